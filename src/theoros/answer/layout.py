@@ -1,0 +1,244 @@
+"""Places a picture at a size in pixels: margins, ticks, stacks of dots, boxes, labels."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from theoros.answer.drawing import Anchor, Drawing, Handle, Item, Marks, Words
+from theoros.answer.layers import Dots, Scale, Strip, fit_dots, line, place
+from theoros.answer.metrics import text_width
+from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Stacks, role_of, shape_of
+from theoros.answer.wording import number, shortened
+from theoros.numeric.arrays import Floats
+from theoros.numeric.bins import ticks
+
+TEXT = 12.0
+GAP = 34.0
+"""Between frames side by side."""
+
+
+def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -> Drawing:
+    """The drawing of a picture at `width` x `height` pixels with text of so many pixels."""
+    items: list[Item] = []
+    handles: list[Handle] = []
+    notes: list[str] = list(picture.notes)
+    top = _legend(picture, items, width, text) if picture.keys else 0.0
+    shares = sum(frame.share for frame in picture.frames) or 1.0
+    room = width - GAP * (len(picture.frames) - 1)
+    left = 0.0
+    for frame in picture.frames:
+        wide = room * frame.share / shares
+        _FrameLayout(frame, left, top, wide, height - top, text, items, handles, notes).place(
+            coloured=bool(picture.keys)
+        )
+        left += wide + GAP
+    return Drawing(width, height, tuple(items), tuple(handles), tuple(dict.fromkeys(notes)))
+
+
+def tick_labels(values: Floats) -> list[str]:
+    """Labels with as few decimals as tell the ticks apart; powers of ten where needed."""
+    if values.size == 0:
+        return []
+    largest = float(np.abs(values).max())
+    if largest >= 1e7 or 0 < largest < 1e-4:
+        return [f"{value:.6g}".replace("-", "−").replace("e+", "e") for value in values]
+    for places in range(8):
+        labels = [number(float(value), places) for value in values]
+        close = np.abs(np.round(values, places) - values) <= 1e-6 * max(largest, 1e-300)
+        if bool(close.all()) and len(set(labels)) == len(labels):
+            return labels
+    return [f"{value:.6g}" for value in values]
+
+
+def _legend(picture: Picture, items: list[Item], width: float, text: float) -> float:
+    x, y = 4.0, text
+    for code, key in enumerate(picture.keys):
+        label = shortened(key.label, 28)
+        wide = text_width(label, text) + text + 22
+        if x + wide > width and x > 4:
+            x, y = 4.0, y + text * 1.6
+        spot = np.array([x + 4]), np.array([y - text * 0.35])
+        items.append(Marks(*spot, None, shape_of(code), role_of(code), text * 0.7))
+        items.append(Words(x + text, y, label, text, role_of(code)))
+        x += wide
+    return y + text
+
+
+@dataclass
+class _FrameLayout:
+    """The working state while one frame is placed."""
+
+    frame: Frame
+    left: float
+    top: float
+    width: float
+    height: float
+    text: float
+    items: list[Item]
+    handles: list[Handle]
+    notes: list[str]
+
+    def place(self, *, coloured: bool) -> None:
+        frame, text = self.frame, self.text
+        top = self.top
+        if frame.title:
+            title = _fit(frame.title, self.width, text)
+            self.items.append(Words(self.left, top + text, title, text, "mute"))
+            top += text * 1.9
+        if frame.rules:
+            top += text * 2.0  # room for the knobs and what is written beside them
+        foot = text * 1.9 + (text * 1.5 if frame.x.label else 0)
+        bottom = self.top + self.height - foot
+        inner_left = self.left + self._margin()
+        inner_right = self.left + self.width - 8
+        x = Scale(frame.x.low, frame.x.high, inner_left, max(inner_right, inner_left + 20))
+        self._x_axis(x, top, bottom)
+        heights = self._panel_heights(top, bottom)
+        dots = self._dots(x, heights)
+        y = top
+        for panel, high in zip(frame.panels, heights, strict=True):
+            self._panel(panel, x, y, high, dots, coloured)
+            y += high
+        self._rules(x, top, bottom)
+
+    def _margin(self) -> float:
+        """Room at the left for group labels or for the labels of a vertical scale."""
+        labels = [t for panel in self.frame.panels for t in (panel.label, panel.sublabel) if t]
+        wide = 0.0
+        if labels:
+            wide = min(max(text_width(t, self.text) for t in labels) + 14, self.width * 0.25)
+        if self.frame.show_y:
+            for panel in self.frame.panels:
+                for lane in panel.lanes:
+                    if lane.y:
+                        marks = tick_labels(_axis_ticks(lane.y, 5))
+                        widest = max((text_width(m, self.text) for m in marks), default=0)
+                        wide = max(wide, widest + 12)
+        return wide
+
+    def _panel_heights(self, top: float, bottom: float) -> list[float]:
+        panels = self.frame.panels
+        return [(bottom - top) / max(1, len(panels))] * len(panels)
+
+    def _lane_spans(self, panel: Panel, y: float, high: float) -> list[tuple[Lane, float, float]]:
+        shares = sum(lane.share for lane in panel.lanes)
+        room = high - 10  # air between panels
+        spans, at = [], y + 5
+        for lane in panel.lanes:
+            tall = room * lane.share / shares
+            spans.append((lane, at, at + tall))
+            at += tall
+        return spans
+
+    def _dots(self, x: Scale, heights: list[float]) -> Dots:
+        """One size for the dots of all panels: the largest that lets the tallest stack fit."""
+        tallest, width, room = 0, 0.0, math.inf
+        for panel, high in zip(self.frame.panels, heights, strict=True):
+            for lane, y0, y1 in self._lane_spans(panel, 0, high):
+                for layer in lane.layers:
+                    if isinstance(layer, Stacks) and layer.order.size:
+                        tallest = max(tallest, int(layer.order.max()) + 1)
+                        width = layer.width * x.pixels_per_unit
+                        labels = self.text * 1.4 if layer.labels else 0.0
+                        room = min(room, y1 - y0 - labels)
+        return fit_dots(tallest, width, room)
+
+    def _x_axis(self, x: Scale, top: float, bottom: float) -> None:
+        axis, text = self.frame.x, self.text
+        values = _axis_ticks(axis, max(2, int((x.end - x.start) / (text * 5.5))))
+        for value, label in zip(values, tick_labels(values), strict=True):
+            at = x(float(value))
+            self.items.append(line(at, top, at, bottom, "rule"))
+            self.items.append(Words(at, bottom + text * 1.5, label, text, "mute", "middle"))
+        self.items.append(line(x.start, bottom, x.end, bottom, "mute"))
+        if axis.label:
+            label = _fit(axis.label, self.width - 16, text)
+            y = bottom + text * 3.0
+            self.items.append(Words(x.end, y, label, text, "mute", "end"))
+        if self.frame.square:
+            square = self.frame.square
+            at, ends = x(square.at), (x.low, x.high, x.start, x.end)
+            self.items.append(line(at, top, at, bottom, "range", dashed=True))
+            self.handles.append(
+                Handle(
+                    square.slot, at, bottom, "square", "range", *ends, square.origin, square.step
+                )
+            )
+
+    def _panel(
+        self,
+        panel: Panel,
+        x: Scale,
+        y: float,
+        high: float,
+        dots: Dots,
+        coloured: bool,
+    ) -> None:
+        text = self.text
+        room = x.start - self.left - 12
+        if panel.label:
+            middle = y + high * 0.55
+            label = _fit(panel.label, room, text)
+            at = x.start - 12
+            self.items.append(Words(at, middle, label, text, "ink", "end"))
+            if panel.sublabel:
+                sub = _fit(panel.sublabel, room, text)
+                self.items.append(Words(at, middle + text * 1.35, sub, text, "mute", "end"))
+        for lane, y0, y1 in self._lane_spans(panel, y, high):
+            scale = Scale(lane.y.low, lane.y.high, y1, y0) if lane.y else None
+            if scale and lane.y and self.frame.show_y:
+                self._y_axis(lane.y, scale, x)
+            strip = Strip(x, scale, y0, y1, text, dots, coloured, self.items, self.notes)
+            for layer in lane.layers:
+                place(layer, strip)
+
+    def _y_axis(self, axis: Axis, y: Scale, x: Scale) -> None:
+        values = _axis_ticks(axis, max(2, int(abs(y.end - y.start) / (self.text * 3.5))))
+        for value, label in zip(values, tick_labels(values), strict=True):
+            at = y(float(value))
+            self.items.append(line(x.start, at, x.end, at, "rule"))
+            self.items.append(
+                Words(x.start - 8, at + self.text * 0.35, label, self.text, "mute", "end")
+            )
+        if axis.label:
+            label = _fit(axis.label, self.width, self.text)
+            self.items.append(Words(x.start, y.end - self.text * 0.5, label, self.text, "mute"))
+
+    def _rules(self, x: Scale, top: float, bottom: float) -> None:
+        for rule in self.frame.rules:
+            at = min(max(x(rule.x), x.start), x.end)
+            knob = top - self.text * 0.9
+            self.items.append(
+                line(at, knob if rule.knob else top, at, bottom, rule.role, 1.8, rule.dashed)
+            )
+            if rule.knob:
+                spot = np.array([at]), np.array([knob])
+                self.items.append(Marks(*spot, None, "circle", rule.role, 12.0))
+            if rule.slot:
+                self.handles.append(
+                    Handle(rule.slot, at, knob, "round", rule.role, x.low, x.high, x.start, x.end)
+                )
+            wide = text_width(rule.label, self.text)
+            right = at + 10 + wide <= self.left + self.width
+            anchor: Anchor = "start" if right else "end"
+            y = knob + self.text * 0.35
+            self.items.append(
+                Words(at + (10 if right else -10), y, rule.label, self.text, "ink", anchor)
+            )
+
+
+def _axis_ticks(axis: Axis, about: int) -> Floats:
+    values = ticks(axis.low, axis.high, about)
+    return np.unique(np.round(values)) if axis.whole else values
+
+
+def _fit(text: str, width: float, size: float) -> str:
+    """The text, cut with an ellipsis to the width."""
+    if text_width(text, size) <= width:
+        return text
+    while text and text_width(text + "…", size) > width:
+        text = text[:-1]
+    return text.rstrip() + "…"

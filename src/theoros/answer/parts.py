@@ -1,0 +1,221 @@
+"""The parts of an answer besides its picture: figures, reading, working. All are values."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import numpy as np
+
+from theoros.answer.picture import Picture
+from theoros.answer.wording import NONE, to_plain
+
+Mark = Literal["holds", "fails", "judge"]
+MARKS: dict[str, str] = {"holds": "✓", "fails": "✕", "judge": "?"}
+MARK_WORDS: dict[str, str] = {"holds": "holds", "fails": "fails", "judge": "for you to judge"}
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One figure: how it is written, its full value, and the rows that stand behind it."""
+
+    text: str
+    value: float | int | str | None = None
+    rows: tuple[int, ...] = ()
+    tone: Literal["", "good", "bad", "warn", "mute"] = ""
+
+
+@dataclass(frozen=True)
+class Heading:
+    """A column of figures."""
+
+    key: str
+    label: str
+    numeric: bool = True
+    help: str = ""
+
+
+@dataclass(frozen=True)
+class FigureRow:
+    cells: tuple[Cell, ...]
+    sets: tuple[str, Any] | None = None
+    """The slot and value that choosing this row puts into the statement."""
+    chosen: bool = False
+
+
+@dataclass(frozen=True)
+class Figures:
+    """A table of figures. `key` names it in machine-read output."""
+
+    key: str
+    headings: tuple[Heading, ...]
+    rows: tuple[FigureRow, ...]
+    title: str = ""
+
+    def to_lines(self) -> list[list[str]]:
+        """Headings and cells as plain text, for copying."""
+        head = [to_plain(heading.label) for heading in self.headings]
+        return [head, *([to_plain(cell.text) for cell in row.cells] for row in self.rows)]
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One way to answer a question that only the student can answer."""
+
+    label: str
+    slot: str
+    value: Any
+    chosen: bool = False
+
+
+@dataclass(frozen=True)
+class Condition:
+    """A condition of a procedure: checked, failed, or left to judgement with choices."""
+
+    mark: Mark
+    text: str
+    choices: tuple[Choice, ...] = ()
+    rows: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class Link:
+    """Something worth doing next: another statement, a change of this one, or rows to see."""
+
+    label: str
+    statement: Any = None
+    sets: tuple[str, Any] | None = None
+    rows: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class Reading:
+    """The answer in words and in context."""
+
+    headline: str = ""
+    paragraphs: tuple[str, ...] = ()
+    conditions: tuple[Condition, ...] = ()
+    conditions_title: str = "Conditions"
+    cautions: tuple[str, ...] = ()
+    next: tuple[Link, ...] = ()
+
+
+@dataclass(frozen=True)
+class Step:
+    """A step of the working, as on a board: formula, with the numbers put in, result."""
+
+    title: str
+    lines: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Problem:
+    """Why there is no answer, and what to do about it."""
+
+    sentence: str
+    slot: str = ""
+    """The slot to change, where it is one."""
+
+
+@dataclass(frozen=True)
+class Symbol:
+    """A piece of the line of hypotheses; `tone` colours what warns or confirms."""
+
+    text: str
+    tone: Literal["", "good", "bad", "warn", "mute"] = ""
+
+
+@dataclass(frozen=True)
+class Answer:
+    """All that follows from a statement and its tables."""
+
+    caption: str
+    symbols: tuple[Symbol, ...] = ()
+    picture: Picture | None = None
+    figures: tuple[Figures, ...] = ()
+    reading: Reading = Reading()
+    working: tuple[Step, ...] = ()
+    writeup: tuple[Step, ...] = ()
+    """The whole argument in steps, ready for a report; where a verb has one."""
+    used: int = 0
+    """Rows in use."""
+    left_out: tuple[str, ...] = ()
+    """Which rows were not used, and why, in words."""
+    seed: int | None = None
+    problem: Problem | None = None
+
+
+@dataclass(frozen=True)
+class Draft:
+    """An answer on its way: what is known so far, and how much of the work is done."""
+
+    answer: Answer | None
+    done: float = 1.0
+
+
+class CannotAnswer(Exception):
+    """Raised where a statement and its data have no answer, with a sentence for the student."""
+
+    def __init__(self, sentence: str, slot: str = "") -> None:
+        super().__init__(sentence)
+        self.problem = Problem(sentence, slot)
+
+
+def cell(value: float | int | None, text: str | None = None, **more: Any) -> Cell:
+    """A cell of a number; one that is not there or not finite shows a dash and no value."""
+    if value is None or (isinstance(value, float) and not math.isfinite(value)):
+        return Cell(NONE, None, **more)
+    plain = value.item() if isinstance(value, np.generic) else value
+    return Cell(str(plain) if text is None else text, plain, **more)
+
+
+def answer_json(answer: Answer) -> dict[str, Any]:
+    """An answer as plain JSON values, every figure at full precision."""
+    reading = answer.reading
+    made: dict[str, Any] = {"statement_text": answer.caption}
+    if answer.problem:
+        made["problem"] = answer.problem.sentence
+        return made
+    made |= {
+        "symbols": [to_plain(symbol.text) for symbol in answer.symbols],
+        "figures": {figures.key: _figures_json(figures) for figures in answer.figures},
+        "reading": {
+            "headline": to_plain(reading.headline),
+            "paragraphs": [to_plain(text) for text in reading.paragraphs],
+            "conditions": [
+                {"mark": MARK_WORDS[c.mark], "text": to_plain(c.text)} for c in reading.conditions
+            ],
+            "cautions": [to_plain(text) for text in reading.cautions],
+        },
+        "working": [
+            {"title": step.title, "lines": [to_plain(line) for line in step.lines]}
+            for step in answer.working
+        ],
+        "rows_used": answer.used,
+        "left_out": list(answer.left_out),
+        "picture": answer.picture.alt if answer.picture else None,
+        "seed": answer.seed,
+    }
+    if answer.writeup:
+        made["writeup"] = [
+            {"title": step.title, "lines": [to_plain(line) for line in step.lines]}
+            for step in answer.writeup
+        ]
+    return made
+
+
+def _figures_json(figures: Figures) -> list[dict[str, Any]]:
+    made = []
+    for row in figures.rows:
+        line: dict[str, Any] = {
+            heading.key: cell.value
+            for heading, cell in zip(figures.headings, row.cells, strict=True)
+        }
+        rows = sorted({at + 1 for cell in row.cells for at in cell.rows})
+        if rows:
+            line["rows"] = rows
+        if row.chosen:
+            line["chosen"] = True
+        made.append(line)
+    return made

@@ -1,0 +1,200 @@
+"""How numbers and words are written: rounding, plurals, lists, and marked-up symbols.
+
+Text may carry two marks that every reader of it (window, report, plain text) knows:
+`_{...}` for a subscript and `^{...}` for a superscript.
+"""
+
+from __future__ import annotations
+
+import html
+import math
+import re
+from collections.abc import Sequence
+
+NARROW_SPACE = "\u202f"
+MINUS = "−"
+NONE = "–"
+"""Stands where a figure cannot be worked out."""
+
+
+def number(value: float, decimals: int = 2) -> str:
+    """A number with so many decimals, a true minus sign and spaced thousands.
+
+    Very large and very small numbers, which decimals cannot show, are written as powers.
+    """
+    if math.isnan(value):
+        return NONE
+    if math.isinf(value):
+        return "∞" if value > 0 else f"{MINUS}∞"
+    size = abs(value)
+    if size >= 1e9 or (0 < size < 0.5 * 10.0**-decimals and size < 1e-4):
+        return power_of_ten(value)
+    text = f"{size:,.{decimals}f}"
+    sign = MINUS if value < 0 and float(text.replace(",", "")) != 0 else ""
+    head, _, tail = text.partition(".")
+    if len(head) <= 5:  # four digits stand without a space
+        head = head.replace(",", "") if len(head) == 5 and decimals else head
+    return sign + head.replace(",", NARROW_SPACE) + ("." + tail if tail else "")
+
+
+def power_of_ten(value: float) -> str:
+    """Three significant figures times a power of ten."""
+    mantissa, exponent = f"{value:.2e}".split("e")
+    sign = MINUS if mantissa.startswith("-") else ""
+    power = f"{MINUS if int(exponent) < 0 else ''}{abs(int(exponent))}"
+    return f"{sign}{mantissa.lstrip('-')} × 10^{{{power}}}"
+
+
+def significant(value: float, figures: int = 3) -> str:
+    """A number to so many significant figures, without an exponent where that is readable."""
+    if value == 0 or not math.isfinite(value):
+        return number(value, 0)
+    exponent = math.floor(math.log10(abs(float(f"{value:.{figures - 1}e}"))))
+    return number(value, max(0, min(10, figures - 1 - exponent)))
+
+
+def exact(value: float) -> str:
+    """A number as it was typed: no more decimals than it has."""
+    if float(value).is_integer() and abs(value) < 1e15:
+        return number(value, 0)
+    text = repr(abs(float(value)))
+    if "e" in text:
+        return power_of_ten(value)
+    return number(value, len(text.partition(".")[2]))
+
+
+def p_value(p: float) -> str:
+    """A p-value to four decimals, or that it is below what they show."""
+    if p < 0.00005:
+        return "< 0.0001"
+    return f"{p:.4f}" if p < 0.99995 else "1.0000"
+
+
+def p_equals(p: float, symbol: str = "p") -> str:
+    """ "p = 0.0312", "p < 0.0001"."""
+    text = p_value(p)
+    return f"{symbol} {text}" if text.startswith("<") else f"{symbol} = {text}"
+
+
+def percent(part: float, whole: float) -> str:
+    """A whole percentage; "under 1 %" and "over 99 %" where 0 and 100 would be untrue."""
+    if whole == 0:
+        return NONE
+    share = 100 * part / whole
+    if 0 < share < 0.5:
+        return "under 1 %"
+    if 99.5 < share < 100 or (part < whole and round(share) == 100):
+        return "over 99 %"
+    return f"{round(share)} %"
+
+
+def counted(n: int, noun: str) -> str:
+    """ "1 row", "2 rows", "10 000 rows"."""
+    return f"{whole(n)} {noun if n == 1 else plural(noun)}"
+
+
+def whole(n: int) -> str:
+    """A count with narrow spaces between thousands, from five digits on."""
+    return f"{n:,}".replace(",", NARROW_SPACE) if abs(n) >= 10_000 else str(n)
+
+
+_IRREGULAR = {
+    "person": "people", "child": "children", "man": "men", "woman": "women", "mouse": "mice",
+    "foot": "feet", "tooth": "teeth", "goose": "geese", "leaf": "leaves", "half": "halves",
+    "loaf": "loaves", "shelf": "shelves", "knife": "knives", "life": "lives", "wife": "wives",
+    "sheep": "sheep", "fish": "fish", "series": "series", "species": "species", "datum": "data",
+    "analysis": "analyses", "tomato": "tomatoes", "potato": "potatoes", "bus": "buses",
+}  # fmt: skip
+
+
+def plural(noun: str) -> str:
+    """The plural of an English noun or of the last word of a phrase; good for common ones."""
+    head, space, last = noun.rpartition(" ")
+    lower = last.lower()
+    if lower in _IRREGULAR:
+        made = _IRREGULAR[lower]
+        made = made.capitalize() if last[:1].isupper() else made
+    elif re.search(r"(s|x|z|ch|sh)$", lower):
+        made = last + "es"
+    elif re.search(r"[^aeiou]y$", lower):
+        made = last[:-1] + "ies"
+    else:
+        made = last + "s"
+    return head + space + made
+
+
+def listed(parts: Sequence[str], joiner: str = "and") -> str:
+    """ "a", "a and b", "a, b and c"."""
+    if len(parts) < 2:
+        return "".join(parts)
+    return f"{', '.join(parts[:-1])} {joiner} {parts[-1]}"
+
+
+def listed_briefly(parts: Sequence[str], most: int = 6) -> str:
+    """A list that says how many more there are past `most`."""
+    if len(parts) <= most:
+        return listed(parts)
+    return f"{', '.join(parts[:most])} and {whole(len(parts) - most)} more"
+
+
+def shortened(text: str, most: int = 40) -> str:
+    """The text on one line, cut with an ellipsis past `most` letters."""
+    flat = " ".join(text.split())
+    return flat if len(flat) <= most else flat[: most - 1].rstrip() + "…"
+
+
+def sentence_case(text: str) -> str:
+    """The text with its first letter large, the rest as it is."""
+    return text[:1].upper() + text[1:]
+
+
+_NOT_ADJECTIVES = {"yes", "no", "true", "false", "none", "other", "y", "n", "a", "b", "c"}
+
+
+def group_phrase(level: str, by: str, noun: str) -> str:
+    """How to speak of the cases of one level: "slow trays", or "trays with row “3”".
+
+    Levels that are words stand before the noun; numbers, single letters, yes and no say
+    which column they are a level of.
+    """
+    word = re.fullmatch(r"[^\W\d_]{2,}([ -][^\W\d_]{2,}){0,2}", level) is not None
+    if word and level.lower() not in _NOT_ADJECTIVES:
+        return f"{level} {plural(noun)}"
+    return f"{plural(noun)} with {by} “{shortened(level)}”"
+
+
+def data_decimals(decimals: int, n: int) -> int:
+    """Decimals for a mean or spread of data that carry `decimals`: one more, to 6."""
+    return min(6, decimals + 1) if n > 1 else decimals
+
+
+def with_unit(text: str, unit: str) -> str:
+    """A figure with its unit, a space between, and none for no unit."""
+    return f"{text} {unit}" if unit else text
+
+
+_MARK = re.compile(r"([_^])\{([^{}]*)\}")
+
+
+def to_html(text: str) -> str:
+    """Marked-up text as HTML, all else escaped."""
+    escaped = html.escape(text, quote=False)
+    return _MARK.sub(lambda m: f"<{_tag(m[1])}>{m[2]}</{_tag(m[1])}>", escaped)
+
+
+def to_plain(text: str) -> str:
+    """Marked-up text without its marks: μ_{slow} becomes "μ slow", 10^{3} "10^3"."""
+    spaced = re.sub(r"_\{([^{}]{2,})\}", r" \1", text)
+    return _MARK.sub(lambda m: m[2].translate(_SMALL) if m[1] == "_" else f"^{m[2]}", spaced)
+
+
+_SMALL = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
+
+
+def _tag(mark: str) -> str:
+    return "sub" if mark == "_" else "sup"
+
+
+def unmarked(text: str) -> str:
+    """Names from data made safe to stand within a mark: braces would end it early."""
+    return text.replace("{", "(").replace("}", ")")

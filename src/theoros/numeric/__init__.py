@@ -1,0 +1,1 @@
+"""Arrays in, small results out. No words, no tables, no interface."""

@@ -1,0 +1,71 @@
+"""Bins, counts in bins, and round numbers to cut or tick at."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from theoros.numeric.arrays import Floats, Ints
+
+MOST_BINS = 2000
+
+
+def round_step(rough: float) -> float:
+    """The 1, 2 or 5 times a power of ten nearest above `rough` / 1.4 (rough > 0)."""
+    power = 10.0 ** math.floor(math.log10(rough))
+    for factor in (1.0, 2.0, 5.0):
+        if rough <= factor * power * 1.4:
+            return factor * power
+    return 10 * power
+
+
+def ticks(low: float, high: float, about: int) -> Floats:
+    """Round numbers within [low, high], about so many, ascending."""
+    if not high > low:
+        return np.array([low])
+    step = round_step((high - low) / max(1, about))
+    first, last = math.ceil(low / step - 1e-9), math.floor(high / step + 1e-9)
+    whole = np.arange(first, last + 1, dtype=np.float64)
+    # dividing by a whole number keeps 0.3 from becoming 0.30000000000000004
+    return whole / round(1 / step) if 1e-15 < step < 1 else whole * step
+
+
+def default_width(values: Floats) -> float:
+    """A round bin width for finite values: Freedman and Diaconis (1981), 5 to 60 bins."""
+    n = values.size
+    low, high = (float(values.min()), float(values.max())) if n else (0.0, 1.0)
+    spread = high - low
+    if spread <= 0 or not math.isfinite(spread):
+        return max(abs(high), 1.0) * 0.1 if math.isfinite(high) else 1.0
+    q1, q3 = np.quantile(values, [0.25, 0.75])
+    rough = 2 * float(q3 - q1) / n ** (1 / 3)
+    rough = min(max(rough, spread / 60), spread / 5)
+    return round_step(rough)
+
+
+def bin_indices(values: Floats, width: float, start: float) -> Ints:
+    """The bin of each finite value: k where start + k width <= value < start + (k + 1) width.
+
+    A value that rounding puts a hair below an edge counts as on it.
+    """
+    return np.asarray(np.floor((values - start) / width + 1e-9), dtype=np.int64)
+
+
+def counts_in(values: Floats, low: float, high: float, bins: int) -> Ints:
+    """Counts of finite values in equal bins over [low, high]; the last bin keeps its end."""
+    counts, _ = np.histogram(values, bins=bins, range=(low, high))
+    return np.asarray(counts, dtype=np.int64)
+
+
+def order_within(groups: Ints) -> Ints:
+    """For each entry its place (from 0) among the entries of the same group, in order."""
+    if groups.size == 0:
+        return np.zeros(0, dtype=np.int64)
+    order = np.argsort(groups, kind="stable")
+    sorted_groups = groups[order]
+    starts = np.flatnonzero(np.r_[True, sorted_groups[1:] != sorted_groups[:-1]])
+    lengths = np.diff(np.r_[starts, groups.size])
+    place = np.empty(groups.size, dtype=np.int64)
+    place[order] = np.arange(groups.size) - np.repeat(starts, lengths)
+    return place

@@ -1,0 +1,95 @@
+"""Quartiles and other quantiles by the rules that textbooks use.
+
+The nine sample quantiles numbered 1 to 9 are those of Hyndman and Fan, "Sample
+Quantiles in Statistical Packages", The American Statistician 50 (1996), 361-365.
+The two rules by halves are the ones taught first: the quartiles are the medians of
+the lower and of the upper half, where the middle value of an odd number of values
+belongs to neither half or to both.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from theoros.numeric.arrays import Floats
+
+Quartiles = tuple[float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class QuartileRule:
+    """One way to place the quartiles: `of` takes sorted finite values, at least one."""
+
+    name: str
+    of: Callable[[Floats], Quartiles]
+
+
+RULES: dict[str, QuartileRule] = {}
+
+
+def register(rule: QuartileRule) -> None:
+    """Make a rule available under its name."""
+    RULES[rule.name] = rule
+
+
+def quartiles(values: Floats, rule: str) -> Quartiles:
+    """Lower quartile, median and upper quartile of `values` (any order, finite, n >= 1).
+
+    Raises KeyError for an unknown rule and ValueError for no values.
+    """
+    if values.size == 0:
+        raise ValueError("quartiles of no values")
+    return RULES[rule].of(np.sort(values))
+
+
+def median_of_sorted(values: Floats) -> float:
+    """The median of already sorted values, without overflow near the largest floats."""
+    n = values.size
+    low, high = float(values[(n - 1) // 2]), float(values[n // 2])
+    return low if low == high else low / 2 + high / 2
+
+
+def half_sizes(n: int, *, middle_in_both: bool) -> int:
+    """How many values each half holds when `n` values are cut at the median."""
+    return (n + 1) // 2 if middle_in_both else n // 2
+
+
+def _by_halves(middle_in_both: bool) -> Callable[[Floats], Quartiles]:
+    def of(ordered: Floats) -> Quartiles:
+        k = half_sizes(ordered.size, middle_in_both=middle_in_both)
+        if k == 0:  # a single value is its own quartiles
+            return (float(ordered[0]),) * 3
+        return (
+            median_of_sorted(ordered[:k]),
+            median_of_sorted(ordered),
+            median_of_sorted(ordered[-k:]),
+        )
+
+    return of
+
+
+def _by_numpy(method: str) -> Callable[[Floats], Quartiles]:
+    def of(ordered: Floats) -> Quartiles:
+        q1, q3 = np.quantile(ordered, [0.25, 0.75], method=method)  # type: ignore[call-overload]
+        return float(q1), median_of_sorted(ordered), float(q3)
+
+    return of
+
+
+register(QuartileRule("halves", _by_halves(middle_in_both=False)))
+register(QuartileRule("halves with middle", _by_halves(middle_in_both=True)))
+for _name, _method in (
+    ("type 1", "inverted_cdf"),
+    ("type 2", "averaged_inverted_cdf"),
+    ("type 3", "closest_observation"),
+    ("type 4", "interpolated_inverted_cdf"),
+    ("type 5", "hazen"),
+    ("type 6", "weibull"),
+    ("type 7", "linear"),
+    ("type 8", "median_unbiased"),
+    ("type 9", "normal_unbiased"),
+):
+    register(QuartileRule(_name, _by_numpy(_method)))

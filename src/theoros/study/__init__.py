@@ -1,0 +1,1 @@
+"""The study: tables, entries and report; its edits, journal, file and exports."""

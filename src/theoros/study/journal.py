@@ -1,0 +1,207 @@
+"""The journal: every edit written down as it happens, so that no crash loses one.
+
+A journal is a folder with the study as it was opened (`base.theoros`, or a note that it was
+the demo or empty), a line of JSON for each edit, undo and redo in `edits.jsonl`, and the
+tables that came in whole. While the study is open the folder is locked; a journal that is
+neither locked nor empty belongs to a session that was cut short.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import json
+import os
+import shutil
+import threading
+import time
+import uuid
+from dataclasses import dataclass
+from pathlib import Path
+from typing import IO, Any
+
+import polars as pl
+
+from theoros.study.edits import Edit, edit_from_json
+from theoros.study.entries import Study, StudyError
+from theoros.study.file import demo_study, open_study
+from theoros.study.history import History
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+
+EDITS_NAME = "edits.jsonl"
+
+
+class TableFiles:
+    """Tables kept in a folder as Parquet, which holds every value exactly."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+
+    def put(self, table: Table) -> str:
+        key = uuid.uuid4().hex
+        about = {
+            "name": table.name,
+            "noun": table.noun,
+            "columns": [
+                [c.name, str(c.kind), c.unit, c.meaning, list(c.levels)] for c in table.columns
+            ],
+        }
+        (self.folder / f"{key}.json").write_text(json.dumps(about))
+        if table.columns:
+            table.frame.write_parquet(self.folder / f"{key}.parquet")
+        return key
+
+    def get(self, key: str) -> Table:
+        about = json.loads((self.folder / f"{key}.json").read_text())
+        columns = tuple(
+            Column(name, Kind(kind), unit, meaning, tuple(levels))
+            for name, kind, unit, meaning, levels in about["columns"]
+        )
+        frame = pl.read_parquet(self.folder / f"{key}.parquet") if columns else pl.DataFrame()
+        return Table(about["name"], columns, frame, about["noun"])
+
+
+class Journal:
+    """Writes down the edits of one open study."""
+
+    def __init__(self, folder: Path, source: Path | None, *, demo: bool = False) -> None:
+        """A new journal in a folder of its own below `folder`, for the study opened from `source`.
+
+        Raises StudyError where nothing can be written.
+        """
+        try:
+            self.folder = folder / f"{time.strftime('%Y%m%d-%H%M%S')}-{uuid.uuid4().hex[:8]}"
+            self.folder.mkdir(parents=True, mode=0o700)
+            self._lock = open(self.folder / "lock", "w")  # noqa: SIM115 - held while open
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            about = {"source": str(source) if source else None, "demo": demo}
+            (self.folder / "about.json").write_text(json.dumps(about))
+            if source is not None:
+                shutil.copyfile(source, self.folder / "base.theoros")
+            self._file: IO[bytes] = open(self.folder / EDITS_NAME, "ab")  # noqa: SIM115
+        except OSError as problem:
+            raise StudyError(f"No journal can be kept in {folder}: {problem.strerror}.") from None
+        self._tables = TableFiles(self.folder)
+        self._wanted = threading.Event()
+        self._closed = False
+        # the kernel has a line at once, which survives a crash of the program; that the disk has
+        # it too, against a loss of power, is waited for on a thread of its own
+        self._syncer = threading.Thread(target=self._sync, name="journal", daemon=True)
+        self._syncer.start()
+
+    def wrote(self, edit: Edit) -> None:
+        self._line(edit.to_json(self._tables))
+
+    def undid(self) -> None:
+        self._line({"edit": "undo"})
+
+    def redid(self) -> None:
+        self._line({"edit": "redo"})
+
+    def close(self, *, discard: bool) -> None:
+        """Ends the journal; with `discard` it is deleted, as after saving."""
+        self._closed = True
+        self._wanted.set()
+        self._syncer.join(timeout=5)
+        self._file.close()
+        if discard:
+            shutil.rmtree(self.folder, ignore_errors=True)
+        self._lock.close()
+
+    def _line(self, data: dict[str, Any]) -> None:
+        try:
+            self._file.write(json.dumps(data, ensure_ascii=False).encode() + b"\n")
+            self._file.flush()
+        except OSError as problem:
+            raise StudyError(
+                f"The last change could not be written to the journal ({problem.strerror}). "
+                f"Save the study now."
+            ) from None
+        self._wanted.set()
+
+    def _sync(self) -> None:
+        while True:
+            self._wanted.wait()
+            self._wanted.clear()
+            with contextlib.suppress(OSError, ValueError):
+                os.fsync(self._file.fileno())
+            if self._closed:
+                return
+
+
+@dataclass(frozen=True)
+class Unsaved:
+    """A journal that a session left behind when it was cut short."""
+
+    folder: Path
+    source: Path | None
+    edits: int
+    when: float
+
+    def recover(self) -> History:
+        """The study with every edit done again, undo included.
+
+        A last line that was cut off in the writing is left out. Raises StudyError where the
+        study it began from cannot be read.
+        """
+        about = json.loads((self.folder / "about.json").read_text())
+        if (self.folder / "base.theoros").exists():
+            base = open_study(self.folder / "base.theoros")
+        else:
+            base = demo_study() if about["demo"] else Study()
+        history = History(base)
+        store = TableFiles(self.folder)
+        for data in _lines(self.folder):
+            if data["edit"] == "undo":
+                history.undo()
+            elif data["edit"] == "redo":
+                history.redo()
+            else:
+                try:
+                    history.do(edit_from_json(data, store))
+                except (ValueError, KeyError, TypeError, OSError):
+                    break  # what comes after one unreadable edit no longer fits
+        return history
+
+    def discard(self) -> None:
+        shutil.rmtree(self.folder, ignore_errors=True)
+
+
+def unsaved(folder: Path) -> list[Unsaved]:
+    """The journals below `folder` that no running program holds, the newest first.
+
+    Those without an edit are cleared away.
+    """
+    found = []
+    for journal in sorted(folder.glob("*/about.json"), reverse=True):
+        home = journal.parent
+        try:
+            with open(home / "lock", "a") as lock:
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            continue  # in use
+        try:
+            about = json.loads(journal.read_text())
+            edits = len(_lines(home))
+            when = (home / EDITS_NAME).stat().st_mtime
+        except (OSError, ValueError):
+            continue
+        if edits == 0:
+            shutil.rmtree(home, ignore_errors=True)
+            continue
+        source = Path(about["source"]) if about.get("source") else None
+        found.append(Unsaved(home, source, edits, when))
+    return found
+
+
+def _lines(folder: Path) -> list[dict[str, Any]]:
+    lines = []
+    for line in (folder / EDITS_NAME).read_bytes().split(b"\n"):
+        try:
+            data = json.loads(line)
+        except ValueError:
+            continue
+        if isinstance(data, dict) and "edit" in data:
+            lines.append(data)
+    return lines

@@ -1,0 +1,206 @@
+"""A study as named parts: a Frictionless Data Package with one CSV for each table.
+
+`datapackage.json` follows the Data Package standard, version 2 (Table Schema with
+`categories` and `categoriesOrdered`), so that other programs can read the tables;
+`study.json` adds entries and report. The parts lie in a zip (a study file) or in a
+folder (the demo). They are data only.
+"""
+
+from __future__ import annotations
+
+import io
+import json
+import re
+from collections.abc import Mapping
+from typing import Any
+
+import polars as pl
+
+from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table, TableError
+from theoros.verbs.registry import statement_from_json
+from theoros.verbs.statement import StatementError
+
+VERSION = 1
+"""Raised when a study can hold something that older versions would lose."""
+
+Parts = dict[str, bytes]
+
+
+def write_parts(study: Study) -> Parts:
+    """The parts of a study by file name."""
+    parts: Parts = {}
+    resources = []
+    for number, table in enumerate(study.tables, 1):
+        slug = re.sub(r"[^a-z0-9]+", "-", table.name.lower()).strip("-") or "table"
+        path = f"tables/{number}-{slug}.csv"
+        parts[path] = table_csv(table)
+        resources.append(
+            {
+                "name": f"{number}-{slug}",
+                "title": table.name,
+                "type": "table",
+                "path": path,
+                "format": "csv",
+                "mediatype": "text/csv",
+                "encoding": "utf-8",
+                "theoros:noun": table.noun,
+                "schema": {
+                    "$schema": "https://datapackage.org/profiles/2.0/tableschema.json",
+                    "fields": [_field(table, column) for column in table.columns],
+                    "missingValues": [""],
+                },
+            }
+        )
+    package = {
+        "$schema": "https://datapackage.org/profiles/2.0/datapackage.json",
+        "title": study.title,
+        "resources": resources,
+    }
+    about = {
+        "theoros": VERSION,
+        "title": study.title,
+        "entries": [
+            {
+                "id": entry.id,
+                "title": entry.title,
+                "question": entry.question,
+                "statement": entry.statement.to_json(),
+            }
+            for entry in study.entries
+        ],
+        "report": [_block_json(block) for block in study.report],
+    }
+    return {"datapackage.json": _json(package), "study.json": _json(about), **parts}
+
+
+def read_parts(parts: Mapping[str, bytes]) -> Study:
+    """The study that `write_parts` gave. Raises StudyError with what is wrong."""
+    about = _load(parts, "study.json")
+    version = about.get("theoros")
+    if not isinstance(version, int):
+        raise StudyError("This is not a study of Theoros: its study.json does not say so.")
+    if version > VERSION:
+        raise StudyError(
+            f"This study was saved by a newer Theoros (format {version}; this one reads up to "
+            f"{VERSION}). Open it there, or install the newer version here."
+        )
+    package = _load(parts, "datapackage.json")
+    try:
+        tables = tuple(_table(resource, parts) for resource in package.get("resources", []))
+        entries = tuple(_entry(item) for item in about.get("entries", []))
+        report = tuple(_block(item) for item in about.get("report", []))
+    except (KeyError, TypeError, AttributeError, TableError) as problem:
+        raise StudyError(f"The study is damaged: a part of it is missing ({problem}).") from None
+    names = [table.name for table in tables]
+    if len(set(names)) < len(names):
+        raise StudyError("The study is damaged: two of its tables have the same name.")
+    return Study(str(about.get("title", "")), tables, entries, report)
+
+
+def table_csv(table: Table) -> bytes:
+    """A table as CSV in UTF-8: missing values empty, numbers at full precision."""
+    if not table.columns:
+        return b""
+    buffer = io.BytesIO()
+    # quoting every text keeps a lone missing value apart from an empty line
+    table.frame.write_csv(buffer, quote_style="always")
+    return buffer.getvalue()
+
+
+def _field(table: Table, column: Column) -> dict[str, Any]:
+    made: dict[str, Any] = {"name": column.name, "theoros:kind": str(column.kind)}
+    made["type"] = {Kind.NUMBER: "number", Kind.DATE: "date"}.get(column.kind, "string")
+    if column.unit:
+        made["unit"] = column.unit
+    if column.meaning:
+        made["description"] = column.meaning
+    if column.levels or column.kind is Kind.ORDERED:
+        made["categories"] = list(column.levels or table.levels(column.name))
+        made["categoriesOrdered"] = column.kind is Kind.ORDERED
+    return made
+
+
+def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
+    name, path = str(resource["title"]), str(resource["path"])
+    columns = tuple(_column(field) for field in resource["schema"]["fields"])
+    if path not in parts:
+        raise StudyError(f"The study is damaged: its table {name} is missing.")
+    if not columns:
+        return Table(name, (), pl.DataFrame(), str(resource.get("theoros:noun", "row")))
+    try:
+        texts = pl.read_csv(io.BytesIO(parts[path]), infer_schema=False)
+    except (pl.exceptions.PolarsError, UnicodeDecodeError, ValueError):
+        raise StudyError(f"The study is damaged: its table {name} cannot be read.") from None
+    if texts.columns != [column.name for column in columns]:
+        raise StudyError(f"The study is damaged: the columns of {name} are not those it lists.")
+    try:
+        frame = texts.select(_values(column) for column in columns)
+    except pl.exceptions.PolarsError:
+        raise StudyError(
+            f"The study is damaged: a value in table {name} does not fit its column."
+        ) from None
+    return Table(name, columns, frame, str(resource.get("theoros:noun", "row")))
+
+
+def _values(column: Column) -> pl.Expr:
+    """A column of text as its values; casting fails where one does not fit."""
+    text = pl.when(pl.col(column.name) == "").then(None).otherwise(pl.col(column.name))
+    if column.kind is Kind.DATE:
+        return text.str.to_date("%Y-%m-%d", strict=True).alias(column.name)
+    return text.cast(column.kind.dtype).alias(column.name)
+
+
+def _column(field: Mapping[str, Any]) -> Column:
+    default = {"number": "number", "integer": "number", "date": "date"}.get(
+        str(field.get("type")), "text"
+    )
+    try:
+        kind = Kind(str(field.get("theoros:kind", default)))
+    except ValueError:
+        raise StudyError(
+            f"The study has a column of a kind this version does not know: "
+            f"{field.get('theoros:kind')}."
+        ) from None
+    levels = tuple(str(level) for level in field.get("categories", ()))
+    name, unit = str(field["name"]), str(field.get("unit", ""))
+    return Column(name, kind, unit, str(field.get("description", "")), levels)
+
+
+def _entry(item: Mapping[str, Any]) -> Entry:
+    try:
+        statement = statement_from_json(item["statement"])
+    except StatementError as problem:
+        raise StudyError(f"An entry of this study cannot be read: {problem}") from None
+    return Entry(
+        str(item["id"]), statement, str(item.get("title", "")), str(item.get("question", ""))
+    )
+
+
+def _block_json(block: Block) -> dict[str, str]:
+    if isinstance(block, TextBlock):
+        return {"id": block.id, "text": block.text}
+    return {"id": block.id, "entry": block.entry}
+
+
+def _block(item: Mapping[str, Any]) -> Block:
+    if "text" in item:
+        return TextBlock(str(item["id"]), str(item["text"]))
+    return EntryBlock(str(item["id"]), str(item["entry"]))
+
+
+def _json(value: object) -> bytes:
+    return (json.dumps(value, indent=1, ensure_ascii=False) + "\n").encode()
+
+
+def _load(parts: Mapping[str, bytes], name: str) -> dict[str, Any]:
+    if name not in parts:
+        raise StudyError(f"This is not a study of Theoros: it has no {name}.")
+    try:
+        loaded = json.loads(parts[name])
+    except (ValueError, RecursionError):
+        raise StudyError(f"The study is damaged: its {name} cannot be read.") from None
+    if not isinstance(loaded, dict):
+        raise StudyError(f"The study is damaged: its {name} cannot be read.")
+    return loaded

@@ -1,0 +1,1 @@
+"""Columns, kinds and units; the immutable table; changes to it."""

@@ -1,0 +1,186 @@
+"""The kinds a column can have, and how typed text becomes a value of each.
+
+A number may be typed with a decimal point or a decimal comma and with spaces between
+thousands; anything else is not a number, and is never quietly made one.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from datetime import date, datetime
+from enum import StrEnum
+
+import polars as pl
+
+
+class Kind(StrEnum):
+    """What the values of a column are, in the words shown to its user."""
+
+    NUMBER = "number"
+    CATEGORY = "category"
+    ORDERED = "ordered"
+    DATE = "date"
+    TEXT = "text"
+
+    @property
+    def is_grouping(self) -> bool:
+        """Whether its values are levels that cases can be grouped by."""
+        return self in (Kind.CATEGORY, Kind.ORDERED)
+
+    @property
+    def dtype(self) -> pl.DataType:
+        """How values of this kind are stored."""
+        if self is Kind.NUMBER:
+            return pl.Float64()
+        return pl.Date() if self is Kind.DATE else pl.String()
+
+    @property
+    def example(self) -> str:
+        """What a value of this kind may look like, for a sentence about one that is not."""
+        return {Kind.NUMBER: "12.5", Kind.DATE: "2026-04-30"}.get(self, "any text")
+
+
+MISSING_CODES = frozenset(
+    {"", "NA", "N/A", "n/a", "na", "NaN", "nan", "null", "NULL", ".", "-", "—"}
+)
+"""What stands for a missing value where people type or export tables."""
+
+DATE_FORMATS = ("%Y-%m-%d", "%d.%m.%Y", "%d/%m/%Y", "%m/%d/%Y", "%Y/%m/%d", "%d %b %Y")
+
+_NUMBER = re.compile(
+    r"""[+-]?(
+        (\d{1,3}([ \u00a0\u202f]\d{3})+|\d+)([.,]\d*)? | [.,]\d+
+    )([eE][+-]?\d+)?""",
+    re.VERBOSE,
+)
+_SPACES = str.maketrans("", "", " \u00a0\u202f")
+
+Value = float | str | date | None
+
+
+@dataclass(frozen=True)
+class NotAValue(ValueError):
+    """Text that cannot be a value of the kind of its column."""
+
+    text: str
+    kind: Kind
+
+    def __str__(self) -> str:
+        return f"“{self.text}” is not a {self.kind}, such as {self.kind.example}"
+
+
+def parse(text: str, kind: Kind) -> Value:
+    """The value that typed text stands for; None if it is a code for missing.
+
+    Raises NotAValue where the text does not fit the kind.
+    """
+    stripped = text.strip()
+    if stripped in MISSING_CODES:
+        return None
+    if kind is Kind.NUMBER:
+        return parse_number(stripped)
+    if kind is Kind.DATE:
+        return parse_date(stripped)
+    return stripped if kind.is_grouping else text
+
+
+def parse_number(text: str) -> float:
+    """A finite number from text with a decimal point or comma; raises NotAValue."""
+    plain = text.strip().replace("−", "-")
+    if _NUMBER.fullmatch(plain):
+        value = float(plain.translate(_SPACES).replace(",", "."))
+        if value not in (float("inf"), float("-inf")):
+            return value
+    raise NotAValue(text, Kind.NUMBER)
+
+
+def parse_date(text: str) -> date:
+    """A date in one of DATE_FORMATS, the first that fits; raises NotAValue."""
+    for form in DATE_FORMATS:
+        try:
+            return datetime.strptime(text, form).date()
+        except ValueError:
+            continue
+    raise NotAValue(text, Kind.DATE)
+
+
+def show(value: Value, decimals: int | None = None) -> str:
+    """A value as it stands in a cell; the empty string for a missing one."""
+    if value is None:
+        return ""
+    if isinstance(value, float):
+        if value != value:
+            return ""
+        if decimals is not None and abs(value) < 1e15:
+            text = f"{value:.{decimals}f}"
+            return "0" if float(text) == 0 and decimals == 0 else text
+        return repr(int(value)) if value.is_integer() and abs(value) < 1e15 else repr(value)
+    return value.isoformat() if isinstance(value, date) else str(value)
+
+
+def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = None) -> pl.Series:
+    """A whole column of text as values of `kind`; what does not fit becomes missing.
+
+    The fast road for many rows: plain numbers and ISO dates are read by Polars, and only
+    what it leaves over is parsed value by value. With `decimal_comma` the meaning of a
+    comma is known beforehand; None takes both a point and a comma.
+    """
+    clean = texts.cast(pl.String).str.strip_chars()
+    clean = clean.to_frame("v").select(
+        pl.when(pl.col("v").is_in(list(MISSING_CODES))).then(None).otherwise(pl.col("v"))
+    )["v"]
+    if kind not in (Kind.NUMBER, Kind.DATE):
+        kept = clean if kind.is_grouping else texts.cast(pl.String)
+        return (
+            kept.to_frame("v")
+            .select(pl.when(pl.lit(clean).is_null()).then(None).otherwise(pl.col("v")).alias("v"))[
+                "v"
+            ]
+            .alias(texts.name)
+        )
+    if kind is Kind.NUMBER:
+        plain = clean.str.replace_all(",", ".", literal=True) if decimal_comma else clean
+        values = plain.cast(pl.Float64, strict=False)
+        values = values.to_frame("v").select(
+            pl.when(pl.col("v").is_finite()).then(pl.col("v")).otherwise(None)
+        )["v"]
+    else:
+        values = clean.str.to_date("%Y-%m-%d", strict=False)
+    left = (values.is_null() & clean.is_not_null()).arg_true()
+    if left.len():
+        found: dict[str, Value] = {}
+        for text in clean.gather(left).unique():
+            try:
+                found[text] = parse(text, kind)
+            except NotAValue:
+                found[text] = None
+        extra = [found[text] for text in clean.gather(left)]
+        if any(value is not None for value in extra):
+            values = values.scatter(left, pl.Series(extra, dtype=kind.dtype))
+    return values.alias(texts.name)
+
+
+def unfit(texts: pl.Series, values: pl.Series) -> pl.Series:
+    """Which rows held text that `parse_series` could not make a value of."""
+    stripped = texts.cast(pl.String).str.strip_chars()
+    return values.is_null() & stripped.is_not_null() & ~stripped.is_in(list(MISSING_CODES))
+
+
+FEW_LEVELS = 30
+
+
+def guess_kind(texts: pl.Series) -> Kind:
+    """The kind that a column of text most likely is: every value must fit it.
+
+    Numbers and dates where all values are; a category where values repeat enough to group
+    by; else text. An all-missing column is a number, since it may be typed into yet.
+    """
+    sample = texts.head(2000)
+    for kind in (Kind.NUMBER, Kind.DATE):
+        if not unfit(sample, parse_series(sample, kind)).any():
+            if sample.len() < texts.len() and unfit(texts, parse_series(texts, kind)).any():
+                continue
+            return kind
+    distinct = texts.n_unique()
+    return Kind.CATEGORY if distinct <= max(FEW_LEVELS, texts.len() // 20) else Kind.TEXT

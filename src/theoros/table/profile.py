@@ -1,0 +1,46 @@
+"""A small profile of a column: how its values are spread, in a few bars."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from theoros.numeric.bins import counts_in
+from theoros.table.kinds import Kind
+from theoros.table.table import Table
+
+NUMBER_BARS = 9
+MOST_LEVELS = 12
+
+
+@dataclass(frozen=True, slots=True)
+class Profile:
+    """Bar heights between 0 and 1, in order, and how many values are there and missing."""
+
+    bars: tuple[float, ...]
+    present: int
+    missing: int
+
+
+def profile(table: Table, name: str) -> Profile:
+    """The profile of a column: bins for numbers and dates, levels for categories."""
+    column = table.column(name)
+    missing = table.missing(name)
+    present = table.rows - missing
+    if not present or column.kind is Kind.TEXT:
+        return Profile((), present, missing)
+    if column.kind.is_grouping:
+        codes = table.codes(name)
+        counts = np.bincount(codes[codes >= 0])[:MOST_LEVELS]
+    else:
+        if column.kind is Kind.NUMBER:
+            values = table.numbers(name)
+        else:
+            values = table.series(name).drop_nulls().to_physical().to_numpy().astype(np.float64)
+        values = values[np.isfinite(values)]
+        low, high = float(values.min()), float(values.max())
+        if low == high:
+            return Profile((1.0,), present, missing)
+        counts = counts_in(values / 2, low / 2, high / 2, NUMBER_BARS)  # halves cannot overflow
+    return Profile(tuple((counts / counts.max()).tolist()), present, missing)

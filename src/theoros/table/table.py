@@ -1,0 +1,179 @@
+"""A table: named columns with kinds and units over one immutable frame."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import TypeVar, cast
+
+import numpy as np
+import polars as pl
+
+from theoros.numeric.arrays import Floats, Ints
+from theoros.table.kinds import Kind, Value
+
+T = TypeVar("T")
+
+MOST_DECIMALS = 6
+
+
+class TableError(ValueError):
+    """A change or request that a table cannot meet, said in a sentence for its user."""
+
+
+@dataclass(frozen=True)
+class Column:
+    """What is known of a column besides its values."""
+
+    name: str
+    kind: Kind = Kind.NUMBER
+    unit: str = ""
+    meaning: str = ""
+    levels: tuple[str, ...] = ()
+    """The order of the levels, where it was given; others follow in natural order."""
+
+    @property
+    def label(self) -> str:
+        """The name with its unit, as on an axis and in a statement."""
+        return f"{self.name} ({self.unit})" if self.unit else self.name
+
+
+@dataclass(frozen=True, eq=False)
+class Table:
+    """Rows of cases. Changing one makes another; what is unchanged is shared.
+
+    `frame` holds one Polars series for each column, in the same order: Float64 for
+    numbers (null where missing, never NaN), Date for dates, String for the rest.
+    """
+
+    name: str
+    columns: tuple[Column, ...]
+    frame: pl.DataFrame
+    noun: str = "row"
+    """What one row is: "each row is one bush"."""
+    _cache: dict[tuple[str, str], object] = field(default_factory=dict, repr=False)
+
+    def __post_init__(self) -> None:
+        if [column.name for column in self.columns] != self.frame.columns:
+            raise TableError("A table's columns must be those of its frame, in the same order.")
+
+    def __eq__(self, other: object) -> bool:
+        return (
+            isinstance(other, Table)
+            and (self.name, self.columns, self.noun) == (other.name, other.columns, other.noun)
+            and self.frame.equals(other.frame)
+        )
+
+    __hash__ = None  # type: ignore[assignment]
+
+    @property
+    def rows(self) -> int:
+        return self.frame.height
+
+    @cached_property
+    def by_name(self) -> Mapping[str, Column]:
+        return {column.name: column for column in self.columns}
+
+    def column(self, name: str) -> Column:
+        """The column of that name; raises TableError with the names there are."""
+        try:
+            return self.by_name[name]
+        except KeyError:
+            have = ", ".join(c.name for c in self.columns) or "none yet"
+            raise TableError(
+                f"There is no column “{name}” in {self.name}. Its columns are: {have}."
+            ) from None
+
+    def place(self, name: str) -> int:
+        """The position of a column, from 0."""
+        return self.columns.index(self.column(name))
+
+    def of_kind(self, *kinds: Kind) -> tuple[Column, ...]:
+        return tuple(column for column in self.columns if column.kind in kinds)
+
+    def series(self, name: str) -> pl.Series:
+        self.column(name)
+        return self.frame[name]
+
+    def numbers(self, name: str) -> Floats:
+        """A number column as an array, NaN where missing."""
+        column = self.column(name)
+        if column.kind is not Kind.NUMBER:
+            raise TableError(f"{name} is a {column.kind} column, and numbers were asked of it.")
+        return self.remembered(
+            "numbers", name, lambda: self.frame[name].to_numpy().astype(np.float64)
+        )
+
+    def levels(self, name: str) -> tuple[str, ...]:
+        """The levels that occur, in the given order, then in natural order."""
+
+        def find() -> tuple[str, ...]:
+            present = set(self.frame[name].drop_nulls().unique().to_list())
+            given = tuple(level for level in self.column(name).levels if level in present)
+            return given + tuple(sorted(present - set(given), key=natural_order))
+
+        return self.remembered("levels", name, find)
+
+    def codes(self, name: str) -> Ints:
+        """For each row the position of its level in `levels`; -1 where missing."""
+
+        def find() -> Ints:
+            levels = list(self.levels(name))
+            if not levels:
+                return np.full(self.rows, -1, dtype=np.int64)
+            codes = self.frame[name].cast(pl.Enum(levels)).to_physical().cast(pl.Int64)
+            return np.asarray(codes.fill_null(-1).to_numpy(), dtype=np.int64)
+
+        return self.remembered("codes", name, find)
+
+    def decimals(self, name: str) -> int:
+        """How many decimals its numbers are written with: the fewest that lose nothing, to 6."""
+
+        def find() -> int:
+            values = self.numbers(name)
+            values = values[np.isfinite(values)][:20_000]
+            for places in range(MOST_DECIMALS):
+                if np.all(np.abs(np.round(values, places) - values) <= 1e-9 * np.abs(values)):
+                    return places
+            return MOST_DECIMALS
+
+        return self.remembered("decimals", name, find)
+
+    def missing(self, name: str) -> int:
+        return self.frame[name].null_count()
+
+    def value(self, row: int, name: str) -> Value:
+        return self.frame[name][row]  # type: ignore[no-any-return]
+
+    def with_(self, **changes: object) -> Table:
+        """A copy with fields replaced; cached results are kept only for an unchanged frame."""
+        keep = "frame" not in changes and "columns" not in changes
+        return replace(self, _cache=self._cache if keep else {}, **changes)  # type: ignore[arg-type]
+
+    def remembered(self, what: str, name: str, make: Callable[[], T]) -> T:
+        """Something worked out from a column, kept as long as this table is."""
+        key = (what, self.column(name).name)
+        if key not in self._cache:
+            self._cache[key] = make()
+        return cast(T, self._cache[key])
+
+
+def natural_order(text: str) -> tuple[tuple[int, float, str], ...]:
+    """A sorting key that puts 2 before 10 and Plot 2 before Plot 10."""
+    parts = re.findall(r"\d+(?:\.\d+)?|\D+", text)
+    return tuple(
+        (0, float(part), "") if part[0].isdigit() else (1, 0.0, part.casefold()) for part in parts
+    )
+
+
+def free_name(wanted: str, taken: Iterable[str]) -> str:
+    """`wanted`, or with the first number behind it that makes it new."""
+    names = set(taken)
+    if wanted not in names:
+        return wanted
+    number = 2
+    while f"{wanted} {number}" in names:
+        number += 1
+    return f"{wanted} {number}"

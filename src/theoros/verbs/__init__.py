@@ -1,0 +1,1 @@
+"""One room for each verb: its statement, its sentence, its answer."""

@@ -1,0 +1,369 @@
+"""Describe: the figures that sum up a number, for each group."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from theoros.answer.parts import (
+    Answer,
+    Draft,
+    FigureRow,
+    Figures,
+    Heading,
+    Link,
+    Reading,
+    Step,
+    cell,
+)
+from theoros.answer.picture import Picture
+from theoros.answer.wording import (
+    counted,
+    data_decimals,
+    exact,
+    listed_briefly,
+    number,
+    plural,
+    sentence_case,
+    unmarked,
+    with_unit,
+)
+from theoros.numeric.quartiles import half_sizes
+from theoros.numeric.summaries import Summary, summarize
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+from theoros.verbs.groups import Group, Split, split
+from theoros.verbs.pictures import describe_groups, dots_frame
+from theoros.verbs.quartile_rules import rule_slot, rule_words
+from theoros.verbs.registry import Verb, make
+from theoros.verbs.slots import Mended, Phrase, Tables, column_slot
+from theoros.verbs.statement import Statement, column_field
+
+MOST_SHOWN = 8
+"""Outlying rows named in a sentence; the rest are counted."""
+
+
+@dataclass(frozen=True)
+class DescribeStatement(Statement):
+    """Describe a number by its summary figures, for each level of a category."""
+
+    verb: ClassVar[str] = "describe"
+    what: str | None = column_field()
+    by: str | None = column_field()
+    quartiles: str = "halves"
+
+    def phrase(self, tables: Tables) -> Phrase:
+        table = tables.get(self.table)
+        noun = plural(table.noun) if table else "rows"
+        what = column_slot(
+            "what", "the number to describe", self.what, tables, self.table, (Kind.NUMBER,),
+            elsewhere=True,
+        )  # fmt: skip
+        by = column_slot(
+            "by", "the groups", self.by, tables, self.table,
+            (Kind.CATEGORY, Kind.ORDERED), none=f"all {noun} together",
+        )  # fmt: skip
+        for_each = " for each " if self.by else " for "
+        rule = rule_slot(self.quartiles)
+        return ("Describe ", what, for_each, by, ", with quartiles by ", rule, ".")
+
+    def mend(self, slot: str, tables: Tables) -> Mended:
+        table = tables.get(self.table)
+        if table is not None and self.by is not None and self.by not in table.by_name:
+            note = f"{table.name} has no column “{self.by}”, so the groups were taken out."
+            return Mended(replace(self, by=None), (note,))
+        return Mended(self)
+
+    def title(self, tables: Tables) -> str:
+        if not self.what:
+            return "Describe"
+        return f"{sentence_case(self.what)} by {self.by}" if self.by else sentence_case(self.what)
+
+    def drafts(self, tables: Tables) -> Iterator[Draft]:
+        assert self.what is not None
+        table = tables[self.table]
+        cases = split(table, self.what, self.by)
+        column, places = table.column(self.what), table.decimals(self.what)
+        summaries = [summarize(group.values, self.quartiles) for group in cases.groups]
+        frame = dots_frame(cases, column.label, rule=self.quartiles, means=True, fine=True)
+        alt = describe_groups(cases.groups, self.what, column.unit, places)
+        yield Draft(
+            Answer(
+                self.text(tables),
+                picture=Picture((frame,), alt=alt),
+                figures=(_figures(self, cases, summaries, places),),
+                reading=_reading(self, table, column, cases, summaries, places),
+                working=_working(self, column, cases, summaries, places),
+                used=cases.used,
+                left_out=cases.left_out,
+            )
+        )
+
+
+def _figures(
+    statement: DescribeStatement, cases: Split, summaries: Sequence[Summary], places: int
+) -> Figures:
+    headings: tuple[Heading, ...] = (
+        Heading("group", statement.by or "", numeric=False),
+        Heading("n", "n"),
+        Heading("missing", "missing"),
+        Heading("mean", "mean"),
+        Heading("sd", "SD", help="Standard deviation of the sample, divisor n − 1"),
+        Heading("minimum", "min"),
+        Heading("q1", "Q1"),
+        Heading("median", "median"),
+        Heading("q3", "Q3"),
+        Heading("maximum", "max"),
+        Heading("iqr", "IQR"),
+        Heading("lower_fence", "lower fence", help="Q1 − 1.5 × IQR"),
+        Heading("upper_fence", "upper fence", help="Q3 + 1.5 × IQR"),
+        Heading("outside", "outside", help="Values beyond a fence. Choose it to select the rows."),
+    )
+    rows = []
+    for group, s in zip(cases.groups, summaries, strict=True):
+        beyond = group.rows[s.outside(group.values)]
+        finer = data_decimals(places, s.n)
+
+        def figure(value: float, decimals: int):  # type: ignore[no-untyped-def]
+            return cell(value, number(value, decimals))
+
+        half = min(6, places + 1)
+        rows.append(
+            FigureRow(
+                (
+                    cell(None)
+                    if not group.label
+                    else replace(cell(0, group.label), value=group.label),
+                    cell(s.n),
+                    cell(group.missing),
+                    figure(s.mean, finer),
+                    figure(s.sd, finer),
+                    figure(s.minimum, places),
+                    figure(s.q1, _needed(s.q1, half)),
+                    figure(s.median, _needed(s.median, half)),
+                    figure(s.q3, _needed(s.q3, half)),
+                    figure(s.maximum, places),
+                    figure(s.iqr, _needed(s.iqr, half)),
+                    figure(s.lower_fence, min(6, places + 2) if s.n else 0),
+                    figure(s.upper_fence, min(6, places + 2) if s.n else 0),
+                    cell(int(beyond.size), rows=tuple(beyond.tolist())),
+                )
+            )
+        )
+    if statement.by is None:
+        headings = headings[1:]
+        rows = [replace(row, cells=row.cells[1:]) for row in rows]
+    return Figures("summary", headings, tuple(rows))
+
+
+def _needed(value: float, most: int) -> int:
+    """The fewest decimals, up to `most`, that show the value exactly."""
+    for places in range(most):
+        if abs(round(value, places) - value) <= 1e-9 * max(1.0, abs(value)):
+            return places
+    return most
+
+
+def _reading(
+    statement: DescribeStatement,
+    table: Table,
+    column: Column,
+    cases: Split,
+    summaries: Sequence[Summary],
+    places: int,
+) -> Reading:
+    full = [
+        (group, s) for group, s in zip(cases.groups, summaries, strict=True) if group.values.size
+    ]
+
+    def amount(value: float, more: int = 0) -> str:
+        return with_unit(number(value, min(6, places + more)), column.unit)
+
+    name = column.name
+    paragraphs: list[str] = []
+    if len(full) == 1:
+        s = full[0][1]
+        if s.n == 1:
+            headline = f"There is one value of {name}: {amount(s.mean)}."
+        else:
+            headline = (
+                f"The {counted(s.n, table.noun)} have a mean {name} of {amount(s.mean, 1)} "
+                f"and a median of {amount(s.median)}."
+            )
+            paragraphs += _spread_words(name, s, amount)
+    else:
+        high = max(full, key=lambda pair: pair[1].mean)
+        low = min(full, key=lambda pair: pair[1].mean)
+        if high[1].mean == low[1].mean:
+            headline = f"All groups have the same mean {name}, {amount(high[1].mean, 1)}."
+        else:
+            headline = (
+                f"The mean {name} is highest for {high[0].phrase}, {amount(high[1].mean, 1)}, "
+                f"and lowest for {low[0].phrase}, {amount(low[1].mean, 1)}."
+            )
+        wide = [pair for pair in full if pair[1].n > 1]
+        if len(wide) > 1:
+            most = max(wide, key=lambda pair: pair[1].iqr)
+            least = min(wide, key=lambda pair: pair[1].iqr)
+            if most[1].iqr > 1.2 * least[1].iqr:
+                paragraphs.append(
+                    f"The middle half spreads widest for {most[0].phrase} "
+                    f"({amount(most[1].iqr)}) and least for {least[0].phrase} "
+                    f"({amount(least[1].iqr)})."
+                )
+            else:
+                paragraphs.append("The middle halves of the groups are about equally wide.")
+    empty = [group.label for group in cases.groups if not group.values.size]
+    if empty:
+        paragraphs.append(f"No values of {name} for {listed_briefly(empty)}.")
+    cautions, links = _outlier_words(statement, column, full, amount)
+    if any(s.n < 5 for _, s in full):
+        cautions.append("With fewer than 5 values in a group, quartiles say little.")
+    label = f"Plot {name}" + (f" for each {statement.by}" if statement.by else "")
+    plot = make("plot", table=table.name, what=name, by=statement.by)
+    links.append(Link(label, statement=plot))
+    if len(full) == 2 and statement.by:
+        test = make(
+            "test", table=table.name, what=name, by=statement.by,
+            first=full[0][0].label, second=full[1][0].label,
+        )  # fmt: skip
+        links.append(Link(f"Test whether the two differ in {name}", statement=test))
+    return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=tuple(links))
+
+
+def _spread_words(name: str, s: Summary, amount) -> list[str]:  # type: ignore[no-untyped-def]
+    if s.minimum == s.maximum:
+        return [f"Every value of {name} is {amount(s.mean)}: there is no spread at all."]
+    words = [
+        f"The middle half lies between {amount(s.q1)} and {amount(s.q3)}; the standard deviation "
+        f"is {amount(s.sd, 1)}."
+    ]
+    pull = (s.mean - s.median) / s.sd if s.sd > 0 else 0.0
+    if abs(pull) > 0.2:
+        way = "above" if pull > 0 else "below"
+        tail = "high" if pull > 0 else "low"
+        words.append(f"The mean lies well {way} the median: {tail} values pull it that way.")
+    return words
+
+
+def _outlier_words(  # type: ignore[no-untyped-def]
+    statement: DescribeStatement, column: Column, full: Sequence[tuple[Group, Summary]], amount
+) -> tuple[list[str], list[Link]]:
+    named, rows = [], []
+    for group, s in full:
+        outside = s.outside(group.values)
+        for row, value in zip(group.rows[outside], group.values[outside], strict=True):
+            side = "above" if value > s.upper_fence else "below"
+            fence = s.upper_fence if side == "above" else s.lower_fence
+            named.append(f"row {row + 1} ({amount(float(value))}, {side} {amount(fence, 1)})")
+            rows.append(int(row))
+    if not rows:
+        return [], []
+    verb = "lies" if len(rows) == 1 else "lie"
+    them = "it" if len(rows) == 1 else "them"
+    caution = (
+        f"{sentence_case(listed_briefly(named, MOST_SHOWN))} {verb} beyond the fences. Look at "
+        f"{them}; an outlier is not an error until it is shown to be."
+    )
+    label = f"See {counted(len(rows), 'outlying row')} in the table"
+    return [caution], [Link(label, rows=tuple(sorted(rows)))]
+
+
+def _working(
+    statement: DescribeStatement,
+    column: Column,
+    cases: Split,
+    summaries: Sequence[Summary],
+    places: int,
+) -> tuple[Step, ...]:
+    steps = []
+    finer = min(6, places + 2)
+    for group, s in zip(cases.groups, summaries, strict=True):
+        if s.n == 0:
+            continue
+        name = unmarked(group.label)
+        title = f"Quartiles and fences{f' for {group.label}' if group.label else ''}"
+
+        def say(value: float) -> str:
+            return number(value, _needed(value, finer))
+
+        sub = f"_{{{name}}}" if name else ""
+        steps.append(
+            Step(
+                title,
+                (
+                    _quartile_line(statement.quartiles, s.n),
+                    f"Q_{{1}}{sub} = {say(s.q1)},  Q_{{3}}{sub} = {say(s.q3)}",
+                    f"IQR = Q_{{3}} − Q_{{1}} = {say(s.q3)} − {_bracketed(s.q1, say)} "
+                    f"= {say(s.iqr)}",
+                    f"lower fence = Q_{{1}} − 1.5 × IQR = {say(s.q1)} − 1.5 × {say(s.iqr)} "
+                    f"= {say(s.lower_fence)}",
+                    f"upper fence = Q_{{3}} + 1.5 × IQR = {say(s.q3)} + 1.5 × {say(s.iqr)} "
+                    f"= {say(s.upper_fence)}",
+                    _outside_line(group, s, column),
+                ),
+            )
+        )
+    return tuple(steps)
+
+
+def _bracketed(value: float, say) -> str:  # type: ignore[no-untyped-def]
+    return f"({say(value)})" if value < 0 else str(say(value))
+
+
+def _quartile_line(rule: str, n: int) -> str:
+    """Which places in the sorted values the quartiles were taken from."""
+    words = sentence_case(rule_words(rule))
+    if rule in ("halves", "halves with middle") and n > 1:
+        k = half_sizes(n, middle_in_both=rule != "halves")
+        place = f"value {(k + 1) // 2}" if k % 2 else f"values {k // 2} and {k // 2 + 1}, averaged"
+        return (
+            f"{words}: n = {n}, so each half has {counted(k, 'value')}; Q_{{1}} is {place}, from "
+            f"the smallest, and Q_{{3}} the same from the largest."
+        )
+    return f"{words}, n = {n}."
+
+
+def _outside_line(group: Group, s: Summary, column: Column) -> str:
+    outside = s.outside(group.values)
+    if not outside.any():
+        return "No value lies beyond a fence."
+    named = [
+        f"{exact(float(value))} in row {row + 1}"
+        for row, value in zip(group.rows[outside], group.values[outside], strict=True)
+    ]
+    return f"Beyond a fence: {listed_briefly(named, MOST_SHOWN)}."
+
+
+def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
+    """The selected number for each level of the selected category."""
+    own = tables.get(table)
+    if own is None:
+        return DescribeStatement(table=table)
+    chosen = [own.column(name) for name in columns if name in own.by_name]
+    numbers = [c.name for c in chosen if c.kind is Kind.NUMBER]
+    groups = [c.name for c in chosen if c.kind.is_grouping]
+    what = numbers[0] if numbers else next((c.name for c in own.of_kind(Kind.NUMBER)), None)
+    return DescribeStatement(table=table, what=what, by=groups[0] if groups else None)
+
+
+VERB = Verb(
+    DescribeStatement,
+    "Describe",
+    "Sum up a number: centre, spread, quartiles, fences and what lies outside them.",
+    suggest,
+    examples=(
+        DescribeStatement(table="bushes", what="leaf length", by="cultivar"),
+        DescribeStatement(table="trays", what="moisture loss", quartiles="type 7"),
+    ),
+    methods=(
+        ("mean, median, standard deviation", "Summary figures of a number", "", None),
+        ("quartiles, fences, outliers", "By a named rule, with working", "", None),
+    ),
+    slot_help={
+        "what": "The number column to describe.",
+        "by": "A category column: figures for each level. None for all rows together.",
+        "quartiles": "The quartile rule; textbooks differ.",
+    },
+)

@@ -1,0 +1,88 @@
+"""Splitting a number column into groups of cases, and saying which rows were left out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from theoros.answer.parts import CannotAnswer
+from theoros.answer.wording import counted, group_phrase, plural
+from theoros.numeric.arrays import Floats, Ints
+from theoros.table.table import Table
+
+MOST_GROUPS = 60
+
+
+@dataclass(frozen=True, eq=False)
+class Group:
+    """The cases of one level: their values (finite) and the rows they stand in."""
+
+    label: str
+    phrase: str
+    """How to speak of its cases: "slow trays"."""
+    values: Floats
+    rows: Ints
+    missing: int
+
+
+@dataclass(frozen=True)
+class Split:
+    """Groups in the order of their levels, and what was left out, in words."""
+
+    groups: tuple[Group, ...]
+    left_out: tuple[str, ...]
+
+    @property
+    def used(self) -> int:
+        return sum(group.values.size for group in self.groups)
+
+    @property
+    def all_values(self) -> Floats:
+        return np.concatenate([group.values for group in self.groups])
+
+
+def split(table: Table, what: str, by: str | None, levels: tuple[str, ...] | None = None) -> Split:
+    """The values of `what` for each level of `by`, or all together.
+
+    Raises CannotAnswer if no value is left, or there are more groups than can be shown.
+    """
+    values = table.numbers(what)
+    present = np.isfinite(values)
+    left_out: list[str] = []
+    if by is None:
+        rows = np.flatnonzero(present)
+        missing = int(table.rows - rows.size)
+        groups = [Group("", plural(table.noun), values[rows], rows, missing)]
+    else:
+        codes = table.codes(by)
+        wanted = table.levels(by) if levels is None else levels
+        if len(wanted) > MOST_GROUPS:
+            raise CannotAnswer(
+                f"{by} has {counted(len(wanted), 'level')}, more than the {MOST_GROUPS} groups that"
+                f" can be shown. Choose another column, or merge levels.",
+                "by",
+            )
+        place = {level: code for code, level in enumerate(table.levels(by))}
+        groups = []
+        for level in wanted:
+            member = codes == place.get(level, -2)
+            rows = np.flatnonzero(member & present)
+            missing = int(member.sum() - rows.size)
+            phrase = group_phrase(level, by, table.noun)
+            groups.append(Group(level, phrase, values[rows], rows, missing))
+        homeless = int((codes < 0).sum())
+        if homeless:
+            left_out.append(f"{counted(homeless, 'row')} left out: {by} is missing")
+    lost = sum(group.missing for group in groups)
+    if lost:
+        left_out.insert(0, f"{counted(lost, 'row')} left out: {what} is missing")
+    if not any(group.values.size for group in groups):
+        if table.rows == 0:
+            raise CannotAnswer(f"{table.name} has no rows yet. Type or paste some values.")
+        raise CannotAnswer(
+            f"Every value of {what} is missing, so there is nothing to work with. "
+            f"Type some values, or choose another column.",
+            "what",
+        )
+    return Split(tuple(groups), tuple(left_out))

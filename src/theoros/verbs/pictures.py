@@ -1,0 +1,160 @@
+"""Pictures that several verbs share: dots and boxes for groups, scatter, words for them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from theoros.answer.picture import (
+    Axis,
+    Box,
+    Frame,
+    Lane,
+    Layer,
+    Panel,
+    Points,
+    Shades,
+    SquareHandle,
+    Stacks,
+    span,
+)
+from theoros.answer.wording import listed, number, whole, with_unit
+from theoros.numeric.arrays import Bools, Floats, Ints
+from theoros.numeric.bins import bin_indices, default_width, order_within, round_step
+from theoros.numeric.summaries import Summary, summarize
+from theoros.verbs.groups import Group, Split
+
+MOST_POINTS = 5000
+"""More points than this in a scatter are drawn as shaded density."""
+
+
+def stacks(
+    values: Floats, rows: Ints, codes: Ints, ringed: Bools, width: float, start: float
+) -> Stacks:
+    """Dots gathered in bins; in a bin the colours stand together, then the order of the rows."""
+    order = np.lexsort((rows, codes))
+    bins = bin_indices(values[order], width, start)
+    return Stacks(
+        centres=np.asarray(start + (bins + 0.5) * width, dtype=np.float64),
+        order=order_within(bins),
+        width=width,
+        rows=rows[order],
+        codes=codes[order],
+        ringed=ringed[order],
+    )
+
+
+def box(values: Floats, summary: Summary, *, mean: bool = False) -> Box:
+    """The box of a group: whiskers to the farthest values within the fences."""
+    low, high = summary.whiskers(values)
+    centre = summary.mean if mean else None
+    return Box(low, summary.q1, summary.median, summary.q3, high, centre)
+
+
+def bin_start(values: Floats, width: float) -> float:
+    """The multiple of the width at or below the least value."""
+    return float(np.floor(values.min() / width + 1e-9) * width) if values.size else 0.0
+
+
+def dots_frame(
+    split: Split,
+    label: str,
+    *,
+    rule: str = "halves",
+    width: float | None = None,
+    start: float | None = None,
+    codes: Ints | None = None,
+    boxes: bool = True,
+    means: bool = False,
+    title: str = "",
+    share: float = 1.0,
+    handle: bool = False,
+    fine: bool = False,
+) -> Frame:
+    """A panel for each group: stacked dots above a box, possible outliers as rings.
+
+    `codes` gives the colour of every row of the table. `fine` asks for narrow bins, so that
+    dots stand close to their values.
+    """
+    everything = split.all_values
+    width = width or (fine_width(everything) if fine else default_width(everything))
+    first = start if start is not None else bin_start(everything, width)
+    panels = []
+    for group in split.groups:
+        layers: list[Layer] = []
+        lanes: list[Lane] = []
+        if group.values.size:
+            summary = summarize(group.values, rule)
+            ringed = summary.outside(group.values)
+            colour = codes[group.rows] if codes is not None else np.zeros_like(group.rows)
+            layers.append(stacks(group.values, group.rows, colour, ringed, width, first))
+            if boxes:
+                drawn = box(group.values, summary, mean=means)
+                lanes.append(Lane((drawn,), share=0.35))
+        panels.append(
+            Panel((Lane(tuple(layers)), *lanes), group.label, f"n = {whole(group.values.size)}")
+            if len(split.groups) > 1 or group.label
+            else Panel((Lane(tuple(layers)), *lanes))
+        )
+    # the axis holds whole bins, so that no dot stands outside it
+    low, high = span(everything)
+    if everything.size:
+        low = min(low, first + np.floor((everything.min() - first) / width + 1e-9) * width)
+        high = max(high, first + (np.floor((everything.max() - first) / width + 1e-9) + 1) * width)
+    square = None
+    if handle:
+        step = round_step(width / 40)
+        square = SquareHandle("bins", first + width, first, step)
+    axis = Axis(float(low), float(high), label)
+    return Frame(axis, tuple(panels), title=title, share=share, square=square)
+
+
+def fine_width(values: Floats) -> float:
+    """A narrow bin, for dots that stand near their values in a small picture."""
+    if values.size == 0:
+        return 1.0
+    low, high = float(values.min()), float(values.max())
+    spread = high - low
+    if spread <= 0 or not np.isfinite(spread):
+        return default_width(values)
+    return round_step(spread / 45)
+
+
+def scatter_frame(
+    x: Floats, y: Floats, rows: Ints, codes: Ints, x_label: str, y_label: str
+) -> Frame:
+    """Points, or shaded density where there are too many to tell apart."""
+    across, up = Axis(*span(x), x_label), Axis(*span(y), y_label)
+    layer: Layer
+    if x.size > MOST_POINTS:
+        counts, x_edges, y_edges = np.histogram2d(
+            x, y, bins=(72, 44), range=((across.low, across.high), (up.low, up.high))
+        )
+        layer = Shades(x_edges, y_edges, counts)
+    else:
+        layer = Points(x, y, rows, codes)
+    return Frame(across, (Panel((Lane((layer,), y=up),)),), show_y=True, title=" ")
+
+
+def describe_groups(groups: Sequence[Group], what: str, unit: str, decimals: int) -> str:
+    """Words for a picture of dots and boxes: centre, spread and unusual values of each group."""
+    parts = []
+    for group in groups:
+        name = f"{group.label}: " if group.label else ""
+        if not group.values.size:
+            parts.append(f"{name}no values")
+            continue
+        summary = summarize(group.values)
+        middle = with_unit(number(summary.median, decimals), unit)
+        ends = f"{number(summary.q1, decimals)} to {with_unit(number(summary.q3, decimals), unit)}"
+        n = int(summary.outside(group.values).sum())
+        odd = f", {n} beyond the fences" if n else ""
+        parts.append(
+            f"{name}{whole(group.values.size)} values, median {middle}, middle half {ends}{odd}"
+        )
+    return f"Dots and boxes of {what}. {'; '.join(parts)}."
+
+
+def group_names(groups: Sequence[Group]) -> str:
+    return listed([group.label for group in groups])

@@ -1,0 +1,205 @@
+"""What a statement is said with: text and slots, and what each slot may hold."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from theoros.answer.wording import exact, whole, with_unit
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+
+Tables = Mapping[str, Table]
+
+
+@dataclass(frozen=True)
+class Option:
+    """One thing a slot may hold. `group` is the heading it stands under."""
+
+    value: Any
+    label: str
+    detail: str = ""
+    help: str = ""
+    group: str = ""
+
+
+@dataclass(frozen=True)
+class Pick:
+    """One of several: a column, a level, a choice of words."""
+
+    options: tuple[Option, ...]
+
+    def problem(self, value: object) -> str:
+        """Why it cannot hold the value; empty if it can."""
+        if any(option.value == value for option in self.options):
+            return ""
+        fit = ", ".join(str(o.value) for o in self.options if not isinstance(o.value, tuple))
+        return f"It cannot be “{value}” here." + (f" It can be: {fit}." if fit else "")
+
+
+@dataclass(frozen=True)
+class TypeNumber:
+    """A number that is typed, within bounds; None stands for "work it out" if `auto`."""
+
+    low: float = -math.inf
+    high: float = math.inf
+    low_open: bool = False
+    high_open: bool = False
+    whole: bool = False
+    unit: str = ""
+    auto: bool = False
+    help: str = ""
+
+    def problem(self, value: object) -> str:
+        """Why it cannot hold the value, with the range that it can; empty if it can."""
+        if value is None and self.auto:
+            return ""
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            return f"“{value}” is not a number. {self.range_words}"
+        if not math.isfinite(value):
+            return f"It must be a finite number. {self.range_words}"
+        low = value <= self.low if self.low_open else value < self.low
+        high = value >= self.high if self.high_open else value > self.high
+        if low or high:
+            return f"{exact(value)} is out of range. {self.range_words}"
+        if self.whole and value != int(value):
+            return f"{exact(value)} is not a whole number. {self.range_words}"
+        return ""
+
+    @property
+    def range_words(self) -> str:
+        """ "Type a whole number from 1 to 100 000." """
+        what = "a whole number" if self.whole else "a number"
+
+        def bound(value: float) -> str:
+            return whole(int(value)) if value == int(value) else exact(value)
+
+        if math.isfinite(self.low) and math.isfinite(self.high):
+            if self.low_open or self.high_open:
+                return f"Type {what} between {bound(self.low)} and {bound(self.high)}."
+            return f"Type {what} from {bound(self.low)} to {bound(self.high)}."
+        if math.isfinite(self.low):
+            above = "above" if self.low_open else "of at least"
+            return f"Type {what} {above} {bound(self.low)}."
+        return f"Type {what}."
+
+
+Holds = Pick | TypeNumber
+
+
+@dataclass(frozen=True)
+class Slot:
+    """A part of a statement that can be changed."""
+
+    name: str
+    """The field of the statement that it sets."""
+    label: str
+    """What it is, in words: for a screen reader, and in the pane at the right."""
+    shown: str
+    value: Any
+    holds: Holds
+    missing: str = ""
+    """Why it does not fit, where that is not a matter of the value alone."""
+
+    @property
+    def problem(self) -> str:
+        """Why the statement cannot be answered with what this slot holds."""
+        return self.missing or self.holds.problem(self.value)
+
+
+Phrase = tuple[str | Slot, ...]
+
+
+@dataclass(frozen=True)
+class Mended:
+    """A statement after a slot was changed, and what else had to change, in words."""
+
+    statement: Any
+    notes: tuple[str, ...] = ()
+
+
+def column_option(column: Column, table: Table, *, other: bool) -> Option:
+    """A column to choose, with its unit and kind; from another table it carries that name."""
+    detail = " · ".join(part for part in (column.unit, str(column.kind)) if part)
+    value = (table.name, column.name) if other else column.name
+    group = f"in {table.name}" if other else ""
+    return Option(value, column.name, detail, column.meaning, group)
+
+
+def column_slot(
+    name: str,
+    label: str,
+    value: str | None,
+    tables: Tables,
+    table: str,
+    kinds: Iterable[Kind],
+    *,
+    none: str = "",
+    elsewhere: bool = False,
+    exclude: Iterable[str] = (),
+) -> Slot:
+    """A slot for a column of certain kinds; with `none`, one that may be left empty.
+
+    With `elsewhere`, columns of other tables can be chosen too, as (table, column).
+    """
+    wanted, shut = tuple(kinds), set(exclude)
+    own = tables.get(table)
+    options = [Option(None, none)] if none else []
+    if own:
+        options += [
+            column_option(column, own, other=False)
+            for column in own.of_kind(*wanted)
+            if column.name not in shut
+        ]
+    if elsewhere:
+        for other in tables.values():
+            if other is not own:
+                options += [column_option(c, other, other=True) for c in other.of_kind(*wanted)]
+    shown, missing = none, ""
+    if value is not None:
+        column = own.by_name.get(value) if own else None
+        shown = column.label if column else value
+        if own is None:
+            missing = f"There is no table called “{table}” in this study."
+        elif column is None:
+            missing = f"There is no column “{value}” in {table}. Choose another column."
+        elif column.kind not in wanted:
+            kinds_text = " or ".join(dict.fromkeys(kind.value for kind in wanted))
+            missing = (
+                f"{value} is a {column.kind} column, and {label} must be a {kinds_text} column. "
+                f"Choose another column, or change its kind in the table."
+            )
+        elif value in shut:
+            missing = f"{value} is used elsewhere in this statement. Choose another column."
+    elif not none:
+        shown = f"choose {label}"
+        kinds_text = " or ".join(dict.fromkeys(kind.value for kind in wanted))
+        missing = (
+            f"Choose {label}: a {kinds_text} column."
+            if any(option.value is not None for option in options)
+            else f"There is no {kinds_text} column in {table} to use as {label}. Add one, or change"
+            f" a column’s kind."
+        )
+    return Slot(name, label, shown, value, Pick(tuple(options)), missing)
+
+
+def choice_slot(name: str, label: str, value: Any, options: Iterable[Option]) -> Slot:
+    """A slot for one of several choices, shown by the label of the one it holds."""
+    choices = tuple(options)
+    shown = next((option.label for option in choices if option.value == value), str(value))
+    return Slot(name, label, shown, value, Pick(choices))
+
+
+def number_slot(
+    name: str, label: str, value: float | None, holds: TypeNumber, shown: str = ""
+) -> Slot:
+    """A slot for a typed number, shown with its unit."""
+    text = shown or (with_unit(exact(value), holds.unit) if value is not None else "automatic")
+    return Slot(name, label, text, value, holds)
+
+
+def phrase_text(phrase: Phrase) -> str:
+    """The sentence as plain text."""
+    return "".join(part if isinstance(part, str) else part.shown for part in phrase)

@@ -1,0 +1,140 @@
+"""A claim in words and symbols: hypotheses, lean of the sample, decision, conclusion."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from theoros.answer.parts import Symbol
+from theoros.answer.wording import exact, p_equals, unmarked, with_unit
+from theoros.numeric.arrays import Claim
+from theoros.verbs.test.samples import Centre, Samples
+
+SIGNS: dict[Claim, str] = {"less": "<", "greater": ">", "different": "≠"}
+WORDS: dict[Claim, str] = {
+    "less": "less than",
+    "greater": "greater than",
+    "different": "different from",
+}
+GREEK: dict[Centre, str] = {"mean": "μ", "median": "η"}
+
+
+@dataclass(frozen=True)
+class ClaimInWords:
+    """All that is needed to say a claim and what became of it."""
+
+    samples: Samples
+    what: str
+    """The thing measured; for two columns, what stands for both."""
+    centre: Centre
+    claim: Claim
+    null: float
+    alpha: float
+    columns: bool
+    """Whether the groups are two columns rather than two levels of a category."""
+    design: str = "not said"
+
+    @property
+    def gap_unit(self) -> str:
+        """The unit of a difference: a difference of percentages is in percentage points."""
+        if self.samples.unit != "%":
+            return self.samples.unit
+        return "percentage point" if abs(self.null) == 1 else "percentage points"
+
+    @property
+    def null_text(self) -> str:
+        return with_unit(exact(self.null), self.gap_unit)
+
+    def parameter(self, which: int) -> str:
+        """ "μ_{slow}"."""
+        sample = self.samples.first if which == 1 else self.samples.second
+        return f"{GREEK[self.centre]}_{{{unmarked(sample.label)}}}"
+
+    def hypothesis(self, sign: str) -> str:
+        """ "μ_{slow} = μ_{quick}", or with a difference on one side of the sign."""
+        if self.samples.matched:
+            return f"{GREEK[self.centre]}_{{d}} {sign} {exact(self.null)}"
+        if self.null == 0:
+            return f"{self.parameter(1)} {sign} {self.parameter(2)}"
+        return f"{self.parameter(1)} − {self.parameter(2)} {sign} {exact(self.null)}"
+
+    def symbols(self) -> tuple[Symbol, ...]:
+        """H0, H1, and which way the sample leans."""
+        return (
+            Symbol(f"H_{{0}}: {self.hypothesis('=')}"),
+            Symbol(f"H_{{1}}: {self.hypothesis(SIGNS[self.claim])}"),
+            self.lean(),
+        )
+
+    def lean(self) -> Symbol:
+        """Which way the sample leans, beside which way is claimed."""
+        gap = self.samples.difference(self.centre) - self.null
+        if abs(gap) <= 1e-12 * max(abs(self.null), abs(self.samples.first.summary.maximum), 1e-300):
+            return Symbol("the sample leans neither way", "warn")
+        if self.claim == "different":
+            side = "above" if gap > 0 else "below"
+            return Symbol(f"in the sample the difference lies {side} {exact(self.null)}", "mute")
+        if (gap > 0) == (self.claim == "greater"):
+            return Symbol("the sample leans the way you claim ▸", "good")
+        return Symbol("◂ the sample leans against your claim: is the first group first?", "bad")
+
+    @property
+    def against(self) -> bool:
+        """Whether the sample leans against a one-sided claim."""
+        return self.lean().tone == "bad"
+
+    def sentence(self) -> str:
+        """The claim as a clause: "the mean moisture loss of slow trays is greater than …"."""
+        words = WORDS[self.claim]
+        first, second = self.samples.first, self.samples.second
+        if self.samples.matched:
+            zero = self.null_text if self.null else "0"
+            return (
+                f"the {self.centre} of the differences, {first.phrase} minus {second.phrase}, "
+                f"is {words} {zero}"
+            )
+        if self.columns:
+            one, two = f"the {self.centre} {first.phrase}", f"the {self.centre} {second.phrase}"
+        else:
+            one = f"the {self.centre} {self.what} of {first.phrase}"
+            two = f"that of {second.phrase}"
+        if self.null == 0:
+            return f"{one} is {words} {two}"
+        if self.columns:
+            return f"{one} minus {two} is {words} {self.null_text}"
+        return (
+            f"the {self.centre} {self.what} of {first.phrase} minus {two} "
+            f"is {words} {self.null_text}"
+        )
+
+    @property
+    def alpha_text(self) -> str:
+        return f"{exact(round(self.alpha * 100, 10))} %"
+
+    def decision(self, p: float, *, simulated_zero: str = "") -> str:
+        """The p-value beside α, and what follows for H0."""
+        said = simulated_zero or p_equals(p)
+        alpha = exact(self.alpha)
+        if p < self.alpha:
+            return f"{said} is below α = {alpha}. Reject H_{{0}}."
+        if p == self.alpha:
+            return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
+        return f"{said} is above α = {alpha}. Do not reject H_{{0}}."
+
+    def rejected(self, p: float) -> bool:
+        """The rule taught: reject when p is at most α."""
+        return p <= self.alpha
+
+    def conclusion(self, p: float) -> str:
+        """The conclusion in context, in words that claim no more than was shown."""
+        enough = "enough" if self.rejected(p) else "not enough"
+        return (
+            f"There is {enough} evidence, at the {self.alpha_text} significance level, that "
+            f"{self.sentence()}."
+        )
+
+    def not_shown(self) -> str:
+        """What a test that does not reject leaves open."""
+        return (
+            f"This does not show that H_{{0}} is true: a difference may be there that these "
+            f"{'pairs' if self.samples.matched else 'data'} cannot show."
+        )
