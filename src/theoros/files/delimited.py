@@ -14,6 +14,7 @@ from pathlib import Path
 
 import polars as pl
 
+from theoros.table.changes import split_unit
 from theoros.table.kinds import MISSING_CODES, Kind, guess_kind, parse_number, parse_series
 from theoros.table.table import Column, Table, free_name
 
@@ -119,7 +120,8 @@ def parse_text(text: str, form: Form, name: str) -> Opened:
     if short:
         notes.append(short)
     frame = frame.filter(~pl.all_horizontal(pl.all().is_null()))
-    columns, series = [], []
+    columns: list[Column] = []
+    series: list[pl.Series] = []
     for at, given in enumerate(names):
         texts = frame.to_series(at)
         kind = guess_kind(_pointed(texts, form))
@@ -161,18 +163,8 @@ def with_kinds(opened: Opened, text: str, kinds: dict[str, Kind]) -> Table:
     return Table(opened.table.name, tuple(columns), pl.DataFrame(series), opened.table.noun)
 
 
-def split_unit(title: str) -> tuple[str, str]:
-    """ "leaf mass (g)" or "leaf mass [g]" as name and unit; no unit where there is none."""
-    for opening, closing in (("(", ")"), ("[", "]")):
-        if title.endswith(closing) and opening in title:
-            name, _, unit = title[:-1].rpartition(opening)
-            if name.strip() and unit.strip() and len(unit) <= 20:
-                return name.strip(), unit.strip()
-    return title, ""
-
-
 def paste_block(text: str) -> tuple[tuple[str, ...], ...]:
-    """What is pasted from a spreadsheet, as rows of cells: tabs between cells, quotes kept whole."""
+    """What is pasted from a spreadsheet, as rows of cells: tabs between them, quotes honoured."""
     if not text:
         return ()
     lines = _lines(text.replace("\r\n", "\n").rstrip("\n"), "\t")

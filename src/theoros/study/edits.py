@@ -158,6 +158,24 @@ class SetCells(TableEdit):
 
 
 @dataclass(frozen=True)
+class PasteTable(TableEdit):
+    """A pasted block whose first line names its columns: they follow those that are there.
+
+    A column of the block that bears the name of one in the table goes into that one.
+    """
+
+    kind: ClassVar[str] = "paste table"
+    block: tuple[tuple[str, ...], ...]
+
+    def change(self, table: Table) -> Table:
+        return changes.paste_columns(table, self.block)
+
+    @property
+    def label(self) -> str:
+        return f"pasting in {self.table}"
+
+
+@dataclass(frozen=True)
 class InsertRows(TableEdit):
     kind: ClassVar[str] = "insert rows"
     at: int

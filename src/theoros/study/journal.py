@@ -99,6 +99,10 @@ class Journal:
     def redid(self) -> None:
         self._line({"edit": "redo"})
 
+    def recovered(self) -> None:
+        """Notes that the base itself is unsaved work, so that it is offered again after a crash."""
+        self._line({"edit": "recovered"})
+
     def close(self, *, discard: bool) -> None:
         """Ends the journal; with `discard` it is deleted, as after saving."""
         self._closed = True
@@ -153,6 +157,8 @@ class Unsaved:
         history = History(base)
         store = TableFiles(self.folder)
         for data in _lines(self.folder):
+            if data["edit"] == "recovered":
+                continue
             if data["edit"] == "undo":
                 history.undo()
             elif data["edit"] == "redo":

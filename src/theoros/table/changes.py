@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 import polars as pl
 
-from theoros.table.kinds import Kind, NotAValue, Value, parse, parse_series, show, unfit
+from theoros.table.kinds import Kind, NotAValue, Value, parse, parse_series, unfit
 from theoros.table.table import Column, Table, TableError, free_name
 
 LONGEST_NAME = 200
@@ -66,6 +66,37 @@ def set_cells(table: Table, row: int, column: int, block: Sequence[Sequence[str]
         series[target.name] = _put(_grow(series[target.name], height), row, values, target.kind)
     frame = pl.DataFrame([_grow(series[c.name], height).alias(c.name) for c in columns])
     return table.with_(columns=tuple(columns), frame=frame)
+
+
+def paste_columns(table: Table, block: Sequence[Sequence[str]]) -> Table:
+    """A block with names in its first line, put in from the first row on.
+
+    A name the table has takes the values into that column; others become new columns of the
+    kind their values suggest, with a unit where the name ends in one, as in "leaf mass (g)".
+    """
+    names = [split_unit(" ".join(cell.split())) for cell in block[0]]
+    width = max(len(line) for line in block)
+    names += [("", "")] * (width - len(names))
+    made = table
+    for at, (bare, unit) in enumerate(names):
+        texts = [line[at] if at < len(line) else "" for line in block[1:]]
+        if bare not in made.by_name:
+            name = free_name(bare[:LONGEST_NAME] or f"column {len(made.columns) + 1}", made.by_name)
+            kind = _kind_of(texts)
+            made = add_column(made, Column(name, kind, unit if kind is Kind.NUMBER else ""))
+            bare = name
+        made = set_cells(made, 0, made.place(bare), [[text] for text in texts])
+    return made
+
+
+def split_unit(title: str) -> tuple[str, str]:
+    """ "leaf mass (g)" or "leaf mass [g]" as name and unit; no unit where there is none."""
+    for opening, closing in (("(", ")"), ("[", "]")):
+        if title.endswith(closing) and opening in title:
+            name, _, unit = title[:-1].rpartition(opening)
+            if name.strip() and unit.strip() and len(unit) <= 20:
+                return name.strip(), unit.strip()
+    return title, ""
 
 
 def insert_rows(table: Table, at: int, count: int) -> Table:
@@ -132,14 +163,9 @@ def lost_by(table: Table, name: str, kind: Kind) -> list[int]:
 
 
 def _texts(table: Table, column: Column) -> pl.Series:
-    series = table.frame[column.name]
-    if column.kind is not Kind.NUMBER:
-        return series.cast(pl.String)
-    places = table.decimals(column.name)
-    exact = places < 6
-    return series.map_elements(
-        lambda v: show(v, places if exact else None), return_dtype=pl.String, skip_nulls=True
-    )
+    texts = table.frame[column.name].cast(pl.String)
+    # 13.0 reads as 13; nothing else is rounded
+    return texts.str.replace(r"\.0$", "") if column.kind is Kind.NUMBER else texts
 
 
 def _converted(table: Table, old: Column, kind: Kind) -> pl.Series:

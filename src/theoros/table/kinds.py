@@ -127,24 +127,15 @@ def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = N
     comma is known beforehand; None takes both a point and a comma.
     """
     clean = texts.cast(pl.String).str.strip_chars()
-    clean = clean.to_frame("v").select(
-        pl.when(pl.col("v").is_in(list(MISSING_CODES))).then(None).otherwise(pl.col("v"))
-    )["v"]
+    clean = _kept(clean, ~clean.is_in(list(MISSING_CODES)))
     if kind not in (Kind.NUMBER, Kind.DATE):
-        kept = clean if kind.is_grouping else texts.cast(pl.String)
-        return (
-            kept.to_frame("v")
-            .select(pl.when(pl.lit(clean).is_null()).then(None).otherwise(pl.col("v")).alias("v"))[
-                "v"
-            ]
-            .alias(texts.name)
-        )
+        # text keeps its surrounding spaces, a level loses them
+        values = clean if kind.is_grouping else _kept(texts.cast(pl.String), clean.is_not_null())
+        return values.alias(texts.name)
     if kind is Kind.NUMBER:
         plain = clean.str.replace_all(",", ".", literal=True) if decimal_comma else clean
         values = plain.cast(pl.Float64, strict=False)
-        values = values.to_frame("v").select(
-            pl.when(pl.col("v").is_finite()).then(pl.col("v")).otherwise(None)
-        )["v"]
+        values = _kept(values, values.is_finite())
     else:
         values = clean.str.to_date("%Y-%m-%d", strict=False)
     left = (values.is_null() & clean.is_not_null()).arg_true()
@@ -159,6 +150,11 @@ def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = N
         if any(value is not None for value in extra):
             values = values.scatter(left, pl.Series(extra, dtype=kind.dtype))
     return values.alias(texts.name)
+
+
+def _kept(values: pl.Series, keep: pl.Series) -> pl.Series:
+    """The values where `keep` is true, missing elsewhere."""
+    return pl.select(pl.when(keep).then(values).otherwise(None).alias(values.name)).to_series()
 
 
 def unfit(texts: pl.Series, values: pl.Series) -> pl.Series:

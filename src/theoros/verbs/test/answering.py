@@ -374,7 +374,7 @@ class _Asked:
                 "the way it was meant and that the right group comes first.",
             )
         if any(check.mark == "fails" for check in found):
-            cautions.insert(0, f"A condition of {_inline(way)} fails: see the other ways.")
+            cautions.insert(0, f"A condition of {way.inline} fails: see the other ways.")
         if statement.centre == "median" and way.name == "rank sum":
             medians = (self.samples.first.summary.median, self.samples.second.summary.median)
             if words.rejected(result.p) and statement.null == 0 and medians[0] == medians[1]:
@@ -427,11 +427,6 @@ def _rows_of(sample: Sample, places: Sequence[int]) -> tuple[int, ...]:
     return tuple(int(sample.rows[at]) for at in places)
 
 
-def _inline(way: Way) -> str:
-    """A way's name within a sentence: names of people keep their capital."""
-    return way.label if way.label.startswith("Welch") else way.label.lower()
-
-
 def _writeup(
     words: ClaimInWords, way: Way, outcome: Outcome, found: list[Check], noun: str
 ) -> tuple[Step, ...]:
@@ -469,7 +464,7 @@ def _writeup(
         Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
         Step(
             "2. Level, way and conditions",
-            (f"α = {exact(words.alpha)}, by {_inline(way)}.", *conditions, design),
+            (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions, design),
         ),
         Step(
             "3. Statistic",

@@ -131,7 +131,7 @@ class TestStatement(Statement):
         way = ways().get(made.way)
         if way is None or way.matched != made.matched:
             made = replace(made, way=default_way(made.centre, made.matched))
-            notes.append(f"The way is {ways()[made.way].label.lower()} now.")
+            notes.append(f"The way is {ways()[made.way].inline} now.")
         elif made.centre not in way.compares:
             if slot == "way":
                 made = replace(made, centre=way.compares[0])
@@ -143,7 +143,7 @@ class TestStatement(Statement):
                 made = replace(made, way=default_way(made.centre, made.matched))
                 notes.append(
                     f"{way.label} compares {way.compares[0]}s, so the way became "
-                    f"{ways()[made.way].label.lower()}."
+                    f"{ways()[made.way].inline}."
                 )
         return Mended(made, tuple(notes))
 
@@ -227,7 +227,7 @@ class TestStatement(Statement):
 
     def _way_slot(self) -> Slot:
         options = tuple(
-            Option(way.name, way.label.lower() if way.label[1:].islower() else way.label,
+            Option(way.name, way.inline,
                    f"compares {' or '.join(c + 's' for c in way.compares)}", way.help)
             for way in ways_for(self.matched)
         )  # fmt: skip

@@ -68,6 +68,11 @@ class Way:
     simulated: bool = False
     order: int = 0
 
+    @property
+    def inline(self) -> str:
+        """Its name within a sentence: only names of people keep their capital."""
+        return self.label if self.label.startswith("Welch") else self.label.lower()
+
 
 @cache
 def ways() -> Mapping[str, Way]:

@@ -1,0 +1,48 @@
+"""Starts the desk."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtGui import QIcon
+from PySide6.QtWidgets import QApplication
+
+from theoros.desk.session import Session
+from theoros.desk.theme import Theme
+from theoros.desk.window import Window
+
+
+def make_application() -> QApplication:
+    """The one QApplication, named so that settings and the desktop find it."""
+    app = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(app, QApplication)
+    app.setStyle("Fusion")
+    app.setApplicationName("Theoros")
+    app.setOrganizationName("theoros")
+    app.setDesktopFileName("theoros")
+    app.setWindowIcon(QIcon(str(Path(__file__).parent / "theoros.svg")))
+    return app
+
+
+def make_window(settings: QSettings | None = None, journals: Path | None = None) -> Window:
+    """A window with an empty study; `settings` and `journals` are for tests to keep apart."""
+    settings = settings or QSettings("theoros", "theoros")
+    return Window(Session(settings, journals), Theme(settings))
+
+
+def run(file: Path | None, *, demo: bool = False) -> int:
+    """Opens the window with a study or table file, or the demo study. Returns the exit code."""
+    app = make_application()
+    window = make_window()
+    if demo:
+        window.session.open_demo()
+    window.start()
+    if not demo and file is None and not window.session.study.tables:
+        window.session.open_demo()
+    window.show()
+    if file is not None:
+        QTimer.singleShot(0, lambda: window.open_any(file))
+    window.first_painted.connect(lambda: QTimer.singleShot(300, window.warm_up))
+    return app.exec()

@@ -1,0 +1,282 @@
+"""The selected column: name, unit, kind, meaning, a small picture, and what to ask about it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtCore import QPoint, Signal
+from PySide6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QMessageBox,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from theoros.answer.parts import CannotAnswer
+from theoros.answer.wording import counted, listed_briefly
+from theoros.desk.pickers import PickList
+from theoros.desk.picture_view import PictureView
+from theoros.desk.session import Session
+from theoros.desk.theme import Theme
+from theoros.desk.widgets import LinkButton, button, clear, column, form, heading, mute, prose
+from theoros.desk.worker import Worker
+from theoros.study.edits import ChangeColumn
+from theoros.table.changes import lost_by
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+from theoros.verbs.plot import column_answer
+from theoros.verbs.registry import make
+from theoros.verbs.slots import Option
+
+KIND_HELP = {
+    Kind.NUMBER: "Measured or counted; can be averaged.",
+    Kind.CATEGORY: "Levels without an order.",
+    Kind.ORDERED: "Levels in an order.",
+    Kind.DATE: "Days, such as 2026-04-30.",
+    Kind.TEXT: "Names and remarks; left out of analyses.",
+}
+
+
+class ColumnPane(QWidget):
+    statement_wanted = Signal(object)
+    new_column_wanted = Signal()
+
+    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+        super().__init__()
+        self.setObjectName("reading")
+        self.session, self.theme, self.worker = session, theme, worker
+        self.setAccessibleName("Column")
+        self.table_name, self.column_name = "", ""
+        layout: QVBoxLayout = column()
+        self.setLayout(layout)
+        layout.addWidget(heading("Column", theme))
+        fields = form()
+        self.name, self.unit, self.meaning = QLineEdit(), QLineEdit(), QLineEdit()
+        self.kind = QPushButton()
+        self.kind.setStyleSheet("text-align: left;")
+        self.kind.clicked.connect(self._choose_kind)
+        for text, field in (
+            ("Name", self.name),
+            ("Unit", self.unit),
+            ("Kind", self.kind),
+            ("Meaning", self.meaning),
+        ):
+            label = mute(text)
+            label.setFixedWidth(theme.px(76))
+            label.setBuddy(field)
+            field.setAccessibleName(f"Column {text.lower()}")
+            fields.addRow(label, field)
+        for line in (self.name, self.unit, self.meaning):
+            line.editingFinished.connect(self._typed)
+        layout.addLayout(fields)
+        self.picture = PictureView(theme, self._row_text)
+        self.picture.setMinimumHeight(theme.px(150))
+        self.picture.setMaximumHeight(theme.px(170))
+        self.picture.setAccessibleName("picture of the column")
+        self.picture.swept.connect(lambda rows, add: session.select(self.table_name, rows))
+        session.selection_changed.connect(
+            lambda name: (
+                self.picture.select(session.selection(name)) if name == self.table_name else None
+            )
+        )
+        layout.addWidget(self.picture)
+        self.figures = QGridLayout()
+        self.figures.setContentsMargins(8, 0, 8, 0)
+        self.figures.setVerticalSpacing(8)
+        layout.addLayout(self.figures)
+        self.asks = column(margins=(0, 4, 0, 0), spacing=2)
+        layout.addLayout(self.asks)
+        row = QHBoxLayout()
+        row.addWidget(button("New column", self.new_column_wanted.emit))
+        row.addStretch()
+        layout.addLayout(row)
+        worker.stepped.connect(self._worked)
+
+    def show_column(self, table_name: str, column_name: str) -> None:
+        self.table_name, self.column_name = table_name, column_name
+        table = self._table
+        about = table.by_name.get(column_name) if table else None
+        for field in (self.name, self.unit, self.kind, self.meaning):
+            field.setEnabled(about is not None)
+        for line, text in (
+            (self.name, about.name if about else ""),
+            (self.unit, about.unit if about else ""),
+            (self.meaning, about.meaning if about else ""),
+        ):
+            if line.text() != text:
+                line.setText(text)
+                line.setCursorPosition(0)
+        self.kind.setText(f"{about.kind} ▾" if about else "")
+        clear(self.asks)
+        if about is None or table is None:
+            self._show_figures(())
+            self.picture.hide()
+            return
+        self._ask(table, about)
+        if about.kind is Kind.NUMBER:
+            self.worker.run("column", lambda: iter([_number_facts(table, about.name)]))
+        else:
+            self.picture.hide()
+            self.worker.run("column", lambda: iter([_level_facts(table, about)]))
+
+    @property
+    def _table(self) -> Table | None:
+        return self.session.study.by_name.get(self.table_name)
+
+    def _worked(self, key: str, step: Any) -> None:
+        if key != "column":
+            return
+        name, picture, figures = step
+        if name == self.column_name:
+            self.picture.setVisible(picture is not None)
+            if picture is not None:
+                self.picture.show_picture(picture, glide=False)
+                self.picture.select(self.session.selection(self.table_name))
+            self._show_figures(figures)
+
+    def _show_figures(self, figures: tuple[tuple[str, str], ...]) -> None:
+        clear(self.figures)
+        for row, (label, text) in enumerate(figures):
+            self.figures.addWidget(mute(label), row, 0)
+            value = prose(text, self.theme)
+            value.setWordWrap(False)
+            self.figures.addWidget(value, row, 1)
+            self.figures.setColumnStretch(0, 1)
+
+    def _ask(self, table: Table, about: Column) -> None:
+        self.asks.addWidget(heading("Ask about it", self.theme))
+
+        def ask(text: str, verb: str, **slots: object) -> None:
+            made = make(verb, table=table.name, **slots)
+            wanted = self.statement_wanted.emit
+            self.asks.addWidget(LinkButton(text, lambda: wanted(made), self.theme))
+
+        groups = [c for c in table.of_kind(Kind.CATEGORY, Kind.ORDERED) if c is not about]
+        numbers = [c for c in table.of_kind(Kind.NUMBER) if c is not about]
+        if about.kind is Kind.NUMBER:
+            ask(f"Plot {about.name}", "plot", what=about.name)
+            if groups:
+                ask(
+                    f"Describe {about.name} for each {groups[0].name}",
+                    "describe", what=about.name, by=groups[0].name,
+                )  # fmt: skip
+            else:
+                ask(f"Describe {about.name}", "describe", what=about.name)
+            if numbers:
+                ask(
+                    f"Plot {about.name} against {numbers[0].name}",
+                    "plot", what=about.name, against=numbers[0].name, shape="scatter",
+                )  # fmt: skip
+        elif about.kind.is_grouping and numbers:
+            for other in numbers[:2]:
+                ask(
+                    f"Plot {other.name} for each {about.name}",
+                    "plot",
+                    what=other.name,
+                    by=about.name,
+                )
+            if len(table.levels(about.name)) == 2:
+                one, two = table.levels(about.name)
+                ask(
+                    f"Test whether {one} and {two} differ in {numbers[0].name}",
+                    "test", what=numbers[0].name, by=about.name, first=one, second=two,
+                )  # fmt: skip
+        else:
+            text = f"A {about.kind} column is kept with the rows; change its kind to ask about it."
+            self.asks.addWidget(prose(text, self.theme, 13, tone="mute"))
+
+    # changes
+
+    def _typed(self) -> None:
+        table = self._table
+        about = table.by_name.get(self.column_name) if table else None
+        if table is None or about is None:
+            return
+        new = replace(
+            about,
+            name=self.name.text(),
+            unit=self.unit.text().strip(),
+            meaning=self.meaning.text().strip(),
+        )
+        if new == about:
+            return
+        self.column_name = " ".join(new.name.split()) or about.name
+        if not self.session.do(ChangeColumn(table.name, about.name, new)):
+            self.column_name = about.name
+            self.name.setText(about.name)
+
+    def _choose_kind(self) -> None:
+        table = self._table
+        if table is None:
+            return
+        options = tuple(Option(str(kind), str(kind), help=KIND_HELP[kind]) for kind in Kind)
+        now = str(table.column(self.column_name).kind)
+        popup = PickList(self.theme, options, now, "kind", self.set_kind, self)
+        popup.open_at(self.kind.mapToGlobal(QPoint(0, self.kind.height() + 2)))
+
+    def set_kind(self, name: str) -> None:
+        """Changes the kind, after saying which values would be lost."""
+        table = self._table
+        if table is None:
+            return
+        about, kind = table.column(self.column_name), Kind(name)
+        lost = lost_by(table, about.name, kind)
+        if lost:
+            shown = [f"row {row + 1} ({table.value(row, about.name)})" for row in lost[:6]]
+            more = [f"{len(lost) - 6} more"] if len(lost) > 6 else []
+            question = QMessageBox(self)
+            question.setWindowTitle("Change the kind")
+            question.setText(
+                f"{counted(len(lost), 'value')} of {about.name} "
+                f"{'is' if len(lost) == 1 else 'are'} not a {kind} and would become missing: "
+                f"{listed_briefly([*shown, *more], 8)}."
+            )
+            make_missing = question.addButton(
+                "Make them missing", QMessageBox.ButtonRole.AcceptRole
+            )
+            question.addButton("Stop", QMessageBox.ButtonRole.RejectRole)
+            question.exec()
+            if question.clickedButton() is not make_missing:
+                return
+        self.session.do(ChangeColumn(table.name, about.name, replace(about, kind=kind)))
+
+    def _row_text(self, row: int) -> str:
+        return row_text(self._table, row)
+
+
+def row_text(table: Table | None, row: int) -> str:
+    """A row with all its values and units, for hovering."""
+    if table is None or row >= table.rows:
+        return ""
+    lines = [f"row {row + 1}"]
+    for about in table.columns:
+        value = table.value(row, about.name)
+        text = "missing" if value is None else str(value)
+        if isinstance(value, float):
+            text = f"{value:.{table.decimals(about.name)}f}"
+        lines.append(f"{about.name}: {text} {about.unit if value is not None else ''}".rstrip())
+    return "\n".join(lines)
+
+
+def _number_facts(table: Table, name: str) -> tuple[str, object, tuple[tuple[str, str], ...]]:
+    try:
+        picture, figures = column_answer(table, name)
+    except CannotAnswer:
+        missing = (("values", "0"), ("missing", str(table.rows)))
+        return name, None, missing
+    return name, picture, tuple((label, cell.text) for label, cell in figures)
+
+
+def _level_facts(table: Table, about: Column) -> tuple[str, object, tuple[tuple[str, str], ...]]:
+    missing = table.missing(about.name)
+    facts = [("values", str(table.rows - missing)), ("missing", str(missing))]
+    if about.kind.is_grouping:
+        counts = dict(table.series(about.name).value_counts().iter_rows())
+        levels = table.levels(about.name)
+        facts.append(("levels", str(len(levels))))
+        facts += [(f"   {level}", str(counts[level])) for level in levels[:8]]
+    return about.name, None, tuple(facts)

@@ -1,0 +1,54 @@
+"""Short help, found by typing and in the Help menu."""
+
+from __future__ import annotations
+
+TOPICS: dict[str, str] = {
+    "Asking: statements and slots": (
+        "Everything you ask is a sentence. Its underlined parts are slots: click one, or go to it "
+        "with Tab and press Space, and pick or type. The answer below follows at once. Esc puts "
+        "back what was there. With columns selected in the table, a click on a verb gives a "
+        "sentence already filled in with them."
+    ),
+    "Typing and pasting rows": (
+        "Type in a cell; Enter goes down, Tab goes right, and rows and columns are made as they "
+        "are needed. Paste a block from a spreadsheet with Ctrl+V: a first line of names becomes "
+        "the names of columns. An empty cell, NA, n/a, a point or a dash is a missing value."
+    ),
+    "Kinds of columns": (
+        "The kind of a column decides which verbs and shapes fit. A number can be averaged; a "
+        "category makes groups; an ordered category makes groups in an order; text is kept with "
+        "the rows and left out of analyses. Codes such as 1 and 2 for two groups are a category. "
+        "Choose the kind in the pane at the right."
+    ),
+    "Choosing among the ways of a test": (
+        "The table under a test shows every way that fits, with its p-value and whether its "
+        "conditions hold. Choose a row to answer by that way. A t procedure compares means and "
+        "leans on a normal shape; ranks compare medians; shuffled labels show what chance alone "
+        "would give."
+    ),
+    "Which group is first": (
+        "The sentence reads as you would say it: the first group is greater than the second. The "
+        "line below says whether the sample leans the way you claim. If it leans against the "
+        "claim, the groups may be the wrong way round: choose the other level in a slot, and they "
+        "change places."
+    ),
+    "Separate or matched samples": (
+        "Samples are matched when each value of one belongs to one value of the other: the same "
+        "taster before and after, or two trays from the same bush. Equal sizes do not make "
+        "samples matched. Matched values stand side by side in two columns of one row."
+    ),
+    "Selecting rows": (
+        "Sweep over marks in a picture and their rows are selected in the table and in every other "
+        "picture; Ctrl adds to what is selected. Esc in a picture clears it. F6 raises the rows "
+        "behind an entry, so that picture and rows can be seen together."
+    ),
+    "Moving handles by keyboard": (
+        "Go to a picture with Tab. The keys [ and ] walk its round and square handles, and the "
+        "arrow keys move the one in focus. A handle is a slot: the number in the sentence follows."
+    ),
+    "Saving, and what is never lost": (
+        "Every change is written to a journal at once. If Theoros or the machine stops, the next "
+        "start offers the work back. Save makes a study file: a zip with each table as CSV, which "
+        "other programs can read. Everything can be undone with Ctrl+Z."
+    ),
+}

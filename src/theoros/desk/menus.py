@@ -1,0 +1,181 @@
+"""The menu bar: everything can be reached from here and by keyboard."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction, QActionGroup, QKeySequence
+from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
+
+from theoros import __version__
+from theoros.desk.help_topics import TOPICS
+from theoros.desk.theme import MODES, SCALES
+from theoros.verbs.registry import verbs
+
+if TYPE_CHECKING:
+    from theoros.desk.window import Window
+
+Actions = dict[str, QAction]
+SEPARATOR = ("", "", None, "")
+
+
+def build(window: Window) -> Actions:
+    """Builds the menus and gives their actions by name."""
+    made: Actions = {}
+    sheet = window.table_page.sheet
+
+    def fill(title: str, rows: list[tuple]) -> QMenu:
+        menu = window.menuBar().addMenu(title)
+        for name, text, action, keys in rows:
+            if not name:
+                menu.addSeparator()
+                continue
+            one = QAction(text, window)
+            if keys:
+                one.setShortcut(QKeySequence(keys))
+            one.triggered.connect(lambda _=False, do=action: do())
+            menu.addAction(one)
+            made[name] = one
+        return menu
+
+    study = fill(
+        "&Study",
+        [
+            ("new study", "&New study", window.new_study, "Ctrl+N"),
+            ("open study", "&Open study…", window.open_any, "Ctrl+O"),
+            ("open table", "Open &table…", window.open_table, "Ctrl+Shift+O"),
+            SEPARATOR,
+            ("save", "&Save", window.save, "Ctrl+S"),
+            ("save as", "Save &as…", window.save_as, "Ctrl+Shift+S"),
+            ("name study", "Na&me the study…", lambda: window.rename(("report", "")), ""),
+            SEPARATOR,
+            ("demo", "Open the &demo study", window.open_demo, ""),
+            ("quit", "&Quit", window.close, "Ctrl+Q"),
+        ],
+    )
+    recent = QMenu("Open &recent", window)
+    study.insertMenu(made["save"], recent)
+    study.aboutToShow.connect(lambda: _fill_recent(window, recent))
+    fill(
+        "&Edit",
+        [
+            ("undo", "&Undo", window.session.undo, "Ctrl+Z"),
+            ("redo", "&Redo", window.session.redo, "Ctrl+Shift+Z"),
+            SEPARATOR,
+            ("copy", "&Copy", window.copy, "Ctrl+C"),
+            ("paste", "&Paste", window.paste, "Ctrl+V"),
+            ("paste values", "Paste as &values", lambda: sheet.paste(headed=False), "Ctrl+Shift+V"),
+            ("find", "&Find…", window.find_box.setFocus, "Ctrl+K"),
+        ],
+    )
+    fill(
+        "&Table",
+        [
+            ("new table", "&New table", window.new_table, "Ctrl+T"),
+            ("new column", "New &column", window.table_page.add_column, ""),
+            ("insert row", "&Insert row above", window.table_page.insert_row, "Ctrl+I"),
+            ("delete rows", "Delete &rows", sheet.delete_rows, "Ctrl+-"),
+            ("delete columns", "Delete c&olumns", sheet.delete_columns, ""),
+            SEPARATOR,
+            ("rename table", "Rena&me the table…", window.table_page.rename, ""),
+            ("name rows", "&What is one row?…", window.table_page.name_rows, ""),
+            ("remove table", "Remove the ta&ble", window.remove, ""),
+        ],
+    )
+    asks = [
+        (f"ask {name}", verb.label, partial(window.ask, name), f"Ctrl+{at}")
+        for at, (name, verb) in enumerate(verbs().items(), 1)
+    ]
+    fill(
+        "&Ask",
+        [
+            *asks,
+            SEPARATOR,
+            ("question", "The &question as it was set…", window.set_question, ""),
+            ("working", "&Working", window.entry_page.toggle_working, "Ctrl+W"),
+            ("rename entry", "&Rename the entry…", window.rename, "F2"),
+            ("duplicate", "D&uplicate the entry", window.duplicate, "Ctrl+D"),
+            ("remove entry", "Re&move the entry", window.remove, ""),
+            SEPARATOR,
+            ("copy picture", "&Copy picture", window.copy_picture, "Ctrl+Shift+C"),
+            ("copy figures", "Copy &figures", window.copy_figures, ""),
+            ("save picture", "&Save picture…", window.save_picture, ""),
+        ],
+    )
+    fill(
+        "&Report",
+        [
+            ("place", "&Place in report", window.place, "Ctrl+R"),
+            ("show report", "&Show the report", lambda: window.show_target(("report", "")), ""),
+            ("add text", "&Add text", lambda: _add_text(window), ""),
+            ("export", "&Export…", window.export_report, "Ctrl+E"),
+        ],
+    )
+    view = fill("&View", [("rows", "&Rows behind the entry", window.entry_page.toggle_rows, "F6")])
+    view.addSeparator()
+    _choices(view, "Light or dark", MODES, window.theme.mode, window.theme.set_mode)
+    _choices(view, "Text size", tuple(SCALES), window.theme.scale_name, window.theme.set_scale)
+    helps = window.menuBar().addMenu("&Help")
+    for topic in TOPICS:
+        helps.addAction(topic, partial(window.show_help, topic))
+    helps.addSeparator()
+    helps.addAction("About Theoros", partial(_about, window))
+    return made
+
+
+def update(window: Window) -> None:
+    """Says what undo and redo would do, and shuts what does not fit what is shown."""
+    made, history = window.actions_by_name, window.session.history
+    for name, label in (("undo", history.to_undo), ("redo", history.to_redo)):
+        made[name].setText(f"&{name.capitalize()} {label}".rstrip())
+        made[name].setEnabled(bool(label))
+    what = window.shown[0] if window.shown else ""
+    on_table, on_entry = what == "table", what == "entry"
+    for name in (
+        "new column", "insert row", "delete rows", "delete columns", "rename table", "name rows",
+        "remove table", "paste values",
+    ):  # fmt: skip
+        made[name].setEnabled(on_table)
+    for name in (
+        "question", "working", "rename entry", "duplicate", "remove entry", "copy picture",
+        "copy figures", "save picture", "place", "rows",
+    ):  # fmt: skip
+        made[name].setEnabled(on_entry)
+
+
+def _choices(menu: QMenu, title: str, names: tuple[str, ...], now: str, chosen) -> None:
+    sub = menu.addMenu(title)
+    group = QActionGroup(sub)
+    for name in names:
+        one = sub.addAction(name.capitalize())
+        one.setCheckable(True)
+        one.setChecked(name == now)
+        one.triggered.connect(lambda _=False, n=name: chosen(n))
+        group.addAction(one)
+
+
+def _fill_recent(window: Window, menu: QMenu) -> None:
+    menu.clear()
+    for path in window.session.recent():
+        menu.addAction(path.name, partial(window.open_any, path)).setToolTip(str(path))
+    menu.setEnabled(bool(menu.actions()))
+
+
+def _add_text(window: Window) -> None:
+    window.show_target(("report", ""))
+    window.report_page.add_text()
+
+
+def _about(window: Window) -> None:
+    box = QMessageBox(window)
+    box.setWindowTitle("About Theoros")
+    box.setText(f"<b>Theoros {__version__}</b>")
+    box.setInformativeText(
+        "Ask questions of your data in sentences. MIT licence. The fonts Source Sans 3 and Source "
+        "Serif 4 are under the SIL Open Font License; their texts lie beside them."
+    )
+    box.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    box.open()
+    QApplication.processEvents()

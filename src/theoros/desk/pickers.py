@@ -1,0 +1,189 @@
+"""The list that opens under a slot: options with details and a line of help, found by typing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import QPoint, QRect, QSize, Qt
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import (
+    QFrame,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QStyle,
+    QStyledItemDelegate,
+    QVBoxLayout,
+    QWidget,
+)
+
+from theoros.desk.theme import Theme
+from theoros.verbs.slots import Option
+
+FILTER_FROM = 9
+"""With so many options or more there is a box to find one by typing."""
+OPTION = Qt.ItemDataRole.UserRole
+
+
+class OptionDelegate(QStyledItemDelegate):
+    """Draws an option: its label, its detail at the right, its help below."""
+
+    def __init__(self, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.theme = theme
+
+    def sizeHint(self, option, index) -> QSize:
+        held = index.data(OPTION)
+        tall = 40 if held.help else 26
+        return QSize(200, self.theme.px(tall))
+
+    def paint(self, painter: QPainter, option, index) -> None:
+        held: Option = index.data(OPTION)
+        painter.save()
+        rect: QRect = option.rect
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(rect, self.theme.colour("wash"))
+            painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()),
+                             self.theme.colour("data"))  # fmt: skip
+        inner = rect.adjusted(12, 4, -12, -4)
+        line = QRect(inner.left(), inner.top(), inner.width(), self.theme.px(18))
+        painter.setPen(self.theme.colour("mute"))
+        painter.setFont(self.theme.font(12))
+        painter.drawText(line, Qt.AlignmentFlag.AlignRight, held.detail)
+        room = inner.width() - painter.fontMetrics().horizontalAdvance(held.detail) - 16
+        painter.setFont(self.theme.font(13.5))
+        painter.setPen(self.theme.colour("ink"))
+        text = painter.fontMetrics().elidedText(
+            held.label, Qt.TextElideMode.ElideRight, max(room, 60)
+        )
+        painter.drawText(line, Qt.AlignmentFlag.AlignLeft, text)
+        if held.help:
+            below = QRect(inner.left(), inner.top() + self.theme.px(18), inner.width(),
+                          self.theme.px(16))  # fmt: skip
+            painter.setPen(self.theme.colour("mute"))
+            painter.setFont(self.theme.font(12))
+            text = painter.fontMetrics().elidedText(
+                held.help, Qt.TextElideMode.ElideRight, inner.width()
+            )
+            painter.drawText(below, Qt.AlignmentFlag.AlignLeft, text)
+        painter.restore()
+
+
+class PickList(QFrame):
+    """A popup with the options of a slot. Enter or a click picks, Esc puts back."""
+
+    def __init__(
+        self,
+        theme: Theme,
+        options: tuple[Option, ...],
+        value: Any,
+        title: str,
+        picked: Callable[[Any], None],
+        parent: QWidget,
+    ) -> None:
+        super().__init__(parent, Qt.WindowType.Popup)
+        self.setObjectName("popup")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.setAccessibleName(title)
+        self._picked = picked
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(2, 6, 2, 6)
+        layout.setSpacing(4)
+        self.filter = QLineEdit(placeholderText="type to find")
+        self.filter.setAccessibleName(f"find {title}")
+        self.filter.setVisible(len(options) >= FILTER_FROM)
+        self.filter.textChanged.connect(self._narrow)
+        self.filter.installEventFilter(self)
+        layout.addWidget(self.filter)
+        self.list = QListWidget()
+        self.list.setAccessibleName(title)
+        self.list.setItemDelegate(OptionDelegate(theme, self.list))
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.itemClicked.connect(self._pick)
+        self.list.installEventFilter(self)
+        layout.addWidget(self.list)
+        group = ""
+        for option in options:
+            if option.group != group:
+                group = option.group
+                if group:
+                    head = QListWidgetItem()
+                    head.setData(OPTION, Option(None, "", group))
+                    head.setFlags(Qt.ItemFlag.NoItemFlags)
+                    self.list.addItem(head)
+            item = QListWidgetItem(option.label)
+            item.setData(OPTION, option)
+            item.setToolTip(option.help)
+            item.setData(Qt.ItemDataRole.AccessibleDescriptionRole,
+                         f"{option.detail} {option.help}".strip())  # fmt: skip
+            self.list.addItem(item)
+            if option.value == value:
+                self.list.setCurrentItem(item)
+        if not options:
+            layout.addWidget(QLabel("There is nothing to choose from."))
+        delegate = self.list.itemDelegate()
+        tall = sum(
+            delegate.sizeHint(None, self.list.model().index(row, 0)).height()
+            for row in range(self.list.count())
+        )
+        extra = 44 if self.filter.isVisibleTo(self) else 0
+        self.resize(theme.px(340), min(max(tall, 20) + 18 + extra, theme.px(380)))
+
+    def open_at(self, corner: QPoint) -> None:
+        """Opens with its upper left corner there, moved so that it stays on the screen."""
+        screen = self.screen().availableGeometry()
+        x = min(max(screen.left(), corner.x()), screen.right() - self.width())
+        y = corner.y()
+        if y + self.height() > screen.bottom():
+            y = max(screen.top(), screen.bottom() - self.height())
+        self.move(x, y)
+        self.show()
+        (self.filter if self.filter.isVisible() else self.list).setFocus()
+
+    def eventFilter(self, watched, event) -> bool:
+        if event.type() == event.Type.KeyPress:
+            key = event.key()
+            if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+                if watched is self.filter and key == Qt.Key.Key_Space:
+                    return False
+                if self.list.currentItem():
+                    self._pick(self.list.currentItem())
+                return True
+            if key == Qt.Key.Key_Escape:
+                self.close()
+                return True
+            if watched is self.filter and key in (Qt.Key.Key_Down, Qt.Key.Key_Up):
+                self._step(1 if key == Qt.Key.Key_Down else -1)
+                return True
+        return False
+
+    def _step(self, by: int) -> None:
+        row = self.list.currentRow()
+        for _ in range(self.list.count()):
+            row = (row + by) % self.list.count()
+            item = self.list.item(row)
+            if not item.isHidden() and item.flags() & Qt.ItemFlag.ItemIsEnabled:
+                self.list.setCurrentRow(row)
+                return
+
+    def _narrow(self, text: str) -> None:
+        wanted = text.casefold().split()
+        first = None
+        for row in range(self.list.count()):
+            item = self.list.item(row)
+            held: Option = item.data(OPTION)
+            hay = f"{held.label} {held.detail} {held.help} {held.group}".casefold()
+            head = not item.flags() & Qt.ItemFlag.ItemIsEnabled
+            item.setHidden(bool(wanted) and (head or not all(w in hay for w in wanted)))
+            if first is None and not item.isHidden() and not head:
+                first = item
+        self.list.setCurrentItem(first)
+
+    def _pick(self, item: QListWidgetItem) -> None:
+        if not item.flags() & Qt.ItemFlag.ItemIsEnabled:
+            return
+        held: Option = item.data(OPTION)
+        self.close()
+        self._picked(held.value)

@@ -1,0 +1,288 @@
+"""The picture of an answer, live: hover tells the row, sweeping selects, handles set slots."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import numpy as np
+from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QPainter, QPen, QPixmap
+from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
+
+from theoros.answer.drawing import Drawing, Handle, Marks
+from theoros.answer.layout import TEXT, lay_out
+from theoros.answer.picture import Picture
+from theoros.desk.paint import paint, paint_handle, paint_item
+from theoros.desk.theme import SCALES, Theme
+from theoros.numeric.arrays import Floats, Ints
+
+GLIDE_MS = 320
+MOST_GLIDING = 3000
+"""With more marks than this the new picture is cut to at once."""
+KEY_STEP = 0.01
+"""What an arrow key moves a handle by, as a share of the axis."""
+
+
+class PictureView(QWidget):
+    """Shows a picture at its own size; selected rows stand out."""
+
+    handle_moved = Signal(str, float, bool)
+    """Slot, value, and whether the hand has let go."""
+    swept = Signal(object, bool)
+    """Rows in the swept rectangle, and whether they are added to the selection."""
+    painted = Signal()
+
+    def __init__(self, theme: Theme, row_text: Callable[[int], str]) -> None:
+        super().__init__()
+        self.theme = theme
+        self._row_text = row_text
+        self.picture: Picture | None = None
+        self.drawing: Drawing | None = None
+        self._cache: QPixmap | None = None
+        self._selected: Ints = np.zeros(0, dtype=np.int64)
+        self._from: QPointF | None = None
+        self._to = QPointF()
+        self._dragged: Handle | None = None
+        self._focus_handle = -1
+        self._before: dict[int, tuple[float, float]] = {}
+        self._clock = QElapsedTimer()
+        self._ticker = QTimer(self, interval=15)
+        self._ticker.timeout.connect(self._tick)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("picture")
+        theme.changed.connect(self._forget)
+
+    def sizeHint(self) -> QSize:
+        return QSize(740, 320)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(300, 230)
+
+    def show_picture(self, picture: Picture | None, *, glide: bool = True) -> None:
+        """Shows another picture; marks of the same rows glide to their new places."""
+        if glide and self.theme.motion and self._dragged is None and self.isVisible():
+            self._before = self._places()
+        else:
+            self._before = {}
+        self.picture = picture
+        if picture:
+            self.setAccessibleDescription(picture.alt)
+        self._lay_out()
+        after = self._places() if self._before else {}
+        moved = any(
+            abs(x - after[row][0]) + abs(y - after[row][1]) > 1
+            for row, (x, y) in self._before.items()
+            if row in after
+        )
+        if moved:
+            self._clock.start()
+            self._ticker.start()
+        else:
+            self._before = {}
+            self._ticker.stop()
+        self.update()
+
+    def select(self, rows: Ints) -> None:
+        self._selected = rows
+        self.update()
+
+    def _places(self) -> dict[int, tuple[float, float]]:
+        """Where each row's mark is, if they are few enough to glide."""
+        if not self.drawing:
+            return {}
+        marks = self.drawing.marks()
+        if sum(m.x.size for m in marks) > MOST_GLIDING:
+            return {}
+        places: dict[int, tuple[float, float]] = {}
+        for m in marks:
+            assert m.rows is not None
+            for row, x, y in zip(m.rows.tolist(), m.x.tolist(), m.y.tolist(), strict=True):
+                places.setdefault(row, (x, y))
+        return places
+
+    def _lay_out(self) -> None:
+        self._cache = None
+        if self.picture is None or self.width() < 50 or self.height() < 50:
+            self.drawing = None
+            return
+        text = TEXT * SCALES[self.theme.scale_name]
+        self.drawing = lay_out(self.picture, self.width(), self.height(), text)
+
+    def _forget(self) -> None:
+        self._lay_out()
+        self.update()
+
+    def _tick(self) -> None:
+        if self._clock.elapsed() >= GLIDE_MS:
+            self._ticker.stop()
+            self._before = {}
+        self.update()
+
+    def resizeEvent(self, event) -> None:
+        self._before = {}
+        self._ticker.stop()
+        self._lay_out()
+
+    def paintEvent(self, event) -> None:
+        painter = QPainter(self)
+        if self.drawing is None:
+            return
+        if self._before:
+            self._paint_gliding(painter, self.drawing)
+        else:
+            if self._cache is None:
+                self._cache = self._render(self.drawing)
+            painter.drawPixmap(0, 0, self._cache)
+            self._paint_selection(painter, self.drawing)
+        if self._from is not None:
+            painter.setPen(QPen(self.theme.colour("data"), 1, Qt.PenStyle.DashLine))
+            wash = self.theme.colour("data")
+            wash.setAlphaF(0.10)
+            painter.setBrush(wash)
+            painter.drawRect(QRectF(self._from, self._to).normalized())
+        if self.hasFocus():
+            self._paint_focus(painter, self.drawing)
+        self.painted.emit()
+
+    def _render(self, drawing: Drawing) -> QPixmap:
+        ratio = self.devicePixelRatioF()
+        pixmap = QPixmap(self.size() * ratio)
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        paint(painter, drawing, self.theme.colours)
+        painter.end()
+        return pixmap
+
+    def _paint_gliding(self, painter: QPainter, drawing: Drawing) -> None:
+        share = min(1.0, self._clock.elapsed() / GLIDE_MS)
+        eased = 1 - (1 - share) ** 3
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for item in drawing.items:
+            if isinstance(item, Marks) and item.rows is not None:
+                starts = [
+                    self._before.get(row, (x, y))
+                    for row, x, y in zip(
+                        item.rows.tolist(), item.x.tolist(), item.y.tolist(), strict=True
+                    )
+                ]
+                begun = np.array(starts)
+                item = replace(
+                    item,
+                    x=begun[:, 0] + (item.x - begun[:, 0]) * eased,
+                    y=begun[:, 1] + (item.y - begun[:, 1]) * eased,
+                )
+            paint_item(painter, item, self.theme.colours)
+        for handle in drawing.handles:
+            paint_handle(painter, handle, self.theme.colours)
+
+    def _paint_selection(self, painter: QPainter, drawing: Drawing) -> None:
+        """A dark ring around each selected mark: shape and colour below stay to be seen."""
+        if self._selected.size == 0:
+            return
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for marks in drawing.marks():
+            assert marks.rows is not None
+            here = np.isin(marks.rows, self._selected)
+            radius = marks.size / 2 + 2
+            painter.setPen(QPen(QColor(self.theme.colours["ink"]), 2))
+            for x, y in zip(marks.x[here].tolist(), marks.y[here].tolist(), strict=True):
+                painter.drawEllipse(QPointF(x, y), radius, radius)
+
+    def _paint_focus(self, painter: QPainter, drawing: Drawing) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(self.theme.colour("data"), 2))
+        if 0 <= self._focus_handle < len(drawing.handles):
+            handle = drawing.handles[self._focus_handle]
+            painter.drawEllipse(QPointF(handle.x, handle.y), 11, 11)
+        else:
+            painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
+
+    # hand
+
+    def _handle_at(self, at: QPointF) -> Handle | None:
+        for handle in self.drawing.handles if self.drawing else ():
+            if abs(handle.x - at.x()) <= 10 and abs(handle.y - at.y()) <= 10:
+                return handle
+        return None
+
+    def mousePressEvent(self, event) -> None:
+        if event.button() != Qt.MouseButton.LeftButton or self.drawing is None:
+            return
+        self._dragged = self._handle_at(event.position())
+        if self._dragged is None:
+            self._from = self._to = event.position()
+
+    def mouseMoveEvent(self, event) -> None:
+        at = event.position()
+        if self._dragged is not None:
+            self.handle_moved.emit(self._dragged.slot, self._dragged.value_at(at.x()), False)
+        elif self._from is not None:
+            self._to = at
+            self.update()
+        elif self.drawing is not None:
+            on_handle = self._handle_at(at) is not None
+            shape = Qt.CursorShape.SizeHorCursor if on_handle else Qt.CursorShape.ArrowCursor
+            self.setCursor(shape)
+            row = self.drawing.nearest(at.x(), at.y(), 8)
+            if row is None:
+                QToolTip.hideText()
+            else:
+                QToolTip.showText(event.globalPosition().toPoint(), self._row_text(row), self)
+
+    def mouseReleaseEvent(self, event) -> None:
+        if self._dragged is not None:
+            handle, self._dragged = self._dragged, None
+            self.handle_moved.emit(handle.slot, handle.value_at(event.position().x()), True)
+        elif self._from is not None and self.drawing is not None:
+            begin, self._from = self._from, None
+            end = event.position()
+            add = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            if (end - begin).manhattanLength() < 4:
+                row = self.drawing.nearest(end.x(), end.y(), 8)
+                rows = np.array([] if row is None else [row], dtype=np.int64)
+            else:
+                rows = self.drawing.rows_in(begin.x(), begin.y(), end.x(), end.y())
+            self.swept.emit(rows, add)
+            self.update()
+
+    # keys: [ and ] walk the handles, arrows move the one in focus
+
+    def keyPressEvent(self, event) -> None:
+        handles = self.drawing.handles if self.drawing else ()
+        key = event.key()
+        if key in (Qt.Key.Key_BracketRight, Qt.Key.Key_BracketLeft) and handles:
+            step = 1 if key == Qt.Key.Key_BracketRight else -1
+            self._focus_handle = (self._focus_handle + step) % len(handles)
+            self.update()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and 0 <= self._focus_handle < len(handles):
+            handle = handles[self._focus_handle]
+            step = max(handle.step * (handle.right - handle.left) / (handle.high - handle.low),
+                       (handle.right - handle.left) * KEY_STEP)  # fmt: skip
+            x = handle.x + (step if key == Qt.Key.Key_Right else -step)
+            self.handle_moved.emit(handle.slot, handle.value_at(x), True)
+        elif key == Qt.Key.Key_Escape and self._selected.size:
+            self.swept.emit(np.zeros(0, dtype=np.int64), False)
+        else:
+            super().keyPressEvent(event)
+
+    def focusOutEvent(self, event) -> None:
+        self._focus_handle = -1
+        self.update()
+
+    def focusInEvent(self, event) -> None:
+        self.update()
+
+
+def places_of(view: PictureView, row: int) -> tuple[Floats, Floats]:
+    """Where the marks of a row are on a view, in pixels."""
+    xs, ys = [np.zeros(0)], [np.zeros(0)]
+    for marks in view.drawing.marks() if view.drawing else ():
+        here = marks.rows == row
+        xs.append(marks.x[here])
+        ys.append(marks.y[here])
+    return np.concatenate(xs), np.concatenate(ys)

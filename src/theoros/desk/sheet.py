@@ -1,0 +1,347 @@
+"""The sheet: a table to look at and type in, its header with units, kinds and profiles."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QRect, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import (
+    QAbstractItemDelegate,
+    QAbstractItemView,
+    QApplication,
+    QHeaderView,
+    QLineEdit,
+    QStyledItemDelegate,
+    QTableView,
+)
+
+from theoros.desk.clipboard import copy_cells
+from theoros.desk.session import Session
+from theoros.desk.table_model import SheetModel
+from theoros.desk.theme import Theme
+from theoros.files.delimited import block_has_header, paste_block
+from theoros.study.edits import DeleteColumns, DeleteRows, SetCells
+from theoros.table.kinds import Kind
+
+HEADER = 62
+MOST_SELECTED = 20_000
+"""More selected rows than this are not marked one by one in the sheet."""
+
+
+class SheetHeader(QHeaderView):
+    """Column names with unit, kind and a small profile of the values."""
+
+    def __init__(self, model: SheetModel, theme: Theme, parent: QTableView) -> None:
+        super().__init__(Qt.Orientation.Horizontal, parent)
+        self.sheet_model, self.theme = model, theme
+        self.setSectionsClickable(True)
+        self.setHighlightSections(False)
+        self.setDefaultSectionSize(101)
+        self.setMinimumSectionSize(40)
+
+    def sizeHint(self) -> QSize:
+        return QSize(super().sizeHint().width(), self.theme.px(HEADER))
+
+    def paintSection(self, painter: QPainter, rect: QRect, section: int) -> None:
+        table, c = self.sheet_model.table, self.theme.colour
+        painter.save()
+        painter.fillRect(rect, c("paper"))
+        painter.setPen(c("rule"))
+        painter.drawLine(rect.topRight(), rect.bottomRight())
+        painter.drawLine(rect.bottomLeft(), rect.bottomRight())
+        inner = rect.adjusted(8, 5, -8, -5)
+        if table is not None and section < len(table.columns):
+            about = table.columns[section]
+            painter.setFont(self.theme.font(13.5, bold=True))
+            painter.setPen(c("ink"))
+            metrics, line = painter.fontMetrics(), self.theme.px(17)
+            elide = Qt.TextElideMode.ElideRight
+            name = metrics.elidedText(about.name, elide, inner.width())
+            painter.drawText(QRect(inner.left(), inner.top(), inner.width(), line), 0, name)
+            painter.setFont(self.theme.font(11.5))
+            painter.setPen(c("mute"))
+            kind = f"{about.unit} · {about.kind}" if about.unit else str(about.kind)
+            kind = painter.fontMetrics().elidedText(kind, elide, inner.width())
+            top = inner.top() + line
+            painter.drawText(QRect(inner.left(), top, inner.width(), self.theme.px(15)), 0, kind)
+            profile = self.sheet_model.profiles.get(about.name)
+            if profile and profile.bars:
+                high = max(6, inner.bottom() - top - self.theme.px(15) - 1)
+                wide = inner.width() / len(profile.bars)
+                colour = c("data")
+                colour.setAlphaF(0.55)
+                for at, share in enumerate(profile.bars):
+                    tall = max(1 if share else 0, round(high * share))
+                    left = inner.left() + round(at * wide)
+                    right = inner.left() + round((at + 1) * wide) - 1
+                    painter.fillRect(
+                        QRect(left, inner.bottom() + 1 - tall, max(1, right - left), tall), colour
+                    )
+        else:
+            painter.setFont(self.theme.font(16))
+            painter.setPen(c("mute"))
+            painter.drawText(inner, Qt.AlignmentFlag.AlignCenter, "+")
+        painter.restore()
+
+
+class CellDelegate(QStyledItemDelegate):
+    """Typing in cells. Text that does not fit stays in the open cell, with the reason said."""
+
+    def createEditor(self, parent, option, index) -> QLineEdit:
+        editor = QLineEdit(parent)
+        editor.setAccessibleName(
+            str(index.model().headerData(index.column(), Qt.Orientation.Horizontal))
+        )
+        return editor
+
+    def setModelData(self, editor, model, index) -> None:
+        text = editor.text()
+        if not model.setData(index, text):
+            sheet = self.parent()
+            QTimer.singleShot(0, lambda: sheet.reopen(index.row(), index.column(), text))
+
+    def eventFilter(self, editor, event) -> bool:
+        if event.type() == event.Type.KeyPress and event.key() in (
+            Qt.Key.Key_Return,
+            Qt.Key.Key_Enter,
+        ):
+            self.commitData.emit(editor)
+            self.closeEditor.emit(editor, QAbstractItemDelegate.EndEditHint.NoHint)
+            sheet = self.parent()
+            back = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            QTimer.singleShot(0, lambda: sheet.go_on(-1 if back else 1))
+            return True
+        return super().eventFilter(editor, event)
+
+
+class Sheet(QTableView):
+    """The cells of one table, with the selection that all views share."""
+
+    column_chosen = Signal(str)
+    new_column_wanted = Signal()
+    headed_paste = Signal(object)
+    """A pasted block whose first line names its columns."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("sheet")
+        self.session, self.theme = session, theme
+        self.sheet_model = SheetModel(session, theme)
+        self.setModel(self.sheet_model)
+        self.setItemDelegate(CellDelegate(self))
+        self.header = SheetHeader(self.sheet_model, theme, self)
+        self.setHorizontalHeader(self.header)
+        self.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        self.verticalHeader().setHighlightSections(False)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerItem)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setEditTriggers(
+            QAbstractItemView.EditTrigger.AnyKeyPressed
+            | QAbstractItemView.EditTrigger.DoubleClicked
+            | QAbstractItemView.EditTrigger.EditKeyPressed
+        )
+        self.setWordWrap(False)
+        self.setCornerButtonEnabled(False)
+        self.setAccessibleName("table")
+        self._retheme()
+        theme.changed.connect(self._retheme)
+        self._taking = False
+        self._retry = False
+        self.header.sectionClicked.connect(self._header_clicked)
+        self.selectionModel().selectionChanged.connect(self._told_selection)
+        self.selectionModel().currentColumnChanged.connect(self._told_column)
+        session.selection_changed.connect(self._take_selection)
+
+    def _retheme(self) -> None:
+        self.verticalHeader().setDefaultSectionSize(self.theme.px(24.5))
+        self.verticalHeader().setFont(self.theme.font(12))
+        self.header.setDefaultSectionSize(self.theme.px(101))
+        self.viewport().update()
+
+    def show_table(self, name: str) -> None:
+        other = name != self.sheet_model.name
+        self.sheet_model.show(name)
+        if other:
+            self._fit_columns()
+            self.scrollToTop()
+            if not self.currentIndex().isValid():
+                self.setCurrentIndex(self.sheet_model.index(0, 0))
+        if self.sheet_model.editable:
+            self.setColumnWidth(self.sheet_model.columnCount() - 1, self.theme.px(36))
+        self._take_selection(name)
+
+    def _fit_columns(self) -> None:
+        table = self.sheet_model.table
+        if table is None:
+            return
+        metrics = self.fontMetrics()
+        for at, about in enumerate(table.columns):
+            widest = metrics.horizontalAdvance(about.name) * 1.1 + 20
+            if about.kind is not Kind.NUMBER:
+                texts = (self.sheet_model.text(row, at) for row in range(min(table.rows, 60)))
+                widest = max([widest, *(metrics.horizontalAdvance(t) + 22 for t in texts)])
+            least, most = self.theme.px(101), self.theme.px(260)
+            self.setColumnWidth(at, int(min(max(least, widest), most)))
+
+    def chosen_columns(self) -> list[str]:
+        """The columns selected whole by their headers, in the order of the table."""
+        table = self.sheet_model.table
+        if table is None:
+            return []
+        picked = {index.column() for index in self.selectionModel().selectedColumns()}
+        return [c.name for at, c in enumerate(table.columns) if at in picked]
+
+    def current_column(self) -> str:
+        table, at = self.sheet_model.table, self.currentIndex().column()
+        return table.columns[at].name if table and 0 <= at < len(table.columns) else ""
+
+    def _header_clicked(self, section: int) -> None:
+        table = self.sheet_model.table
+        if table is not None and section >= len(table.columns):
+            self.new_column_wanted.emit()
+
+    # typing
+
+    def reopen(self, row: int, column: int, text: str) -> None:
+        """Opens a cell again with text that was not taken, so that it is not lost."""
+        self._retry = True
+        index = self.sheet_model.index(row, column)
+        self.setCurrentIndex(index)
+        self.edit(index)
+        editor = self.indexWidget(index) or QApplication.focusWidget()
+        if isinstance(editor, QLineEdit):
+            editor.setText(text)
+            editor.setProperty("wrong", True)
+            editor.style().polish(editor)
+
+    def go_on(self, by: int) -> None:
+        """After Enter: down to the next cell, unless the text was not taken."""
+        if self._retry:
+            self._retry = False
+            return
+        index = self.currentIndex()
+        row = min(max(0, index.row() + by), self.sheet_model.rowCount() - 1)
+        self.setCurrentIndex(self.sheet_model.index(row, index.column()))
+
+    def keyPressEvent(self, event) -> None:
+        key, control = event.key(), event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.state() != self.State.EditingState:
+            self.go_on(1)
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and not control:
+            self.clear_cells()
+        else:
+            super().keyPressEvent(event)
+
+    def clear_cells(self) -> None:
+        """Makes the selected cells missing."""
+        box = self._box()
+        table = self.sheet_model.table
+        if box is None or table is None:
+            return
+        top, left, bottom, right = box
+        bottom, right = min(bottom, table.rows - 1), min(right, len(table.columns) - 1)
+        if bottom >= top and right >= left:
+            blank = (("",) * (right - left + 1),) * (bottom - top + 1)
+            self.session.do(SetCells(table.name, top, left, blank))
+
+    # clipboard
+
+    def copy(self) -> None:
+        """Copies the selected cells; with names above when whole columns are selected."""
+        box, table = self._box(), self.sheet_model.table
+        if box is None or table is None:
+            return
+        top, left, bottom, right = box
+        bottom, right = min(bottom, table.rows - 1), min(right, len(table.columns) - 1)
+        text = self.sheet_model.text
+        lines = [[text(r, c) for c in range(left, right + 1)] for r in range(top, bottom + 1)]
+        if self.chosen_columns():
+            lines.insert(0, [about.label for about in table.columns[left : right + 1]])
+        copy_cells(lines)
+
+    def paste(self, *, headed: bool = True) -> None:
+        """Puts a block from the clipboard in, from the current cell on.
+
+        Where its first line looks like names (and `headed`), it becomes columns of those names.
+        """
+        block = paste_block(QApplication.clipboard().text())
+        if not block or self.sheet_model.table is None:
+            return
+        index = self.currentIndex()
+        row, column = max(0, index.row()), max(0, index.column())
+        past = column >= len(self.sheet_model.table.columns)
+        if headed and len(block) > 1 and (past or row == 0) and block_has_header(block):
+            self.headed_paste.emit(block)
+        else:
+            self.sheet_model.set_block(row, column, block)
+
+    def delete_rows(self) -> None:
+        table = self.sheet_model.table
+        rows = sorted({index.row() for index in self.selectedIndexes()})
+        rows = [row for row in rows if table is not None and row < table.rows]
+        if rows and table is not None:
+            self.session.do(DeleteRows(table.name, tuple(rows)))
+
+    def delete_columns(self) -> None:
+        table = self.sheet_model.table
+        names = self.chosen_columns() or [n for n in [self.current_column()] if n]
+        if names and table is not None:
+            self.session.do(DeleteColumns(table.name, tuple(names)))
+
+    def _box(self) -> tuple[int, int, int, int] | None:
+        """The rectangle around the selected cells, or the current cell."""
+        ranges = self.selectionModel().selection()
+        if ranges.isEmpty():
+            index = self.currentIndex()
+            at = (index.row(), index.column())
+            return (*at, *at) if index.isValid() else None
+        return (
+            min(r.top() for r in ranges),
+            min(r.left() for r in ranges),
+            max(r.bottom() for r in ranges),
+            max(r.right() for r in ranges),
+        )
+
+    # the shared selection
+
+    def _told_selection(self) -> None:
+        if self._taking or self.sheet_model.table is None:
+            return
+        rows: list[np.ndarray] = []
+        last = self.sheet_model.columnCount() - 1
+        for part in self.selectionModel().selection():
+            whole_column = part.top() == 0 and part.bottom() >= self.sheet_model.table.rows - 1
+            if part.left() == 0 and part.right() >= last - 1 and not whole_column:
+                rows.append(np.arange(part.top(), part.bottom() + 1))
+        found = np.concatenate(rows) if rows else np.zeros(0, dtype=np.int64)
+        found = found[found < self.sheet_model.table.rows]
+        if found.size or self.session.selection(self.sheet_model.name).size:
+            self.session.select(self.sheet_model.name, found)
+
+    def _told_column(self) -> None:
+        self.column_chosen.emit(self.current_column())
+
+    def _take_selection(self, name: str) -> None:
+        if name != self.sheet_model.name or self.sheet_model.table is None:
+            return
+        rows = self.session.selection(name)
+        shown = {index.row() for index in self.selectionModel().selectedRows()}
+        if shown == set(rows.tolist()):
+            return
+        self._taking = True
+        chosen = QItemSelection()
+        last = self.sheet_model.columnCount() - 1
+        if 0 < rows.size <= MOST_SELECTED:
+            breaks = np.flatnonzero(np.diff(rows) > 1) + 1
+            for run in np.split(rows, breaks):
+                chosen.select(
+                    self.sheet_model.index(int(run[0]), 0),
+                    self.sheet_model.index(int(run[-1]), last),
+                )
+        self.selectionModel().select(chosen, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+        if rows.size:
+            self.scrollTo(
+                self.sheet_model.index(int(rows[0]), max(0, self.currentIndex().column())),
+                QAbstractItemView.ScrollHint.PositionAtCenter,
+            )
+        self._taking = False

@@ -1,0 +1,161 @@
+"""The left list: tables, entries, the report."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRect, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetrics, QPainter
+from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMenu, QStyle, QStyledItemDelegate
+
+from theoros.answer.wording import counted
+from theoros.desk.theme import Theme
+from theoros.study.entries import EntryBlock, Study
+from theoros.verbs.registry import verbs
+
+TARGET = Qt.ItemDataRole.UserRole
+SUBTITLE = Qt.ItemDataRole.UserRole + 1
+
+Target = tuple[str, str]
+"""("table", name), ("entry", id), ("report", "")."""
+
+
+class SideDelegate(QStyledItemDelegate):
+    """A title in up to two lines and a subtitle; the one shown has a bar at its left."""
+
+    def __init__(self, theme: Theme, parent: QListWidget) -> None:
+        super().__init__(parent)
+        self.theme = theme
+
+    def _title_rect(self, width: int, text: str) -> QRect:
+        metrics = QFontMetrics(self.theme.font(13.5))
+        room = QRect(0, 0, width - 24, metrics.lineSpacing() * 2)
+        return metrics.boundingRect(room, int(Qt.TextFlag.TextWordWrap), text)
+
+    def sizeHint(self, option, index) -> QSize:
+        if index.data(TARGET) is None:
+            return QSize(100, self.theme.px(32))
+        width = self.parent().viewport().width()
+        title = self._title_rect(width, index.data(Qt.ItemDataRole.DisplayRole))
+        tall = min(title.height(), self.theme.px(40))
+        return QSize(width, tall + self.theme.px(15) + self.theme.px(10))
+
+    def paint(self, painter: QPainter, option, index) -> None:
+        painter.save()
+        rect: QRect = option.rect
+        text = index.data(Qt.ItemDataRole.DisplayRole)
+        if index.data(TARGET) is None:
+            font = self.theme.font(11.5, bold=True)
+            font.setLetterSpacing(font.SpacingType.AbsoluteSpacing, 0.8)
+            painter.setFont(font)
+            painter.setPen(self.theme.colour("mute"))
+            inner = rect.adjusted(14, 0, -8, -4)
+            painter.drawText(inner, Qt.AlignmentFlag.AlignBottom, text.upper())
+            painter.restore()
+            return
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(rect, self.theme.colour("page"))
+            painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()),
+                             self.theme.colour("seen"))  # fmt: skip
+        if option.state & QStyle.StateFlag.State_HasFocus and self.parent().hasFocus():
+            painter.setPen(self.theme.colour("data"))
+            painter.drawRect(rect.adjusted(3, 0, -1, -1))
+        painter.setPen(self.theme.colour("ink"))
+        painter.setFont(self.theme.font(13.5))
+        title = self._title_rect(rect.width(), text)
+        tall = min(title.height(), self.theme.px(40))
+        top = rect.top() + self.theme.px(4)
+        room = QRect(rect.left() + 14, top, rect.width() - 20, tall)
+        painter.drawText(room, int(Qt.TextFlag.TextWordWrap), text)
+        painter.setFont(self.theme.font(11.5))
+        painter.setPen(self.theme.colour("mute"))
+        below = QRect(room.left(), top + tall, room.width(), self.theme.px(16))
+        elide = painter.fontMetrics().elidedText(
+            index.data(SUBTITLE), Qt.TextElideMode.ElideRight, below.width()
+        )
+        painter.drawText(below, 0, elide)
+        painter.restore()
+
+
+class SideList(QListWidget):
+    chosen = Signal(object)
+    rename_wanted = Signal(object)
+    remove_wanted = Signal(object)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("left")
+        self.theme = theme
+        self.setItemDelegate(SideDelegate(theme, self))
+        self.setAccessibleName("tables, entries and report")
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.customContextMenuRequested.connect(self._menu)
+        self.currentItemChanged.connect(self._moved)
+        self._filling = False
+        theme.changed.connect(self.scheduleDelayedItemsLayout)
+
+    def show_study(self, study: Study, current: Target | None) -> None:
+        """Lists what the study holds and marks what is shown."""
+        self._filling = True
+        self.clear()
+        self._head("Tables")
+        for table in study.tables:
+            size = f"{counted(table.rows, 'row')} · {counted(len(table.columns), 'column')}"
+            self._add(("table", table.name), table.name, size, current)
+        if study.entries:
+            self._head("Entries")
+        for entry in study.entries:
+            label = verbs()[entry.statement.verb].label
+            self._add(("entry", entry.id), entry.name(study.by_name), label, current)
+        self._head("Report")
+        placed = sum(isinstance(block, EntryBlock) for block in study.report)
+        said = f"{counted(placed, 'entry')} placed" if study.report else "nothing placed yet"
+        self._add(("report", ""), study.title or "Report", said, current)
+        self._filling = False
+
+    def mark(self, target: Target | None) -> None:
+        """Marks what is shown without telling that it was chosen."""
+        self._filling = True
+        for row in range(self.count()):
+            if self.item(row).data(TARGET) == target:
+                self.setCurrentRow(row)
+        self._filling = False
+
+    def _head(self, text: str) -> None:
+        item = QListWidgetItem(text)
+        item.setFlags(Qt.ItemFlag.NoItemFlags)
+        self.addItem(item)
+
+    def _add(self, target: Target, title: str, subtitle: str, current: Target | None) -> None:
+        item = QListWidgetItem(title)
+        item.setData(TARGET, target)
+        item.setData(SUBTITLE, subtitle)
+        item.setToolTip(title if len(title) > 26 else "")
+        item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{title}, {subtitle}")
+        self.addItem(item)
+        if target == current:
+            self.setCurrentItem(item)
+
+    def _moved(self, item: QListWidgetItem | None, _before: QListWidgetItem | None) -> None:
+        if item is not None and not self._filling and item.data(TARGET):
+            self.chosen.emit(item.data(TARGET))
+
+    def _menu(self, at) -> None:
+        item = self.itemAt(at)
+        target = item.data(TARGET) if item else None
+        if not target:
+            return
+        menu = QMenu(self)
+        menu.addAction("Rename", lambda: self.rename_wanted.emit(target))
+        if target[0] != "report":
+            menu.addAction("Remove", lambda: self.remove_wanted.emit(target))
+        menu.exec(self.viewport().mapToGlobal(at))
+
+    def keyPressEvent(self, event) -> None:
+        item = self.currentItem()
+        target = item.data(TARGET) if item else None
+        if event.key() == Qt.Key.Key_Delete and target and target[0] != "report":
+            self.remove_wanted.emit(target)
+        elif event.key() == Qt.Key.Key_F2 and target:
+            self.rename_wanted.emit(target)
+        else:
+            super().keyPressEvent(event)

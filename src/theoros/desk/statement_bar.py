@@ -1,0 +1,327 @@
+"""The statement as a sentence with slots, generic over every verb.
+
+Tab and the arrow keys walk the slots; Space, Enter or a click opens what fits the slot: a
+list to pick from, or the number to be typed in place. Esc puts back what was there.
+"""
+
+from __future__ import annotations
+
+import re
+from itertools import pairwise
+from typing import Any
+
+from PySide6.QtCore import QPoint, QRect, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetrics, QPainter
+from PySide6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QSizePolicy, QWidget
+
+from theoros.answer.wording import exact
+from theoros.desk.pickers import PickList
+from theoros.desk.theme import Theme
+from theoros.table.kinds import NotAValue, parse_number
+from theoros.verbs.slots import Phrase, Pick, Slot, TypeNumber
+
+SIZE = 20.0
+LINE = 1.55
+"""Height of a line as a multiple of the letter size."""
+
+
+class SlotButton(QAbstractButton):
+    """One slot of the sentence: its text on a line, marked where it does not fit."""
+
+    def __init__(self, slot: Slot, theme: Theme, size: float, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.slot, self.theme, self._size = slot, theme, size
+        self.setText(slot.shown)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(f"{slot.label}: {slot.shown}")
+        self.setAccessibleDescription(slot.problem)
+        self.setToolTip(slot.problem or slot.label)
+
+    def sizeHint(self) -> QSize:
+        metrics = QFontMetrics(self.theme.font(self._size, serif=True))
+        return QSize(metrics.horizontalAdvance(self.text()) + 4, round(metrics.height() + 3))
+
+    def paintEvent(self, event) -> None:
+        painter = QPainter(self)
+        rect = self.rect()
+        lit = self.hasFocus() or self.underMouse()
+        if lit:
+            painter.fillRect(rect, self.theme.colour("wash"))
+        empty = self.slot.value is None or bool(self.slot.problem)
+        role = "bad" if self.slot.problem else "mute" if empty else "ink"
+        painter.setFont(self.theme.font(self._size, serif=True))
+        painter.setPen(self.theme.colour(role))
+        text = painter.fontMetrics().elidedText(
+            self.text(), Qt.TextElideMode.ElideRight, rect.width() - 4
+        )
+        painter.drawText(rect.adjusted(2, 0, -2, -3), Qt.AlignmentFlag.AlignVCenter, text)
+        line = self.theme.colour("bad" if self.slot.problem else "data")
+        painter.fillRect(QRect(0, rect.bottom() - 1, rect.width(), 2), line)
+        if self.hasFocus():
+            painter.setPen(line)
+            painter.drawRect(rect.adjusted(0, 0, -1, -1))
+
+    def keyPressEvent(self, event) -> None:
+        bar = self.parent()
+        key = event.key()
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and isinstance(bar, StatementBar):
+            bar.walk(self, 1 if key == Qt.Key.Key_Right else -1)
+        elif isinstance(self.slot.holds, TypeNumber) and re.match(r"[0-9.,+\-−]", event.text()):
+            self.click()  # typing a digit begins the number
+            if isinstance(bar, StatementBar) and bar.editor:
+                bar.editor.setText(event.text())
+        else:
+            super().keyPressEvent(event)
+
+
+class StatementBar(QWidget):
+    """Shows a phrase and tells which slot was given which value."""
+
+    slot_set = Signal(str, object)
+    focus_moved = Signal(str)
+
+    def __init__(self, theme: Theme, size: float = SIZE) -> None:
+        super().__init__()
+        self.theme, self._size = theme, size
+        self._parts: list[tuple[QWidget, bool]] = []
+        self._phrase: Phrase = ()
+        self.editor: QLineEdit | None = None
+        self._editing: SlotButton | None = None
+        self.message = QLabel(self)
+        self.message.setWordWrap(True)
+        self.message.setProperty("tone", "bad")
+        self.message.hide()
+        policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+        self.setAccessibleName("statement")
+        theme.changed.connect(lambda: self.show_phrase(self._phrase))
+
+    def show_phrase(self, phrase: Phrase) -> None:
+        """Shows another sentence; the focus stays on the slot it was on."""
+        at = self.focusWidget()
+        focused = at.slot.name if isinstance(at, SlotButton) and at.hasFocus() else ""
+        self._end_editing()
+        for widget, _ in self._parts:
+            widget.hide()
+            widget.deleteLater()
+        self._parts = []
+        self._phrase = phrase
+        glued = True
+        for part in phrase:
+            if isinstance(part, Slot):
+                button = SlotButton(part, self.theme, self._size, self)
+                button.clicked.connect(lambda _=False, b=button: self._open(b))
+                self._parts.append((button, glued))
+                glued = True
+                continue
+            glued = not part.startswith(" ")
+            for word in part.split():
+                label = QLabel(word, self)
+                label.setFont(self.theme.font(self._size, serif=True))
+                self._parts.append((label, glued))
+                glued = False
+            glued = not part.endswith(" ")
+        self.setAccessibleDescription("".join(p if isinstance(p, str) else p.shown for p in phrase))
+        for widget, _ in self._parts:
+            widget.show()
+        buttons = self.slots_shown()
+        for one, two in pairwise(buttons):
+            QWidget.setTabOrder(one, two)
+        self._message_for_problem()
+        self._arrange()
+        self.updateGeometry()
+        for button in buttons:
+            if button.slot.name == focused:
+                button.setFocus()
+
+    def slots_shown(self) -> list[SlotButton]:
+        return [widget for widget, _ in self._parts if isinstance(widget, SlotButton)]
+
+    def button(self, name: str) -> SlotButton | None:
+        return next((b for b in self.slots_shown() if b.slot.name == name), None)
+
+    def say(self, text: str, tone: str = "mute") -> None:
+        """A line under the sentence: what else had to change, or why a value does not fit."""
+        self.message.setText(text)
+        self.message.setProperty("tone", tone)
+        self.message.style().polish(self.message)
+        self.message.setVisible(bool(text))
+        self._arrange()
+        self.updateGeometry()
+
+    def walk(self, button: SlotButton, by: int) -> None:
+        """The focus to the next or the previous slot."""
+        buttons = self.slots_shown()
+        buttons[(buttons.index(button) + by) % len(buttons)].setFocus(Qt.FocusReason.TabFocusReason)
+
+    # laying out
+
+    def heightForWidth(self, width: int) -> int:
+        return self._place(width, move=False)
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def sizeHint(self) -> QSize:
+        width = self.width() or 700
+        return QSize(width, self._place(width, move=False))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(200, self._place(max(self.width(), 200), move=False))
+
+    def resizeEvent(self, event) -> None:
+        self._arrange()
+
+    def _arrange(self) -> None:
+        self._place(self.width(), move=True)
+
+    def _place(self, width: int, *, move: bool) -> int:
+        metrics = QFontMetrics(self.theme.font(self._size, serif=True))
+        space = metrics.horizontalAdvance(" ")
+        line = round(self.theme.px(self._size) * LINE)
+        x = y = 0
+        at = 0
+        while at < len(self._parts):
+            # what is glued together (a slot and the comma behind it) breaks as one
+            end = at + 1
+            while end < len(self._parts) and self._parts[end][1]:
+                end += 1
+            group = [widget for widget, _ in self._parts[at:end]]
+            widths = [min(w.sizeHint().width(), width) for w in group]
+            gap = space if x and not self._parts[at][1] else 0
+            if x and x + gap + sum(widths) > width:
+                x, y, gap = 0, y + line, 0
+            x += gap
+            for widget, wide in zip(group, widths, strict=True):
+                if move:
+                    tall = widget.sizeHint().height()
+                    widget.setGeometry(x, y, wide, max(tall, metrics.height() + 3))
+                    if isinstance(widget, QLabel):
+                        widget.setGeometry(x, y, wide, metrics.height())
+                x += wide
+            at = end
+        bottom = y + line + 2
+        if self.message.isVisibleTo(self):
+            tall = self.message.heightForWidth(width)
+            if move:
+                self.message.setGeometry(0, bottom, width, tall)
+            bottom += tall + 4
+        return bottom
+
+    # opening a slot
+
+    def open_slot(self, name: str) -> None:
+        button = self.button(name)
+        if button:
+            button.setFocus()
+            self._open(button)
+
+    def _open(self, button: SlotButton) -> None:
+        slot = button.slot
+        if isinstance(slot.holds, Pick):
+            popup = PickList(
+                self.theme, slot.holds.options, slot.value, slot.label,
+                lambda value: self.slot_set.emit(slot.name, value), self,
+            )  # fmt: skip
+            popup.open_at(button.mapToGlobal(QPoint(0, button.height() + 2)))
+        else:
+            self._type(button, slot.holds)
+
+    def _type(self, button: SlotButton, holds: TypeNumber) -> None:
+        self._end_editing()
+        value: Any = button.slot.value
+        self._editing = button
+        self.editor = QLineEdit("" if value is None else as_typed(value), self)
+        self.editor.setFont(self.theme.font(self._size - 3))
+        self.editor.setAccessibleName(button.slot.label)
+        self.editor.setAccessibleDescription(f"{holds.range_words} {holds.help}".strip())
+        wide = max(button.width(), self.theme.px(90))
+        left = min(button.x(), self.width() - wide)
+        self.editor.setGeometry(left, button.y() - 2, wide, button.height() + 4)
+        self.editor.selectAll()
+        self.editor.returnPressed.connect(self._typed)
+        self.editor.installEventFilter(self)
+        self.editor.show()
+        self.editor.setFocus()
+        self.say(f"{holds.range_words} {holds.help}".strip())
+
+    def eventFilter(self, watched, event) -> bool:
+        if watched is self.editor:
+            if event.type() == event.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+                self._put_back()
+                return True
+            if event.type() == event.Type.KeyPress and event.key() in (
+                Qt.Key.Key_Tab,
+                Qt.Key.Key_Backtab,
+            ):
+                back, by = self._editing, 1 if event.key() == Qt.Key.Key_Tab else -1
+                self._typed()
+                if self.editor is None and back is not None:
+                    here = self.button(back.slot.name)
+                    if here:
+                        self.walk(here, by)
+                return True
+            if event.type() == event.Type.FocusOut and self.editor is not None:
+                self._typed(leaving=True)
+        return False
+
+    def _put_back(self) -> None:
+        button = self._editing
+        self._end_editing()
+        self._message_for_problem()
+        self._arrange()
+        if button:
+            button.setFocus()
+
+    def _typed(self, *, leaving: bool = False) -> None:
+        if self.editor is None or self._editing is None:
+            return
+        slot = self._editing.slot
+        assert isinstance(slot.holds, TypeNumber)
+        text = self.editor.text().strip().removesuffix(slot.holds.unit).strip()
+        value: float | None
+        problem = ""
+        if not text:
+            value = None
+            problem = "" if slot.holds.auto else f"{slot.label}: {slot.holds.range_words}"
+        else:
+            try:
+                value = parse_number(text)
+            except NotAValue as wrong:
+                value, problem = None, f"{wrong}. {slot.holds.range_words}"
+        if slot.holds.whole and value is not None and value == int(value):
+            value = int(value)
+        problem = problem or slot.holds.problem(value)
+        if problem and not leaving:
+            self.editor.setProperty("wrong", True)
+            self.editor.style().polish(self.editor)
+            self.say(problem, "bad")
+            return
+        button = self._editing
+        self._end_editing()
+        self._message_for_problem()
+        if not leaving:
+            button.setFocus()
+        if not problem and value != slot.value:
+            self.slot_set.emit(slot.name, value)
+
+    def _end_editing(self) -> None:
+        editor, self.editor, self._editing = self.editor, None, None
+        if editor:
+            editor.removeEventFilter(self)
+            editor.hide()
+            editor.deleteLater()
+
+    def _message_for_problem(self) -> None:
+        problem = next((b.slot.problem for b in self.slots_shown() if b.slot.problem), "")
+        self.say(problem, "bad" if problem else "mute")
+
+
+def as_typed(value: float) -> str:
+    """A number as somebody would type it, without the marks of typesetting."""
+    text = exact(float(value))
+    return repr(value) if "×" in text else text.replace("−", "-").replace("\u202f", "")

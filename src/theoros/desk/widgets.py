@@ -1,0 +1,158 @@
+"""Small pieces that several panes are made of: headings, text, links, fields."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QFormLayout,
+    QFrame,
+    QLabel,
+    QLayout,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from theoros.answer.wording import to_html, to_plain
+from theoros.desk.theme import Theme
+
+
+def heading(text: str, theme: Theme) -> QLabel:
+    """The heading of a part of a pane."""
+    label = QLabel(text)
+    label.setFont(theme.font(15, bold=True))
+    label.setContentsMargins(0, 8, 0, 2)
+    return label
+
+
+def small_heading(text: str, theme: Theme) -> QLabel:
+    """A heading in spaced capitals, as in the left list."""
+    label = QLabel(text.upper())
+    font = theme.font(11.5, bold=True)
+    font.setLetterSpacing(font.SpacingType.AbsoluteSpacing, 0.8)
+    label.setFont(font)
+    label.setProperty("tone", "mute")
+    label.setAccessibleName(text)
+    return label
+
+
+def prose(
+    text: str, theme: Theme, size: float = 13.5, *, serif: bool = False, tone: str = ""
+) -> QLabel:
+    """Marked-up text that wraps and can be selected and copied."""
+    label = QLabel(to_html(text))
+    label.setTextFormat(Qt.TextFormat.RichText)
+    label.setWordWrap(True)
+    label.setFont(theme.font(size, serif=serif))
+    label.setProperty("tone", tone)
+    label.setTextInteractionFlags(
+        Qt.TextInteractionFlag.TextSelectableByMouse
+        | Qt.TextInteractionFlag.TextSelectableByKeyboard
+    )
+    label.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    label.setAccessibleName(to_plain(text))
+    return label
+
+
+class LinkButton(QPushButton):
+    """A button that looks like a link and whose text wraps."""
+
+    def __init__(self, text: str, action: Callable[[], object], theme: Theme) -> None:
+        super().__init__()
+        self.setProperty("link", True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(text)
+        self.clicked.connect(lambda: action())
+        self._label = QLabel(text, self)
+        self._label.setWordWrap(True)
+        self._label.setFont(theme.font(13.5))
+        self._label.setStyleSheet(f"color: {theme.colours['data']};")
+        self._label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self._theme = theme
+        policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        return self._label.heightForWidth(width) + 4
+
+    def sizeHint(self):
+        hint = self._label.sizeHint()
+        hint.setHeight(self.heightForWidth(max(self.width(), 120)))
+        return hint
+
+    def resizeEvent(self, event) -> None:
+        self._label.setGeometry(0, 2, self.width(), self.height() - 4)
+
+    def focusInEvent(self, event) -> None:
+        self._label.setStyleSheet(
+            f"color: {self._theme.colours['data']}; text-decoration: underline;"
+        )
+        super().focusInEvent(event)
+
+    def focusOutEvent(self, event) -> None:
+        self._label.setStyleSheet(f"color: {self._theme.colours['data']};")
+        super().focusOutEvent(event)
+
+
+def button(text: str, action: Callable[[], object], *, main: bool = False) -> QPushButton:
+    made = QPushButton(text)
+    made.setProperty("main", main)
+    made.clicked.connect(lambda: action())
+    return made
+
+
+def clear(layout: QLayout) -> None:
+    """Takes everything out of a layout and deletes it."""
+    while layout.count():
+        item = layout.takeAt(0)
+        widget = item.widget()
+        if widget:
+            widget.hide()
+            widget.deleteLater()
+        elif item.layout():
+            clear(item.layout())
+
+
+def scrolled(content: QWidget, name: str) -> QScrollArea:
+    """A pane whose content scrolls when it is taller than the pane."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    area.setWidget(content)
+    area.setAccessibleName(name)
+    return area
+
+
+def column(
+    *, margins: tuple[int, int, int, int] = (16, 10, 14, 10), spacing: int = 6
+) -> QVBoxLayout:
+    layout = QVBoxLayout()
+    layout.setContentsMargins(*margins)
+    layout.setSpacing(spacing)
+    layout.setAlignment(Qt.AlignmentFlag.AlignTop)
+    return layout
+
+
+def form() -> QFormLayout:
+    layout = QFormLayout()
+    layout.setContentsMargins(0, 2, 0, 2)
+    layout.setSpacing(8)
+    layout.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
+    return layout
+
+
+def mute(text: str) -> QLabel:
+    """A label in the secondary colour."""
+    label = QLabel(text)
+    label.setProperty("tone", "mute")
+    return label

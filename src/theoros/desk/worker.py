@@ -1,0 +1,107 @@
+"""Work off the interface thread: the newest request for a key runs, older ones stop."""
+
+from __future__ import annotations
+
+import logging
+import threading
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from PySide6.QtCore import QObject, Qt, Signal
+
+log = logging.getLogger(__name__)
+
+Steps = Callable[[], Iterator[object]]
+
+
+@dataclass
+class _Job:
+    key: str
+    serial: int
+    steps: Steps
+
+
+class Worker(QObject):
+    """One thread that runs jobs in steps. A job stops between steps when it is outdated.
+
+    Signals arrive on the interface thread, only for jobs that are still the newest of their
+    key: (key, what the step gave), (key, message), (key).
+    """
+
+    stepped = Signal(str, object)
+    failed = Signal(str, str)
+    finished = Signal(str)
+    _told = Signal(str, int, str, object)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self._newest: dict[str, int] = {}
+        self._waiting: list[_Job] = []
+        self._serial = 0
+        self._wake = threading.Condition()
+        self._ended = False
+        self._busy = 0
+        self._told.connect(self._tell, Qt.ConnectionType.QueuedConnection)
+        self._thread = threading.Thread(target=self._loop, name=name, daemon=True)
+        self._thread.start()
+
+    def run(self, key: str, steps: Steps) -> None:
+        """Runs `steps` after what is waiting; an earlier job of the same key is dropped."""
+        with self._wake:
+            self._serial += 1
+            self._newest[key] = self._serial
+            self._waiting = [job for job in self._waiting if job.key != key]
+            self._waiting.append(_Job(key, self._serial, steps))
+            self._busy += 1
+            self._wake.notify()
+
+    def cancel(self, key: str) -> None:
+        """Stops the job of a key at its next step; nothing more is heard of it."""
+        with self._wake:
+            self._serial += 1
+            self._newest[key] = self._serial
+            self._waiting = [job for job in self._waiting if job.key != key]
+
+    @property
+    def idle(self) -> bool:
+        """Whether nothing is running, waiting, or still to be told."""
+        with self._wake:
+            return not self._waiting and self._busy == 0
+
+    def end(self) -> None:
+        with self._wake:
+            self._ended = True
+            self._waiting.clear()
+            self._newest.clear()
+            self._wake.notify()
+        self._thread.join(timeout=2)
+
+    def _loop(self) -> None:
+        while True:
+            with self._wake:
+                while not self._waiting and not self._ended:
+                    self._busy = 0
+                    self._wake.wait()
+                if self._ended:
+                    return
+                job = self._waiting.pop(0)
+            try:
+                for step in job.steps():
+                    if self._newest.get(job.key) != job.serial:
+                        break
+                    self._told.emit(job.key, job.serial, "step", step)
+                else:
+                    self._told.emit(job.key, job.serial, "end", None)
+            except Exception as problem:
+                log.exception("while working on %s", job.key)
+                self._told.emit(job.key, job.serial, "fail", f"{type(problem).__name__}: {problem}")
+
+    def _tell(self, key: str, serial: int, what: str, value: object) -> None:
+        if self._newest.get(key) != serial:
+            return
+        if what == "step":
+            self.stepped.emit(key, value)
+        elif what == "end":
+            self.finished.emit(key)
+        else:
+            self.failed.emit(key, str(value))

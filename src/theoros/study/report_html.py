@@ -1,0 +1,140 @@
+"""The report as one self-contained HTML page: text, sentences, pictures, figures, readings."""
+
+from __future__ import annotations
+
+import html
+from collections.abc import Callable
+
+from theoros.answer.layout import lay_out
+from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Figures, Step
+from theoros.answer.svg import to_svg
+from theoros.answer.wording import to_html
+from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
+from theoros.verbs.statement import answer
+
+SIZE = (760, 380)
+
+
+def report_html(study: Study, answer_of: Callable[[Entry], Answer] | None = None) -> str:
+    """The whole report. `answer_of` hands over answers already known; else they are worked out."""
+    find = answer_of or (lambda entry: answer(entry.statement, study.by_name))
+    title = html.escape(study.title or "Report")
+    parts = []
+    for block in study.report:
+        if isinstance(block, TextBlock):
+            parts.append(text_html(block.text))
+        elif isinstance(block, EntryBlock):
+            entry = study.entry(block.entry)
+            parts.append(entry_html(entry.name(study.by_name), entry.question, find(entry)))
+    body = "\n".join(parts) or "<p>Nothing has been placed in this report yet.</p>"
+    return (
+        f'<!doctype html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n'
+        f'<meta name="viewport" content="width=device-width">\n<title>{title}</title>\n'
+        f"<style>{_STYLE}</style>\n</head>\n<body>\n<main>\n<h1>{title}</h1>\n{body}\n"
+        f"</main>\n</body>\n</html>\n"
+    )
+
+
+def text_html(text: str) -> str:
+    """The student's text: paragraphs by blank lines; a lone short line before text is a heading."""
+    blocks = [block.strip() for block in text.replace("\r\n", "\n").split("\n\n") if block.strip()]
+    made = []
+    for at, block in enumerate(blocks):
+        heading = (
+            "\n" not in block
+            and len(block) <= 80
+            and block[-1] not in ".!?:;,"
+            and at + 1 < len(blocks)
+        )
+        tag = "h2" if heading else "p"
+        made.append(f"<{tag}>{html.escape(block).replace(chr(10), '<br>')}</{tag}>")
+    return "\n".join(made)
+
+
+def entry_html(title: str, question: str, found: Answer) -> str:
+    """An entry: its question, sentence, picture, figures, reading and the written-up steps."""
+    parts = ["<section>", f"<h2>{html.escape(title)}</h2>"]
+    if question:
+        parts.append(f'<p class="question">{html.escape(question)}</p>')
+    if found.problem:
+        parts.append(f"<p>{html.escape(found.caption)}</p>")
+        parts.append(f'<p class="problem">{html.escape(found.problem.sentence)}</p></section>')
+        return "\n".join(parts)
+    if found.picture:
+        svg = to_svg(lay_out(found.picture, *SIZE), found.picture.alt)
+        caption = html.escape(found.caption)
+        parts.append(f"<figure>{svg}<figcaption>{caption}</figcaption></figure>")
+    else:
+        parts.append(f"<p>{html.escape(found.caption)}</p>")
+    if found.symbols:
+        said = " &emsp; ".join(to_html(s.text) for s in found.symbols if not s.tone)
+        parts.append(f'<p class="symbols">{said}</p>')
+    parts += [figures_html(figures) for figures in found.figures]
+    parts.append(reading_html(found))
+    parts += [step_html(step) for step in found.writeup]
+    if found.left_out:
+        parts.append(f'<p class="note">{html.escape("; ".join(found.left_out))}.</p>')
+    return "\n".join([*parts, "</section>"])
+
+
+def figures_html(figures: Figures) -> str:
+    """Figures as an HTML table, numbers to the right."""
+    head = "".join(
+        f'<th class="{_side(h.numeric)}">{to_html(h.label)}</th>' for h in figures.headings
+    )
+    rows = []
+    for row in figures.rows:
+        cells = "".join(
+            f'<td class="{_side(heading.numeric)}">{to_html(cell.text)}</td>'
+            for heading, cell in zip(figures.headings, row.cells, strict=True)
+        )
+        rows.append(f"<tr{' class=chosen' if row.chosen else ''}>{cells}</tr>")
+    return f"<table><thead><tr>{head}</tr></thead><tbody>{''.join(rows)}</tbody></table>"
+
+
+def reading_html(found: Answer) -> str:
+    """The reading: headline, paragraphs, conditions, cautions."""
+    reading = found.reading
+    parts = []
+    if reading.headline:
+        parts.append(f'<p class="headline">{to_html(reading.headline)}</p>')
+    parts += [f"<p>{to_html(text)}</p>" for text in reading.paragraphs]
+    if reading.conditions:
+        items = "".join(
+            f'<li><span title="{MARK_WORDS[c.mark]}">{MARKS[c.mark]}</span> {to_html(c.text)}</li>'
+            for c in reading.conditions
+        )
+        parts.append(f"<h3>{html.escape(reading.conditions_title)}</h3><ul>{items}</ul>")
+    parts += [f'<p class="note">{to_html(text)}</p>' for text in reading.cautions]
+    return "\n".join(parts)
+
+
+def step_html(step: Step) -> str:
+    """One step of a working or a write-up."""
+    lines = "<br>".join(to_html(line) for line in step.lines)
+    return f'<div class="step"><h3>{html.escape(step.title)}</h3><p>{lines}</p></div>'
+
+
+def _side(numeric: bool) -> str:
+    return "n" if numeric else "t"
+
+
+_STYLE = """
+body { background: #FFFDF8; color: #22302F; margin: 0;
+  font: 16px/1.5 'Source Sans 3', 'Source Sans Pro', 'Helvetica Neue', Arial, sans-serif; }
+main { max-width: 780px; margin: 2rem auto; padding: 0 1rem; }
+h1, h2, .headline, figcaption, .question { font-family: 'Source Serif 4', Georgia, serif; }
+h1 { font-size: 1.8rem; } h2 { font-size: 1.35rem; margin-top: 2rem; }
+h3 { font-size: 1rem; margin: 1rem 0 .2rem; }
+section { border-top: 1px solid #DDD6C7; } figure { margin: 1rem 0; }
+figure svg { width: 100%; height: auto; } figcaption { color: #66716C; font-size: .95rem; }
+.question { font-style: italic; color: #66716C; } .headline { font-size: 1.2rem; }
+.symbols { font-size: 1.05rem; } .note { color: #66716C; font-size: .92rem; }
+.problem { color: #B04424; }
+table { border-collapse: collapse; margin: 1rem 0; font-variant-numeric: tabular-nums; }
+th { color: #66716C; font-size: .85rem; } th, td { padding: .3rem .7rem;
+  border-bottom: 1px solid #DDD6C7; } .n { text-align: right; } .t { text-align: left; }
+tr.chosen { background: #E5EEE9; } ul { list-style: none; padding: 0; }
+.step p { margin: 0; }
+@media print { section { break-inside: avoid; } }
+"""
