@@ -194,7 +194,8 @@ def _mark(
 def _box(box: Box, strip: Strip) -> None:
     x, items = strip.x, strip.items
     tall = min(strip.bottom - strip.top - 4, 18.0)
-    middle = (strip.top + strip.bottom) / 2
+    # the triangle of the mean hangs below the box and needs room there
+    middle = (strip.top + strip.bottom) / 2 - (3 if box.mean is not None else 0)
     for a, b in ((box.low, box.q1), (box.q3, box.high)):
         items.append(line(x(a), middle, x(b), middle, "ink"))
     left, right = x(box.q1), x(box.q3)

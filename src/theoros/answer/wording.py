@@ -32,8 +32,8 @@ def number(value: float, decimals: int = 2) -> str:
     text = f"{size:,.{decimals}f}"
     sign = MINUS if value < 0 and float(text.replace(",", "")) != 0 else ""
     head, _, tail = text.partition(".")
-    if len(head) <= 5:  # four digits stand without a space
-        head = head.replace(",", "") if len(head) == 5 and decimals else head
+    if size < 10_000:  # four digits stand without a space
+        head = head.replace(",", "")
     return sign + head.replace(",", NARROW_SPACE) + ("." + tail if tail else "")
 
 
@@ -169,8 +169,8 @@ def data_decimals(decimals: int, n: int) -> int:
 
 
 def with_unit(text: str, unit: str) -> str:
-    """A figure with its unit, a space between, and none for no unit."""
-    return f"{text} {unit}" if unit else text
+    """A figure with its unit behind a space that does not break; as it is for no unit."""
+    return f"{text}\u00a0{unit}" if unit else text
 
 
 _MARK = re.compile(r"([_^])\{([^{}]*)\}")

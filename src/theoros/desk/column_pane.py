@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from PySide6.QtCore import QPoint, Signal
+from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
@@ -144,7 +144,7 @@ class ColumnPane(QWidget):
             self.figures.addWidget(mute(label), row, 0)
             value = prose(text, self.theme)
             value.setWordWrap(False)
-            self.figures.addWidget(value, row, 1)
+            self.figures.addWidget(value, row, 1, Qt.AlignmentFlag.AlignRight)
             self.figures.setColumnStretch(0, 1)
 
     def _ask(self, table: Table, about: Column) -> None:

@@ -137,6 +137,7 @@ class EntryPage(QWidget):
         self.rows.hide()
         foot_layout.addWidget(self.rows)
         self.splitter.addWidget(foot)
+        self.splitter.setHandleWidth(1)
         self.splitter.setCollapsible(0, False)
         self.splitter.setCollapsible(1, False)
         self.splitter.setStretchFactor(0, 1)
@@ -236,7 +237,8 @@ class EntryPage(QWidget):
         pieces = []
         for symbol in answer.symbols:
             colour = theme.colours[symbol.tone or "ink"]
-            text = to_html(symbol.text).replace("<sub>", "<sub style='font-size: small'>")
+            small = f"<span style='vertical-align: sub; font-size: {theme.px(17)}px'>"
+            text = to_html(symbol.text).replace("<sub>", small).replace("</sub>", "</span>")
             pieces.append(f"<span style='color:{colour}'>{text}</span>")
         self.symbols.setText("&nbsp;&nbsp;&nbsp;&nbsp; ".join(pieces))
         self.symbols.setFont(theme.font(15.5, serif=True))

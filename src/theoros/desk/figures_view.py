@@ -42,7 +42,8 @@ class FiguresModel(QAbstractTableModel):
             return None
         heading = self.figures.headings[section]
         if role == Qt.ItemDataRole.DisplayRole:
-            return to_plain(heading.label)
+            label = to_plain(heading.label)
+            return label.replace(" ", "\n") if heading.numeric else label
         if role == Qt.ItemDataRole.ToolTipRole:
             return heading.help or None
         if role == Qt.ItemDataRole.TextAlignmentRole:
@@ -60,8 +61,7 @@ class FiguresModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.ToolTipRole:
             if cell.rows:
                 return "Choose to select these rows"
-            if isinstance(cell.value, float):
-                return f"{cell.value!r}"
+            return f"{cell.value!r}" if isinstance(cell.value, float) else to_plain(cell.text)
         if role == Qt.ItemDataRole.ForegroundRole:
             tone = cell.tone or ("seen" if cell.rows else "")
             return self.theme.colour(tone) if tone else None
@@ -121,13 +121,24 @@ class FiguresView(QTableView):
         self.verticalHeader().setDefaultSectionSize(tall)
         self.resizeColumnsToContents()
         header = self.horizontalHeader()
-        for column, heading in enumerate(figures.headings):
-            self.setColumnWidth(column, self.columnWidth(column) + (14 if heading.numeric else 26))
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignBottom)
+        count = len(figures.headings)
+        taken = sum(self.columnWidth(column) for column in range(count))
+        # what room is left is shared out between the columns, a little at least
+        spare = max(self.viewport().width(), 600) - taken
+        extra = min(max(spare // (count + 1), 4), 30)
+        for column in range(count):
+            self.setColumnWidth(column, self.columnWidth(column) + extra)
         header.setStretchLastSection(not figures.headings[-1].numeric)
         high = header.sizeHint().height() + tall * len(figures.rows) + 4
         wide = sum(self.columnWidth(c) for c in range(len(figures.headings)))
-        if wide > max(self.width(), 600):
+        words_last = not figures.headings[-1].numeric
+        policy = Qt.ScrollBarPolicy.ScrollBarAsNeeded
+        if words_last:  # words that do not fit are cut, and told in full on hovering
+            policy = Qt.ScrollBarPolicy.ScrollBarAlwaysOff
+        elif wide > max(self.width(), 600):
             high += 14  # room for the bar to scroll sideways
+        self.setHorizontalScrollBarPolicy(policy)
         self.setFixedHeight(high)
 
     def _chosen(self, index: QModelIndex) -> None:

@@ -45,6 +45,7 @@ class PictureView(QWidget):
         self._to = QPointF()
         self._dragged: Handle | None = None
         self._focus_handle = -1
+        self._show_focus = False
         self._before: dict[int, tuple[float, float]] = {}
         self._clock = QElapsedTimer()
         self._ticker = QTimer(self, interval=15)
@@ -143,7 +144,7 @@ class PictureView(QWidget):
             wash.setAlphaF(0.10)
             painter.setBrush(wash)
             painter.drawRect(QRectF(self._from, self._to).normalized())
-        if self.hasFocus():
+        if self.hasFocus() and self._show_focus:
             self._paint_focus(painter, self.drawing)
         self.painted.emit()
 
@@ -258,6 +259,7 @@ class PictureView(QWidget):
         if key in (Qt.Key.Key_BracketRight, Qt.Key.Key_BracketLeft) and handles:
             step = 1 if key == Qt.Key.Key_BracketRight else -1
             self._focus_handle = (self._focus_handle + step) % len(handles)
+            self._show_focus = True
             self.update()
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and 0 <= self._focus_handle < len(handles):
             handle = handles[self._focus_handle]
@@ -275,6 +277,12 @@ class PictureView(QWidget):
         self.update()
 
     def focusInEvent(self, event) -> None:
+        # a ring only for those who came by keyboard
+        self._show_focus = event.reason() in (
+            Qt.FocusReason.TabFocusReason,
+            Qt.FocusReason.BacktabFocusReason,
+            Qt.FocusReason.ShortcutFocusReason,
+        )
         self.update()
 
 

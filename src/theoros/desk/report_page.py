@@ -25,9 +25,11 @@ from theoros.desk.widgets import button, clear, heading, prose, scrolled
 from theoros.desk.worker import Worker
 from theoros.study.edits import AddBlock, MoveBlock, RemoveBlock, SetText
 from theoros.study.entries import Block, Entry, EntryBlock, TextBlock
+from theoros.study.report_html import figures_html
 from theoros.verbs.statement import answer
 
 KEY = "report"
+_TABLE = '<table cellspacing="0" cellpadding="5" border="0">'
 
 
 class TextEditor(QPlainTextEdit):
@@ -140,6 +142,7 @@ class ReportPage(QWidget):
             what = entry.name(self.session.study.by_name)
             label = button(what, lambda: self.entry_wanted.emit(block.entry))
             label.setProperty("link", True)
+            label.setStyleSheet(f"font-size: {self.theme.px(17)}px;")
             head.addWidget(label)
         head.addStretch()
         for sign, name, action, able in (
@@ -203,6 +206,10 @@ class ReportPage(QWidget):
                 label.setAccessibleName(found.picture.alt)
                 box.addWidget(label)
             box.addWidget(prose(found.caption, self.theme, 14, serif=True, tone="mute"))
+            for figures in found.figures:
+                table = QLabel(figures_html(figures).replace("<table>", _TABLE))
+                table.setTextFormat(Qt.TextFormat.RichText)
+                box.addWidget(table)
             if found.reading.headline:
                 box.addWidget(prose(found.reading.headline, self.theme, 16, serif=True))
             for text in found.reading.paragraphs:

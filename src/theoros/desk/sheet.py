@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QItemSelection, QItemSelectionModel, QRect, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QFontMetrics, QPainter
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
@@ -21,7 +21,6 @@ from theoros.desk.table_model import SheetModel
 from theoros.desk.theme import Theme
 from theoros.files.delimited import block_has_header, paste_block
 from theoros.study.edits import DeleteColumns, DeleteRows, SetCells
-from theoros.table.kinds import Kind
 
 HEADER = 62
 MOST_SELECTED = 20_000
@@ -147,6 +146,8 @@ class Sheet(QTableView):
         theme.changed.connect(self._retheme)
         self._taking = False
         self._retry = False
+        self._fitting = self._sized_by_hand = False
+        self.header.sectionResized.connect(self._sized)
         self.header.sectionClicked.connect(self._header_clicked)
         self.selectionModel().selectionChanged.connect(self._told_selection)
         self.selectionModel().currentColumnChanged.connect(self._told_column)
@@ -159,10 +160,12 @@ class Sheet(QTableView):
         self.viewport().update()
 
     def show_table(self, name: str) -> None:
-        other = name != self.sheet_model.name
+        other, before = name != self.sheet_model.name, self.header.count()
         self.sheet_model.show(name)
-        if other:
+        if other or self.header.count() != before:
+            self._sized_by_hand = self._sized_by_hand and not other
             self._fit_columns()
+        if other:
             self.scrollToTop()
             if not self.currentIndex().isValid():
                 self.setCurrentIndex(self.sheet_model.index(0, 0))
@@ -174,14 +177,32 @@ class Sheet(QTableView):
         table = self.sheet_model.table
         if table is None:
             return
-        metrics = self.fontMetrics()
+        cells = QFontMetrics(self.theme.font(13.5))
+        names = QFontMetrics(self.theme.font(13.5, bold=True))
+        least, most = self.theme.px(78), self.theme.px(260)
+        widths = []
         for at, about in enumerate(table.columns):
-            widest = metrics.horizontalAdvance(about.name) * 1.1 + 20
-            if about.kind is not Kind.NUMBER:
-                texts = (self.sheet_model.text(row, at) for row in range(min(table.rows, 60)))
-                widest = max([widest, *(metrics.horizontalAdvance(t) + 22 for t in texts)])
-            least, most = self.theme.px(101), self.theme.px(260)
-            self.setColumnWidth(at, int(min(max(least, widest), most)))
+            texts = (self.sheet_model.text(row, at) for row in range(min(table.rows, 60)))
+            widest = max((cells.horizontalAdvance(text) for text in texts), default=0)
+            widest = max(widest, names.horizontalAdvance(about.name)) + 22
+            widths.append(min(max(least, widest), most))
+        # room that is left goes to the columns, up to what looks at ease
+        room = self.viewport().width() - self.theme.px(38) - sum(widths)
+        self._fitting = True
+        for at, wide in enumerate(widths):
+            extra = max(0, min(room // max(1, len(widths)), self.theme.px(40)))
+            self.setColumnWidth(at, wide + extra)
+        self._fitting = False
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        if not self._sized_by_hand:
+            self._fit_columns()
+
+    def _sized(self, *_: int) -> None:
+        """A column was given a width by hand: widths are left alone from now on."""
+        if not self._fitting and QApplication.mouseButtons() != Qt.MouseButton.NoButton:
+            self._sized_by_hand = True
 
     def chosen_columns(self) -> list[str]:
         """The columns selected whole by their headers, in the order of the table."""

@@ -63,7 +63,7 @@ class SideDelegate(QStyledItemDelegate):
         title = self._title_rect(rect.width(), text)
         tall = min(title.height(), self.theme.px(40))
         top = rect.top() + self.theme.px(4)
-        room = QRect(rect.left() + 14, top, rect.width() - 20, tall)
+        room = QRect(rect.left() + 14, top, rect.width() - 24, tall)
         painter.drawText(room, int(Qt.TextFlag.TextWordWrap), text)
         painter.setFont(self.theme.font(11.5))
         painter.setPen(self.theme.colour("mute"))

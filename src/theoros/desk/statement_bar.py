@@ -6,12 +6,13 @@ list to pick from, or the number to be typed in place. Esc puts back what was th
 
 from __future__ import annotations
 
+import math
 import re
 from itertools import pairwise
 from typing import Any
 
 from PySide6.QtCore import QPoint, QRect, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QPainter
+from PySide6.QtGui import QFontMetrics, QFontMetricsF, QPainter
 from PySide6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QSizePolicy, QWidget
 
 from theoros.answer.wording import exact
@@ -39,8 +40,9 @@ class SlotButton(QAbstractButton):
         self.setToolTip(slot.problem or slot.label)
 
     def sizeHint(self) -> QSize:
-        metrics = QFontMetrics(self.theme.font(self._size, serif=True))
-        return QSize(metrics.horizontalAdvance(self.text()) + 4, round(metrics.height() + 3))
+        metrics = QFontMetricsF(self.theme.font(self._size, serif=True))
+        wide = math.ceil(metrics.horizontalAdvance(self.text())) + 4
+        return QSize(wide, math.ceil(metrics.height()) + 3)
 
     def paintEvent(self, event) -> None:
         painter = QPainter(self)
@@ -52,9 +54,10 @@ class SlotButton(QAbstractButton):
         role = "bad" if self.slot.problem else "mute" if empty else "ink"
         painter.setFont(self.theme.font(self._size, serif=True))
         painter.setPen(self.theme.colour(role))
-        text = painter.fontMetrics().elidedText(
-            self.text(), Qt.TextElideMode.ElideRight, rect.width() - 4
-        )
+        text = self.text()
+        if rect.width() < self.sizeHint().width():
+            elide = Qt.TextElideMode.ElideRight
+            text = painter.fontMetrics().elidedText(text, elide, rect.width() - 4)
         painter.drawText(rect.adjusted(2, 0, -2, -3), Qt.AlignmentFlag.AlignVCenter, text)
         line = self.theme.colour("bad" if self.slot.problem else "data")
         painter.fillRect(QRect(0, rect.bottom() - 1, rect.width(), 2), line)

@@ -140,7 +140,9 @@ QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 
 QLabel { background: transparent; color: @ink@; }
 QLabel[tone="mute"] { color: @mute@; } QLabel[tone="good"] { color: @good@; }
 QLabel[tone="bad"] { color: @bad@; } QLabel[tone="warn"] { color: @warn@; }
-QPushButton, QToolButton[flat="false"] { background: @page@; color: @ink@;
+QToolButton[flat="false"] { background: @page@; border: 1px solid @rule@; border-radius: 5px;
+  padding: 1px 6px; color: @ink@; }
+QPushButton { background: @page@; color: @ink@;
   border: 1px solid @rule@; border-radius: 7px; padding: 5px 11px; font-size: @13px@; }
 QPushButton:hover { border-color: @mute@; }
 QPushButton:focus { border: 2px solid @data@; padding: 4px 10px; }
@@ -167,14 +169,17 @@ QFrame#popup { background: @page@; border: 1px solid @mute@; border-radius: 8px;
 QFrame#popup QListWidget::item:selected { background: @wash@; color: @ink@; }
 QTableView { background: @page@; color: @ink@; border: 0; gridline-color: @rule@;
   selection-background-color: @wash@; selection-color: @ink@; outline: 0; font-size: @13px@; }
+QTableView::item { padding: 0 7px; }
 QTableView#sheet { border: 1px solid @rule@; }
 QTableView QLineEdit { border-radius: 0; padding: 0 6px; }
 QHeaderView { background: @paper@; border: 0; } QTableCornerButton::section { background: @paper@;
   border: 0; border-right: 1px solid @rule@; border-bottom: 1px solid @rule@; }
 QHeaderView::section { background: @paper@; color: @mute@; border: 0;
   border-right: 1px solid @rule@; border-bottom: 1px solid @rule@; padding: 0 8px; }
+QTableView#figures::item { padding: 0 3px; }
+QTableView#figures QHeaderView { background: @page@; }
 QTableView#figures QHeaderView::section { background: @page@; color: @mute@; font-weight: 600;
-  border: 0; border-bottom: 1px solid @rule@; padding: 4px 8px; font-size: @12px@; }
+  border: 0; border-bottom: 1px solid @rule@; padding: 4px 5px; font-size: @12px@; }
 QScrollBar:vertical { background: transparent; width: 11px; margin: 0; }
 QScrollBar:horizontal { background: transparent; height: 11px; margin: 0; }
 QScrollBar::handle { background: @rule@; border-radius: 4px; margin: 2px; min-height: 24px;

@@ -8,7 +8,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import QTimer, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
     QApplication,
@@ -125,6 +125,7 @@ class Window(QMainWindow):
         self.setCentralWidget(whole)
         self.corner_label = QLabel()
         self.corner_label.setProperty("tone", "mute")
+        self.corner_label.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.corner_label.setContentsMargins(8, 5, 12, 2)
         self.menuBar().setCornerWidget(self.corner_label)
         self.actions_by_name = menus.build(self)
@@ -194,6 +195,7 @@ class Window(QMainWindow):
     def start(self) -> None:
         """Shows what is open, and offers work that an earlier session left unsaved."""
         self._changed(None)
+        self.table_page.sheet.setFocus()
         left = self.session.unsaved()
         if left:
             newest = left[0]
@@ -284,6 +286,7 @@ class Window(QMainWindow):
         kept = "all changes kept"
         if self.session.dirty:
             kept = "changes not saved yet, kept in the journal"
+        self.corner_label.setMinimumWidth(self.theme.px(470))
         self.corner_label.setText(f"{shortened(study.title or name, 40)}  ·  {kept}")
 
     def _column_chosen(self, name: str) -> None:
@@ -453,7 +456,6 @@ class Window(QMainWindow):
         name = free_name("table", self.session.study.by_name)
         if self.session.do(AddTable(empty_table(name))):
             self.show_target(("table", name))
-            self.table_page.sheet.setFocus()
 
     def open_table(self, path: Path | None = None) -> None:
         """Brings in a table from delimited text, after a preview."""

@@ -244,7 +244,7 @@ def _frame(text: str, form: Form, width: int, name: str) -> pl.DataFrame:
     """All cells as text, by Polars; where that fails, the line at fault is looked for."""
     try:
         frame = pl.read_csv(
-            io.BytesIO(text.encode()),
+            io.BytesIO(text.lstrip("\r\n").encode()),
             separator=form.delimiter,
             has_header=False,
             skip_rows=0,

@@ -34,7 +34,9 @@ def ticks(low: float, high: float, about: int) -> Floats:
 def default_width(values: Floats) -> float:
     """A round bin width for finite values: Freedman and Diaconis (1981), 5 to 60 bins."""
     n = values.size
-    low, high = (float(values.min()), float(values.max())) if n else (0.0, 1.0)
+    if n == 0:
+        return 1.0
+    low, high = float(values.min()), float(values.max())
     spread = high - low
     if spread <= 0 or not math.isfinite(spread):
         return max(abs(high), 1.0) * 0.1 if math.isfinite(high) else 1.0
@@ -49,7 +51,7 @@ def bin_indices(values: Floats, width: float, start: float) -> Ints:
 
     A value that rounding puts a hair below an edge counts as on it.
     """
-    return np.asarray(np.floor((values - start) / width + 1e-9), dtype=np.int64)
+    return np.asarray(np.floor((values / 2 - start / 2) / (width / 2) + 1e-9), dtype=np.int64)
 
 
 def counts_in(values: Floats, low: float, high: float, bins: int) -> Ints:

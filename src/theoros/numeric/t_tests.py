@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from theoros.numeric.arrays import Claim, Floats
 from theoros.numeric.summaries import mean_and_sd
 from theoros.numeric.tails import student_t
@@ -36,13 +38,14 @@ def welch_t(x: Floats, y: Floats, null: float, claim: Claim) -> TTest:
 
     `x` and `y` are finite values, at least two each. Raises TooFewValues and NoSpread.
     """
-    (mx, sx), (my, sy) = _two(x, y)
+    scale = _scale(x, y)
+    (mx, sx), (my, sy) = _two(x / scale, y / scale)
     a, b = sx**2 / x.size, sy**2 / y.size
     error = math.sqrt(a + b)
     if error <= _rounding(mx, my):
         raise NoSpread
     df = (a + b) ** 2 / (a**2 / (x.size - 1) + b**2 / (y.size - 1))
-    return _result(mx - my, null, error, df, claim)
+    return _result(mx - my, null, error, df, claim, scale)
 
 
 def pooled_t(x: Floats, y: Floats, null: float, claim: Claim) -> TTest:
@@ -50,13 +53,14 @@ def pooled_t(x: Floats, y: Floats, null: float, claim: Claim) -> TTest:
 
     `x` and `y` are finite values, at least two each. Raises TooFewValues and NoSpread.
     """
-    (mx, sx), (my, sy) = _two(x, y)
+    scale = _scale(x, y)
+    (mx, sx), (my, sy) = _two(x / scale, y / scale)
     df = x.size + y.size - 2
     pooled = math.sqrt(((x.size - 1) * sx**2 + (y.size - 1) * sy**2) / df)
     error = pooled * math.sqrt(1 / x.size + 1 / y.size)
     if error <= _rounding(mx, my):
         raise NoSpread
-    return _result(mx - my, null, error, df, claim, pooled)
+    return _result(mx - my, null, error, df, claim, scale, pooled)
 
 
 def paired_t(differences: Floats, null: float, claim: Claim) -> TTest:
@@ -66,17 +70,24 @@ def paired_t(differences: Floats, null: float, claim: Claim) -> TTest:
     """
     if differences.size < 2:
         raise TooFewValues
-    mean, sd = mean_and_sd(differences)
+    scale = _scale(differences, differences)
+    mean, sd = mean_and_sd(differences / scale)
     error = sd / math.sqrt(differences.size)
-    if error <= _rounding(mean, null):
+    if error <= _rounding(mean, null / scale):
         raise NoSpread
-    return _result(mean, null, error, differences.size - 1, claim)
+    return _result(mean, null, error, differences.size - 1, claim, scale)
 
 
 def _two(x: Floats, y: Floats) -> tuple[tuple[float, float], tuple[float, float]]:
     if min(x.size, y.size) < 2:
         raise TooFewValues
     return mean_and_sd(x), mean_and_sd(y)
+
+
+def _scale(x: Floats, y: Floats) -> float:
+    """What the values are divided by, so that no square over- or underflows; a power of two."""
+    largest = max(float(np.abs(x).max(initial=0.0)), float(np.abs(y).max(initial=0.0)))
+    return 2.0 ** math.frexp(largest)[1] if 1e-300 < largest < 1e300 else largest or 1.0
 
 
 def _rounding(a: float, b: float) -> float:
@@ -90,7 +101,10 @@ def _result(
     error: float,
     df: float,
     claim: Claim,
+    scale: float,
     pooled: float | None = None,
 ) -> TTest:
-    t = (difference - null) / error
-    return TTest(t, df, student_t(df).tail(t, claim), difference, error, pooled)
+    t = (difference - null / scale) / error
+    sd = None if pooled is None else pooled * scale
+    p = student_t(df).tail(t, claim)
+    return TTest(t, df, p, difference * scale, error * scale, sd)

@@ -52,7 +52,7 @@ _NUMBER = re.compile(
     r"""[+-]?(
         (\d{1,3}([ \u00a0\u202f]\d{3})+|\d+)([.,]\d*)? | [.,]\d+
     )([eE][+-]?\d+)?""",
-    re.VERBOSE,
+    re.VERBOSE | re.ASCII,
 )
 _SPACES = str.maketrans("", "", " \u00a0\u202f")
 

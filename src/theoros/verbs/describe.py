@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
@@ -121,6 +121,16 @@ def _figures(
         Heading("outside", "outside", help="Values beyond a fence. Choose it to select the rows."),
     )
     rows = []
+    # one number of decimals down a column: as many as its figures need, to one more than the data
+    half = min(6, places + 1)
+    full = [s for s in summaries if s.n]
+
+    def needed(figure: Callable[[Summary], float]) -> int:
+        return max((_needed(figure(s), half) for s in full), default=0)
+
+    q1, middle, q3 = (needed(f) for f in (lambda s: s.q1, lambda s: s.median, lambda s: s.q3))
+    width = needed(lambda s: s.iqr)
+    fences = max(needed(lambda s: s.lower_fence), needed(lambda s: s.upper_fence))
     for group, s in zip(cases.groups, summaries, strict=True):
         beyond = group.rows[s.outside(group.values)]
         finer = data_decimals(places, s.n)
@@ -128,7 +138,6 @@ def _figures(
         def figure(value: float, decimals: int):  # type: ignore[no-untyped-def]
             return cell(value, number(value, decimals))
 
-        half = min(6, places + 1)
         rows.append(
             FigureRow(
                 (
@@ -140,13 +149,13 @@ def _figures(
                     figure(s.mean, finer),
                     figure(s.sd, finer),
                     figure(s.minimum, places),
-                    figure(s.q1, _needed(s.q1, half)),
-                    figure(s.median, _needed(s.median, half)),
-                    figure(s.q3, _needed(s.q3, half)),
+                    figure(s.q1, q1),
+                    figure(s.median, middle),
+                    figure(s.q3, q3),
                     figure(s.maximum, places),
-                    figure(s.iqr, _needed(s.iqr, half)),
-                    figure(s.lower_fence, min(6, places + 2) if s.n else 0),
-                    figure(s.upper_fence, min(6, places + 2) if s.n else 0),
+                    figure(s.iqr, width),
+                    figure(s.lower_fence, fences),
+                    figure(s.upper_fence, fences),
                     cell(int(beyond.size), rows=tuple(beyond.tolist())),
                 )
             )

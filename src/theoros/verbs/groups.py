@@ -12,6 +12,7 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.table.table import Table
 
 MOST_GROUPS = 60
+LARGEST = 1e300
 
 
 @dataclass(frozen=True, eq=False)
@@ -49,6 +50,12 @@ def split(table: Table, what: str, by: str | None, levels: tuple[str, ...] | Non
     """
     values = table.numbers(what)
     present = np.isfinite(values)
+    if np.abs(values[present]).max(initial=0.0) > LARGEST:
+        raise CannotAnswer(
+            f"{what} holds values beyond 10³⁰⁰, too large to work with. Put the column in a larger "
+            f"unit, so that its numbers become smaller.",
+            "what",
+        )
     left_out: list[str] = []
     if by is None:
         rows = np.flatnonzero(present)

@@ -91,7 +91,7 @@ def dots_frame(
             layers.append(stacks(group.values, group.rows, colour, ringed, width, first))
             if boxes:
                 drawn = box(group.values, summary, mean=means)
-                lanes.append(Lane((drawn,), share=0.35))
+                lanes.append(Lane((drawn,), share=0.42))
         panels.append(
             Panel((Lane(tuple(layers)), *lanes), group.label, f"n = {whole(group.values.size)}")
             if len(split.groups) > 1 or group.label
@@ -118,7 +118,7 @@ def fine_width(values: Floats) -> float:
     spread = high - low
     if spread <= 0 or not np.isfinite(spread):
         return default_width(values)
-    return round_step(spread / 45)
+    return round_step(spread / 30)
 
 
 def scatter_frame(

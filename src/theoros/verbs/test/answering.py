@@ -53,6 +53,8 @@ Results = dict[str, Outcome | str]
 """For each way its outcome, or in words why there is none (yet)."""
 
 WAITING = "…"
+LARGEST = 1e150
+"""Squares of larger values overflow."""
 
 
 def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
@@ -132,6 +134,12 @@ def _samples(statement: TestStatement, table: Table) -> tuple[Samples, Split]:
                 f"There is no value of {statement.what} for {sample.label}, so there is nothing to "
                 f"compare. Choose another group.",
                 "first",
+            )
+        if float(np.abs(sample.values).max()) > LARGEST:
+            raise CannotAnswer(
+                f"{sample.label} holds values too large to square. Put the column in a larger "
+                f"unit, so that its numbers become smaller.",
+                "what",
             )
     return samples, cases
 

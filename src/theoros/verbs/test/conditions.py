@@ -97,7 +97,7 @@ def _outliers(samples: Samples) -> list[Check]:
             Check(
                 "judge" if small else "fails",
                 f"{sample.label}: {listed_briefly(named, 3)}",
-                counted(n, "outlier") + (f" in {sample.label}" if len(samples.each) > 1 else ""),
+                counted(n, "outlier"),
                 tuple(rows),
             )
         )

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 import numpy as np
 
 from theoros.answer.picture import Axis, Bars, Frame, Lane, Layer, Line, Panel, Rule, Under
-from theoros.numeric.arrays import Bools, Claim, Floats
-from theoros.numeric.bins import counts_in, round_step
+from theoros.numeric.arrays import Claim, Floats
+from theoros.numeric.bins import round_step
 from theoros.numeric.rank_tests import NullDistribution
-from theoros.numeric.shuffles import as_far
 
 TITLE = "What chance alone gives, if H₀ is true"
 STEPS = 241
+MOST_BARS = 70
 
 
 def density(df: float | None, at: Floats) -> Floats:
@@ -60,68 +61,73 @@ def exact_frame(
     values, chances = null.values, null.chances
     # leave out far ends that no bar could be seen for
     worth = np.flatnonzero(chances > chances.max() * 1e-5)
-    low = min(float(values[worth[0]]), seen)
-    high = max(float(values[worth[-1]]), seen)
+    low, high = min(float(values[worth[0]]), seen), max(float(values[worth[-1]]), seen)
     shown = (values >= low) & (values <= high)
-    values, chances = values[shown], chances[shown]
     step = float(np.diff(values).min()) if values.size > 1 else 1.0
-    counted = _counted(null, values, seen, claim)
-    room = (high - low) * 0.03 + step
-    layer = Bars(values - step / 2, values + step / 2, chances, counted)
-    top = Axis(0.0, float(chances.max()) * 1.06)
-    axis = Axis(low - room, high + room, symbol)
-    panel = Panel((Lane((layer,), y=top),))
-    return Frame(axis, (panel,), TITLE, (Rule(seen, f"seen: {seen_text}"),))
-
-
-def _counted(null: NullDistribution, values: Floats, seen: float, claim: Claim) -> Bools:
-    slack = 1e-9 * max(1.0, abs(seen))
-    below, above = values <= seen + slack, values >= seen - slack
-    if claim == "less":
-        return np.asarray(below)
-    if claim == "greater":
-        return np.asarray(above)
-    # twice the smaller tail: the same chance is marked at the other end
-    centre = float((null.values * null.chances).sum())
-    far = abs(seen - centre) - slack
-    return np.asarray(np.abs(values - centre) >= far)
+    centre = float((values * chances).sum())
+    bars = _bars(values[shown], chances[shown], seen, claim, centre, step)
+    return _bars_frame(bars, symbol, seen, seen_text, TITLE, (low - step, high + step))
 
 
 def replicates_frame(
     null: Floats, seen: float, claim: Claim, label: str, seen_text: str, title: str
 ) -> Frame:
-    """A histogram of simulated statistics, those as far out as what was seen marked.
-
-    The bins have an edge at the value seen (and at its mirror image), so that a bar is either
-    in the tail or out of it.
-    """
-    hits = as_far(null, seen, claim)
+    """A histogram of simulated statistics, those as far out as what was seen marked."""
     reach = max(float(np.abs(null).max(initial=0.0)), abs(seen)) * 1.05 or 1.0
-    distinct = np.unique(np.round(null, 12)) if null.size else null
-    if 1 < distinct.size <= 60:
-        step = float(np.diff(distinct).min())
-        edges_low = distinct - step / 2
-        counts = np.array([np.sum(np.abs(null - value) < step / 2) for value in distinct])
-        tail = np.array([bool(hits[np.abs(null - v) < step / 2].any()) for v in distinct])
-        layer = Bars(edges_low, edges_low + step, counts.astype(np.float64), tail)
-        most = float(counts.max())
-    else:
-        width = round_step(2 * reach / 45)
-        size = abs(seen)
-        bins = max(1, round(size / width)) if size > 0 else 0
-        width = size / bins if bins and size > 0.2 * width else width
-        half = math.ceil(reach / width)
-        inside = counts_in(null[~hits], -half * width, half * width, 2 * half)
-        tail_counts = counts_in(null[hits], -half * width, half * width, 2 * half)
-        edges = np.arange(-half, half + 1) * width
-        heights = np.concatenate([inside, tail_counts]).astype(np.float64)
-        layer = Bars(
-            np.concatenate([edges[:-1], edges[:-1]]),
-            np.concatenate([edges[1:], edges[1:]]),
-            heights,
-            np.repeat([False, True], 2 * half),
-        )
-        most = float(heights.max(initial=1.0))
-    top = Axis(0.0, max(most, 1.0) * 1.06)
-    panel = Panel((Lane((layer,), y=top),))
-    return Frame(Axis(-reach, reach, label), (panel,), title, (Rule(seen, f"seen: {seen_text}"),))
+    distinct = np.unique(np.round(null, 10))
+    step = float(np.diff(distinct).min()) if 1 < distinct.size <= MOST_BARS else 0.0
+    weights = np.full(null.size, 1.0 / max(1, null.size))
+    bars = _bars(null, weights, seen, claim, 0.0, step)
+    return _bars_frame(bars, label, seen, seen_text, title, (-reach, reach))
+
+
+def _bars_frame(
+    bars: Bars, label: str, seen: float, seen_text: str, title: str, ends: tuple[float, float]
+) -> Frame:
+    top = Axis(0.0, float(bars.heights.max(initial=1e-12)) * 1.06)
+    room = (ends[1] - ends[0]) * 0.02
+    panel = Panel((Lane((bars,), y=top),))
+    axis = Axis(ends[0] - room, ends[1] + room, label)
+    return Frame(axis, (panel,), title, (Rule(seen, f"seen: {seen_text}"),))
+
+
+def _bars(
+    values: Floats, weights: Floats, seen: float, claim: Claim, centre: float, step: float
+) -> Bars:
+    """Bars whose areas are the chances, cut where a tail begins: in it wholly or not at all.
+
+    `step` is the distance between possible values, 0 where they lie close.
+    """
+    slack = 1e-9 * (max(float(np.abs(values).max(initial=0.0)), abs(seen)) or 1.0)
+    half = step / 2 if step else slack
+    far = abs(seen - centre)
+    cuts = {
+        "less": [seen + half],
+        "greater": [seen - half],
+        "different": [centre - far + half, centre + far - half],
+    }[claim]
+    spread = float(values.max() - values.min()) or abs(seen) or 1.0
+    width = round_step(spread / MOST_BARS * 1.6)
+    if step:
+        width = step * max(1, round(width / step))
+    # room for a whole bar beyond every cut, so that no sliver of a bar towers over the rest
+    low = min(float(values.min()) - half, *(cut - width for cut in cuts))
+    high = max(float(values.max()) + half, *(cut + width for cut in cuts))
+    inner = sorted(cut for cut in cuts if low < cut < high)
+    if len(inner) == 2 and inner[0] >= inner[1]:
+        inner = []  # nothing was seen away from the centre: all of it counts
+    ends = [low, *inner, high]
+    edges = [ends[0]]
+    for start, stop in pairwise(ends):
+        parts = max(1, round((stop - start) / width))
+        edges += np.linspace(start, stop, parts + 1)[1:].tolist()
+    borders = np.array(edges)
+    mass, _ = np.histogram(values, bins=borders, weights=weights)
+    middles = (borders[:-1] + borders[1:]) / 2
+    counted = {
+        "less": middles < seen + half,
+        "greater": middles > seen - half,
+        "different": np.abs(middles - centre) > far - half,
+    }[claim]
+    heights = np.asarray(mass / np.diff(borders), dtype=np.float64)
+    return Bars(borders[:-1], borders[1:], heights, np.asarray(counted))

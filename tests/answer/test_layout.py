@@ -1,0 +1,237 @@
+"""Pictures become drawings: geometry against hand-worked cases and laws."""
+
+from __future__ import annotations
+
+import xml.etree.ElementTree as ET
+from itertools import combinations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from theoros.answer.drawing import Block, Handle, Marks, Stroke, Words
+from theoros.answer.layers import LARGEST_DOT, SMALLEST_DOT, Scale, fit_dots
+from theoros.answer.layout import lay_out, tick_labels
+from theoros.answer.metrics import text_width
+from theoros.answer.palette import DARK, LIGHT, contrast
+from theoros.answer.picture import (
+    SHAPES,
+    Axis,
+    Bars,
+    Box,
+    Frame,
+    Key,
+    Lane,
+    Line,
+    Panel,
+    Picture,
+    Points,
+    Rule,
+    Shades,
+    SquareHandle,
+    Stacks,
+    Under,
+    span,
+)
+from theoros.answer.svg import outline, to_svg
+
+
+def dots(values: list[float], width: float = 1.0, label: str = "") -> Panel:
+    data = np.array(values)
+    bins = np.floor(data / width).astype(int)
+    order = np.array([int(np.sum(bins[:k] == bins[k])) for k in range(bins.size)])
+    layer = Stacks(
+        (bins + 0.5) * width, order, width, np.arange(data.size), np.zeros(data.size, int),
+        np.zeros(data.size, bool),
+    )  # fmt: skip
+    return Panel((Lane((layer,)),), label)
+
+
+def picture(*panels: Panel, **more) -> Picture:
+    return Picture((Frame(Axis(0, 10, "x (g)"), panels, **more),), alt="dots")
+
+
+def test_dots_stand_in_their_bins_and_do_not_overlap() -> None:
+    drawing = lay_out(picture(dots([1.2, 1.4, 1.9, 5.5, 5.6, 9.1])), 600, 240)
+    (marks,) = drawing.marks()
+    assert sorted(marks.rows.tolist()) == [0, 1, 2, 3, 4, 5]
+    for i, j in combinations(range(6), 2):
+        gap = np.hypot(marks.x[i] - marks.x[j], marks.y[i] - marks.y[j])
+        assert gap >= marks.size - 1e-6
+    axis = next(s for s in drawing.items if isinstance(s, Stroke) and s.role == "mute")
+    left, right = axis.points[0, 0], axis.points[1, 0]
+    scale = Scale(0, 10, left, right)
+    for x, row in zip(marks.x, marks.rows, strict=True):
+        centre = [1.5, 1.5, 1.5, 5.5, 5.5, 9.5][row]
+        assert abs(x - scale(centre)) <= scale.pixels_per_unit / 2
+
+
+@given(st.integers(1, 500), st.floats(1, 80), st.floats(10, 400))
+def test_dots_are_as_large_as_fits(tallest: int, width: float, room: float) -> None:
+    fitted = fit_dots(tallest, width, room)
+    assert fitted.size <= LARGEST_DOT
+    assert fitted.size * fitted.abreast <= width + 1e-9
+    assert fitted.size * np.ceil(tallest / fitted.abreast) <= room + 1e-6
+
+
+def test_too_many_dots_become_columns_of_true_height_and_say_so() -> None:
+    drawing = lay_out(picture(dots([1.5] * 3000 + [7.5] * 1000)), 400, 200)
+    assert not drawing.marks()
+    columns = [b for b in drawing.items if isinstance(b, Block) and b.fill == "data"]
+    assert columns[0].height / columns[1].height == pytest.approx(3)
+    assert columns[0].y + columns[0].height == pytest.approx(columns[1].y + columns[1].height)
+    assert "Too many cases" in drawing.notes[0]
+
+
+def test_panels_share_one_dot_size() -> None:
+    drawing = lay_out(picture(dots([1, 1, 1, 1, 1], label="a"), dots([2.0], label="b")), 500, 300)
+    assert len({marks.size for marks in drawing.marks()}) == 1
+    assert [w.text for w in drawing.items if isinstance(w, Words) and w.anchor == "end"][:2]
+
+
+def test_boxes_lie_at_their_quartiles() -> None:
+    box = Box(1, 2, 5, 8, 9, mean=5.5)
+    drawing = lay_out(picture(Panel((Lane((box,)),))), 500, 200)
+    axis = next(s for s in drawing.items if isinstance(s, Stroke) and s.role == "mute")
+    scale = Scale(0, 10, axis.points[0, 0], axis.points[1, 0])
+    (block,) = [b for b in drawing.items if isinstance(b, Block)]
+    assert block.x == pytest.approx(scale(2))
+    assert block.x + block.width == pytest.approx(scale(8))
+    (triangle,) = [m for m in drawing.items if isinstance(m, Marks)]
+    assert triangle.x[0] == pytest.approx(scale(5.5))
+
+
+def test_bars_begin_at_zero_and_keep_proportions() -> None:
+    bars = Bars(np.array([0.0, 1]), np.array([1.0, 2]), np.array([2.0, 4]), np.array([False, True]))
+    lane = Lane((bars,), y=Axis(0, 5))
+    drawing = lay_out(picture(Panel((lane,))), 400, 200)
+    one, two = (b for b in drawing.items if isinstance(b, Block))
+    assert two.height == pytest.approx(2 * one.height)
+    assert (one.fill, two.fill, two.hatched) == ("chance", "tail", True)
+
+
+def test_rows_can_be_found_and_swept() -> None:
+    x, y = np.array([1.0, 5, 9]), np.array([1.0, 5, 9])
+    layer = Points(x, y, np.array([7, 8, 9]), np.zeros(3, int))
+    drawing = lay_out(picture(Panel((Lane((layer,), y=Axis(0, 10, "y")),)), show_y=True), 500, 400)
+    (marks,) = drawing.marks()
+    assert drawing.nearest(marks.x[1] + 2, marks.y[1] - 2, 8) == 8
+    assert drawing.nearest(marks.x[1] + 40, marks.y[1], 8) is None
+    assert drawing.rows_in(0, 0, 500, 400).tolist() == [7, 8, 9]
+    assert drawing.rows_in(marks.x[0] - 1, 0, marks.x[0] + 1, 400).tolist() == [7]
+    assert marks.y[0] > marks.y[2]  # upwards is more
+
+
+def test_a_handle_gives_back_the_value_it_stands_at() -> None:
+    square = SquareHandle("bins", at=4.0, origin=1.0, step=0.5)
+    drawing = lay_out(picture(dots([1.0]), square=square, rules=(Rule(6, "cut", slot="cut"),)), 500, 200)  # fmt: skip
+    bins, cut = drawing.handles
+    assert bins.value_at(bins.x) == 3.0
+    assert cut.value_at(cut.x) == pytest.approx(6)
+    assert bins.value_at(-1e6) == -1.0  # held within the axis
+
+
+@given(st.floats(-1e3, 1e3), st.floats(0.1, 1e3), st.floats(0, 1))
+def test_handles_are_inverse_to_the_axis(low: float, width: float, share: float) -> None:
+    handle = Handle("s", 0, 0, "round", "seen", low, low + width, 100, 500)
+    value = low + share * width
+    scale = Scale(low, low + width, 100, 500)
+    assert handle.value_at(scale(value)) == pytest.approx(value, abs=1e-6 * width)
+
+
+def test_the_picture_as_svg_is_well_formed_and_tells_itself() -> None:
+    grid = np.linspace(0, 10, 20)
+    layers = (
+        Under(grid, np.sin(grid) ** 2), Line(grid, np.sin(grid) ** 2, dashed=True),
+        Shades(np.array([0.0, 5, 10]), np.array([0.0, 0.5, 1]), np.array([[1.0, 0], [2, 3]])),
+    )  # fmt: skip
+    made = Picture(
+        (Frame(Axis(0, 10, "a < b & c"), (Panel((Lane(layers, y=Axis(0, 1, "y")),)),), title="t",
+               show_y=True, rules=(Rule(9.9, "a label that is long", knob=True),)),),
+        keys=tuple(Key(f"level {k} <i>") for k in range(9)), alt='said & "quoted"',
+    )  # fmt: skip
+    root = ET.fromstring(to_svg(lay_out(made, 640, 360), made.alt))
+    assert root.find("{http://www.w3.org/2000/svg}title").text == 'said & "quoted"'
+    texts = [node.text for node in root.iter("{http://www.w3.org/2000/svg}text")]
+    assert "a < b & c" in texts
+    assert "level 0 <i>" in texts
+    rule = next(
+        n for n in root.iter("{http://www.w3.org/2000/svg}text") if "long" in (n.text or "")
+    )
+    assert rule.get("text-anchor") == "end"  # near the right edge it turns round
+
+
+@pytest.mark.parametrize("shape", SHAPES)
+def test_shapes_have_alike_areas(shape: str) -> None:
+    corners = outline(shape, 10)
+    if not corners:
+        return
+    x, y = np.array(corners).T
+    area = abs(np.sum(x * np.roll(y, 1) - y * np.roll(x, 1))) / 2
+    assert 0.4 < area / (np.pi * 25) < 1.25
+
+
+@pytest.mark.parametrize("palette", [LIGHT, DARK], ids=["light", "dark"])
+def test_contrast_of_every_text_role(palette: dict[str, str]) -> None:
+    grounds = [palette[name] for name in ("paper", "page", "wash")]
+    texts = ["ink", "mute", "data", "good", "bad", "warn", *(f"category-{k}" for k in range(8))]
+    for name in texts:
+        for ground in grounds:
+            assert contrast(palette[name], ground) >= 4.5, (name, ground)
+    assert contrast("#FFFFFF", "#000000") == pytest.approx(21)
+
+
+def test_categories_stay_apart_for_every_kind_of_eye() -> None:
+    """Machado, Oliveira and Fernandes (2009), severity 1: red-, green- and blue-blind."""
+    eyes = {
+        "red": [[0.152286, 1.052583, -0.204868], [0.114503, 0.786281, 0.099216],
+                [-0.003882, -0.048116, 1.051998]],
+        "green": [[0.367322, 0.860646, -0.227968], [0.280085, 0.672501, 0.047413],
+                  [-0.01182, 0.04294, 0.968881]],
+        "blue": [[1.255528, -0.076749, -0.178779], [-0.078411, 0.930809, 0.147602],
+                 [0.004733, 0.691367, 0.3039]],
+    }  # fmt: skip
+
+    def linear(colour: str) -> np.ndarray:
+        c = np.array([int(colour[k : k + 2], 16) for k in (1, 3, 5)]) / 255
+        return np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
+
+    for palette in (LIGHT, DARK):
+        first = [linear(palette[f"category-{k}"]) for k in range(3)]
+        for matrix in eyes.values():
+            seen = [np.clip(np.array(matrix) @ c, 0, 1) for c in first]
+            for a, b in combinations(seen, 2):
+                assert np.abs(a**0.4 - b**0.4).max() > 0.07
+
+
+def test_tick_labels() -> None:
+    assert tick_labels(np.array([0.0, 0.5, 1])) == ["0.0", "0.5", "1.0"]
+    assert tick_labels(np.array([-10.0, 0, 10])) == ["−10", "0", "10"]
+    assert tick_labels(np.array([1e8, 2e8])) == ["1e08", "2e08"]
+    assert tick_labels(np.array([])) == []
+
+
+@given(st.lists(st.floats(allow_nan=False, allow_infinity=False), max_size=20))
+def test_an_axis_always_has_width(values: list[float]) -> None:
+    low, high = span(np.array(values))
+    assert low < high
+    for value in values:
+        assert low <= value <= high
+
+
+@given(st.floats(60, 2000), st.floats(60, 900), st.floats(9, 24))
+def test_any_size_can_be_laid_out(width: float, height: float, text: float) -> None:
+    drawing = lay_out(
+        picture(dots([1, 2, 3.0], label="a group with a long name")), width, height, text
+    )
+    for item in drawing.items:
+        if isinstance(item, Marks):
+            assert np.isfinite(item.x).all()
+            assert np.isfinite(item.y).all()
+
+
+def test_text_is_measured() -> None:
+    assert text_width("iii", 12) < text_width("mmm", 12)
+    assert text_width("ab", 24) == pytest.approx(2 * text_width("ab", 12))
+    assert SMALLEST_DOT < LARGEST_DOT

@@ -1,0 +1,129 @@
+"""How numbers and words are written."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from theoros.answer.wording import (
+    counted,
+    exact,
+    group_phrase,
+    listed,
+    listed_briefly,
+    number,
+    p_equals,
+    p_value,
+    percent,
+    plural,
+    shortened,
+    significant,
+    to_html,
+    to_plain,
+    with_unit,
+)
+
+
+@pytest.mark.parametrize(
+    ("value", "decimals", "text"),
+    [
+        (3.14159, 2, "3.14"), (-2.5, 1, "−2.5"), (1234.5, 1, "1234.5"), (1234, 0, "1234"),
+        (12345.678, 1, "12\u202f345.7"), (1e12, 0, "1.00 × 10^{12}"),
+        (2.5e-9, 2, "2.50 × 10^{−9}"), (0.0, 2, "0.00"), (-0.001, 2, "0.00"),
+        (math.nan, 2, "–"), (math.inf, 1, "∞"), (-math.inf, 1, "−∞"),
+    ],
+)  # fmt: skip
+def test_numbers(value: float, decimals: int, text: str) -> None:
+    assert number(value, decimals) == text
+
+
+@pytest.mark.parametrize(
+    ("p", "text"),
+    [(0.0312, "0.0312"), (0.00004, "< 0.0001"), (0.00005, "0.0001"), (1.0, "1.0000"), (0, "< 0.0001")],
+)  # fmt: skip
+def test_p_values(p: float, text: str) -> None:
+    assert p_value(p) == text
+    assert p_equals(p) == f"p {text}" if text.startswith("<") else f"p = {text}"
+
+
+def test_exact_keeps_what_was_typed() -> None:
+    assert exact(0.05) == "0.05"
+    assert exact(2.0) == "2"
+    assert exact(-0.125) == "−0.125"
+    assert exact(1e-9) == "1.00 × 10^{−9}"
+
+
+@given(st.floats(-1e8, 1e8).filter(lambda v: abs(v) > 1e-3))
+def test_three_figures_are_within_half_a_unit_of_the_third(value: float) -> None:
+    text = significant(value, 3).replace("\u202f", "").replace("−", "-")
+    assert float(text) == pytest.approx(value, rel=0.006)
+
+
+def test_percentages_never_round_to_what_is_untrue() -> None:
+    assert percent(1, 1000) == "under 1 %"
+    assert percent(999, 1000) == "over 99 %"
+    assert percent(0, 7) == "0 %"
+    assert percent(7, 7) == "100 %"
+    assert percent(3, 7) == "43 %"
+    assert percent(1, 0) == "–"
+
+
+@pytest.mark.parametrize(
+    ("one", "many"),
+    [
+        ("bush", "bushes"), ("tray", "trays"), ("taster", "tasters"), ("city", "cities"),
+        ("person", "people"), ("kind of order", "kind of orders"), ("box", "boxes"),
+        ("day", "days"), ("tea leaf", "tea leaves"), ("Child", "Children"),
+    ],
+)  # fmt: skip
+def test_plurals(one: str, many: str) -> None:
+    assert plural(one) == many
+    assert counted(1, one) == f"1 {one}"
+    assert counted(2, one) == f"2 {many}"
+    assert counted(0, one) == f"0 {many}"
+    assert counted(10_000, one) == f"10\u202f000 {many}"
+
+
+def test_lists() -> None:
+    assert listed([]) == ""
+    assert listed(["a"]) == "a"
+    assert listed(["a", "b", "c"]) == "a, b and c"
+    assert listed_briefly([str(k) for k in range(9)], 3) == "0, 1, 2 and 6 more"
+    assert shortened("a  long\nname indeed", 8) == "a long…"
+
+
+@pytest.mark.parametrize(
+    ("level", "phrase"),
+    [
+        ("slow", "slow trays"), ("very slow", "very slow trays"), ("3", "trays with w “3”"),
+        ("yes", "trays with w “yes”"), ("A", "trays with w “A”"), ("No", "trays with w “No”"),
+        ("αργό", "αργό trays"), ("x" * 300, None), ("<b>", "trays with w “<b>”"),
+    ],
+)  # fmt: skip
+def test_groups_are_spoken_of_in_english(level: str, phrase: str | None) -> None:
+    if phrase:
+        assert group_phrase(level, "w", "tray") == phrase
+    assert "tray" in group_phrase(level, "w", "tray")
+
+
+def test_marks_in_text() -> None:
+    text = "μ_{slow} < 3 × 10^{−4} & H_{0}"
+    assert to_html(text) == "μ<sub>slow</sub> &lt; 3 × 10<sup>−4</sup> &amp; H<sub>0</sub>"
+    assert to_plain(text) == "μ slow < 3 × 10^−4 & H₀"
+
+
+@given(st.text())
+def test_no_text_becomes_markup(text: str) -> None:
+    made = to_html(text)
+    assert "<script" not in made.lower()
+    for piece in ("<sub>", "</sub>", "<sup>", "</sup>"):
+        made = made.replace(piece, "")
+    assert "<" not in made
+
+
+def test_units_do_not_break_off() -> None:
+    assert with_unit("3", "g") == "3\u00a0g"
+    assert with_unit("3", "") == "3"

@@ -1,0 +1,281 @@
+"""The verb Test: figures against SciPy, sentences read as a strict lecturer would."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from scipy import stats
+
+from tests.conftest import make_table
+from theoros.answer.parts import answer_json
+from theoros.answer.wording import to_plain
+from theoros.verbs.registry import make
+from theoros.verbs.statement import answer
+from theoros.verbs.test.conditions import checks, summed_up
+from theoros.verbs.test.samples import Sample, Samples
+from theoros.verbs.test.statement import TestStatement
+from theoros.verbs.test.way import ways
+
+SLOW = [35.1, 36.2, 34.0, 37.3, 35.8, 33.9, 36.6, 35.0]
+QUICK = [32.0, 33.1, 31.2, 34.4, 32.5, 33.3]
+TRAYS = {
+    "trays": make_table(
+        "trays", "tray", withering=["slow"] * 8 + ["quick"] * 6, loss=SLOW + QUICK,
+        shelf=["top", "low"] * 7,
+    ),
+    "pairs": make_table(
+        "pairs", "taster", before=[60.0, 71, 55, 64, 68, None, 59], after=[64.0, 75, 54, 70, 69, 70, 66]
+    ),
+}  # fmt: skip
+
+
+def ask(**slots) -> TestStatement:
+    start = {
+        "table": "trays", "what": "loss", "by": "withering", "first": "slow", "second": "quick",
+        "claim": "greater", "shuffles": 2000,
+    }  # fmt: skip
+    return make("test", **{**start, **slots})
+
+
+def way_figures(statement: TestStatement) -> dict[str, dict]:
+    made = answer_json(answer(statement, TRAYS))
+    return {row["way"]: row for row in made["figures"]["ways"]}
+
+
+@pytest.mark.parametrize(
+    ("claim", "alternative"),
+    [("greater", "greater"), ("less", "less"), ("different", "two-sided")],
+)
+@pytest.mark.parametrize("null", [0.0, 1.2])
+def test_every_way_against_scipy(claim: str, alternative: str, null: float) -> None:
+    rows = way_figures(ask(claim=claim, null=null))
+    x, y = np.array(SLOW) - null, np.array(QUICK)
+    for name, equal in (("welch t", False), ("pooled t", True)):
+        ref = stats.ttest_ind(x, y, equal_var=equal, alternative=alternative)
+        assert rows[name]["p"] == pytest.approx(ref.pvalue, rel=1e-9)
+        assert rows[name]["statistic"] == pytest.approx(ref.statistic, rel=1e-9)
+    shifted = np.round(x, 10)
+    if np.unique(np.concatenate([shifted, y])).size == 14:
+        ref = stats.mannwhitneyu(shifted, y, alternative=alternative, method="exact")
+        assert rows["rank sum"]["p"] == pytest.approx(ref.pvalue, rel=1e-9)
+    ref = stats.permutation_test(
+        (x, y), lambda a, b, axis: a.mean(axis) - b.mean(axis), vectorized=True,
+        n_resamples=np.inf, alternative=alternative,
+    )  # fmt: skip
+    # every one of the 3003 arrangements against 2000 shuffles: four standard errors
+    assert rows["shuffled labels"]["p"] == pytest.approx(ref.pvalue, abs=0.045)
+
+
+def test_matched_pairs_against_scipy() -> None:
+    statement = ask(
+        table="pairs", groups="columns", what="after", other="before", by=None, first=None,
+        second=None, design="matched", way="paired t",
+    )  # fmt: skip
+    gaps = np.array([4.0, 4, -1, 6, 1, 7])
+    rows = way_figures(statement)
+    ref = stats.ttest_1samp(gaps, 0, alternative="greater")
+    assert rows["paired t"]["p"] == pytest.approx(ref.pvalue, rel=1e-9)
+    found = answer(statement, TRAYS)
+    assert found.used == 6
+    assert found.left_out == ("1 row left out: after or before is missing",)
+    assert "the mean of the differences, after minus before, is greater than 0" in str(
+        found.reading.paragraphs
+    )
+    assert to_plain(found.symbols[0].text) == "H₀: μd = 0"
+
+
+def test_two_columns_as_separate_samples() -> None:
+    statement = ask(
+        table="pairs", groups="columns", what="after", other="before", design="separate"
+    )
+    rows = way_figures(statement)
+    ref = stats.ttest_ind(
+        [64.0, 75, 54, 70, 69, 70, 66], [60.0, 71, 55, 64, 68, 59], equal_var=False,
+        alternative="greater",
+    )  # fmt: skip
+    assert rows["welch t"]["p"] == pytest.approx(ref.pvalue, rel=1e-9)
+    text = answer(statement, TRAYS).reading.paragraphs[0]
+    assert "the mean after is greater than the mean before" in text
+
+
+def test_the_conclusion_when_rejected() -> None:
+    reading = answer(ask(), TRAYS).reading
+    assert to_plain(reading.headline) == "p = 0.0005 is below α = 0.05. Reject H₀."
+    assert reading.paragraphs == (
+        "There is enough evidence, at the 5 % significance level, that the mean loss of slow trays "
+        "is greater than that of quick trays.",
+    )
+
+
+def test_the_conclusion_when_not_rejected() -> None:
+    statement = ask(by="shelf", first="top", second="low", claim="different", alpha=0.01)
+    reading = answer(statement, TRAYS).reading
+    assert "Do not reject" in reading.headline
+    assert reading.paragraphs[0].startswith("There is not enough evidence, at the 1 %")
+    assert "is different from that of low trays" in reading.paragraphs[0]
+    assert "does not show that H_{0} is true" in reading.paragraphs[1]
+
+
+@pytest.mark.parametrize("claim", ["less", "greater", "different"])
+@pytest.mark.parametrize("null", [0.0, -2.5])
+@pytest.mark.parametrize("centre", ["mean", "median"])
+def test_nothing_is_ever_accepted_or_the_same(claim: str, null: float, centre: str) -> None:
+    for first, second in (("slow", "quick"), ("quick", "slow")):
+        found = answer(
+            ask(claim=claim, null=null, centre=centre, first=first, second=second,
+                way="welch t" if centre == "mean" else "rank sum"),
+            TRAYS,
+        )  # fmt: skip
+        reading = found.reading
+        words = " ".join((reading.headline, *reading.paragraphs, *reading.cautions)).lower()
+        words += " ".join(line for step in found.writeup for line in step.lines).lower()
+        for never in ("accept", "the same", "cause", "prove", "no difference between"):
+            assert never not in words
+        other = "median" if centre == "mean" else "mean"
+        assert f"the {other} " not in reading.paragraphs[0]
+        assert found.symbols[0].text.startswith("H_{0}: " + ("μ" if centre == "mean" else "η"))
+
+
+def test_a_difference_under_h0_is_said_with_its_unit() -> None:
+    table = TRAYS["trays"]
+    column = replace(table.column("loss"), unit="%")
+    tables = {"trays": table.with_(columns=(table.columns[0], column, table.columns[2]))}
+    statement = ask(null=2.0)
+    assert statement.text(tables) == (
+        "Test whether the mean of loss (%) for slow minus that for quick is greater than "
+        "2\u00a0percentage points, at α = 0.05, by Welch t."
+    )
+    conclusion = answer(statement, tables).reading.paragraphs[0]
+    assert "minus that of quick trays is greater than 2\u00a0percentage points" in conclusion
+    assert to_plain(answer(statement, tables).symbols[1].text) == "H₁: μ slow − μ quick > 2"
+
+
+def test_the_lean_warns_of_a_claim_that_points_the_wrong_way() -> None:
+    with_claim = answer(ask(), TRAYS)
+    assert with_claim.symbols[2].tone == "good"
+    wrong = answer(ask(claim="less"), TRAYS)
+    assert wrong.symbols[2].tone == "bad"
+    assert "is the first group first?" in wrong.symbols[2].text
+    swap = next(link for link in wrong.reading.next if link.label == "Swap the two groups")
+    assert (swap.statement.first, swap.statement.second) == ("quick", "slow")
+    assert any("leans against the claim" in text for text in wrong.reading.cautions)
+    same = {"t": make_table("t", g=["a", "a", "b", "b"], v=[1.0, 2, 1, 2])}
+    level = answer(make("test", table="t", what="v", by="g", first="a", second="b"), same)
+    assert level.symbols[2].text == "the sample leans neither way"
+
+
+def test_ways_and_what_they_compare_follow_each_other() -> None:
+    to_ranks = ask().with_slot("way", "rank sum", TRAYS)
+    assert to_ranks.statement.centre == "median"
+    assert to_ranks.notes == ("Rank sum compares medians, so “mean” became “median”.",)
+    to_mean = to_ranks.statement.with_slot("centre", "mean", TRAYS)
+    assert to_mean.statement.way == "welch t"
+    assert "the way became Welch t" in to_mean.notes[0]
+    shuffled = to_ranks.statement.with_slot("way", "shuffled labels", TRAYS)
+    assert (shuffled.statement.centre, shuffled.notes) == ("median", ())
+
+
+def test_choosing_the_other_group_swaps_them() -> None:
+    swapped = ask().with_slot("first", "quick", TRAYS)
+    assert (swapped.statement.first, swapped.statement.second) == ("quick", "slow")
+    assert swapped.notes == ("The two groups have changed places.",)
+    moved = ask().with_slot("first", "shelf\x1ftop", TRAYS).statement
+    assert (moved.by, moved.first, moved.second) == ("shelf", "top", "low")
+
+
+def test_matched_rows_of_a_long_table_are_explained() -> None:
+    found = answer(ask(design="matched"), TRAYS)
+    assert found.problem is not None
+    assert "Matched values belong together in one row" in found.problem.sentence
+    assert "slow value goes with which quick one" in found.problem.sentence
+
+
+def test_matched_columns_take_paired_ways() -> None:
+    separate = ask(table="pairs", groups="columns", what="after", other="before", by=None)
+    matched = separate.with_slot("design", "matched", TRAYS)
+    assert matched.statement.way == "paired t"
+    assert matched.notes == ("The way is paired t now.",)
+    back = matched.statement.with_slot("design", "separate", TRAYS).statement
+    assert back.way == "welch t"
+
+
+def test_units_must_agree_between_columns() -> None:
+    table = TRAYS["pairs"]
+    columns = (replace(table.columns[0], unit="g"), table.columns[1])
+    tables = {"pairs": table.with_(columns=columns)}
+    found = answer(ask(table="pairs", groups="columns", what="after", other="before"), tables)
+    assert "after is in no unit and before in g" in found.problem.sentence
+
+
+def sample(values: list[float], label: str = "slow") -> Sample:
+    return Sample(label, f"{label} trays", np.array(values, dtype=float), np.arange(len(values)))
+
+
+def test_conditions_in_words() -> None:
+    odd = sample([*SLOW, 61.5])
+    samples = Samples(odd, sample(QUICK, "quick"), "%", 1)
+    found = checks(("normal", "outliers", "spreads"), samples, "mean")
+    assert [check.mark for check in found] == ["fails", "holds", "fails", "holds", "fails"]
+    assert found[0].text.startswith("slow does not look normal: Shapiro–Wilk p ")
+    assert found[2].text == "slow: row 9 (61.5) lies above the fence 40.6"
+    assert found[2].rows == (8,)
+    assert "slow spreads more: SD" in found[4].text
+    told, mark = summed_up(found)
+    assert (told, mark) == ("fail: slow not normal, 1 outlier, spreads differ", "fails")
+    assert summed_up(checks(("shapes",), samples, "median"))[1] in ("holds", "judge")
+    assert checks(("pull",), samples, "median") == []
+    assert checks(("pull",), samples, "mean")[0].text == "1 outlier pulls the mean"
+
+
+def test_fences_by_hand_for_the_outlier_above() -> None:
+    # slow with 61.5: halves 33.9 34.0 35.0 35.1 | 35.8 | 36.2 36.6 37.3 61.5
+    # Q1 34.5, Q3 36.95, IQR 2.45, upper fence 40.625 by halves
+    s = sample([*SLOW, 61.5]).summary
+    assert (s.q1, s.q3) == pytest.approx((34.5, 36.95))
+    assert s.upper_fence == pytest.approx(40.625)
+
+
+def test_large_samples_do_not_fail_for_their_shape() -> None:
+    values = np.random.default_rng(0).exponential(size=200)
+    many = Samples(sample(values.tolist()), sample(values.tolist(), "quick"), "", 3)
+    marks = {check.mark for check in checks(("normal",), many, "mean")}
+    assert marks == {"holds"}
+
+
+def test_small_samples_are_left_to_judgement() -> None:
+    few = Samples(sample([1.0, 2.0]), sample([3.0, 3.0, 3.0], "quick"), "", 0)
+    marks = [check.mark for check in checks(("normal",), few, "mean")]
+    assert marks == ["judge", "fails"]
+
+
+def test_a_simulation_keeps_its_seed_and_first_shuffles() -> None:
+    one = ask(way="shuffled labels", seed=5)
+    assert way_figures(one) == way_figures(one)
+    other = way_figures(replace(one, seed=6))["shuffled labels"]["p"]
+    assert abs(other - way_figures(one)["shuffled labels"]["p"]) < 0.03
+
+
+def test_a_p_of_nought_is_said_honestly() -> None:
+    far = {"t": make_table("t", g=["a"] * 9 + ["b"] * 9, v=[*range(9), *range(100, 109)])}
+    statement = make("test", table="t", what="v", by="g", first="b", second="a", claim="greater",
+                     way="shuffled labels", shuffles=1000)  # fmt: skip
+    reading = answer(statement, far).reading
+    assert "p < 0.0010 is below" in to_plain(reading.headline)
+    assert any("None of 1000 shuffles" in text for text in reading.cautions)
+
+
+def test_the_five_steps() -> None:
+    steps = answer(ask(design="separate"), TRAYS).writeup
+    assert [step.title[:2] for step in steps] == ["1.", "2.", "3.", "4.", "5."]
+    text = to_plain("\n".join(line for step in steps for line in step.lines))
+    assert "μ slow is the mean loss of all slow trays" in text
+    assert "✓ the two samples were picked separately" in text
+    assert "α = 0.05, by Welch t." in text
+
+
+def test_every_way_has_words() -> None:
+    for way in ways().values():
+        assert way.help.endswith(".")
+        assert set(way.compares) <= {"mean", "median"}
