@@ -130,11 +130,14 @@ def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
     if not columns:
         return Table(name, (), pl.DataFrame(), str(resource.get("theoros:noun", "row")))
     try:
-        texts = pl.read_csv(io.BytesIO(parts[path]), infer_schema=False)
+        # names are read as a row, so that quotation marks in them are taken like those of cells
+        texts = pl.read_csv(io.BytesIO(parts[path]), has_header=False, infer_schema=False)
     except (pl.exceptions.PolarsError, UnicodeDecodeError, ValueError):
         raise StudyError(f"The study is damaged: its table {name} cannot be read.") from None
-    if texts.columns != [column.name for column in columns]:
+    names = [column.name for column in columns]
+    if texts.height == 0 or list(texts.row(0)) != names:
         raise StudyError(f"The study is damaged: the columns of {name} are not those it lists.")
+    texts = texts[1:].rename(dict(zip(texts.columns, names, strict=True)))
     try:
         frame = texts.select(_values(column) for column in columns)
     except pl.exceptions.PolarsError:

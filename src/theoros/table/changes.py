@@ -48,9 +48,9 @@ def set_cells(table: Table, row: int, column: int, block: Sequence[Sequence[str]
     for offset in range(width):
         texts = [line[offset] if offset < len(line) else "" for line in block]
         place = column + offset
-        if place >= len(columns):
+        while place >= len(columns):
             name = free_name(f"column {len(columns) + 1}", [c.name for c in columns])
-            kind = _kind_of(texts)
+            kind = _kind_of(texts) if place == len(columns) else Kind.NUMBER
             columns.append(Column(name, kind))
             series[name] = pl.Series(name, [None] * height, dtype=kind.dtype)
         target = columns[place]
@@ -109,6 +109,8 @@ def insert_rows(table: Table, at: int, count: int) -> Table:
 
 def delete_rows(table: Table, rows: Sequence[int]) -> Table:
     """The table without the rows at these positions."""
+    if rows and not 0 <= min(rows) <= max(rows) < table.rows:
+        raise TableError(f"{table.name} has {table.rows} rows; a row beyond them cannot be deleted.")
     keep = pl.Series([True] * table.rows, dtype=pl.Boolean)
     if rows:
         keep = keep.scatter(pl.Series(rows, dtype=pl.UInt32), False)

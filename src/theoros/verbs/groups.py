@@ -43,19 +43,25 @@ class Split:
         return np.concatenate([group.values for group in self.groups])
 
 
-def split(table: Table, what: str, by: str | None, levels: tuple[str, ...] | None = None) -> Split:
-    """The values of `what` for each level of `by`, or all together.
-
-    Raises CannotAnswer if no value is left, or there are more groups than can be shown.
-    """
+def workable(table: Table, what: str) -> Floats:
+    """The numbers of a column, NaN where missing; raises CannotAnswer if some are too large."""
     values = table.numbers(what)
-    present = np.isfinite(values)
-    if np.abs(values[present]).max(initial=0.0) > LARGEST:
+    if np.abs(values[np.isfinite(values)]).max(initial=0.0) > LARGEST:
         raise CannotAnswer(
             f"{what} holds values beyond 10³⁰⁰, too large to work with. Put the column in a larger "
             f"unit, so that its numbers become smaller.",
             "what",
         )
+    return values
+
+
+def split(table: Table, what: str, by: str | None, levels: tuple[str, ...] | None = None) -> Split:
+    """The values of `what` for each level of `by`, or all together.
+
+    Raises CannotAnswer if no value is left, or there are more groups than can be shown.
+    """
+    values = workable(table, what)
+    present = np.isfinite(values)
     left_out: list[str] = []
     if by is None:
         rows = np.flatnonzero(present)

@@ -24,7 +24,7 @@ from theoros.numeric.bins import MOST_BINS, default_width, round_step
 from theoros.numeric.summaries import summarize
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.groups import Split, split
+from theoros.verbs.groups import Split, split, workable
 from theoros.verbs.pictures import (
     describe_groups,
     dots_frame,
@@ -186,7 +186,7 @@ class PlotStatement(Statement):
     def _scatter(self, table: Table, tables: Tables) -> Answer:
         assert self.what is not None
         assert self.against is not None
-        y, x = table.numbers(self.what), table.numbers(self.against)
+        y, x = workable(table, self.what), workable(table, self.against)
         rows = np.flatnonzero(np.isfinite(x) & np.isfinite(y))
         if rows.size == 0:
             raise CannotAnswer(
