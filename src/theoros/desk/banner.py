@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QToolButton
 
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import button
@@ -24,7 +24,7 @@ class Banner(QFrame):
         self.label.setWordWrap(True)
         self.label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._row.addWidget(self.label, 1)
-        self._buttons: list[object] = []
+        self._buttons: list[QPushButton] = []
         self.close_button = QToolButton()
         self.close_button.setText("✕")
         self.close_button.setAccessibleName("close the message")

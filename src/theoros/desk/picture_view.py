@@ -170,7 +170,7 @@ class PictureView(QWidget):
                         item.rows.tolist(), item.x.tolist(), item.y.tolist(), strict=True
                     )
                 ]
-                begun = np.array(starts)
+                begun: Floats = np.array(starts)
                 item = replace(
                     item,
                     x=begun[:, 0] + (item.x - begun[:, 0]) * eased,
@@ -257,8 +257,8 @@ class PictureView(QWidget):
         handles = self.drawing.handles if self.drawing else ()
         key = event.key()
         if key in (Qt.Key.Key_BracketRight, Qt.Key.Key_BracketLeft) and handles:
-            step = 1 if key == Qt.Key.Key_BracketRight else -1
-            self._focus_handle = (self._focus_handle + step) % len(handles)
+            by = 1 if key == Qt.Key.Key_BracketRight else -1
+            self._focus_handle = (self._focus_handle + by) % len(handles)
             self._show_focus = True
             self.update()
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and 0 <= self._focus_handle < len(handles):

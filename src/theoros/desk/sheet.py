@@ -168,7 +168,10 @@ class Sheet(QTableView):
         if other:
             self.scrollToTop()
             if not self.currentIndex().isValid():
-                self.setCurrentIndex(self.sheet_model.index(0, 0))
+                # the current cell, without giving up the rows that are selected
+                self.selectionModel().setCurrentIndex(
+                    self.sheet_model.index(0, 0), QItemSelectionModel.SelectionFlag.NoUpdate
+                )
         if self.sheet_model.editable:
             self.setColumnWidth(self.sheet_model.columnCount() - 1, self.theme.px(36))
         self._take_selection(name)

@@ -93,6 +93,7 @@ class StatementBar(QWidget):
         self._phrase: Phrase = ()
         self.editor: QLineEdit | None = None
         self._editing: SlotButton | None = None
+        self._opened = ""
         self.message = QLabel(self)
         self.message.setWordWrap(True)
         self.message.setProperty("tone", "bad")
@@ -106,7 +107,8 @@ class StatementBar(QWidget):
     def show_phrase(self, phrase: Phrase) -> None:
         """Shows another sentence; the focus stays on the slot it was on."""
         at = self.focusWidget()
-        focused = at.slot.name if isinstance(at, SlotButton) and at.hasFocus() else ""
+        focused = at.slot.name if isinstance(at, SlotButton) and at.hasFocus() else self._opened
+        self._opened = ""
         self._end_editing()
         for widget, _ in self._parts:
             widget.hide()
@@ -226,10 +228,15 @@ class StatementBar(QWidget):
     def _open(self, button: SlotButton) -> None:
         slot = button.slot
         if isinstance(slot.holds, Pick):
-            popup = PickList(
-                self.theme, slot.holds.options, slot.value, slot.label,
-                lambda value: self.slot_set.emit(slot.name, value), self,
-            )  # fmt: skip
+
+            def picked(value: object) -> None:
+                self._opened = slot.name  # the list took the focus; it comes back to the slot
+                self.slot_set.emit(slot.name, value)
+                back = self.button(slot.name)
+                if back:
+                    back.setFocus()
+
+            popup = PickList(self.theme, slot.holds.options, slot.value, slot.label, picked, self)
             popup.open_at(button.mapToGlobal(QPoint(0, button.height() + 2)))
         else:
             self._type(button, slot.holds)

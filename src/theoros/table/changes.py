@@ -110,7 +110,7 @@ def insert_rows(table: Table, at: int, count: int) -> Table:
 def delete_rows(table: Table, rows: Sequence[int]) -> Table:
     """The table without the rows at these positions."""
     if rows and not 0 <= min(rows) <= max(rows) < table.rows:
-        raise TableError(f"{table.name} has {table.rows} rows; a row beyond them cannot be deleted.")
+        raise TableError(f"{table.name} has {table.rows} rows; none beyond can be deleted.")
     keep = pl.Series([True] * table.rows, dtype=pl.Boolean)
     if rows:
         keep = keep.scatter(pl.Series(rows, dtype=pl.UInt32), False)

@@ -164,7 +164,8 @@ def natural_order(text: str) -> tuple[tuple[int, float, str], ...]:
     """A sorting key that puts 2 before 10 and Plot 2 before Plot 10."""
     parts = re.findall(r"[0-9]+(?:\.[0-9]+)?|[^0-9]+", text)
     return tuple(
-        (0, float(part), "") if part[0] in "0123456789" else (1, 0.0, part.casefold()) for part in parts
+        (0, float(part), "") if part[0] in "0123456789" else (1, 0.0, part.casefold())
+        for part in parts
     )
 
 

@@ -1,0 +1,394 @@
+"""Entries on the desk: slots by hand and by keyboard, pictures, figures, reading."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QApplication, QLabel, QLineEdit
+
+from theoros.answer.wording import to_plain
+from theoros.desk.pickers import PickList
+from theoros.desk.picture_view import places_of
+from theoros.desk.widgets import LinkButton
+from theoros.desk.window import Window
+from theoros.study.edits import SetCells
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def show(window: Window, key: str, settle) -> None:
+    window.show_target(("entry", key))
+    settle(window)
+
+
+def sentence(window: Window) -> str:
+    return window.entry_page.entry.statement.text(window.session.study.by_name)
+
+
+def popup(window: Window) -> PickList:
+    return next(p for p in window.findChildren(PickList) if p.isVisible())
+
+
+def words(window: Window) -> str:
+    return "\n".join(label.accessibleName() for label in window.reading.findChildren(QLabel))
+
+
+def test_an_entry_shows_its_sentence_picture_figures_and_reading(window: Window, settle) -> None:
+    show(window, "e1", settle)
+    page = window.entry_page
+    assert page.question.text().startswith("Worksheet 6, part b.")
+    assert [b.slot.name for b in page.bar.slots_shown()] == [
+        "centre", "what", "first", "claim", "second", "alpha", "way",
+    ]  # fmt: skip
+    assert "H₀: η slow = η quick" in page.symbols.accessibleName()
+    assert page.picture.drawing is not None
+    assert page.figure_views[0].model().rowCount() == 4
+    assert "Reject H₀." in words(window)
+    assert "There is enough evidence" in words(window)
+    assert "trays: 22 rows in use" in window._status_texts()
+    assert "seed 4127" in window._status_texts()
+
+
+def test_picking_from_a_slot_with_the_mouse(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    qtbot.mouseClick(window.entry_page.bar.button("claim"), LEFT)
+    opened = popup(window)
+    assert opened.list.currentItem().text() == "greater than"
+    item = next(opened.list.item(k) for k in range(3) if opened.list.item(k).text() == "less than")
+    qtbot.mouseClick(opened.list.viewport(), LEFT, pos=opened.list.visualItemRect(item).center())
+    settle(window)
+    assert "is less than for quick" in sentence(window)
+    assert "leans against your claim" in window.entry_page.symbols.accessibleName()
+    window.session.undo()
+    settle(window)
+    assert "is greater than for quick" in sentence(window)
+
+
+def test_picking_by_keyboard_alone(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    bar = window.entry_page.bar
+    bar.button("centre").setFocus()
+    qtbot.keyClick(bar.button("centre"), Qt.Key.Key_Right)
+    assert bar.button("what").hasFocus()
+    qtbot.keyClick(bar.button("what"), Qt.Key.Key_Left)
+    qtbot.keyClick(bar.button("centre"), Qt.Key.Key_Space)
+    opened = popup(window)
+    qtbot.keyClick(opened.list, Qt.Key.Key_Up)
+    qtbot.keyClick(opened.list, Qt.Key.Key_Return)
+    settle(window)
+    assert sentence(window).startswith("Test whether the mean of")
+    assert "the way became Welch t" in bar.message.text()
+    assert window.focusWidget() is bar.button("centre")
+
+
+def test_escape_puts_back(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    bar = window.entry_page.bar
+    before = sentence(window)
+    bar.open_slot("claim")
+    qtbot.keyClick(popup(window).list, Qt.Key.Key_Escape)
+    bar.open_slot("alpha")
+    bar.editor.setText("0.5")
+    qtbot.keyClick(bar.editor, Qt.Key.Key_Escape)
+    assert bar.editor is None
+    settle(window)
+    assert sentence(window) == before
+    assert not window.session.dirty
+
+
+def test_a_number_is_typed_in_place(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    bar = window.entry_page.bar
+    button = bar.button("alpha")
+    button.setFocus()
+    qtbot.keyClick(button, Qt.Key.Key_0)  # typing begins the number
+    assert bar.editor.text() == "0"
+    qtbot.keyClicks(bar.editor, ",05")
+    qtbot.keyClick(bar.editor, Qt.Key.Key_Return)
+    settle(window)
+    assert "at α = 0.05" in sentence(window)
+
+
+@pytest.mark.parametrize(
+    ("typed", "told"),
+    [
+        ("2", "2 is out of range. Type a number between 0 and 1."),
+        ("abc", "“abc” is not a number"),
+        ("", "Type a number"),
+    ],
+)
+def test_a_number_that_does_not_fit_says_why_and_stays(
+    window: Window, settle, qtbot, typed, told
+) -> None:
+    show(window, "e1", settle)
+    bar = window.entry_page.bar
+    bar.open_slot("alpha")
+    bar.editor.setText(typed)
+    qtbot.keyClick(bar.editor, Qt.Key.Key_Return)
+    assert told in bar.message.text()
+    assert bar.editor.text() == typed
+    assert "at α = 0.01" in sentence(window)
+
+
+def test_a_long_list_is_narrowed_by_typing(window: Window, settle, qtbot) -> None:
+    show(window, "e2", settle)
+    bar = window.entry_page.bar
+    bar.open_slot("what")
+    opened = popup(window)
+    assert opened.filter.isVisible()
+    qtbot.keyClicks(opened.filter, "visitors")
+    qtbot.keyClick(opened.filter, Qt.Key.Key_Return)
+    settle(window)
+    assert window.entry_page.entry.statement.table == "visits"
+    assert "so the groups were taken out" in bar.message.text()
+
+
+def test_choosing_a_way_in_the_table_of_ways(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    view = window.entry_page.figure_views[0]
+    view.setFocus()
+    view.setCurrentIndex(view.model().index(0, 0))
+    qtbot.keyClick(view, Qt.Key.Key_Return)
+    settle(window)
+    assert "by Welch t." in sentence(window)
+    assert "“median” became “mean”" in window.entry_page.bar.message.text()
+    rect = view.visualRect(view.model().index(3, 0))
+    qtbot.mouseClick(view.viewport(), LEFT, pos=rect.center())
+    settle(window)
+    assert "by shuffled labels." in sentence(window)
+    assert "10\u202f000 shuffles" in window.entry_page.picture.picture.frames[1].title
+
+
+def test_answering_the_question_of_matching(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    buttons = {b.text(): b for b in window.reading.findChildren(type(window.verb_buttons["test"]))}
+    qtbot.mouseClick(buttons["separately"], LEFT)
+    settle(window)
+    assert window.entry_page.entry.statement.design == "separate"
+    assert "As you say, the two groups were picked separately." in words(window)
+    window.entry_page.set_slot("design", "matched")
+    settle(window)
+    assert "Matched values belong together in one row" in words(window)
+    assert not window.entry_page.picture.isVisible()
+
+
+def test_cells_change_and_the_entry_follows(window: Window, settle) -> None:
+    show(window, "e3", settle)
+    before = window.entry_page.answer.figures[0].rows[0].cells[3].value
+    window.session.do(SetCells("bushes", 0, 3, (("999",),)))
+    settle(window)
+    after = window.entry_page.answer.figures[0].rows[0].cells[3].value
+    assert after > before
+    window.session.undo()
+    settle(window)
+    assert window.entry_page.answer.figures[0].rows[0].cells[3].value == before
+
+
+def test_sweeping_selects_rows_everywhere(window: Window, settle, qtbot) -> None:
+    show(window, "e5", settle)
+    picture = window.entry_page.picture
+    xs, ys = places_of(picture, 10)
+    corner = QPoint(int(xs[0]) - 9, int(ys[0]) - 9)
+    qtbot.mousePress(picture, LEFT, pos=corner)
+    qtbot.mouseMove(picture, corner + QPoint(18, 18))
+    qtbot.mouseRelease(picture, LEFT, pos=corner + QPoint(18, 18))
+    chosen = window.session.selection("bushes")
+    assert 10 in chosen
+    assert any("selected" in text and text[0].isdigit() for text in window._status_texts())
+    window.entry_page.toggle_rows()
+    rows = {index.row() for index in window.entry_page.rows.selectionModel().selectedRows()}
+    assert rows == set(chosen.tolist())
+    window.show_target(("table", "bushes"))
+    settle(window)
+    rows = {index.row() for index in window.table_page.sheet.selectionModel().selectedRows()}
+    assert rows == set(chosen.tolist())
+    qtbot.keyClick(picture, Qt.Key.Key_Escape)
+    assert window.session.selection("bushes").size == 0
+
+
+def test_hovering_tells_the_row(window: Window, settle) -> None:
+    show(window, "e5", settle)
+    text = window.entry_page._row_text(0)
+    assert text.splitlines()[0] == "row 1"
+    assert "leaf length: 58.8 mm" in text
+    window.session.do(SetCells("bushes", 0, 3, (("",),)))
+    assert "leaf length: missing" in window.entry_page._row_text(0)
+
+
+def test_dragging_a_handle_sets_its_slot_once(window: Window, settle, qtbot) -> None:
+    show(window, "e2", settle)
+    picture = window.entry_page.picture
+    handle = picture.drawing.handles[0]
+    start = QPoint(round(handle.x), round(handle.y))
+    qtbot.mousePress(picture, LEFT, pos=start)
+    for by in (5, 15, 25, 40):
+        qtbot.mouseMove(picture, start + QPoint(by, 0))
+        QApplication.processEvents()
+    assert not window.session.dirty
+    qtbot.mouseRelease(picture, LEFT, pos=start + QPoint(40, 0))
+    settle(window)
+    bins = window.entry_page.entry.statement.bins
+    assert bins > 4
+    assert bins == handle.value_at(start.x() + 40)
+    window.session.undo()
+    assert window.session.study.entry("e2").statement.bins == 4
+
+
+def test_handles_move_by_keyboard(window: Window, settle, qtbot) -> None:
+    show(window, "e2", settle)
+    picture = window.entry_page.picture
+    picture.setFocus()
+    qtbot.keyClicks(picture, "]")
+    qtbot.keyClick(picture, Qt.Key.Key_Right)
+    settle(window)
+    assert window.entry_page.entry.statement.bins > 4
+
+
+def test_outside_rows_are_a_click_away(window: Window, settle) -> None:
+    show(window, "e3", settle)
+    view = window.entry_page.figure_views[0]
+    last = view.model().columnCount() - 1
+    view._chosen(view.model().index(1, last))
+    assert window.session.selection("bushes").tolist() == [36, 89, 105]
+    assert window.entry_page.rows.isVisible()
+
+
+def test_links_ask_the_next_question(window: Window, settle, qtbot) -> None:
+    show(window, "e3", settle)
+    links = window.reading.findChildren(LinkButton)
+    link = next(b for b in links if b.accessibleName() == "Plot leaf length for each cultivar")
+    qtbot.keyClick(link, Qt.Key.Key_Space)
+    settle(window)
+    assert sentence(window).startswith("Plot leaf length (mm) for each cultivar")
+    assert len(window.session.study.entries) == 6
+
+
+def test_working_is_folded_until_asked_for(window: Window, settle) -> None:
+    show(window, "e1", settle)
+    page = window.entry_page
+    assert not page.working.isVisible()
+    window.actions_by_name["working"].trigger()
+    assert page.working.isVisible()
+    text = "\n".join(label.text() for label in page.working.findChildren(QLabel))
+    assert "W = sum of the ranks of slow" in text
+    assert "5. Conclusion" in text
+
+
+def test_a_verb_takes_the_selected_columns(window: Window, settle, qtbot) -> None:
+    window.show_target(("table", "bushes"))
+    sheet = window.table_page.sheet
+    sheet.selectColumn(5)
+    mode = sheet.selectionModel().SelectionFlag
+    sheet.selectionModel().select(sheet.sheet_model.index(0, 1), mode.Select | mode.Columns)
+    assert sheet.chosen_columns() == ["netting", "pluck mass"]
+    qtbot.mouseClick(window.verb_buttons["plot"], LEFT)
+    settle(window)
+    assert sentence(window).startswith("Plot pluck mass (g) for each netting")
+    assert window.verb_buttons["plot"].isChecked()
+    assert window.entry_page.bar.slots_shown()[0].hasFocus()
+
+
+def test_stopping_a_long_simulation(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    window.entry_page.set_slot("way", "shuffled labels")
+    window.entry_page.set_slot("shuffles", 1_000_000)
+    qtbot.waitUntil(window.entry_page.progress_row.isVisible, timeout=10_000)
+    qtbot.mouseClick(window.entry_page.stop, LEFT)
+    settle(window)
+    assert not window.entry_page.progress_row.isVisible()
+    assert "Stopped." in window.entry_page.bar.message.text()
+    window.session.undo()
+    settle(window)
+    assert window.entry_page.entry.statement.shuffles == 10_000
+
+
+def test_an_entry_whose_table_is_gone_says_so_and_others_work(window: Window, settle) -> None:
+    window.remove(("table", "trays"))
+    assert "1 entry asked about trays" in window.banner.label.text()
+    show(window, "e1", settle)
+    assert "There is no table called “trays”" in words(window)
+    show(window, "e2", settle)
+    assert window.entry_page.answer.problem is None
+    window.session.undo()
+    show(window, "e1", settle)
+    assert window.entry_page.answer.problem is None
+
+
+def test_a_failure_inside_is_told_and_nothing_is_lost(window: Window, settle, monkeypatch) -> None:
+    def fail(*_):
+        raise RuntimeError("worn out")
+
+    monkeypatch.setattr("theoros.desk.entry_page.drafts", fail)
+    show(window, "e3", settle)
+    assert "Something went wrong inside Theoros" in window.entry_page.bar.message.text()
+    assert "Traceback" not in window.entry_page.bar.message.text()
+    monkeypatch.undo()
+    show(window, "e2", settle)
+    assert window.entry_page.answer.problem is None
+
+
+def test_settings_beside_the_sentence(window: Window, settle, qtbot) -> None:
+    show(window, "e2", settle)
+    field = window.reading.findChild(QLineEdit, "setting-start")
+    field.setText("16,5 g")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    settle(window)
+    assert window.entry_page.entry.statement.start == 16.5
+    field = window.reading.findChild(QLineEdit, "setting-start")
+    field.setText("sixteen")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert "is not a number" in field.toolTip()
+    assert window.entry_page.entry.statement.start == 16.5
+
+
+def test_every_control_has_a_name(window: Window, settle) -> None:
+    """What the keyboard can reach, a screen reader can say."""
+    for target in (("entry", "e1"), ("entry", "e2"), ("table", "bushes"), ("report", "")):
+        window.show_target(target)
+        settle(window)
+        for widget in window.findChildren(QLineEdit) + window.findChildren(
+            type(window.verb_buttons["plot"])
+        ):
+            if widget.isVisible() and widget.focusPolicy() != Qt.FocusPolicy.NoFocus:
+                text = widget.text() if not isinstance(widget, QLineEdit) else ""
+                assert widget.accessibleName() or text, widget
+
+
+def test_titles_and_questions(window: Window, settle, monkeypatch) -> None:
+    show(window, "e2", settle)
+    monkeypatch.setattr(
+        "theoros.desk.window.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True)
+    )
+    window.rename()
+    assert window.session.study.entry("e2").title == "Plucks"
+    monkeypatch.setattr(
+        "theoros.desk.window.QInputDialog.getMultiLineText", lambda *a, **k: ("How heavy?", True)
+    )
+    window.set_question()
+    assert window.entry_page.question.text() == "How heavy?"
+    window.duplicate()
+    assert window.session.study.entries[-1].statement == window.session.study.entry("e2").statement
+
+
+def test_gliding_marks_end_where_they_belong(window: Window, settle, qtbot) -> None:
+    window.session.settings.setValue("looks/motion", "on")
+    show(window, "e2", settle)
+    picture = window.entry_page.picture
+    qtbot.waitUntil(lambda: not picture._ticker.isActive(), timeout=3000)
+    window.entry_page.set_slot("by", None)
+    settle(window)
+    if window.theme.motion:
+        assert picture._before
+    qtbot.waitUntil(lambda: not picture._ticker.isActive(), timeout=3000)
+    assert not picture._before
+    assert len(picture._places()) == 179
+    assert np.isfinite(list(picture._places().values())).all()
+
+
+def test_plain_words_in_the_status_line(window: Window, settle) -> None:
+    show(window, "e2", settle)
+    texts = window._status_texts()
+    assert texts[0] == "bushes: 179 rows in use"
+    assert texts[1] == "1 row left out: pluck mass is missing"
+    assert to_plain(texts[-1]) == "no rows selected"
