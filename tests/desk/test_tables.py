@@ -20,8 +20,7 @@ def type_cell(window: Window, qtbot, text: str, end: Qt.Key = KEY.Key_Return) ->
     sheet = window.table_page.sheet
     sheet.setFocus()
     sheet.edit(sheet.currentIndex())
-    editor = sheet.viewport().findChild(QLineEdit)
-    assert editor is not None
+    editor = next(e for e in sheet.viewport().findChildren(QLineEdit) if e.isVisible())
     editor.setText(text)
     qtbot.keyClick(editor, end)
     QApplication.processEvents()

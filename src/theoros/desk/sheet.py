@@ -161,19 +161,23 @@ class Sheet(QTableView):
 
     def show_table(self, name: str) -> None:
         other, before = name != self.sheet_model.name, self.header.count()
+        at = self.currentIndex()
+        row, column = (0, 0) if other else (max(0, at.row()), max(0, at.column()))
         self.sheet_model.show(name)
         if other or self.header.count() != before:
             self._sized_by_hand = self._sized_by_hand and not other
             self._fit_columns()
         if other:
             self.scrollToTop()
-            if not self.currentIndex().isValid():
-                # the current cell, without giving up the rows that are selected
-                self.selectionModel().setCurrentIndex(
-                    self.sheet_model.index(0, 0), QItemSelectionModel.SelectionFlag.NoUpdate
-                )
-        if self.sheet_model.editable:
+        if self.sheet_model.table is not None:
             self.setColumnWidth(self.sheet_model.columnCount() - 1, self.theme.px(36))
+        if not self.currentIndex().isValid() and self.sheet_model.rowCount():
+            # the current cell, without giving up the rows that are selected
+            row = min(row, self.sheet_model.rowCount() - 1)
+            column = min(column, self.sheet_model.columnCount() - 1)
+            self.selectionModel().setCurrentIndex(
+                self.sheet_model.index(row, column), QItemSelectionModel.SelectionFlag.NoUpdate
+            )
         self._take_selection(name)
 
     def _fit_columns(self) -> None:

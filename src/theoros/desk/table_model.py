@@ -26,40 +26,54 @@ class SheetModel(QAbstractTableModel):
         self.name = ""
         self.table: Table | None = None
         self.profiles: dict[str, Profile] = {}
-        self.editable = True
+        self._rows = self._columns = 0
 
     def show(self, name: str) -> None:
-        """Shows the table of that name as it is now."""
+        """Shows the table of that name as it is now.
+
+        A table that only grew keeps the open editor and the current cell: rows and columns come
+        in at the end, and what stands in cells is told to have changed.
+        """
         table = self.session.study.by_name.get(name)
-        same = (
-            table is not None
-            and self.table is not None
-            and name == self.name
-            and table.rows == self.table.rows
-            and table.columns == self.table.columns
-        )
-        if same:
-            self.table = table
-            bottom = self.index(self.rowCount() - 1, self.columnCount() - 1)
-            self.dataChanged.emit(self.index(0, 0), bottom)
+        before = self.table
+        rows, columns = self._size(table)
+        rows_before, columns_before = self._size(before)
+        grew = rows >= rows_before and columns >= columns_before
+        if table is None or before is None or name != self.name or not grew:
+            self.beginResetModel()
+            self.name, self.table = name, table
+            self._rows, self._columns = rows, columns
+            self.endResetModel()
             return
-        self.beginResetModel()
-        self.name, self.table = name, table
-        self.endResetModel()
+        nowhere = QModelIndex()
+        self.table = table
+        if rows > rows_before:
+            self.beginInsertRows(nowhere, rows_before, rows - 1)
+            self._rows = rows
+            self.endInsertRows()
+        if columns > columns_before:
+            self.beginInsertColumns(nowhere, columns_before, columns - 1)
+            self._columns = columns
+            self.endInsertColumns()
+        self.dataChanged.emit(self.index(0, 0), self.index(rows - 1, columns - 1))
+        self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, columns - 1)
+        self.headerDataChanged.emit(Qt.Orientation.Vertical, 0, rows - 1)
+
+    def _size(self, table: Table | None) -> tuple[int, int]:
+        """Rows and columns shown, those to type into beyond the end with them."""
+        if table is None:
+            return 0, 0
+        return table.rows + SPARE, len(table.columns) + SPARE
 
     def rowCount(self, parent=None) -> int:
-        if self.table is None:
-            return 0
-        return self.table.rows + (SPARE if self.editable else 0)
+        return self._rows
 
     def columnCount(self, parent=None) -> int:
-        if self.table is None:
-            return 0
-        return len(self.table.columns) + (SPARE if self.editable else 0)
+        return self._columns
 
     def flags(self, index: QModelIndex):
         flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        return flags | Qt.ItemFlag.ItemIsEditable if self.editable else flags
+        return flags | Qt.ItemFlag.ItemIsEditable
 
     def text(self, row: int, column: int) -> str:
         """What stands in a cell."""

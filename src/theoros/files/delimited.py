@@ -167,7 +167,7 @@ def paste_block(text: str) -> tuple[tuple[str, ...], ...]:
     """What is pasted from a spreadsheet, as rows of cells: tabs between them, quotes honoured."""
     if not text:
         return ()
-    lines = _lines(text.replace("\r\n", "\n").rstrip("\n"), "\t")
+    lines = _lines(text.replace("\r\n", "\n").removesuffix("\n"), "\t")
     return tuple(tuple(line) or ("",) for line in lines)
 
 
@@ -177,10 +177,15 @@ def block_has_header(block: tuple[tuple[str, ...], ...]) -> bool:
 
 
 def table_text(rows: list[list[str]], delimiter: str = "\t") -> str:
-    """Rows of cells as delimited text, quoted where needed."""
-    buffer = io.StringIO()
-    csv.writer(buffer, delimiter=delimiter, lineterminator="\n").writerows(rows)
-    return buffer.getvalue()
+    """Rows of cells as delimited text, quoted where needed; an empty cell is nothing at all."""
+    special = (delimiter, '"', "\n", "\r")
+
+    def written(cell: str) -> str:
+        if any(mark in cell for mark in special):
+            return '"' + cell.replace('"', '""') + '"'
+        return cell
+
+    return "".join(delimiter.join(map(written, row)) + "\n" for row in rows)
 
 
 def _lines(text: str, delimiter: str) -> list[list[str]]:
