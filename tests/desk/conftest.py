@@ -10,6 +10,7 @@ from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from theoros.desk.application import make_application, make_window
+from theoros.desk.study_files import StudyFiles
 from theoros.desk.window import Window
 
 WAIT_MS = 20_000
@@ -26,7 +27,7 @@ def empty(qtbot, tmp_path: Path, monkeypatch) -> Window:
     settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
     settings.setValue("looks/mode", "light")
     settings.setValue("looks/motion", "off")
-    monkeypatch.setattr(Window, "_may_leave", lambda self: True)
+    monkeypatch.setattr(StudyFiles, "may_leave", lambda self: True)
     monkeypatch.setattr(QMessageBox, "exec", _no_dialog)
     made = make_window(settings, tmp_path / "journals")
     qtbot.addWidget(made)

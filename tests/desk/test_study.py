@@ -39,7 +39,7 @@ def test_the_whole_way(empty: Window, tmp_path: Path, settle, qtbot, monkeypatch
     path = tmp_path / "sheds.csv"
     rows = "".join(f"{g},{v}\n" for g, v in zip("nnnnnsssss", range(30, 40), strict=True))
     path.write_text("shed,loss (%)\n" + rows.replace("n,", "north,").replace("s,", "south,"))
-    window.open_any(path)
+    window.files.open_any(path)
     settle(window)
     window.findChild(ImportDialog).open_button.click()
     settle(window)
@@ -60,20 +60,20 @@ def test_the_whole_way(empty: Window, tmp_path: Path, settle, qtbot, monkeypatch
     window.show_target(("report", ""))
     editor = window.report_page.findChildren(TextEditor)[-1]
     editor.setPlainText("What was found\n\nThe south sheds lose more.")
-    window.export_report(tmp_path / "report.html")
+    window.outgoing.export_report(tmp_path / "report.html")
     settle(window)
     page = (tmp_path / "report.html").read_text()
     assert "The south sheds lose more." in page
     assert "There is enough evidence" in page
     target = tmp_path / "work"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target), ""))
-    window.save()
+    window.files.save()
     settle(window)
     assert not window.session.dirty
     saved = window.session.study
-    window.new_study()
+    window.files.new_study()
     assert window.session.study.tables == ()
-    window.open_any(tmp_path / "work.theoros")
+    window.files.open_any(tmp_path / "work.theoros")
     settle(window)
     assert window.session.study == saved
     assert window.session.recent()[0].name == "work.theoros"
@@ -82,7 +82,7 @@ def test_the_whole_way(empty: Window, tmp_path: Path, settle, qtbot, monkeypatch
 
 def test_saving_where_it_cannot_be(window: Window, settle) -> None:
     window.session.do(SetTitle("x"))
-    window._save_to(Path("/proc/no/such/place.theoros"))
+    window.files.save_to(Path("/proc/no/such/place.theoros"))
     settle(window)
     assert "could not be written there" in window.banner.label.text()
     assert window.session.dirty
@@ -92,14 +92,14 @@ def test_opening_what_is_no_study(window: Window, tmp_path: Path, settle) -> Non
     before = window.session.study
     path = tmp_path / "broken.theoros"
     path.write_bytes(b"PK\x03\x04 and then nothing")
-    window.open_any(path)
+    window.files.open_any(path)
     settle(window)
     assert "damaged or was not fully copied" in window.banner.label.text()
     assert window.session.study is before
 
 
 def test_changes_made_while_saving_stay_unsaved(window: Window, tmp_path: Path, settle) -> None:
-    window._save_to(tmp_path / "s.theoros")
+    window.files.save_to(tmp_path / "s.theoros")
     window.session.do(SetTitle("later"))
     settle(window)
     assert window.session.dirty
@@ -190,14 +190,14 @@ def test_the_report_follows_and_can_be_reordered(window: Window, settle, qtbot) 
 def test_pictures_and_tables_go_to_the_clipboard(window: Window, settle) -> None:
     window.show_target(("entry", "e1"))
     settle(window)
-    window.copy_picture()
+    window.outgoing.copy_picture()
     data = QApplication.clipboard().mimeData()
     image = QImage(data.imageData())
     assert (image.width(), image.height()) == (1800, 880)
     assert image.pixelColor(5, 870).name() == "#fffdf8"
     svg = bytes(data.data("image/svg+xml")).decode()
     assert "moisture loss (%)</text>" in svg
-    window.copy_figures()
+    window.outgoing.copy_figures()
     data = QApplication.clipboard().mimeData()
     assert data.text().splitlines()[0] == "Way\tcompares\tstatistic\tp-value\tconditions"
     assert data.text().splitlines()[3].startswith("Rank sum\tmedians\tU = ")
@@ -210,7 +210,7 @@ def test_saving_a_picture(window: Window, settle, tmp_path: Path, monkeypatch, s
     settle(window)
     path = tmp_path / f"plot{suffix}"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
-    window.save_picture()
+    window.outgoing.save_picture()
     if suffix == ".bmp":
         assert "can be saved as .png, .svg or .pdf" in window.banner.label.text()
         return

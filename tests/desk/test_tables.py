@@ -39,7 +39,7 @@ def cells(window: Window, table: str, column: str) -> list:
 
 @pytest.fixture
 def blank(empty: Window) -> Window:
-    empty.new_table()
+    empty.files.new_table()
     return empty
 
 
@@ -196,7 +196,7 @@ def test_every_header_has_its_profile(window: Window, settle) -> None:
 
 
 def open_file(window: Window, path: Path, settle) -> ImportDialog:
-    window.open_any(path)
+    window.files.open_any(path)
     settle(window)
     return next(d for d in window.findChildren(ImportDialog) if d.isVisible())
 

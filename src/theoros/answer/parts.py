@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 
-from theoros.answer.picture import Picture
 from theoros.answer.wording import NONE, to_plain
+
+if TYPE_CHECKING:
+    from theoros.answer.picture import Picture
 
 Mark = Literal["holds", "fails", "judge"]
 MARKS: dict[str, str] = {"holds": "✓", "fails": "✕", "judge": "?"}

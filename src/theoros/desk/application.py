@@ -43,6 +43,6 @@ def run(file: Path | None, *, demo: bool = False) -> int:
         window.session.open_demo()
     window.show()
     if file is not None:
-        QTimer.singleShot(0, lambda: window.open_any(file))
+        QTimer.singleShot(0, lambda: window.files.open_any(file))
     window.first_painted.connect(lambda: QTimer.singleShot(300, window.warm_up))
     return app.exec()

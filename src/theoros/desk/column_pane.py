@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from dataclasses import replace
-from typing import Any
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import (
@@ -18,8 +20,6 @@ from PySide6.QtWidgets import (
 
 from theoros.answer.parts import CannotAnswer
 from theoros.answer.wording import counted, listed_briefly
-from theoros.desk.pickers import PickList
-from theoros.desk.picture_view import PictureView
 from theoros.desk.session import Session
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import LinkButton, button, clear, column, form, heading, mute, prose
@@ -28,9 +28,11 @@ from theoros.study.edits import ChangeColumn
 from theoros.table.changes import lost_by
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.plot import column_answer
 from theoros.verbs.registry import make
 from theoros.verbs.slots import Option
+
+if TYPE_CHECKING:
+    from theoros.desk.picture_view import PictureView
 
 KIND_HELP = {
     Kind.NUMBER: "Measured or counted; can be averaged.",
@@ -73,17 +75,8 @@ class ColumnPane(QWidget):
         for line in (self.name, self.unit, self.meaning):
             line.editingFinished.connect(self._typed)
         layout.addLayout(fields)
-        self.picture = PictureView(theme, self._row_text)
-        self.picture.setMinimumHeight(theme.px(150))
-        self.picture.setMaximumHeight(theme.px(170))
-        self.picture.setAccessibleName("picture of the column")
-        self.picture.swept.connect(lambda rows, add: session.select(self.table_name, rows))
-        session.selection_changed.connect(
-            lambda name: (
-                self.picture.select(session.selection(name)) if name == self.table_name else None
-            )
-        )
-        layout.addWidget(self.picture)
+        self.picture_place = QVBoxLayout()
+        layout.addLayout(self.picture_place)
         self.figures = QGridLayout()
         self.figures.setContentsMargins(8, 0, 8, 0)
         self.figures.setVerticalSpacing(8)
@@ -95,6 +88,26 @@ class ColumnPane(QWidget):
         row.addStretch()
         layout.addLayout(row)
         worker.stepped.connect(self._worked)
+
+    @cached_property
+    def picture(self) -> PictureView:
+        """The small picture of a number, built when a number is first shown."""
+        from theoros.desk.picture_view import PictureView
+
+        view = PictureView(self.theme, self._row_text)
+        view.setFixedHeight(self.theme.px(165))
+        view.setAccessibleName("picture of the column")
+        session = self.session
+        view.swept.connect(lambda rows, add: session.select(self.table_name, rows))
+        session.selection_changed.connect(
+            lambda name: view.select(session.selection(name)) if name == self.table_name else None
+        )
+        self.picture_place.addWidget(view)
+        return view
+
+    def _hide_picture(self) -> None:
+        if "picture" in self.__dict__:
+            self.picture.hide()
 
     def show_column(self, table_name: str, column_name: str) -> None:
         self.table_name, self.column_name = table_name, column_name
@@ -114,14 +127,14 @@ class ColumnPane(QWidget):
         clear(self.asks)
         if about is None or table is None:
             self._show_figures(())
-            self.picture.hide()
+            self._hide_picture()
             return
         self._ask(table, about)
         if about.kind is Kind.NUMBER:
-            self.worker.run("column", lambda: iter([_number_facts(table, about.name)]))
+            self.worker.run("column", lambda: _facts(_number_facts, table, about.name))
         else:
-            self.picture.hide()
-            self.worker.run("column", lambda: iter([_level_facts(table, about)]))
+            self._hide_picture()
+            self.worker.run("column", lambda: _facts(_level_facts, table, about.name))
 
     @property
     def _table(self) -> Table | None:
@@ -132,8 +145,9 @@ class ColumnPane(QWidget):
             return
         name, picture, figures = step
         if name == self.column_name:
-            self.picture.setVisible(picture is not None)
+            self._hide_picture()
             if picture is not None:
+                self.picture.show()
                 self.picture.show_picture(picture, glide=False)
                 self.picture.select(self.session.selection(self.table_name))
             self._show_figures(figures)
@@ -215,6 +229,8 @@ class ColumnPane(QWidget):
             return
         options = tuple(Option(str(kind), str(kind), help=KIND_HELP[kind]) for kind in Kind)
         now = str(table.column(self.column_name).kind)
+        from theoros.desk.pickers import PickList
+
         popup = PickList(self.theme, options, now, "kind", self.set_kind, self)
         popup.open_at(self.kind.mapToGlobal(QPoint(0, self.kind.height() + 2)))
 
@@ -262,7 +278,14 @@ def row_text(table: Table | None, row: int) -> str:
     return "\n".join(lines)
 
 
+def _facts(find: Callable[[Table, str], object], table: Table, name: str) -> Iterator[object]:
+    """One step of work: lazily, so that it is done on the worker and not when it is asked for."""
+    yield find(table, name)
+
+
 def _number_facts(table: Table, name: str) -> tuple[str, object, tuple[tuple[str, str], ...]]:
+    from theoros.verbs.plot.answering import column_answer
+
     try:
         picture, figures = column_answer(table, name)
     except CannotAnswer:
@@ -271,8 +294,8 @@ def _number_facts(table: Table, name: str) -> tuple[str, object, tuple[tuple[str
     return name, picture, tuple((label, cell.text) for label, cell in figures)
 
 
-def _level_facts(table: Table, about: Column) -> tuple[str, object, tuple[tuple[str, str], ...]]:
-    missing = table.missing(about.name)
+def _level_facts(table: Table, name: str) -> tuple[str, object, tuple[tuple[str, str], ...]]:
+    about, missing = table.column(name), table.missing(name)
     facts = [("values", str(table.rows - missing)), ("missing", str(missing))]
     if about.kind.is_grouping:
         counts = dict(table.series(about.name).value_counts().iter_rows())

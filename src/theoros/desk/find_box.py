@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import QPoint, QSize, Qt
 from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from theoros.desk.pickers import OPTION, OptionDelegate
+from theoros.desk.options import OPTION, OptionDelegate
 from theoros.desk.theme import Theme
 from theoros.verbs.slots import Option
 

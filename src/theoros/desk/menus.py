@@ -10,7 +10,6 @@ from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
 
 from theoros import __version__
-from theoros.desk.help_topics import TOPICS
 from theoros.desk.theme import MODES, SCALES
 from theoros.verbs.registry import verbs
 
@@ -43,15 +42,15 @@ def build(window: Window) -> Actions:
     study = fill(
         "&Study",
         [
-            ("new study", "&New study", window.new_study, "Ctrl+N"),
-            ("open study", "&Open study…", window.open_any, "Ctrl+O"),
-            ("open table", "Open &table…", window.open_table, "Ctrl+Shift+O"),
+            ("new study", "&New study", window.files.new_study, "Ctrl+N"),
+            ("open study", "&Open study…", window.files.open_any, "Ctrl+O"),
+            ("open table", "Open &table…", window.files.open_table, "Ctrl+Shift+O"),
             SEPARATOR,
-            ("save", "&Save", window.save, "Ctrl+S"),
-            ("save as", "Save &as…", window.save_as, "Ctrl+Shift+S"),
+            ("save", "&Save", window.files.save, "Ctrl+S"),
+            ("save as", "Save &as…", window.files.save_as, "Ctrl+Shift+S"),
             ("name study", "Na&me the study…", lambda: window.rename(("report", "")), ""),
             SEPARATOR,
-            ("demo", "Open the &demo study", window.open_demo, ""),
+            ("demo", "Open the &demo study", window.files.open_demo, ""),
             ("quit", "&Quit", window.close, "Ctrl+Q"),
         ],
     )
@@ -64,8 +63,8 @@ def build(window: Window) -> Actions:
             ("undo", "&Undo", window.session.undo, "Ctrl+Z"),
             ("redo", "&Redo", window.session.redo, "Ctrl+Shift+Z"),
             SEPARATOR,
-            ("copy", "&Copy", window.copy, "Ctrl+C"),
-            ("paste", "&Paste", window.paste, "Ctrl+V"),
+            ("copy", "&Copy", window.outgoing.copy, "Ctrl+C"),
+            ("paste", "&Paste", window.outgoing.paste, "Ctrl+V"),
             ("paste values", "Paste as &values", lambda: sheet.paste(headed=False), "Ctrl+Shift+V"),
             ("find", "&Find…", window.find_box.setFocus, "Ctrl+K"),
         ],
@@ -73,7 +72,7 @@ def build(window: Window) -> Actions:
     fill(
         "&Table",
         [
-            ("new table", "&New table", window.new_table, "Ctrl+T"),
+            ("new table", "&New table", window.files.new_table, "Ctrl+T"),
             ("new column", "New &column", window.table_page.add_column, ""),
             ("insert row", "&Insert row above", window.table_page.insert_row, "Ctrl+I"),
             ("delete rows", "Delete &rows", sheet.delete_rows, "Ctrl+-"),
@@ -94,14 +93,14 @@ def build(window: Window) -> Actions:
             *asks,
             SEPARATOR,
             ("question", "The &question as it was set…", window.set_question, ""),
-            ("working", "&Working", window.entry_page.toggle_working, "Ctrl+W"),
+            ("working", "&Working", lambda: window.entry_page.toggle_working(), "Ctrl+W"),
             ("rename entry", "&Rename the entry…", window.rename, "F2"),
             ("duplicate", "D&uplicate the entry", window.duplicate, "Ctrl+D"),
             ("remove entry", "Re&move the entry", window.remove, ""),
             SEPARATOR,
-            ("copy picture", "&Copy picture", window.copy_picture, "Ctrl+Shift+C"),
-            ("copy figures", "Copy &figures", window.copy_figures, ""),
-            ("save picture", "&Save picture…", window.save_picture, ""),
+            ("copy picture", "&Copy picture", window.outgoing.copy_picture, "Ctrl+Shift+C"),
+            ("copy figures", "Copy &figures", window.outgoing.copy_figures, ""),
+            ("save picture", "&Save picture…", window.outgoing.save_picture, ""),
         ],
     )
     fill(
@@ -110,18 +109,17 @@ def build(window: Window) -> Actions:
             ("place", "&Place in report", window.place, "Ctrl+R"),
             ("show report", "&Show the report", lambda: window.show_target(("report", "")), ""),
             ("add text", "&Add text", lambda: _add_text(window), ""),
-            ("export", "&Export…", window.export_report, "Ctrl+E"),
+            ("export", "&Export…", window.outgoing.export_report, "Ctrl+E"),
         ],
     )
-    view = fill("&View", [("rows", "&Rows behind the entry", window.entry_page.toggle_rows, "F6")])
+    view = fill(
+        "&View", [("rows", "&Rows behind the entry", lambda: window.entry_page.toggle_rows(), "F6")]
+    )
     view.addSeparator()
     _choices(view, "Light or dark", MODES, window.theme.mode, window.theme.set_mode)
     _choices(view, "Text size", tuple(SCALES), window.theme.scale_name, window.theme.set_scale)
     helps = window.menuBar().addMenu("&Help")
-    for topic in TOPICS:
-        helps.addAction(topic, partial(window.show_help, topic))
-    helps.addSeparator()
-    helps.addAction("About Theoros", partial(_about, window))
+    helps.aboutToShow.connect(lambda: _fill_help(window, helps))
     return made
 
 
@@ -159,8 +157,18 @@ def _choices(menu: QMenu, title: str, names: tuple[str, ...], now: str, chosen) 
 def _fill_recent(window: Window, menu: QMenu) -> None:
     menu.clear()
     for path in window.session.recent():
-        menu.addAction(path.name, partial(window.open_any, path)).setToolTip(str(path))
+        menu.addAction(path.name, partial(window.files.open_any, path)).setToolTip(str(path))
     menu.setEnabled(bool(menu.actions()))
+
+
+def _fill_help(window: Window, menu: QMenu) -> None:
+    from theoros.desk.help_topics import TOPICS
+
+    menu.clear()
+    for topic in TOPICS:
+        menu.addAction(topic, partial(window.show_help, topic))
+    menu.addSeparator()
+    menu.addAction("About Theoros", partial(_about, window))
 
 
 def _add_text(window: Window) -> None:

@@ -5,70 +5,23 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QPoint, QRect, QSize, Qt
-from PySide6.QtGui import QPainter
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import (
     QFrame,
     QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QStyle,
-    QStyledItemDelegate,
     QVBoxLayout,
     QWidget,
 )
 
+from theoros.desk.options import OPTION, OptionDelegate
 from theoros.desk.theme import Theme
 from theoros.verbs.slots import Option
 
 FILTER_FROM = 9
 """With so many options or more there is a box to find one by typing."""
-OPTION = Qt.ItemDataRole.UserRole
-
-
-class OptionDelegate(QStyledItemDelegate):
-    """Draws an option: its label, its detail at the right, its help below."""
-
-    def __init__(self, theme: Theme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.theme = theme
-
-    def sizeHint(self, option, index) -> QSize:
-        held = index.data(OPTION)
-        tall = 40 if held.help else 26
-        return QSize(200, self.theme.px(tall))
-
-    def paint(self, painter: QPainter, option, index) -> None:
-        held: Option = index.data(OPTION)
-        painter.save()
-        rect: QRect = option.rect
-        if option.state & QStyle.StateFlag.State_Selected:
-            painter.fillRect(rect, self.theme.colour("wash"))
-            painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()),
-                             self.theme.colour("data"))  # fmt: skip
-        inner = rect.adjusted(12, 4, -12, -4)
-        line = QRect(inner.left(), inner.top(), inner.width(), self.theme.px(18))
-        painter.setPen(self.theme.colour("mute"))
-        painter.setFont(self.theme.font(12))
-        painter.drawText(line, Qt.AlignmentFlag.AlignRight, held.detail)
-        room = inner.width() - painter.fontMetrics().horizontalAdvance(held.detail) - 16
-        painter.setFont(self.theme.font(13.5))
-        painter.setPen(self.theme.colour("ink"))
-        text = painter.fontMetrics().elidedText(
-            held.label, Qt.TextElideMode.ElideRight, max(room, 60)
-        )
-        painter.drawText(line, Qt.AlignmentFlag.AlignLeft, text)
-        if held.help:
-            below = QRect(inner.left(), inner.top() + self.theme.px(18), inner.width(),
-                          self.theme.px(16))  # fmt: skip
-            painter.setPen(self.theme.colour("mute"))
-            painter.setFont(self.theme.font(12))
-            text = painter.fontMetrics().elidedText(
-                held.help, Qt.TextElideMode.ElideRight, inner.width()
-            )
-            painter.drawText(below, Qt.AlignmentFlag.AlignLeft, text)
-        painter.restore()
 
 
 class PickList(QFrame):

@@ -15,11 +15,9 @@ from PySide6.QtWidgets import (
     QTableView,
 )
 
-from theoros.desk.clipboard import copy_cells
 from theoros.desk.session import Session
 from theoros.desk.table_model import SheetModel
 from theoros.desk.theme import Theme
-from theoros.files.delimited import block_has_header, paste_block
 from theoros.study.edits import DeleteColumns, DeleteRows, SetCells
 
 HEADER = 62
@@ -285,6 +283,8 @@ class Sheet(QTableView):
         lines = [[text(r, c) for c in range(left, right + 1)] for r in range(top, bottom + 1)]
         if self.chosen_columns():
             lines.insert(0, [about.label for about in table.columns[left : right + 1]])
+        from theoros.desk.clipboard import copy_cells
+
         copy_cells(lines)
 
     def paste(self, *, headed: bool = True) -> None:
@@ -292,6 +292,8 @@ class Sheet(QTableView):
 
         Where its first line looks like names (and `headed`), it becomes columns of those names.
         """
+        from theoros.files.delimited import block_has_header, paste_block
+
         block = paste_block(QApplication.clipboard().text())
         if not block or self.sheet_model.table is None:
             return

@@ -5,14 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import datetime
-from pathlib import Path
-from typing import Any
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
-    QApplication,
-    QFileDialog,
     QHBoxLayout,
     QInputDialog,
     QLabel,
@@ -29,19 +26,12 @@ from theoros.answer.parts import Answer
 from theoros.answer.wording import counted, shortened
 from theoros.desk import menus
 from theoros.desk.banner import Banner
-from theoros.desk.clipboard import copy_figures, copy_picture, picture_svg
 from theoros.desk.column_pane import ColumnPane
-from theoros.desk.entry_page import EntryPage
-from theoros.desk.figures_view import FiguresView
 from theoros.desk.find_box import FindBox, Found
-from theoros.desk.help_topics import TOPICS
-from theoros.desk.import_dialog import ImportDialog
-from theoros.desk.paint import save_picture
-from theoros.desk.reading_pane import ReadingPane
-from theoros.desk.report_page import ReportPage, ReportPane
+from theoros.desk.outgoing import Outgoing
 from theoros.desk.session import Session
-from theoros.desk.sheet import Sheet
 from theoros.desk.side_list import SideList, Target
+from theoros.desk.study_files import StudyFiles
 from theoros.desk.table_page import TablePage
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import clear, scrolled
@@ -49,7 +39,6 @@ from theoros.desk.worker import Worker
 from theoros.study.edits import (
     AddBlock,
     AddEntry,
-    AddTable,
     ChangeEntry,
     ChangeTable,
     Edit,
@@ -58,16 +47,16 @@ from theoros.study.edits import (
     SetTitle,
 )
 from theoros.study.entries import Entry, EntryBlock, Study, StudyError
-from theoros.study.file import SUFFIX, open_study, save_study, write_atomically
 from theoros.study.journal import Unsaved
-from theoros.study.report_html import report_html
-from theoros.table.changes import empty_table
-from theoros.table.table import Table, free_name
 from theoros.verbs.registry import verbs
-from theoros.verbs.statement import Statement, StatementError, answer
+from theoros.verbs.statement import Statement, StatementError
+
+if TYPE_CHECKING:
+    from theoros.desk.entry_page import EntryPage
+    from theoros.desk.reading_pane import ReadingPane
+    from theoros.desk.report_page import ReportPage, ReportPane
 
 LEFT, RIGHT = 206, 292
-TABLE_SUFFIXES = (".csv", ".tsv", ".txt", ".tab", ".dat")
 
 
 class Window(QMainWindow):
@@ -83,26 +72,21 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.setMinimumSize(900, 560)
 
-        self.entry_page = EntryPage(session, theme, self.answers)
+        self.files = StudyFiles(self, self.side_work)
+        self.outgoing = Outgoing(self, self.side_work)
+
+        # the table is what is seen first; other pages are built when they are first shown
         self.table_page = TablePage(session, theme, self.side_work)
-        self.report_page = ReportPage(session, theme, self.side_work, self.entry_page.known)
-        self.reading = ReadingPane(theme)
         self.column_pane = ColumnPane(session, theme, self.side_work)
-        self.report_pane = ReportPane(theme)
         self.side = SideList(theme)
         self.banner = Banner(theme)
 
         self.pages, self.panes = QStackedWidget(), QStackedWidget()
         self.pages.setObjectName("middle")
-        for page in (self.table_page, self.entry_page, self.report_page):
-            self.pages.addWidget(page)
+        self.pages.addWidget(self.table_page)
         self.panes.setObjectName("right")
-        for pane, name in (
-            (self.column_pane, "column"),
-            (self.reading, "reading"),
-            (self.report_pane, "report"),
-        ):
-            self.panes.addWidget(scrolled(pane, name))
+        self.column_scroll = scrolled(self.column_pane, "column")
+        self.panes.addWidget(self.column_scroll)
         self.splitter = QSplitter()
         self.splitter.setHandleWidth(1)
         self.splitter.addWidget(self.side)
@@ -113,7 +97,7 @@ class Window(QMainWindow):
         self.splitter.setSizes([LEFT, 1280 - LEFT - RIGHT - 2, RIGHT])
 
         self.verb_buttons: dict[str, QPushButton] = {}
-        self.find_box = FindBox(theme, self.everything)
+        self.find_box = FindBox(theme, self._everything)
         whole = QWidget()
         layout = QVBoxLayout(whole)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -176,19 +160,58 @@ class Window(QMainWindow):
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
         self.column_pane.statement_wanted.connect(self.add_entry)
         self.column_pane.new_column_wanted.connect(self.table_page.add_column)
-        self.entry_page.answered.connect(self._answered)
-        self.reading.slot_set.connect(self.entry_page.set_slot)
-        self.reading.rows_wanted.connect(self.entry_page.select_rows)
-        self.reading.statement_wanted.connect(self.add_entry)
-        self.reading.place_wanted.connect(self.place)
-        self.reading.copy_wanted.connect(self.copy_picture)
-        self.reading.working_wanted.connect(self.entry_page.toggle_working)
-        self.report_page.entry_wanted.connect(lambda key: self.show_target(("entry", key)))
-        self.report_pane.add_wanted.connect(self.report_page.add_text)
-        self.report_pane.export_wanted.connect(self.export_report)
-        self.side_work.stepped.connect(self._side_worked)
         self.side_work.failed.connect(self._side_failed)
         self.theme.changed.connect(self._rethemed)
+
+    @cached_property
+    def entry_page(self) -> EntryPage:
+        """The page of entries, with the Reading that goes with it."""
+        from theoros.desk.entry_page import EntryPage
+
+        page = EntryPage(self.session, self.theme, self.answers)
+        self.pages.addWidget(page)
+        page.answered.connect(self._answered)
+        return page
+
+    @cached_property
+    def reading(self) -> ReadingPane:
+        from theoros.desk.reading_pane import ReadingPane
+
+        pane, page = ReadingPane(self.theme), self.entry_page
+        self.reading_scroll = scrolled(pane, "reading")
+        self.panes.addWidget(self.reading_scroll)
+        pane.slot_set.connect(page.set_slot)
+        pane.rows_wanted.connect(page.select_rows)
+        pane.statement_wanted.connect(self.add_entry)
+        pane.place_wanted.connect(self.place)
+        pane.copy_wanted.connect(self.outgoing.copy_picture)
+        pane.working_wanted.connect(page.toggle_working)
+        return pane
+
+    @cached_property
+    def report_page(self) -> ReportPage:
+        from theoros.desk.report_page import ReportPage
+
+        page = ReportPage(self.session, self.theme, self.side_work, self.entry_page.known)
+        self.pages.addWidget(page)
+        page.entry_wanted.connect(lambda key: self.show_target(("entry", key)))
+        return page
+
+    @cached_property
+    def report_pane(self) -> ReportPane:
+        from theoros.desk.report_page import ReportPane
+
+        pane = ReportPane(self.theme)
+        self.report_scroll = scrolled(pane, "report")
+        self.panes.addWidget(self.report_scroll)
+        pane.add_wanted.connect(self.report_page.add_text)
+        pane.export_wanted.connect(self.outgoing.export_report)
+        return pane
+
+    def keep_text(self) -> None:
+        """Takes in what is being written in the report and has not been left yet."""
+        if "report_page" in self.__dict__:
+            self.report_page.keep_text()
 
     # showing
 
@@ -223,12 +246,12 @@ class Window(QMainWindow):
     def show_target(self, target: Target) -> None:
         """Shows a table, an entry or the report in the middle, and what goes with it."""
         if self.shown == ("report", "") and target != self.shown:
-            self.report_page.keep_text()
+            self.keep_text()
         what, key = target
         self.shown = target
         if what == "table":
             self.pages.setCurrentWidget(self.table_page)
-            self.panes.setCurrentIndex(0)
+            self.panes.setCurrentWidget(self.column_scroll)
             self.table_page.show_table(key)
             column = self.table_page.sheet.current_column()
             table = self.table_page.table
@@ -237,11 +260,13 @@ class Window(QMainWindow):
             self.column_pane.show_column(key, column)
         elif what == "entry":
             self.pages.setCurrentWidget(self.entry_page)
-            self.panes.setCurrentIndex(1)
+            assert self.reading
+            self.panes.setCurrentWidget(self.reading_scroll)
             self.entry_page.show_entry(key)
         else:
             self.pages.setCurrentWidget(self.report_page)
-            self.panes.setCurrentIndex(2)
+            assert self.report_pane
+            self.panes.setCurrentWidget(self.report_scroll)
             self.report_page.show_report()
         verb = self.session.study.entry(key).statement.verb if what == "entry" else ""
         for name, one in self.verb_buttons.items():
@@ -392,7 +417,7 @@ class Window(QMainWindow):
                 slots[0].setFocus()
 
     def set_question(self) -> None:
-        entry = self._entry()
+        entry = self.current_entry()
         if entry:
             text, taken = QInputDialog.getMultiLineText(
                 self, "The question as it was set", "Paste or type it:", entry.question
@@ -401,7 +426,7 @@ class Window(QMainWindow):
                 self.session.do(ChangeEntry(replace(entry, question=text.strip())))
 
     def duplicate(self) -> None:
-        entry = self._entry()
+        entry = self.current_entry()
         if entry:
             self.add_entry(entry.statement)
 
@@ -445,155 +470,17 @@ class Window(QMainWindow):
         elif what == "entry":
             self.session.do(RemoveEntry(key))
 
-    def _entry(self) -> Entry | None:
+    def current_entry(self) -> Entry | None:
         if self.shown and self.shown[0] == "entry":
             return self.session.study.entry(self.shown[1])
         return None
 
-    # tables
-
-    def new_table(self) -> None:
-        name = free_name("table", self.session.study.by_name)
-        if self.session.do(AddTable(empty_table(name))):
-            self.show_target(("table", name))
-
-    def open_table(self, path: Path | None = None) -> None:
-        """Brings in a table from delimited text, after a preview."""
-        if path is None:
-            name, _ = QFileDialog.getOpenFileName(
-                self, "Open table", "", "Tables (*.csv *.tsv *.txt *.tab *.dat);;All files (*)"
-            )
-            if not name:
-                return
-            path = Path(name)
-        dialog = ImportDialog(path, self.theme, self.side_work, self)
-        dialog.table_ready.connect(self._take_table)
-        dialog.open()
-
-    def _take_table(self, table: Table) -> None:
-        name = free_name(" ".join(table.name.split()) or "table", self.session.study.by_name)
-        if self.session.do(AddTable(table.with_(name=name))):
-            self.show_target(("table", name))
-
-    # study
-
-    def new_study(self) -> None:
-        if self._may_leave():
-            self.session.new()
-
-    def open_demo(self) -> None:
-        if self._may_leave():
-            self.session.open_demo()
-
-    def open_any(self, path: Path | None = None) -> None:
-        """Opens a study, or a table if the file is one."""
-        if path is None:
-            name, _ = QFileDialog.getOpenFileName(
-                self, "Open study", "", f"Studies (*{SUFFIX});;All files (*)"
-            )
-            if not name:
-                return
-            path = Path(name)
-        if path.suffix.lower() in TABLE_SUFFIXES:
-            self.open_table(path)
-            return
-        if not self._may_leave():
-            return
-        found = path
-
-        def steps() -> Iterator[object]:
-            try:
-                yield found, open_study(found)
-            except StudyError as problem:
-                yield found, problem
-
-        self.banner.say(f"Opening {path.name} …", "mute")
-        self.side_work.run("open study", steps)
-
-    def save(self) -> None:
-        if self.session.path is None:
-            self.save_as()
-        else:
-            self._save_to(self.session.path)
-
-    def save_as(self) -> None:
-        start = f"{self.session.study.title or 'study'}{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save study", str(self.session.path or start), f"Studies (*{SUFFIX})"
-        )
-        if name:
-            path = Path(name)
-            self._save_to(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
-
-    def _save_to(self, path: Path) -> None:
-        """Saves on the worker, so that a large study does not hold up the window."""
-        self.report_page.keep_text()
-        study = self.session.study
-
-        def steps() -> Iterator[object]:
-            try:
-                save_study(study, path)
-                yield path, study
-            except StudyError as problem:
-                yield path, problem
-
-        self.side_work.run("save study", steps)
-
-    def _side_worked(self, key: str, step: Any) -> None:
-        if key == "export":
-            self.banner.say(*step)
-        if key not in ("open study", "save study"):
-            return
-        path, result = step
-        if isinstance(result, StudyError):
-            self.banner.say(str(result), "bad")
-        elif key == "open study":
-            self.banner.hide()
-            self.session.opened(path, result)
-        else:
-            self.session.was_saved(path, result)
-
     def _side_failed(self, key: str, message: str) -> None:
-        if key in ("open study", "save study", "profiles", "column", "report"):
+        if key != "import":  # the preview tells its own failures
             self.banner.say(f"Something went wrong inside Theoros ({message}).", "bad")
 
-    def _may_leave(self) -> bool:
-        """Asks what to do with unsaved changes; False to stay."""
-        self.report_page.keep_text()
-        if not self.session.dirty:
-            return True
-        question = QMessageBox(self)
-        question.setWindowTitle("Unsaved changes")
-        question.setText("This study has changes that are not saved to a file.")
-        save = question.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        leave = question.addButton("Leave without saving", QMessageBox.ButtonRole.DestructiveRole)
-        question.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
-        question.exec()
-        if question.clickedButton() is leave:
-            return True
-        if question.clickedButton() is save:
-            return self._save_now()
-        return False
-
-    def _save_now(self) -> bool:
-        """Saves before leaving, and waits for it."""
-        path = self.session.path
-        if path is None:
-            name, _ = QFileDialog.getSaveFileName(
-                self, "Save study", f"{self.session.study.title or 'study'}{SUFFIX}"
-            )
-            if not name:
-                return False
-            path = Path(name)
-        try:
-            self.session.save(path)
-        except StudyError as problem:
-            self.banner.say(str(problem), "bad")
-            return False
-        return True
-
     def closeEvent(self, event) -> None:
-        if not self._may_leave():
+        if not self.files.may_leave():
             event.ignore()
             return
         self.answers.end()
@@ -601,57 +488,11 @@ class Window(QMainWindow):
         self.session.close(discard=True)
         super().closeEvent(event)
 
-    # out of the program
-
-    def copy(self) -> None:
-        """Copies what has the focus: cells, figures, or the picture."""
-        at = QApplication.focusWidget()
-        if isinstance(at, Sheet):
-            at.copy()
-        elif isinstance(at, FiguresView):
-            at.copy()
-            self.banner.say("The table is on the clipboard.", "mute", brief=True)
-        elif hasattr(at, "copy") and at is not None:
-            at.copy()
-        elif self._entry():
-            self.copy_picture()
-
-    def paste(self) -> None:
-        at = QApplication.focusWidget()
-        if isinstance(at, Sheet) or (hasattr(at, "paste") and at is not None):
-            at.paste()
-
-    def copy_picture(self) -> None:
-        answer = self.entry_page.answer
-        if self._entry() and answer and answer.picture:
-            copy_picture(answer.picture)
-            self.banner.say("The picture is on the clipboard, as PNG and SVG.", "mute", brief=True)
-
-    def copy_figures(self) -> None:
-        answer = self.entry_page.answer
-        if self._entry() and answer and answer.figures:
-            copy_figures(answer.figures[0])
-            self.banner.say("The table is on the clipboard.", "mute", brief=True)
-
-    def save_picture(self) -> None:
-        answer, entry = self.entry_page.answer, self._entry()
-        if not entry or not answer or not answer.picture:
-            return
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save picture", f"{entry.name(self.session.study.by_name)}.png",
-            "Pictures (*.png *.svg *.pdf)",
-        )  # fmt: skip
-        if name:
-            try:
-                save_picture(answer.picture, Path(name), picture_svg(answer.picture))
-            except StudyError as problem:
-                self.banner.say(str(problem), "bad")
-
     # report
 
     def place(self) -> None:
         """Places the entry shown in the report."""
-        entry = self._entry()
+        entry = self.current_entry()
         if entry:
             key = self.session.study.free_id("r")
             if self.session.do(AddBlock(EntryBlock(key, entry.id))):
@@ -660,32 +501,6 @@ class Window(QMainWindow):
                     [("Show the report", lambda: self.show_target(("report", "")))],
                     brief=True,
                 )
-
-    def export_report(self, path: Path | None = None) -> None:
-        """Writes the report as one HTML file."""
-        self.report_page.keep_text()
-        if path is None:
-            title = self.session.study.title or "report"
-            name, _ = QFileDialog.getSaveFileName(
-                self, "Export report", f"{title}.html", "Web pages (*.html)"
-            )
-            if not name:
-                return
-            path = Path(name)
-        study, target = self.session.study, path
-        known = {entry.id: self.entry_page.known(entry) for entry in study.entries}
-
-        def steps() -> Iterator[object]:
-            page = report_html(
-                study, lambda entry: known.get(entry.id) or answer(entry.statement, study.by_name)
-            )
-            try:
-                write_atomically(target, lambda at: at.write_text(page, encoding="utf-8"))
-                yield f"The report is in {target.name}.", "mute"
-            except StudyError as problem:
-                yield str(problem), "bad"
-
-        self.side_work.run("export", steps)
 
     def warm_up(self) -> None:
         """Imports what a first test needs while the hands are still, so that it need not wait."""
@@ -700,39 +515,10 @@ class Window(QMainWindow):
 
     # finding
 
-    def everything(self) -> list[Found]:
-        """All that the find box finds, as things are now."""
-        study, found = self.session.study, []
-        for name, verb in verbs().items():
-            found.append(Found(verb.label, "verb", verb.help, lambda n=name: self.ask(n)))
-        for table in study.tables:
-            found.append(
-                Found(table.name, "table", "", lambda t=table: self.show_target(("table", t.name)))
-            )
-            for column in table.columns:
-                about = f"{column.kind} in {table.name}"
-                found.append(
-                    Found(column.label, about, column.meaning,
-                          lambda t=table.name, c=column.name: self.show_column(t, c))
-                )  # fmt: skip
-        for entry in study.entries:
-            found.append(
-                Found(entry.name(study.by_name), "entry", "",
-                      lambda e=entry: self.show_target(("entry", e.id)))
-            )  # fmt: skip
-        for name, verb in verbs().items():
-            for label, text, slot, value in verb.methods:
-                found.append(
-                    Found(label, f"{verb.label.lower()} method", text,
-                          lambda n=name, s=slot, v=value: self._ask_with(n, s, v))
-                )  # fmt: skip
-        for action in self.actions_by_name.values():
-            if action.isEnabled() and action.text():
-                label = action.text().replace("&", "").rstrip("…")
-                found.append(Found(label, "action", action.toolTip(), action.trigger))
-        for topic, text in TOPICS.items():
-            found.append(Found(topic, "help", text, lambda t=topic: self.show_help(t)))
-        return found
+    def _everything(self) -> list[Found]:
+        from theoros.desk.finding import everything
+
+        return everything(self)
 
     def show_column(self, table: str, column: str) -> None:
         self.show_target(("table", table))
@@ -740,7 +526,7 @@ class Window(QMainWindow):
         place = self.session.study.table(table).place(column)
         sheet.setCurrentIndex(sheet.sheet_model.index(0, place))
 
-    def _ask_with(self, verb: str, slot: str, value: object) -> None:
+    def ask_with(self, verb: str, slot: str, value: object) -> None:
         """A new entry with a method chosen by name."""
         made = self._suggested(verb)
         if made is None:
@@ -754,15 +540,10 @@ class Window(QMainWindow):
         self.add_entry(made)
 
     def show_help(self, topic: str) -> None:
+        from theoros.desk.help_topics import TOPICS
+
         box = QMessageBox(self)
         box.setWindowTitle("Help")
         box.setText(f"<b>{topic}</b>")
         box.setInformativeText(TOPICS[topic])
         box.open()
-
-    # looks
-
-    def grab_png(self, path: Path) -> None:
-        """A picture of the whole window."""
-        QGuiApplication.processEvents()
-        self.grab().save(str(path))

@@ -35,7 +35,7 @@ def _of(verb: Verb, tables: Tables) -> list[str]:
         meaning = "The table asked about." if field.name == "table" else verb.slot_help[field.name]
         default = json.dumps(field.default, ensure_ascii=False)
         lines.append(f"| `{field.name}` | {_holds(hints[field.name])} | `{default}` | {meaning} |")
-    methods = [(label, text) for label, text, slot, value in verb.methods if slot and value]
+    methods = [(label, text) for label, text, slot, value in verb.methods() if slot and value]
     if methods:
         lines += ["", "Among its choices:", ""]
         lines += [f"- **{label}**: {text}" for label, text in methods]

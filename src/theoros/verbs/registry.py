@@ -28,7 +28,7 @@ class Verb:
     """A statement filled in from a table and the columns selected in it."""
     examples: tuple[Statement, ...]
     """On the demo tables; shown in docs/statements.md and answered in a test."""
-    methods: tuple[tuple[str, str, str, Any], ...] = ()
+    methods: Callable[[], Sequence[tuple[str, str, str, Any]]] = tuple
     """What can be found by name: label, help, slot and the value it puts there."""
     slot_help: Mapping[str, str] = None  # type: ignore[assignment]
     """What each field holds, for docs/statements.md."""

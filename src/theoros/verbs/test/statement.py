@@ -370,7 +370,7 @@ VERB = Verb(
             claim="greater", design="matched", way="paired t",
         ),
     ),
-    methods=tuple((way.label, way.help, "way", way.name) for way in ways().values()),
+    methods=lambda: [(way.label, way.help, "way", way.name) for way in ways().values()],
     slot_help={
         "groups": "“levels” compares two levels of a category; “columns” two number columns.",
         "centre": "What is compared.",

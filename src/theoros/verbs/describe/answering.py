@@ -1,14 +1,12 @@
-"""Describe: the figures that sum up a number, for each group."""
+"""The answer to a description: picture, figures, fences with their working, words."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
-from typing import ClassVar
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from theoros.answer.parts import (
     Answer,
-    Draft,
     FigureRow,
     Figures,
     Heading,
@@ -24,81 +22,42 @@ from theoros.answer.wording import (
     exact,
     listed_briefly,
     number,
-    plural,
     sentence_case,
     unmarked,
     with_unit,
 )
 from theoros.numeric.quartiles import half_sizes
 from theoros.numeric.summaries import Summary, summarize
-from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.describe.statement import DescribeStatement
 from theoros.verbs.groups import Group, Split, split
 from theoros.verbs.pictures import describe_groups, dots_frame
-from theoros.verbs.quartile_rules import rule_slot, rule_words
-from theoros.verbs.registry import Verb, make
-from theoros.verbs.slots import Mended, Phrase, Tables, column_slot
-from theoros.verbs.statement import Statement, column_field
+from theoros.verbs.quartile_rules import rule_words
+from theoros.verbs.registry import make
+from theoros.verbs.slots import Tables
 
 MOST_SHOWN = 8
 """Outlying rows named in a sentence; the rest are counted."""
 
 
-@dataclass(frozen=True)
-class DescribeStatement(Statement):
-    """Describe a number by its summary figures, for each level of a category."""
-
-    verb: ClassVar[str] = "describe"
-    what: str | None = column_field()
-    by: str | None = column_field()
-    quartiles: str = "halves"
-
-    def phrase(self, tables: Tables) -> Phrase:
-        table = tables.get(self.table)
-        noun = plural(table.noun) if table else "rows"
-        what = column_slot(
-            "what", "the number to describe", self.what, tables, self.table, (Kind.NUMBER,),
-            elsewhere=True,
-        )  # fmt: skip
-        by = column_slot(
-            "by", "the groups", self.by, tables, self.table,
-            (Kind.CATEGORY, Kind.ORDERED), none=f"all {noun} together",
-        )  # fmt: skip
-        for_each = " for each " if self.by else " for "
-        rule = rule_slot(self.quartiles)
-        return ("Describe ", what, for_each, by, ", with quartiles by ", rule, ".")
-
-    def mend(self, slot: str, tables: Tables) -> Mended:
-        table = tables.get(self.table)
-        if table is not None and self.by is not None and self.by not in table.by_name:
-            note = f"{table.name} has no column “{self.by}”, so the groups were taken out."
-            return Mended(replace(self, by=None), (note,))
-        return Mended(self)
-
-    def title(self, tables: Tables) -> str:
-        if not self.what:
-            return "Describe"
-        return f"{sentence_case(self.what)} by {self.by}" if self.by else sentence_case(self.what)
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        assert self.what is not None
-        table = tables[self.table]
-        cases = split(table, self.what, self.by)
-        column, places = table.column(self.what), table.decimals(self.what)
-        summaries = [summarize(group.values, self.quartiles) for group in cases.groups]
-        frame = dots_frame(cases, column.label, rule=self.quartiles, means=True, fine=True)
-        alt = describe_groups(cases.groups, self.what, column.unit, places)
-        yield Draft(
-            Answer(
-                self.text(tables),
-                picture=Picture((frame,), alt=alt),
-                figures=(_figures(self, cases, summaries, places),),
-                reading=_reading(self, table, column, cases, summaries, places),
-                working=_working(self, column, cases, summaries, places),
-                used=cases.used,
-                left_out=cases.left_out,
-            )
-        )
+def described(statement: DescribeStatement, tables: Tables) -> Answer:
+    """The summary figures of a number for each group."""
+    assert statement.what is not None
+    table = tables[statement.table]
+    cases = split(table, statement.what, statement.by)
+    column, places = table.column(statement.what), table.decimals(statement.what)
+    summaries = [summarize(group.values, statement.quartiles) for group in cases.groups]
+    frame = dots_frame(cases, column.label, rule=statement.quartiles, means=True, fine=True)
+    alt = describe_groups(cases.groups, statement.what, column.unit, places)
+    return Answer(
+        statement.text(tables),
+        picture=Picture((frame,), alt=alt),
+        figures=(_figures(statement, cases, summaries, places),),
+        reading=_reading(statement, table, column, cases, summaries, places),
+        working=_working(statement, column, cases, summaries, places),
+        used=cases.used,
+        left_out=cases.left_out,
+    )
 
 
 def _figures(
@@ -343,36 +302,3 @@ def _outside_line(group: Group, s: Summary, column: Column) -> str:
         for row, value in zip(group.rows[outside], group.values[outside], strict=True)
     ]
     return f"Beyond a fence: {listed_briefly(named, MOST_SHOWN)}."
-
-
-def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
-    """The selected number for each level of the selected category."""
-    own = tables.get(table)
-    if own is None:
-        return DescribeStatement(table=table)
-    chosen = [own.column(name) for name in columns if name in own.by_name]
-    numbers = [c.name for c in chosen if c.kind is Kind.NUMBER]
-    groups = [c.name for c in chosen if c.kind.is_grouping]
-    what = numbers[0] if numbers else next((c.name for c in own.of_kind(Kind.NUMBER)), None)
-    return DescribeStatement(table=table, what=what, by=groups[0] if groups else None)
-
-
-VERB = Verb(
-    DescribeStatement,
-    "Describe",
-    "Sum up a number: centre, spread, quartiles, fences and what lies outside them.",
-    suggest,
-    examples=(
-        DescribeStatement(table="bushes", what="leaf length", by="cultivar"),
-        DescribeStatement(table="trays", what="moisture loss", quartiles="type 7"),
-    ),
-    methods=(
-        ("mean, median, standard deviation", "Summary figures of a number", "", None),
-        ("quartiles, fences, outliers", "By a named rule, with working", "", None),
-    ),
-    slot_help={
-        "what": "The number column to describe.",
-        "by": "A category column: figures for each level. None for all rows together.",
-        "quartiles": "The quartile rule; textbooks differ.",
-    },
-)

@@ -1,0 +1,120 @@
+"""From a changed slot to the new answer painted, and whether the window is ever held up."""
+
+from __future__ import annotations
+
+import statistics
+import time
+
+import numpy as np
+import polars as pl
+
+from benchmarks.measure import Figure, quiet_window, settle
+
+
+def figures() -> list[Figure]:
+    return [*_slot_changes(), _heartbeat()]
+
+
+def _table(name: str, rows: int):
+    from theoros.table.kinds import Kind
+    from theoros.table.table import Column, Table
+
+    rng = np.random.default_rng(7)
+    group = rng.choice(["north", "south", "west"], rows)
+    value = np.round(rng.normal(50, 9, rows) + (group == "north") * 2, 1)
+    other = np.round(value * 0.4 + rng.normal(0, 3, rows), 2)
+    frame = pl.DataFrame({"loss": value, "mass": other, "shed": group})
+    columns = (Column("loss", unit="%"), Column("mass", unit="g"), Column("shed", Kind.CATEGORY))
+    return Table(name, columns, frame, "tray")
+
+
+def _slot_changes() -> list[Figure]:
+    """Median time from setting a slot to the picture of the new answer painted."""
+    from PySide6.QtWidgets import QApplication
+
+    from theoros.study.edits import AddTable
+    from theoros.verbs.registry import make
+
+    window = quiet_window()
+    window.session.do(AddTable(_table("trays", 1000)))
+    made = []
+    for name, statement, slot, values in (
+        ("plot", make("plot", table="trays", what="loss", by="shed"), "bins", [2.0, 3.0, 4.0]),
+        ("describe", make("describe", table="trays", what="loss"), "by", ["shed", None]),
+        (
+            "test",
+            make("test", table="trays", what="loss", by="shed", first="north", second="south"),
+            "claim",
+            ["less", "greater", "different"],
+        ),
+    ):
+        window.add_entry(statement)
+        settle(window)
+        page, taken = window.entry_page, []
+        for at in range(25):
+            settle(window)
+            painted = []
+            shown = []
+            page.answered.connect(shown.append)
+            page.painted.connect(
+                lambda s=shown, p=painted: p.append(time.perf_counter()) if s else None
+            )
+            begun = time.perf_counter()
+            page.set_slot(slot, values[at % len(values)])
+            while not painted:
+                QApplication.processEvents()
+            taken.append(painted[0] - begun)
+            page.answered.disconnect()
+            page.painted.disconnect()
+            window.entry_page.answered.connect(window._answered)
+            settle(window)
+        middle = statistics.median(taken[3:]) * 1000
+        made.append(Figure(f"changed slot to painted answer, {name}, 1000 rows", middle, 50, "ms"))
+    window.close()
+    return made
+
+
+def _heartbeat() -> Figure:
+    """The longest the interface thread is held up over a scripted session at 200 000 rows."""
+    from PySide6.QtCore import QTimer
+    from PySide6.QtWidgets import QApplication
+
+    from theoros.study.edits import AddTable, SetCells
+    from theoros.verbs.registry import make
+
+    window = quiet_window()
+    window.session.do(AddTable(_table("trays", 200_000)))
+    settle(window)
+    window.warm_up()
+    settle(window)
+    beats: list[float] = []
+    timer = QTimer(interval=1)
+    timer.timeout.connect(lambda: beats.append(time.perf_counter()))
+    timer.start()
+    script = [
+        lambda: window.add_entry(make("plot", table="trays", what="loss", by="shed")),
+        lambda: window.entry_page.set_slot("bins", 3.0),
+        lambda: window.add_entry(make("plot", table="trays", what="mass", against="loss",
+                                      shape="scatter")),
+        lambda: window.add_entry(make("describe", table="trays", what="loss", by="shed")),
+        lambda: window.add_entry(make("test", table="trays", what="loss", by="shed", first="north",
+                                      second="south", shuffles=200)),
+        lambda: window.entry_page.set_slot("way", "rank sum"),
+        lambda: window.entry_page.set_slot("way", "shuffled labels"),
+        lambda: window.show_target(("table", "trays")),
+        lambda: window.session.do(SetCells("trays", 5, 0, (("44.5",),))),
+        window.session.undo,
+        lambda: window.show_target(("entry", "e1")),
+    ]  # fmt: skip
+    worst = 0.0
+    for step in script:
+        beats.clear()
+        QApplication.processEvents()
+        QTimer.singleShot(0, step)
+        end = time.monotonic() + 0.05
+        while time.monotonic() < end or not (window.answers.idle and window.side_work.idle):
+            QApplication.processEvents()
+        worst = max(worst, float(np.diff(beats).max(initial=0.0)))
+    timer.stop()
+    window.close()
+    return Figure("longest hold-up of the window, 200 000 rows", worst * 1000, 50, "ms")

@@ -1,0 +1,165 @@
+"""Study and table files on the desk: opening, saving, leaving; the worker does the work."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtWidgets import QFileDialog, QMessageBox
+
+from theoros.desk.worker import Worker
+from theoros.study.edits import AddTable
+from theoros.study.entries import StudyError
+from theoros.study.file import SUFFIX, open_study, save_study
+from theoros.table.changes import empty_table
+from theoros.table.table import Table, free_name
+
+if TYPE_CHECKING:
+    from theoros.desk.window import Window
+
+TABLE_SUFFIXES = (".csv", ".tsv", ".txt", ".tab", ".dat")
+
+
+class StudyFiles:
+    def __init__(self, window: Window, worker: Worker) -> None:
+        self.window, self.worker = window, worker
+        self.session = window.session
+        worker.stepped.connect(self._worked)
+
+    def new_table(self) -> None:
+        name = free_name("table", self.session.study.by_name)
+        if self.session.do(AddTable(empty_table(name))):
+            self.window.show_target(("table", name))
+
+    def open_table(self, path: Path | None = None) -> None:
+        """Brings in a table from delimited text, after a preview."""
+        if path is None:
+            name, _ = QFileDialog.getOpenFileName(
+                self.window,
+                "Open table",
+                "",
+                "Tables (*.csv *.tsv *.txt *.tab *.dat);;All files (*)",
+            )
+            if not name:
+                return
+            path = Path(name)
+        from theoros.desk.import_dialog import ImportDialog
+
+        dialog = ImportDialog(path, self.window.theme, self.worker, self.window)
+        dialog.table_ready.connect(self._take_table)
+        dialog.open()
+
+    def _take_table(self, table: Table) -> None:
+        name = free_name(" ".join(table.name.split()) or "table", self.session.study.by_name)
+        if self.session.do(AddTable(table.with_(name=name))):
+            self.window.show_target(("table", name))
+
+    def new_study(self) -> None:
+        if self.may_leave():
+            self.session.new()
+
+    def open_demo(self) -> None:
+        if self.may_leave():
+            self.session.open_demo()
+
+    def open_any(self, path: Path | None = None) -> None:
+        """Opens a study, or a table if the file is one."""
+        if path is None:
+            name, _ = QFileDialog.getOpenFileName(
+                self.window, "Open study", "", f"Studies (*{SUFFIX});;All files (*)"
+            )
+            if not name:
+                return
+            path = Path(name)
+        if path.suffix.lower() in TABLE_SUFFIXES:
+            self.open_table(path)
+            return
+        if not self.may_leave():
+            return
+        found = path
+
+        def steps() -> Iterator[object]:
+            try:
+                yield found, open_study(found)
+            except StudyError as problem:
+                yield found, problem
+
+        self.window.banner.say(f"Opening {path.name} …", "mute")
+        self.worker.run("open study", steps)
+
+    def save(self) -> None:
+        if self.session.path is None:
+            self.save_as()
+        else:
+            self.save_to(self.session.path)
+
+    def save_as(self) -> None:
+        start = f"{self.session.study.title or 'study'}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Save study", str(self.session.path or start), f"Studies (*{SUFFIX})"
+        )
+        if name:
+            path = Path(name)
+            self.save_to(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
+
+    def save_to(self, path: Path) -> None:
+        """Saves on the worker, so that a large study does not hold up the window."""
+        self.window.keep_text()
+        study = self.session.study
+
+        def steps() -> Iterator[object]:
+            try:
+                save_study(study, path)
+                yield path, study
+            except StudyError as problem:
+                yield path, problem
+
+        self.worker.run("save study", steps)
+
+    def _worked(self, key: str, step: Any) -> None:
+        if key not in ("open study", "save study"):
+            return
+        path, result = step
+        if isinstance(result, StudyError):
+            self.window.banner.say(str(result), "bad")
+        elif key == "open study":
+            self.window.banner.hide()
+            self.session.opened(path, result)
+        else:
+            self.session.was_saved(path, result)
+
+    def may_leave(self) -> bool:
+        """Asks what to do with unsaved changes; False to stay."""
+        self.window.keep_text()
+        if not self.session.dirty:
+            return True
+        question = QMessageBox(self.window)
+        question.setWindowTitle("Unsaved changes")
+        question.setText("This study has changes that are not saved to a file.")
+        save = question.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        leave = question.addButton("Leave without saving", QMessageBox.ButtonRole.DestructiveRole)
+        question.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        question.exec()
+        if question.clickedButton() is leave:
+            return True
+        if question.clickedButton() is save:
+            return self._save_now()
+        return False
+
+    def _save_now(self) -> bool:
+        """Saves before leaving, and waits for it."""
+        path = self.session.path
+        if path is None:
+            name, _ = QFileDialog.getSaveFileName(
+                self.window, "Save study", f"{self.session.study.title or 'study'}{SUFFIX}"
+            )
+            if not name:
+                return False
+            path = Path(name)
+        try:
+            self.session.save(path)
+        except StudyError as problem:
+            self.window.banner.say(str(problem), "bad")
+            return False
+        return True

@@ -1,0 +1,90 @@
+"""The statement of a description: its fields and its sentence."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from theoros.answer.parts import Draft
+from theoros.answer.wording import plural, sentence_case
+from theoros.table.kinds import Kind
+from theoros.verbs.quartile_rules import rule_slot
+from theoros.verbs.registry import Verb
+from theoros.verbs.slots import Mended, Phrase, Tables, column_slot
+from theoros.verbs.statement import Statement, column_field
+
+
+@dataclass(frozen=True)
+class DescribeStatement(Statement):
+    """Describe a number by its summary figures, for each level of a category."""
+
+    verb: ClassVar[str] = "describe"
+    what: str | None = column_field()
+    by: str | None = column_field()
+    quartiles: str = "halves"
+
+    def phrase(self, tables: Tables) -> Phrase:
+        table = tables.get(self.table)
+        noun = plural(table.noun) if table else "rows"
+        what = column_slot(
+            "what", "the number to describe", self.what, tables, self.table, (Kind.NUMBER,),
+            elsewhere=True,
+        )  # fmt: skip
+        by = column_slot(
+            "by", "the groups", self.by, tables, self.table,
+            (Kind.CATEGORY, Kind.ORDERED), none=f"all {noun} together",
+        )  # fmt: skip
+        for_each = " for each " if self.by else " for "
+        rule = rule_slot(self.quartiles)
+        return ("Describe ", what, for_each, by, ", with quartiles by ", rule, ".")
+
+    def mend(self, slot: str, tables: Tables) -> Mended:
+        table = tables.get(self.table)
+        if table is not None and self.by is not None and self.by not in table.by_name:
+            note = f"{table.name} has no column “{self.by}”, so the groups were taken out."
+            return Mended(replace(self, by=None), (note,))
+        return Mended(self)
+
+    def title(self, tables: Tables) -> str:
+        if not self.what:
+            return "Describe"
+        return f"{sentence_case(self.what)} by {self.by}" if self.by else sentence_case(self.what)
+
+    def drafts(self, tables: Tables) -> Iterator[Draft]:
+        from theoros.verbs.describe.answering import described
+
+        yield Draft(described(self, tables))
+
+
+def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
+    """The selected number for each level of the selected category."""
+    own = tables.get(table)
+    if own is None:
+        return DescribeStatement(table=table)
+    chosen = [own.column(name) for name in columns if name in own.by_name]
+    numbers = [c.name for c in chosen if c.kind is Kind.NUMBER]
+    groups = [c.name for c in chosen if c.kind.is_grouping]
+    what = numbers[0] if numbers else next((c.name for c in own.of_kind(Kind.NUMBER)), None)
+    return DescribeStatement(table=table, what=what, by=groups[0] if groups else None)
+
+
+VERB = Verb(
+    DescribeStatement,
+    "Describe",
+    "Sum up a number: centre, spread, quartiles, fences and what lies outside them.",
+    suggest,
+    examples=(
+        DescribeStatement(table="bushes", what="leaf length", by="cultivar"),
+        DescribeStatement(table="trays", what="moisture loss", quartiles="type 7"),
+    ),
+    methods=lambda: (
+        ("mean, median, standard deviation", "Summary figures of a number", "", None),
+        ("quartiles, fences, outliers", "By a named rule, with working", "", None),
+    ),
+    slot_help={
+        "what": "The number column to describe.",
+        "by": "A category column: figures for each level. None for all rows together.",
+        "quartiles": "The quartile rule; textbooks differ.",
+    },
+)
