@@ -68,3 +68,9 @@ def settle(window, seconds: float = 120.0) -> None:
             return
         time.sleep(0.001)
     raise TimeoutError("the window did not come to rest")
+
+
+def leave(window) -> None:
+    """Closes a window without being asked whether to save."""
+    window.session.dirty = False
+    window.close()

@@ -17,6 +17,7 @@ from theoros.answer.drawing import Block, Item, Marks, Region, Stroke, Words
 from theoros.answer.picture import (
     Bars,
     Box,
+    Columns,
     Line,
     Points,
     Shades,
@@ -126,8 +127,7 @@ def _stacks(layer: Stacks, strip: Strip) -> None:
     tops: dict[float, float] = {}
     size, abreast = strip.dots.size, strip.dots.abreast
     if size < SMALLEST_DOT:
-        _columns(layer, strip, tops)
-        strip.notes.append("Too many cases for a dot each: the columns show how many.")
+        _draw_columns(as_columns(layer, strip.coloured), strip, tops)
     else:
         across = np.minimum(abreast, _size_of_bin(layer))
         column = np.asarray(layer.order % abreast - (across - 1) / 2, dtype=np.float64)
@@ -142,25 +142,37 @@ def _stacks(layer: Stacks, strip: Strip) -> None:
         strip.items.append(Words(strip.x(centre), at, label, strip.text, "mute", "middle"))
 
 
-def _columns(layer: Stacks, strip: Strip, tops: dict[float, float]) -> None:
-    """Columns in place of dots that would be too small to tell apart."""
-    centres, inverse = np.unique(layer.centres, return_inverse=True)
-    codes = layer.codes if strip.coloured else np.zeros_like(layer.codes)
-    counts = np.zeros((int(codes.max(initial=0)) + 1, centres.size))
-    np.add.at(counts, (codes, inverse), 1)
-    labels = strip.text * 1.4 if layer.labels else 0.0
+@places(Columns)
+def _columns(layer: Columns, strip: Strip) -> None:
+    _draw_columns(layer, strip, None)
+
+
+def _draw_columns(layer: Columns, strip: Strip, tops: dict[float, float] | None) -> None:
+    """Columns in place of dots that would be too small to tell apart, on one scale in a frame."""
+    strip.notes.append("Too many cases for a dot each: the columns show how many.")
+    labels = strip.text * 1.4 if tops is not None else 0.0
     unit = (strip.bottom - strip.top - labels) / max(1, strip.dots.tallest)
     wide = layer.width * strip.x.pixels_per_unit * 0.94
-    for at, centre in enumerate(centres.tolist()):
+    for at, centre in enumerate(layer.centres.tolist()):
         base = strip.bottom
-        for code, count in enumerate(counts[:, at].tolist()):
+        for code, count in enumerate(layer.counts[:, at].tolist()):
             tall = count * unit
             role = role_of(code) if strip.coloured else "data"
             if tall:
                 left = strip.x(centre) - wide / 2
                 strip.items.append(Block(left, base - tall, wide, tall, role))
             base -= tall
-        tops[centre] = base
+        if tops is not None:
+            tops[centre] = base
+
+
+def as_columns(layer: Stacks, coloured: bool) -> Columns:
+    """The same cases counted in their bins."""
+    centres, inverse = np.unique(layer.centres, return_inverse=True)
+    codes = layer.codes if coloured else np.zeros_like(layer.codes)
+    counts = np.zeros((int(codes.max(initial=0)) + 1, centres.size))
+    np.add.at(counts, (codes, inverse), 1)
+    return Columns(centres, counts, layer.width)
 
 
 def _size_of_bin(layer: Stacks) -> Floats:

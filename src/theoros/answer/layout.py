@@ -10,7 +10,17 @@ import numpy as np
 from theoros.answer.drawing import Anchor, Drawing, Handle, Item, Marks, Words
 from theoros.answer.layers import Dots, Scale, Strip, fit_dots, line, place
 from theoros.answer.metrics import text_width
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Stacks, role_of, shape_of
+from theoros.answer.picture import (
+    Axis,
+    Columns,
+    Frame,
+    Lane,
+    Panel,
+    Picture,
+    Stacks,
+    role_of,
+    shape_of,
+)
 from theoros.answer.wording import number, shortened
 from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import ticks
@@ -144,6 +154,18 @@ class _FrameLayout:
                         width = layer.width * x.pixels_per_unit
                         labels = self.text * 1.4 if layer.labels else 0.0
                         room = min(room, y1 - y0 - labels)
+        highest = max(
+            (
+                float(layer.counts.sum(axis=0).max(initial=0))
+                for panel in self.frame.panels
+                for lane in panel.lanes
+                for layer in lane.layers
+                if isinstance(layer, Columns)
+            ),
+            default=0.0,
+        )
+        if highest:  # columns count on one scale, and so would dots beside them
+            return Dots(0.0, 1, max(tallest, int(highest)))
         return fit_dots(tallest, width, room)
 
     def _x_axis(self, x: Scale, top: float, bottom: float) -> None:

@@ -46,6 +46,16 @@ class Stacks:
 
 
 @dataclass(frozen=True, eq=False)
+class Columns:
+    """Counts in bins, for more cases than could each have a dot; colours stand on each other."""
+
+    centres: Floats
+    counts: Floats
+    """Shape (keys, bins)."""
+    width: float
+
+
+@dataclass(frozen=True, eq=False)
 class Points:
     """One mark for each row at (x, y)."""
 
@@ -122,7 +132,7 @@ class Shades:
     """Shape (bins in x, bins in y)."""
 
 
-Layer = Stacks | Points | Box | Bars | Line | Under | Shades
+Layer = Stacks | Columns | Points | Box | Bars | Line | Under | Shades
 
 
 @dataclass(frozen=True)

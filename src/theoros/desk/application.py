@@ -18,6 +18,8 @@ def make_application() -> QApplication:
     """The one QApplication, named so that settings and the desktop find it."""
     app = QApplication.instance() or QApplication(sys.argv[:1])
     assert isinstance(app, QApplication)
+    # every call from Qt into Python waits for the interpreter; a worker must let go of it often
+    sys.setswitchinterval(0.001)
     app.setStyle("Fusion")
     app.setApplicationName("Theoros")
     app.setOrganizationName("theoros")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import datetime
@@ -170,7 +171,8 @@ class Window(QMainWindow):
 
         page = EntryPage(self.session, self.theme, self.answers)
         self.pages.addWidget(page)
-        page.answered.connect(self._answered)
+        # in a turn of its own, so that the picture is up before the words are laid out
+        page.answered.connect(self._answered, Qt.ConnectionType.QueuedConnection)
         return page
 
     @cached_property
@@ -510,8 +512,11 @@ class Window(QMainWindow):
             import scipy.stats
 
             yield scipy.special, scipy.stats
+            for name in verbs():
+                yield importlib.import_module(f"theoros.verbs.{name}.answering")
 
         self.side_work.run("warm up", steps)
+        assert self.reading  # the page of entries is built beforehand, too
 
     # finding
 

@@ -11,6 +11,9 @@ from PySide6.QtCore import QObject, Qt, Signal
 
 log = logging.getLogger(__name__)
 
+LONGEST_WAIT = 0.25
+"""Seconds that a job waits for the interface to take in a step."""
+
 Steps = Callable[[], Iterator[object]]
 
 
@@ -41,6 +44,7 @@ class Worker(QObject):
         self._wake = threading.Condition()
         self._ended = False
         self._busy = 0
+        self._taken = threading.Event()
         self._told.connect(self._tell, Qt.ConnectionType.QueuedConnection)
         self._thread = threading.Thread(target=self._loop, name=name, daemon=True)
         self._thread.start()
@@ -74,6 +78,7 @@ class Worker(QObject):
             self._waiting.clear()
             self._newest.clear()
             self._wake.notify()
+        self._taken.set()
         self._thread.join(timeout=2)
 
     def _loop(self) -> None:
@@ -89,7 +94,11 @@ class Worker(QObject):
                 for step in job.steps():
                     if self._newest.get(job.key) != job.serial:
                         break
+                    # the interface takes in each step before the next is begun: array routines
+                    # let go of the interpreter and have it back before a waiting thread has woken
+                    self._taken.clear()
                     self._told.emit(job.key, job.serial, "step", step)
+                    self._taken.wait(LONGEST_WAIT)
                 else:
                     self._told.emit(job.key, job.serial, "end", None)
             except Exception as problem:
@@ -97,8 +106,13 @@ class Worker(QObject):
                 self._told.emit(job.key, job.serial, "fail", f"{type(problem).__name__}: {problem}")
 
     def _tell(self, key: str, serial: int, what: str, value: object) -> None:
-        if self._newest.get(key) != serial:
-            return
+        try:
+            if self._newest.get(key) == serial:
+                self._pass_on(key, what, value)
+        finally:
+            self._taken.set()
+
+    def _pass_on(self, key: str, what: str, value: object) -> None:
         if what == "step":
             self.stepped.emit(key, value)
         elif what == "end":

@@ -9,6 +9,7 @@ import numpy as np
 from theoros.answer.picture import (
     Axis,
     Box,
+    Columns,
     Frame,
     Lane,
     Layer,
@@ -25,6 +26,8 @@ from theoros.numeric.bins import bin_indices, default_width, order_within, round
 from theoros.numeric.summaries import Summary, summarize
 from theoros.verbs.groups import Group, Split
 
+MOST_DOTS = 5000
+"""More cases than this are counted in columns instead of having a dot each."""
 MOST_POINTS = 5000
 """More points than this in a scatter are drawn as shaded density."""
 
@@ -43,6 +46,17 @@ def stacks(
         codes=codes[order],
         ringed=ringed[order],
     )
+
+
+def counted_columns(values: Floats, codes: Ints, width: float, start: float) -> Columns:
+    """Cases counted in bins, by colour."""
+    bins = bin_indices(values, width, start)
+    low = int(bins.min())
+    size = int(bins.max()) - low + 1
+    keys = int(codes.max(initial=0)) + 1
+    counts = np.bincount(codes * size + bins - low, minlength=keys * size).reshape(keys, size)
+    centres = start + (np.arange(low, low + size) + 0.5) * width
+    return Columns(np.asarray(centres, dtype=np.float64), counts.astype(np.float64), width)
 
 
 def box(values: Floats, summary: Summary, *, mean: bool = False) -> Box:
@@ -88,7 +102,10 @@ def dots_frame(
             summary = summarize(group.values, rule)
             ringed = summary.outside(group.values)
             colour = codes[group.rows] if codes is not None else np.zeros_like(group.rows)
-            layers.append(stacks(group.values, group.rows, colour, ringed, width, first))
+            if everything.size > MOST_DOTS:
+                layers.append(counted_columns(group.values, colour, width, first))
+            else:
+                layers.append(stacks(group.values, group.rows, colour, ringed, width, first))
             if boxes:
                 drawn = box(group.values, summary, mean=means)
                 lanes.append(Lane((drawn,), share=0.42))
