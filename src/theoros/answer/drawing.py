@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 
 Anchor = Literal["start", "middle", "end"]

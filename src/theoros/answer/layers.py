@@ -11,8 +11,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
 from theoros.answer.drawing import Block, Item, Marks, Region, Stroke, Words
 from theoros.answer.picture import (
     Bars,
@@ -27,6 +25,7 @@ from theoros.answer.picture import (
     shape_of,
 )
 from theoros.answer.wording import counted
+from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 
 LARGEST_DOT, SMALLEST_DOT = 11.0, 3.0

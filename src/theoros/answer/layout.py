@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-import numpy as np
-
 from theoros.answer.drawing import Anchor, Drawing, Handle, Item, Marks, Words
 from theoros.answer.layers import Dots, Scale, Strip, fit_dots, line, place
 from theoros.answer.metrics import text_width
@@ -22,6 +20,7 @@ from theoros.answer.picture import (
     shape_of,
 )
 from theoros.answer.wording import number, shortened
+from theoros.heavy import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import ticks
 

@@ -6,9 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal
 
-import numpy as np
-
 from theoros.answer.wording import NONE, to_plain
+from theoros.heavy import np
 
 if TYPE_CHECKING:
     from theoros.answer.picture import Picture

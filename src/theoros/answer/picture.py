@@ -10,8 +10,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 
 SHAPES = ("circle", "square", "triangle", "diamond", "cross", "down", "star", "bar")

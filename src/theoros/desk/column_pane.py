@@ -129,7 +129,6 @@ class ColumnPane(QWidget):
             self._show_figures(())
             self._hide_picture()
             return
-        self._ask(table, about)
         if about.kind is Kind.NUMBER:
             self.worker.run("column", lambda: _facts(_number_facts, table, about.name))
         else:
@@ -144,7 +143,10 @@ class ColumnPane(QWidget):
         if key != "column":
             return
         name, picture, figures = step
-        if name == self.column_name:
+        table = self._table
+        if name == self.column_name and table is not None and name in table.by_name:
+            clear(self.asks)
+            self._ask(table, table.column(name))
             self._hide_picture()
             if picture is not None:
                 self.picture.show()

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
-import numpy as np
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QFrame,
@@ -30,6 +29,7 @@ from theoros.desk.statement_bar import StatementBar
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import button, clear, heading, prose, scrolled
 from theoros.desk.worker import Worker
+from theoros.heavy import np
 from theoros.numeric.arrays import Ints
 from theoros.study.edits import ChangeEntry
 from theoros.study.entries import Entry

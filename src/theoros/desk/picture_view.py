@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-import numpy as np
 from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
@@ -15,6 +14,7 @@ from theoros.answer.layout import TEXT, lay_out
 from theoros.answer.picture import Picture
 from theoros.desk.paint import paint, paint_handle, paint_item
 from theoros.desk.theme import SCALES, Theme
+from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 
 GLIDE_MS = 320

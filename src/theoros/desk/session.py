@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import numpy as np
 from PySide6.QtCore import QObject, QSettings, QStandardPaths, Signal
 
+from theoros.heavy import np
 from theoros.numeric.arrays import Ints
 from theoros.study.edits import Edit, SetCells
 from theoros.study.entries import Study, StudyError
@@ -171,6 +171,9 @@ class Session(QObject):
         if not np.array_equal(rows, self.selection(table)):
             self.selected[table] = rows
             self.selection_changed.emit(table)
+
+    def selected_count(self, table: str) -> int:
+        return int(self.selected[table].size) if table in self.selected else 0
 
     def selection(self, table: str) -> Ints:
         return self.selected.get(table, np.zeros(0, dtype=np.int64))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import numpy as np
 from PySide6.QtCore import QItemSelection, QItemSelectionModel, QRect, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter
 from PySide6.QtWidgets import (
@@ -18,7 +17,9 @@ from PySide6.QtWidgets import (
 from theoros.desk.session import Session
 from theoros.desk.table_model import SheetModel
 from theoros.desk.theme import Theme
+from theoros.heavy import np
 from theoros.study.edits import DeleteColumns, DeleteRows, SetCells
+from theoros.table.table import Table
 
 HEADER = 62
 MOST_SELECTED = 20_000
@@ -145,6 +146,7 @@ class Sheet(QTableView):
         self._taking = False
         self._retry = False
         self._fitting = self._sized_by_hand = False
+        self._measured: tuple[Table, list[int]] | None = None
         self.header.sectionResized.connect(self._sized)
         self.header.sectionClicked.connect(self._header_clicked)
         self.selectionModel().selectionChanged.connect(self._told_selection)
@@ -152,6 +154,7 @@ class Sheet(QTableView):
         session.selection_changed.connect(self._take_selection)
 
     def _retheme(self) -> None:
+        self._measured = None
         self.verticalHeader().setDefaultSectionSize(self.theme.px(24.5))
         self.verticalHeader().setFont(self.theme.font(12))
         self.header.setDefaultSectionSize(self.theme.px(101))
@@ -185,12 +188,14 @@ class Sheet(QTableView):
         cells = QFontMetrics(self.theme.font(13.5))
         names = QFontMetrics(self.theme.font(13.5, bold=True))
         least, most = self.theme.px(78), self.theme.px(260)
-        widths = []
-        for at, about in enumerate(table.columns):
-            texts = (self.sheet_model.text(row, at) for row in range(min(table.rows, 60)))
-            widest = max((cells.horizontalAdvance(text) for text in texts), default=0)
-            widest = max(widest, names.horizontalAdvance(about.name)) + 22
-            widths.append(min(max(least, widest), most))
+        if self._measured is None or self._measured[0] is not table:
+            natural = []
+            for at, about in enumerate(table.columns):
+                texts = (self.sheet_model.text(row, at) for row in range(min(table.rows, 40)))
+                widest = max((cells.horizontalAdvance(text) for text in texts), default=0)
+                natural.append(max(widest, names.horizontalAdvance(about.name)) + 22)
+            self._measured = (table, natural)
+        widths = [min(max(least, wide), most) for wide in self._measured[1]]
         # room that is left goes to the columns, up to what looks at ease
         room = self.viewport().width() - self.theme.px(38) - sum(widths)
         self._fitting = True
@@ -353,6 +358,8 @@ class Sheet(QTableView):
 
     def _take_selection(self, name: str) -> None:
         if name != self.sheet_model.name or self.sheet_model.table is None:
+            return
+        if not self.session.selected_count(name) and not self.selectionModel().hasSelection():
             return
         rows = self.session.selection(name)
         shown = {index.row() for index in self.selectionModel().selectedRows()}

@@ -6,7 +6,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt, Signal
 
 from theoros.desk.session import Session
 from theoros.study.edits import SetCells
-from theoros.table.kinds import Kind, show
+from theoros.table.kinds import Kind
 from theoros.table.profile import Profile
 from theoros.table.table import Table
 
@@ -79,14 +79,7 @@ class SheetModel(QAbstractTableModel):
         """What stands in a cell."""
         if self.table is None or row >= self.table.rows or column >= len(self.table.columns):
             return ""
-        about = self.table.columns[column]
-        value = self.table.frame[about.name][row]
-        if value is None:
-            return ""
-        places = self.table.decimals(about.name) if about.kind is Kind.NUMBER else None
-        if places is not None and round(value, places) != value:
-            places = None
-        return show(value, places)
+        return self.table.cell_text(row, self.table.columns[column].name)
 
     def data(self, index: QModelIndex, role=Qt.ItemDataRole.DisplayRole):
         if self.table is None:

@@ -67,7 +67,7 @@ class Window(QMainWindow):
         super().__init__()
         self.session, self.theme = session, theme
         self.answers = Worker("answers")  # what the page in the middle waits for
-        self.side_work = Worker("side work")  # profiles, column facts, files, report
+        self.side_work = Worker("side work", held=True)  # profiles, column facts, files, report
         self.shown: Target | None = None
         self._painted = False
         self.resize(1280, 800)
@@ -162,6 +162,9 @@ class Window(QMainWindow):
         self.column_pane.statement_wanted.connect(self.add_entry)
         self.column_pane.new_column_wanted.connect(self.table_page.add_column)
         self.side_work.failed.connect(self._side_failed)
+        self.side_work.finished.connect(
+            lambda key: self._tell_status() if key in ("read", "profiles") else None
+        )
         self.theme.changed.connect(self._rethemed)
 
     @cached_property
@@ -358,10 +361,10 @@ class Window(QMainWindow):
             if table is not None:
                 made.append(f"{key}: {counted(table.rows, 'row')}")
                 column = self.table_page.sheet.current_column()
-                if column:
+                if column and table.ready:
                     missing = table.missing(column)
                     made.append(f"{column}: {counted(missing, 'value')} missing")
-        n = int(self.session.selection(name).size)
+        n = self.session.selected_count(name)
         made.append(f"{counted(n, 'row')} selected" if n else "no rows selected")
         return made
 
@@ -375,7 +378,19 @@ class Window(QMainWindow):
         super().paintEvent(event)
         if not self._painted:
             self._painted = True
-            QTimer.singleShot(0, self.first_painted.emit)
+            QTimer.singleShot(0, self._up)
+
+    def _up(self) -> None:
+        """The window is up: now the values are read, and what was held back begins."""
+        self.first_painted.emit()
+        tables = self.session.study.tables
+
+        def steps() -> Iterator[object]:
+            for table in tables:
+                yield table.frame
+
+        self.side_work.run("read", steps)
+        self.side_work.release()
 
     # asking
 

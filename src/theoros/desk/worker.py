@@ -36,8 +36,10 @@ class Worker(QObject):
     finished = Signal(str)
     _told = Signal(str, int, str, object)
 
-    def __init__(self, name: str) -> None:
+    def __init__(self, name: str, *, held: bool = False) -> None:
+        """With `held`, work waits until `release`: the first picture of the window comes first."""
         super().__init__()
+        self._held = held
         self._newest: dict[str, int] = {}
         self._waiting: list[_Job] = []
         self._serial = 0
@@ -57,6 +59,12 @@ class Worker(QObject):
             self._waiting = [job for job in self._waiting if job.key != key]
             self._waiting.append(_Job(key, self._serial, steps))
             self._busy += 1
+            self._wake.notify()
+
+    def release(self) -> None:
+        """Begins the work that was held back."""
+        with self._wake:
+            self._held = False
             self._wake.notify()
 
     def cancel(self, key: str) -> None:
@@ -84,7 +92,7 @@ class Worker(QObject):
     def _loop(self) -> None:
         while True:
             with self._wake:
-                while not self._waiting and not self._ended:
+                while (self._held or not self._waiting) and not self._ended:
                     self._busy = 0
                     self._wake.wait()
                 if self._ended:

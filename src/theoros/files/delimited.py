@@ -12,8 +12,7 @@ import io
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-import polars as pl
-
+from theoros.heavy import pl
 from theoros.table.changes import split_unit
 from theoros.table.kinds import MISSING_CODES, Kind, guess_kind, parse_number, parse_series
 from theoros.table.table import Column, Table, free_name

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import math
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
-import numpy as np
-from numpy.typing import NDArray
+from theoros.heavy import np
 
-Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
-Bools = NDArray[np.bool_]
-AnyArray = NDArray[Any]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    Floats = NDArray[np.float64]
+    Ints = NDArray[np.int64]
+    Bools = NDArray[np.bool_]
+    AnyArray = NDArray[Any]
+else:  # names for annotations only: NumPy is slow to import, and waits until it is used
+    Floats = Ints = Bools = AnyArray = Any
 
 Claim = Literal["less", "greater", "different"]
 """Which way an alternative hypothesis points."""

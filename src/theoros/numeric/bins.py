@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 
 MOST_BINS = 2000

@@ -12,8 +12,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Floats
 
 Quartiles = tuple[float, float, float]

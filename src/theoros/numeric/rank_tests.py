@@ -10,8 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Claim, Floats, subtract
 from theoros.numeric.t_tests import NoSpread, TooFewValues
 from theoros.numeric.tails import standard_normal

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Claim, Floats
 from theoros.numeric.replicates import MakeBlock
 

@@ -5,8 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.quartiles import quartiles
 

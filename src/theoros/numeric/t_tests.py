@@ -5,8 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Claim, Floats
 from theoros.numeric.summaries import mean_and_sd
 from theoros.numeric.tails import student_t

@@ -62,19 +62,19 @@ def open_study(path: Path) -> Study:
         raise StudyError(f"{path.name} could not be opened ({reason}).") from None
 
 
-def open_folder(folder: Path) -> Study:
-    """Reads a study whose parts lie in a folder."""
+def open_folder(folder: Path, *, lazily: bool = False) -> Study:
+    """Reads a study whose parts lie in a folder; `lazily` as for `read_parts`."""
     parts = {
         str(path.relative_to(folder)): path.read_bytes()
         for path in folder.rglob("*")
         if path.suffix in (".json", ".csv")
     }
-    return read_parts(parts)
+    return read_parts(parts, lazily=lazily)
 
 
 def demo_study() -> Study:
     """The study that ships with Theoros: the tea gardens of Orrin Ridge."""
-    return open_folder(Path(__file__).parent.parent / "demo")
+    return open_folder(Path(__file__).parent.parent / "demo", lazily=True)
 
 
 def _write_zip(parts: Parts, target: Path) -> None:

@@ -20,8 +20,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
 
-import polars as pl
-
+from theoros.heavy import pl
 from theoros.study.edits import Edit, edit_from_json
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study

@@ -8,17 +8,18 @@ folder (the demo). They are data only.
 
 from __future__ import annotations
 
+import csv
 import io
 import json
 import re
 from collections.abc import Mapping
 from typing import Any
 
-import polars as pl
-
+from theoros.heavy import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
 from theoros.table.kinds import Kind
-from theoros.table.table import Column, Table, TableError
+from theoros.table.table import MOST_DECIMALS, Column, Table, TableError
+from theoros.table.unread import UnreadTable
 from theoros.verbs.registry import statement_from_json
 from theoros.verbs.statement import StatementError
 
@@ -75,8 +76,12 @@ def write_parts(study: Study) -> Parts:
     return {"datapackage.json": _json(package), "study.json": _json(about), **parts}
 
 
-def read_parts(parts: Mapping[str, bytes]) -> Study:
-    """The study that `write_parts` gave. Raises StudyError with what is wrong."""
+def read_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Study:
+    """The study that `write_parts` gave. Raises StudyError with what is wrong.
+
+    With `lazily` the values of tables are read when they are first needed; for parts that are
+    known to be sound.
+    """
     about = _load(parts, "study.json")
     version = about.get("theoros")
     if not isinstance(version, int):
@@ -88,7 +93,8 @@ def read_parts(parts: Mapping[str, bytes]) -> Study:
         )
     package = _load(parts, "datapackage.json")
     try:
-        tables = tuple(_table(resource, parts) for resource in package.get("resources", []))
+        read = _unread_table if lazily else _table
+        tables = tuple(read(resource, parts) for resource in package.get("resources", []))
         entries = tuple(_entry(item) for item in about.get("entries", []))
         report = tuple(_block(item) for item in about.get("report", []))
     except (KeyError, TypeError, AttributeError, TableError) as problem:
@@ -100,13 +106,31 @@ def read_parts(parts: Mapping[str, bytes]) -> Study:
 
 
 def table_csv(table: Table) -> bytes:
-    """A table as CSV in UTF-8: missing values empty, numbers at full precision."""
+    """A table as CSV in UTF-8: missing values empty, numbers as in cells but at full precision."""
     if not table.columns:
         return b""
     buffer = io.BytesIO()
+    frame = table.frame.with_columns(
+        _numbers_as_written(table, column.name)
+        for column in table.columns
+        if column.kind is Kind.NUMBER
+    )
     # quoting every text keeps a lone missing value apart from an empty line
-    table.frame.write_csv(buffer, quote_style="always")
+    frame.write_csv(buffer, quote_style="always")
     return buffer.getvalue()
+
+
+def _numbers_as_written(table: Table, name: str) -> pl.Series:
+    """Numbers with the decimals of their column, where that loses nothing; else in full."""
+    values, places = table.frame[name], table.decimals(name)
+    largest = values.abs().max()
+    if places == MOST_DECIMALS or largest is None or float(largest) > 1e12:  # type: ignore[arg-type]
+        return values
+    if places == 0:
+        texts = values.cast(pl.Int64).cast(pl.String)
+    else:
+        texts = values.cast(pl.Decimal(38, places)).cast(pl.String)
+    return texts if texts.cast(pl.Float64).equals(values) else values
 
 
 def _field(table: Table, column: Column) -> dict[str, Any]:
@@ -120,6 +144,14 @@ def _field(table: Table, column: Column) -> dict[str, Any]:
         made["categories"] = list(column.levels or table.levels(column.name))
         made["categoriesOrdered"] = column.kind is Kind.ORDERED
     return made
+
+
+def _unread_table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
+    """A table of which only the text is known yet."""
+    columns = tuple(_column(field) for field in resource["schema"]["fields"])
+    cells = list(csv.reader(io.StringIO(parts[str(resource["path"])].decode())))[1:]
+    name, noun = str(resource["title"]), str(resource.get("theoros:noun", "row"))
+    return UnreadTable(name, columns, noun, cells, lambda: _table(resource, parts).frame)
 
 
 def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:

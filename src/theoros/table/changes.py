@@ -7,8 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-import polars as pl
-
+from theoros.heavy import pl
 from theoros.table.kinds import Kind, NotAValue, Value, parse, parse_series, unfit
 from theoros.table.table import Column, Table, TableError, free_name
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from enum import StrEnum
 
-import polars as pl
+from theoros.heavy import pl
 
 
 class Kind(StrEnum):

@@ -8,11 +8,9 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import TypeVar, cast
 
-import numpy as np
-import polars as pl
-
+from theoros.heavy import np, pl
 from theoros.numeric.arrays import Floats, Ints
-from theoros.table.kinds import Kind, Value
+from theoros.table.kinds import Kind, Value, show
 
 T = TypeVar("T")
 
@@ -143,6 +141,21 @@ class Table:
 
     def missing(self, name: str) -> int:
         return self.frame[name].null_count()
+
+    @property
+    def ready(self) -> bool:
+        """Whether the values are at hand; see `theoros.table.unread`."""
+        return True
+
+    def cell_text(self, row: int, name: str) -> str:
+        """A value as it stands in a cell: numbers with the decimals of their column."""
+        value = self.frame[name][row]
+        if value is None:
+            return ""
+        places = self.decimals(name) if self.by_name[name].kind is Kind.NUMBER else None
+        if places is not None and round(value, places) != value:
+            places = None
+        return show(value, places)
 
     def value(self, row: int, name: str) -> Value:
         return self.frame[name][row]  # type: ignore[no-any-return]

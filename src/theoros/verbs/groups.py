@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from theoros.answer.parts import CannotAnswer
 from theoros.answer.wording import counted, group_phrase, plural
+from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.table import Table
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-import numpy as np
-
 from theoros.answer.picture import (
     Axis,
     Box,
@@ -21,6 +19,7 @@ from theoros.answer.picture import (
     span,
 )
 from theoros.answer.wording import listed, number, whole, with_unit
+from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, default_width, order_within, round_step
 from theoros.numeric.summaries import Summary, summarize

@@ -1,4 +1,4 @@
-"""The verbs that there are. Each room of this package that holds a `VERB` adds itself."""
+"""The verbs that there are. Each package in this one that holds a `VERB` adds itself."""
 
 from __future__ import annotations
 
@@ -43,6 +43,8 @@ def verbs() -> Mapping[str, Verb]:
     """The verbs by name, in the order of the work."""
     found: dict[str, Verb] = {}
     for module in pkgutil.iter_modules(theoros.verbs.__path__):
+        if not module.ispkg:
+            continue
         room = importlib.import_module(f"theoros.verbs.{module.name}")
         verb = getattr(room, "VERB", None)
         if isinstance(verb, Verb):

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from theoros.answer.parts import Answer, CannotAnswer, Cell, Link, Reading
 from theoros.answer.picture import Frame, Key, Picture
 from theoros.answer.wording import (
@@ -14,6 +12,7 @@ from theoros.answer.wording import (
     sentence_case,
     with_unit,
 )
+from theoros.heavy import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.bins import MOST_BINS, round_step
 from theoros.numeric.summaries import summarize

@@ -6,10 +6,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
-import numpy as np
-
 from theoros.answer.parts import Draft
 from theoros.answer.wording import plural, sentence_case, with_unit
+from theoros.heavy import np
 from theoros.numeric.bins import default_width
 from theoros.table.kinds import Kind
 from theoros.table.table import Table

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from theoros.answer.parts import (
     MARKS,
     Answer,
@@ -36,6 +34,7 @@ from theoros.answer.wording import (
     sentence_case,
     with_unit,
 )
+from theoros.heavy import np
 from theoros.numeric.arrays import subtract
 from theoros.table.kinds import Kind
 from theoros.table.table import Table

@@ -5,9 +5,8 @@ from __future__ import annotations
 import math
 from itertools import pairwise
 
-import numpy as np
-
 from theoros.answer.picture import Axis, Bars, Frame, Lane, Layer, Line, Panel, Rule, Under
+from theoros.heavy import np
 from theoros.numeric.arrays import Claim, Floats
 from theoros.numeric.bins import round_step
 from theoros.numeric.rank_tests import NullDistribution

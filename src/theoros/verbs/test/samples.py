@@ -6,8 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-import numpy as np
-
+from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.summaries import Summary, summarize

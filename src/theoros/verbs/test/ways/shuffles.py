@@ -5,10 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-import numpy as np
-
 from theoros.answer.parts import Step
 from theoros.answer.wording import MINUS, exact, number, p_value, whole
+from theoros.heavy import np
 from theoros.numeric.arrays import Floats, subtract
 from theoros.numeric.replicates import MakeBlock, block_size, replicates
 from theoros.numeric.shuffles import as_far, difference, shuffled_labels, shuffled_signs

@@ -1,0 +1,28 @@
+"""NumPy and Polars, imported when they are first used, so that the window is up at once.
+
+`from theoros.heavy import np, pl` costs nothing; the first `np.something` imports NumPy. After
+that an attribute is found as fast as on the module itself.
+"""
+
+from __future__ import annotations
+
+import importlib
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    import numpy as np
+    import polars as pl
+else:
+
+    class _Heavy:
+        def __init__(self, name: str) -> None:
+            self._name = name
+
+        def __getattr__(self, attribute: str) -> Any:
+            found = getattr(importlib.import_module(self._name), attribute)
+            self.__dict__[attribute] = found
+            return found
+
+    np, pl = _Heavy("numpy"), _Heavy("polars")
+
+__all__ = ["np", "pl"]
