@@ -171,7 +171,7 @@ def test_the_report_follows_and_can_be_reordered(window: Window, settle, qtbot) 
     window.show_target(("report", ""))
     settle(window)
     page = window.report_page
-    assert page.answers["e1"].reading.headline.startswith("p = ")
+    assert page.answers["e1"].reading.headline.endswith("Reject H_{0}.")
     window.session.do(SetCells("trays", 0, 1, (("80",),)))
     settle(window)
     assert page.answers["e1"].figures[1].rows[0].cells[1].value != 38.058

@@ -73,7 +73,8 @@ def p_value(p: float) -> str:
 def p_equals(p: float, symbol: str = "p") -> str:
     """ "p = 0.0312", "p < 0.0001"."""
     text = p_value(p)
-    return f"{symbol} {text}" if text.startswith("<") else f"{symbol} = {text}"
+    joined = f"{symbol} {text}" if text.startswith("<") else f"{symbol} = {text}"
+    return joined.replace(" ", "\u00a0")
 
 
 def percent(part: float, whole: float) -> str:
@@ -183,7 +184,8 @@ def to_html(text: str) -> str:
 
 
 def to_plain(text: str) -> str:
-    """Marked-up text without its marks: μ_{slow} becomes "μ slow", 10^{3} "10^3"."""
+    """Text without its marks: μ_{slow} becomes "μ slow", 10^{3} "10^3"; spaces may break again."""
+    text = text.replace("\u00a0", " ")
     spaced = re.sub(r"_\{([^{}]{2,})\}", r" \1", text)
     return _MARK.sub(lambda m: m[2].translate(_SMALL) if m[1] == "_" else f"^{m[2]}", spaced)
 

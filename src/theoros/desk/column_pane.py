@@ -87,6 +87,7 @@ class ColumnPane(QWidget):
         row.addWidget(button("New column", self.new_column_wanted.emit))
         row.addStretch()
         layout.addLayout(row)
+        layout.addStretch(1)
         worker.stepped.connect(self._worked)
 
     @cached_property

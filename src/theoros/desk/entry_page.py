@@ -126,13 +126,10 @@ class EntryPage(QWidget):
         foot_layout.setContentsMargins(0, 0, 0, 0)
         foot_layout.setSpacing(0)
         self.strip = QPushButton("▴  the rows behind this entry    F6 raises the table here")
-        self.strip.setStyleSheet(
-            "text-align: left; border: 0; border-top: 1px solid palette(midlight);"
-            "border-radius: 0; padding: 6px 20px; background: palette(window);"
-        )
+        self.strip.setObjectName("strip")
         self.strip.clicked.connect(self.toggle_rows)
         foot_layout.addWidget(self.strip)
-        self.rows = Sheet(session, theme)
+        self.rows = Sheet(session, theme, profiled=False)
         self.rows.setAccessibleName("rows behind this entry")
         self.rows.hide()
         foot_layout.addWidget(self.rows)

@@ -82,7 +82,7 @@ class PickList(QFrame):
             for row in range(self.list.count())
         )
         extra = 44 if self.filter.isVisibleTo(self) else 0
-        self.resize(theme.px(340), min(max(tall, 20) + 18 + extra, theme.px(380)))
+        self.resize(theme.px(440), min(max(tall, 20) + 18 + extra, theme.px(380)))
 
     def open_at(self, corner: QPoint) -> None:
         """Opens with its upper left corner there, moved so that it stays on the screen."""

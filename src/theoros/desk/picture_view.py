@@ -60,7 +60,7 @@ class PictureView(QWidget):
         return QSize(740, 320)
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(300, 230)
+        return QSize(160, 120)
 
     def show_picture(self, picture: Picture | None, *, glide: bool = True) -> None:
         """Shows another picture; marks of the same rows glide to their new places."""

@@ -21,7 +21,7 @@ from theoros.heavy import np
 from theoros.study.edits import DeleteColumns, DeleteRows, SetCells
 from theoros.table.table import Table
 
-HEADER = 62
+HEADER, HEADER_PLAIN = 62, 44
 MOST_SELECTED = 20_000
 """More selected rows than this are not marked one by one in the sheet."""
 
@@ -32,13 +32,14 @@ class SheetHeader(QHeaderView):
     def __init__(self, model: SheetModel, theme: Theme, parent: QTableView) -> None:
         super().__init__(Qt.Orientation.Horizontal, parent)
         self.sheet_model, self.theme = model, theme
+        self.high = HEADER
         self.setSectionsClickable(True)
         self.setHighlightSections(False)
         self.setDefaultSectionSize(101)
         self.setMinimumSectionSize(40)
 
     def sizeHint(self) -> QSize:
-        return QSize(super().sizeHint().width(), self.theme.px(HEADER))
+        return QSize(super().sizeHint().width(), self.theme.px(self.high))
 
     def paintSection(self, painter: QPainter, rect: QRect, section: int) -> None:
         table, c = self.sheet_model.table, self.theme.colour
@@ -120,7 +121,8 @@ class Sheet(QTableView):
     headed_paste = Signal(object)
     """A pasted block whose first line names its columns."""
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, session: Session, theme: Theme, *, profiled: bool = True) -> None:
+        """With `profiled` there is room in the header for a profile of each column."""
         super().__init__()
         self.setObjectName("sheet")
         self.session, self.theme = session, theme
@@ -128,6 +130,7 @@ class Sheet(QTableView):
         self.setModel(self.sheet_model)
         self.setItemDelegate(CellDelegate(self))
         self.header = SheetHeader(self.sheet_model, theme, self)
+        self.header.high = HEADER if profiled else HEADER_PLAIN
         self.setHorizontalHeader(self.header)
         self.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         self.verticalHeader().setHighlightSections(False)
@@ -197,7 +200,8 @@ class Sheet(QTableView):
             self._measured = (table, natural)
         widths = [min(max(least, wide), most) for wide in self._measured[1]]
         # room that is left goes to the columns, up to what looks at ease
-        room = self.viewport().width() - self.theme.px(38) - sum(widths)
+        bars = self.verticalHeader().width() + self.verticalScrollBar().sizeHint().width() + 8
+        room = self.width() - bars - self.theme.px(38) - sum(widths)
         self._fitting = True
         for at, wide in enumerate(widths):
             extra = max(0, min(room // max(1, len(widths)), self.theme.px(40)))

@@ -196,7 +196,7 @@ class StatementBar(QWidget):
             while end < len(self._parts) and self._parts[end][1]:
                 end += 1
             group = [widget for widget, _ in self._parts[at:end]]
-            widths = [min(w.sizeHint().width(), width) for w in group]
+            widths = [min(self._width_of(w), width) for w in group]
             gap = space if x and not self._parts[at][1] else 0
             if x and x + gap + sum(widths) > width:
                 x, y, gap = 0, y + line, 0
@@ -216,6 +216,11 @@ class StatementBar(QWidget):
                 self.message.setGeometry(0, bottom, width, tall)
             bottom += tall + 4
         return bottom
+
+    def _width_of(self, widget: QWidget) -> int:
+        """The room a part takes; a slot that is being typed in has room for a number."""
+        wide = widget.sizeHint().width()
+        return max(wide, self.theme.px(90)) if widget is self._editing else wide
 
     # opening a slot
 
@@ -249,9 +254,9 @@ class StatementBar(QWidget):
         self.editor.setFont(self.theme.font(self._size - 3))
         self.editor.setAccessibleName(button.slot.label)
         self.editor.setAccessibleDescription(f"{holds.range_words} {holds.help}".strip())
-        wide = max(button.width(), self.theme.px(90))
-        left = min(button.x(), self.width() - wide)
-        self.editor.setGeometry(left, button.y() - 2, wide, button.height() + 4)
+        self._arrange()
+        self.updateGeometry()
+        self.editor.setGeometry(button.geometry().adjusted(0, -2, 0, 2))
         self.editor.selectAll()
         self.editor.returnPressed.connect(self._typed)
         self.editor.installEventFilter(self)

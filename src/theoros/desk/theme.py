@@ -163,6 +163,10 @@ QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 2px solid @data
   padding: 3px 7px; }
 QLineEdit[wrong="true"] { border: 2px solid @bad@; padding: 3px 7px; }
 QLineEdit#find { border-radius: 14px; padding: 5px 14px; }
+QComboBox::drop-down { border: 0; width: 18px; }
+QPushButton#strip { text-align: left; border: 0; border-top: 1px solid @rule@; border-radius: 0;
+  padding: 6px 20px; background: @paper@; }
+QPushButton#strip:focus { border: 2px solid @data@; }
 QComboBox QAbstractItemView { background: @page@; color: @ink@; border: 1px solid @rule@; }
 QListWidget { background: transparent; border: 0; outline: 0; }
 QFrame#popup { background: @page@; border: 1px solid @mute@; border-radius: 8px; }

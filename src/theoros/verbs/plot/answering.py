@@ -228,7 +228,7 @@ def _read_scatter(statement: PlotStatement, table: Table, x: np.ndarray, y: np.n
             how = "strongly" if abs(r) >= 0.8 else "moderately" if abs(r) >= 0.5 else "weakly"
             headline = f"{sentence_case(str(what))} tends to be {way} where {against} is higher."
             paragraphs.append(
-                f"The points follow a straight line {how}: r = {number(r, 2)}. "
+                f"The points follow a straight line {how}: r\u00a0=\u00a0{number(r, 2)}. "
                 f"That they go together does not show that one causes the other."
             )
     return Reading(headline, tuple(paragraphs))

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from theoros.answer.parts import Condition, Mark
-from theoros.answer.wording import counted, listed_briefly, number, p_value, with_unit
+from theoros.answer.wording import counted, listed_briefly, number, p_equals, with_unit
 from theoros.verbs.test.samples import LARGE, SPREAD_RATIO, Centre, Sample, Samples
 
 
@@ -56,8 +56,7 @@ def _normal_one(sample: Sample) -> Check:
             text = f"{name}: {few}, too few to see a shape"
             return Check("judge", text, f"{name} too small to check")
         return Check("fails", f"{name}: all values are equal, so there is no shape", f"{name} flat")
-    p = p_value(sample.shapiro)
-    said = f"Shapiro–Wilk p {p if p.startswith('<') else '= ' + p}"
+    said = f"Shapiro–Wilk {p_equals(sample.shapiro)}"
     if sample.looks_normal:
         if sample.n < 10:
             return Check(
