@@ -68,7 +68,7 @@ class ColumnPane(QWidget):
             ("Meaning", self.meaning),
         ):
             label = mute(text)
-            label.setFixedWidth(theme.px(76))
+            label.setFixedWidth(76)
             label.setBuddy(field)
             field.setAccessibleName(f"Column {text.lower()}")
             fields.addRow(label, field)

@@ -146,6 +146,7 @@ class EntryPage(QWidget):
         worker.failed.connect(self._failed)
         worker.finished.connect(lambda key: self._ended() if key == KEY else None)
         session.selection_changed.connect(self._selected)
+        theme.changed.connect(self._rethemed)
 
     @property
     def tables(self) -> Tables:
@@ -169,6 +170,12 @@ class EntryPage(QWidget):
         if self.rows.isVisibleTo(self) and table in self.tables:
             self.rows.show_table(table)
         self._show_statement(entry.statement)
+
+    def _rethemed(self) -> None:
+        """Colours and sizes changed: what carries its own is shown again."""
+        self.question.setFont(self.theme.italic(14))
+        if self.answer is not None:
+            self._show(self.answer)
 
     def _show_statement(self, statement: Statement) -> None:
         self._statement = statement

@@ -73,6 +73,11 @@ class ReadingPane(QWidget):
             row.setSpacing(6)
             row.setContentsMargins(0, 10, 0, 0)
             row.addWidget(button("Place in report", self.place_wanted.emit, main=True))
+            if theme.scale > 1.1:  # no room for all in one line
+                row.addStretch()
+                self._layout.addLayout(row)
+                row = QHBoxLayout()
+                row.setSpacing(6)
             if answer.working or answer.writeup:
                 row.addWidget(button("Working", self.working_wanted.emit))
             row.addWidget(button("Copy", self.copy_wanted.emit))
@@ -115,7 +120,7 @@ class ReadingPane(QWidget):
         for slot in asides:
             label = mute(slot.label)
             label.setWordWrap(True)
-            label.setFixedWidth(self.theme.px(94))
+            label.setFixedWidth(94)
             layout.addRow(label, self._field(slot))
         return layout
 

@@ -29,7 +29,17 @@ from theoros.study.report_html import figures_html
 from theoros.verbs.statement import answer
 
 KEY = "report"
-_TABLE = '<table cellspacing="0" cellpadding="5" border="0">'
+
+
+def _for_label(table: str) -> str:
+    """A table in the HTML that a label understands, which knows no style sheet."""
+    for ours, theirs in (
+        ("<table>", '<table cellspacing="0" cellpadding="5" border="0">'),
+        ('class="n"', 'align="right"'),
+        ('class="t"', 'align="left"'),
+    ):
+        table = table.replace(ours, theirs)
+    return table
 
 
 class TextEditor(QPlainTextEdit):
@@ -207,7 +217,7 @@ class ReportPage(QWidget):
                 box.addWidget(label)
             box.addWidget(prose(found.caption, self.theme, 14, serif=True, tone="mute"))
             for figures in found.figures:
-                table = QLabel(figures_html(figures).replace("<table>", _TABLE))
+                table = QLabel(_for_label(figures_html(figures)))
                 table.setTextFormat(Qt.TextFormat.RichText)
                 box.addWidget(table)
             if found.reading.headline:

@@ -47,9 +47,14 @@ class Theme(QObject):
     def colour(self, role: str) -> QColor:
         return QColor(self.colours[role])
 
+    @property
+    def scale(self) -> float:
+        """The text size in force, 1 for normal."""
+        return SCALES[self.scale_name]
+
     def px(self, size: float) -> int:
         """A size in pixels at the text size in force."""
-        return round(size * SCALES[self.scale_name])
+        return round(size * self.scale)
 
     def font(self, size: float = 13.5, *, serif: bool = False, bold: bool = False) -> QFont:
         font = QFont(SERIF if serif else SANS)

@@ -89,6 +89,7 @@ class LinkButton(QPushButton):
         return hint
 
     def resizeEvent(self, event) -> None:
+        self.setMinimumHeight(self.heightForWidth(self.width()))
         self._label.setGeometry(0, 2, self.width(), self.height() - 4)
 
     def focusInEvent(self, event) -> None:

@@ -78,7 +78,6 @@ class Window(QMainWindow):
 
         # the table is what is seen first; other pages are built when they are first shown
         self.table_page = TablePage(session, theme, self.side_work)
-        self.column_pane = ColumnPane(session, theme, self.side_work)
         self.side = SideList(theme)
         self.banner = Banner(theme)
 
@@ -86,6 +85,7 @@ class Window(QMainWindow):
         self.pages.setObjectName("middle")
         self.pages.addWidget(self.table_page)
         self.panes.setObjectName("right")
+        self.column_pane = self._new_column_pane()
         self.column_scroll = scrolled(self.column_pane, "column")
         self.panes.addWidget(self.column_scroll)
         self.splitter = QSplitter()
@@ -95,7 +95,7 @@ class Window(QMainWindow):
         self.splitter.addWidget(self.panes)
         self.splitter.setChildrenCollapsible(False)
         self.splitter.setStretchFactor(1, 1)
-        self.splitter.setSizes([LEFT, 1280 - LEFT - RIGHT - 2, RIGHT])
+        self._set_widths()
 
         self.verb_buttons: dict[str, QPushButton] = {}
         self.find_box = FindBox(theme, self._everything)
@@ -159,13 +159,17 @@ class Window(QMainWindow):
         self.table_page.message.connect(lambda text: self.banner.say(text, "mute"))
         self.table_page.sheet.column_chosen.connect(self._column_chosen)
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
-        self.column_pane.statement_wanted.connect(self.add_entry)
-        self.column_pane.new_column_wanted.connect(self.table_page.add_column)
         self.side_work.failed.connect(self._side_failed)
         self.side_work.finished.connect(
             lambda key: self._tell_status() if key in ("read", "profiles") else None
         )
         self.theme.changed.connect(self._rethemed)
+
+    def _new_column_pane(self) -> ColumnPane:
+        pane = ColumnPane(self.session, self.theme, self.side_work)
+        pane.statement_wanted.connect(self.add_entry)
+        pane.new_column_wanted.connect(self.table_page.add_column)
+        return pane
 
     @cached_property
     def entry_page(self) -> EntryPage:
@@ -368,7 +372,18 @@ class Window(QMainWindow):
         made.append(f"{counted(n, 'row')} selected" if n else "no rows selected")
         return made
 
+    def _set_widths(self) -> None:
+        """The panes at the sides, a little wider with larger text."""
+        share = min(self.theme.scale, 1.25)
+        left, right = round(LEFT * share), round(RIGHT * share)
+        self.splitter.setSizes([left, self.width() - left - right - 2, right])
+
     def _rethemed(self) -> None:
+        self._set_widths()
+        self.column_pane = self._new_column_pane()
+        self.column_scroll.setWidget(self.column_pane)
+        if self.shown and self.shown[0] == "table":
+            self._column_chosen(self.table_page.sheet.current_column())
         if self.shown:
             self.side.show_study(self.session.study, self.shown)
             if self.shown[0] == "entry" and self.entry_page.answer:

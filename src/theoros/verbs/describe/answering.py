@@ -89,7 +89,8 @@ def _figures(
 
     q1, middle, q3 = (needed(f) for f in (lambda s: s.q1, lambda s: s.median, lambda s: s.q3))
     width = needed(lambda s: s.iqr)
-    fences = max(needed(lambda s: s.lower_fence), needed(lambda s: s.upper_fence))
+    ends = [fence for s in full for fence in (s.lower_fence, s.upper_fence)]
+    fences = max((_needed(fence, min(6, places + 2)) for fence in ends), default=0)
     for group, s in zip(cases.groups, summaries, strict=True):
         beyond = group.rows[s.outside(group.values)]
         finer = data_decimals(places, s.n)
