@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -17,8 +17,10 @@ WAIT_MS = 20_000
 
 
 @pytest.fixture(scope="session")
-def qapp() -> QApplication:
-    return make_application()
+def qapp() -> Iterator[QApplication]:
+    app = make_application()
+    yield app
+    app.clipboard().clear()  # the offscreen platform falls over what it still holds at exit
 
 
 @pytest.fixture

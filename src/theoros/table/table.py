@@ -132,6 +132,8 @@ class Table:
         def find() -> int:
             values = self.numbers(name)
             values = values[np.isfinite(values)][:20_000]
+            if np.abs(values).max(initial=0.0) > 1e15:  # whole as far as a float can tell
+                return 0
             for places in range(MOST_DECIMALS):
                 if np.all(np.abs(np.round(values, places) - values) <= 1e-9 * np.abs(values)):
                     return places
