@@ -12,7 +12,10 @@ from benchmarks.measure import Figure, leave, quiet_window, settle
 
 
 def figures() -> list[Figure]:
-    return [*_slot_changes(), _heartbeat()]
+    # the median of three sessions: other work on the machine holds a window up, too
+    worst = statistics.median(_longest_hold_up() for _ in range(3)) * 1000
+    held = Figure("longest hold-up of the window, 200 000 rows", worst, 50, "ms")
+    return [*_slot_changes(), held]
 
 
 def _table(name: str, rows: int):
@@ -74,8 +77,8 @@ def _slot_changes() -> list[Figure]:
     return made
 
 
-def _heartbeat() -> Figure:
-    """The longest the interface thread is held up over a scripted session at 200 000 rows."""
+def _longest_hold_up() -> float:
+    """Seconds between two beats of the interface thread, the longest over a scripted session."""
     from PySide6.QtCore import QEventLoop, QTimer
 
     from theoros.study.edits import AddTable, SetCells
@@ -125,4 +128,4 @@ def _heartbeat() -> Figure:
         worst = max(worst, float(np.diff(beats).max(initial=0.0)))
     timer.stop()
     leave(window)
-    return Figure("longest hold-up of the window, 200 000 rows", worst * 1000, 50, "ms")
+    return worst

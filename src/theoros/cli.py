@@ -11,6 +11,8 @@ from typing import Any
 
 USAGE = 2
 """Exit code for bad input, as command lines have it."""
+FAULT = 70
+"""Exit code for a fault in the program (EX_SOFTWARE of sysexits.h)."""
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -61,6 +63,10 @@ def _answer(arguments: list[str]) -> int:
     except ValueError as problem:
         print(f"theoros: {' '.join(str(problem).split())}", file=sys.stderr)
         return USAGE
+    except Exception as problem:  # a fault of ours, told in a line all the same
+        said = f"{type(problem).__name__}: {' '.join(str(problem).split())}"
+        print(f"theoros: something went wrong inside ({said})", file=sys.stderr)
+        return FAULT
     print(json.dumps(made, indent=2, ensure_ascii=False))
     return 0
 

@@ -75,7 +75,7 @@ def test_percentages_never_round_to_what_is_untrue() -> None:
     ("one", "many"),
     [
         ("bush", "bushes"), ("tray", "trays"), ("taster", "tasters"), ("city", "cities"),
-        ("person", "people"), ("kind of order", "kind of orders"), ("box", "boxes"),
+        ("person", "people"), ("kind of order", "kinds of order"), ("box", "boxes"),
         ("day", "days"), ("tea leaf", "tea leaves"), ("Child", "Children"),
     ],
 )  # fmt: skip

@@ -110,6 +110,9 @@ _IRREGULAR = {
 
 def plural(noun: str) -> str:
     """The plural of an English noun or of the last word of a phrase; good for common ones."""
+    head, of, rest = noun.partition(" of ")
+    if of:  # the first word of "kind of order" is the one that is counted
+        return plural(head) + of + rest
     head, space, last = noun.rpartition(" ")
     lower = last.lower()
     if lower in _IRREGULAR:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import logging
 import sys
+from collections.abc import Callable
 from pathlib import Path
+from types import TracebackType
 
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtGui import QIcon
@@ -12,6 +15,8 @@ from PySide6.QtWidgets import QApplication
 from theoros.desk.session import Session
 from theoros.desk.theme import Theme
 from theoros.desk.window import Window
+
+log = logging.getLogger(__name__)
 
 
 def make_application() -> QApplication:
@@ -34,10 +39,27 @@ def make_window(settings: QSettings | None = None, journals: Path | None = None)
     return Window(Session(settings, journals), Theme(settings))
 
 
+def _tell_on(window: Window) -> Callable[..., None]:
+    """What is unforeseen goes to the log, and a sentence about it to the window."""
+
+    def tell(
+        kind: type[BaseException], problem: BaseException, trace: TracebackType | None
+    ) -> None:
+        log.error("unforeseen", exc_info=(kind, problem, trace))
+        window.banner.say(
+            f"Something went wrong inside Theoros ({kind.__name__}: {problem}). Your work is in "
+            f"the journal; nothing is lost.",
+            "bad",
+        )
+
+    return tell
+
+
 def run(file: Path | None, *, demo: bool = False) -> int:
     """Opens the window with a study or table file, or the demo study. Returns the exit code."""
     app = make_application()
     window = make_window()
+    sys.excepthook = _tell_on(window)
     if demo:
         window.session.open_demo()
     window.start()

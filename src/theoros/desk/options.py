@@ -39,7 +39,8 @@ class OptionDelegate(QStyledItemDelegate):
         painter.drawText(line, Qt.AlignmentFlag.AlignRight, held.detail)
         room = inner.width() - painter.fontMetrics().horizontalAdvance(held.detail) - 16
         painter.setFont(self.theme.font(13.5))
-        painter.setPen(self.theme.colour("ink"))
+        able = option.state & QStyle.StateFlag.State_Enabled
+        painter.setPen(self.theme.colour("ink" if able else "mute"))
         text = painter.fontMetrics().elidedText(
             held.label, Qt.TextElideMode.ElideRight, max(room, 60)
         )

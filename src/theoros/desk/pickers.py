@@ -63,7 +63,7 @@ class PickList(QFrame):
                 group = option.group
                 if group:
                     head = QListWidgetItem()
-                    head.setData(OPTION, Option(None, "", group))
+                    head.setData(OPTION, Option(None, group))
                     head.setFlags(Qt.ItemFlag.NoItemFlags)
                     self.list.addItem(head)
             item = QListWidgetItem(option.label)

@@ -54,6 +54,10 @@ _NUMBER = re.compile(
     )([eE][+-]?\d+)?""",
     re.VERBOSE | re.ASCII,
 )
+_PLAUSIBLE = {
+    Kind.NUMBER: r"^[-+−]?[0-9., \u{a0}\u{202f}]+([eE][-+]?[0-9]+)?$",
+    Kind.DATE: r"^[0-9]{1,4}[-./ ][0-9A-Za-z]{1,9}[-./ ][0-9]{1,4}$",
+}
 _SPACES = str.maketrans("", "", " \u00a0\u202f")
 
 Value = float | str | date | None
@@ -138,6 +142,8 @@ def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = N
         values = _kept(values, values.is_finite())
     else:
         values = clean.str.to_date("%Y-%m-%d", strict=False)
+    # only what could be a value is worth parsing piece by piece
+    clean = _kept(clean, clean.str.contains(_PLAUSIBLE[kind]))
     left = (values.is_null() & clean.is_not_null()).arg_true()
     if left.len():
         found: dict[str, Value] = {}

@@ -83,6 +83,9 @@ def split(table: Table, what: str, by: str | None, levels: tuple[str, ...] | Non
             missing = int(member.sum() - rows.size)
             phrase = group_phrase(level, by, table.noun)
             groups.append(Group(level, phrase, values[rows], rows, missing))
+        others = int(np.isin(codes, [place[x] for x in place if x not in wanted]).sum())
+        if others:
+            left_out.append(f"{counted(others, 'row')} left out: another {by}")
         homeless = int((codes < 0).sum())
         if homeless:
             left_out.append(f"{counted(homeless, 'row')} left out: {by} is missing")

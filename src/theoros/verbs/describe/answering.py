@@ -175,7 +175,9 @@ def _reading(
         if len(wide) > 1:
             most = max(wide, key=lambda pair: pair[1].iqr)
             least = min(wide, key=lambda pair: pair[1].iqr)
-            if most[1].iqr > 1.2 * least[1].iqr:
+            if most[1].iqr == 0:
+                paragraphs.append("In every group, the middle half of the values are all equal.")
+            elif most[1].iqr > 1.2 * least[1].iqr:
                 paragraphs.append(
                     f"The middle half spreads widest for {most[0].phrase} "
                     f"({amount(most[1].iqr)}) and least for {least[0].phrase} "
@@ -188,7 +190,8 @@ def _reading(
         paragraphs.append(f"No values of {name} for {listed_briefly(empty)}.")
     cautions, links = _outlier_words(statement, column, full, amount)
     if any(s.n < 5 for _, s in full):
-        cautions.append("With fewer than 5 values in a group, quartiles say little.")
+        where = " in a group" if len(full) > 1 else ""
+        cautions.append(f"With fewer than 5 values{where}, quartiles say little.")
     label = f"Plot {name}" + (f" for each {statement.by}" if statement.by else "")
     plot = make("plot", table=table.name, what=name, by=statement.by)
     links.append(Link(label, statement=plot))

@@ -421,7 +421,7 @@ class _Asked:
             named = listed_briefly([str(row + 1) for row in rows], 4)
             word = "row" if len(rows) == 1 else "rows"
             links.append(Link(f"See {word} {named} in the table", rows=tuple(rows)))
-        if self.words.against:
+        if self.words.against and statement.null == 0:
             links.append(Link("Swap the two groups", statement=statement.swapped()))
         if statement.groups == "levels":
             made = {"table": self.table.name, "what": statement.what, "by": statement.by}

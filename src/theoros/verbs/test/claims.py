@@ -15,6 +15,8 @@ WORDS: dict[Claim, str] = {
     "greater": "greater than",
     "different": "different from",
 }
+SAME = 1e-12
+"""p and α closer than this differ by rounding alone."""
 GREEK: dict[Centre, str] = {"mean": "μ", "median": "η"}
 
 
@@ -112,17 +114,18 @@ class ClaimInWords:
 
     def decision(self, p: float, *, simulated_zero: str = "") -> str:
         """The p-value beside α, and what follows for H0."""
-        said = simulated_zero or p_equals(p)
-        alpha = exact(self.alpha)
+        said, alpha = simulated_zero or p_equals(p), exact(self.alpha)
+        if abs(p - self.alpha) <= SAME:
+            return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
+        if not simulated_zero and f"{p:.4f}" == f"{self.alpha:.4f}":
+            said = f"p = {p:.7f}"  # four decimals would say that they are equal
         if p < self.alpha:
             return f"{said} is below α = {alpha}. Reject H_{{0}}."
-        if p == self.alpha:
-            return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
         return f"{said} is above α = {alpha}. Do not reject H_{{0}}."
 
     def rejected(self, p: float) -> bool:
         """The rule taught: reject when p is at most α."""
-        return p <= self.alpha
+        return p <= self.alpha + SAME
 
     def conclusion(self, p: float) -> str:
         """The conclusion in context, in words that claim no more than was shown."""

@@ -59,9 +59,8 @@ def _normal_one(sample: Sample) -> Check:
     said = f"Shapiro–Wilk {p_equals(sample.shapiro)}"
     if sample.looks_normal:
         if sample.n < 10:
-            return Check(
-                "holds", f"{name}: nothing against a normal shape, with few values: {said}"
-            )
+            text = f"{name}: nothing against a normal shape, but few values ({said})"
+            return Check("holds", text)
         return Check("holds", f"{name} {'look' if sample.many else 'looks'} normal: {said}")
     if sample.n >= LARGE:
         return Check(

@@ -66,7 +66,8 @@ def _outcome(
     seen = f"{symbol} = {_half(result.statistic)}"
     remarks = []
     if result.exact:
-        how = "exact: every way to deal out the ranks is counted"
+        dealt = "deal out the ranks" if symbol == "U" else "put signs to the ranks"
+        how = f"exact: every way to {dealt} is counted"
         remarks.append(f"The p-value is {how}{', ties included' if result.tied else ''}.")
         p_step = Step("p-value", (f"From the exact distribution of {symbol}.", p_equals(result.p)))
     else:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 
 from theoros.answer.parts import Step
-from theoros.answer.wording import MINUS, exact, number, p_value, whole
+from theoros.answer.wording import MINUS, exact, number, p_value, significant, whole
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, subtract
 from theoros.numeric.replicates import MakeBlock, block_size, replicates
@@ -115,7 +115,7 @@ def _outcome(question: Question, null: Floats, seen: float, what: str, dealt: st
                 (
                     f"In each of {whole(n)} shuffles {unit[dealt]} (seed {question.seed}).",
                     f"{whole(hits)} of them gave {far}.",
-                    f"p {written}, give or take {number(error, 4)} "
+                    f"p {written}, give or take {significant(error, 2)} "
                     f"(one standard error of the simulation)",
                     f"Standard deviation of the shuffled differences: {number(spread, places)}",
                 ),
@@ -124,7 +124,7 @@ def _outcome(question: Question, null: Floats, seen: float, what: str, dealt: st
         p_text=p_text,
         remarks=(
             f"Simulated: another seed gives a slightly different p-value, by about "
-            f"{number(error, 4)}."
+            f"{significant(error, 2)}."
             if hits
             else f"None of {whole(n)} shuffles went as far, so p is below 1 in {whole(n)}.",
         ),
