@@ -51,7 +51,7 @@ def _slot_changes() -> list[Figure]:
             ["less", "greater", "different"],
         ),
     ):
-        window.add_entry(statement)
+        window.asking.add_entry(statement)
         settle(window)
         page, taken = window.entry_page, []
         for at in range(25):
@@ -94,13 +94,13 @@ def _longest_hold_up() -> float:
     timer.timeout.connect(lambda: beats.append(time.perf_counter()))
     timer.start()
     script = [
-        lambda: window.add_entry(make("plot", table="trays", what="loss", by="shed")),
+        lambda: window.asking.add_entry(make("plot", table="trays", what="loss", by="shed")),
         lambda: window.entry_page.set_slot("bins", 3.0),
-        lambda: window.add_entry(make("plot", table="trays", what="mass", against="loss",
+        lambda: window.asking.add_entry(make("plot", table="trays", what="mass", against="loss",
                                       shape="scatter")),
-        lambda: window.add_entry(make("describe", table="trays", what="loss", by="shed")),
-        lambda: window.add_entry(make("test", table="trays", what="loss", by="shed", first="north",
-                                      second="south", shuffles=200)),
+        lambda: window.asking.add_entry(make("describe", table="trays", what="loss", by="shed")),
+        lambda: window.asking.add_entry(make("test", table="trays", what="loss", by="shed",
+                                             first="north", second="south", shuffles=200)),
         lambda: window.entry_page.set_slot("way", "rank sum"),
         lambda: window.entry_page.set_slot("way", "shuffled labels"),
         lambda: window.show_target(("table", "trays")),

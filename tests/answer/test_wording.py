@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from theoros.answer.wording import (
+    between_data,
     counted,
     exact,
     group_phrase,
@@ -85,6 +86,15 @@ def test_plurals(one: str, many: str) -> None:
     assert counted(2, one) == f"2 {many}"
     assert counted(0, one) == f"0 {many}"
     assert counted(10_000, one) == f"10\u202f000 {many}"
+
+
+def test_figures_between_the_data_are_not_rounded_away() -> None:
+    assert between_data(4.5, 0) == "4.5"
+    assert between_data(4.0, 0) == "4"
+    assert between_data(66.45, 1) == "66.45"
+    assert between_data(72.2, 1) == "72.2"
+    assert between_data(92.575, 1, 2) == "92.575"
+    assert between_data(1 / 3, 0) == "0.3"
 
 
 def test_lists() -> None:

@@ -46,8 +46,8 @@ def test_an_entry_shows_its_sentence_picture_figures_and_reading(window: Window,
     assert page.figure_views[0].model().rowCount() == 4
     assert "Reject H₀." in words(window)
     assert "There is enough evidence" in words(window)
-    assert "trays: 22 rows in use" in window._status_texts()
-    assert "seed 4127" in window._status_texts()
+    assert "trays: 22 rows in use" in list(window.status.texts)
+    assert "seed 4127" in list(window.status.texts)
 
 
 def test_picking_from_a_slot_with_the_mouse(window: Window, settle, qtbot) -> None:
@@ -195,7 +195,7 @@ def test_sweeping_selects_rows_everywhere(window: Window, settle, qtbot) -> None
     qtbot.mouseRelease(picture, LEFT, pos=corner + QPoint(18, 18))
     chosen = window.session.selection("bushes")
     assert 10 in chosen
-    assert any("selected" in text and text[0].isdigit() for text in window._status_texts())
+    assert any("selected" in text and text[0].isdigit() for text in list(window.status.texts))
     window.entry_page.toggle_rows()
     rows = {index.row() for index in window.entry_page.rows.selectionModel().selectedRows()}
     assert rows == set(chosen.tolist())
@@ -304,7 +304,7 @@ def test_stopping_a_long_simulation(window: Window, settle, qtbot) -> None:
 
 
 def test_an_entry_whose_table_is_gone_says_so_and_others_work(window: Window, settle) -> None:
-    window.remove(("table", "trays"))
+    window.asking.remove(("table", "trays"))
     assert "1 entry asked about trays" in window.banner.label.text()
     show(window, "e1", settle)
     assert "There is no table called “trays”" in words(window)
@@ -358,16 +358,16 @@ def test_every_control_has_a_name(window: Window, settle) -> None:
 def test_titles_and_questions(window: Window, settle, monkeypatch) -> None:
     show(window, "e2", settle)
     monkeypatch.setattr(
-        "theoros.desk.window.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True)
+        "theoros.desk.asking.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True)
     )
-    window.rename()
+    window.asking.rename()
     assert window.session.study.entry("e2").title == "Plucks"
     monkeypatch.setattr(
-        "theoros.desk.window.QInputDialog.getMultiLineText", lambda *a, **k: ("How heavy?", True)
+        "theoros.desk.asking.QInputDialog.getMultiLineText", lambda *a, **k: ("How heavy?", True)
     )
-    window.set_question()
+    window.asking.set_question()
     assert window.entry_page.question.text() == "How heavy?"
-    window.duplicate()
+    window.asking.duplicate()
     assert window.session.study.entries[-1].statement == window.session.study.entry("e2").statement
 
 
@@ -388,7 +388,7 @@ def test_gliding_marks_end_where_they_belong(window: Window, settle, qtbot) -> N
 
 def test_plain_words_in_the_status_line(window: Window, settle) -> None:
     show(window, "e2", settle)
-    texts = window._status_texts()
+    texts = list(window.status.texts)
     assert texts[0] == "bushes: 179 rows in use"
     assert texts[1] == "1 row left out: pluck mass is missing"
     assert to_plain(texts[-1]) == "no rows selected"

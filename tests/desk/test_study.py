@@ -47,15 +47,15 @@ def test_the_whole_way(empty: Window, tmp_path: Path, settle, qtbot, monkeypatch
     sheet.selectColumn(1)
     mode = sheet.selectionModel().SelectionFlag
     sheet.selectionModel().select(sheet.sheet_model.index(0, 0), mode.Select | mode.Columns)
-    window.ask("plot")
+    window.asking.ask("plot")
     settle(window)
-    window.ask("describe")
+    window.asking.ask("describe")
     settle(window)
-    window.ask("test")
+    window.asking.ask("test")
     settle(window)
     assert window.entry_page.answer.problem is None
     assert "mean loss of north sheets" not in str(window.entry_page.answer.reading)
-    window.place()
+    window.asking.place()
     window.report_page.add_text()
     window.show_target(("report", ""))
     editor = window.report_page.findChildren(TextEditor)[-1]
@@ -303,7 +303,7 @@ def test_the_interface_is_never_held_up(window: Window, settle, qtbot) -> None:
     big = Table("big", (Column("v"), Column("g", Kind.CATEGORY)), frame)
     window.session.do(AddTable(big))
     beats: list[float] = []
-    window.add_entry(
+    window.asking.add_entry(
         make("test", table="big", what="v", by="g", first="a", second="b", way="shuffled labels",
              shuffles=300)
     )  # fmt: skip

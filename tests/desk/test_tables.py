@@ -273,6 +273,6 @@ def test_naming_rows_and_tables(window: Window, settle, monkeypatch) -> None:
 
 
 def test_asking_without_a_table(empty: Window) -> None:
-    empty.ask("plot")
+    empty.asking.ask("plot")
     assert "There is no table yet" in empty.banner.label.text()
     assert empty.session.study.entries == ()

@@ -219,7 +219,7 @@ def test_conditions_in_words() -> None:
     found = checks(("normal", "outliers", "spreads"), samples, "mean")
     assert [check.mark for check in found] == ["fails", "holds", "fails", "holds", "fails"]
     assert found[0].text.startswith("slow does not look normal: Shapiro–Wilk p\u00a0")
-    assert found[2].text == "slow: row 9 (61.5) lies above the fence 40.6"
+    assert found[2].text == "slow: row 9 (61.5) lies above the fence 40.625"
     assert found[2].rows == (8,)
     assert "slow spreads more: SD" in found[4].text
     told, mark = summed_up(found)

@@ -37,6 +37,26 @@ def number(value: float, decimals: int = 2) -> str:
     return sign + head.replace(",", NARROW_SPACE) + ("." + tail if tail else "")
 
 
+def decimals_needed(value: float, most: int) -> int:
+    """The fewest decimals, up to `most`, that show the value exactly."""
+    if not math.isfinite(value):
+        return 0
+    for places in range(most):
+        if abs(round(value, places) - value) <= 1e-9 * max(1.0, abs(value)):
+            return places
+    return most
+
+
+def between_data(value: float, decimals: int, extra: int = 1) -> str:
+    """A figure that lies on the data or midway between them, such as a median or a fence.
+
+    It has the decimals of the data, or up to `extra` more where it needs them: the median of 4
+    and 5 is 4.5, never 4.
+    """
+    most = min(decimals + extra, 8)
+    return number(value, max(decimals, decimals_needed(value, most)))
+
+
 def power_of_ten(value: float) -> str:
     """Three significant figures times a power of ten."""
     mantissa, exponent = f"{value:.2e}".split("e")

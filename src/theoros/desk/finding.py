@@ -16,7 +16,7 @@ def everything(window: Window) -> list[Found]:
     """Verbs, tables, columns, entries, methods, actions and help."""
     study, found = window.session.study, []
     for name, verb in verbs().items():
-        found.append(Found(verb.label, "verb", verb.help, lambda n=name: window.ask(n)))
+        found.append(Found(verb.label, "verb", verb.help, lambda n=name: window.asking.ask(n)))
     for table in study.tables:
         found.append(
             Found(table.name, "table", "", lambda t=table: window.show_target(("table", t.name)))
@@ -36,7 +36,7 @@ def everything(window: Window) -> list[Found]:
         for label, text, slot, value in verb.methods():
             found.append(
                 Found(label, f"{verb.label.lower()} method", text,
-                      lambda n=name, s=slot, v=value: window.ask_with(n, s, v))
+                      lambda n=name, s=slot, v=value: window.asking.ask_with(n, s, v))
             )  # fmt: skip
     for action in window.actions_by_name.values():
         if action.isEnabled() and action.text():

@@ -48,7 +48,7 @@ def build(window: Window) -> Actions:
             SEPARATOR,
             ("save", "&Save", window.files.save, "Ctrl+S"),
             ("save as", "Save &as…", window.files.save_as, "Ctrl+Shift+S"),
-            ("name study", "Na&me the study…", lambda: window.rename(("report", "")), ""),
+            ("name study", "Na&me the study…", lambda: window.asking.rename(("report", "")), ""),
             SEPARATOR,
             ("demo", "Open the &demo study", window.files.open_demo, ""),
             ("quit", "&Quit", window.close, "Ctrl+Q"),
@@ -80,11 +80,11 @@ def build(window: Window) -> Actions:
             SEPARATOR,
             ("rename table", "Rena&me the table…", window.table_page.rename, ""),
             ("name rows", "&What is one row?…", window.table_page.name_rows, ""),
-            ("remove table", "Remove the ta&ble", window.remove, ""),
+            ("remove table", "Remove the ta&ble", window.asking.remove, ""),
         ],
     )
     asks = [
-        (f"ask {name}", verb.label, partial(window.ask, name), f"Ctrl+{at}")
+        (f"ask {name}", verb.label, partial(window.asking.ask, name), f"Ctrl+{at}")
         for at, (name, verb) in enumerate(verbs().items(), 1)
     ]
     fill(
@@ -92,11 +92,11 @@ def build(window: Window) -> Actions:
         [
             *asks,
             SEPARATOR,
-            ("question", "The &question as it was set…", window.set_question, ""),
+            ("question", "The &question as it was set…", window.asking.set_question, ""),
             ("working", "&Working", lambda: window.entry_page.toggle_working(), "Ctrl+W"),
-            ("rename entry", "&Rename the entry…", window.rename, "F2"),
-            ("duplicate", "D&uplicate the entry", window.duplicate, "Ctrl+D"),
-            ("remove entry", "Re&move the entry", window.remove, ""),
+            ("rename entry", "&Rename the entry…", window.asking.rename, "F2"),
+            ("duplicate", "D&uplicate the entry", window.asking.duplicate, "Ctrl+D"),
+            ("remove entry", "Re&move the entry", window.asking.remove, ""),
             SEPARATOR,
             ("copy picture", "&Copy picture", window.outgoing.copy_picture, "Ctrl+Shift+C"),
             ("copy figures", "Copy &figures", window.outgoing.copy_figures, ""),
@@ -106,7 +106,7 @@ def build(window: Window) -> Actions:
     fill(
         "&Report",
         [
-            ("place", "&Place in report", window.place, "Ctrl+R"),
+            ("place", "&Place in report", window.asking.place, "Ctrl+R"),
             ("show report", "&Show the report", lambda: window.show_target(("report", "")), ""),
             ("add text", "&Add text", lambda: _add_text(window), ""),
             ("export", "&Export…", window.outgoing.export_report, "Ctrl+E"),

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import importlib
 from collections.abc import Iterator
-from dataclasses import replace
 from datetime import datetime
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -12,7 +11,6 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QMainWindow,
     QMessageBox,
@@ -26,31 +24,26 @@ from PySide6.QtWidgets import (
 from theoros.answer.parts import Answer
 from theoros.answer.wording import counted, shortened
 from theoros.desk import menus
+from theoros.desk.asking import Asking
 from theoros.desk.banner import Banner
 from theoros.desk.column_pane import ColumnPane
 from theoros.desk.find_box import FindBox, Found
 from theoros.desk.outgoing import Outgoing
 from theoros.desk.session import Session
 from theoros.desk.side_list import SideList, Target
+from theoros.desk.status_line import StatusLine, status_texts
 from theoros.desk.study_files import StudyFiles
 from theoros.desk.table_page import TablePage
 from theoros.desk.theme import Theme
-from theoros.desk.widgets import clear, scrolled
+from theoros.desk.widgets import scrolled
 from theoros.desk.worker import Worker
 from theoros.study.edits import (
-    AddBlock,
-    AddEntry,
-    ChangeEntry,
     ChangeTable,
     Edit,
-    RemoveEntry,
-    RemoveTable,
-    SetTitle,
 )
-from theoros.study.entries import Entry, EntryBlock, Study, StudyError
+from theoros.study.entries import Entry, Study, StudyError
 from theoros.study.journal import Unsaved
 from theoros.verbs.registry import verbs
-from theoros.verbs.statement import Statement, StatementError
 
 if TYPE_CHECKING:
     from theoros.desk.entry_page import EntryPage
@@ -73,6 +66,7 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.setMinimumSize(900, 560)
 
+        self.asking = Asking(self)
         self.files = StudyFiles(self, self.side_work)
         self.outgoing = Outgoing(self, self.side_work)
 
@@ -106,7 +100,8 @@ class Window(QMainWindow):
         layout.addWidget(self._verb_bar())
         layout.addWidget(self.banner)
         layout.addWidget(self.splitter, 1)
-        layout.addWidget(self._status_line())
+        self.status = StatusLine(theme)
+        layout.addWidget(self.status)
         self.setCentralWidget(whole)
         self.corner_label = QLabel()
         self.corner_label.setProperty("tone", "mute")
@@ -130,22 +125,13 @@ class Window(QMainWindow):
             one.setCheckable(True)
             one.setToolTip(verb.help)
             one.setAccessibleDescription(verb.help)
-            one.clicked.connect(lambda _=False, n=name: self.ask(n))
+            one.clicked.connect(lambda _=False, n=name: self.asking.ask(n))
             self.verb_buttons[name] = one
             row.addWidget(one)
         row.addStretch()
         row.addWidget(self.find_box)
         bar.setFixedHeight(self.theme.px(46))
         return bar
-
-    def _status_line(self) -> QWidget:
-        line = QWidget()
-        line.setObjectName("status")
-        line.setFixedHeight(self.theme.px(24))
-        self._status = QHBoxLayout(line)
-        self._status.setContentsMargins(14, 0, 14, 0)
-        self._status.setSpacing(22)
-        return line
 
     def _connect(self) -> None:
         session = self.session
@@ -154,8 +140,8 @@ class Window(QMainWindow):
         session.saved.connect(self._titles)
         session.selection_changed.connect(lambda _: self._tell_status())
         self.side.chosen.connect(self.show_target)
-        self.side.rename_wanted.connect(self.rename)
-        self.side.remove_wanted.connect(self.remove)
+        self.side.rename_wanted.connect(self.asking.rename)
+        self.side.remove_wanted.connect(self.asking.remove)
         self.table_page.message.connect(lambda text: self.banner.say(text, "mute"))
         self.table_page.sheet.column_chosen.connect(self._column_chosen)
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
@@ -167,7 +153,7 @@ class Window(QMainWindow):
 
     def _new_column_pane(self) -> ColumnPane:
         pane = ColumnPane(self.session, self.theme, self.side_work)
-        pane.statement_wanted.connect(self.add_entry)
+        pane.statement_wanted.connect(self.asking.add_entry)
         pane.new_column_wanted.connect(self.table_page.add_column)
         return pane
 
@@ -191,8 +177,8 @@ class Window(QMainWindow):
         self.panes.addWidget(self.reading_scroll)
         pane.slot_set.connect(page.set_slot)
         pane.rows_wanted.connect(page.select_rows)
-        pane.statement_wanted.connect(self.add_entry)
-        pane.place_wanted.connect(self.place)
+        pane.statement_wanted.connect(self.asking.add_entry)
+        pane.place_wanted.connect(self.asking.place)
         pane.copy_wanted.connect(self.outgoing.copy_picture)
         pane.working_wanted.connect(page.toggle_working)
         return pane
@@ -336,41 +322,7 @@ class Window(QMainWindow):
         self._tell_status()
 
     def _tell_status(self, *_: object) -> None:
-        clear(self._status)
-        for text in self._status_texts():
-            label = QLabel(text)
-            label.setFont(self.theme.font(12))
-            label.setProperty("tone", "mute")
-            self._status.addWidget(label)
-        self._status.addStretch()
-
-    def _status_texts(self) -> list[str]:
-        if not self.shown:
-            return []
-        what, key = self.shown
-        if what == "report":
-            return [counted(len(self.session.study.report), "block")]
-        name = key
-        made = []
-        if what == "entry":
-            answer, entry = self.entry_page.answer, self.entry_page.entry
-            name = entry.statement.table if entry else ""
-            if answer and not answer.problem:
-                made.append(f"{name}: {counted(answer.used, 'row')} in use")
-                made += list(answer.left_out) or ["none left out"]
-                if answer.seed is not None:
-                    made.append(f"seed {answer.seed}")
-        else:
-            table = self.session.study.by_name.get(key)
-            if table is not None:
-                made.append(f"{key}: {counted(table.rows, 'row')}")
-                column = self.table_page.sheet.current_column()
-                if column and table.ready:
-                    missing = table.missing(column)
-                    made.append(f"{column}: {counted(missing, 'value')} missing")
-        n = self.session.selected_count(name)
-        made.append(f"{counted(n, 'row')} selected" if n else "no rows selected")
-        return made
+        self.status.show_texts(status_texts(self))
 
     def _set_widths(self) -> None:
         """The panes at the sides, a little wider with larger text."""
@@ -407,101 +359,6 @@ class Window(QMainWindow):
         self.side_work.run("read", steps)
         self.side_work.release()
 
-    # asking
-
-    def ask(self, verb: str) -> None:
-        """A new entry of a verb, filled in from the columns selected in the table."""
-        made = self._suggested(verb)
-        if made is not None:
-            self.add_entry(made)
-
-    def _suggested(self, verb: str) -> Statement | None:
-        study = self.session.study
-        table, columns = "", []
-        if self.shown and self.shown[0] == "table":
-            table = self.shown[1]
-            sheet = self.table_page.sheet
-            columns = sheet.chosen_columns() or [n for n in [sheet.current_column()] if n]
-        elif self.shown and self.shown[0] == "entry":
-            statement = study.entry(self.shown[1]).statement
-            table = statement.table
-            columns = [
-                str(getattr(statement, name))
-                for name in ("what", "by")
-                if getattr(statement, name, None)
-            ]
-        if table not in study.by_name and study.tables:
-            table, columns = study.tables[0].name, []
-        if not table:
-            self.banner.say("There is no table yet. Make one or open one, then ask.", "warn")
-            for one in self.verb_buttons.values():
-                one.setChecked(False)
-            return None
-        return verbs()[verb].suggest(study.by_name, table, columns)
-
-    def add_entry(self, statement: Statement) -> None:
-        """Adds an entry and shows it, with the focus on its first slot."""
-        key = self.session.study.free_id("e")
-        if self.session.do(AddEntry(Entry(key, statement))):
-            self.show_target(("entry", key))
-            slots = self.entry_page.bar.slots_shown()
-            if slots:
-                slots[0].setFocus()
-
-    def set_question(self) -> None:
-        entry = self.current_entry()
-        if entry:
-            text, taken = QInputDialog.getMultiLineText(
-                self, "The question as it was set", "Paste or type it:", entry.question
-            )
-            if taken and text.strip() != entry.question:
-                self.session.do(ChangeEntry(replace(entry, question=text.strip())))
-
-    def duplicate(self) -> None:
-        entry = self.current_entry()
-        if entry:
-            self.add_entry(entry.statement)
-
-    def rename(self, target: Target | None = None) -> None:
-        """Renames a table, an entry or the study."""
-        target = target or self.shown
-        if not target:
-            return
-        what, key = target
-        study = self.session.study
-        if what == "table":
-            if self.shown != target:
-                self.show_target(target)
-            self.table_page.rename()
-        elif what == "entry":
-            entry = study.entry(key)
-            text, taken = QInputDialog.getText(
-                self, "Rename entry", "Title:", text=entry.name(study.by_name)
-            )
-            if taken:
-                self.session.do(ChangeEntry(replace(entry, title=" ".join(text.split())[:200])))
-        else:
-            text, taken = QInputDialog.getText(self, "Name the study", "Title:", text=study.title)
-            if taken:
-                self.session.do(SetTitle(text))
-
-    def remove(self, target: Target | None = None) -> None:
-        """Takes out a table or an entry; undo brings it back."""
-        target = target or self.shown
-        if not target:
-            return
-        what, key = target
-        if what == "table":
-            users = [e for e in self.session.study.entries if e.statement.table == key]
-            if self.session.do(RemoveTable(key)) and users:
-                self.banner.say(
-                    f"{counted(len(users), 'entry')} asked about {key} and cannot answer now. "
-                    f"Undo (Ctrl+Z) brings the table back.",
-                    "warn",
-                )
-        elif what == "entry":
-            self.session.do(RemoveEntry(key))
-
     def current_entry(self) -> Entry | None:
         if self.shown and self.shown[0] == "entry":
             return self.session.study.entry(self.shown[1])
@@ -521,18 +378,6 @@ class Window(QMainWindow):
         super().closeEvent(event)
 
     # report
-
-    def place(self) -> None:
-        """Places the entry shown in the report."""
-        entry = self.current_entry()
-        if entry:
-            key = self.session.study.free_id("r")
-            if self.session.do(AddBlock(EntryBlock(key, entry.id))):
-                self.banner.ask(
-                    "Placed in the report.",
-                    [("Show the report", lambda: self.show_target(("report", "")))],
-                    brief=True,
-                )
 
     def warm_up(self) -> None:
         """Imports what a first test needs while the hands are still, so that it need not wait."""
@@ -560,19 +405,6 @@ class Window(QMainWindow):
         sheet = self.table_page.sheet
         place = self.session.study.table(table).place(column)
         sheet.setCurrentIndex(sheet.sheet_model.index(0, place))
-
-    def ask_with(self, verb: str, slot: str, value: object) -> None:
-        """A new entry with a method chosen by name."""
-        made = self._suggested(verb)
-        if made is None:
-            return
-        if slot:
-            try:
-                made = made.with_slot(slot, value, self.session.study.by_name).statement
-            except StatementError as problem:
-                self.banner.say(str(problem), "bad")
-                return
-        self.add_entry(made)
 
     def show_help(self, topic: str) -> None:
         from theoros.desk.help_topics import TOPICS

@@ -55,9 +55,13 @@ _NUMBER = re.compile(
     re.VERBOSE | re.ASCII,
 )
 _PLAUSIBLE = {
-    Kind.NUMBER: r"^[-+−]?[0-9., \u{a0}\u{202f}]+([eE][-+]?[0-9]+)?$",
-    Kind.DATE: r"^[0-9]{1,4}[-./ ][0-9A-Za-z]{1,9}[-./ ][0-9]{1,4}$",
+    Kind.NUMBER: "^[-+−]?[0-9., \u00a0\u202f]+([eE][-+]?[0-9]+)?$",
+    Kind.DATE: "^[0-9]{1,4}[-./ ][0-9A-Za-z]{1,9}[-./ ][0-9]{1,4}$",
 }
+_WHITE = "\t\n\x0b\x0c\r \x85\xa0\u1680\u2028\u2029\u202f\u205f\u3000" + "".join(
+    map(chr, range(0x2000, 0x200B))
+)
+"""What Unicode and Polars call white space; Python's own idea of it is a little wider."""
 _SPACES = str.maketrans("", "", " \u00a0\u202f")
 
 Value = float | str | date | None
@@ -79,7 +83,7 @@ def parse(text: str, kind: Kind) -> Value:
 
     Raises NotAValue where the text does not fit the kind.
     """
-    stripped = text.strip()
+    stripped = text.strip(_WHITE)
     if stripped in MISSING_CODES:
         return None
     if kind is Kind.NUMBER:
@@ -91,7 +95,7 @@ def parse(text: str, kind: Kind) -> Value:
 
 def parse_number(text: str) -> float:
     """A finite number from text with a decimal point or comma; raises NotAValue."""
-    plain = text.strip().replace("−", "-")
+    plain = text.strip(_WHITE).replace("−", "-")
     if _NUMBER.fullmatch(plain):
         value = float(plain.translate(_SPACES).replace(",", "."))
         if value not in (float("inf"), float("-inf")):
@@ -101,7 +105,8 @@ def parse_number(text: str) -> float:
 
 def parse_date(text: str) -> date:
     """A date in one of DATE_FORMATS, the first that fits; raises NotAValue."""
-    for form in DATE_FORMATS:
+    forms = DATE_FORMATS if re.fullmatch(_PLAUSIBLE[Kind.DATE], text) else ()
+    for form in forms:
         try:
             return datetime.strptime(text, form).date()
         except ValueError:

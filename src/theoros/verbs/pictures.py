@@ -18,7 +18,7 @@ from theoros.answer.picture import (
     Stacks,
     span,
 )
-from theoros.answer.wording import listed, number, whole, with_unit
+from theoros.answer.wording import between_data, listed, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, default_width, order_within, round_step
@@ -162,8 +162,9 @@ def describe_groups(groups: Sequence[Group], what: str, unit: str, decimals: int
             parts.append(f"{name}no values")
             continue
         summary = summarize(group.values)
-        middle = with_unit(number(summary.median, decimals), unit)
-        ends = f"{number(summary.q1, decimals)} to {with_unit(number(summary.q3, decimals), unit)}"
+        middle = with_unit(between_data(summary.median, decimals), unit)
+        upper = with_unit(between_data(summary.q3, decimals), unit)
+        ends = f"{between_data(summary.q1, decimals)} to {upper}"
         n = int(summary.outside(group.values).sum())
         odd = f", {n} beyond the fences" if n else ""
         parts.append(

@@ -17,8 +17,10 @@ from theoros.answer.parts import (
 )
 from theoros.answer.picture import Picture
 from theoros.answer.wording import (
+    between_data,
     counted,
     data_decimals,
+    decimals_needed,
     exact,
     listed_briefly,
     number,
@@ -85,12 +87,12 @@ def _figures(
     full = [s for s in summaries if s.n]
 
     def needed(figure: Callable[[Summary], float]) -> int:
-        return max((_needed(figure(s), half) for s in full), default=0)
+        return max((decimals_needed(figure(s), half) for s in full), default=0)
 
     q1, middle, q3 = (needed(f) for f in (lambda s: s.q1, lambda s: s.median, lambda s: s.q3))
     width = needed(lambda s: s.iqr)
     ends = [fence for s in full for fence in (s.lower_fence, s.upper_fence)]
-    fences = max((_needed(fence, min(6, places + 2)) for fence in ends), default=0)
+    fences = max((decimals_needed(fence, min(6, places + 2)) for fence in ends), default=0)
     for group, s in zip(cases.groups, summaries, strict=True):
         beyond = group.rows[s.outside(group.values)]
         finer = data_decimals(places, s.n)
@@ -126,14 +128,6 @@ def _figures(
     return Figures("summary", headings, tuple(rows))
 
 
-def _needed(value: float, most: int) -> int:
-    """The fewest decimals, up to `most`, that show the value exactly."""
-    for places in range(most):
-        if abs(round(value, places) - value) <= 1e-9 * max(1.0, abs(value)):
-            return places
-    return most
-
-
 def _reading(
     statement: DescribeStatement,
     table: Table,
@@ -147,7 +141,9 @@ def _reading(
     ]
 
     def amount(value: float, more: int = 0) -> str:
-        return with_unit(number(value, min(6, places + more)), column.unit)
+        """Figures on the data as they are; means and spreads rounded to so many decimals more."""
+        text = number(value, min(6, places + more)) if more else between_data(value, places)
+        return with_unit(text, column.unit)
 
     name = column.name
     paragraphs: list[str] = []
@@ -188,7 +184,11 @@ def _reading(
     empty = [group.label for group in cases.groups if not group.values.size]
     if empty:
         paragraphs.append(f"No values of {name} for {listed_briefly(empty)}.")
-    cautions, links = _outlier_words(statement, column, full, amount)
+
+    def fence_text(value: float) -> str:
+        return with_unit(between_data(value, places, 2), column.unit)
+
+    cautions, links = _outlier_words(full, amount, fence_text)
     if any(s.n < 5 for _, s in full):
         where = " in a group" if len(full) > 1 else ""
         cautions.append(f"With fewer than 5 values{where}, quartiles say little.")
@@ -220,7 +220,7 @@ def _spread_words(name: str, s: Summary, amount) -> list[str]:  # type: ignore[n
 
 
 def _outlier_words(  # type: ignore[no-untyped-def]
-    statement: DescribeStatement, column: Column, full: Sequence[tuple[Group, Summary]], amount
+    full: Sequence[tuple[Group, Summary]], amount, fence_text
 ) -> tuple[list[str], list[Link]]:
     named, rows = [], []
     for group, s in full:
@@ -228,7 +228,7 @@ def _outlier_words(  # type: ignore[no-untyped-def]
         for row, value in zip(group.rows[outside], group.values[outside], strict=True):
             side = "above" if value > s.upper_fence else "below"
             fence = s.upper_fence if side == "above" else s.lower_fence
-            named.append(f"row {row + 1} ({amount(float(value))}, {side} {amount(fence, 1)})")
+            named.append(f"row {row + 1} ({amount(float(value))}, {side} {fence_text(fence)})")
             rows.append(int(row))
     if not rows:
         return [], []
@@ -258,7 +258,7 @@ def _working(
         title = f"Quartiles and fences{f' for {group.label}' if group.label else ''}"
 
         def say(value: float) -> str:
-            return number(value, _needed(value, finer))
+            return number(value, decimals_needed(value, finer))
 
         sub = f"_{{{name}}}" if name else ""
         steps.append(

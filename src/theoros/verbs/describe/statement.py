@@ -13,6 +13,7 @@ from theoros.verbs.quartile_rules import rule_slot
 from theoros.verbs.registry import Verb
 from theoros.verbs.slots import Mended, Phrase, Tables, column_slot
 from theoros.verbs.statement import Statement, column_field
+from theoros.verbs.suggesting import number_to_ask_about, numbers_and_groups
 
 
 @dataclass(frozen=True)
@@ -62,10 +63,8 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     own = tables.get(table)
     if own is None:
         return DescribeStatement(table=table)
-    chosen = [own.column(name) for name in columns if name in own.by_name]
-    numbers = [c.name for c in chosen if c.kind is Kind.NUMBER]
-    groups = [c.name for c in chosen if c.kind.is_grouping]
-    what = numbers[0] if numbers else next((c.name for c in own.of_kind(Kind.NUMBER)), None)
+    numbers, groups = numbers_and_groups(own, columns)
+    what = number_to_ask_about(own, numbers)
     return DescribeStatement(table=table, what=what, by=groups[0] if groups else None)
 
 

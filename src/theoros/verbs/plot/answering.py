@@ -5,6 +5,7 @@ from __future__ import annotations
 from theoros.answer.parts import Answer, CannotAnswer, Cell, Link, Reading
 from theoros.answer.picture import Frame, Key, Picture
 from theoros.answer.wording import (
+    between_data,
     counted,
     listed,
     number,
@@ -129,7 +130,7 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
     middles = [summarize(group.values) for group in full]
 
     def amount(value: float) -> str:
-        return with_unit(number(value, places), column.unit)
+        return with_unit(between_data(value, places), column.unit)
 
     first = middles[0]
     paragraphs: list[str] = []
@@ -247,6 +248,6 @@ def column_answer(table: Table, name: str) -> tuple[Picture, tuple[tuple[str, Ce
         ("values", Cell(str(summary.n), summary.n)),
         ("missing", Cell(str(table.missing(name)), table.missing(name))),
         ("mean", Cell(number(summary.mean, places + 1 if places < 6 else 6), summary.mean)),
-        ("median", Cell(number(summary.median, places), summary.median)),
+        ("median", Cell(between_data(summary.median, places), summary.median)),
     )
     return Picture((frame,), alt=describe_groups(cases.groups, name, column.unit, places)), figures

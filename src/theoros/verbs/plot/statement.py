@@ -25,6 +25,7 @@ from theoros.verbs.slots import (
     number_slot,
 )
 from theoros.verbs.statement import Statement, column_field
+from theoros.verbs.suggesting import number_to_ask_about, numbers_and_groups
 
 Shape = Literal["stacked dots", "scatter"]
 Marks = Literal["boxes", "boxes and means", "nothing"]
@@ -170,10 +171,8 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     own = tables.get(table)
     if own is None:
         return PlotStatement(table=table)
-    chosen = [own.column(name) for name in columns if name in own.by_name]
-    numbers = [c.name for c in chosen if c.kind is Kind.NUMBER]
-    groups = [c.name for c in chosen if c.kind.is_grouping]
-    what = numbers[0] if numbers else next((c.name for c in own.of_kind(Kind.NUMBER)), None)
+    numbers, groups = numbers_and_groups(own, columns)
+    what = number_to_ask_about(own, numbers)
     if len(numbers) > 1:
         # the first selected goes along the axis, as the thing that is varied
         return PlotStatement(

@@ -6,7 +6,6 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from theoros.answer.parts import (
-    MARKS,
     Answer,
     CannotAnswer,
     Cell,
@@ -23,45 +22,39 @@ from theoros.answer.parts import (
 )
 from theoros.answer.picture import Picture
 from theoros.answer.wording import (
-    counted,
     data_decimals,
     exact,
     listed_briefly,
     number,
-    p_equals,
     p_value,
     plural,
     sentence_case,
-    with_unit,
 )
-from theoros.heavy import np
-from theoros.numeric.arrays import subtract
-from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.groups import Group, Split, split
+from theoros.verbs.groups import Split
 from theoros.verbs.pictures import describe_groups, dots_frame
 from theoros.verbs.registry import make
 from theoros.verbs.slots import Tables
 from theoros.verbs.test.claims import ClaimInWords
 from theoros.verbs.test.conditions import Check, checks, summed_up
 from theoros.verbs.test.samples import Centre, Sample, Samples
+from theoros.verbs.test.sampling import matched_levels, samples_of
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.way import Outcome, Question, Way, WayFails, ways, ways_for
+from theoros.verbs.test.writeup import writeup_of
 
 Results = dict[str, Outcome | str]
 """For each way its outcome, or in words why there is none (yet)."""
 
 WAITING = "…"
-LARGEST = 1e150
-"""Squares of larger values overflow."""
 
 
 def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
     """First all that formulas give, then the shuffles as they come in."""
     table = tables[statement.table]
     if statement.groups == "levels" and statement.design == "matched":
-        raise CannotAnswer(_matched_levels(statement, table), "groups")
-    samples, cases = _samples(statement, table)
+        raise CannotAnswer(matched_levels(statement, table), "groups")
+    samples, cases = samples_of(statement, table)
     asked = _Asked(statement, table, tables, samples, cases)
     results: Results = {}
     simulated: list[Way] = []
@@ -97,92 +90,6 @@ def _last(way: Way, question: Question) -> Outcome:
         outcome = found or outcome
     assert outcome is not None
     return outcome
-
-
-def _matched_levels(statement: TestStatement, table: Table) -> str:
-    number_columns = len(table.of_kind(Kind.NUMBER))
-    advice = (
-        "Set “the two groups” to two columns"
-        if number_columns >= 2
-        else "Put the two measurements of each case beside each other, in two columns of one row, "
-        "and set “the two groups” to two columns"
-    )
-    return (
-        f"Matched values belong together in one row, and here each {table.noun} has a row of its "
-        f"own, so nothing says which {statement.first} value goes with which {statement.second} "
-        f"one. {advice}; or answer that the samples were picked separately."
-    )
-
-
-def _samples(statement: TestStatement, table: Table) -> tuple[Samples, Split]:
-    assert statement.what is not None
-    column, places = table.column(statement.what), table.decimals(statement.what)
-    if statement.groups == "levels":
-        assert statement.by is not None
-        assert statement.first is not None
-        assert statement.second is not None
-        cases = split(table, statement.what, statement.by, (statement.first, statement.second))
-        homes = [Sample(g.label, g.phrase, g.values, g.rows) for g in cases.groups]
-        samples = Samples(homes[0], homes[1], column.unit, places)
-    else:
-        assert statement.other is not None
-        samples, cases = _two_columns(statement, table, statement.what, statement.other)
-    for sample in (samples.first, samples.second):
-        if sample.n == 0:
-            raise CannotAnswer(
-                f"There is no value of {statement.what} for {sample.label}, so there is nothing to "
-                f"compare. Choose another group.",
-                "first",
-            )
-        if float(np.abs(sample.values).max()) > LARGEST:
-            raise CannotAnswer(
-                f"{sample.label} holds values too large to square. Put the column in a larger "
-                f"unit, so that its numbers become smaller.",
-                "what",
-            )
-    return samples, cases
-
-
-def _two_columns(
-    statement: TestStatement, table: Table, what: str, other: str
-) -> tuple[Samples, Split]:
-    a, b = table.numbers(what), table.numbers(other)
-    column, second = table.column(what), table.column(other)
-    if column.unit != second.unit:
-        raise CannotAnswer(
-            f"{what} is in {column.unit or 'no unit'} and {other} in {second.unit or 'no unit'}; "
-            f"only values in one unit can be compared. Choose another column, or put the units "
-            f"right in the table.",
-            "other",
-        )
-    places = max(table.decimals(what), table.decimals(other))
-    left_out: list[str] = []
-    pairs: Sample | None = None
-    if statement.matched:
-        both = np.isfinite(a) & np.isfinite(b)
-        rows = np.flatnonzero(both)
-        lost = int(table.rows - rows.size)
-        if lost:
-            left_out.append(f"{counted(lost, 'row')} left out: {what} or {other} is missing")
-        if rows.size == 0:
-            raise CannotAnswer(f"No row has both {what} and {other}.", "other")
-        gaps = subtract(a[rows], b[rows])
-        pairs = Sample("the differences", "the differences", gaps, rows, many=True)
-        homes = [rows, rows]
-    else:
-        homes = [np.flatnonzero(np.isfinite(values)) for values in (a, b)]
-        for name, rows in zip((what, other), homes, strict=True):
-            if rows.size < table.rows:
-                lost = int(table.rows - rows.size)
-                left_out.append(f"{counted(lost, 'row')} left out: {name} is missing")
-    first = Sample(what, what, a[homes[0]], homes[0])
-    last = Sample(other, other, b[homes[1]], homes[1])
-    if pairs is None:
-        groups = tuple(Group(s.label, s.phrase, s.values, s.rows, 0) for s in (first, last))
-    else:
-        label = "difference"
-        groups = (Group(label, plural(table.noun), pairs.values, pairs.rows, 0),)
-    return Samples(first, last, column.unit, places, pairs), Split(groups, tuple(left_out))
 
 
 @dataclass(frozen=True)
@@ -245,7 +152,7 @@ class _Asked:
             if outcome.critical:
                 line = f"at α = {exact(statement.alpha)}, {outcome.critical}"
                 working += (Step("By the critical value", (sentence_case(line),)),)
-            writeup = _writeup(words, way, outcome, found, self.table.noun)
+            writeup = writeup_of(words, way, outcome, found, self.table.noun)
         return Answer(
             statement.text(self.tables),
             symbols=words.symbols(),
@@ -432,54 +339,3 @@ class _Asked:
 
 def _rows_of(sample: Sample, places: Sequence[int]) -> tuple[int, ...]:
     return tuple(int(sample.rows[at]) for at in places)
-
-
-def _writeup(
-    words: ClaimInWords, way: Way, outcome: Outcome, found: list[Check], noun: str
-) -> tuple[Step, ...]:
-    """The five steps that a marker looks for."""
-    samples, centre = words.samples, words.centre
-    if samples.matched:
-        letter = words.hypothesis("=").split(" ")[0]
-        meaning = (
-            f"{letter} is the {centre} of the differences {samples.first.phrase} minus "
-            f"{samples.second.phrase}, over all {plural(noun)} these were drawn from."
-        )
-    else:
-        one, two = (
-            f"the {centre} {sample.phrase}"
-            if words.columns
-            else f"the {centre} {words.what} of all {sample.phrase}"
-            for sample in (samples.first, samples.second)
-        )
-        meaning = f"{words.parameter(1)} is {one}; {words.parameter(2)} is {two}."
-    signs = words.symbols()
-    gap = samples.difference(centre)
-    places = min(6, samples.decimals + 1)
-    amount = with_unit(number(gap, places), words.gap_unit)
-    seen = f"a difference of {amount} between the {centre}s"
-    if samples.matched:
-        seen = f"a {centre} difference of {amount}"
-    zero = f"p {outcome.p_text}" if outcome.p_text else ""
-    conditions = tuple(f"{MARKS[check.mark]} {check.text}" for check in found)
-    design = {
-        "separate": "✓ the two samples were picked separately",
-        "matched": f"✓ both values of a row belong to one {noun} or one matched pair",
-        "not said": "? whether the samples were picked separately has still to be said",
-    }[words.design]
-    return (
-        Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
-        Step(
-            "2. Level, way and conditions",
-            (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions, design),
-        ),
-        Step(
-            "3. Statistic",
-            (f"Seen in the sample: {seen}.", outcome.statistic_text),
-        ),
-        Step(
-            "4. p-value and decision",
-            (zero or p_equals(outcome.p), words.decision(outcome.p, simulated_zero=zero)),
-        ),
-        Step("5. Conclusion", (words.conclusion(outcome.p),)),
-    )

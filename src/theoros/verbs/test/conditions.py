@@ -6,7 +6,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from theoros.answer.parts import Condition, Mark
-from theoros.answer.wording import counted, listed_briefly, number, p_equals, with_unit
+from theoros.answer.wording import (
+    between_data,
+    counted,
+    listed_briefly,
+    number,
+    p_equals,
+    with_unit,
+)
 from theoros.verbs.test.samples import LARGE, SPREAD_RATIO, Centre, Sample, Samples
 
 
@@ -85,7 +92,7 @@ def _outliers(samples: Samples) -> list[Check]:
             side, fence = ("above", s.upper_fence) if above else ("below", s.lower_fence)
             named.append(
                 f"row {row + 1} ({number(value, samples.decimals)}) lies {side} the fence "
-                f"{number(fence, samples.decimals)}"
+                f"{between_data(fence, samples.decimals, 2)}"
             )
             rows.append(row)
         n = len(rows)

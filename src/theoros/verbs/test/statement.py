@@ -25,6 +25,7 @@ from theoros.verbs.slots import (
     number_slot,
 )
 from theoros.verbs.statement import Statement, column_field
+from theoros.verbs.suggesting import numbers_and_groups
 from theoros.verbs.test.claims import WORDS
 from theoros.verbs.test.samples import Centre
 from theoros.verbs.test.way import ways, ways_for
@@ -341,9 +342,7 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     own = tables.get(table)
     if own is None:
         return TestStatement(table=table)
-    chosen = [own.column(name) for name in columns if name in own.by_name]
-    numbers = [c.name for c in chosen if c.kind is Kind.NUMBER]
-    grouping = [c.name for c in chosen if c.kind.is_grouping]
+    numbers, grouping = numbers_and_groups(own, columns)
     made = TestStatement(
         table=table,
         what=numbers[0] if numbers else None,
