@@ -14,6 +14,7 @@ from theoros.numeric.rank_tests import NullDistribution
 TITLE = "What chance alone gives, if H₀ is true"
 STEPS = 241
 MOST_BARS = 70
+MOST_ON_GRID = 2000
 
 
 def density(df: float | None, at: Floats) -> Floats:
@@ -73,11 +74,23 @@ def replicates_frame(
 ) -> Frame:
     """A histogram of simulated statistics, those as far out as what was seen marked."""
     reach = max(float(np.abs(null).max(initial=0.0)), abs(seen)) * 1.05 or 1.0
-    distinct = np.unique(np.round(null, 10))
-    step = float(np.diff(distinct).min()) if 1 < distinct.size <= MOST_BARS else 0.0
+    step = lattice_step(null)
     weights = np.full(null.size, 1.0 / max(1, null.size))
     bars = _bars(null, weights, seen, claim, 0.0, step)
     return _bars_frame(bars, label, seen, seen_text, title, (-reach, reach))
+
+
+def lattice_step(values: Floats) -> float:
+    """The distance between possible values where they lie on a grid, else 0.
+
+    Means of whole numbers do, for one; bars that ignored it would come out high and low in turn.
+    """
+    distinct = np.unique(np.round(values, 10))
+    if not 1 < distinct.size <= MOST_ON_GRID:
+        return 0.0
+    step = float(np.diff(distinct).min())
+    places = (distinct - distinct[0]) / step
+    return step if float(np.abs(places - np.round(places)).max()) < 0.01 else 0.0
 
 
 def _bars_frame(
@@ -118,8 +131,11 @@ def _bars(
     ends = [low, *inner, high]
     edges = [ends[0]]
     for start, stop in pairwise(ends):
-        parts = max(1, round((stop - start) / width))
-        edges += np.linspace(start, stop, parts + 1)[1:].tolist()
+        if step:  # every bar holds a whole number of the possible values
+            edges += [*np.arange(start + width, stop - half, width).tolist(), stop]
+        else:
+            parts = max(1, round((stop - start) / width))
+            edges += np.linspace(start, stop, parts + 1)[1:].tolist()
     borders = np.array(edges)
     mass, _ = np.histogram(values, bins=borders, weights=weights)
     middles = (borders[:-1] + borders[1:]) / 2
