@@ -9,12 +9,20 @@ from PySide6.QtWidgets import QApplication, QLabel, QLineEdit
 
 from theoros.answer.wording import to_plain
 from theoros.desk.pickers import PickList
-from theoros.desk.picture_view import places_of
+from theoros.desk.picture_view import PictureView
 from theoros.desk.widgets import LinkButton
 from theoros.desk.window import Window
-from theoros.study.edits import SetCells
+from theoros.study.edits import ChangeColumn, SetCells
+from theoros.table.kinds import Kind
+from theoros.table.table import Column
 
 LEFT = Qt.MouseButton.LeftButton
+
+
+def places_of(view: PictureView, row: int) -> tuple[list[float], list[float]]:
+    """Where the marks of a row are on a view, in pixels."""
+    found = [(x, y) for r, (x, y) in view._places().items() if r == row]
+    return [x for x, _ in found], [y for _, y in found]
 
 
 def show(window: Window, key: str, settle) -> None:
@@ -392,3 +400,34 @@ def test_plain_words_in_the_status_line(window: Window, settle) -> None:
     assert texts[0] == "bushes: 179 rows in use"
     assert texts[1] == "1 row left out: pluck mass is missing"
     assert to_plain(texts[-1]) == "no rows selected"
+
+
+def test_the_reading_opens_the_slot_at_fault(window: Window, settle, qtbot) -> None:
+    show(window, "e2", settle)
+    window.entry_page.set_slot("colour", "cultivar")
+    window.session.do(
+        ChangeColumn("bushes", "cultivar", Column("cultivar", Kind.TEXT, meaning="variety"))
+    )
+    settle(window)
+    assert "cultivar is a text column" in words(window)
+    assert window.entry_page.bar.button("colour").slot.problem
+    link = next(
+        b for b in window.reading.findChildren(LinkButton) if b.accessibleName() == "Change it"
+    )
+    qtbot.keyClick(link, Qt.Key.Key_Space)
+    opened = popup(window)
+    assert [opened.list.item(k).text() for k in range(3)] == ["one colour", "netting", "grade"]
+    opened.close()
+
+
+def test_a_setting_at_fault_is_opened_too(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    window.entry_page.set_slot("design", "matched")
+    settle(window)
+    link = next(
+        b for b in window.reading.findChildren(LinkButton) if b.accessibleName() == "Change it"
+    )
+    qtbot.keyClick(link, Qt.Key.Key_Space)
+    opened = popup(window)
+    assert opened.list.item(1).text() == "two columns"
+    opened.close()

@@ -284,13 +284,3 @@ class PictureView(QWidget):
             Qt.FocusReason.ShortcutFocusReason,
         )
         self.update()
-
-
-def places_of(view: PictureView, row: int) -> tuple[Floats, Floats]:
-    """Where the marks of a row are on a view, in pixels."""
-    xs, ys = [np.zeros(0)], [np.zeros(0)]
-    for marks in view.drawing.marks() if view.drawing else ():
-        here = marks.rows == row
-        xs.append(marks.x[here])
-        ys.append(marks.y[here])
-    return np.concatenate(xs), np.concatenate(ys)

@@ -32,6 +32,8 @@ class ReadingPane(QWidget):
     place_wanted = Signal()
     copy_wanted = Signal()
     working_wanted = Signal()
+    slot_wanted = Signal(str)
+    """The slot at fault is to be opened."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -50,6 +52,9 @@ class ReadingPane(QWidget):
         add(heading("Reading", theme))
         if answer.problem:
             add(prose(answer.problem.sentence, theme, 15, serif=True))
+            slot = answer.problem.slot
+            if slot:
+                add(LinkButton("Change it", lambda: self.slot_wanted.emit(slot), theme))
         reading = answer.reading
         if reading.headline:
             add(prose(reading.headline, theme, 18, serif=True))

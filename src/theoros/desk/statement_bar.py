@@ -84,7 +84,6 @@ class StatementBar(QWidget):
     """Shows a phrase and tells which slot was given which value."""
 
     slot_set = Signal(str, object)
-    focus_moved = Signal(str)
 
     def __init__(self, theme: Theme, size: float = SIZE) -> None:
         super().__init__()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt, Signal
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt
 
 from theoros.desk.session import Session
 from theoros.study.edits import SetCells
@@ -16,9 +16,6 @@ SPARE = 1
 
 class SheetModel(QAbstractTableModel):
     """One table. Typing goes to the session as an edit; the session's changes come back."""
-
-    refused = Signal(str)
-    """Why typed text was not taken."""
 
     def __init__(self, session: Session, theme) -> None:
         super().__init__()

@@ -29,17 +29,6 @@ def heading(text: str, theme: Theme) -> QLabel:
     return label
 
 
-def small_heading(text: str, theme: Theme) -> QLabel:
-    """A heading in spaced capitals, as in the left list."""
-    label = QLabel(text.upper())
-    font = theme.font(11.5, bold=True)
-    font.setLetterSpacing(font.SpacingType.AbsoluteSpacing, 0.8)
-    label.setFont(font)
-    label.setProperty("tone", "mute")
-    label.setAccessibleName(text)
-    return label
-
-
 def prose(
     text: str, theme: Theme, size: float = 13.5, *, serif: bool = False, tone: str = ""
 ) -> QLabel:

@@ -176,6 +176,7 @@ class Window(QMainWindow):
         self.reading_scroll = scrolled(pane, "reading")
         self.panes.addWidget(self.reading_scroll)
         pane.slot_set.connect(page.set_slot)
+        pane.slot_wanted.connect(self._open_slot)
         pane.rows_wanted.connect(page.select_rows)
         pane.statement_wanted.connect(self.asking.add_entry)
         pane.place_wanted.connect(self.asking.place)
@@ -202,6 +203,17 @@ class Window(QMainWindow):
         pane.add_wanted.connect(self.report_page.add_text)
         pane.export_wanted.connect(self.outgoing.export_report)
         return pane
+
+    def _open_slot(self, name: str) -> None:
+        """Opens a slot wherever it stands: in the sentence or among the settings."""
+        if self.entry_page.bar.button(name):
+            self.entry_page.bar.open_slot(name)
+            return
+        field = self.reading.findChild(QWidget, f"setting-{name}")
+        if field is not None:
+            field.setFocus()
+            if isinstance(field, QPushButton):
+                field.click()
 
     def keep_text(self) -> None:
         """Takes in what is being written in the report and has not been left yet."""

@@ -13,17 +13,11 @@ if TYPE_CHECKING:
     Floats = NDArray[np.float64]
     Ints = NDArray[np.int64]
     Bools = NDArray[np.bool_]
-    AnyArray = NDArray[Any]
 else:  # names for annotations only: NumPy is slow to import, and waits until it is used
-    Floats = Ints = Bools = AnyArray = Any
+    Floats = Ints = Bools = Any
 
 Claim = Literal["less", "greater", "different"]
 """Which way an alternative hypothesis points."""
-
-
-def finite(values: Floats) -> Floats:
-    """The values that are neither missing (NaN) nor infinite, in their order."""
-    return values[np.isfinite(values)]
 
 
 def subtract(x: Floats, y: Floats | float) -> Floats:

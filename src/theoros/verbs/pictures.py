@@ -18,7 +18,7 @@ from theoros.answer.picture import (
     Stacks,
     span,
 )
-from theoros.answer.wording import between_data, listed, whole, with_unit
+from theoros.answer.wording import between_data, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, default_width, order_within, round_step
@@ -171,7 +171,3 @@ def describe_groups(groups: Sequence[Group], what: str, unit: str, decimals: int
             f"{name}{whole(group.values.size)} values, median {middle}, middle half {ends}{odd}"
         )
     return f"Dots and boxes of {what}. {'; '.join(parts)}."
-
-
-def group_names(groups: Sequence[Group]) -> str:
-    return listed([group.label for group in groups])

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, fields, replace
 from typing import Any, ClassVar, Literal, Self
 
 from theoros.answer.parts import Answer, CannotAnswer, Draft, Problem
-from theoros.table.table import Table, TableError
+from theoros.table.table import TableError
 from theoros.verbs.slots import Mended, Phrase, Slot, Tables, phrase_text
 
 
@@ -182,7 +182,3 @@ def answer(statement: Statement, tables: Tables) -> Answer:
         last = draft.answer or last
     assert last is not None
     return last
-
-
-def table_of(statement: Statement, tables: Tables) -> Table | None:
-    return tables.get(statement.table)
