@@ -431,3 +431,27 @@ def test_a_setting_at_fault_is_opened_too(window: Window, settle, qtbot) -> None
     opened = popup(window)
     assert opened.list.item(1).text() == "two columns"
     opened.close()
+
+
+def test_trying_it_without_an_outlier_and_taking_it_back(window: Window, settle, qtbot) -> None:
+    show(window, "e1", settle)
+    window.entry_page.set_slot("way", "welch t")
+    settle(window)
+    links = {b.accessibleName(): b for b in window.reading.findChildren(LinkButton)}
+    qtbot.keyClick(links["Try it without row 21"], Qt.Key.Key_Space)
+    settle(window)
+    assert window.session.study.table("trays").aside == {20}
+    assert "1 row set aside" in window.status.texts
+    assert "row 21" not in words(window).split("Conditions")[-1].split("Next")[0]
+    window.show_target(("table", "trays"))
+    settle(window)
+    model = window.table_page.sheet.sheet_model
+    assert model.headerData(20, Qt.Orientation.Vertical) == "(21)"
+    assert window.table_page.size_label.text().endswith("1 set aside")
+    window.actions_by_name["back"].trigger()
+    assert window.session.study.table("trays").aside == frozenset()
+    window.session.undo()
+    assert window.session.study.table("trays").aside == {20}
+    window.session.select("trays", np.array([1, 2]))
+    window.actions_by_name["aside"].trigger()
+    assert window.session.study.table("trays").aside == {1, 2, 20}

@@ -63,6 +63,7 @@ def some_edit(study: Study, draw) -> edits.Edit:
                 ),
                 lambda: edits.PasteTable(table, (("loss", "new"), ("1", draw(cell)))),
                 lambda: edits.InsertRows(table, draw(small), 1),
+                lambda: edits.SetAside(table, (draw(st.integers(0, 2)),), draw(st.booleans())),
                 lambda: edits.DeleteRows(table, (draw(st.integers(0, 1)),)),
                 lambda: edits.AddColumn(table, Column(draw(st.sampled_from(["x", "y", "loss"])))),
                 lambda: edits.DeleteColumns(table, (column,)),
@@ -164,7 +165,7 @@ def test_removing_an_entry_takes_it_out_of_the_report() -> None:
 
 def test_every_edit_is_registered_under_its_own_name() -> None:
     concrete = {name for name in edits.EDITS if name != "table"}
-    assert len(concrete) == 18
+    assert len(concrete) == 19
     assert all(edits.EDITS[name].kind == name for name in concrete)
 
 

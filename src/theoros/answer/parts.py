@@ -88,6 +88,8 @@ class Link:
     statement: Any = None
     sets: tuple[str, Any] | None = None
     rows: tuple[int, ...] = ()
+    aside: bool | None = None
+    """Whether `rows` are to be set aside (True) or taken back (False) rather than shown."""
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
@@ -15,6 +16,7 @@ from theoros.study.edits import (
     ChangeEntry,
     RemoveEntry,
     RemoveTable,
+    SetAside,
     SetTitle,
 )
 from theoros.study.entries import Entry, EntryBlock
@@ -67,6 +69,26 @@ class Asking:
             slots = self.window.entry_page.bar.slots_shown()
             if slots:
                 slots[0].setFocus()
+
+    def set_aside(self, rows: Sequence[int], aside: bool) -> None:
+        """Puts rows of the table that is asked about out of every analysis, or takes them back."""
+        table = self.window.current_table()
+        if table and rows:
+            self.window.session.do(SetAside(table, tuple(int(row) for row in rows), aside))
+
+    def set_selection_aside(self, aside: bool) -> None:
+        """The same for the rows that are selected, in the table or in a picture."""
+        name = self.window.current_table()
+        table = self.window.session.study.by_name.get(name)
+        rows = self.window.session.selection(name)
+        chosen = [int(row) for row in rows]
+        if not aside and table is not None and not chosen:
+            chosen = sorted(table.aside)
+        if not chosen:
+            self.window.banner.say("No rows are selected. Select some, by their numbers or by "
+                                   "sweeping over their marks in a picture.", "warn")  # fmt: skip
+            return
+        self.set_aside(chosen, aside)
 
     def set_question(self) -> None:
         entry = self.window.current_entry()

@@ -75,6 +75,8 @@ def build(window: Window) -> Actions:
             ("new table", "&New table", window.files.new_table, "Ctrl+T"),
             ("new column", "New &column", window.table_page.add_column, ""),
             ("insert row", "&Insert row above", window.table_page.insert_row, "Ctrl+I"),
+            ("aside", "Set rows &aside", lambda: window.asking.set_selection_aside(True), "Ctrl+L"),
+            ("back", "Ta&ke rows back", lambda: window.asking.set_selection_aside(False), ""),
             ("delete rows", "Delete &rows", sheet.delete_rows, "Ctrl+-"),
             ("delete columns", "Delete c&olumns", sheet.delete_columns, ""),
             SEPARATOR,
@@ -131,6 +133,8 @@ def update(window: Window) -> None:
         made[name].setEnabled(bool(label))
     what = window.shown[0] if window.shown else ""
     on_table, on_entry = what == "table", what == "entry"
+    for name in ("aside", "back"):
+        made[name].setEnabled(on_table or on_entry)
     for name in (
         "new column", "insert row", "delete rows", "delete columns", "rename table", "name rows",
         "remove table", "paste values",

@@ -32,6 +32,7 @@ class ReadingPane(QWidget):
     place_wanted = Signal()
     copy_wanted = Signal()
     working_wanted = Signal()
+    aside_wanted = Signal(object, bool)
     slot_wanted = Signal(str)
     """The slot at fault is to be opened."""
 
@@ -153,6 +154,8 @@ class ReadingPane(QWidget):
             self.statement_wanted.emit(link.statement)
         elif link.sets:
             self.slot_set.emit(*link.sets)
+        elif link.aside is not None:
+            self.aside_wanted.emit(link.rows, link.aside)
         elif link.rows:
             self.rows_wanted.emit(link.rows)
 

@@ -93,11 +93,17 @@ class SheetModel(QAbstractTableModel):
             right = self.table.columns[column].kind is Kind.NUMBER
             side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
             return int(side | Qt.AlignmentFlag.AlignVCenter)
-        if role == Qt.ItemDataRole.ForegroundRole and not self.text(row, column):
+        away = row in self.table.aside
+        if role == Qt.ItemDataRole.FontRole and away:
+            font = self.theme.font(13)
+            font.setItalic(True)
+            return font
+        if role == Qt.ItemDataRole.ForegroundRole and (away or not self.text(row, column)):
             return self.theme.colour("mute")
         if role == Qt.ItemDataRole.AccessibleTextRole:
             name = self.table.columns[column].name
-            return f"{name}, row {row + 1}: {self.text(row, column) or 'missing'}"
+            said = f"{name}, row {row + 1}: {self.text(row, column) or 'missing'}"
+            return f"{said}, set aside" if away else said
         return None
 
     def headerData(self, section, orientation, role=Qt.ItemDataRole.DisplayRole):
@@ -105,6 +111,8 @@ class SheetModel(QAbstractTableModel):
             return None
         if role == Qt.ItemDataRole.DisplayRole:
             if orientation == Qt.Orientation.Vertical:
+                if section in self.table.aside:
+                    return f"({section + 1})"  # set aside: a sign besides the grey
                 return str(section + 1) if section < self.table.rows else "+"
             columns = self.table.columns
             return columns[section].name if section < len(columns) else "+"

@@ -100,7 +100,8 @@ class TablePage(QWidget):
         self.noun.setText(table.noun)
         self.noun.setAccessibleName(f"each row is one {table.noun}, change")
         columns = counted(len(table.columns), "column")
-        self.size_label.setText(f"·  {counted(table.rows, 'row')}, {columns}")
+        away = f", {len(table.aside)} set aside" if table.aside else ""
+        self.size_label.setText(f"·  {counted(table.rows, 'row')}, {columns}{away}")
         self.empty.setText(
             "Type a value to begin, or paste a block from a spreadsheet (Ctrl+V)."
             if not table.columns

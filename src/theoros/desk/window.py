@@ -177,6 +177,7 @@ class Window(QMainWindow):
         self.panes.addWidget(self.reading_scroll)
         pane.slot_set.connect(page.set_slot)
         pane.slot_wanted.connect(self._open_slot)
+        pane.aside_wanted.connect(self.asking.set_aside)
         pane.rows_wanted.connect(page.select_rows)
         pane.statement_wanted.connect(self.asking.add_entry)
         pane.place_wanted.connect(self.asking.place)
@@ -370,6 +371,13 @@ class Window(QMainWindow):
 
         self.side_work.run("read", steps)
         self.side_work.release()
+
+    def current_table(self) -> str:
+        """The table that is shown, or that the entry shown asks about; empty for none."""
+        if self.shown and self.shown[0] == "table":
+            return self.shown[1]
+        entry = self.current_entry()
+        return entry.statement.table if entry else ""
 
     def current_entry(self) -> Entry | None:
         if self.shown and self.shown[0] == "entry":

@@ -203,6 +203,23 @@ class DeleteRows(TableEdit):
 
 
 @dataclass(frozen=True)
+class SetAside(TableEdit):
+    """Rows put out of every analysis, or taken back into it."""
+
+    kind: ClassVar[str] = "set aside"
+    rows: tuple[int, ...]
+    aside: bool
+
+    def change(self, table: Table) -> Table:
+        return changes.set_aside(table, self.rows, aside=self.aside)
+
+    @property
+    def label(self) -> str:
+        what = "setting rows aside" if self.aside else "taking rows back"
+        return f"{what} in {self.table}"
+
+
+@dataclass(frozen=True)
 class AddColumn(TableEdit):
     kind: ClassVar[str] = "add column"
     column: Column

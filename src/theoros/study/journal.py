@@ -42,6 +42,7 @@ class TableFiles:
         about = {
             "name": table.name,
             "noun": table.noun,
+            "aside": sorted(table.aside),
             "columns": [
                 [c.name, str(c.kind), c.unit, c.meaning, list(c.levels)] for c in table.columns
             ],
@@ -58,7 +59,7 @@ class TableFiles:
             for name, kind, unit, meaning, levels in about["columns"]
         )
         frame = pl.read_parquet(self.folder / f"{key}.parquet") if columns else pl.DataFrame()
-        return Table(about["name"], columns, frame, about["noun"])
+        return Table(about["name"], columns, frame, about["noun"], frozenset(about["aside"]))
 
 
 class Journal:

@@ -47,6 +47,7 @@ def write_parts(study: Study) -> Parts:
                 "mediatype": "text/csv",
                 "encoding": "utf-8",
                 "theoros:noun": table.noun,
+                "theoros:setAside": [row + 1 for row in sorted(table.aside)],
                 "schema": {
                     "$schema": "https://datapackage.org/profiles/2.0/tableschema.json",
                     "fields": [_field(table, column) for column in table.columns],
@@ -151,7 +152,12 @@ def _unread_table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Ta
     columns = tuple(_column(field) for field in resource["schema"]["fields"])
     cells = list(csv.reader(io.StringIO(parts[str(resource["path"])].decode())))[1:]
     name, noun = str(resource["title"]), str(resource.get("theoros:noun", "row"))
-    return UnreadTable(name, columns, noun, cells, lambda: _table(resource, parts).frame)
+    read, aside = (lambda: _table(resource, parts).frame), _aside(resource)
+    return UnreadTable(name, columns, noun, cells, read, aside)
+
+
+def _aside(resource: Mapping[str, Any]) -> frozenset[int]:
+    return frozenset(int(row) - 1 for row in resource.get("theoros:setAside", ()))
 
 
 def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
@@ -176,7 +182,7 @@ def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
         raise StudyError(
             f"The study is damaged: a value in table {name} does not fit its column."
         ) from None
-    return Table(name, columns, frame, str(resource.get("theoros:noun", "row")))
+    return Table(name, columns, frame, str(resource.get("theoros:noun", "row")), _aside(resource))
 
 
 def _values(column: Column) -> pl.Expr:

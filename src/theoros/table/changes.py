@@ -5,6 +5,7 @@ A column whose values are unchanged is shared between the two.
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 
 from theoros.heavy import pl
@@ -103,7 +104,8 @@ def insert_rows(table: Table, at: int, count: int) -> Table:
     blank = pl.DataFrame(
         {c.name: pl.Series([None] * count, dtype=c.kind.dtype) for c in table.columns}
     )
-    return table.with_(frame=pl.concat([table.frame[:at], blank, table.frame[at:]]))
+    aside = frozenset(row + count if row >= at else row for row in table.aside)
+    return table.with_(frame=pl.concat([table.frame[:at], blank, table.frame[at:]]), aside=aside)
 
 
 def delete_rows(table: Table, rows: Sequence[int]) -> Table:
@@ -113,7 +115,17 @@ def delete_rows(table: Table, rows: Sequence[int]) -> Table:
     keep = pl.Series([True] * table.rows, dtype=pl.Boolean)
     if rows:
         keep = keep.scatter(pl.Series(rows, dtype=pl.UInt32), False)
-    return table.with_(frame=table.frame.filter(keep))
+    gone = sorted(rows)
+    aside = frozenset(row - bisect_left(gone, row) for row in table.aside if row not in set(gone))
+    return table.with_(frame=table.frame.filter(keep), aside=aside)
+
+
+def set_aside(table: Table, rows: Sequence[int], *, aside: bool = True) -> Table:
+    """Rows put out of every analysis, or taken back into it. They stay in the table."""
+    if rows and not 0 <= min(rows) <= max(rows) < table.rows:
+        raise TableError(f"{table.name} has {table.rows} rows; none beyond can be set aside.")
+    now = table.aside | set(rows) if aside else table.aside - set(rows)
+    return table.with_(aside=frozenset(now))
 
 
 def add_column(table: Table, column: Column, at: int | None = None) -> Table:

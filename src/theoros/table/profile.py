@@ -30,16 +30,18 @@ def profile(table: Table, name: str) -> Profile:
     if not present or column.kind is Kind.TEXT:
         return Profile((), present, missing)
     if column.kind.is_grouping:
-        codes = table.codes(name)
-        counts = np.bincount(codes[codes >= 0])[:MOST_LEVELS]
+        codes = table.codes(name)[table.in_use]
+        counts = np.bincount(codes[codes >= 0], minlength=1)[:MOST_LEVELS]
     else:
         if column.kind is Kind.NUMBER:
-            values = table.numbers(name)
+            values = table.numbers(name)[table.in_use]
         else:
             values = table.series(name).drop_nulls().to_physical().to_numpy().astype(np.float64)
         values = values[np.isfinite(values)]
+        if not values.size:
+            return Profile((), present, missing)
         low, high = float(values.min()), float(values.max())
         if low == high:
             return Profile((1.0,), present, missing)
         counts = counts_in(values / 2, low / 2, high / 2, NUMBER_BARS)  # halves cannot overflow
-    return Profile(tuple((counts / counts.max()).tolist()), present, missing)
+    return Profile(tuple((counts / max(1, counts.max())).tolist()), present, missing)

@@ -9,7 +9,7 @@ from functools import cached_property
 from typing import TypeVar, cast
 
 from theoros.heavy import np, pl
-from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.table.kinds import Kind, Value, show
 
 T = TypeVar("T")
@@ -51,6 +51,8 @@ class Table:
     frame: pl.DataFrame
     noun: str = "row"
     """What one row is: "each row is one bush"."""
+    aside: frozenset[int] = frozenset()
+    """Rows (from 0) that are set aside: still there, and out of every analysis."""
     _cache: dict[tuple[str, str], object] = field(default_factory=dict, repr=False)
 
     def __post_init__(self) -> None:
@@ -61,6 +63,7 @@ class Table:
         return (
             isinstance(other, Table)
             and (self.name, self.columns, self.noun) == (other.name, other.columns, other.noun)
+            and self.aside == other.aside
             and self.frame.equals(other.frame)
         )
 
@@ -141,6 +144,13 @@ class Table:
 
         return self.remembered("decimals", name, find)
 
+    @cached_property
+    def in_use(self) -> Bools:
+        """Which rows are not set aside."""
+        used = np.ones(self.rows, dtype=np.bool_)
+        used[[row for row in self.aside if row < self.rows]] = False
+        return used
+
     def missing(self, name: str) -> int:
         return self.frame[name].null_count()
 
@@ -164,7 +174,7 @@ class Table:
 
     def with_(self, **changes: object) -> Table:
         """A copy with fields replaced; cached results are kept only for an unchanged frame."""
-        keep = "frame" not in changes and "columns" not in changes
+        keep = not {"frame", "columns", "aside"} & set(changes)
         return replace(self, _cache=self._cache if keep else {}, **changes)  # type: ignore[arg-type]
 
     def remembered(self, what: str, name: str, make: Callable[[], T]) -> T:

@@ -23,11 +23,13 @@ class UnreadTable(Table):
         noun: str,
         cells: Sequence[Sequence[str]],
         read: Callable[[], pl.DataFrame],
+        aside: frozenset[int] = frozenset(),
     ) -> None:
         for key, value in (
             ("name", name),
             ("columns", columns),
             ("noun", noun),
+            ("aside", aside),
             ("_cache", {}),
             ("_cells", cells),
             ("_read", read),
@@ -52,4 +54,5 @@ class UnreadTable(Table):
         return str(self._cells[row][self.place(name)])  # type: ignore[attr-defined]
 
     def with_(self, **changes: object) -> Table:
-        return Table(self.name, self.columns, self.frame, self.noun).with_(**changes)
+        made = Table(self.name, self.columns, self.frame, self.noun, self.aside)
+        return made.with_(**changes)

@@ -42,6 +42,12 @@ class Split:
         return np.concatenate([group.values for group in self.groups])
 
 
+def said_aside(table: Table) -> list[str]:
+    """What is said of the rows that are set aside; nothing if none is."""
+    count = len(table.aside)
+    return [f"{counted(count, 'row')} set aside"] if count else []
+
+
 def workable(table: Table, what: str) -> Floats:
     """The numbers of a column, NaN where missing; raises CannotAnswer if some are too large."""
     values = table.numbers(what)
@@ -59,12 +65,12 @@ def split(table: Table, what: str, by: str | None, levels: tuple[str, ...] | Non
 
     Raises CannotAnswer if no value is left, or there are more groups than can be shown.
     """
-    values = workable(table, what)
-    present = np.isfinite(values)
+    values, used = workable(table, what), table.in_use
+    present = np.isfinite(values) & used
     left_out: list[str] = []
     if by is None:
         rows = np.flatnonzero(present)
-        missing = int(table.rows - rows.size)
+        missing = int(used.sum() - rows.size)
         groups = [Group("", plural(table.noun), values[rows], rows, missing)]
     else:
         codes = table.codes(by)
@@ -78,23 +84,26 @@ def split(table: Table, what: str, by: str | None, levels: tuple[str, ...] | Non
         place = {level: code for code, level in enumerate(table.levels(by))}
         groups = []
         for level in wanted:
-            member = codes == place.get(level, -2)
+            member = (codes == place.get(level, -2)) & used
             rows = np.flatnonzero(member & present)
             missing = int(member.sum() - rows.size)
             phrase = group_phrase(level, by, table.noun)
             groups.append(Group(level, phrase, values[rows], rows, missing))
-        others = int(np.isin(codes, [place[x] for x in place if x not in wanted]).sum())
+        others = int(np.isin(codes[used], [place[x] for x in place if x not in wanted]).sum())
         if others:
             left_out.append(f"{counted(others, 'row')} left out: another {by}")
-        homeless = int((codes < 0).sum())
+        homeless = int((codes[used] < 0).sum())
         if homeless:
             left_out.append(f"{counted(homeless, 'row')} left out: {by} is missing")
     lost = sum(group.missing for group in groups)
     if lost:
         left_out.insert(0, f"{counted(lost, 'row')} left out: {what} is missing")
+    left_out += said_aside(table)
     if not any(group.values.size for group in groups):
         if table.rows == 0:
             raise CannotAnswer(f"{table.name} has no rows yet. Type or paste some values.")
+        if not used.any():
+            raise CannotAnswer(f"Every row of {table.name} is set aside. Take some rows back.")
         raise CannotAnswer(
             f"Every value of {what} is missing, so there is nothing to work with. "
             f"Type some values, or choose another column.",

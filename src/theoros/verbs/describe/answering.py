@@ -36,6 +36,7 @@ from theoros.verbs.groups import Group, Split, split
 from theoros.verbs.pictures import describe_groups, dots_frame
 from theoros.verbs.quartile_rules import rule_words
 from theoros.verbs.registry import make
+from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables
 
 MOST_SHOWN = 8
@@ -188,7 +189,8 @@ def _reading(
     def fence_text(value: float) -> str:
         return with_unit(between_data(value, places, 2), column.unit)
 
-    cautions, links = _outlier_words(full, amount, fence_text)
+    cautions, outlying = _outlier_words(full, amount, fence_text)
+    links = row_links(table, outlying)
     if any(s.n < 5 for _, s in full):
         where = " in a group" if len(full) > 1 else ""
         cautions.append(f"With fewer than 5 values{where}, quartiles say little.")
@@ -221,7 +223,7 @@ def _spread_words(name: str, s: Summary, amount) -> list[str]:  # type: ignore[n
 
 def _outlier_words(  # type: ignore[no-untyped-def]
     full: Sequence[tuple[Group, Summary]], amount, fence_text
-) -> tuple[list[str], list[Link]]:
+) -> tuple[list[str], list[int]]:
     named, rows = [], []
     for group, s in full:
         outside = s.outside(group.values)
@@ -238,8 +240,7 @@ def _outlier_words(  # type: ignore[no-untyped-def]
         f"{sentence_case(listed_briefly(named, MOST_SHOWN))} {verb} beyond the fences. Look at "
         f"{them}; an outlier is not an error until it is shown to be."
     )
-    label = f"See {counted(len(rows), 'outlying row')} in the table"
-    return [caution], [Link(label, rows=tuple(sorted(rows)))]
+    return [caution], rows
 
 
 def _working(

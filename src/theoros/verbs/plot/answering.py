@@ -18,10 +18,11 @@ from theoros.numeric.arrays import Ints
 from theoros.numeric.bins import MOST_BINS, round_step
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
-from theoros.verbs.groups import Split, split, workable
+from theoros.verbs.groups import Split, said_aside, split, workable
 from theoros.verbs.pictures import describe_groups, dots_frame, scatter_frame
 from theoros.verbs.plot.statement import PlotStatement, automatic_width, number_text
 from theoros.verbs.registry import make
+from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables
 
 MOST_COLOURS = 8
@@ -66,7 +67,7 @@ def _scatter(statement: PlotStatement, table: Table, tables: Tables) -> Answer:
     assert statement.what is not None
     assert statement.against is not None
     y, x = workable(table, statement.what), workable(table, statement.against)
-    rows = np.flatnonzero(np.isfinite(x) & np.isfinite(y))
+    rows = np.flatnonzero(np.isfinite(x) & np.isfinite(y) & table.in_use)
     if rows.size == 0:
         raise CannotAnswer(
             f"No row has both {statement.what} and {statement.against}: nothing to plot.",
@@ -76,8 +77,9 @@ def _scatter(statement: PlotStatement, table: Table, tables: Tables) -> Answer:
     colour = codes[rows] if codes is not None else np.zeros_like(rows)
     up, across = table.column(statement.what), table.column(statement.against)
     frame: Frame = scatter_frame(x[rows], y[rows], rows, colour, across.label, up.label)
-    left = table.rows - rows.size
-    left_out = (f"{counted(left, 'row')} left out: a value is missing",) if left else ()
+    left = int(table.in_use.sum()) - rows.size
+    missing = [f"{counted(left, 'row')} left out: a value is missing"] if left else []
+    left_out = (*missing, *said_aside(table))
     points = counted(int(rows.size), "point")
     alt = f"Scatter of {statement.what} against {statement.against}, {points}."
     return Answer(
@@ -171,7 +173,7 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
         for group, summary in zip(full, middles, strict=True)
     ]
     odd = [f"{n} among {group.phrase}" if len(full) > 1 else str(n) for group, n in beyond if n]
-    links = [_describe_link(statement)]
+    outlying: list[int] = []
     cautions = []
     if odd:
         total = sum(n for _, n in beyond)
@@ -184,9 +186,8 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
         rows = np.concatenate(
             [g.rows[s.outside(g.values)] for g, s in zip(full, middles, strict=True)]
         )
-        links.insert(
-            0, Link("Select the rows beyond the fences", rows=tuple(sorted(rows.tolist())))
-        )
+        outlying = [int(row) for row in rows]
+    links = [*row_links(table, outlying), _describe_link(statement)]
     if len(full) == 2 and statement.by:
         links.append(
             Link(

@@ -24,7 +24,6 @@ from theoros.answer.picture import Picture
 from theoros.answer.wording import (
     data_decimals,
     exact,
-    listed_briefly,
     number,
     p_value,
     plural,
@@ -34,6 +33,7 @@ from theoros.table.table import Table
 from theoros.verbs.groups import Split
 from theoros.verbs.pictures import describe_groups, dots_frame
 from theoros.verbs.registry import make
+from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables
 from theoros.verbs.test.claims import ClaimInWords
 from theoros.verbs.test.conditions import Check, checks, summed_up
@@ -322,12 +322,10 @@ class _Asked:
         return Condition("judge" if statement.design == "not said" else "holds", text, choices)
 
     def _links(self, found: list[Check]) -> tuple[Link, ...]:
-        statement, links = self.statement, []
+        statement = self.statement
+        links: list[Link] = []
         rows = sorted({row for check in found for row in check.rows})
-        if rows:
-            named = listed_briefly([str(row + 1) for row in rows], 4)
-            word = "row" if len(rows) == 1 else "rows"
-            links.append(Link(f"See {word} {named} in the table", rows=tuple(rows)))
+        links += row_links(self.table, rows)
         if self.words.against and statement.null == 0:
             links.append(Link("Swap the two groups", statement=statement.swapped()))
         if statement.groups == "levels":

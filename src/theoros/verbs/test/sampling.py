@@ -8,7 +8,7 @@ from theoros.heavy import np
 from theoros.numeric.arrays import subtract
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.groups import Group, Split, split
+from theoros.verbs.groups import Group, Split, said_aside, split
 from theoros.verbs.test.samples import Sample, Samples
 from theoros.verbs.test.statement import TestStatement
 
@@ -65,7 +65,7 @@ def samples_of(statement: TestStatement, table: Table) -> tuple[Samples, Split]:
 def _two_columns(
     statement: TestStatement, table: Table, what: str, other: str
 ) -> tuple[Samples, Split]:
-    a, b = table.numbers(what), table.numbers(other)
+    a, b, used = table.numbers(what), table.numbers(other), table.in_use
     column, second = table.column(what), table.column(other)
     if column.unit != second.unit:
         raise CannotAnswer(
@@ -78,9 +78,9 @@ def _two_columns(
     left_out: list[str] = []
     pairs: Sample | None = None
     if statement.matched:
-        both = np.isfinite(a) & np.isfinite(b)
+        both = np.isfinite(a) & np.isfinite(b) & used
         rows = np.flatnonzero(both)
-        lost = int(table.rows - rows.size)
+        lost = int(used.sum() - rows.size)
         if lost:
             left_out.append(f"{counted(lost, 'row')} left out: {what} or {other} is missing")
         if rows.size == 0:
@@ -89,11 +89,12 @@ def _two_columns(
         pairs = Sample("the differences", "the differences", gaps, rows, many=True)
         homes = [rows, rows]
     else:
-        homes = [np.flatnonzero(np.isfinite(values)) for values in (a, b)]
+        homes = [np.flatnonzero(np.isfinite(values) & used) for values in (a, b)]
         for name, rows in zip((what, other), homes, strict=True):
-            if rows.size < table.rows:
-                lost = int(table.rows - rows.size)
+            if rows.size < used.sum():
+                lost = int(used.sum() - rows.size)
                 left_out.append(f"{counted(lost, 'row')} left out: {name} is missing")
+    left_out += said_aside(table)
     first = Sample(what, what, a[homes[0]], homes[0])
     last = Sample(other, other, b[homes[1]], homes[1])
     if pairs is None:
