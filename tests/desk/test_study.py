@@ -12,7 +12,7 @@ from pathlib import Path
 import numpy as np
 import polars as pl
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QMimeData, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication, QFileDialog
 
@@ -325,3 +325,24 @@ def test_calls_from_qt_do_not_use_up_none(window: Window, settle) -> None:
     for _ in range(300):
         picture.repaint()
     assert sys.getrefcount(None) > before - 100
+
+
+def test_an_empty_study_shows_how_to_begin(empty: Window, settle, qtbot) -> None:
+    assert empty.shown == ("start", "")
+    assert empty.status.texts == ("no table yet",)
+    assert not empty.panes.isVisible()
+    data = QMimeData()
+    data.setText("shed\tloss (%)\nnorth\t35,5\nsouth\t31,2\n")
+    QApplication.clipboard().setMimeData(data)
+    empty.start_page.setFocus()
+    empty.start_page.paste()
+    settle(empty)
+    assert empty.shown == ("table", "table")
+    assert empty.session.study.table("table").column("loss").unit == "%"
+    empty.session.undo()
+    empty.session.undo()
+    settle(empty)
+    assert empty.shown == ("start", "")
+    qtbot.mouseClick(empty.start_page.new_button, Qt.MouseButton.LeftButton)
+    assert empty.shown == ("table", "table")
+    assert empty.panes.isVisible()

@@ -49,6 +49,8 @@ def status_texts(window: Window) -> list[str]:
     if not window.shown:
         return []
     what, key = window.shown
+    if what == "start":
+        return ["no table yet"]
     if what == "report":
         return [counted(len(window.session.study.report), "block")]
     name = key

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtWidgets import QFileDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from theoros.desk.worker import Worker
 from theoros.study.edits import AddTable
@@ -31,6 +31,12 @@ class StudyFiles:
         name = free_name("table", self.session.study.by_name)
         if self.session.do(AddTable(empty_table(name))):
             self.window.show_target(("table", name))
+
+    def paste_as_table(self) -> None:
+        """A new table from what is on the clipboard."""
+        if QApplication.clipboard().text().strip():
+            self.new_table()
+            self.window.table_page.sheet.paste()
 
     def open_table(self, path: Path | None = None) -> None:
         """Brings in a table from delimited text, after a preview."""

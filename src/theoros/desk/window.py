@@ -49,6 +49,7 @@ if TYPE_CHECKING:
     from theoros.desk.entry_page import EntryPage
     from theoros.desk.reading_pane import ReadingPane
     from theoros.desk.report_page import ReportPage, ReportPane
+    from theoros.desk.start_page import StartPage
 
 LEFT, RIGHT = 206, 292
 
@@ -216,6 +217,20 @@ class Window(QMainWindow):
             if isinstance(field, QPushButton):
                 field.click()
 
+    @cached_property
+    def start_page(self) -> StartPage:
+        from theoros.desk.start_page import StartPage
+
+        page = StartPage(
+            self.theme,
+            new_table=self.files.new_table,
+            open_table=self.files.open_table,
+            open_demo=self.files.open_demo,
+            paste=self.files.paste_as_table,
+        )
+        self.pages.addWidget(page)
+        return page
+
     def keep_text(self) -> None:
         """Takes in what is being written in the report and has not been left yet."""
         if "report_page" in self.__dict__:
@@ -271,11 +286,15 @@ class Window(QMainWindow):
             assert self.reading
             self.panes.setCurrentWidget(self.reading_scroll)
             self.entry_page.show_entry(key)
+        elif what == "start":
+            self.pages.setCurrentWidget(self.start_page)
+            self.start_page.setFocus()
         else:
             self.pages.setCurrentWidget(self.report_page)
             assert self.report_pane
             self.panes.setCurrentWidget(self.report_scroll)
             self.report_page.show_report()
+        self.panes.setVisible(what != "start")
         verb = self.session.study.entry(key).statement.verb if what == "entry" else ""
         for name, one in self.verb_buttons.items():
             one.setChecked(name == verb)
@@ -307,10 +326,11 @@ class Window(QMainWindow):
                 "table": key in names,
                 "entry": any(entry.id == key for entry in study.entries),
                 "report": True,
+                "start": not names,
             }
             if there[what]:
                 return shown
-        return ("table", names[0]) if names else ("report", "")
+        return ("table", names[0]) if names else ("start", "")
 
     def _titles(self) -> None:
         study, path = self.session.study, self.session.path
