@@ -6,6 +6,8 @@ import numpy as np
 import pytest
 
 from tests.conftest import make_table
+from theoros.study.entries import Study
+from theoros.study.package import read_parts, write_parts
 from theoros.table import changes
 from theoros.table.kinds import Kind
 from theoros.table.profile import profile
@@ -133,3 +135,24 @@ def test_free_names() -> None:
 def test_a_tables_columns_must_fit_its_frame(trays: Table) -> None:
     with pytest.raises(TableError, match="same order"):
         Table("t", trays.columns[::-1], trays.frame)
+
+
+@pytest.mark.parametrize("name", ["*", "^.*$", "^a", "", " ", "literal", "a.b", "$", "日本"])
+def test_no_name_has_a_meaning_of_its_own(name: str) -> None:
+    """Names that a data frame library could take for a pattern are names like others."""
+    table = make_table(a=[1.0, None], b=[3.0, 4.0])
+    if not name.strip():
+        with pytest.raises(TableError):
+            changes.change_column(table, "a", Column(name))
+        return
+    made = changes.change_column(table, "a", Column(name))
+    made = changes.set_cells(made, 1, 0, [["7"]])
+    assert made.numbers(name).tolist() == [1, 7]
+    assert [c.name for c in changes.delete_columns(made, ["b"]).columns] == [name]
+    assert changes.delete_columns(made, [name]).frame.columns == ["b"]
+    assert changes.change_column(made, name, Column(name, Kind.CATEGORY)).levels(name) == ("1", "7")
+    assert changes.insert_rows(made, 0, 1).frame[name].to_list() == [None, 1, 7]
+    assert changes.lost_by(made, name, Kind.DATE) == [0, 1]
+    assert profile(made, name).present == 2
+    (back,) = read_parts(write_parts(Study("s", (made,)))).tables
+    assert back == made

@@ -177,7 +177,7 @@ def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
         raise StudyError(f"The study is damaged: the columns of {name} are not those it lists.")
     texts = texts[1:].rename(dict(zip(texts.columns, names, strict=True)))
     try:
-        frame = texts.select(_values(column) for column in columns)
+        frame = pl.DataFrame([_values(texts[column.name], column) for column in columns])
     except pl.exceptions.PolarsError:
         raise StudyError(
             f"The study is damaged: a value in table {name} does not fit its column."
@@ -185,9 +185,12 @@ def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
     return Table(name, columns, frame, str(resource.get("theoros:noun", "row")), _aside(resource))
 
 
-def _values(column: Column) -> pl.Expr:
-    """A column of text as its values; casting fails where one does not fit."""
-    text = pl.when(pl.col(column.name) == "").then(None).otherwise(pl.col(column.name))
+def _values(texts: pl.Series, column: Column) -> pl.Series:
+    """A column of text as its values; casting fails where one does not fit.
+
+    By series, never by an expression on names: a name such as * has a meaning there.
+    """
+    text = pl.select(pl.when(texts == "").then(None).otherwise(texts)).to_series()
     if column.kind is Kind.DATE:
         return text.str.to_date("%Y-%m-%d", strict=True).alias(column.name)
     return text.cast(column.kind.dtype).alias(column.name)

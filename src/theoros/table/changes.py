@@ -143,7 +143,7 @@ def delete_columns(table: Table, names: Sequence[str]) -> Table:
     for name in names:
         table.column(name)
     left = tuple(c for c in table.columns if c.name not in names)
-    return table.with_(columns=left, frame=table.frame.select([c.name for c in left]))
+    return table.with_(columns=left, frame=pl.DataFrame([table.frame[c.name] for c in left]))
 
 
 def change_column(table: Table, name: str, new: Column) -> Table:
