@@ -19,6 +19,9 @@ else:  # names for annotations only: NumPy is slow to import, and waits until it
 Claim = Literal["less", "greater", "different"]
 """Which way an alternative hypothesis points."""
 
+Centre = Literal["mean", "median"]
+"""What is compared between groups."""
+
 
 def subtract(x: Floats, y: Floats | float) -> Floats:
     """x - y with the noise of binary rounding cleared, so that decimal ties stay ties.

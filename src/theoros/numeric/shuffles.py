@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from theoros.heavy import np
-from theoros.numeric.arrays import Claim, Floats
+from theoros.numeric.arrays import Centre, Claim, Floats
 from theoros.numeric.replicates import MakeBlock
-
-Centre = Literal["mean", "median"]
 
 
 def difference(x: Floats, y: Floats, centre: Centre) -> float:

@@ -4,9 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import os
-import tempfile
-import zipfile
-import zlib
 from pathlib import Path
 
 from theoros.study.entries import Study, StudyError
@@ -27,6 +24,8 @@ def save_study(study: Study, path: Path) -> None:
 
 def write_atomically(path: Path, write: object) -> None:
     """Calls `write(temporary path)`, syncs what it wrote and puts it in the place of `path`."""
+    import tempfile
+
     temporary = None
     try:
         handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
@@ -78,12 +77,17 @@ def demo_study() -> Study:
 
 
 def _write_zip(parts: Parts, target: Path) -> None:
+    import zipfile
+
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, data in parts.items():
             archive.writestr(name, data)
 
 
 def _read_zip(path: Path) -> Parts:
+    import zipfile
+    import zlib
+
     damaged = StudyError(
         f"{path.name} is damaged or was not fully copied. Look for another copy of it."
     )

@@ -15,7 +15,6 @@ import os
 import shutil
 import threading
 import time
-import uuid
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
@@ -38,7 +37,7 @@ class TableFiles:
         self.folder = folder
 
     def put(self, table: Table) -> str:
-        key = uuid.uuid4().hex
+        key = os.urandom(16).hex()
         about = {
             "name": table.name,
             "noun": table.noun,
@@ -71,7 +70,7 @@ class Journal:
         Raises StudyError where nothing can be written.
         """
         try:
-            self.folder = folder / f"{time.strftime('%Y%m%d-%H%M%S')}-{uuid.uuid4().hex[:8]}"
+            self.folder = folder / f"{time.strftime('%Y%m%d-%H%M%S')}-{os.urandom(4).hex()}"
             self.folder.mkdir(parents=True, mode=0o700)
             self._lock = open(self.folder / "lock", "w")  # noqa: SIM115 - held while open
             fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)

@@ -29,6 +29,7 @@ from theoros.answer.wording import (
     plural,
     sentence_case,
 )
+from theoros.numeric.arrays import Centre
 from theoros.table.table import Table
 from theoros.verbs.groups import Split
 from theoros.verbs.pictures import describe_groups, dots_frame
@@ -37,7 +38,7 @@ from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables
 from theoros.verbs.test.claims import ClaimInWords
 from theoros.verbs.test.conditions import Check, checks, summed_up
-from theoros.verbs.test.samples import Centre, Sample, Samples
+from theoros.verbs.test.samples import Sample, Samples
 from theoros.verbs.test.sampling import matched_levels, samples_of
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.way import Outcome, Question, Way, WayFails, ways, ways_for

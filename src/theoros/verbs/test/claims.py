@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Symbol
 from theoros.answer.wording import exact, p_equals, unmarked, with_unit
-from theoros.numeric.arrays import Claim
-from theoros.verbs.test.samples import Centre, Samples
+from theoros.numeric.arrays import Centre, Claim
+
+if TYPE_CHECKING:
+    from theoros.verbs.test.samples import Samples
 
 SIGNS: dict[Claim, str] = {"less": "<", "greater": ">", "different": "≠"}
 WORDS: dict[Claim, str] = {

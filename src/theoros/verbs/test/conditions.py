@@ -14,7 +14,8 @@ from theoros.answer.wording import (
     p_equals,
     with_unit,
 )
-from theoros.verbs.test.samples import LARGE, SPREAD_RATIO, Centre, Sample, Samples
+from theoros.numeric.arrays import Centre
+from theoros.verbs.test.samples import LARGE, SPREAD_RATIO, Sample, Samples
 
 
 @dataclass(frozen=True)

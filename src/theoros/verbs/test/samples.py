@@ -4,14 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
 
 from theoros.heavy import np
-from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.arrays import Centre, Floats, Ints
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.summaries import Summary, summarize
-
-Centre = Literal["mean", "median"]
 
 NORMAL_LEVEL = 0.05
 """A Shapiro-Wilk p-value below this speaks against a normal shape."""

@@ -8,7 +8,7 @@ from typing import ClassVar, Literal
 
 from theoros.answer.parts import Draft
 from theoros.answer.wording import exact, sentence_case, with_unit
-from theoros.numeric.arrays import Claim
+from theoros.numeric.arrays import Centre, Claim
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.registry import Verb
@@ -27,7 +27,6 @@ from theoros.verbs.slots import (
 from theoros.verbs.statement import Statement, column_field
 from theoros.verbs.suggesting import numbers_and_groups
 from theoros.verbs.test.claims import WORDS
-from theoros.verbs.test.samples import Centre
 from theoros.verbs.test.way import ways, ways_for
 
 MOST_SHUFFLES = 1_000_000

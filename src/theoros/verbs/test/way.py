@@ -7,11 +7,14 @@ import pkgutil
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cache
+from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Step
-from theoros.answer.picture import Frame
-from theoros.numeric.arrays import Claim
-from theoros.verbs.test.samples import Centre, Samples
+from theoros.numeric.arrays import Centre, Claim
+
+if TYPE_CHECKING:
+    from theoros.answer.picture import Frame
+    from theoros.verbs.test.samples import Samples
 
 
 class WayFails(Exception):
