@@ -77,10 +77,14 @@ def test_text_that_does_not_fit_stays_in_the_cell(window: Window, qtbot) -> None
     type_cell(window, qtbot, "wet")
     assert "Row 3, leaf length: “wet” is not a number" in window.banner.label.text()
     assert cells(window, "bushes", "leaf length")[2] == 66.2
-    editor = sheet.viewport().findChild(QLineEdit)
+    editor = next(e for e in sheet.viewport().findChildren(QLineEdit) if e.isVisible())
     assert editor.text() == "wet"
     assert sheet.currentIndex().row() == 2
     assert not window.session.dirty
+    editor.setText("61.5")
+    qtbot.keyClick(editor, KEY.Key_Return)
+    assert cells(window, "bushes", "leaf length")[2] == 61.5
+    assert not window.banner.isVisible()
 
 
 def test_pasting_a_block_with_names(blank: Window, settle) -> None:

@@ -63,8 +63,6 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     if demo:
         window.session.open_demo()
     window.start()
-    if not demo and file is None and not window.session.study.tables:
-        window.session.open_demo()
     window.show()
     if file is not None:
         QTimer.singleShot(0, lambda: window.files.open_any(file))

@@ -35,6 +35,11 @@ class Banner(QFrame):
         self._timer.timeout.connect(self.hide)
         self.hide()
 
+    @property
+    def offers(self) -> bool:
+        """Whether there is something to choose in it."""
+        return bool(self._buttons)
+
     def say(self, text: str, tone: str = "mute", *, brief: bool = False) -> None:
         """Shows a sentence; a brief one goes by itself."""
         self.ask(text, [], tone=tone, brief=brief)

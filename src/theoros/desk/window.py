@@ -305,6 +305,8 @@ class Window(QMainWindow):
     def _changed(self, edit: Edit | None) -> None:
         """The study is another: what is shown follows, or gives way if it is gone."""
         study = self.session.study
+        if edit is not None and not self.banner.offers:
+            self.banner.hide()  # what it said was of something before this change
         target = self._still_there(study, None if edit is None else self.shown, edit)
         self.side.show_study(study, target)
         self._titles()
