@@ -54,8 +54,7 @@ def settle(qtbot) -> Callable[[Window], None]:
 
     def wait(window: Window) -> None:
         qtbot.waitUntil(lambda: window.answers.idle and window.side_work.idle, timeout=WAIT_MS)
-        QApplication.processEvents()
-        QApplication.processEvents()
+        qtbot.wait(5)  # what was put off to a turn of its own
 
     return wait
 

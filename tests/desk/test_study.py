@@ -346,3 +346,22 @@ def test_an_empty_study_shows_how_to_begin(empty: Window, settle, qtbot) -> None
     qtbot.mouseClick(empty.start_page.new_button, Qt.MouseButton.LeftButton)
     assert empty.shown == ("table", "table")
     assert empty.panes.isVisible()
+
+
+def test_work_is_got_back_even_if_its_file_is_gone(empty: Window, tmp_path: Path, settle) -> None:
+    path = tmp_path / "s.theoros"
+    empty.session.open_demo()
+    empty.session.save(path)
+    empty.session.open(path)
+    empty.session.do(SetTitle("Changed"))
+    empty.session.close(discard=False)
+    path.unlink()
+    (left,) = empty.session.unsaved()
+    empty.session.recover(left)
+    settle(empty)
+    assert empty.session.study.title == "Changed"
+    assert empty.session.dirty
+    assert empty.session.path == path
+    assert not empty.banner.isVisible()
+    empty.session.save(path)
+    assert open_study(path).title == "Changed"

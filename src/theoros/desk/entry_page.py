@@ -38,6 +38,8 @@ from theoros.verbs.statement import Statement, StatementError, drafts
 
 SHOW_PROGRESS_MS = 200
 KEY = "answer"
+USUAL_FIGURES = 2
+"""Tables of figures built beforehand; most answers need no more."""
 
 
 @dataclass(frozen=True)
@@ -112,6 +114,8 @@ class EntryPage(QWidget):
         self.figures_box.setSpacing(10)
         layout.addLayout(self.figures_box)
         self.figure_views: list[FiguresView] = []
+        for _ in range(USUAL_FIGURES):
+            self._add_figures_view()
         self.working = QFrame()
         self.working_layout = QVBoxLayout(self.working)
         self.working_layout.setContentsMargins(0, 6, 0, 6)
@@ -147,6 +151,14 @@ class EntryPage(QWidget):
         worker.finished.connect(lambda key: self._ended() if key == KEY else None)
         session.selection_changed.connect(self._selected)
         theme.changed.connect(self._rethemed)
+
+    def _add_figures_view(self) -> None:
+        view = FiguresView(self.theme)
+        view.slot_set.connect(self.set_slot)
+        view.rows_wanted.connect(self.select_rows)
+        view.hide()
+        self.figure_views.append(view)
+        self.figures_box.addWidget(view)
 
     @property
     def tables(self) -> Tables:
@@ -255,11 +267,7 @@ class EntryPage(QWidget):
         self.picture_notes.setText(" ".join(notes))
         self.picture_notes.setVisible(bool(notes))
         while len(self.figure_views) < len(answer.figures):
-            view = FiguresView(theme)
-            view.slot_set.connect(self.set_slot)
-            view.rows_wanted.connect(self.select_rows)
-            self.figure_views.append(view)
-            self.figures_box.addWidget(view)
+            self._add_figures_view()
         for at, view in enumerate(self.figure_views):
             view.setVisible(at < len(answer.figures))
             if at < len(answer.figures):

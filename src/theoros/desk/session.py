@@ -105,7 +105,8 @@ class Session(QObject):
     def recover(self, left: Unsaved) -> None:
         """Opens what a session that was cut short left in its journal. Raises StudyError."""
         history = left.recover()
-        self._replace(history, left.source)
+        self._replace(history, None)  # the file it came from may be gone
+        self.path = left.source
         # written into the new journal as one step from nothing, so that it is safe again at once
         self.dirty = True
         save_study(history.study, left.folder / "recovered.theoros")
@@ -114,6 +115,7 @@ class Session(QObject):
         self._journal = Journal(self.journals, left.folder / "recovered.theoros")
         self._journal.recovered()
         left.discard()
+        self.changed.emit(None)
 
     def save(self, path: Path) -> None:
         """Saves to a file. Raises StudyError; the study stays open and unsaved then."""

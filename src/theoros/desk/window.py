@@ -21,7 +21,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from theoros.answer.parts import Answer
 from theoros.answer.wording import counted, shortened
 from theoros.desk import menus
 from theoros.desk.asking import Asking
@@ -166,7 +165,7 @@ class Window(QMainWindow):
         page = EntryPage(self.session, self.theme, self.answers)
         self.pages.addWidget(page)
         # in a turn of its own, so that the picture is up before the words are laid out
-        page.answered.connect(self._answered, Qt.ConnectionType.QueuedConnection)
+        page.answered.connect(lambda: QTimer.singleShot(0, self._answered))
         return page
 
     @cached_property
@@ -349,9 +348,9 @@ class Window(QMainWindow):
         if self.shown and self.shown[0] == "table" and table is not None:
             self.column_pane.show_column(table.name, name)
 
-    def _answered(self, answer: Answer) -> None:
-        entry = self.entry_page.entry
-        if entry is not None:
+    def _answered(self) -> None:
+        entry, answer = self.entry_page.entry, self.entry_page.answer
+        if entry is not None and answer is not None:
             asides = entry.statement.asides(self.session.study.by_name)
             self.reading.show_answer(answer, asides)
         self._tell_status()
@@ -374,7 +373,7 @@ class Window(QMainWindow):
         if self.shown:
             self.side.show_study(self.session.study, self.shown)
             if self.shown[0] == "entry" and self.entry_page.answer:
-                self._answered(self.entry_page.answer)
+                self._answered()
 
     def paintEvent(self, event) -> None:
         super().paintEvent(event)
