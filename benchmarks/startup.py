@@ -24,7 +24,8 @@ window.show()
 app.exec()
 """
 OURS = """
-import sys, tempfile
+import gc, sys, tempfile
+gc.disable()  # as the command line does until the window is up
 from pathlib import Path
 from PySide6.QtCore import QSettings
 from theoros.desk.application import make_application, make_window

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import json
 import sys
 from collections.abc import Sequence
@@ -30,6 +31,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     parser.add_argument("file", nargs="?", type=Path, help="a study or a table to open")
     parser.add_argument("--demo", action="store_true", help="open the demo study")
     options = parser.parse_args(arguments)
+    gc.disable()  # nothing made while starting is garbage; the window turns it on once it is up
     from theoros.desk.application import run
 
     return run(options.file, demo=options.demo)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import signal
 import subprocess
@@ -365,3 +366,7 @@ def test_work_is_got_back_even_if_its_file_is_gone(empty: Window, tmp_path: Path
     assert not empty.banner.isVisible()
     empty.session.save(path)
     assert open_study(path).title == "Changed"
+
+
+def test_the_collector_is_at_work_once_the_window_is_up(empty: Window, qtbot) -> None:
+    qtbot.waitUntil(gc.isenabled)

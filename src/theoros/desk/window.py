@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import importlib
 from collections.abc import Iterator
 from datetime import datetime
@@ -383,6 +384,7 @@ class Window(QMainWindow):
 
     def _up(self) -> None:
         """The window is up: now the values are read, and what was held back begins."""
+        gc.enable()
         self.first_painted.emit()
         tables = self.session.study.tables
 
