@@ -27,6 +27,7 @@ from theoros.desk.worker import Worker
 from theoros.study.edits import ChangeColumn
 from theoros.table.changes import lost_by
 from theoros.table.kinds import Kind
+from theoros.table.profile import level_counts
 from theoros.table.table import Column, Table
 from theoros.verbs.registry import make
 from theoros.verbs.slots import Option
@@ -301,8 +302,7 @@ def _level_facts(table: Table, name: str) -> tuple[str, object, tuple[tuple[str,
     about, missing = table.column(name), table.missing(name)
     facts = [("values", str(table.rows - missing)), ("missing", str(missing))]
     if about.kind.is_grouping:
-        counts = dict(table.series(about.name).value_counts().iter_rows())
-        levels = table.levels(about.name)
-        facts.append(("levels", str(len(levels))))
-        facts += [(f"   {level}", str(counts[level])) for level in levels[:8]]
+        counts = level_counts(table, name)
+        facts.append(("levels", str(len(counts))))
+        facts += [(f"   {level}", str(count)) for level, count in list(counts.items())[:8]]
     return about.name, None, tuple(facts)

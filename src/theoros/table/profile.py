@@ -22,6 +22,14 @@ class Profile:
     missing: int
 
 
+def level_counts(table: Table, name: str) -> dict[str, int]:
+    """How many rows in use have each level, in the order of the levels."""
+    codes = table.codes(name)[table.in_use]
+    levels = table.levels(name)
+    counts = np.bincount(codes[codes >= 0], minlength=len(levels))
+    return dict(zip(levels, counts.tolist(), strict=True))
+
+
 def profile(table: Table, name: str) -> Profile:
     """The profile of a column: bins for numbers and dates, levels for categories."""
     column = table.column(name)

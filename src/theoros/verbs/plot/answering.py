@@ -16,6 +16,7 @@ from theoros.answer.wording import (
 from theoros.heavy import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.bins import MOST_BINS, round_step
+from theoros.numeric.correlation import pearson
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
 from theoros.verbs.groups import Split, said_aside, split, workable
@@ -217,11 +218,8 @@ def _read_scatter(statement: PlotStatement, table: Table, x: np.ndarray, y: np.n
         if n < 3:
             headline = f"{sentence_case(counted(n, 'point'))}: too few to speak of a pattern."
     else:
-        with np.errstate(over="ignore", invalid="ignore"):
-            r = float(np.corrcoef(x, y)[0, 1])
-        if not np.isfinite(r):
-            headline = "The values are too large to say how they vary together."
-        elif abs(r) < 0.1:
+        r = pearson(x, y)
+        if abs(r) < 0.1:
             headline = (
                 f"{sentence_case(str(what))} shows almost no straight-line trend with {against}."
             )

@@ -1,0 +1,27 @@
+"""How two numbers vary together."""
+
+from __future__ import annotations
+
+import math
+
+from theoros.heavy import np
+from theoros.numeric.arrays import Floats
+
+
+def pearson(x: Floats, y: Floats) -> float:
+    """Pearson's r of finite pairs; NaN for fewer than two or where one does not vary.
+
+    Both are centred and scaled first, so that neither offset nor exponent costs digits.
+    """
+    if x.size < 2:
+        return math.nan
+    a, b = _scaled(x), _scaled(y)
+    length = math.sqrt(float(a @ a)) * math.sqrt(float(b @ b))
+    return max(-1.0, min(1.0, float(a @ b) / length)) if length > 0 else math.nan
+
+
+def _scaled(values: Floats) -> Floats:
+    moved = values / 2 - values[0] / 2
+    largest = float(np.abs(moved).max())
+    moved = moved / largest if largest > 0 else moved
+    return np.asarray(moved - moved.mean(), dtype=np.float64)
