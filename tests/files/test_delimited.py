@@ -161,3 +161,19 @@ def test_pasted_blocks() -> None:
     assert paste_block('"two\nlines"\tb') == (("two\nlines", "b"),)
     assert block_has_header((("tray", "loss"), ("1", "2")))
     assert not block_has_header((("1", "2"), ("3", "4")))
+
+
+def test_commas_that_part_thousands_are_not_decimal_commas() -> None:
+    opened = read('shed,mass\nnorth,"1,234"\nsouth,"12,345.5"\nwest,900\n')
+    assert not opened.form.decimal_comma
+    assert opened.table.frame["mass"].to_list() == [1234, 12345.5, 900]
+    opened = read('shed,mass\nnorth,"1,5"\nsouth,"2,25"\n')
+    assert opened.form.decimal_comma
+    assert opened.table.frame["mass"].to_list() == [1.5, 2.25]
+    odd = read('shed,mass\nnorth,"1,5"\nsouth,2.25\nwest,3.5\n').table
+    assert odd.column("mass").kind is Kind.CATEGORY  # shown as it is, never quietly made a number
+
+
+def test_only_a_number_gives_up_its_brackets_as_a_unit() -> None:
+    table = read("tea (first flush),mass (g)\nAmber,3\nJade,4\n").table
+    assert [(c.name, c.unit) for c in table.columns] == [("tea (first flush)", ""), ("mass", "g")]

@@ -10,7 +10,7 @@ from theoros.study.entries import Study
 from theoros.study.package import read_parts, write_parts
 from theoros.table import changes
 from theoros.table.kinds import Kind
-from theoros.table.profile import profile
+from theoros.table.profile import level_counts, profile
 from theoros.table.table import Column, Table, TableError, free_name, natural_order
 
 
@@ -54,6 +54,16 @@ def test_pasting_columns_by_name(trays: Table) -> None:
     assert made.columns[2] == Column("mass", Kind.NUMBER, "g")
     assert made.frame["mass"].to_list() == [2.5, None, None]
     assert made.columns[3].kind is Kind.CATEGORY
+
+
+def test_brackets_in_the_name_of_a_pasted_category_stay(trays: Table) -> None:
+    made = changes.paste_columns(trays, [["tea (first flush)"], ["Amber"], ["Jade"]])
+    assert made.columns[2] == Column("tea (first flush)", Kind.CATEGORY)
+
+
+def test_levels_are_counted_among_the_rows_in_use() -> None:
+    table = changes.set_aside(make_table(g=["b", "a", "b", None, "c"]), [4])
+    assert level_counts(table, "g") == {"a": 1, "b": 2, "c": 0}
 
 
 def test_rows_in_and_out(trays: Table) -> None:

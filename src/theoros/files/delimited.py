@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -98,7 +99,7 @@ def guess_form(text: str, encoding: str = "utf-8") -> Form:
         if mark > score:
             best, score = delimiter, mark
     lines = [line for line in _lines(sample, best)[:200] if any(cell.strip() for cell in line)]
-    comma = best != "," and _decimal_comma(lines)
+    comma = _decimal_comma(lines, best)
     return Form(best, _has_header(lines), comma, encoding)
 
 
@@ -123,16 +124,17 @@ def parse_text(text: str, form: Form, name: str) -> Opened:
     series: list[pl.Series] = []
     for at, given in enumerate(names):
         texts = frame.to_series(at)
-        kind = guess_kind(_pointed(texts, form))
-        values = parse_series(_pointed(texts, form) if kind is Kind.NUMBER else texts, kind)
+        kind = guess_kind(texts, decimal_comma=form.decimal_comma)
+        values = parse_series(texts, kind, decimal_comma=form.decimal_comma)
         title = free_name(given, [c.name for c in columns])
         if title != given:
             notes.append(f"There are two columns called “{given}”; the second is “{title}” now.")
-        bare, unit = split_unit(title) if form.header else (title, "")
-        if unit and bare not in [c.name for c in columns]:
-            columns.append(Column(bare, kind, unit if kind is Kind.NUMBER else ""))
-        else:
-            columns.append(Column(title, kind))
+        # only a number has a unit; brackets in another name are part of it
+        measured = form.header and kind is Kind.NUMBER
+        bare, unit = split_unit(title) if measured else (title, "")
+        if bare in [c.name for c in columns]:
+            bare, unit = title, ""
+        columns.append(Column(bare, kind, unit))
         series.append(values.alias(columns[-1].name))
     if form.encoding == "cp1252":
         notes.append("Read as Western European text (cp1252), since it is not UTF-8.")
@@ -156,7 +158,7 @@ def with_kinds(opened: Opened, text: str, kinds: dict[str, Kind]) -> Table:
     for at, column in enumerate(opened.table.columns):
         kind = kinds.get(column.name, column.kind)
         texts = frame.to_series(at)
-        values = parse_series(_pointed(texts, form) if kind is Kind.NUMBER else texts, kind)
+        values = parse_series(texts, kind, decimal_comma=form.decimal_comma)
         columns.append(replace(column, kind=kind))
         series.append(values.alias(column.name))
     return Table(opened.table.name, tuple(columns), pl.DataFrame(series), opened.table.noun)
@@ -221,8 +223,14 @@ def _has_header(lines: list[list[str]]) -> bool:
     return len(first) > 1 and len(set(first)) == len(first)
 
 
-def _decimal_comma(lines: list[list[str]]) -> bool:
+def _decimal_comma(lines: list[list[str]], delimiter: str) -> bool:
+    """Whether numbers are written with a decimal comma rather than a point.
+
+    Between commas, a quoted 1,234 parts thousands; elsewhere it is more likely a decimal comma.
+    """
     cells = [cell.strip() for line in lines for cell in line if "," in cell]
+    if delimiter == ",":
+        cells = [cell for cell in cells if not re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+", cell)]
     numbers = [cell for cell in cells if _is_number(cell)]
     points = [c for line in lines for c in line if "." in c and _is_number(c)]
     return len(numbers) > len(points)
@@ -304,8 +312,3 @@ def _short_lines(frame: pl.DataFrame, text: str, form: Form) -> str:
         return ""
     lines = "1 line is" if short == 1 else f"{short} lines are"
     return f"{lines} shorter than the first (line {first}); missing values fill them up."
-
-
-def _pointed(texts: pl.Series, form: Form) -> pl.Series:
-    """Numbers with a decimal comma, written with a point."""
-    return texts.str.replace_all(",", ".", literal=True) if form.decimal_comma else texts

@@ -74,18 +74,18 @@ def paste_columns(table: Table, block: Sequence[Sequence[str]]) -> Table:
     A name the table has takes the values into that column; others become new columns of the
     kind their values suggest, with a unit where the name ends in one, as in "leaf mass (g)".
     """
-    names = [split_unit(" ".join(cell.split())) for cell in block[0]]
+    names = [" ".join(cell.split())[:LONGEST_NAME] for cell in block[0]]
     width = max(len(line) for line in block)
-    names += [("", "")] * (width - len(names))
+    names += [""] * (width - len(names))
     made = table
-    for at, (bare, unit) in enumerate(names):
+    for at, title in enumerate(names):
         texts = [line[at] if at < len(line) else "" for line in block[1:]]
-        if bare not in made.by_name:
-            name = free_name(bare[:LONGEST_NAME] or f"column {len(made.columns) + 1}", made.by_name)
-            kind = _kind_of(texts)
-            made = add_column(made, Column(name, kind, unit if kind is Kind.NUMBER else ""))
-            bare = name
-        made = set_cells(made, 0, made.place(bare), [[text] for text in texts])
+        kind = _kind_of(texts)
+        name, unit = split_unit(title) if kind is Kind.NUMBER else (title, "")
+        if name not in made.by_name:
+            name = free_name(name or f"column {len(made.columns) + 1}", made.by_name)
+            made = add_column(made, Column(name, kind, unit))
+        made = set_cells(made, 0, made.place(name), [[text] for text in texts])
     return made
 
 

@@ -62,6 +62,7 @@ _WHITE = "\t\n\x0b\x0c\r \x85\xa0\u1680\u2028\u2029\u202f\u205f\u3000" + "".join
     map(chr, range(0x2000, 0x200B))
 )
 """What Unicode and Polars call white space; Python's own idea of it is a little wider."""
+_THOUSANDS = r"^[-+−]?[0-9]{1,3}(,[0-9]{3})+(\.[0-9]*)?$"
 _SPACES = str.maketrans("", "", " \u00a0\u202f")
 
 Value = float | str | date | None
@@ -132,8 +133,9 @@ def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = N
     """A whole column of text as values of `kind`; what does not fit becomes missing.
 
     The fast road for many rows: plain numbers and ISO dates are read by Polars, and only
-    what it leaves over is parsed value by value. With `decimal_comma` the meaning of a
-    comma is known beforehand; None takes both a point and a comma.
+    what it leaves over is parsed value by value. Where the meaning of a comma is known it is
+    given: True for a decimal comma, False for one that can only part thousands (1,234.5). None
+    takes it as people type it, as a decimal comma.
     """
     clean = texts.cast(pl.String).str.strip_chars()
     clean = _kept(clean, ~clean.is_in(list(MISSING_CODES)))
@@ -142,7 +144,19 @@ def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = N
         values = clean if kind.is_grouping else _kept(texts.cast(pl.String), clean.is_not_null())
         return values.alias(texts.name)
     if kind is Kind.NUMBER:
-        plain = clean.str.replace_all(",", ".", literal=True) if decimal_comma else clean
+        plain = clean
+        if decimal_comma is False:
+            parted = clean.str.contains(_THOUSANDS)
+            plain = pl.select(
+                pl.when(parted)
+                .then(clean.str.replace_all(",", "", literal=True))
+                .when(clean.str.contains(",", literal=True))
+                .then(None)
+                .otherwise(clean)
+            ).to_series()
+            clean = _kept(plain, plain.is_not_null())
+        elif decimal_comma:
+            plain = clean.str.replace_all(",", ".", literal=True)
         values = plain.cast(pl.Float64, strict=False)
         values = _kept(values, values.is_finite())
     else:
@@ -177,7 +191,7 @@ def unfit(texts: pl.Series, values: pl.Series) -> pl.Series:
 FEW_LEVELS = 30
 
 
-def guess_kind(texts: pl.Series) -> Kind:
+def guess_kind(texts: pl.Series, *, decimal_comma: bool | None = None) -> Kind:
     """The kind that a column of text most likely is: every value must fit it.
 
     Numbers and dates where all values are; a category where values repeat enough to group
@@ -185,9 +199,10 @@ def guess_kind(texts: pl.Series) -> Kind:
     """
     sample = texts.head(2000)
     for kind in (Kind.NUMBER, Kind.DATE):
-        if not unfit(sample, parse_series(sample, kind)).any():
-            if sample.len() < texts.len() and unfit(texts, parse_series(texts, kind)).any():
-                continue
+        if not any(
+            unfit(some, parse_series(some, kind, decimal_comma=decimal_comma)).any()
+            for some in (sample, texts)
+        ):
             return kind
     distinct = texts.n_unique()
     return Kind.CATEGORY if distinct <= max(FEW_LEVELS, texts.len() // 20) else Kind.TEXT
