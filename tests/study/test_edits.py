@@ -200,6 +200,17 @@ def test_a_line_cut_off_in_the_writing_is_left_out(tmp_path: Path) -> None:
     assert left.recover().study.title == "one"
 
 
+def test_what_cannot_be_read_is_counted(tmp_path: Path) -> None:
+    journal = Journal(tmp_path, None)
+    journal.wrote(edits.SetTitle("one"))
+    journal.close(discard=False)
+    file = journal.folder / "edits.jsonl"
+    file.write_bytes(file.read_bytes() + b'{"edit": "from the future"}\n{"edit": "undo"}\n')
+    (left,) = unsaved(tmp_path)
+    found = left.recover()
+    assert (found.study.title, found.unread) == ("one", 2)
+
+
 def test_an_empty_journal_is_cleared_away(tmp_path: Path) -> None:
     Journal(tmp_path, None).close(discard=False)
     assert unsaved(tmp_path) == []

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, QSettings, QStandardPaths, Signal
 
+from theoros.answer.wording import counted
 from theoros.heavy import np
 from theoros.numeric.arrays import Ints
 from theoros.study.edits import Edit, SetCells
@@ -104,7 +105,8 @@ class Session(QObject):
 
     def recover(self, left: Unsaved) -> None:
         """Opens what a session that was cut short left in its journal. Raises StudyError."""
-        history = left.recover()
+        found = left.recover()
+        history = found.history
         self._replace(history, None)  # the file it came from may be gone
         self.path = left.source
         # written into the new journal as one step from nothing, so that it is safe again at once
@@ -114,8 +116,16 @@ class Session(QObject):
             self._journal.close(discard=True)
         self._journal = Journal(self.journals, left.folder / "recovered.theoros")
         self._journal.recovered()
-        left.discard()
+        if not found.unread:
+            left.discard()
         self.changed.emit(None)
+        if found.unread:
+            many = found.unread > 1
+            last = counted(found.unread, "change") if many else "change"
+            self.problem.emit(
+                f"The last {last} could not be read; all before is here. The journal is kept in "
+                f"{left.folder}."
+            )
 
     def save(self, path: Path) -> None:
         """Saves to a file. Raises StudyError; the study stays open and unsaved then."""

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from theoros.desk.worker import Worker
 from theoros.study.edits import AddTable
-from theoros.study.entries import StudyError
+from theoros.study.entries import Study, StudyError
 from theoros.study.file import SUFFIX, open_study, save_study
 from theoros.table.changes import empty_table
 from theoros.table.table import Table, free_name
@@ -25,6 +25,8 @@ class StudyFiles:
     def __init__(self, window: Window, worker: Worker) -> None:
         self.window, self.worker = window, worker
         self.session = window.session
+        self._left: Study | None = None
+        """The study that may be left for the one being opened."""
         worker.stepped.connect(self._worked)
 
     def new_table(self) -> None:
@@ -83,7 +85,7 @@ class StudyFiles:
             return
         if not self.may_leave():
             return
-        found = path
+        found, self._left = path, self.session.study
 
         def steps() -> Iterator[object]:
             try:
@@ -101,13 +103,20 @@ class StudyFiles:
             self.save_to(self.session.path)
 
     def save_as(self) -> None:
+        path = self._ask_where()
+        if path is not None:
+            self.save_to(path)
+
+    def _ask_where(self) -> Path | None:
+        """The file to save to, with the ending of a study; None if none was chosen."""
         start = f"{self.session.study.title or 'study'}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(
             self.window, "Save study", str(self.session.path or start), f"Studies (*{SUFFIX})"
         )
-        if name:
-            path = Path(name)
-            self.save_to(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
+        if not name:
+            return None
+        path = Path(name)
+        return path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
 
     def save_to(self, path: Path) -> None:
         """Saves on the worker, so that a large study does not hold up the window."""
@@ -130,6 +139,13 @@ class StudyFiles:
         if isinstance(result, StudyError):
             self.window.banner.say(str(result), "bad")
         elif key == "open study":
+            if self.session.study is not self._left:
+                self.window.banner.say(
+                    f"{path.name} was not opened, since this study was changed meanwhile. Open it "
+                    f"again.",
+                    "warn",
+                )
+                return
             self.window.banner.hide()
             self.session.opened(path, result)
         else:
@@ -155,14 +171,9 @@ class StudyFiles:
 
     def _save_now(self) -> bool:
         """Saves before leaving, and waits for it."""
-        path = self.session.path
+        path = self.session.path or self._ask_where()
         if path is None:
-            name, _ = QFileDialog.getSaveFileName(
-                self.window, "Save study", f"{self.session.study.title or 'study'}{SUFFIX}"
-            )
-            if not name:
-                return False
-            path = Path(name)
+            return False
         try:
             self.session.save(path)
         except StudyError as problem:

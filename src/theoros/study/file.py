@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+from collections.abc import Callable
 from pathlib import Path
 
 from theoros.study.entries import Study, StudyError
@@ -22,7 +23,7 @@ def save_study(study: Study, path: Path) -> None:
     write_atomically(path, lambda target: _write_zip(write_parts(study), target))
 
 
-def write_atomically(path: Path, write: object) -> None:
+def write_atomically(path: Path, write: Callable[[Path], object]) -> None:
     """Calls `write(temporary path)`, syncs what it wrote and puts it in the place of `path`."""
     import tempfile
 
@@ -30,7 +31,7 @@ def write_atomically(path: Path, write: object) -> None:
     try:
         handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
         os.close(handle)
-        write(Path(temporary))  # type: ignore[operator]
+        write(Path(temporary))
         with open(temporary, "rb") as written:
             os.fsync(written.fileno())
         mode = path.stat().st_mode & 0o777 if path.exists() else 0o666 & ~_umask()

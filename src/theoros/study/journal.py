@@ -134,6 +134,18 @@ class Journal:
 
 
 @dataclass(frozen=True)
+class Recovered:
+    """A study got back from a journal, and how many of the last changes could not be read."""
+
+    history: History
+    unread: int
+
+    @property
+    def study(self) -> Study:
+        return self.history.study
+
+
+@dataclass(frozen=True)
 class Unsaved:
     """A journal that a session left behind when it was cut short."""
 
@@ -142,7 +154,7 @@ class Unsaved:
     edits: int
     when: float
 
-    def recover(self) -> History:
+    def recover(self) -> Recovered:
         """The study with every edit done again, undo included.
 
         A last line that was cut off in the writing is left out. Raises StudyError where the
@@ -155,7 +167,8 @@ class Unsaved:
             base = demo_study() if about["demo"] else Study()
         history = History(base)
         store = TableFiles(self.folder)
-        for data in _lines(self.folder):
+        lines = _lines(self.folder)
+        for at, data in enumerate(lines):
             if data["edit"] == "recovered":
                 continue
             if data["edit"] == "undo":
@@ -166,8 +179,9 @@ class Unsaved:
                 try:
                     history.do(edit_from_json(data, store))
                 except (ValueError, KeyError, TypeError, OSError):
-                    break  # what comes after one unreadable edit no longer fits
-        return history
+                    # what comes after one unreadable edit no longer fits
+                    return Recovered(history, len(lines) - at)
+        return Recovered(history, 0)
 
     def discard(self) -> None:
         shutil.rmtree(self.folder, ignore_errors=True)
