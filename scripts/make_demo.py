@@ -142,9 +142,19 @@ def ovens(rng: np.random.Generator) -> Table:
     )  # fmt: skip
 
 
+HOW_GOT = (
+    "random sample", "random assignment", "random sample", "observed", "whole population",
+    "random assignment",
+)  # fmt: skip
+
+
 def study() -> Study:
     rng = np.random.default_rng(4127)
-    tables = tuple(f(rng) for f in (bushes, trays, tasters, orders, visits, ovens))
+    made = [f(rng) for f in (bushes, trays, tasters, orders, visits, ovens)]
+    tables = tuple(
+        table.with_(got=got, counts="how many" if table.name == "orders" else "")
+        for table, got in zip(made, HOW_GOT, strict=True)
+    )
     entries = (
         Entry(
             "e1",

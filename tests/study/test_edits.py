@@ -165,7 +165,7 @@ def test_removing_an_entry_takes_it_out_of_the_report() -> None:
 
 def test_every_edit_is_registered_under_its_own_name() -> None:
     concrete = {name for name in edits.EDITS if name != "table"}
-    assert len(concrete) == 19
+    assert len(concrete) == 31
     assert all(edits.EDITS[name].kind == name for name in concrete)
 
 

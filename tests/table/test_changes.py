@@ -8,7 +8,7 @@ import pytest
 from tests.conftest import make_table
 from theoros.study.entries import Study
 from theoros.study.package import read_parts, write_parts
-from theoros.table import changes
+from theoros.table import changes, rows
 from theoros.table.kinds import Kind
 from theoros.table.profile import level_counts, profile
 from theoros.table.table import Column, Table, TableError, free_name, natural_order
@@ -62,14 +62,14 @@ def test_brackets_in_the_name_of_a_pasted_category_stay(trays: Table) -> None:
 
 
 def test_levels_are_counted_among_the_rows_in_use() -> None:
-    table = changes.set_aside(make_table(g=["b", "a", "b", None, "c"]), [4])
+    table = rows.set_aside(make_table(g=["b", "a", "b", None, "c"]), [4])
     assert level_counts(table, "g") == {"a": 1, "b": 2, "c": 0}
 
 
 def test_rows_in_and_out(trays: Table) -> None:
-    assert changes.insert_rows(trays, 1, 2).frame["loss"].to_list() == [35.5, None, None, None, 31]
-    assert changes.delete_rows(trays, [0, 2]).frame["withering"].to_list() == ["quick"]
-    assert changes.delete_rows(trays, []) == trays
+    assert rows.insert_rows(trays, 1, 2).frame["loss"].to_list() == [35.5, None, None, None, 31]
+    assert rows.delete_rows(trays, [0, 2]).frame["withering"].to_list() == ["quick"]
+    assert rows.delete_rows(trays, []) == trays
 
 
 def test_columns_in_and_out(trays: Table) -> None:
@@ -161,7 +161,7 @@ def test_no_name_has_a_meaning_of_its_own(name: str) -> None:
     assert [c.name for c in changes.delete_columns(made, ["b"]).columns] == [name]
     assert changes.delete_columns(made, [name]).frame.columns == ["b"]
     assert changes.change_column(made, name, Column(name, Kind.CATEGORY)).levels(name) == ("1", "7")
-    assert changes.insert_rows(made, 0, 1).frame[name].to_list() == [None, 1, 7]
+    assert rows.insert_rows(made, 0, 1).frame[name].to_list() == [None, 1, 7]
     assert changes.lost_by(made, name, Kind.DATE) == [0, 1]
     assert profile(made, name).present == 2
     (back,) = read_parts(write_parts(Study("s", (made,)))).tables

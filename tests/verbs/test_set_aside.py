@@ -12,7 +12,7 @@ from tests.conftest import make_table
 from theoros.answer.parts import answer_json
 from theoros.study.entries import Study
 from theoros.study.package import read_parts, write_parts
-from theoros.table import changes
+from theoros.table import changes, rows
 from theoros.table.profile import profile
 from theoros.table.table import TableError
 from theoros.verbs.registry import make
@@ -22,7 +22,7 @@ CUPS = make_table(
     "cups", "cup", heat=[1.0, 2, 3, 4, 50, 6, None], wait=[2.0, 2, 4, 4, 9, 7, 5],
     tea=["a", "b", "a", "b", "a", "b", "a"],
 )  # fmt: skip
-AWAY = {"cups": changes.set_aside(CUPS, [4])}
+AWAY = {"cups": rows.set_aside(CUPS, [4])}
 
 
 def test_every_verb_leaves_them_out_and_says_so() -> None:
@@ -72,7 +72,7 @@ def test_links_set_aside_and_take_back() -> None:
 
 
 def test_all_rows_set_aside_is_a_sentence() -> None:
-    none = {"cups": changes.set_aside(CUPS, range(7))}
+    none = {"cups": rows.set_aside(CUPS, range(7))}
     found = answer(make("describe", table="cups", what="heat"), none)
     assert found.problem.sentence == "Every row of cups is set aside. Take some rows back."
 
@@ -85,14 +85,14 @@ def test_they_come_back_from_a_file() -> None:
 
 def test_rows_that_are_not_there_are_refused() -> None:
     with pytest.raises(TableError, match="none beyond can be set aside"):
-        changes.set_aside(CUPS, [7])
-    assert changes.set_aside(AWAY["cups"], [4], aside=False) == CUPS
+        rows.set_aside(CUPS, [7])
+    assert rows.set_aside(AWAY["cups"], [4], aside=False) == CUPS
 
 
 @given(st.sets(st.integers(0, 6)), st.sets(st.integers(0, 6), max_size=6), st.integers(0, 7))
 def test_the_same_cases_stay_aside_when_rows_come_and_go(away, gone, at) -> None:
     table = make_table("t", v=[float(k) for k in range(7)])
-    table = changes.set_aside(table, sorted(away))
-    after = changes.insert_rows(changes.delete_rows(table, sorted(gone)), at, 2)
+    table = rows.set_aside(table, sorted(away))
+    after = rows.insert_rows(rows.delete_rows(table, sorted(gone)), at, 2)
     values = after.frame["v"].to_list()
     assert {values[row] for row in after.aside} == {float(k) for k in away - gone}

@@ -24,8 +24,14 @@ from theoros.study.edits import Edit, edit_from_json
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study
 from theoros.study.history import History
-from theoros.table.kinds import Kind
-from theoros.table.table import Column, Table
+from theoros.study.table_json import (
+    about_from,
+    about_json,
+    column_from,
+    column_json,
+    settled_table,
+)
+from theoros.table.table import Table
 
 EDITS_NAME = "edits.jsonl"
 
@@ -40,11 +46,8 @@ class TableFiles:
         key = os.urandom(16).hex()
         about = {
             "name": table.name,
-            "noun": table.noun,
-            "aside": sorted(table.aside),
-            "columns": [
-                [c.name, str(c.kind), c.unit, c.meaning, list(c.levels)] for c in table.columns
-            ],
+            **about_json(table),
+            "fields": [column_json(table, column) for column in table.columns],
         }
         (self.folder / f"{key}.json").write_text(json.dumps(about))
         if table.columns:
@@ -53,12 +56,9 @@ class TableFiles:
 
     def get(self, key: str) -> Table:
         about = json.loads((self.folder / f"{key}.json").read_text())
-        columns = tuple(
-            Column(name, Kind(kind), unit, meaning, tuple(levels))
-            for name, kind, unit, meaning, levels in about["columns"]
-        )
+        columns = tuple(column_from(field) for field in about["fields"])
         frame = pl.read_parquet(self.folder / f"{key}.parquet") if columns else pl.DataFrame()
-        return Table(about["name"], columns, frame, about["noun"], frozenset(about["aside"]))
+        return settled_table(about["name"], columns, frame, about_from(about))
 
 
 class Journal:

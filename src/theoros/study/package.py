@@ -17,6 +17,13 @@ from typing import Any
 
 from theoros.heavy import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
+from theoros.study.table_json import (
+    about_from,
+    about_json,
+    column_from,
+    column_json,
+    settled_table,
+)
 from theoros.table.kinds import Kind
 from theoros.table.table import MOST_DECIMALS, Column, Table, TableError
 from theoros.table.unread import UnreadTable
@@ -46,11 +53,10 @@ def write_parts(study: Study) -> Parts:
                 "format": "csv",
                 "mediatype": "text/csv",
                 "encoding": "utf-8",
-                "theoros:noun": table.noun,
-                "theoros:setAside": [row + 1 for row in sorted(table.aside)],
+                **about_json(table),
                 "schema": {
                     "$schema": "https://datapackage.org/profiles/2.0/tableschema.json",
-                    "fields": [_field(table, column) for column in table.columns],
+                    "fields": [column_json(table, column) for column in table.columns],
                     "missingValues": [""],
                 },
             }
@@ -134,39 +140,23 @@ def _numbers_as_written(table: Table, name: str) -> pl.Series:
     return texts if texts.cast(pl.Float64).equals(values) else values
 
 
-def _field(table: Table, column: Column) -> dict[str, Any]:
-    made: dict[str, Any] = {"name": column.name, "theoros:kind": str(column.kind)}
-    made["type"] = {Kind.NUMBER: "number", Kind.DATE: "date"}.get(column.kind, "string")
-    if column.unit:
-        made["unit"] = column.unit
-    if column.meaning:
-        made["description"] = column.meaning
-    if column.levels or column.kind is Kind.ORDERED:
-        made["categories"] = list(column.levels or table.levels(column.name))
-        made["categoriesOrdered"] = column.kind is Kind.ORDERED
-    return made
-
-
 def _unread_table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
     """A table of which only the text is known yet."""
-    columns = tuple(_column(field) for field in resource["schema"]["fields"])
+    columns = tuple(column_from(field) for field in resource["schema"]["fields"])
     cells = list(csv.reader(io.StringIO(parts[str(resource["path"])].decode())))[1:]
-    name, noun = str(resource["title"]), str(resource.get("theoros:noun", "row"))
-    read, aside = (lambda: _table(resource, parts).frame), _aside(resource)
-    return UnreadTable(name, columns, noun, cells, read, aside)
-
-
-def _aside(resource: Mapping[str, Any]) -> frozenset[int]:
-    return frozenset(int(row) - 1 for row in resource.get("theoros:setAside", ()))
+    about = about_from(resource)
+    return UnreadTable(
+        str(resource["title"]), columns, cells, lambda: _table(resource, parts), **about
+    )
 
 
 def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
     name, path = str(resource["title"]), str(resource["path"])
-    columns = tuple(_column(field) for field in resource["schema"]["fields"])
+    columns = tuple(column_from(field) for field in resource["schema"]["fields"])
     if path not in parts:
         raise StudyError(f"The study is damaged: its table {name} is missing.")
     if not columns:
-        return Table(name, (), pl.DataFrame(), str(resource.get("theoros:noun", "row")))
+        return Table(name, (), pl.DataFrame(), **about_from(resource))
     try:
         # names are read as a row, so that quotation marks in them are taken like those of cells
         texts = pl.read_csv(io.BytesIO(parts[path]), has_header=False, infer_schema=False)
@@ -182,7 +172,7 @@ def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
         raise StudyError(
             f"The study is damaged: a value in table {name} does not fit its column."
         ) from None
-    return Table(name, columns, frame, str(resource.get("theoros:noun", "row")), _aside(resource))
+    return settled_table(name, columns, frame, about_from(resource))
 
 
 def _values(texts: pl.Series, column: Column) -> pl.Series:
@@ -194,22 +184,6 @@ def _values(texts: pl.Series, column: Column) -> pl.Series:
     if column.kind is Kind.DATE:
         return text.str.to_date("%Y-%m-%d", strict=True).alias(column.name)
     return text.cast(column.kind.dtype).alias(column.name)
-
-
-def _column(field: Mapping[str, Any]) -> Column:
-    default = {"number": "number", "integer": "number", "date": "date"}.get(
-        str(field.get("type")), "text"
-    )
-    try:
-        kind = Kind(str(field.get("theoros:kind", default)))
-    except ValueError:
-        raise StudyError(
-            f"The study has a column of a kind this version does not know: "
-            f"{field.get('theoros:kind')}."
-        ) from None
-    levels = tuple(str(level) for level in field.get("categories", ()))
-    name, unit = str(field["name"]), str(field.get("unit", ""))
-    return Column(name, kind, unit, str(field.get("description", "")), levels)
 
 
 def _entry(item: Mapping[str, Any]) -> Entry:

@@ -1,15 +1,17 @@
-"""Changes to a table: each takes a table and gives another, or raises TableError.
+"""Changes to the cells and columns of a table: each gives another table, or raises TableError.
 
 A column whose values are unchanged is shared between the two.
 """
 
 from __future__ import annotations
 
-from bisect import bisect_left
 from collections.abc import Sequence
+from dataclasses import replace
 
 from theoros.heavy import pl
+from theoros.numeric.arrays import Ints
 from theoros.table.kinds import Kind, NotAValue, Value, parse, parse_series, unfit
+from theoros.table.rows import moved
 from theoros.table.table import Column, Table, TableError, free_name
 
 LONGEST_NAME = 200
@@ -54,6 +56,7 @@ def set_cells(table: Table, row: int, column: int, block: Sequence[Sequence[str]
             columns.append(Column(name, kind))
             series[name] = pl.Series(name, [None] * height, dtype=kind.dtype)
         target = columns[place]
+        refuse_live(target)
         values: list[Value] = []
         for down, text in enumerate(texts):
             try:
@@ -65,7 +68,34 @@ def set_cells(table: Table, row: int, column: int, block: Sequence[Sequence[str]
                 ) from None
         series[target.name] = _put(_grow(series[target.name], height), row, values, target.kind)
     frame = pl.DataFrame([_grow(series[c.name], height).alias(c.name) for c in columns])
-    return table.with_(columns=tuple(columns), frame=frame)
+    more = height - table.rows
+    origin = table.origin
+    if origin is not None and more:
+        origin = pl.concat([origin, pl.Series([2**32 - 1] * more, dtype=origin.dtype)])
+    return table.with_(columns=tuple(columns), frame=frame, origin=origin)
+
+
+def fill_down(table: Table, top: int, bottom: int, names: Sequence[str]) -> Table:
+    """The values in row `top` put into every row below it, to row `bottom`."""
+    if not 0 <= top <= bottom < table.rows:
+        raise TableError(f"{table.name} has {table.rows} rows; none beyond can be filled.")
+    frame = table.frame.clone()
+    for name in names:
+        refuse_live(table.column(name))
+        values = table.frame[name]
+        same = pl.Series(name, [values[top]] * (bottom - top), dtype=values.dtype)
+        filled = pl.concat([values[: top + 1], same, values[bottom + 1 :]], rechunk=True)
+        frame = frame.replace_column(table.place(name), filled)
+    return table.with_(frame=frame)
+
+
+def refuse_live(column: Column) -> None:
+    """Raises TableError for a column whose values follow a formula."""
+    if column.formula:
+        raise TableError(
+            f"{column.name} is worked out by the formula “{column.formula}”, so nothing can be "
+            f"typed into it. Change the formula, or keep its values as they are first."
+        )
 
 
 def paste_columns(table: Table, block: Sequence[Sequence[str]]) -> Table:
@@ -99,71 +129,116 @@ def split_unit(title: str) -> tuple[str, str]:
     return title, ""
 
 
-def insert_rows(table: Table, at: int, count: int) -> Table:
-    """`count` rows of missing values before row `at` (from 0)."""
-    blank = pl.DataFrame(
-        {c.name: pl.Series([None] * count, dtype=c.kind.dtype) for c in table.columns}
-    )
-    aside = frozenset(row + count if row >= at else row for row in table.aside)
-    return table.with_(frame=pl.concat([table.frame[:at], blank, table.frame[at:]]), aside=aside)
-
-
-def delete_rows(table: Table, rows: Sequence[int]) -> Table:
-    """The table without the rows at these positions."""
-    if rows and not 0 <= min(rows) <= max(rows) < table.rows:
-        raise TableError(f"{table.name} has {table.rows} rows; none beyond can be deleted.")
-    keep = pl.Series([True] * table.rows, dtype=pl.Boolean)
-    if rows:
-        keep = keep.scatter(pl.Series(rows, dtype=pl.UInt32), False)
-    gone = sorted(rows)
-    aside = frozenset(row - bisect_left(gone, row) for row in table.aside if row not in set(gone))
-    return table.with_(frame=table.frame.filter(keep), aside=aside)
-
-
-def set_aside(table: Table, rows: Sequence[int], *, aside: bool = True) -> Table:
-    """Rows put out of every analysis, or taken back into it. They stay in the table."""
-    if rows and not 0 <= min(rows) <= max(rows) < table.rows:
-        raise TableError(f"{table.name} has {table.rows} rows; none beyond can be set aside.")
-    now = table.aside | set(rows) if aside else table.aside - set(rows)
-    return table.with_(aside=frozenset(now))
-
-
 def add_column(table: Table, column: Column, at: int | None = None) -> Table:
     """A column of missing values, at a position or at the end."""
     name = check_name(column.name, "column", table.frame.columns)
     at = len(table.columns) if at is None else at
     series = pl.Series(name, [None] * table.rows, dtype=column.kind.dtype)
-    named = Column(name, column.kind, column.unit, column.meaning, column.levels)
+    named = replace(column, name=name)
     columns = (*table.columns[:at], named, *table.columns[at:])
     return table.with_(columns=columns, frame=table.frame.clone().insert_column(at, series))
 
 
 def delete_columns(table: Table, names: Sequence[str]) -> Table:
-    """The table without these columns."""
+    """The table without these columns.
+
+    What was worked out from them keeps its values and no longer follows. Raises TableError if
+    the rows in use or their counts rest on one of them.
+    """
     for name in names:
         table.column(name)
-    left = tuple(c for c in table.columns if c.name not in names)
+        if name == table.counts:
+            raise TableError(
+                f"Rows count as often as {name} says. Say first that each row counts once, then "
+                f"delete it."
+            )
+        if table.keep and name in _used_by(table.keep, table):
+            raise TableError(
+                f"The rows of {table.name} are kept by “{table.keep}”, which uses {name}. Keep all "
+                f"rows first, then delete it."
+            )
+    gone = set(names)
+    left = tuple(
+        replace(c, formula="") if c.formula and gone & set(_used_by(c.formula, table)) else c
+        for c in table.columns
+        if c.name not in gone
+    )
     return table.with_(columns=left, frame=pl.DataFrame([table.frame[c.name] for c in left]))
 
 
+def frozen_by(table: Table, names: Sequence[str]) -> list[str]:
+    """The live columns that would no longer follow if these were deleted."""
+    gone = set(names)
+    return [
+        c.name
+        for c in table.columns
+        if c.formula and c.name not in gone and gone & set(_used_by(c.formula, table))
+    ]
+
+
+def _used_by(formula: str, table: Table) -> tuple[str, ...]:
+    from theoros.table.formula import columns_in
+
+    return columns_in(formula, table.by_name)
+
+
+def duplicate_columns(table: Table, names: Sequence[str]) -> Table:
+    """A copy of each column right behind it, under a name of its own; copies are not live."""
+    made = table
+    for name in names:
+        column, place = table.column(name), made.place(name)
+        copy = free_name(f"{name} copy", made.by_name)
+        columns = list(made.columns)
+        columns.insert(place + 1, replace(column, name=copy, formula=""))
+        frame = made.frame.clone().insert_column(place + 1, table.frame[name].alias(copy))
+        made = made.with_(columns=tuple(columns), frame=frame)
+    return made
+
+
+def move_columns(table: Table, names: Sequence[str], to: int) -> Table:
+    """These columns, in their order, put before the one that is at `to` now."""
+    order: Ints = moved(len(table.columns), [table.place(name) for name in names], to)
+    columns = tuple(table.columns[at] for at in order)
+    return table.with_(columns=columns, frame=table.frame[[c.name for c in columns]])
+
+
 def change_column(table: Table, name: str, new: Column) -> Table:
-    """Another name, unit, meaning, kind or order of levels for a column.
+    """Another name, unit, meaning, kind, order of levels or formula for a column.
 
     With a new kind, values that do not fit become missing: `lost_by` tells which beforehand.
+    Formulas and conditions that use the column follow a new name.
     """
     old = table.column(name)
     place = table.place(name)
     clean = new.name
     if new.name != name:
         clean = check_name(new.name, "column", [c.name for c in table.columns if c is not old])
-    changed = Column(clean, new.kind, new.unit.strip(), new.meaning.strip(), new.levels)
+    if new.kind is not old.kind and new.formula:
+        raise TableError(
+            f"{name} is worked out by a formula, which decides its kind. Keep its values as they "
+            f"are first."
+        )
+    changed = replace(new, name=clean, unit=new.unit.strip(), meaning=new.meaning.strip())
     columns = (*table.columns[:place], changed, *table.columns[place + 1 :])
     if new.kind is old.kind:
         frame = table.frame.rename({name: clean}) if clean != name else table.frame
     else:
         values = _converted(table, old, new.kind).alias(clean)
         frame = table.frame.clone().replace_column(place, values)
-    return table.with_(columns=columns, frame=frame)
+    made = table.with_(columns=columns, frame=frame)
+    return _followed_name(made, name, clean, table) if clean != name else made
+
+
+def _followed_name(made: Table, old: str, new: str, before: Table) -> Table:
+    """Formulas, condition and counts after a column was renamed."""
+    from theoros.table.formula import renamed
+
+    def follow(text: str) -> str:
+        return renamed(text, old, new, before.by_name) if text else text
+
+    columns = tuple(replace(c, formula=follow(c.formula)) if c.formula else c for c in made.columns)
+    counts = new if made.counts == old else made.counts
+    return made.with_(columns=columns, keep=follow(made.keep), counts=counts)
 
 
 def lost_by(table: Table, name: str, kind: Kind) -> list[int]:

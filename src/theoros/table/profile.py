@@ -23,8 +23,8 @@ class Profile:
 
 
 def level_counts(table: Table, name: str) -> dict[str, int]:
-    """How many rows in use have each level, in the order of the levels."""
-    codes = table.codes(name)[table.in_use]
+    """How many cases in use have each level, in the order of the levels."""
+    codes = table.codes(name)[table.cases]
     levels = table.levels(name)
     counts = np.bincount(codes[codes >= 0], minlength=len(levels))
     return dict(zip(levels, counts.tolist(), strict=True))
@@ -38,11 +38,11 @@ def profile(table: Table, name: str) -> Profile:
     if not present or column.kind is Kind.TEXT:
         return Profile((), present, missing)
     if column.kind.is_grouping:
-        codes = table.codes(name)[table.in_use]
+        codes = table.codes(name)[table.cases]
         counts = np.bincount(codes[codes >= 0], minlength=1)[:MOST_LEVELS]
     else:
         if column.kind is Kind.NUMBER:
-            values = table.numbers(name)[table.in_use]
+            values = table.numbers(name)[table.cases]
         else:
             values = table.series(name).drop_nulls().to_physical().to_numpy().astype(np.float64)
         values = values[np.isfinite(values)]

@@ -15,6 +15,11 @@ from theoros.table.kinds import Kind, Value, show
 T = TypeVar("T")
 
 MOST_DECIMALS = 6
+MOST_CASES = 20_000_000
+"""Cases that rows may stand for where they count more than once."""
+
+GOT = ("", "random sample", "random assignment", "observed", "whole population")
+"""How rows can have been got; the empty text where it is not said."""
 
 
 class TableError(ValueError):
@@ -31,6 +36,10 @@ class Column:
     meaning: str = ""
     levels: tuple[str, ...] = ()
     """The order of the levels, where it was given; others follow in natural order."""
+    formula: str = ""
+    """What it is worked out by, where it is; its values then follow what it uses."""
+    checked: bool = False
+    """Whether its user has said that its kind is right, so that it is not doubted again."""
 
     @property
     def label(self) -> str:
@@ -53,6 +62,18 @@ class Table:
     """What one row is: "each row is one bush"."""
     aside: frozenset[int] = frozenset()
     """Rows (from 0) that are set aside: still there, and out of every analysis."""
+    got: str = ""
+    """How the rows were got: one of GOT."""
+    counts: str = ""
+    """The column that says how often each row counts; empty where each counts once."""
+    keep: str = ""
+    """The condition (a formula) on the rows that are kept for analysis; empty for all."""
+    kept: pl.Series | None = field(default=None, repr=False)
+    """For which rows `keep` holds; worked out anew with every change, see `live`."""
+    story: tuple[str, ...] = ()
+    """How the table came to be as it is: a line for each arrangement."""
+    origin: pl.Series | None = field(default=None, repr=False)
+    """Once sorted: the place that each row had before, to be put back by."""
     _cache: dict[tuple[str, str], object] = field(default_factory=dict, repr=False)
 
     def __post_init__(self) -> None:
@@ -62,8 +83,8 @@ class Table:
     def __eq__(self, other: object) -> bool:
         return (
             isinstance(other, Table)
-            and (self.name, self.columns, self.noun) == (other.name, other.columns, other.noun)
-            and self.aside == other.aside
+            and all(getattr(self, name) == getattr(other, name) for name in ABOUT)
+            and _same(self.origin, other.origin)
             and self.frame.equals(other.frame)
         )
 
@@ -146,10 +167,33 @@ class Table:
 
     @cached_property
     def in_use(self) -> Bools:
-        """Which rows are not set aside."""
+        """Which rows are kept for analysis and not set aside."""
         used = np.ones(self.rows, dtype=np.bool_)
         used[[row for row in self.aside if row < self.rows]] = False
-        return used
+        return used if self.kept is None else used & self.kept.to_numpy()
+
+    @cached_property
+    def weights(self) -> Ints | None:
+        """How often each row counts (0 where the count is missing); None for once each."""
+        if not self.counts:
+            return None
+        found = self.frame[self.counts].fill_null(0).cast(pl.Int64)
+        return np.asarray(found.to_numpy(), dtype=np.int64)
+
+    @cached_property
+    def cases(self) -> Ints:
+        """The rows in use, each as often as it counts. Raises TableError if they are too many."""
+        rows = np.flatnonzero(self.in_use)
+        if self.weights is None:
+            return rows
+        weights = self.weights[rows]
+        total = float(weights.astype(np.float64).sum())
+        if total > MOST_CASES:
+            raise TableError(
+                f"By the column {self.counts}, the rows of {self.name} count as {total:.3g} cases; "
+                f"{MOST_CASES:,} are the most that can be worked with.".replace(",", "\u202f")
+            )
+        return np.repeat(rows, weights)
 
     def missing(self, name: str) -> int:
         return self.frame[name].null_count()
@@ -174,7 +218,7 @@ class Table:
 
     def with_(self, **changes: object) -> Table:
         """A copy with fields replaced; cached results are kept only for an unchanged frame."""
-        keep = not {"frame", "columns", "aside"} & set(changes)
+        keep = not {"frame", "columns", "aside", "kept", "counts"} & set(changes)
         return replace(self, _cache=self._cache if keep else {}, **changes)  # type: ignore[arg-type]
 
     def remembered(self, what: str, name: str, make: Callable[[], T]) -> T:
@@ -183,6 +227,14 @@ class Table:
         if key not in self._cache:
             self._cache[key] = make()
         return cast(T, self._cache[key])
+
+
+ABOUT = ("name", "columns", "noun", "aside", "got", "counts", "keep", "story")
+"""The fields of a table that say what it is, besides its values."""
+
+
+def _same(one: pl.Series | None, two: pl.Series | None) -> bool:
+    return one is two or (one is not None and two is not None and one.equals(two))
 
 
 def natural_order(text: str) -> tuple[tuple[int, float, str], ...]:

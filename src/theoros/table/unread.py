@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import fields
 from functools import cached_property
 
 from theoros.heavy import pl
-from theoros.table.table import Column, Table
+from theoros.table.table import ABOUT, Column, Table
 
 
 class UnreadTable(Table):
@@ -20,25 +21,22 @@ class UnreadTable(Table):
         self,
         name: str,
         columns: tuple[Column, ...],
-        noun: str,
         cells: Sequence[Sequence[str]],
-        read: Callable[[], pl.DataFrame],
-        aside: frozenset[int] = frozenset(),
+        read: Callable[[], Table],
+        **about: object,
     ) -> None:
-        for key, value in (
-            ("name", name),
-            ("columns", columns),
-            ("noun", noun),
-            ("aside", aside),
-            ("_cache", {}),
-            ("_cells", cells),
-            ("_read", read),
-        ):
-            object.__setattr__(self, key, value)
+        """`about` gives the fields of the table besides its name and columns, as in ABOUT."""
+        held = {"name": name, "columns": columns, **about}
+        for known in fields(Table):
+            if known.name != "frame":
+                default = {} if known.name == "_cache" else known.default
+                object.__setattr__(self, known.name, held.get(known.name, default))
+        object.__setattr__(self, "_cells", cells)
+        object.__setattr__(self, "_read", read)
 
     @cached_property
     def frame(self) -> pl.DataFrame:
-        return self._read()  # type: ignore[attr-defined, no-any-return]
+        return self._read().frame  # type: ignore[attr-defined, no-any-return]
 
     @property
     def rows(self) -> int:
@@ -54,5 +52,5 @@ class UnreadTable(Table):
         return str(self._cells[row][self.place(name)])  # type: ignore[attr-defined]
 
     def with_(self, **changes: object) -> Table:
-        made = Table(self.name, self.columns, self.frame, self.noun, self.aside)
-        return made.with_(**changes)
+        held = {name: getattr(self, name) for name in (*ABOUT, "kept", "origin")}
+        return Table(frame=self.frame, **held).with_(**changes)

@@ -1,4 +1,4 @@
-"""Splitting a number column into groups of cases, and saying which rows were left out."""
+"""Splitting cases into groups by one category or two, and saying which were left out."""
 
 from __future__ import annotations
 
@@ -26,6 +26,18 @@ class Group:
     missing: int
 
 
+@dataclass(frozen=True, eq=False)
+class Grouping:
+    """Groups by one category, or by each combination of two that occurs."""
+
+    name: str
+    """ "netting", or "netting and grade"."""
+    labels: tuple[str, ...]
+    phrases: tuple[str, ...]
+    codes: Ints
+    """For each row of the table the place of its group; -1 where a level is missing."""
+
+
 @dataclass(frozen=True)
 class Split:
     """Groups in the order of their levels, and what was left out, in words."""
@@ -42,10 +54,58 @@ class Split:
         return np.concatenate([group.values for group in self.groups])
 
 
-def said_aside(table: Table) -> list[str]:
-    """What is said of the rows that are set aside; nothing if none is."""
-    count = len(table.aside)
-    return [f"{counted(count, 'row')} set aside"] if count else []
+def grouping(table: Table, by: str, and_by: str | None = None) -> Grouping:
+    """The groups of a category, or of each combination of two categories that occurs."""
+    noun = table.noun
+    if and_by is None:
+        labels = table.levels(by)
+        phrases = tuple(group_phrase(label, by, noun) for label in labels)
+        return Grouping(by, labels, phrases, table.codes(by))
+
+    def find() -> Grouping:
+        one, two = table.codes(by), table.codes(and_by)
+        first, second = table.levels(by), table.levels(and_by)
+        both = np.where((one < 0) | (two < 0), -1, one * len(second) + two)
+        there = np.unique(both[both >= 0])
+        place = np.full(len(first) * len(second) + 1, -1, dtype=np.int64)
+        place[there] = np.arange(there.size)
+        pairs = [(first[k // len(second)], second[k % len(second)]) for k in there.tolist()]
+        labels = tuple(f"{a}, {b}" for a, b in pairs)
+        phrases = tuple(group_phrase(f"{a}, {b}", f"{by} and {and_by}", noun) for a, b in pairs)
+        return Grouping(f"{by} and {and_by}", labels, phrases, place[both])
+
+    return table.remembered(f"combined with {and_by}", by, find)
+
+
+def group_labels(table: Table, by: str | None, and_by: str | None) -> tuple[str, ...]:
+    """The labels of the groups that the categories make; none where they are not categories."""
+    for name in (by, and_by):
+        if name is None:
+            continue
+        if name not in table.by_name or not table.column(name).kind.is_grouping:
+            return ()
+    return grouping(table, by, and_by).labels if by is not None else ()
+
+
+def unit_of_count(table: Table) -> str:
+    """What is counted: rows, or cases where rows count more than once."""
+    return "case" if table.counts else "row"
+
+
+def said_unused(table: Table) -> list[str]:
+    """What is said of rows that are not in use, and of how rows count."""
+    said = []
+    if table.counts:
+        said.append(f"each row counts as often as {table.counts} says")
+        lost = table.missing(table.counts)
+        if lost:
+            said.append(f"{counted(lost, 'row')} left out: {table.counts} is missing")
+    if table.keep and table.kept is not None:
+        shut = int((~table.kept).sum())
+        said.append(f"{counted(shut, 'row')} not kept, only those where {table.keep}")
+    if table.aside:
+        said.append(f"{counted(len(table.aside), 'row')} set aside")
+    return said
 
 
 def workable(table: Table, what: str) -> Floats:
@@ -60,53 +120,74 @@ def workable(table: Table, what: str) -> Floats:
     return values
 
 
-def split(table: Table, what: str, by: str | None, levels: tuple[str, ...] | None = None) -> Split:
-    """The values of `what` for each level of `by`, or all together.
+def split(
+    table: Table,
+    what: str,
+    by: str | None,
+    levels: tuple[str, ...] | None = None,
+    and_by: str | None = None,
+) -> Split:
+    """The values of `what` for each group, or all together; each row as often as it counts.
 
-    Raises CannotAnswer if no value is left, or there are more groups than can be shown.
+    `levels` are the labels of the groups that are wanted, all if None. Raises CannotAnswer if
+    no value is left, or there are more groups than can be shown.
     """
-    values, used = workable(table, what), table.in_use
-    present = np.isfinite(values) & used
+    values, cases = workable(table, what), table.cases
+    present = np.isfinite(values[cases])
+    one = unit_of_count(table)
     left_out: list[str] = []
     if by is None:
-        rows = np.flatnonzero(present)
-        missing = int(used.sum() - rows.size)
+        rows = cases[present]
+        missing = int(cases.size - rows.size)
         groups = [Group("", plural(table.noun), values[rows], rows, missing)]
     else:
-        codes = table.codes(by)
-        wanted = table.levels(by) if levels is None else levels
+        made = grouping(table, by, and_by)
+        codes = made.codes[cases]
+        wanted = made.labels if levels is None else levels
         if len(wanted) > MOST_GROUPS:
+            n = len(wanted)
+            many = f"make {counted(n, 'group')}" if and_by else f"has {counted(n, 'level')}"
             raise CannotAnswer(
-                f"{by} has {counted(len(wanted), 'level')}, more than the {MOST_GROUPS} groups that"
-                f" can be shown. Choose another column, or merge levels.",
+                f"{made.name} {many}, more than the {MOST_GROUPS} groups that can be shown. Choose "
+                f"another column, or merge levels.",
                 "by",
             )
-        place = {level: code for code, level in enumerate(table.levels(by))}
+        place = {label: code for code, label in enumerate(made.labels)}
         groups = []
-        for level in wanted:
-            member = (codes == place.get(level, -2)) & used
-            rows = np.flatnonzero(member & present)
+        for label in wanted:
+            code = place.get(label, -2)
+            member = codes == code
+            rows = cases[member & present]
             missing = int(member.sum() - rows.size)
-            phrase = group_phrase(level, by, table.noun)
-            groups.append(Group(level, phrase, values[rows], rows, missing))
-        others = int(np.isin(codes[used], [place[x] for x in place if x not in wanted]).sum())
+            phrase = made.phrases[code] if code >= 0 else group_phrase(label, by, table.noun)
+            groups.append(Group(label, phrase, values[rows], rows, missing))
+        others = int(np.isin(codes, [place[x] for x in place if x not in wanted]).sum())
         if others:
-            left_out.append(f"{counted(others, 'row')} left out: another {by}")
-        homeless = int((codes[used] < 0).sum())
+            left_out.append(f"{counted(others, one)} left out: another {made.name}")
+        homeless = int((codes < 0).sum())
         if homeless:
-            left_out.append(f"{counted(homeless, 'row')} left out: {by} is missing")
+            either = f"{by} or {and_by}" if and_by else by
+            left_out.append(f"{counted(homeless, one)} left out: {either} is missing")
     lost = sum(group.missing for group in groups)
     if lost:
-        left_out.insert(0, f"{counted(lost, 'row')} left out: {what} is missing")
-    left_out += said_aside(table)
+        left_out.insert(0, f"{counted(lost, one)} left out: {what} is missing")
+    left_out += said_unused(table)
     if not any(group.values.size for group in groups):
-        if table.rows == 0:
-            raise CannotAnswer(f"{table.name} has no rows yet. Type or paste some values.")
-        if not used.any():
-            raise CannotAnswer(f"Every row of {table.name} is set aside. Take some rows back.")
-        raise CannotAnswer(
-            f"Every value of {what} is missing, so there is nothing to work with. "
-            f"Type some values, or choose another column.",
-            "what",
-        )
+        raise CannotAnswer(why_none(table, what), "what" if table.in_use.any() else "")
     return Split(tuple(groups), tuple(left_out))
+
+
+def why_none(table: Table, what: str) -> str:
+    """Why there is no value to work with, and what to do."""
+    if table.rows == 0:
+        return f"{table.name} has no rows yet. Type or paste some values."
+    if not table.in_use.any():
+        if table.keep:
+            return f"No row of {table.name} is kept. Keep all rows, or change the condition."
+        return f"Every row of {table.name} is set aside. Take some rows back."
+    if not table.cases.size:
+        return f"Every count in {table.counts} is 0 or missing, so there are no cases."
+    return (
+        f"Every value of {what} is missing, so there is nothing to work with. Type some values, or "
+        f"choose another column."
+    )

@@ -52,11 +52,20 @@ def verbs() -> Mapping[str, Verb]:
     return {name: found[name] for name in ORDER if name in found}
 
 
+def arrangements() -> Mapping[str, type[Statement]]:
+    """The arrangements of a table by name; they are statements too, beside the verbs."""
+    from theoros.verbs.arrange import arrangement
+
+    return arrangement.arrangements()
+
+
 def statement_from_json(data: object) -> Statement:
     """A statement of any verb from JSON values; raises StatementError with what is wrong."""
     if not isinstance(data, Mapping):
         raise StatementError("A statement is a JSON object with a verb, a table and slots.")
     name = data.get("verb")
+    if name not in verbs() and name in arrangements():
+        return arrangements()[str(name)].from_json(data)
     if name not in verbs():
         have = ", ".join(verbs())
         raise StatementError(f"There is no verb “{name}”. Verbs: {have}.")

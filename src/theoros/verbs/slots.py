@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from theoros.answer.wording import exact, whole, with_unit
+from theoros.answer.wording import exact, listed, whole, with_unit
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 
@@ -86,7 +86,58 @@ class TypeNumber:
         return f"Type {what}."
 
 
-Holds = Pick | TypeNumber
+@dataclass(frozen=True)
+class PickSeveral:
+    """Some of several, in an order that may matter."""
+
+    options: tuple[Option, ...]
+    least: int = 1
+    what: str = "columns"
+
+    def problem(self, value: object) -> str:
+        """Why it cannot hold the value; empty if it can."""
+        if not isinstance(value, tuple):
+            return f"“{value}” is not a list."
+        for one in value:
+            if not any(option.value == one for option in self.options):
+                return f"“{one}” cannot be chosen here."
+        if len(set(value)) < len(value):
+            return "Each can be chosen once."
+        if len(value) < self.least:
+            least = {1: "one", 2: "two"}.get(self.least, str(self.least))
+            return f"Choose {least} or more of the {self.what}."
+        return ""
+
+
+@dataclass(frozen=True)
+class TypeText:
+    """Text that is typed; `suggestions` are offered while typing."""
+
+    help: str = ""
+    suggestions: tuple[str, ...] = ()
+    may_be_empty: bool = True
+    longest: int = 2000
+
+    def problem(self, value: object) -> str:
+        """Why it cannot hold the value; empty if it can."""
+        if not isinstance(value, str):
+            return f"“{value}” is not text."
+        if len(value) > self.longest:
+            return f"That is longer than the {self.longest} letters that fit."
+        if not value.strip() and not self.may_be_empty:
+            return self.help or "Type something."
+        return ""
+
+
+@dataclass(frozen=True)
+class TypeFormula(TypeText):
+    """A formula over the columns of a table; with `condition`, one that is true or false."""
+
+    columns: tuple[str, ...] = ()
+    condition: bool = False
+
+
+Holds = Pick | PickSeveral | TypeNumber | TypeText
 
 
 @dataclass(frozen=True)
@@ -198,6 +249,42 @@ def number_slot(
     """A slot for a typed number, shown with its unit."""
     text = shown or (with_unit(exact(value), holds.unit) if value is not None else "automatic")
     return Slot(name, label, text, value, holds)
+
+
+def columns_slot(
+    name: str,
+    label: str,
+    value: tuple[str, ...],
+    tables: Tables,
+    table: str,
+    kinds: Iterable[Kind] = tuple(Kind),
+    *,
+    least: int = 1,
+    none: str = "",
+) -> Slot:
+    """A slot for several columns of certain kinds; with `none`, one that may be left empty."""
+    wanted = tuple(kinds)
+    own = tables.get(table)
+    options = [column_option(c, own, other=False) for c in own.of_kind(*wanted)] if own else []
+    holds = PickSeveral(tuple(options), 0 if none else least)
+    missing = ""
+    for one in value:
+        if own is not None and one not in own.by_name:
+            missing = f"There is no column “{one}” in {table}. Choose another."
+        elif own is not None and own.column(one).kind not in wanted:
+            missing = f"{one} is a {own.column(one).kind} column, which does not fit here."
+    if not value and not none:
+        missing = f"Choose {label}."
+    shown = listed(list(value)) if value else none or f"choose {label}"
+    return Slot(name, label, shown, value, holds, missing)
+
+
+def text_slot(
+    name: str, label: str, value: str, holds: TypeText, *, empty: str = "", quotes: bool = False
+) -> Slot:
+    """A slot for typed text; `empty` is shown where there is none."""
+    shown = (f"“{value}”" if quotes else value) if value else empty or f"type {label}"
+    return Slot(name, label, shown, value, holds)
 
 
 def phrase_text(phrase: Phrase) -> str:

@@ -12,16 +12,21 @@ from typing import Any, ClassVar, Literal, Self
 
 from theoros.answer.parts import Answer, CannotAnswer, Draft, Problem
 from theoros.table.table import TableError
-from theoros.verbs.slots import Mended, Phrase, Slot, Tables, phrase_text
+from theoros.verbs.slots import Mended, Phrase, Pick, Slot, Tables, phrase_text
 
 
 class StatementError(ValueError):
     """A statement that cannot be read, said in a sentence."""
 
 
-def column_field(default: str | None = None) -> Any:
-    """A field that names a column, so that it can follow when the column is renamed."""
+def column_field(default: str | tuple[str, ...] | None = None) -> Any:
+    """A field that names a column or several, so that it can follow when one is renamed."""
     return field(default=default, metadata={"column": True})
+
+
+def level_field(column: str, default: Any = None) -> Any:
+    """A field that names a level (or several) of the column in the field `column`."""
+    return field(default=default, metadata={"level_of": column})
 
 
 @dataclass(frozen=True)
@@ -82,7 +87,8 @@ class Statement(ABC):
         if name not in {f.name for f in fields(self)}:
             raise StatementError(f"{self.verb} has no slot called “{name}”.")
         changes: dict[str, Any] = {name: value}
-        if isinstance(value, tuple):  # a column of another table
+        if isinstance(value, tuple) and slot is not None and isinstance(slot.holds, Pick):
+            # a column of another table
             changes = {"table": value[0], name: value[1]}
         return replace(self, **changes).mend(name, tables)
 
@@ -90,10 +96,21 @@ class Statement(ABC):
         """This statement after a column was renamed."""
         if table != self.table:
             return self
+        changes: dict[str, Any] = {}
+        for known in fields(self):
+            held = getattr(self, known.name)
+            if known.metadata.get("column"):
+                changes[known.name] = _replaced(held, {old: new})
+        return replace(self, **changes) if changes else self
+
+    def renamed_levels(self, table: str, column: str, new: Mapping[str, str]) -> Self:
+        """This statement after levels of a column got other names."""
+        if table != self.table:
+            return self
         changes = {
-            f.name: new
-            for f in fields(self)
-            if f.metadata.get("column") and getattr(self, f.name) == old
+            known.name: _replaced(getattr(self, known.name), new)
+            for known in fields(self)
+            if getattr(self, known.metadata.get("level_of", ""), None) == column
         }
         return replace(self, **changes) if changes else self
 
@@ -124,6 +141,13 @@ class Statement(ABC):
         return cls(**values)
 
 
+def _replaced(held: Any, new: Mapping[str, str]) -> Any:
+    """A name, or each of several, as it is called now."""
+    if isinstance(held, tuple):
+        return tuple(dict.fromkeys(new.get(one, one) for one in held))
+    return new.get(held, held)
+
+
 def _checked(verb: str, name: str, value: Any, hint: Any) -> Any:
     """The value if it is of the hinted type (a whole number also serves as a number)."""
     if typing.get_origin(hint) in (typing.Union, types.UnionType):
@@ -140,6 +164,10 @@ def _checked(verb: str, name: str, value: Any, hint: Any) -> Any:
             raise StatementError(
                 f"{verb}: {name} cannot be “{value}”. It can be: {', '.join(map(str, allowed))}."
             )
+        if typing.get_origin(choice) is tuple and isinstance(value, list | tuple):
+            if all(isinstance(one, str) for one in value):
+                return tuple(value)
+            continue
         if choice is bool and isinstance(value, bool):
             return value
         if isinstance(value, bool):
@@ -150,24 +178,31 @@ def _checked(verb: str, name: str, value: Any, hint: Any) -> Any:
             return value
     words = {"str": "text", "float": "a number", "int": "a whole number", "bool": "true or false"}
     wanted = " or ".join(
-        words.get(choice.__name__, choice.__name__)
+        "a list of texts"
+        if typing.get_origin(choice) is tuple
+        else words.get(choice.__name__, choice.__name__)
         for choice in choices
         if choice is not type(None)
     )
     raise StatementError(f"{verb}: {name} must be {wanted}, and {value!r} is not.")
 
 
+def check(statement: Statement, tables: Tables) -> None:
+    """Raises CannotAnswer if the table is not there or a slot holds what it may not."""
+    if statement.table not in tables:
+        have = ", ".join(tables) or "none yet"
+        raise CannotAnswer(
+            f"There is no table called “{statement.table}” in this study. Tables: {have}."
+        )
+    for slot in statement.slots(tables):
+        if slot.problem:
+            raise CannotAnswer(slot.problem, slot.name)
+
+
 def drafts(statement: Statement, tables: Tables) -> Iterator[Draft]:
     """The answer in drafts, the last of which is the answer. Never raises for bad input."""
     try:
-        if statement.table not in tables:
-            have = ", ".join(tables) or "none yet"
-            raise CannotAnswer(
-                f"There is no table called “{statement.table}” in this study. Tables: {have}."
-            )
-        for slot in statement.slots(tables):
-            if slot.problem:
-                raise CannotAnswer(slot.problem, slot.name)
+        check(statement, tables)
         yield from statement.drafts(tables)
     except CannotAnswer as found:
         yield Draft(Answer(statement.text(tables), problem=found.problem))

@@ -38,6 +38,7 @@ from theoros.verbs.quartile_rules import rule_words
 from theoros.verbs.registry import make
 from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables
+from theoros.verbs.splitting import split_words
 
 MOST_SHOWN = 8
 """Outlying rows named in a sentence; the rest are counted."""
@@ -47,7 +48,7 @@ def described(statement: DescribeStatement, tables: Tables) -> Answer:
     """The summary figures of a number for each group."""
     assert statement.what is not None
     table = tables[statement.table]
-    cases = split(table, statement.what, statement.by)
+    cases = split(table, statement.what, statement.by, and_by=statement.and_by)
     column, places = table.column(statement.what), table.decimals(statement.what)
     summaries = [summarize(group.values, statement.quartiles) for group in cases.groups]
     frame = dots_frame(cases, column.label, rule=statement.quartiles, means=True, fine=True)
@@ -67,7 +68,7 @@ def _figures(
     statement: DescribeStatement, cases: Split, summaries: Sequence[Summary], places: int
 ) -> Figures:
     headings: tuple[Heading, ...] = (
-        Heading("group", statement.by or "", numeric=False),
+        Heading("group", split_words(statement), numeric=False),
         Heading("n", "n"),
         Heading("missing", "missing"),
         Heading("mean", "mean"),
@@ -194,12 +195,13 @@ def _reading(
     if any(s.n < 5 for _, s in full):
         where = " in a group" if len(full) > 1 else ""
         cautions.append(f"With fewer than 5 values{where}, quartiles say little.")
-    label = f"Plot {name}" + (f" for each {statement.by}" if statement.by else "")
-    plot = make("plot", table=table.name, what=name, by=statement.by)
+    each = split_words(statement)
+    label = f"Plot {name}" + (f" for each {each}" if each else "")
+    plot = make("plot", table=table.name, what=name, by=statement.by, and_by=statement.and_by)
     links.append(Link(label, statement=plot))
     if len(full) == 2 and statement.by:
         test = make(
-            "test", table=table.name, what=name, by=statement.by,
+            "test", table=table.name, what=name, by=statement.by, and_by=statement.and_by,
             first=full[0][0].label, second=full[1][0].label,
         )  # fmt: skip
         links.append(Link(f"Test whether the two differ in {name}", statement=test))

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import ClassVar
 
 from theoros.answer.parts import Draft
-from theoros.answer.wording import plural, sentence_case
+from theoros.answer.wording import sentence_case
 from theoros.table.kinds import Kind
 from theoros.verbs.quartile_rules import rule_slot
 from theoros.verbs.registry import Verb
-from theoros.verbs.slots import Mended, Phrase, Tables, column_slot
+from theoros.verbs.slots import Mended, Phrase, Slot, Tables, column_slot
+from theoros.verbs.splitting import and_by_aside, for_each, grouped_title, mend_split
 from theoros.verbs.statement import Statement, column_field
 from theoros.verbs.suggesting import number_to_ask_about, numbers_and_groups
 
@@ -23,34 +24,28 @@ class DescribeStatement(Statement):
     verb: ClassVar[str] = "describe"
     what: str | None = column_field()
     by: str | None = column_field()
+    and_by: str | None = column_field()
     quartiles: str = "halves"
 
     def phrase(self, tables: Tables) -> Phrase:
-        table = tables.get(self.table)
-        noun = plural(table.noun) if table else "rows"
         what = column_slot(
             "what", "the number to describe", self.what, tables, self.table, (Kind.NUMBER,),
             elsewhere=True,
         )  # fmt: skip
-        by = column_slot(
-            "by", "the groups", self.by, tables, self.table,
-            (Kind.CATEGORY, Kind.ORDERED), none=f"all {noun} together",
-        )  # fmt: skip
-        for_each = " for each " if self.by else " for "
         rule = rule_slot(self.quartiles)
-        return ("Describe ", what, for_each, by, ", with quartiles by ", rule, ".")
+        return ("Describe ", what, *for_each(self, tables), ", with quartiles by ", rule, ".")
+
+    def asides(self, tables: Tables) -> tuple[Slot, ...]:
+        return and_by_aside(self, tables)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
-        table = tables.get(self.table)
-        if table is not None and self.by is not None and self.by not in table.by_name:
-            note = f"{table.name} has no column “{self.by}”, so the groups were taken out."
-            return Mended(replace(self, by=None), (note,))
-        return Mended(self)
+        made, notes = mend_split(self, tables)
+        return Mended(made, tuple(notes))
 
     def title(self, tables: Tables) -> str:
         if not self.what:
             return "Describe"
-        return f"{sentence_case(self.what)} by {self.by}" if self.by else sentence_case(self.what)
+        return grouped_title(sentence_case(self.what), self)
 
     def drafts(self, tables: Tables) -> Iterator[Draft]:
         from theoros.verbs.describe.answering import described
@@ -83,6 +78,7 @@ VERB = Verb(
     ),
     slot_help={
         "what": "The number column to describe.",
+        "and_by": "A second category: figures for each combination of levels.",
         "by": "A category column: figures for each level. None for all rows together.",
         "quartiles": "The quartile rule; textbooks differ.",
     },

@@ -19,12 +19,13 @@ from theoros.numeric.bins import MOST_BINS, round_step
 from theoros.numeric.correlation import pearson
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
-from theoros.verbs.groups import Split, said_aside, split, workable
+from theoros.verbs.groups import Split, said_unused, split, unit_of_count, workable
 from theoros.verbs.pictures import describe_groups, dots_frame, scatter_frame
 from theoros.verbs.plot.statement import PlotStatement, automatic_width, number_text
 from theoros.verbs.registry import make
 from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables
+from theoros.verbs.splitting import split_words
 
 MOST_COLOURS = 8
 
@@ -38,7 +39,7 @@ def plotted(statement: PlotStatement, tables: Tables) -> Answer:
 
 def _dots(statement: PlotStatement, table: Table, tables: Tables) -> Answer:
     assert statement.what is not None
-    cases = split(table, statement.what, statement.by)
+    cases = split(table, statement.what, statement.by, and_by=statement.and_by)
     column = table.column(statement.what)
     codes, keys, lost = _colours(table, statement.colour)
     values = cases.all_values
@@ -68,7 +69,8 @@ def _scatter(statement: PlotStatement, table: Table, tables: Tables) -> Answer:
     assert statement.what is not None
     assert statement.against is not None
     y, x = workable(table, statement.what), workable(table, statement.against)
-    rows = np.flatnonzero(np.isfinite(x) & np.isfinite(y) & table.in_use)
+    cases = table.cases
+    rows = cases[(np.isfinite(x) & np.isfinite(y))[cases]]
     if rows.size == 0:
         raise CannotAnswer(
             f"No row has both {statement.what} and {statement.against}: nothing to plot.",
@@ -78,9 +80,11 @@ def _scatter(statement: PlotStatement, table: Table, tables: Tables) -> Answer:
     colour = codes[rows] if codes is not None else np.zeros_like(rows)
     up, across = table.column(statement.what), table.column(statement.against)
     frame: Frame = scatter_frame(x[rows], y[rows], rows, colour, across.label, up.label)
-    left = int(table.in_use.sum()) - rows.size
-    missing = [f"{counted(left, 'row')} left out: a value is missing"] if left else []
-    left_out = (*missing, *said_aside(table))
+    left = int(cases.size - rows.size)
+    missing = (
+        [f"{counted(left, unit_of_count(table))} left out: a value is missing"] if left else []
+    )
+    left_out = (*missing, *said_unused(table))
     points = counted(int(rows.size), "point")
     alt = f"Scatter of {statement.what} against {statement.against}, {points}."
     return Answer(
@@ -195,7 +199,7 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
                 f"Test whether the two differ in {column.name}",
                 statement=make(
                     "test", table=table.name, what=column.name, by=statement.by,
-                    first=full[0].label, second=full[1].label,
+                    and_by=statement.and_by, first=full[0].label, second=full[1].label,
                 ),
             )
         )  # fmt: skip
@@ -203,8 +207,12 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
 
 
 def _describe_link(statement: PlotStatement) -> Link:
-    label = f"Describe {statement.what}" + (f" for each {statement.by}" if statement.by else "")
-    made = make("describe", table=statement.table, what=statement.what, by=statement.by)
+    each = split_words(statement)
+    label = f"Describe {statement.what}" + (f" for each {each}" if each else "")
+    made = make(
+        "describe", table=statement.table, what=statement.what, by=statement.by,
+        and_by=statement.and_by,
+    )  # fmt: skip
     return Link(label, statement=made)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
 from theoros.answer.parts import Draft
-from theoros.answer.wording import plural, sentence_case, with_unit
+from theoros.answer.wording import sentence_case, with_unit
 from theoros.heavy import np
 from theoros.numeric.bins import default_width
 from theoros.table.kinds import Kind
@@ -24,6 +24,7 @@ from theoros.verbs.slots import (
     column_slot,
     number_slot,
 )
+from theoros.verbs.splitting import and_by_aside, for_each, grouped_title, mend_split
 from theoros.verbs.statement import Statement, column_field
 from theoros.verbs.suggesting import number_to_ask_about, numbers_and_groups
 
@@ -39,6 +40,7 @@ class PlotStatement(Statement):
     what: str | None = column_field()
     against: str | None = column_field()
     by: str | None = column_field()
+    and_by: str | None = column_field()
     colour: str | None = column_field()
     shape: Shape = "stacked dots"
     bins: float | None = None
@@ -63,12 +65,6 @@ class PlotStatement(Statement):
                 number_kind, exclude=[self.what] if self.what else [],
             )  # fmt: skip
             return ("Plot ", what, " against ", against, *coloured, ", as a ", shape, ".")
-        noun = plural(table.noun) if table else "rows"
-        by = column_slot(
-            "by", "the groups", self.by, tables, self.table,
-            (Kind.CATEGORY, Kind.ORDERED), none=f"all {noun} together",
-        )  # fmt: skip
-        for_each = " for each " if self.by else " for "
         column = table.by_name.get(self.what or "") if table else None
         unit = column.unit if column else ""
         holds = TypeNumber(
@@ -82,7 +78,7 @@ class PlotStatement(Statement):
         bins = number_slot("bins", "bin width", self.bins, holds, shown)
         marks = choice_slot("marks", "marks to add", self.marks, _MARKS)
         return (
-            "Plot ", what, for_each, by, *coloured,
+            "Plot ", what, *for_each(self, tables), *coloured,
             ", as ", shape, " in bins of ", bins, ", with ", marks, ".",
         )  # fmt: skip
 
@@ -95,16 +91,14 @@ class PlotStatement(Statement):
             unit=column.unit if column else "", auto=True,
             help="Where the first bin begins. Leave it empty for a multiple of the width.",
         )  # fmt: skip
-        return (number_slot("start", "first bin starts at", self.start, holds),)
+        start = number_slot("start", "first bin starts at", self.start, holds)
+        return (*and_by_aside(self, tables), start)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         table = tables.get(self.table)
         if table is None:
             return Mended(self)
-        made, notes = self, []
-        if made.by is not None and made.by not in table.by_name:
-            notes.append(f"{table.name} has no column “{made.by}”, so the groups were taken out.")
-            made = replace(made, by=None)
+        made, notes = mend_split(self, tables)
         if made.colour is not None and made.colour not in table.by_name:
             notes.append(
                 f"{table.name} has no column “{made.colour}”, so the colours were taken out."
@@ -128,7 +122,7 @@ class PlotStatement(Statement):
             return "Plot"
         if self.shape == "scatter":
             return f"{sentence_case(self.what)} against {self.against}"
-        return f"{sentence_case(self.what)} by {self.by}" if self.by else sentence_case(self.what)
+        return grouped_title(sentence_case(self.what), self)
 
     def drafts(self, tables: Tables) -> Iterator[Draft]:
         from theoros.verbs.plot.answering import plotted
@@ -208,6 +202,7 @@ VERB = Verb(
         "what": "The number column to plot.",
         "against": "With shape “scatter”: the number column along the horizontal axis.",
         "by": "A category column: a row of dots for each level. None for all rows together.",
+        "and_by": "A second category: a row of dots for each combination of levels.",
         "colour": "A category column that gives marks their colour and shape. None for one colour.",
         "bins": "Width of a bin, above 0. None has one chosen.",
         "start": "Where the first bin begins. None for a multiple of the width.",

@@ -8,7 +8,7 @@ from theoros.heavy import np
 from theoros.numeric.arrays import subtract
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.groups import Group, Split, said_aside, split
+from theoros.verbs.groups import Group, Split, said_unused, split, unit_of_count
 from theoros.verbs.test.samples import Sample, Samples
 from theoros.verbs.test.statement import TestStatement
 
@@ -40,7 +40,8 @@ def samples_of(statement: TestStatement, table: Table) -> tuple[Samples, Split]:
         assert statement.by is not None
         assert statement.first is not None
         assert statement.second is not None
-        cases = split(table, statement.what, statement.by, (statement.first, statement.second))
+        levels = (statement.first, statement.second)
+        cases = split(table, statement.what, statement.by, levels, statement.and_by)
         homes = [Sample(g.label, g.phrase, g.values, g.rows) for g in cases.groups]
         samples = Samples(homes[0], homes[1], column.unit, places)
     else:
@@ -65,7 +66,7 @@ def samples_of(statement: TestStatement, table: Table) -> tuple[Samples, Split]:
 def _two_columns(
     statement: TestStatement, table: Table, what: str, other: str
 ) -> tuple[Samples, Split]:
-    a, b, used = table.numbers(what), table.numbers(other), table.in_use
+    a, b, cases = table.numbers(what), table.numbers(other), table.cases
     column, second = table.column(what), table.column(other)
     if column.unit != second.unit:
         raise CannotAnswer(
@@ -75,26 +76,26 @@ def _two_columns(
             "other",
         )
     places = max(table.decimals(what), table.decimals(other))
+    one = unit_of_count(table)
     left_out: list[str] = []
     pairs: Sample | None = None
     if statement.matched:
-        both = np.isfinite(a) & np.isfinite(b) & used
-        rows = np.flatnonzero(both)
-        lost = int(used.sum() - rows.size)
+        rows = cases[(np.isfinite(a) & np.isfinite(b))[cases]]
+        lost = int(cases.size - rows.size)
         if lost:
-            left_out.append(f"{counted(lost, 'row')} left out: {what} or {other} is missing")
+            left_out.append(f"{counted(lost, one)} left out: {what} or {other} is missing")
         if rows.size == 0:
             raise CannotAnswer(f"No row has both {what} and {other}.", "other")
         gaps = subtract(a[rows], b[rows])
         pairs = Sample("the differences", "the differences", gaps, rows, many=True)
         homes = [rows, rows]
     else:
-        homes = [np.flatnonzero(np.isfinite(values) & used) for values in (a, b)]
+        homes = [cases[np.isfinite(values)[cases]] for values in (a, b)]
         for name, rows in zip((what, other), homes, strict=True):
-            if rows.size < used.sum():
-                lost = int(used.sum() - rows.size)
-                left_out.append(f"{counted(lost, 'row')} left out: {name} is missing")
-    left_out += said_aside(table)
+            if rows.size < cases.size:
+                lost = int(cases.size - rows.size)
+                left_out.append(f"{counted(lost, one)} left out: {name} is missing")
+    left_out += said_unused(table)
     first = Sample(what, what, a[homes[0]], homes[0])
     last = Sample(other, other, b[homes[1]], homes[1])
     if pairs is None:

@@ -11,6 +11,7 @@ from theoros.answer.wording import exact, sentence_case, with_unit
 from theoros.numeric.arrays import Centre, Claim
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
+from theoros.verbs.groups import group_labels
 from theoros.verbs.registry import Verb
 from theoros.verbs.slots import (
     Mended,
@@ -24,7 +25,8 @@ from theoros.verbs.slots import (
     column_slot,
     number_slot,
 )
-from theoros.verbs.statement import Statement, column_field
+from theoros.verbs.splitting import and_by_slot
+from theoros.verbs.statement import Statement, column_field, level_field
 from theoros.verbs.suggesting import numbers_and_groups
 from theoros.verbs.test.claims import WORDS
 from theoros.verbs.test.way import ways, ways_for
@@ -46,8 +48,9 @@ class TestStatement(Statement):
     centre: Centre = "mean"
     what: str | None = column_field()
     by: str | None = column_field()
-    first: str | None = None
-    second: str | None = None
+    and_by: str | None = column_field()
+    first: str | None = level_field("by")
+    second: str | None = level_field("by")
     other: str | None = column_field()
     claim: Claim = "different"
     null: float = 0.0
@@ -99,6 +102,8 @@ class TestStatement(Statement):
 
     def asides(self, tables: Tables) -> tuple[Slot, ...]:
         made = [choice_slot("groups", "the two groups", self.groups, _GROUPS)]
+        if self.groups == "levels" and self.by is not None:
+            made.append(and_by_slot(self, tables))
         if not self.null and not self.matched:
             made.append(self._null_slot(tables))
         way = ways().get(self.way)
@@ -154,14 +159,14 @@ class TestStatement(Statement):
         if slot in ("first", "second") and made.first == made.second:
             # choosing the other's level means changing places
             column = table.by_name.get(made.by or "")
-            levels = table.levels(column.name) if column and column.kind.is_grouping else ()
+            levels = group_labels(table, made.by, made.and_by) if column else ()
             rest = [level for level in levels if level != made.first]
             if not rest:
                 return made, []
             name = "second" if slot == "first" else "first"
             made = replace(made, **{name: rest[0]})  # type: ignore[arg-type]
             return made, [f"The {name} group is “{rest[0]}” now."]
-        if slot in ("what", "by", "groups"):
+        if slot in ("what", "by", "and_by", "groups"):
             refilled = made._filled(table)
             if (refilled.by, refilled.first, refilled.second) != (made.by, made.first, made.second):
                 notes = []
@@ -195,8 +200,12 @@ class TestStatement(Statement):
                 None,
             )  # fmt: skip
             made = replace(made, by=found.name if found else None, first=None, second=None)
+        if made.and_by is not None and (
+            made.and_by == made.by or not group_labels(table, made.by, made.and_by)
+        ):
+            made = replace(made, and_by=None)
         if made.by is not None:
-            levels = table.levels(made.by)
+            levels = group_labels(table, made.by, made.and_by)
             first = made.first if made.first in levels else None
             second = made.second if made.second in levels else None
             rest = [level for level in levels if level not in (first, second)]
@@ -258,8 +267,10 @@ class TestStatement(Statement):
                 for column in own + (
                     [c for c in grouping if c not in own] if name == "first" else []
                 ):
-                    for level in table.levels(column.name)[:200]:
-                        chosen = level if column.name == self.by else f"{column.name}\x1f{level}"
+                    mine = column.name == self.by
+                    labels = group_labels(table, column.name, self.and_by if mine else None)
+                    for level in labels[:200]:
+                        chosen = level if mine else f"{column.name}\x1f{level}"
                         options.append(Option(chosen, level, column.name, group=column.name))
                 home = table.by_name.get(self.by or "")
                 if not grouping:
@@ -277,7 +288,7 @@ class TestStatement(Statement):
                         f"another, or change its kind to category."
                     )
                 elif value is None:
-                    have = table.levels(home.name)
+                    have = group_labels(table, home.name, self.and_by)
                     missing = (
                         f"Choose {label}."
                         if len(have) >= 2
@@ -285,8 +296,9 @@ class TestStatement(Statement):
                         if have
                         else f"Every value of {self.by} is missing, so there are no groups."
                     )
-                elif value not in table.levels(home.name):
-                    missing = f"No row has {self.by} “{value}” any more. Choose another group."
+                elif value not in group_labels(table, home.name, self.and_by):
+                    both = f"{self.by} and {self.and_by}" if self.and_by else self.by
+                    missing = f"No row has {both} “{value}” any more. Choose another group."
                 elif name == "second" and value == self.first:
                     missing = "Both groups are the same. Choose another second group."
             made.append(Slot(name, label, shown, value, Pick(tuple(options)), missing))
@@ -296,7 +308,7 @@ class TestStatement(Statement):
         """As for every statement; a level of another category brings that category along."""
         if name in ("first", "second") and isinstance(value, str) and "\x1f" in value:
             by, _, level = value.partition("\x1f")
-            moved = replace(self, by=by, first=level, second=None)
+            moved = replace(self, by=by, and_by=None, first=level, second=None)
             table = tables.get(self.table)
             if table is not None:
                 moved = moved._filled(table)
@@ -374,6 +386,7 @@ VERB = Verb(
         "centre": "What is compared.",
         "what": "The number column; with “columns”, the first of the two.",
         "by": "With “levels”: the category column.",
+        "and_by": "With “levels”: a second category; then a group is a combination of levels.",
         "first": "With “levels”: the first level.",
         "second": "With “levels”: the second level.",
         "other": "With “columns”: the second column.",

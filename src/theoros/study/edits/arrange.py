@@ -1,0 +1,33 @@
+"""The edit that applies an arrangement: the statement itself is what is written down."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.study.edits.edit import Edit
+from theoros.study.entries import Study
+from theoros.table.live import settled
+from theoros.verbs.arrange.arrangement import Arrangement, arranged
+
+
+@dataclass(frozen=True)
+class Arrange(Edit):
+    """Does what an arrangement says: changes its table, or adds one."""
+
+    kind: ClassVar[str] = "arrange"
+    statement: Arrangement
+
+    def apply(self, study: Study) -> Study:
+        result = arranged(self.statement, study.by_name)
+        before = study.by_name.get(self.statement.table)
+        if result.new:
+            return study.with_(tables=(*study.tables, settled(result.table)))
+        return study.with_table(self.statement.table, settled(result.table, before))
+
+    def note(self, before: Study) -> str:
+        return " ".join(arranged(self.statement, before.by_name).notes)
+
+    @property
+    def label(self) -> str:
+        return self.statement.doing

@@ -1,0 +1,88 @@
+"""Edits of the report, and the title of the study."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.study.edits.edit import Edit
+from theoros.study.entries import Block, EntryBlock, Study, TextBlock
+
+
+@dataclass(frozen=True)
+class AddBlock(Edit):
+    """A block placed in the report, before position `at` or at the end."""
+
+    kind: ClassVar[str] = "add block"
+    block: Block
+    at: int | None = None
+
+    def apply(self, study: Study) -> Study:
+        if isinstance(self.block, EntryBlock):
+            study.entry(self.block.entry)
+        at = len(study.report) if self.at is None else self.at
+        return study.with_(report=(*study.report[:at], self.block, *study.report[at:]))
+
+    @property
+    def label(self) -> str:
+        return "placing in the report"
+
+
+@dataclass(frozen=True)
+class SetText(Edit):
+    kind: ClassVar[str] = "set text"
+    id: str
+    text: str
+
+    def apply(self, study: Study) -> Study:
+        return study.with_(
+            report=tuple(TextBlock(b.id, self.text) if b.id == self.id else b for b in study.report)
+        )
+
+    @property
+    def label(self) -> str:
+        return "writing in the report"
+
+
+@dataclass(frozen=True)
+class MoveBlock(Edit):
+    """A block moved to another position of the report."""
+
+    kind: ClassVar[str] = "move block"
+    id: str
+    to: int
+
+    def apply(self, study: Study) -> Study:
+        moved = [b for b in study.report if b.id == self.id]
+        rest = [b for b in study.report if b.id != self.id]
+        return study.with_(report=tuple(rest[: self.to] + moved + rest[self.to :]))
+
+    @property
+    def label(self) -> str:
+        return "moving in the report"
+
+
+@dataclass(frozen=True)
+class RemoveBlock(Edit):
+    kind: ClassVar[str] = "remove block"
+    id: str
+
+    def apply(self, study: Study) -> Study:
+        return study.with_(report=tuple(b for b in study.report if b.id != self.id))
+
+    @property
+    def label(self) -> str:
+        return "taking out of the report"
+
+
+@dataclass(frozen=True)
+class SetTitle(Edit):
+    kind: ClassVar[str] = "set title"
+    title: str
+
+    def apply(self, study: Study) -> Study:
+        return study.with_(title=" ".join(self.title.split())[:200])
+
+    @property
+    def label(self) -> str:
+        return "naming the study"

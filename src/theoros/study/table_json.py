@@ -1,0 +1,115 @@
+"""What a table and its columns are, besides the values, as JSON for a data package.
+
+Standard properties of Table Schema where there are some; what is ours bears the prefix
+`theoros:`, as the standard asks.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from theoros.heavy import pl
+from theoros.study.entries import StudyError
+from theoros.table.kinds import Kind
+from theoros.table.live import settled
+from theoros.table.table import GOT, Column, Table
+
+
+def about_json(table: Table) -> dict[str, Any]:
+    """The fields of a table besides name, columns and values."""
+    made: dict[str, Any] = {
+        "theoros:noun": table.noun,
+        "theoros:setAside": [row + 1 for row in sorted(table.aside)],
+    }
+    for key, value in (
+        ("theoros:got", table.got),
+        ("theoros:counts", table.counts),
+        ("theoros:keep", table.keep),
+        ("theoros:story", list(table.story)),
+    ):
+        if value:
+            made[key] = value
+    if table.origin is not None:
+        made["theoros:order"] = table.origin.to_list()
+    return made
+
+
+def about_from(resource: Mapping[str, Any]) -> dict[str, Any]:
+    """The fields that `about_json` wrote. Raises StudyError for what cannot be one."""
+    got = str(resource.get("theoros:got", ""))
+    if got not in GOT:
+        raise StudyError("The study is damaged: how the rows were got is not one of the ways.")
+    made: dict[str, Any] = {
+        "noun": str(resource.get("theoros:noun", "row")),
+        "aside": frozenset(int(row) - 1 for row in resource.get("theoros:setAside", ())),
+        "got": got,
+        "counts": str(resource.get("theoros:counts", "")),
+        "keep": str(resource.get("theoros:keep", "")),
+        "story": tuple(str(line) for line in resource.get("theoros:story", ())),
+    }
+    if "theoros:order" in resource:
+        try:
+            made["origin"] = pl.Series(resource["theoros:order"], dtype=pl.UInt32)
+        except (pl.exceptions.PolarsError, OverflowError):
+            raise StudyError("The study is damaged: the order of rows is not one.") from None
+    return made
+
+
+def settled_table(name: str, columns: tuple[Column, ...], frame: pl.DataFrame, about: dict[str, Any]) -> Table:  # noqa: E501  # fmt: skip
+    """A table read from a file, its kept rows worked out. Live values are those that were saved."""
+    table = Table(name, columns, frame, **about)
+    order = table.origin
+    if order is not None and order.len() != table.rows:
+        raise StudyError(f"The study is damaged: the order of rows of {name} does not fit it.")
+    if table.counts or table.keep:
+        return settled(table, table)
+    return table
+
+
+def column_json(table: Table, column: Column) -> dict[str, Any]:
+    """A column as a field of Table Schema."""
+    made: dict[str, Any] = {"name": column.name, "theoros:kind": str(column.kind)}
+    made["type"] = {Kind.NUMBER: "number", Kind.DATE: "date"}.get(column.kind, "string")
+    if column.unit:
+        made["unit"] = column.unit
+    if column.meaning:
+        made["description"] = column.meaning
+    if column.levels or column.kind is Kind.ORDERED:
+        made["categories"] = list(column.levels or table.levels(column.name))
+        made["categoriesOrdered"] = column.kind is Kind.ORDERED
+    if column.formula:
+        made["theoros:formula"] = column.formula
+    if column.checked:
+        made["theoros:checked"] = True
+    return made
+
+
+def column_from(field: Mapping[str, Any]) -> Column:
+    """The column that a field of Table Schema describes, ours or another program's."""
+    default = {
+        "number": "number", "integer": "number", "year": "number", "date": "date",
+        "boolean": "category",
+    }.get(str(field.get("type")), "text")  # fmt: skip
+    categories = field.get("categories", ())
+    if default == "text" and categories:
+        default = "ordered" if field.get("categoriesOrdered") else "category"
+    try:
+        kind = Kind(str(field.get("theoros:kind", default)))
+    except ValueError:
+        raise StudyError(
+            f"The study has a column of a kind this version does not know: "
+            f"{field.get('theoros:kind')}."
+        ) from None
+    levels = tuple(
+        str(level.get("value") if isinstance(level, Mapping) else level) for level in categories
+    )
+    return Column(
+        str(field["name"]),
+        kind,
+        str(field.get("unit", "")),
+        str(field.get("description", "")),
+        levels,
+        str(field.get("theoros:formula", "")),
+        bool(field.get("theoros:checked", False)),
+    )

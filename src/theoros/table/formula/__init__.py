@@ -1,0 +1,20 @@
+"""Formulas: a small grammar of our own for new columns and for conditions on rows.
+
+`parse` makes a tree of text, `evaluate` makes values of a tree, a column at a time. Nothing is
+ever handed to Python to run; a formula is short, has no loops, and so ends.
+"""
+
+from theoros.table.formula.evaluate import Worked, evaluate, truth
+from theoros.table.formula.grammar import parse
+from theoros.table.formula.tokens import FormulaError, columns_in, quoted, renamed
+
+__all__ = [
+    "FormulaError",
+    "Worked",
+    "columns_in",
+    "evaluate",
+    "parse",
+    "quoted",
+    "renamed",
+    "truth",
+]

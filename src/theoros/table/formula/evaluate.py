@@ -1,0 +1,306 @@
+"""The values of a formula: each part becomes one operation on whole columns.
+
+Missing values spread: what is worked out from one is missing. `and` and `or` know what can
+still be known (false and missing is false). A number that is not finite, such as 1/0 or
+log(-1), is missing. Statistics of a column use every row that has a value, each as often as
+it counts, so that they do not depend on which rows are kept for the analysis.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from theoros.heavy import pl
+from theoros.table.formula import grammar
+from theoros.table.formula.tokens import FormulaError
+from theoros.table.kinds import Kind
+from theoros.table.table import Table
+
+Type = Literal["number", "truth", "text", "date", "missing"]
+MOST_TEXT = 200_000_000
+"""Letters that the texts a formula joins may have in all."""
+LONGEST_TEXT = 10_000
+
+WORDS = {
+    "number": "a number",
+    "truth": "true or false",
+    "text": "text",
+    "date": "a date",
+    "missing": "missing",
+}
+
+
+@dataclass(frozen=True)
+class Typed:
+    """An expression on whole columns and the type of its values."""
+
+    expr: pl.Expr
+    type: Type
+    node: grammar.Node
+    levels: tuple[str, ...] = ()
+    """The levels in order, for an ordered category."""
+
+
+@dataclass(frozen=True)
+class Worked:
+    """The values of a formula, without a name, and the type they have."""
+
+    values: pl.Series
+    type: Type
+
+
+@dataclass
+class Columns:
+    """The columns a formula works on, under names that mean nothing to the data frame library."""
+
+    table: Table
+    used: dict[str, str] = field(default_factory=dict)
+    letters: int = 0
+
+    def expr(self, name: str) -> pl.Expr:
+        if name not in self.used:
+            self.used[name] = f"c{len(self.used)}"
+        return pl.col(self.used[name])
+
+    @property
+    def weights(self) -> pl.Expr | None:
+        """How often each row counts, or None for once."""
+        return pl.col("weight") if self.table.weights is not None else None
+
+    def frame(self) -> pl.DataFrame:
+        rows = pl.Series("row", range(self.table.rows), dtype=pl.Int64)
+        columns = [self.table.frame[name].alias(key) for name, key in self.used.items()]
+        if self.table.weights is not None:
+            columns.append(pl.Series("weight", self.table.weights, dtype=pl.UInt32))
+        return pl.DataFrame([rows, *columns])
+
+
+def evaluate(text: str, table: Table, names: Mapping[str, object] | None = None) -> Worked:
+    """The value of a formula for every row. Raises FormulaError with what is wrong and where."""
+    known = table.by_name if names is None else names
+    tree = grammar.parse(text, known)
+    columns = Columns(table)
+    made = typed(tree, columns)
+    if made.type == "missing":
+        raise FormulaError("Every value would be missing.", made.node.at, made.node.end)
+    frame = columns.frame().with_columns(made.expr.alias("result"))
+    values = frame["result"]
+    if made.type == "number":
+        values = values.cast(pl.Float64)
+    elif made.type == "text":
+        longest = values.str.len_chars().max()
+        if isinstance(longest, int) and longest > LONGEST_TEXT:
+            raise FormulaError(
+                f"A text would have {longest} letters, and {LONGEST_TEXT} are the most.",
+                0,
+                len(text),
+            )
+    return Worked(values.alias(""), made.type)
+
+
+def truth(text: str, table: Table) -> pl.Series:
+    """For which rows a condition holds; where it cannot be told, it does not."""
+    worked = evaluate(text, table)
+    if worked.type != "truth":
+        raise FormulaError(
+            f"A condition is true or false, such as x > 5. This gives {WORDS[worked.type]}.",
+            0,
+            len(text),
+        )
+    return worked.values.fill_null(False)
+
+
+def typed(node: grammar.Node, columns: Columns) -> Typed:
+    """A part of a formula as an expression, its types checked."""
+    match node:
+        case grammar.Number(value=value):
+            return Typed(pl.lit(value, dtype=pl.Float64), "number", node)
+        case grammar.Text(value=value):
+            return Typed(pl.lit(value, dtype=pl.String), "text", node)
+        case grammar.Truth(value=value):
+            return Typed(pl.lit(value), "truth", node)
+        case grammar.Missing():
+            return Typed(pl.lit(None), "missing", node)
+        case grammar.Name(column=name):
+            return _column(node, name, columns)
+        case grammar.Unary(sign="not", held=held):
+            return Typed(~need(typed(held, columns), "truth").expr, "truth", node)
+        case grammar.Unary(sign=sign, held=held):
+            number = need(typed(held, columns), "number").expr
+            return Typed(-number if sign == "-" else number, "number", node)
+        case grammar.Binary(sign=sign, left=left, right=right):
+            return _binary(node, sign, typed(left, columns), typed(right, columns))
+        case grammar.IsMissing(held=held):
+            return Typed(typed(held, columns).expr.is_null(), "truth", node)
+        case grammar.OneOf(held=held, among=among):
+            one = typed(held, columns)
+            found = pl.lit(False)
+            for other in among:
+                found = found | _compare(node, "=", one, typed(other, columns)).expr
+            return Typed(found, "truth", node)
+        case grammar.If(condition=condition, then=then, otherwise=otherwise):
+            return _choose(
+                node, typed(condition, columns), typed(then, columns), typed(otherwise, columns)
+            )
+        case grammar.Call(function=name, given=given):
+            from theoros.table.formula.functions import call
+
+            return call(node, name, [typed(part, columns) for part in given], columns)
+    raise AssertionError(node)  # every node of the grammar is above
+
+
+def need(made: Typed, wanted: Type) -> Typed:
+    """`made` if its type is the one that is wanted; raises FormulaError otherwise."""
+    if made.type == wanted:
+        return made
+    if made.type == "missing":
+        dtype = {"number": pl.Float64(), "truth": pl.Boolean(), "date": pl.Date()}
+        return Typed(pl.lit(None, dtype=dtype.get(wanted, pl.String())), wanted, made.node)
+    what, node = "This is", made.node
+    if isinstance(node, grammar.Name):
+        what = f"{node.column} is"
+    hint = ""
+    if wanted == "number" and made.type == "truth":
+        hint = " Write if … then 1 else 0 to make a number of it."
+    elif wanted == "number" and isinstance(node, grammar.Text):
+        hint = " Numbers and names of columns stand without double quotes."
+    elif wanted == "number" and isinstance(node, grammar.Name):
+        hint = " Change its kind in the table if it holds numbers."
+    raise FormulaError(
+        f"{what} {WORDS[made.type]}, and {WORDS[wanted]} is needed here.{hint}", node.at, node.end
+    )
+
+
+def finite(expr: pl.Expr) -> pl.Expr:
+    """A number where it is one; missing where it is infinite or undefined."""
+    return pl.when(expr.is_finite()).then(expr).otherwise(None)
+
+
+def _column(node: grammar.Node, name: str, columns: Columns) -> Typed:
+    about = columns.table.column(name)
+    expr = columns.expr(name)
+    if about.kind is Kind.NUMBER:
+        return Typed(expr, "number", node)
+    if about.kind is Kind.DATE:
+        return Typed(expr, "date", node)
+    columns.letters += int(columns.table.frame[name].str.len_bytes().sum() or 0)
+    if columns.letters > MOST_TEXT:
+        raise FormulaError(
+            f"The texts of {name} are too long to be worked with so often.", node.at, node.end
+        )
+    levels = columns.table.levels(name) if about.kind is Kind.ORDERED else ()
+    return Typed(expr, "text", node, levels)
+
+
+def _binary(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
+    if sign in ("and", "or"):
+        one, two = need(left, "truth").expr, need(right, "truth").expr
+        return Typed(one & two if sign == "and" else one | two, "truth", node)
+    if sign == "&":
+        return Typed(pl.concat_str(as_text(left), as_text(right)), "text", node)
+    if sign in ("=", "<>", "<", "<=", ">", ">="):
+        return _compare(node, sign, left, right)
+    if "date" in (left.type, right.type) and sign in "+-":
+        return _days(node, sign, left, right)
+    one, two = need(left, "number").expr, need(right, "number").expr
+    if sign == "^":
+        return Typed(finite(one.pow(two)), "number", node)
+    if sign == "mod":
+        return Typed(finite(one - two * (one / two).floor()), "number", node)
+    made = {"+": one + two, "-": one - two, "*": one * two, "/": one / two}[sign]
+    return Typed(finite(made), "number", node)
+
+
+def _days(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
+    """A date and days, or the days between two dates."""
+    if left.type == right.type == "date" and sign == "-":
+        days = (left.expr - right.expr).dt.total_days().cast(pl.Float64)
+        return Typed(days, "number", node)
+    if left.type == "date":
+        count = need(right, "number").expr.round().cast(pl.Int64, strict=False)
+        days = pl.duration(days=count if sign == "+" else -count)
+        return Typed((left.expr + days).cast(pl.Date), "date", node)
+    raise FormulaError(
+        "Days can be added to a date or taken from it, and one date from another.",
+        node.at,
+        node.end,
+    )
+
+
+def _compare(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
+    for side in (left, right):
+        if side.type == "missing":
+            raise FormulaError(
+                "Nothing equals a missing value. Write “is missing” or “is not missing”.",
+                side.node.at,
+                side.node.end,
+            )
+    if left.type != right.type:
+        other = right if isinstance(right.node, grammar.Text) else left
+        hint = ""
+        if left.type == "number" and isinstance(other.node, grammar.Text):
+            hint = " Numbers stand without quotes."
+        raise FormulaError(
+            f"{WORDS[left.type].capitalize()} cannot be compared with {WORDS[right.type]}.{hint}",
+            node.at,
+            node.end,
+        )
+    one, two = left.expr, right.expr
+    if left.type in ("text", "truth") and sign not in ("=", "<>"):
+        levels = left.levels or right.levels
+        if not levels:
+            raise FormulaError(
+                f"“{sign}” needs numbers, dates or an ordered column on both sides.",
+                node.at,
+                node.end,
+            )
+        one, two = _place(left, levels), _place(right, levels)
+    made = {
+        "=": one == two, "<>": one != two, "<": one < two,
+        "<=": one <= two, ">": one > two, ">=": one >= two,
+    }[sign]  # fmt: skip
+    return Typed(made, "truth", node)
+
+
+def _place(made: Typed, levels: tuple[str, ...]) -> pl.Expr:
+    """The place of a level in the order."""
+    node = made.node
+    if isinstance(node, grammar.Text):
+        if node.value not in levels:
+            raise FormulaError(
+                f"“{node.value}” is not one of the levels: {', '.join(levels)}.", node.at, node.end
+            )
+        return pl.lit(levels.index(node.value))
+    if made.levels != levels:
+        raise FormulaError("The two do not have the same levels in order.", node.at, node.end)
+    return made.expr.replace_strict(
+        list(levels), list(range(len(levels))), default=None, return_dtype=pl.Int64
+    )
+
+
+def _choose(node: grammar.Node, condition: Typed, then: Typed, otherwise: Typed) -> Typed:
+    if then.type == otherwise.type == "missing":
+        return Typed(pl.lit(None), "missing", node)
+    if then.type == "missing":
+        then = need(then, otherwise.type)
+    otherwise = need(otherwise, then.type)
+    said = need(condition, "truth").expr
+    # a condition that cannot be told gives neither
+    made = pl.when(said).then(then.expr).when(~said).then(otherwise.expr).otherwise(None)
+    return Typed(made, then.type, node)
+
+
+def as_text(made: Typed) -> pl.Expr:
+    """Any value as text, numbers as they are typed."""
+    if made.type == "number":
+        return number_text(made.expr)
+    if made.type == "truth":
+        return pl.when(made.expr).then(pl.lit("yes")).when(~made.expr).then(pl.lit("no"))
+    return made.expr.cast(pl.String)
+
+
+def number_text(expr: pl.Expr) -> pl.Expr:
+    """12.0 is written 12."""
+    return expr.cast(pl.String).str.replace(r"\.0$", "")

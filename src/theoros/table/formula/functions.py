@@ -1,0 +1,290 @@
+"""The functions of formulas, each with its form, its help and what it does to whole columns."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from theoros.heavy import pl
+from theoros.table.formula import grammar
+from theoros.table.formula.evaluate import Columns, Type, Typed, as_text, finite, need
+from theoros.table.formula.tokens import FormulaError
+
+Build = Callable[[list[Typed], Columns], pl.Expr]
+
+
+@dataclass(frozen=True)
+class Function:
+    """A function: what it is given, what it gives, and how."""
+
+    name: str
+    form: str
+    """As it is written, with names for what it is given: "round(x, digits)"."""
+    help: str
+    given: tuple[Type | None, ...]
+    """The type of each; None for any."""
+    gives: Type | None
+    """The type of its values; None for that of the first it is given."""
+    build: Build
+    least: int | None = None
+    """How many it must be given, where some may be left out."""
+    more: bool = False
+    """Whether the last may be repeated."""
+    group: str = "numbers"
+
+
+FUNCTIONS: dict[str, Function] = {}
+
+
+def call(node: grammar.Node, name: str, given: list[Typed], columns: Columns) -> Typed:
+    """A call of a function, what it is given checked. Raises FormulaError."""
+    function = FUNCTIONS[name]
+    least = len(function.given) if function.least is None else function.least
+    if len(given) < least or (len(given) > len(function.given) and not function.more):
+        raise FormulaError(f"{name} is written {function.form}.", node.at, node.end)
+    checked = []
+    for at, one in enumerate(given):
+        wanted = function.given[min(at, len(function.given) - 1)]
+        checked.append(one if wanted is None else need(one, wanted))
+    if function.gives is None and checked[0].type == "missing":
+        raise FormulaError(f"{name} needs a column or a value here.", node.at, node.end)
+    return Typed(
+        function.build(checked, columns), function.gives or checked[0].type, node,
+        checked[0].levels if function.gives is None else (),
+    )  # fmt: skip
+
+
+def _add(
+    name: str,
+    form: str,
+    text: str,
+    given: Sequence[Type | None],
+    gives: Type | None,
+    build: Build,
+    **more: object,
+) -> None:
+    FUNCTIONS[name] = Function(name, form, text, tuple(given), gives, build, **more)  # type: ignore[arg-type]
+
+
+def whole(made: Typed, what: str, low: int, high: int) -> int:
+    """A whole number that is written in the formula itself."""
+    node = made.node
+    sign = 1
+    if isinstance(node, grammar.Unary) and node.sign == "-":
+        sign, node = -1, node.held
+    if isinstance(node, grammar.Number) and low <= sign * node.value <= high:
+        value = sign * node.value
+        if value == int(value):
+            return int(value)
+    raise FormulaError(
+        f"{what} must be a whole number from {low} to {high}.", made.node.at, made.node.end
+    )
+
+
+# numbers
+
+_ONE: tuple[Type, ...] = ("number",)
+_TWO: tuple[Type, ...] = ("number", "number")
+
+
+def _simple(name: str, text: str, make: Callable[[pl.Expr], pl.Expr]) -> None:
+    _add(name, f"{name}(x)", text, _ONE, "number", lambda given, _: finite(make(given[0].expr)))
+
+
+def _log(given: list[Typed], _: Columns) -> pl.Expr:
+    x = given[0].expr
+    if len(given) == 1:
+        return finite(x.log10())
+    return finite(x.log() / given[1].expr.log())
+
+
+def _round(given: list[Typed], _: Columns) -> pl.Expr:
+    digits = whole(given[1], "The number of digits", 0, 15) if len(given) > 1 else 0
+    return given[0].expr.round(digits, mode="half_away_from_zero")
+
+
+_add(
+    "log", "log(x) or log(x, base)", "Logarithm, to base 10 unless another is given.", _TWO,
+    "number", _log, least=1,
+)  # fmt: skip
+_simple("ln", "Natural logarithm.", lambda x: x.log())
+_simple("exp", "e to the power of x.", lambda x: x.exp())
+_simple("sqrt", "Square root.", lambda x: x.sqrt())
+_simple("abs", "Size without the sign.", lambda x: x.abs())
+_simple("floor", "Rounded down to a whole number.", lambda x: x.floor())
+_simple("ceiling", "Rounded up to a whole number.", lambda x: x.ceil())
+_add(
+    "round", "round(x) or round(x, digits)", "Rounded; a half goes away from zero.", _TWO,
+    "number", _round, least=1,
+)  # fmt: skip
+
+
+def _row_wise(pick: Callable[..., pl.Expr], column: Callable[[pl.Expr], pl.Expr]) -> Build:
+    def build(given: list[Typed], _: Columns) -> pl.Expr:
+        if len(given) == 1:
+            return column(given[0].expr)
+        exprs = [one.expr for one in given]
+        some_missing = pl.any_horizontal(*(e.is_null() for e in exprs))
+        return pl.when(~some_missing).then(pick(*exprs)).otherwise(None)
+
+    return build
+
+
+_add(
+    "min", "min(a, b, …) or min(x)", "The least in each row, or of a whole column.", _ONE,
+    "number", _row_wise(pl.min_horizontal, lambda x: x.min()), more=True,
+)  # fmt: skip
+_add(
+    "max", "max(a, b, …) or max(x)", "The greatest in each row, or of a whole column.", _ONE,
+    "number", _row_wise(pl.max_horizontal, lambda x: x.max()), more=True,
+)  # fmt: skip
+
+# statistics of a column, the same in every row
+
+
+def _cases(x: pl.Expr, columns: Columns) -> pl.Expr:
+    """The values that are there, each as often as its row counts."""
+    weights = columns.weights
+    if weights is None:
+        return x.drop_nulls()
+    return x.repeat_by(weights).explode().drop_nulls()
+
+
+def _statistic(name: str, text: str, make: Callable[[pl.Expr], pl.Expr]) -> None:
+    _add(
+        name, f"{name}(x)", text, _ONE, "number",
+        lambda given, columns: make(_cases(given[0].expr, columns)).cast(pl.Float64),
+        group="statistics of a column",
+    )  # fmt: skip
+
+
+_statistic("mean", "Mean of the column.", lambda x: x.mean())
+_statistic("sd", "Standard deviation of the column, divisor n − 1.", lambda x: x.std())
+_statistic("median", "Median of the column.", lambda x: x.median())
+_statistic("total", "Sum of the column.", lambda x: x.sum())
+_statistic("count", "How many values the column has.", lambda x: x.len())
+
+
+def _quantile(given: list[Typed], columns: Columns) -> pl.Expr:
+    node = given[1].node
+    if not isinstance(node, grammar.Number) or not 0 <= node.value <= 1:
+        raise FormulaError("The share must be a number from 0 to 1.", node.at, node.end)
+    return _cases(given[0].expr, columns).quantile(node.value, interpolation="linear")
+
+
+def _zscore(given: list[Typed], columns: Columns) -> pl.Expr:
+    x = given[0].expr
+    cases = _cases(x, columns)
+    return finite((x - cases.mean()) / cases.std())
+
+
+_OF = "statistics of a column"
+_add(
+    "quantile", "quantile(x, share)",
+    "The value below which a share of the column lies, by linear interpolation.", _TWO, "number",
+    _quantile, group=_OF,
+)  # fmt: skip
+_add(
+    "zscore", "zscore(x)", "How many standard deviations each value lies above the mean.", _ONE,
+    "number", _zscore, group=_OF,
+)  # fmt: skip
+_add(
+    "rank", "rank(x)", "Place in order from the least, 1; equal values share the average.", _ONE,
+    "number", lambda given, _: given[0].expr.rank("average").cast(pl.Float64), group=_OF,
+)  # fmt: skip
+_add(
+    "running", "running(x)", "Running total down the rows.", _ONE, "number",
+    lambda given, _: finite(given[0].expr.cum_sum()), group="rows",
+)  # fmt: skip
+
+# rows
+
+
+def _lag(given: list[Typed], _: Columns) -> pl.Expr:
+    by = whole(given[1], "The number of rows", -1_000_000, 1_000_000) if len(given) > 1 else 1
+    return given[0].expr.shift(by)
+
+
+_add(
+    "lag", "lag(x) or lag(x, rows)", "The value one row above, or so many rows above.",
+    (None, "number"), None, _lag, least=1, group="rows",
+)  # fmt: skip
+_add(
+    "row", "row()", "The number of the row, from 1.", (), "number",
+    lambda _, __: (pl.col("row") + 1).cast(pl.Float64), group="rows",
+)  # fmt: skip
+
+# text
+
+
+def _part(given: list[Typed], _: Columns) -> pl.Expr:
+    first = whole(given[1], "The first letter", 1, 100_000)
+    count = whole(given[2], "The number of letters", 0, 100_000) if len(given) > 2 else None
+    return given[0].expr.str.slice(first - 1, count)
+
+
+_TEXT: tuple[Type, ...] = ("text",)
+_add(
+    "length", "length(t)", "How many letters a text has.", _TEXT, "number",
+    lambda given, _: given[0].expr.str.len_chars().cast(pl.Float64), group="text",
+)  # fmt: skip
+_add(
+    "upper", "upper(t)", "In capitals.", _TEXT, "text",
+    lambda given, _: given[0].expr.str.to_uppercase(), group="text",
+)  # fmt: skip
+_add(
+    "lower", "lower(t)", "In small letters.", _TEXT, "text",
+    lambda given, _: given[0].expr.str.to_lowercase(), group="text",
+)  # fmt: skip
+_add(
+    "trim", "trim(t)", "Without spaces at the ends.", _TEXT, "text",
+    lambda given, _: given[0].expr.str.strip_chars(), group="text",
+)  # fmt: skip
+_add(
+    "part", "part(t, first) or part(t, first, letters)", "Letters of a text, from the first on.",
+    ("text", "number", "number"), "text", _part, least=2, group="text",
+)  # fmt: skip
+_add(
+    "contains", "contains(t, piece)", "Whether a text has the piece in it.", ("text", "text"),
+    "truth", lambda given, _: given[0].expr.str.contains(given[1].expr, literal=True),
+    group="text",
+)  # fmt: skip
+_add(
+    "text", "text(x)", "Any value as text.", (None,), "text",
+    lambda given, _: as_text(given[0]), group="text",
+)  # fmt: skip
+_add(
+    "number", "number(t)", "Text as a number; missing where it is none.", _TEXT, "number",
+    lambda given, _: finite(
+        given[0].expr.str.strip_chars().str.replace(",", ".", literal=True)
+        .cast(pl.Float64, strict=False)
+    ),
+    group="text",
+)  # fmt: skip
+
+# dates
+
+
+def _date_part(name: str, text: str, make: Callable[[pl.Expr], pl.Expr]) -> None:
+    _add(
+        name, f"{name}(d)", text, ("date",), "number",
+        lambda given, _: make(given[0].expr).cast(pl.Float64), group="dates",
+    )  # fmt: skip
+
+
+_date_part("year", "The year of a date.", lambda d: d.dt.year())
+_date_part("month", "The month of a date, 1 to 12.", lambda d: d.dt.month())
+_date_part("day", "The day of the month.", lambda d: d.dt.day())
+_date_part("weekday", "The day of the week, Monday 1 to Sunday 7.", lambda d: d.dt.weekday())
+
+
+def _date(given: list[Typed], _: Columns) -> pl.Expr:
+    pieces = [one.expr.cast(pl.Int64, strict=False).cast(pl.String) for one in given]
+    padded = [pieces[0].str.zfill(4), pieces[1].str.zfill(2), pieces[2].str.zfill(2)]
+    return pl.concat_str(*padded, separator="-").str.to_date("%Y-%m-%d", strict=False)
+
+
+_add(
+    "date", "date(year, month, day)", "A date from its parts; missing where there is no such day.",
+    ("number", "number", "number"), "date", _date, group="dates",
+)  # fmt: skip

@@ -1,0 +1,1 @@
+"""Arrange: statements that put a table in shape; one module for each arrangement."""

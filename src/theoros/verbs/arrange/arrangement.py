@@ -1,0 +1,182 @@
+"""What an arrangement is: a statement whose answer is a table."""
+
+from __future__ import annotations
+
+import importlib
+import pkgutil
+from abc import abstractmethod
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cache
+from typing import ClassVar, Literal
+
+from theoros.answer.parts import Answer, CannotAnswer, Draft, Reading
+from theoros.answer.wording import counted
+from theoros.table.changes import check_name
+from theoros.table.reshape import standing
+from theoros.table.table import Table, TableError, free_name
+from theoros.verbs.slots import Option, Phrase, Slot, Tables, TypeText, choice_slot, text_slot
+from theoros.verbs.statement import Statement, check
+
+Into = Literal["new", "same"]
+
+
+@dataclass(frozen=True)
+class Arranged:
+    """The table that an arrangement makes, and what is to be said of it."""
+
+    table: Table
+    new: bool
+    """Whether it is a table of its own, beside the one it was made from."""
+    notes: tuple[str, ...] = ()
+    """What was left out, did not match, or had to be called otherwise."""
+
+
+@dataclass(frozen=True)
+class Arrangement(Statement):
+    """Base of the arrangements. A subclass says itself, and makes the table."""
+
+    label: ClassVar[str]
+    help: ClassVar[str]
+    """What it is for, in a sentence or two, shown beside the preview."""
+    order: ClassVar[int]
+    """Its place among the arrangements."""
+
+    @abstractmethod
+    def arrange(self, table: Table, tables: Tables) -> Arranged:
+        """The table made. Raises CannotAnswer or TableError where it cannot be."""
+
+    @property
+    @abstractmethod
+    def line(self) -> str:
+        """The line it leaves in the story of the table: "made long from spring, summer"."""
+
+    @property
+    def doing(self) -> str:
+        """For the undo entry of the menu: "make long, bushes"."""
+        return f"{self.label.lower()} in {self.table}"
+
+    @classmethod
+    def suggest(cls, table: Table, columns: Sequence[str]) -> Arrangement:
+        """A statement filled in from the columns selected in a table."""
+        return cls(table=table.name)
+
+    def title(self, tables: Tables) -> str:
+        return self.label
+
+    def drafts(self, tables: Tables) -> Iterator[Draft]:
+        made = arranged(self, tables)
+        size = f"{counted(made.table.rows, 'row')} and {counted(len(made.table.columns), 'column')}"
+        said = Reading(f"{made.table.name} would have {size}.", cautions=made.notes)
+        yield Draft(Answer(self.text(tables), reading=said))
+
+
+@dataclass(frozen=True)
+class NewTable(Arrangement):
+    """Base of the arrangements whose result is better kept as a table of its own."""
+
+    into: Into = "new"
+    name: str = ""
+    """Of the new table; empty for one made from the name of the old."""
+
+    suffix: ClassVar[str]
+    """What is put behind the name of the old table."""
+
+    @abstractmethod
+    def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:
+        """The table made from the rows in use, and what is to be said of it."""
+
+    def ending(self, tables: Tables) -> Phrase:
+        """The end of the sentence: where the result goes."""
+        into = choice_slot("into", "where the result goes", self.into, _INTO)
+        if self.into == "same":
+            return (", in place of ", into, ".")
+        called = text_slot(
+            "name", "name of the new table", self.name, TypeText("The name of the new table."),
+            empty=self.new_name(tables),
+        )  # fmt: skip
+        return (", as ", into, " called ", called, ".")
+
+    def new_name(self, tables: Tables) -> str:
+        return free_name(f"{self.table} {self.suffix}", tables)
+
+    def arrange(self, table: Table, tables: Tables) -> Arranged:
+        whole = standing(table)
+        made, notes = self.reshape(whole, tables)
+        left = table.rows - whole.rows
+        if left:
+            notes = (
+                f"{counted(left, 'row')} of {table.name} {'is' if left == 1 else 'are'} not in "
+                f"use, and {'is' if left == 1 else 'are'} not in the result.",
+                *notes,
+            )
+        if self.into == "same":
+            if left:
+                notes = (*notes, "Undo brings everything back.")
+            return Arranged(
+                made.with_(name=table.name, story=(*table.story, self.line)), False, notes
+            )
+        name = self.name.strip() or self.new_name(tables)
+        name = check_name(name, "table", list(tables))
+        line = f"from {self.table}: {self.line}"
+        return Arranged(made.with_(name=name, story=(*table.story, line)), True, notes)
+
+
+_INTO = (
+    Option("new", "a new table", help="The table it is made from stays as it is."),
+    Option("same", "the table itself", help="Entries that use its columns may need mending."),
+)
+
+
+@dataclass(frozen=True)
+class InPlace(Arrangement):
+    """Base of the arrangements that change their own table."""
+
+    @abstractmethod
+    def change(self, table: Table) -> tuple[Table, tuple[str, ...]]:
+        """The table after it, and what is to be said."""
+
+    def arrange(self, table: Table, tables: Tables) -> Arranged:
+        made, notes = self.change(table)
+        return Arranged(made.with_(story=(*table.story, self.line)), False, notes)
+
+
+def arranged(statement: Arrangement, tables: Tables) -> Arranged:
+    """What an arrangement makes. Raises TableError with what stands in its way."""
+    try:
+        check(statement, tables)
+        return statement.arrange(tables[statement.table], tables)
+    except CannotAnswer as found:
+        raise TableError(found.problem.sentence) from None
+
+
+@cache
+def arrangements() -> Mapping[str, type[Arrangement]]:
+    """The arrangements by name, in their order. Each module of this package adds its own."""
+    package = importlib.import_module("theoros.verbs.arrange")
+    found: list[type[Arrangement]] = []
+    for module in pkgutil.iter_modules(package.__path__):
+        room = importlib.import_module(f"theoros.verbs.arrange.{module.name}")
+        made = getattr(room, "ARRANGEMENT", None)
+        if isinstance(made, type) and issubclass(made, Arrangement):
+            found.append(made)
+    found.sort(key=lambda one: one.order)
+    return {one.verb: one for one in found}
+
+
+def name_slot(
+    value: str, empty: str, label: str = "name of the new column", slot: str = "name"
+) -> Slot:
+    """A slot for the name of a new column; `empty` is what it is called if none is typed."""
+    return text_slot(slot, label, value, TypeText(f"The {label}.", longest=200), empty=empty)
+
+
+__all__ = [
+    "Arranged",
+    "Arrangement",
+    "InPlace",
+    "NewTable",
+    "arranged",
+    "arrangements",
+    "name_slot",
+]

@@ -1,0 +1,76 @@
+"""Make wide: one column into several, by a category."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.answer.wording import counted, listed_briefly
+from theoros.table.kinds import Kind
+from theoros.table.reshape import make_wide
+from theoros.table.table import Table
+from theoros.verbs.arrange.arrangement import NewTable
+from theoros.verbs.slots import Phrase, Tables, column_slot
+from theoros.verbs.statement import column_field
+
+
+@dataclass(frozen=True)
+class MakeWide(NewTable):
+    """A column for each level of a category; rows that agree in all else become one."""
+
+    verb: ClassVar[str] = "make wide"
+    label: ClassVar[str] = "Make wide"
+    help: ClassVar[str] = (
+        "Gives each level of a category a column of its own. Rows that agree in every other column "
+        "become one row; groups may be of different sizes. The form in which matched values stand "
+        "side by side."
+    )
+    order: ClassVar[int] = 2
+    suffix: ClassVar[str] = "wide"
+    value: str | None = column_field()
+    by: str | None = column_field()
+
+    def phrase(self, tables: Tables) -> Phrase:
+        value = column_slot(
+            "value", "the values", self.value, tables, self.table, tuple(Kind),
+            exclude=[self.by] if self.by else [],
+        )  # fmt: skip
+        groups = (Kind.CATEGORY, Kind.ORDERED)
+        by = column_slot("by", "the category", self.by, tables, self.table, groups)
+        return (
+            f"Make {self.table} wide: a column of ", value, " for each ", by, *self.ending(tables)
+        )  # fmt: skip
+
+    def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:
+        assert self.value is not None
+        assert self.by is not None
+        made, homeless = make_wide(table, self.value, self.by)
+        notes = []
+        if homeless:
+            notes.append(f"{counted(homeless, 'row')} left out, since {self.by} is missing there.")
+        levels = [name for name in made.by_name if name not in table.by_name]
+        short = [name for name in levels if made.missing(name)]
+        if short:
+            notes.append(
+                f"Not every row has a value for every {self.by}: there are missing values in "
+                f"{listed_briefly(short)}."
+            )
+        return made, tuple(notes)
+
+    @property
+    def line(self) -> str:
+        return f"made wide: {self.value} for each {self.by}"
+
+    @classmethod
+    def suggest(cls, table: Table, columns: Sequence[str]) -> MakeWide:
+        chosen = [table.column(name) for name in columns]
+        groups = [c.name for c in [*chosen, *table.columns] if c.kind.is_grouping]
+        numbers = [c.name for c in [*chosen, *table.columns] if c.kind is Kind.NUMBER]
+        return cls(
+            table=table.name, value=numbers[0] if numbers else None,
+            by=groups[0] if groups else None,
+        )  # fmt: skip
+
+
+ARRANGEMENT = MakeWide
