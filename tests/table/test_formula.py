@@ -177,7 +177,12 @@ def test_a_condition_must_be_true_or_false() -> None:
 def test_long_and_deep_formulas_are_refused() -> None:
     with pytest.raises(FormulaError, match="2000 are the most"):
         evaluate("1" + "+1" * 2000, LEAVES)
-    for deep in ("(" * 500 + "1" + ")" * 500, "-" * 500 + "1", "not " * 300 + "true", "2^" * 300 + "1"):
+    for deep in (
+        "(" * 500 + "1" + ")" * 500,
+        "-" * 500 + "1",
+        "not " * 300 + "true",
+        "2^" * 300 + "1",
+    ):
         with pytest.raises(FormulaError, match="nested more than 40"):
             evaluate(deep, LEAVES)
     with pytest.raises(FormulaError, match="10000 are the most"):

@@ -125,7 +125,10 @@ def test_counting_up_undoes_spreading_out(cases: list[tuple[str, str]]) -> None:
 
 
 def test_counts_that_are_none_are_refused() -> None:
-    for counts, words in (([1.5, 2.0], "1.5 is not a count"), ([-1.0, 2.0], "whole numbers from 0")):
+    for counts, words in (
+        ([1.5, 2.0], "1.5 is not a count"),
+        ([-1.0, 2.0], "whole numbers from 0"),
+    ):
         with pytest.raises(TableError, match=words):
             spread_out(make_table(g=["a", "b"], n=counts), "n")
     with pytest.raises(TableError, match="20\u202f000\u202f000 are the most"):
@@ -184,7 +187,9 @@ def test_joining_pairs_every_equal_key(one: list[int], two: list[int]) -> None:
     left = make_table("l", k=[float(x) for x in one])
     right = make_table("r", k=[float(x) for x in two], v=[float(i) for i in range(len(two))])
     made = join(left, right, "k", "k", keep_all=False)
-    expected = [(float(a), float(j)) for a, (j, b) in itertools.product(one, enumerate(two)) if a == b]
+    expected = [
+        (float(a), float(j)) for a, (j, b) in itertools.product(one, enumerate(two)) if a == b
+    ]
     assert sorted(rows_of(made.table)) == sorted(expected)
 
 

@@ -24,6 +24,8 @@ def manual(tables: Tables) -> str:
     ]
     for verb in verbs().values():
         parts += _of(verb, tables)
+    parts += _arrangements(tables)
+    parts += _formulas()
     return "\n".join(parts) + "\n"
 
 
@@ -50,6 +52,51 @@ def _of(verb: Verb, tables: Tables) -> list[str]:
     return lines
 
 
+def _arrangements(tables: Tables) -> list[str]:
+    from theoros.verbs.arrange.arrangement import arrangements
+    from theoros.verbs.arrange.examples import EXAMPLES
+
+    lines = [
+        "",
+        "## Arrange",
+        "",
+        "What puts a table in shape is a statement too; its answer is a table.",
+    ]
+    examples = {str(example["verb"]): example for example in EXAMPLES}
+    for name, made in arrangements().items():
+        lines += ["", f"### {made.label}", "", made.help, ""]
+        hints = typing.get_type_hints(made)
+        fields = [
+            f"`{f.name}` ({_holds(hints[f.name])})"
+            for f in dataclasses.fields(made)
+            if f.name != "table"
+        ]
+        lines.append(f"Slots: {', '.join(fields)}.")
+        example = made.from_json(examples[name])
+        written = json.dumps(dict(examples[name]), indent=2, ensure_ascii=False)
+        lines += ["", f"> {example.text(tables)}", "", "```json", written, "```"]
+    return lines
+
+
+def _formulas() -> list[str]:
+    from theoros.table.formula.functions import FUNCTIONS
+
+    lines = [
+        "",
+        "## Formulas",
+        "",
+        "Operators, from the strongest: `^`, minus sign, `* / mod`, `+ - &` (`&` joins text), "
+        "`= <> < <= > >=`, `is missing`, `is not missing`, `in (…)`, `not`, `and`, `or`, and "
+        "`if … then … else …`. Names of columns are written as they are, with spaces too; where a "
+        "name could be taken for something else, 'single quotes' stand around it. \"Double "
+        "quotes\" stand around text. What is worked out from a missing value is missing.",
+        "",
+        "| function | gives |",
+        "| --- | --- |",
+    ]
+    return [*lines, *(f"| `{one.form}` | {one.help} |" for one in FUNCTIONS.values())]
+
+
 def _default(verb: Verb, name: str) -> Any:
     return next(f.default for f in dataclasses.fields(verb.statement) if f.name == name)
 
@@ -61,4 +108,6 @@ def _holds(hint: Any) -> str:
     names = {str: "text", float: "number", int: "whole number", bool: "true or false"}
     if hint in names:
         return names[hint]
+    if typing.get_origin(hint) is tuple:
+        return "list of texts"
     return " or ".join("`null`" if a is type(None) else names[a] for a in typing.get_args(hint))
