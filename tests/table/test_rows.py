@@ -162,7 +162,7 @@ def test_rows_count_as_often_as_a_column_says() -> None:
     table = settled(make_table(tea=["a", "b", "c", "d"], n=[2.0, 0.0, None, 3.0]).with_(counts="n"))
     assert table.cases.tolist() == [0, 0, 3, 3, 3]
     assert rows.set_aside(table, [0]).cases.tolist() == [3, 3, 3]
-    with pytest.raises(TableError, match="Row 2, n: 2.5 is not a count"):
+    with pytest.raises(TableError, match=r"Row 2, n: 2.5 is not a count"):
         settled(changes.set_cells(table, 1, 1, [["2.5"]]), table)
     with pytest.raises(TableError, match="has to stay a number column"):
         settled(changes.change_column(table, "n", Column("n", Kind.TEXT)), table)

@@ -1,92 +1,151 @@
 """Tables in delimited text: CSV, TSV and what is pasted from a spreadsheet.
 
 What cannot be known is guessed, and the guess is part of the result, so that it can be
-shown and changed: the encoding, the delimiter, whether the first line names the columns,
-and the decimal sign.
+shown and changed: the encoding, the delimiter, the lines of names, the decimal sign.
 """
 
 from __future__ import annotations
 
 import csv
 import io
+import math
 import re
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from theoros.files.form import LARGEST, MOST_COLUMNS, Form, Opened, ReadError
+from theoros.files.formats import Format
+from theoros.files.grid import (
+    Grid,
+    Lines,
+    guarded,
+    guess_decimal_comma,
+    guess_lines,
+    guess_month_first,
+    has_header,
+    tabulate,
+)
 from theoros.heavy import pl
-from theoros.table.changes import split_unit
-from theoros.table.kinds import MISSING_CODES, Kind, guess_kind, parse_number, parse_series
-from theoros.table.table import Column, Table, free_name
+from theoros.table.kinds import MISSING_CODES, Kind
+from theoros.table.table import Table
 
 DELIMITERS = {",": "comma", ";": "semicolon", "\t": "tab", "|": "bar"}
-LARGEST = 2_000_000_000
-MOST_COLUMNS = 5_000
+LONGEST_LINE = 16_000_000
+"""Bytes; a file with a longer line is not a table."""
+ENCODINGS = ("utf-8", "cp1252", "utf-16", "latin-1", "cp437", "mac_roman")
 _SAMPLE = 200_000
 """Letters looked at to guess the form."""
-
-
-class ReadError(ValueError):
-    """A file that cannot be read as a table, with what is wrong and what to do."""
-
-
-@dataclass(frozen=True)
-class Form:
-    """How delimited text is written."""
-
-    delimiter: str = ","
-    header: bool = True
-    decimal_comma: bool = False
-    encoding: str = "utf-8"
+_LINES = 300
+_PLAIN_NUMBER = re.compile(r"[-+]?\d+(\.\d+)?([eE][-+]?\d+)?", re.ASCII)
+_ISO_DATE = re.compile(r"\d{4}-\d\d-\d\d", re.ASCII)
+_AT_FIRST = 200_000_000
+"""Bytes read before it is known that they are a table."""
 
 
 @dataclass(frozen=True)
-class Opened:
-    """A table that was read, the form it was read by, and what was noticed on the way."""
+class Delimited:
+    """The bytes of a file of text, and the encoding that they are most likely in."""
 
-    table: Table
-    form: Form
-    notes: tuple[str, ...]
+    data: bytes
+    encoding: str
+
+    def text(self, encoding: str, size: int | None = None) -> str:
+        """The text, or the beginning of it."""
+        data = self.data if size is None else self.data[:size]
+        mark = "utf-8-sig" if encoding == "utf-8" else encoding
+        return data.decode(mark, errors="ignore" if size else "replace")
 
 
 def read_bytes(path: Path) -> bytes:
-    """The contents of a file; raises ReadError with the reason in words."""
+    """The contents of a file of text; raises ReadError with the reason in words.
+
+    Stops at the first sign that it is no table, so that a file that is one long line, or no
+    text at all, is refused without being read whole.
+    """
     try:
         if path.stat().st_size > LARGEST:
             raise ReadError(f"{path.name} is larger than Theoros opens (2 GB).")
-        return path.read_bytes()
+        with open(path, "rb") as file:
+            begun = file.read(_AT_FIRST)
+            _check(begun, path.name)
+            rest = file.read()
+        if not rest:
+            return begun
+        data = begun + rest
     except OSError as problem:
         reason = (problem.strerror or str(problem)).lower()
         raise ReadError(f"{path.name} could not be opened ({reason}).") from None
+    _check(data, path.name)
+    return data
 
 
-def decode(data: bytes) -> tuple[str, str]:
-    """Text and the encoding it was in: by its byte order mark, UTF-8, else Western (cp1252).
+def _check(data: bytes, name: str) -> None:
+    """Raises ReadError for bytes that are no lines of text."""
+    if data[:2] not in (b"\xff\xfe", b"\xfe\xff") and b"\x00" in data:
+        raise ReadError(_NUL)
+    begin = 0
+    while len(data) - begin > LONGEST_LINE:
+        end = begin + LONGEST_LINE
+        last = max(data.rfind(b"\n", begin, end), data.rfind(b"\r", begin, end))
+        if last < 0:
+            raise ReadError(
+                f"{name} has a line of more than 16 million letters, so it is not a table. Check "
+                f"that it is the right file."
+            )
+        begin = last + 1
 
-    Raises ReadError for what is not text.
-    """
+
+_NUL = (
+    "The file holds NUL bytes, so it is not a text table. If it comes from a spreadsheet, open the "
+    "spreadsheet itself, or save it there as CSV."
+)
+
+
+def load(path: Path) -> Delimited:
+    """The bytes of a file, with the guessed encoding. Raises ReadError for what is not text."""
+    return delimited(read_bytes(path))
+
+
+def delimited(data: bytes) -> Delimited:
+    """Bytes of text with their encoding: by the byte order mark, UTF-8, else Western (cp1252)."""
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
         try:
-            return data.decode("utf-16"), "utf-16"
+            data.decode("utf-16")
         except UnicodeDecodeError:
             raise ReadError(
                 "The file begins like UTF-16 text but is broken. Save it again as UTF-8."
             ) from None
+        return Delimited(data, "utf-16")
     if b"\x00" in data:
-        raise ReadError(
-            "The file holds NUL bytes, so it is not a text table. If it comes from a spreadsheet, "
-            "save it there as CSV."
-        )
+        raise ReadError(_NUL)
+    if data.isascii():
+        return Delimited(data, "utf-8")
     try:
-        return data.decode("utf-8-sig"), "utf-8"
+        data.decode("utf-8")
     except UnicodeDecodeError:
-        return data.decode("cp1252", errors="replace"), "cp1252"
+        return Delimited(data, "cp1252")
+    return Delimited(data, "utf-8")
 
 
-def guess_form(text: str, encoding: str = "utf-8") -> Form:
+def decode(data: bytes) -> tuple[str, str]:
+    """Text and the encoding it was in. Raises ReadError for what is not text."""
+    found = delimited(data)
+    return found.text(found.encoding), found.encoding
+
+
+def guess(source: Delimited) -> Form:
+    """The form that a file is most likely written in."""
+    sample = source.text(source.encoding, _SAMPLE)
+    return guess_form(sample, source.encoding, whole=len(source.data) <= _SAMPLE)
+
+
+def guess_form(text: str, encoding: str = "utf-8", *, whole: bool = True) -> Form:
     """The form that text is most likely written in."""
     sample = text[:_SAMPLE]
-    if len(text) > _SAMPLE:
+    if len(text) > _SAMPLE or not whole:
         sample = sample[: sample.rfind("\n") + 1] or sample
+    sample = "".join(sample.splitlines(keepends=True)[: _LINES + 50])
     best, score = ",", (-1.0, 0)
     for delimiter in DELIMITERS:
         widths = [len(line) for line in _lines(sample, delimiter)[:200] if line]
@@ -98,86 +157,134 @@ def guess_form(text: str, encoding: str = "utf-8") -> Form:
         mark = (agree if usual > 1 else 0.0, usual)
         if mark > score:
             best, score = delimiter, mark
-    lines = [line for line in _lines(sample, best)[:200] if any(cell.strip() for cell in line)]
-    comma = _decimal_comma(lines, best)
-    return Form(best, _has_header(lines), comma, encoding)
+    lines = _lines(sample, best)[:_LINES]
+    skip, header = guess_lines(lines)
+    body = [line for line in lines[skip + header :] if any(cell.strip() for cell in line)]
+    return Form(
+        best, header, skip,
+        decimal_comma=guess_decimal_comma(body, comma_parts=best == ","),
+        month_first=guess_month_first(body),
+        encoding=encoding,
+    )  # fmt: skip
 
 
-def parse_text(text: str, form: Form, name: str) -> Opened:
-    """A table from text by a form, its kinds guessed. Raises ReadError with what is wrong."""
-    if not text.strip():
+def read(
+    source: Delimited, form: Form, name: str, kinds: Mapping[int, Kind] | None = None
+) -> Opened:
+    """A table from delimited text by a form. Raises ReadError with what is wrong."""
+    data = source.data.removeprefix(b"\xef\xbb\xbf")
+    if form.encoding != "utf-8":
+        data = source.text(form.encoding).encode()
+    elif source.encoding not in ("utf-8",):
+        data = source.text("utf-8").encode()
+    if not data[:_SAMPLE].strip() and not data.strip():
         raise ReadError(f"{name} is empty: there is no line in it to make a table of.")
-    if "\x00" in text:
+    if b"\x00" in data:
         raise ReadError("The text holds NUL bytes, so it is not a table of text.")
-    width, names, notes = _head(text, form)
+    sample = data[:_SAMPLE].decode(errors="ignore")
+    top, used = _top(sample, form)
+    named = top[form.skip : form.skip + max(1, form.header)]
+    width = max((len(line) for line in named), default=0)
+    notes: list[str] = []
+    if form.encoding == "cp1252":
+        notes.append("Read as Western European text (cp1252), since it is not UTF-8.")
     if width > MOST_COLUMNS:
         raise ReadError(
             f"{name} would have {width} columns, more than the {MOST_COLUMNS} that Theoros opens. "
             f"Choose another delimiter."
         )
-    frame = _frame(text, form, width, name)
-    short = _short_lines(frame, text, form)
-    if short:
-        notes.append(short)
-    frame = frame.filter(~pl.all_horizontal(pl.all().is_null()))
-    columns: list[Column] = []
-    series: list[pl.Series] = []
-    for at, given in enumerate(names):
-        texts = frame.to_series(at)
-        kind = guess_kind(texts, decimal_comma=form.decimal_comma)
-        values = parse_series(texts, kind, decimal_comma=form.decimal_comma)
-        title = free_name(given, [c.name for c in columns])
-        if title != given:
-            notes.append(f"There are two columns called “{given}”; the second is “{title}” now.")
-        # only a number has a unit; brackets in another name are part of it
-        measured = form.header and kind is Kind.NUMBER
-        bare, unit = split_unit(title) if measured else (title, "")
-        if bare in [c.name for c in columns]:
-            bare, unit = title, ""
-        columns.append(Column(bare, kind, unit))
-        series.append(values.alias(columns[-1].name))
-    if form.encoding == "cp1252":
-        notes.append("Read as Western European text (cp1252), since it is not UTF-8.")
-    return Opened(Table(name, tuple(columns), pl.DataFrame(series)), form, tuple(notes))
+    names = top[form.skip : form.skip + form.header]
+    columns = None
+    if kinds is None:
+        columns = _at_once(data, form, width, used, sample)
+    if columns is None:
+        columns, wider = _as_text(data, form, width, used, name)
+        notes += wider
+        notes += _short_lines(columns, data, form, used)
+    return tabulate(Grid(names, columns, used + 1), form, name, kinds, notes)
+
+
+def parse_text(text: str, form: Form, name: str) -> Opened:
+    """A table from text by a form, its kinds guessed. Raises ReadError with what is wrong."""
+    return read(Delimited(text.encode(), "utf-8"), replace(form, encoding="utf-8"), name)
 
 
 def open_delimited(path: Path, form: Form | None = None) -> Opened:
     """A table from a file, by a given form or by the one guessed. Raises ReadError."""
-    text, encoding = decode(read_bytes(path))
-    form = replace(form, encoding=encoding) if form else guess_form(text, encoding)
-    return parse_text(text, form, path.stem)
+    source = load(path)
+    return read(source, form or guess(source), path.stem)
 
 
-def with_kinds(opened: Opened, text: str, kinds: dict[str, Kind]) -> Table:
-    """The table with kinds chosen instead of guessed, read anew so that no text is lost."""
-    form = opened.form
-    width, _, _ = _head(text, form)
-    frame = _frame(text, form, width, opened.table.name)
-    frame = frame.filter(~pl.all_horizontal(pl.all().is_null()))
-    columns, series = [], []
-    for at, column in enumerate(opened.table.columns):
-        kind = kinds.get(column.name, column.kind)
-        texts = frame.to_series(at)
-        values = parse_series(texts, kind, decimal_comma=form.decimal_comma)
-        columns.append(replace(column, kind=kind))
-        series.append(values.alias(column.name))
-    return Table(opened.table.name, tuple(columns), pl.DataFrame(series), opened.table.noun)
+def write(table: Table, path: Path) -> None:
+    """Writes a table as delimited text, with tabs where the ending of the file says so."""
+    delimiter = "\t" if path.suffix.lower() in (".tsv", ".tab") else ","
+    path.write_bytes(table_bytes(table, delimiter))
+
+
+def table_bytes(table: Table, delimiter: str = ",") -> bytes:
+    """A table as delimited text in UTF-8: names with units, missing values empty."""
+    if not table.columns:
+        return b""
+    series = []
+    for column in table.columns:
+        values = table.frame[column.name]
+        if column.kind is Kind.NUMBER:
+            texts = values.cast(pl.String).str.replace(r"\.0$", "")
+        elif column.kind is Kind.DATE:
+            texts = values.cast(pl.String)
+        else:
+            texts = values
+            risky = texts.str.contains(r"^'*[=+\-@\t\r]")
+            if risky.any():
+                texts = pl.Series([None if t is None else guarded(t) for t in texts])
+        series.append(texts)
+    frame = pl.DataFrame([s.alias(f"c{at}") for at, s in enumerate(series)])
+    buffer = io.BytesIO()
+    header = table_text([[guarded(c.label) for c in table.columns]], delimiter)
+    buffer.write(header.encode())
+    # a lone missing value is written as quotes, since an empty line is no row
+    frame.write_csv(
+        buffer, include_header=False, separator=delimiter,
+        null_value='""' if frame.width == 1 else "",
+        quote_style="never" if frame.width == 1 and frame.to_series().null_count() else "necessary",
+    )  # fmt: skip
+    return buffer.getvalue()
 
 
 def paste_block(text: str) -> tuple[tuple[str, ...], ...]:
-    """What is pasted from a spreadsheet, as rows of cells: tabs between them, quotes honoured."""
+    """What is pasted from a spreadsheet, as rows of cells: tabs between them, quotes honoured.
+
+    Numbers are given with a decimal point, whichever way they were written there.
+    """
     if not text:
         return ()
     lines = _lines(text.replace("\r\n", "\n").removesuffix("\n"), "\t")
-    return tuple(tuple(line) or ("",) for line in lines)
+    thousands = _parts_thousands(lines)
+    return tuple(tuple(_pasted(cell, thousands) for cell in line) or ("",) for line in lines)
 
 
-def block_has_header(block: tuple[tuple[str, ...], ...]) -> bool:
+def _parts_thousands(lines: Lines) -> bool:
+    """Whether commas in these cells part thousands: some number shows it, and none denies it."""
+    cells = [cell.strip() for line in lines for cell in line if "," in cell or "." in cell]
+    parted = [c for c in cells if re.fullmatch(r"[-+−]?\d{1,3}(,\d{3})+(\.\d+)?", c)]
+    decimal = [c for c in cells if re.fullmatch(r"[-+−]?\d+,(\d{1,2}|\d{4,})", c)]
+    pointed = [c for c in cells if re.fullmatch(r"[-+−]?[\d,]*\.\d+", c)]
+    sure = any(c.count(",") > 1 or "." in c for c in parted)
+    return bool(parted) and not decimal and (sure or bool(pointed))
+
+
+def _pasted(cell: str, thousands: bool) -> str:
+    if thousands and re.fullmatch(r"\s*[-+−]?\d{1,3}(,\d{3})+(\.\d+)?\s*", cell):
+        return cell.replace(",", "")
+    return re.sub(r"^'('*[=+\-@\t\r])", r"\1", cell)
+
+
+def block_has_header(block: Lines) -> bool:
     """Whether the first row of a pasted block names its columns."""
-    return _has_header([list(line) for line in block])
+    return has_header([list(line) for line in block])
 
 
-def table_text(rows: list[list[str]], delimiter: str = "\t") -> str:
+def table_text(rows: Sequence[Sequence[str]], delimiter: str = "\t") -> str:
     """Rows of cells as delimited text, quoted where needed; an empty cell is nothing at all."""
     special = (delimiter, '"', "\n", "\r")
 
@@ -196,119 +303,164 @@ def _lines(text: str, delimiter: str) -> list[list[str]]:
         return [line.split(delimiter) for line in text.splitlines()]
 
 
-def _is_number(cell: str) -> bool:
+def _top(sample: str, form: Form) -> tuple[list[list[str]], int]:
+    """The first lines of cells, and how many lines of text stand before the first row."""
+    reader = csv.reader(io.StringIO(sample, newline=""), delimiter=form.delimiter)
+    lines: list[list[str]] = []
+    used = 0
     try:
-        parse_number(cell)
-    except ValueError:
-        return False
-    return True
-
-
-def _has_header(lines: list[list[str]]) -> bool:
-    """A first line of names: text, each once, over columns of which one is not like it."""
-    if not lines:
-        return False
-    first = [cell.strip() for cell in lines[0]]
-    if any(_is_number(cell) for cell in first if cell) or not any(first):
-        return False
-    if len(lines) == 1:
-        return len(first) > 1
-    rest = [[c.strip() for c in line] for line in lines[1:]]
-    for at, name in enumerate(first):
-        cells = [line[at] for line in rest if at < len(line) and line[at] not in MISSING_CODES]
-        if cells and all(_is_number(cell) for cell in cells):
-            return True
-        if name and cells and len(set(cells)) < len(cells) and name not in cells:
-            return True
-    return len(first) > 1 and len(set(first)) == len(first)
-
-
-def _decimal_comma(lines: list[list[str]], delimiter: str) -> bool:
-    """Whether numbers are written with a decimal comma rather than a point.
-
-    Between commas, a quoted 1,234 parts thousands; elsewhere it is more likely a decimal comma.
-    """
-    cells = [cell.strip() for line in lines for cell in line if "," in cell]
-    if delimiter == ",":
-        cells = [cell for cell in cells if not re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+", cell)]
-    numbers = [cell for cell in cells if _is_number(cell)]
-    points = [c for line in lines for c in line if "." in c and _is_number(c)]
-    return len(numbers) > len(points)
-
-
-def _head(text: str, form: Form) -> tuple[int, list[str], list[str]]:
-    """How many columns there are, their names, and what was noticed about them."""
-    first = next((line for line in _lines(text[:_SAMPLE], form.delimiter) if any(line)), [])
-    notes: list[str] = []
-    if not form.header:
-        return len(first), [f"column {k}" for k in range(1, len(first) + 1)], notes
-    names = []
-    for number, cell in enumerate(first, 1):
-        name = " ".join(cell.split())[:200]
-        if not name:
-            name = f"column {number}"
-            notes.append(f"Column {number} has no name in the file; it is called “{name}”.")
-        names.append(name)
-    return len(first), names, notes
-
-
-def _frame(text: str, form: Form, width: int, name: str) -> pl.DataFrame:
-    """All cells as text, by Polars; where that fails, the line at fault is looked for."""
-    try:
-        frame = pl.read_csv(
-            io.BytesIO(text.lstrip("\r\n").encode()),
-            separator=form.delimiter,
-            has_header=False,
-            skip_rows=0,
-            infer_schema=False,
-            schema={f"c{k}": pl.String for k in range(width)},
-            null_values=[""],
-            truncate_ragged_lines=False,
-        )
-    except pl.exceptions.PolarsError:
-        raise ReadError(_what_is_wrong(text, form, width, name)) from None
-    # empty lines before the header are not rows
-    blank = frame.select(pl.all_horizontal(pl.all().is_null())).to_series()
-    skip = int((~blank).arg_max() or 0) if blank.len() else 0
-    return frame[skip + (1 if form.header else 0) :]
-
-
-def _what_is_wrong(text: str, form: Form, width: int, name: str) -> str:
-    """Which line does not fit, in a sentence."""
-    delimiter = DELIMITERS.get(form.delimiter, form.delimiter)
-    try:
-        reader = csv.reader(io.StringIO(text, newline=""), delimiter=form.delimiter, strict=True)
         for line in reader:
-            if len(line) > width:
-                return (
-                    f"Line {reader.line_num} of {name} has {len(line)} values, but the first line "
-                    f"has {width}. Correct that line, or choose another delimiter than the "
-                    f"{delimiter}."
-                )
+            blank = not any(cell.strip() for cell in line)
+            if blank and form.header and not used and len(lines) == form.skip:
+                continue  # nothing stands above the names
+            lines.append(line)
+            if len(lines) == form.skip + form.header:
+                used = reader.line_num
+            if len(lines) > form.skip + form.header + _LINES:
+                break
     except csv.Error:
-        return (
+        lines = [line.split(form.delimiter) for line in sample.splitlines()[:_LINES]]
+        used = form.skip + form.header
+    if form.skip + form.header == 0:
+        used = 0
+    return lines, used
+
+
+def _at_once(data: bytes, form: Form, width: int, used: int, sample: str) -> list[pl.Series] | None:
+    """Columns read with the types that a sample suggests; None where they do not hold.
+
+    The fast road for large files: numbers go straight from bytes to floats.
+    """
+    if form.decimal_comma or form.missing:
+        return None
+    some = "".join(sample.splitlines(keepends=True)[: used + _LINES])
+    lines = _lines(some, form.delimiter)[form.skip + form.header :]
+    lines = [line for line in lines[:-1] or lines if any(line)]
+    if len(lines) < 2:
+        return None
+    schema: dict[str, pl.DataType] = {}
+    for at in range(width):
+        cells = [line[at] for line in lines if at < len(line)]
+        cells = [cell for cell in cells if cell not in MISSING_CODES]
+        dtype: pl.DataType = pl.String()
+        if cells and all(map(_PLAIN_NUMBER.fullmatch, cells)):
+            dtype = pl.Float64()
+        elif cells and all(map(_ISO_DATE.fullmatch, cells)):
+            dtype = pl.Date()
+        schema[f"c{at}"] = dtype
+    columns = _typed_columns(data, form, schema, used, codes=False)
+    if columns is None:
+        columns = _typed_columns(data, form, schema, used, codes=True)
+    if columns is None:
+        return None
+    for column in columns:
+        if column.dtype == pl.Float64 and not math.isfinite(column.sum() or 0.0):
+            return None
+    if columns and columns[-1].null_count():
+        return None  # perhaps lines that are too short: looked at with care
+    if any(c.dtype == pl.String and c.str.contains("\n", literal=True).any() for c in columns[:1]):
+        return None  # line numbers would be wrong
+    return columns
+
+
+def _typed_columns(
+    data: bytes, form: Form, schema: dict[str, pl.DataType], used: int, *, codes: bool
+) -> list[pl.Series] | None:
+    """Columns of these types; None where a value does not fit. Knowing codes takes longer."""
+    try:
+        return pl.read_csv(
+            data, separator=form.delimiter, has_header=False, skip_lines=used, schema=schema,
+            null_values=list(MISSING_CODES) if codes else None, truncate_ragged_lines=False,
+        ).get_columns()  # fmt: skip
+    except pl.exceptions.PolarsError:
+        return None
+
+
+def _as_text(
+    data: bytes, form: Form, width: int, used: int, name: str
+) -> tuple[list[pl.Series], list[str]]:
+    """All cells as text, by Polars; lines that are too long make more columns."""
+
+    def attempt(columns: int) -> list[pl.Series]:
+        return pl.read_csv(
+            data, separator=form.delimiter, has_header=False, skip_lines=used,
+            schema={f"c{at}": pl.String for at in range(columns)}, null_values=[""],
+            truncate_ragged_lines=False, missing_columns="insert",
+        ).get_columns()  # fmt: skip
+
+    if len(data.split(b"\n", used)[-1].strip()) == 0:
+        return [pl.Series([], dtype=pl.String) for _ in range(width)], []
+    try:
+        return attempt(width), []
+    except pl.exceptions.PolarsError:
+        wider, line = _widest(data, form, used, name)
+    if wider <= width:
+        raise ReadError(f"{name} cannot be read as a table with the {_word(form)} between values.")
+    if wider > MOST_COLUMNS:
+        raise ReadError(
+            f"Line {line} of {name} has {wider} values, more than the {MOST_COLUMNS} columns that "
+            f"Theoros opens. Choose another delimiter."
+        )
+    note = (
+        f"Line {line} has {wider} values, and the first line {width}: what is beyond stands in a "
+        f"column of its own. Check the delimiter."
+    )
+    try:
+        return attempt(wider), [note]
+    except pl.exceptions.PolarsError:
+        raise ReadError(
+            f"{name} cannot be read as a table with the {_word(form)} between values."
+        ) from None
+
+
+def _widest(data: bytes, form: Form, used: int, name: str) -> tuple[int, int]:
+    """The most values in a line, and the first line that has them. Raises ReadError for quotes."""
+    text = data.decode(errors="replace")
+    widest, where = 0, 0
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=form.delimiter, strict=True)
+    try:
+        for line in reader:
+            if len(line) > widest and reader.line_num > used:
+                widest, where = len(line), reader.line_num
+    except csv.Error:
+        raise ReadError(
             f"A quotation mark is opened in {name} and not closed where a value ends, near line "
             f"{reader.line_num}. Correct that line, or choose another delimiter."
-        )
-    return f"{name} cannot be read as a table with the {delimiter} between values."
+        ) from None
+    return widest, where
 
 
-def _short_lines(frame: pl.DataFrame, text: str, form: Form) -> str:
+def _word(form: Form) -> str:
+    return DELIMITERS.get(form.delimiter, form.delimiter)
+
+
+def _short_lines(columns: list[pl.Series], data: bytes, form: Form, used: int) -> list[str]:
     """What is said of lines with fewer values than there are columns."""
-    if frame.width < 2 or not frame.to_series(frame.width - 1).null_count():
-        return ""
+    if len(columns) < 2 or not columns[-1].null_count():
+        return []
     short, first = 0, 0
+    text = data.decode(errors="replace")
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=form.delimiter)
     try:
         for line in reader:
-            if line and len(line) < frame.width and any(line):
+            if reader.line_num > used and line and len(line) < len(columns) and any(line):
                 short += 1
                 first = first or reader.line_num
             if reader.line_num > 200_000:
                 break
     except csv.Error:
-        return ""
+        return []
     if not short:
-        return ""
+        return []
     lines = "1 line is" if short == 1 else f"{short} lines are"
-    return f"{lines} shorter than the first (line {first}); missing values fill them up."
+    return [f"{lines} shorter than the first (line {first}); missing values fill them up."]
+
+
+_CHOICES = frozenset(
+    {"delimiter", "encoding", "header", "skip", "decimal_comma", "month_first", "missing"}
+)
+_HOLDS = frozenset({"units"})
+FORMATS = (
+    Format("CSV", (".csv", ".txt", ".dat"), load, guess, read, write, _CHOICES, _HOLDS, 1),
+    Format("TSV", (".tsv", ".tab"), load, guess, read, write, _CHOICES, _HOLDS, 2),
+)

@@ -19,18 +19,13 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
 
+from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.heavy import pl
 from theoros.study.edits import Edit, edit_from_json
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study
 from theoros.study.history import History
-from theoros.study.table_json import (
-    about_from,
-    about_json,
-    column_from,
-    column_json,
-    settled_table,
-)
+from theoros.study.package import settled_table
 from theoros.table.table import Table
 
 EDITS_NAME = "edits.jsonl"

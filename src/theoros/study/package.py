@@ -15,16 +15,12 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
+from theoros.files.form import ReadError
+from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.heavy import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
-from theoros.study.table_json import (
-    about_from,
-    about_json,
-    column_from,
-    column_json,
-    settled_table,
-)
 from theoros.table.kinds import Kind
+from theoros.table.live import settled
 from theoros.table.table import MOST_DECIMALS, Column, Table, TableError
 from theoros.table.unread import UnreadTable
 from theoros.verbs.registry import statement_from_json
@@ -104,6 +100,8 @@ def read_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Study:
         tables = tuple(read(resource, parts) for resource in package.get("resources", []))
         entries = tuple(_entry(item) for item in about.get("entries", []))
         report = tuple(_block(item) for item in about.get("report", []))
+    except ReadError as problem:
+        raise StudyError(f"The study is damaged. {problem}") from None
     except (KeyError, TypeError, AttributeError, TableError) as problem:
         raise StudyError(f"The study is damaged: a part of it is missing ({problem}).") from None
     names = [table.name for table in tables]
@@ -173,6 +171,17 @@ def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
             f"The study is damaged: a value in table {name} does not fit its column."
         ) from None
     return settled_table(name, columns, frame, about_from(resource))
+
+
+def settled_table(
+    name: str, columns: tuple[Column, ...], frame: pl.DataFrame, about: dict[str, Any]
+) -> Table:
+    """A table read from a file, its kept rows worked out. Live values are those that were saved."""
+    table = Table(name, columns, frame, **about)
+    order = table.origin
+    if order is not None and order.len() != table.rows:
+        raise StudyError(f"The study is damaged: the order of rows of {name} does not fit it.")
+    return settled(table, table) if table.counts or table.keep else table
 
 
 def _values(texts: pl.Series, column: Column) -> pl.Series:

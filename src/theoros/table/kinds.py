@@ -7,6 +7,7 @@ thousands; anything else is not a number, and is never quietly made one.
 from __future__ import annotations
 
 import re
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import date, datetime
 from enum import StrEnum
@@ -104,9 +105,14 @@ def parse_number(text: str) -> float:
     raise NotAValue(text, Kind.NUMBER)
 
 
-def parse_date(text: str) -> date:
-    """A date in one of DATE_FORMATS, the first that fits; raises NotAValue."""
-    forms = DATE_FORMATS if re.fullmatch(_PLAUSIBLE[Kind.DATE], text) else ()
+def parse_date(text: str, *, month_first: bool = False) -> date:
+    """A date in one of DATE_FORMATS, the first that fits; raises NotAValue.
+
+    With `month_first`, 3/4/2026 is the 4th of March.
+    """
+    forms: tuple[str, ...] = DATE_FORMATS if re.fullmatch(_PLAUSIBLE[Kind.DATE], text) else ()
+    if month_first and forms:
+        forms = ("%m/%d/%Y", *(form for form in forms if form != "%d/%m/%Y"))
     for form in forms:
         try:
             return datetime.strptime(text, form).date()
@@ -129,16 +135,23 @@ def show(value: Value, decimals: int | None = None) -> str:
     return value.isoformat() if isinstance(value, date) else str(value)
 
 
-def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = None) -> pl.Series:
+def parse_series(
+    texts: pl.Series,
+    kind: Kind,
+    *,
+    decimal_comma: bool | None = None,
+    month_first: bool = False,
+    missing: Collection[str] = MISSING_CODES,
+) -> pl.Series:
     """A whole column of text as values of `kind`; what does not fit becomes missing.
 
     The fast road for many rows: plain numbers and ISO dates are read by Polars, and only
     what it leaves over is parsed value by value. Where the meaning of a comma is known it is
     given: True for a decimal comma, False for one that can only part thousands (1,234.5). None
-    takes it as people type it, as a decimal comma.
+    takes it as people type it, as a decimal comma. `missing` are the codes for no value.
     """
     clean = texts.cast(pl.String).str.strip_chars()
-    clean = _kept(clean, ~clean.is_in(list(MISSING_CODES)))
+    clean = _kept(clean, ~clean.is_in(list(missing)))
     if kind not in (Kind.NUMBER, Kind.DATE):
         # text keeps its surrounding spaces, a level loses them
         values = clean if kind.is_grouping else _kept(texts.cast(pl.String), clean.is_not_null())
@@ -168,7 +181,11 @@ def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = N
         found: dict[str, Value] = {}
         for text in clean.gather(left).unique():
             try:
-                found[text] = parse(text, kind)
+                found[text] = (
+                    parse_date(text, month_first=month_first)
+                    if kind is Kind.DATE
+                    else parse(text, kind)
+                )
             except NotAValue:
                 found[text] = None
         extra = [found[text] for text in clean.gather(left)]
@@ -177,32 +194,52 @@ def parse_series(texts: pl.Series, kind: Kind, *, decimal_comma: bool | None = N
     return values.alias(texts.name)
 
 
+def is_clean(levels: pl.Series, *, missing: Collection[str] = MISSING_CODES) -> bool:
+    """Whether these texts are levels just as they stand: no spaces around them, no codes."""
+    there = levels.drop_nulls()
+    stripped = bool((there == there.str.strip_chars()).all())
+    return stripped and not there.is_in(list(missing)).any()
+
+
 def _kept(values: pl.Series, keep: pl.Series) -> pl.Series:
     """The values where `keep` is true, missing elsewhere."""
     return pl.select(pl.when(keep).then(values).otherwise(None).alias(values.name)).to_series()
 
 
-def unfit(texts: pl.Series, values: pl.Series) -> pl.Series:
+def unfit(
+    texts: pl.Series, values: pl.Series, *, missing: Collection[str] = MISSING_CODES
+) -> pl.Series:
     """Which rows held text that `parse_series` could not make a value of."""
     stripped = texts.cast(pl.String).str.strip_chars()
-    return values.is_null() & stripped.is_not_null() & ~stripped.is_in(list(MISSING_CODES))
+    return values.is_null() & stripped.is_not_null() & ~stripped.is_in(list(missing))
 
 
 FEW_LEVELS = 30
 
 
-def guess_kind(texts: pl.Series, *, decimal_comma: bool | None = None) -> Kind:
+def guess_kind(
+    texts: pl.Series,
+    *,
+    decimal_comma: bool | None = None,
+    month_first: bool = False,
+    rows: int | None = None,
+) -> Kind:
     """The kind that a column of text most likely is: every value must fit it.
 
     Numbers and dates where all values are; a category where values repeat enough to group
-    by; else text. An all-missing column is a number, since it may be typed into yet.
+    by; else text. An all-missing column is a number, since it may be typed into yet. Where
+    `texts` are only the different values of a column, `rows` says how many rows it has.
     """
-    sample = texts.head(2000)
+    sample = texts.head(100)
     for kind in (Kind.NUMBER, Kind.DATE):
         if not any(
-            unfit(some, parse_series(some, kind, decimal_comma=decimal_comma)).any()
+            unfit(
+                some,
+                parse_series(some, kind, decimal_comma=decimal_comma, month_first=month_first),
+            ).any()
             for some in (sample, texts)
         ):
             return kind
     distinct = texts.n_unique()
-    return Kind.CATEGORY if distinct <= max(FEW_LEVELS, texts.len() // 20) else Kind.TEXT
+    rows = texts.len() if rows is None else rows
+    return Kind.CATEGORY if distinct <= max(FEW_LEVELS, rows // 20) else Kind.TEXT

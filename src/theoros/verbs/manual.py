@@ -89,7 +89,7 @@ def _formulas() -> list[str]:
         "`= <> < <= > >=`, `is missing`, `is not missing`, `in (…)`, `not`, `and`, `or`, and "
         "`if … then … else …`. Names of columns are written as they are, with spaces too; where a "
         "name could be taken for something else, 'single quotes' stand around it. \"Double "
-        "quotes\" stand around text. What is worked out from a missing value is missing.",
+        'quotes" stand around text. What is worked out from a missing value is missing.',
         "",
         "| function | gives |",
         "| --- | --- |",

@@ -9,10 +9,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from theoros.files.form import ReadError
 from theoros.heavy import pl
-from theoros.study.entries import StudyError
 from theoros.table.kinds import Kind
-from theoros.table.live import settled
 from theoros.table.table import GOT, Column, Table
 
 
@@ -36,10 +35,10 @@ def about_json(table: Table) -> dict[str, Any]:
 
 
 def about_from(resource: Mapping[str, Any]) -> dict[str, Any]:
-    """The fields that `about_json` wrote. Raises StudyError for what cannot be one."""
+    """The fields that `about_json` wrote. Raises ReadError for what cannot be one."""
     got = str(resource.get("theoros:got", ""))
     if got not in GOT:
-        raise StudyError("The study is damaged: how the rows were got is not one of the ways.")
+        raise ReadError("How the rows were got is not one of the ways there are.")
     made: dict[str, Any] = {
         "noun": str(resource.get("theoros:noun", "row")),
         "aside": frozenset(int(row) - 1 for row in resource.get("theoros:setAside", ())),
@@ -52,19 +51,8 @@ def about_from(resource: Mapping[str, Any]) -> dict[str, Any]:
         try:
             made["origin"] = pl.Series(resource["theoros:order"], dtype=pl.UInt32)
         except (pl.exceptions.PolarsError, OverflowError):
-            raise StudyError("The study is damaged: the order of rows is not one.") from None
+            raise ReadError("The order of the rows is damaged.") from None
     return made
-
-
-def settled_table(name: str, columns: tuple[Column, ...], frame: pl.DataFrame, about: dict[str, Any]) -> Table:  # noqa: E501  # fmt: skip
-    """A table read from a file, its kept rows worked out. Live values are those that were saved."""
-    table = Table(name, columns, frame, **about)
-    order = table.origin
-    if order is not None and order.len() != table.rows:
-        raise StudyError(f"The study is damaged: the order of rows of {name} does not fit it.")
-    if table.counts or table.keep:
-        return settled(table, table)
-    return table
 
 
 def column_json(table: Table, column: Column) -> dict[str, Any]:
@@ -97,9 +85,8 @@ def column_from(field: Mapping[str, Any]) -> Column:
     try:
         kind = Kind(str(field.get("theoros:kind", default)))
     except ValueError:
-        raise StudyError(
-            f"The study has a column of a kind this version does not know: "
-            f"{field.get('theoros:kind')}."
+        raise ReadError(
+            f"A column is of a kind this version does not know: {field.get('theoros:kind')}."
         ) from None
     levels = tuple(
         str(level.get("value") if isinstance(level, Mapping) else level) for level in categories

@@ -1,0 +1,70 @@
+"""How a file is written, what was read from it, and what is wrong with it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from theoros.table.kinds import Kind
+from theoros.table.table import Table
+
+MOST_COLUMNS = 5_000
+LARGEST = 2_000_000_000
+"""Bytes of a file that is opened."""
+
+
+class ReadError(ValueError):
+    """A file that cannot be read as a table, with what is wrong and what to do."""
+
+
+@dataclass(frozen=True)
+class Form:
+    """How a file is written, as far as that can be chosen. A format uses what it knows of."""
+
+    delimiter: str = ","
+    header: int = 1
+    """How many lines of names there are."""
+    skip: int = 0
+    """How many lines stand above them."""
+    decimal_comma: bool = False
+    month_first: bool = False
+    """Whether 3/4/2026 is the 4th of March."""
+    missing: tuple[str, ...] = ()
+    """Codes for a missing value, besides the usual ones."""
+    encoding: str = "utf-8"
+    sheet: str = ""
+    cells: str = ""
+    """The range of cells, such as B3:F40; empty for all that hold something."""
+
+
+@dataclass(frozen=True)
+class Misfit:
+    """A cell whose text does not fit the kind of its column, so that it becomes missing."""
+
+    line: int
+    column: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A table that was read, the form it was read by, and what was noticed on the way."""
+
+    table: Table
+    form: Form
+    notes: tuple[str, ...] = ()
+    misfits: tuple[Misfit, ...] = ()
+    """The first cells that do not fit, at most MOST_MISFITS."""
+    misfit_count: int = 0
+    first_line: int = 1
+    """Where the first row stands in the file, counted from 1."""
+
+
+MOST_MISFITS = 200
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What its user has chosen for the columns, by their place."""
+
+    kinds: Mapping[int, Kind] = field(default_factory=dict)
