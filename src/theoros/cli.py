@@ -75,7 +75,7 @@ def _answer(arguments: list[str]) -> int:
 
 def _answer_one(written: str, files: Sequence[Path]) -> dict[str, Any]:
     from theoros.answer.parts import answer_json
-    from theoros.files.delimited import open_delimited
+    from theoros.files.formats import open_table
     from theoros.verbs.registry import statement_from_json
     from theoros.verbs.statement import answer
 
@@ -83,7 +83,7 @@ def _answer_one(written: str, files: Sequence[Path]) -> dict[str, Any]:
     for path in files:
         if path.stem in tables:
             raise ValueError(f"Two files would be the table “{path.stem}”. Rename one.")
-        tables[path.stem] = open_delimited(path).table
+        tables[path.stem] = open_table(path).table
     statement = statement_from_json(_statement_json(written))
     found = answer(statement, tables)
     if found.problem:

@@ -447,7 +447,7 @@ def test_trying_it_without_an_outlier_and_taking_it_back(window: Window, settle,
     settle(window)
     model = window.table_page.sheet.sheet_model
     assert model.headerData(20, Qt.Orientation.Vertical) == "(21)"
-    assert window.table_page.size_label.text().endswith("1 set aside")
+    assert "1 row is set aside" in window.table_page.kept.label.text()
     window.actions_by_name["back"].trigger()
     assert window.session.study.table("trays").aside == frozenset()
     window.session.undo()

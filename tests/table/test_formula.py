@@ -12,7 +12,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import make_table
-from theoros.table.formula import FormulaError, columns_in, evaluate, quoted, renamed, truth
+from theoros.table.formula import (
+    FormulaError,
+    columns_in,
+    evaluate,
+    in_words,
+    quoted,
+    renamed,
+    truth,
+)
 from theoros.table.formula.functions import FUNCTIONS
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
@@ -234,3 +242,21 @@ def test_every_function_has_help_and_a_form() -> None:
     for name, function in FUNCTIONS.items():
         assert function.form.startswith(f"{name}(")
         assert function.help.endswith(".")
+
+
+@pytest.mark.parametrize(
+    ("condition", "said"),
+    [
+        ('tea = "Amber"', "tea is Amber"),
+        ("leaf mass >= 20 and leaf < -3", "leaf mass is at least 20\u00a0g and leaf is below −3"),
+        ('tea is missing or tea <> "a" or leaf is not missing',
+         "tea is missing or tea is not a or leaf is not missing"),
+        ('contains(tea, "am") and leaf = 2', "tea contains “am” and leaf is 2"),
+        ("(leaf > 1 or leaf < 0) and leaf > 0", "(leaf > 1 or leaf < 0) and leaf > 0"),
+        ("leaf + 1 > 2", "leaf + 1 > 2"),
+        ("leaf >", "leaf >"),
+    ],
+)  # fmt: skip
+def test_simple_conditions_are_said_in_words(condition: str, said: str) -> None:
+    columns = (Column("leaf mass", unit="g"), *LEAVES.columns[1:])
+    assert in_words(condition, LEAVES.with_(columns=columns)) == said

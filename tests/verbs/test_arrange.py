@@ -121,7 +121,7 @@ def test_every_verb_says_which_rows_it_used() -> None:
     study = SetKeep("cups", "heat > 1").apply(Study("s", (CUPS,)))
     found = answer(make("describe", table="cups", what="heat"), study.by_name)
     assert found.used == 2
-    assert "2 rows not kept, only those where heat > 1" in found.left_out
+    assert "2 rows not kept, only those where heat is above 1" in found.left_out
 
 
 def test_a_live_column_follows_and_undo_goes_back() -> None:

@@ -61,6 +61,29 @@ class Asking:
             return None
         return verbs()[verb].suggest(study.by_name, table, columns)
 
+    def arrange(self, name: str) -> None:
+        """Opens an arrangement of the table that is shown, filled in from what is selected."""
+        from theoros.verbs.arrange.arrangement import arrangements
+
+        window = self.window
+        table = window.session.study.by_name.get(window.current_table())
+        if table is None and window.session.study.tables:
+            table = window.session.study.tables[0]
+        if table is None:
+            window.banner.say("There is no table to arrange yet. Make one or open one.", "warn")
+            return
+        columns: list[str] = []
+        if window.shown == ("table", table.name):
+            sheet = window.table_page.sheet
+            columns = sheet.chosen_columns()
+            if not columns and name not in ("make long",):
+                columns = [n for n in [sheet.current_column()] if n]
+        made = arrangements()[name].suggest(table, columns)
+        page = window.arrange_page
+        page.statement = made
+        window.show_target(("arrange", table.name))
+        page.focus_first()
+
     def add_entry(self, statement: Statement) -> None:
         """Adds an entry and shows it, with the focus on its first slot."""
         key = self.window.session.study.free_id("e")

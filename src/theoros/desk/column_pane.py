@@ -20,11 +20,13 @@ from PySide6.QtWidgets import (
 
 from theoros.answer.parts import CannotAnswer
 from theoros.answer.wording import counted, listed_briefly
+from theoros.desk.formula_edit import FormulaEdit
+from theoros.desk.levels_list import LevelsList
 from theoros.desk.session import Session
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import LinkButton, button, clear, column, form, heading, mute, prose
 from theoros.desk.worker import Worker
-from theoros.study.edits import ChangeColumn
+from theoros.study.edits import ChangeColumn, OrderLevels, RecodeLevels
 from theoros.table.changes import lost_by
 from theoros.table.kinds import Kind
 from theoros.table.profile import level_counts
@@ -47,6 +49,9 @@ KIND_HELP = {
 class ColumnPane(QWidget):
     statement_wanted = Signal(object)
     new_column_wanted = Signal()
+    row_by_row_wanted = Signal()
+    sheet_wanted = Signal()
+    """What there was to type here is typed: back to the cells."""
 
     def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
         super().__init__()
@@ -75,6 +80,18 @@ class ColumnPane(QWidget):
             fields.addRow(label, field)
         for line in (self.name, self.unit, self.meaning):
             line.editingFinished.connect(self._typed)
+        self.formula = FormulaEdit("", ())
+        self.formula.setAccessibleName("Column formula")
+        self.formula.returnPressed.connect(self._typed_formula)
+        self.formula_label = mute("Formula")
+        self.formula_label.setFixedWidth(76)
+        fields.addRow(self.formula_label, self.formula)
+        self.keep_values = button("Keep its values as they are", self._keep_values)
+        fields.addRow(mute(""), self.keep_values)
+        for line, after in (
+            (self.name, self.unit), (self.unit, self.meaning), (self.meaning, None),
+        ):  # fmt: skip
+            line.returnPressed.connect(lambda to=after: self._on(to))
         layout.addLayout(fields)
         self.picture_place = QVBoxLayout()
         layout.addLayout(self.picture_place)
@@ -82,9 +99,15 @@ class ColumnPane(QWidget):
         self.figures.setContentsMargins(8, 0, 8, 0)
         self.figures.setVerticalSpacing(8)
         layout.addLayout(self.figures)
+        self.levels = LevelsList(theme)
+        self.levels.ordered.connect(self._order_levels)
+        self.levels.named.connect(self._name_level)
+        self.levels.hide()
+        layout.addWidget(self.levels)
         self.asks = column(margins=(0, 4, 0, 0), spacing=2)
         layout.addLayout(self.asks)
         row = QHBoxLayout()
+        row.addWidget(button("Row by row", self.row_by_row_wanted.emit))
         row.addWidget(button("New column", self.new_column_wanted.emit))
         row.addStretch()
         layout.addLayout(row)
@@ -126,6 +149,16 @@ class ColumnPane(QWidget):
                 line.setText(text)
                 line.setCursorPosition(0)
         self.kind.setText(f"{about.kind} ▾" if about else "")
+        live = about is not None and bool(about.formula)
+        for part in (self.formula, self.formula_label, self.keep_values):
+            part.setVisible(live)
+        if live and about is not None and table is not None:
+            self.formula.columns = tuple(name for name in table.by_name if name != about.name)
+            if self.formula.text() != about.formula:
+                self.formula.setText(about.formula)
+                self.formula.setCursorPosition(0)
+        if about is None or not about.kind.is_grouping:
+            self.levels.hide()
         clear(self.asks)
         if about is None or table is None:
             self._show_figures(())
@@ -144,7 +177,7 @@ class ColumnPane(QWidget):
     def _worked(self, key: str, step: Any) -> None:
         if key != "column":
             return
-        name, picture, figures = step
+        name, picture, figures, counts = step
         table = self._table
         if name == self.column_name and table is not None and name in table.by_name:
             clear(self.asks)
@@ -155,6 +188,10 @@ class ColumnPane(QWidget):
                 self.picture.show_picture(picture, glide=False)
                 self.picture.select(self.session.selection(self.table_name))
             self._show_figures(figures)
+            self.levels.setVisible(counts is not None)
+            if counts is not None:
+                fixed = bool(table.column(name).formula)
+                self.levels.show_levels(counts, fixed=fixed)
 
     def _show_figures(self, figures: tuple[tuple[str, str], ...]) -> None:
         clear(self.figures)
@@ -227,6 +264,53 @@ class ColumnPane(QWidget):
             self.column_name = about.name
             self.name.setText(about.name)
 
+    def focus_name(self) -> None:
+        """Puts the cursor into the name, all of it selected."""
+        self.name.setFocus()
+        self.name.selectAll()
+
+    def _on(self, field: QLineEdit | None) -> None:
+        """After Enter: to the next field, and from the last back to the cells."""
+        if field is None:
+            self.sheet_wanted.emit()
+        else:
+            field.setFocus()
+            field.selectAll()
+
+    def _typed_formula(self) -> None:
+        table = self._table
+        about = table.by_name.get(self.column_name) if table else None
+        text = self.formula.text().strip()
+        if table is None or about is None or text == about.formula:
+            return
+        if not text:
+            self._keep_values()
+            return
+        changed = ChangeColumn(table.name, about.name, replace(about, formula=text))
+        done = self.session.do(changed)
+        self.formula.setProperty("wrong", not done)
+        self.formula.style().polish(self.formula)
+
+    def _keep_values(self) -> None:
+        """The column no longer follows; its values stay."""
+        table = self._table
+        about = table.by_name.get(self.column_name) if table else None
+        if table is not None and about is not None:
+            self.session.do(ChangeColumn(table.name, about.name, replace(about, formula="")))
+
+    def _order_levels(self, levels: tuple[str, ...]) -> None:
+        if self._table is not None:
+            self.session.do(OrderLevels(self.table_name, self.column_name, levels))
+
+    def _name_level(self, old: str, new: str) -> None:
+        table = self._table
+        if table is None:
+            return
+        merged = new in table.levels(self.column_name)
+        done = self.session.do(RecodeLevels(table.name, self.column_name, ((old, new),)))
+        if done and merged:
+            self.session.noted.emit(f"{old} and {new} are one level now, {new}. Ctrl+Z parts them.")
+
     def _choose_kind(self) -> None:
         table = self._table
         if table is None:
@@ -287,22 +371,26 @@ def _facts(find: Callable[[Table, str], object], table: Table, name: str) -> Ite
     yield find(table, name)
 
 
-def _number_facts(table: Table, name: str) -> tuple[str, object, tuple[tuple[str, str], ...]]:
+Facts = tuple[str, object, tuple[tuple[str, str], ...], dict[str, int] | None]
+"""A column, its picture, its figures, and how many cases have each level."""
+
+
+def _number_facts(table: Table, name: str) -> Facts:
     from theoros.verbs.plot.answering import column_answer
 
     try:
         picture, figures = column_answer(table, name)
     except CannotAnswer:
         missing = (("values", "0"), ("missing", str(table.rows)))
-        return name, None, missing
-    return name, picture, tuple((label, cell.text) for label, cell in figures)
+        return name, None, missing, None
+    return name, picture, tuple((label, cell.text) for label, cell in figures), None
 
 
-def _level_facts(table: Table, name: str) -> tuple[str, object, tuple[tuple[str, str], ...]]:
-    about, missing = table.column(name), table.missing(name)
-    facts = [("values", str(table.rows - missing)), ("missing", str(missing))]
+def _level_facts(table: Table, name: str) -> Facts:
+    about = table.column(name)
+    there = table.frame[name].is_not_null().to_numpy()[table.in_use]
+    facts = [("values", str(int(there.sum()))), ("missing", str(int((~there).sum())))]
     if about.kind.is_grouping:
-        counts = level_counts(table, name)
-        facts.append(("levels", str(len(counts))))
-        facts += [(f"   {level}", str(count)) for level, count in list(counts.items())[:8]]
-    return about.name, None, tuple(facts)
+        facts.append(("levels", str(len(table.levels(name)))))
+        return name, None, tuple(facts), level_counts(table, name)
+    return name, None, tuple(facts), None

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from theoros.desk.find_box import Found
 from theoros.desk.help_topics import TOPICS
+from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.registry import verbs
 
 if TYPE_CHECKING:
@@ -17,6 +18,8 @@ def everything(window: Window) -> list[Found]:
     study, found = window.session.study, []
     for name, verb in verbs().items():
         found.append(Found(verb.label, "verb", verb.help, lambda n=name: window.asking.ask(n)))
+    for name, one in arrangements().items():
+        found.append(Found(one.label, "arrange", one.help, lambda n=name: window.asking.arrange(n)))
     for table in study.tables:
         found.append(
             Found(table.name, "table", "", lambda t=table: window.show_target(("table", t.name)))

@@ -69,22 +69,38 @@ def build(window: Window) -> Actions:
             ("find", "&Find…", window.find_box.setFocus, "Ctrl+K"),
         ],
     )
-    fill(
+    table = fill(
         "&Table",
         [
             ("new table", "&New table", window.files.new_table, "Ctrl+T"),
-            ("new column", "New &column", window.table_page.add_column, ""),
-            ("insert row", "&Insert row above", window.table_page.insert_row, "Ctrl+I"),
+            ("new column", "New &column", window.table_page.add_column, "Ctrl+Shift+K"),
+            ("insert row", "&Insert rows above", sheet.insert_rows, "Ctrl+I"),
+            ("duplicate rows", "D&uplicate rows", sheet.duplicate_rows, ""),
+            ("fill down", "&Fill down", sheet.fill_down, "Ctrl+D"),
+            ("move up", "Move rows u&p", lambda: sheet.move_selected("rows", -1), ""),
+            ("move down", "Move rows d&own", lambda: sheet.move_selected("rows", 1), ""),
             ("aside", "Set rows &aside", lambda: window.asking.set_selection_aside(True), "Ctrl+L"),
             ("back", "Ta&ke rows back", lambda: window.asking.set_selection_aside(False), ""),
             ("delete rows", "Delete &rows", sheet.delete_rows, "Ctrl+-"),
-            ("delete columns", "Delete c&olumns", sheet.delete_columns, ""),
+            ("duplicate columns", "Duplicate columns", sheet.duplicate_columns, ""),
+            ("move left", "Move columns &left", lambda: sheet.move_selected("columns", -1), ""),
+            ("move right", "Move columns ri&ght", lambda: sheet.move_selected("columns", 1), ""),
+            ("delete columns", "Delete colum&ns", sheet.delete_columns, ""),
+            SEPARATOR,
+            ("row by row", "Row &by row", window.show_row_by_row, "F7"),
+            ("original order", "Original or&der", window.table_page.original_order, ""),
+            ("got", "&How the rows were got…", window.table_page.words.choose_got, ""),
+            ("counts", "How rows coun&t…", window.table_page.words.choose_counts, ""),
+            ("save table", "&Save table as…", window.files.save_table, ""),
             SEPARATOR,
             ("rename table", "Rena&me the table…", window.table_page.rename, ""),
             ("name rows", "&What is one row?…", window.table_page.name_rows, ""),
             ("remove table", "Remove the ta&ble", window.asking.remove, ""),
         ],
     )
+    arrange = QMenu("&Arrange", window)
+    table.insertMenu(made["row by row"], arrange)
+    arrange.aboutToShow.connect(lambda: _fill_arrange(window, arrange))
     asks = [
         (f"ask {name}", verb.label, partial(window.asking.ask, name), f"Ctrl+{at}")
         for at, (name, verb) in enumerate(verbs().items(), 1)
@@ -97,7 +113,7 @@ def build(window: Window) -> Actions:
             ("question", "The &question as it was set…", window.asking.set_question, ""),
             ("working", "&Working", lambda: window.entry_page.toggle_working(), "Ctrl+W"),
             ("rename entry", "&Rename the entry…", window.asking.rename, "F2"),
-            ("duplicate", "D&uplicate the entry", window.asking.duplicate, "Ctrl+D"),
+            ("duplicate", "D&uplicate the entry", window.asking.duplicate, "Ctrl+Shift+D"),
             ("remove entry", "Re&move the entry", window.asking.remove, ""),
             SEPARATOR,
             ("copy picture", "&Copy picture", window.outgoing.copy_picture, "Ctrl+Shift+C"),
@@ -136,7 +152,9 @@ def update(window: Window) -> None:
     for name in ("aside", "back"):
         made[name].setEnabled(on_table or on_entry)
     for name in (
-        "new column", "insert row", "delete rows", "delete columns", "rename table", "name rows",
+        "new column", "insert row", "duplicate rows", "fill down", "move up", "move down",
+        "delete rows", "duplicate columns", "move left", "move right", "delete columns",
+        "row by row", "original order", "got", "counts", "save table", "rename table", "name rows",
         "remove table", "paste values",
     ):  # fmt: skip
         made[name].setEnabled(on_table)
@@ -163,6 +181,11 @@ def _fill_recent(window: Window, menu: QMenu) -> None:
     for path in window.session.recent():
         menu.addAction(path.name, partial(window.files.open_any, path)).setToolTip(str(path))
     menu.setEnabled(bool(menu.actions()))
+
+
+def _fill_arrange(window: Window, menu: QMenu) -> None:
+    menu.clear()
+    window.table_page.arrange_menu(menu)
 
 
 def _fill_help(window: Window, menu: QMenu) -> None:

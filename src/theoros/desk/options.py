@@ -10,6 +10,8 @@ from theoros.desk.theme import Theme
 from theoros.verbs.slots import Option
 
 OPTION = Qt.ItemDataRole.UserRole
+CHECKED = Qt.ItemDataRole.UserRole + 1
+"""Whether it is picked, where several can be; None where one is."""
 
 
 class OptionDelegate(QStyledItemDelegate):
@@ -33,6 +35,15 @@ class OptionDelegate(QStyledItemDelegate):
             painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()),
                              self.theme.colour("data"))  # fmt: skip
         inner = rect.adjusted(12, 4, -12, -4)
+        checked = index.data(CHECKED)
+        if checked is not None:
+            side = self.theme.px(13)
+            box = QRect(inner.left(), inner.top() + 2, side, side)
+            painter.setPen(self.theme.colour("data" if checked else "mute"))
+            painter.drawRect(box)
+            if checked:
+                painter.fillRect(box.adjusted(3, 3, -2, -2), self.theme.colour("data"))
+            inner.setLeft(inner.left() + side + 8)
         line = QRect(inner.left(), inner.top(), inner.width(), self.theme.px(18))
         painter.setPen(self.theme.colour("mute"))
         painter.setFont(self.theme.font(12))

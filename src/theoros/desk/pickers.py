@@ -8,15 +8,17 @@ from typing import Any
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import (
     QFrame,
+    QHBoxLayout,
     QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
+    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
-from theoros.desk.options import OPTION, OptionDelegate
+from theoros.desk.options import CHECKED, OPTION, OptionDelegate
 from theoros.desk.theme import Theme
 from theoros.verbs.slots import Option
 
@@ -140,3 +142,70 @@ class PickList(QFrame):
         held: Option = item.data(OPTION)
         self.close()
         self._picked(held.value)
+
+
+class PickMany(PickList):
+    """A popup with options of which several are picked; each pick is told at once.
+
+    Space, Enter or a click picks or puts back; Esc closes. They stand in the order of the options.
+    """
+
+    def __init__(
+        self,
+        theme: Theme,
+        options: tuple[Option, ...],
+        values: tuple[Any, ...],
+        title: str,
+        picked: Callable[[tuple[Any, ...]], None],
+        parent: QWidget,
+    ) -> None:
+        super().__init__(theme, options, None, title, picked, parent)
+        self._values = [value for value in values if any(o.value == value for o in options)]
+        self._order = [option.value for option in options]
+        row = QHBoxLayout()
+        row.setContentsMargins(10, 0, 10, 0)
+        self.told = QLabel()
+        self.told.setProperty("tone", "mute")
+        row.addWidget(self.told, 1)
+        for text, action in (("All", self._all), ("None", self._none), ("Done", self.close)):
+            one = QPushButton(text)
+            one.clicked.connect(lambda _=False, do=action: do())
+            row.addWidget(one)
+        self.layout().addLayout(row)
+        self.resize(self.width(), self.height() + theme.px(44))
+        if self.list.currentRow() < 0 and self.list.count():
+            self.list.setCurrentRow(0)
+        self._mark()
+
+    def _mark(self) -> None:
+        for row in range(self.list.count()):
+            item = self.list.item(row)
+            held: Option = item.data(OPTION)
+            item.setData(CHECKED, held.value in self._values)
+            state = "chosen" if held.value in self._values else "not chosen"
+            item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{held.label}, {state}")
+        self.told.setText(f"{len(self._values)} of {len(self._order)} chosen")
+        self.list.viewport().update()
+
+    def _tell(self) -> None:
+        self._values.sort(key=self._order.index)
+        self._mark()
+        self._picked(tuple(self._values))
+
+    def _all(self) -> None:
+        self._values = list(self._order)
+        self._tell()
+
+    def _none(self) -> None:
+        self._values = []
+        self._tell()
+
+    def _pick(self, item: QListWidgetItem) -> None:
+        if not item.flags() & Qt.ItemFlag.ItemIsEnabled:
+            return
+        held: Option = item.data(OPTION)
+        if held.value in self._values:
+            self._values.remove(held.value)
+        else:
+            self._values.append(held.value)
+        self._tell()

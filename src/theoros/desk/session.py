@@ -32,6 +32,8 @@ class Session(QObject):
     study was opened (None)."""
     selection_changed = Signal(str)
     problem = Signal(str)
+    noted = Signal(str)
+    """What is to be said of an edit that was done."""
     saved = Signal()
 
     def __init__(self, settings: QSettings, journals: Path | None = None) -> None:
@@ -54,10 +56,21 @@ class Session(QObject):
 
     def do(self, edit: Edit) -> bool:
         """Does an edit; a problem is told in a sentence, and then nothing has changed."""
+        before = self.study
         try:
             self.history.do(edit)
         except ValueError as problem:
             self.problem.emit(str(problem))
+            return False
+        self._wrote("wrote", edit)
+        note = edit.note(before)
+        if note:
+            self.noted.emit(note)
+        return True
+
+    def took(self, edit: Edit, before: Study, after: Study) -> bool:
+        """Takes over an edit that was worked out on a worker; False if the study has changed."""
+        if not self.history.took(edit, before, after):
             return False
         self._wrote("wrote", edit)
         return True

@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QItemSelection, QItemSelectionModel, QRect, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import (
+    QItemSelection,
+    QItemSelectionModel,
+    QModelIndex,
+    QRect,
+    QSize,
+    Qt,
+    QTimer,
+    Signal,
+)
 from PySide6.QtGui import QFontMetrics, QPainter
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
@@ -18,22 +27,76 @@ from theoros.desk.session import Session
 from theoros.desk.table_model import SheetModel
 from theoros.desk.theme import Theme
 from theoros.heavy import np
-from theoros.study.edits import DeleteColumns, DeleteRows, SetCells
-from theoros.table.table import Table
+from theoros.study.edits import (
+    DeleteColumns,
+    DeleteRows,
+    DuplicateColumns,
+    DuplicateRows,
+    FillDown,
+    InsertRows,
+    MoveColumns,
+    MoveRows,
+    SetCells,
+)
+from theoros.table.table import Column, Table
 
 HEADER, HEADER_PLAIN = 62, 44
+_ALT_MOVES = {
+    Qt.Key.Key_Up: ("rows", -1), Qt.Key.Key_Down: ("rows", 1),
+    Qt.Key.Key_Left: ("columns", -1), Qt.Key.Key_Right: ("columns", 1),
+}  # fmt: skip
 MOST_SELECTED = 20_000
 """More selected rows than this are not marked one by one in the sheet."""
 
 
-class SheetHeader(QHeaderView):
+class MovingHeader(QHeaderView):
+    """A header whose selected sections can be dragged to another place, all together.
+
+    Dragging from a section that is not selected selects, as ever.
+    """
+
+    dropped = Signal(int)
+    """The selected sections are to stand before the one that is here now."""
+
+    def __init__(self, orientation: Qt.Orientation, parent: QTableView) -> None:
+        super().__init__(orientation, parent)
+        self.setSectionsClickable(True)
+        self.sectionMoved.connect(self._moved)
+        self._putting_back = False
+
+    def _is_selected(self, section: int) -> bool:
+        chosen = self.selectionModel()
+        if chosen is None:
+            return False
+        nowhere = QModelIndex()
+        if self.orientation() == Qt.Orientation.Horizontal:
+            return chosen.isColumnSelected(section, nowhere)
+        return chosen.isRowSelected(section, nowhere)
+
+    def mousePressEvent(self, event) -> None:
+        along = event.position().toPoint()
+        section = self.logicalIndexAt(along)
+        plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
+        self.setSectionsMovable(plain and section >= 0 and self._is_selected(section))
+        super().mousePressEvent(event)
+
+    def _moved(self, section: int, old: int, new: int) -> None:
+        if self._putting_back:
+            return
+        self._putting_back = True
+        self.moveSection(new, old)  # the table itself is put in order, not the view of it
+        self._putting_back = False
+        # where it was let go: behind the section there when moving on, before it when moving back
+        self.dropped.emit(new + 1 if new > old else new)
+
+
+class SheetHeader(MovingHeader):
     """Column names with unit, kind and a small profile of the values."""
 
     def __init__(self, model: SheetModel, theme: Theme, parent: QTableView) -> None:
         super().__init__(Qt.Orientation.Horizontal, parent)
         self.sheet_model, self.theme = model, theme
         self.high = HEADER
-        self.setSectionsClickable(True)
         self.setHighlightSections(False)
         self.setDefaultSectionSize(101)
         self.setMinimumSectionSize(40)
@@ -59,7 +122,7 @@ class SheetHeader(QHeaderView):
             painter.drawText(QRect(inner.left(), inner.top(), inner.width(), line), 0, name)
             painter.setFont(self.theme.font(11.5))
             painter.setPen(c("mute"))
-            kind = f"{about.unit} · {about.kind}" if about.unit else str(about.kind)
+            kind = header_words(about, table)
             kind = painter.fontMetrics().elidedText(kind, elide, inner.width())
             top = inner.top() + line
             painter.drawText(QRect(inner.left(), top, inner.width(), self.theme.px(15)), 0, kind)
@@ -81,6 +144,17 @@ class SheetHeader(QHeaderView):
             painter.setPen(c("mute"))
             painter.drawText(inner, Qt.AlignmentFlag.AlignCenter, "+")
         painter.restore()
+
+
+def header_words(about: Column, table: Table) -> str:
+    """What stands under the name of a column: unit, kind, and what is special about it."""
+    said = [about.unit] if about.unit else []
+    if table.counts == about.name:
+        return " · ".join([*said, "× counts rows"])
+    said.append(str(about.kind))
+    if about.formula:
+        said.append("= formula")
+    return " · ".join(said)
 
 
 class CellDelegate(QStyledItemDelegate):
@@ -118,6 +192,8 @@ class Sheet(QTableView):
 
     column_chosen = Signal(str)
     new_column_wanted = Signal()
+    name_wanted = Signal(str)
+    """A column is to be named."""
     headed_paste = Signal(object)
     """A pasted block whose first line names its columns."""
 
@@ -132,6 +208,11 @@ class Sheet(QTableView):
         self.header = SheetHeader(self.sheet_model, theme, self)
         self.header.high = HEADER if profiled else HEADER_PLAIN
         self.setHorizontalHeader(self.header)
+        self.row_header = MovingHeader(Qt.Orientation.Vertical, self)
+        self.setVerticalHeader(self.row_header)
+        self.header.dropped.connect(self._drop_columns)
+        self.row_header.dropped.connect(self._drop_rows)
+        self.header.sectionDoubleClicked.connect(self._name_column)
         self.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         self.verticalHeader().setHighlightSections(False)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerItem)
@@ -230,6 +311,11 @@ class Sheet(QTableView):
         table, at = self.sheet_model.table, self.currentIndex().column()
         return table.columns[at].name if table and 0 <= at < len(table.columns) else ""
 
+    def go_to_row(self, row: int) -> None:
+        """Makes a row the current one, in the column there was."""
+        column = max(0, self.currentIndex().column())
+        self.setCurrentIndex(self.sheet_model.index(row, column))
+
     def _header_clicked(self, section: int) -> None:
         table = self.sheet_model.table
         if table is not None and section >= len(table.columns):
@@ -264,8 +350,120 @@ class Sheet(QTableView):
             self.go_on(1)
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and not control:
             self.clear_cells()
+        elif event.modifiers() & Qt.KeyboardModifier.AltModifier and key in _ALT_MOVES:
+            self.move_selected(*_ALT_MOVES[key])
         else:
             super().keyPressEvent(event)
+
+    def moveCursor(self, action, modifiers):
+        """Tab goes right and on to the next row; in the first row it reaches a new column."""
+        table, index = self.sheet_model.table, self.currentIndex()
+        if table is not None and action == self.CursorAction.MoveNext and index.isValid():
+            width = len(table.columns) + (1 if index.row() == 0 and table.rows <= 1 else 0)
+            if index.column() + 1 < width:
+                return self.sheet_model.index(index.row(), index.column() + 1)
+            row = min(index.row() + 1, self.sheet_model.rowCount() - 1)
+            return self.sheet_model.index(row, 0)
+        if table is not None and action == self.CursorAction.MovePrevious and index.column() == 0:
+            row = max(0, index.row() - 1)
+            return self.sheet_model.index(row, max(0, len(table.columns) - 1))
+        return super().moveCursor(action, modifiers)
+
+    # rows and columns as wholes
+
+    def chosen_rows(self) -> list[int]:
+        """The rows with a selected cell, in order; the current one if there is none."""
+        table = self.sheet_model.table
+        ranges = self.selectionModel().selection()
+        rows = {row for part in ranges for row in range(part.top(), part.bottom() + 1)}
+        if not rows and self.currentIndex().isValid():
+            rows = {self.currentIndex().row()}
+        return sorted(row for row in rows if table is not None and row < table.rows)
+
+    def _drop_rows(self, to: int) -> None:
+        table, rows = self.sheet_model.table, self.chosen_rows()
+        if table is not None and rows:
+            self._do_move_rows(table, rows, min(to, table.rows))
+
+    def _do_move_rows(self, table: Table, rows: list[int], to: int) -> None:
+        if self.session.do(MoveRows(table.name, tuple(rows), to)):
+            first = to - sum(1 for row in rows if row < to)
+            self._select_again(first, len(rows), rows=True)
+
+    def _drop_columns(self, to: int) -> None:
+        table, names = self.sheet_model.table, self.chosen_columns()
+        if table is not None and names:
+            self._do_move_columns(table, names, min(to, len(table.columns)))
+
+    def _do_move_columns(self, table: Table, names: list[str], to: int) -> None:
+        places = [table.place(name) for name in names]
+        if self.session.do(MoveColumns(table.name, tuple(names), to)):
+            first = to - sum(1 for place in places if place < to)
+            self._select_again(first, len(names), rows=False)
+
+    def _select_again(self, first: int, count: int, *, rows: bool) -> None:
+        """What was moved stays selected, so that it can be moved on."""
+        model = self.sheet_model
+        last_row, last_column = model.rowCount() - 1, model.columnCount() - 1
+        start = model.index(first, 0) if rows else model.index(0, first)
+        last = first + count - 1
+        end = model.index(last, last_column) if rows else model.index(last_row, last)
+        flags = QItemSelectionModel.SelectionFlag
+        self.selectionModel().setCurrentIndex(start, flags.NoUpdate)
+        self.selectionModel().select(QItemSelection(start, end), flags.ClearAndSelect)
+
+    def move_selected(self, axis: str, by: int) -> None:
+        """Moves the selected rows or columns by one place."""
+        table = self.sheet_model.table
+        if table is None:
+            return
+        if axis == "rows":
+            rows = self.chosen_rows()
+            to = (min(rows) - 1 if by < 0 else max(rows) + 2) if rows else -1
+            if rows and 0 <= to <= table.rows:
+                self._do_move_rows(table, rows, to)
+            return
+        names = self.chosen_columns() or [n for n in [self.current_column()] if n]
+        places = [table.place(name) for name in names]
+        to = (min(places) - 1 if by < 0 else max(places) + 2) if places else -1
+        if places and 0 <= to <= len(table.columns):
+            self._do_move_columns(table, names, to)
+
+    def duplicate_rows(self) -> None:
+        table, rows = self.sheet_model.table, self.chosen_rows()
+        if table is not None and rows and self.session.do(DuplicateRows(table.name, tuple(rows))):
+            self._select_again(max(rows) + 1, len(rows), rows=True)
+
+    def duplicate_columns(self) -> None:
+        table = self.sheet_model.table
+        names = self.chosen_columns() or [n for n in [self.current_column()] if n]
+        if table is not None and names:
+            self.session.do(DuplicateColumns(table.name, tuple(names)))
+
+    def fill_down(self) -> None:
+        """The first selected row's values in every selected row below it."""
+        box, table = self._box(), self.sheet_model.table
+        if box is None or table is None or not table.rows:
+            return
+        top, left, bottom, right = box
+        if top == bottom:
+            top -= 1  # one cell alone is filled from the one above it
+        bottom, right = min(bottom, table.rows - 1), min(right, len(table.columns) - 1)
+        if 0 <= top < bottom and right >= left:
+            names = tuple(column.name for column in table.columns[left : right + 1])
+            self.session.do(FillDown(table.name, top, bottom, names))
+
+    def insert_rows(self) -> None:
+        """As many empty rows as are selected, above them."""
+        table, rows = self.sheet_model.table, self.chosen_rows()
+        if table is not None:
+            at = min(rows, default=table.rows)
+            self.session.do(InsertRows(table.name, at, max(1, len(rows))))
+
+    def _name_column(self, section: int) -> None:
+        table = self.sheet_model.table
+        if table is not None and section < len(table.columns):
+            self.name_wanted.emit(table.columns[section].name)
 
     def clear_cells(self) -> None:
         """Makes the selected cells missing."""
@@ -293,8 +491,10 @@ class Sheet(QTableView):
         if self.chosen_columns():
             lines.insert(0, [about.label for about in table.columns[left : right + 1]])
         from theoros.desk.clipboard import copy_cells
+        from theoros.files.grid import guarded
 
-        copy_cells(lines)
+        # what a spreadsheet would run as a formula is copied so that it is not run
+        copy_cells([[guarded(cell) for cell in line] for line in lines])
 
     def paste(self, *, headed: bool = True) -> None:
         """Puts a block from the clipboard in, from the current cell on.
@@ -316,8 +516,7 @@ class Sheet(QTableView):
 
     def delete_rows(self) -> None:
         table = self.sheet_model.table
-        rows = sorted({index.row() for index in self.selectedIndexes()})
-        rows = [row for row in rows if table is not None and row < table.rows]
+        rows = self.chosen_rows()
         if rows and table is not None:
             self.session.do(DeleteRows(table.name, tuple(rows)))
 

@@ -11,19 +11,37 @@ import re
 from itertools import pairwise
 from typing import Any
 
-from PySide6.QtCore import QPoint, QRect, QSize, Qt, Signal
+from PySide6.QtCore import QPoint, QRect, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QFontMetricsF, QPainter
-from PySide6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QSizePolicy, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QCompleter,
+    QLabel,
+    QLineEdit,
+    QSizePolicy,
+    QWidget,
+)
 
 from theoros.answer.wording import exact
-from theoros.desk.pickers import PickList
+from theoros.desk.formula_edit import FormulaEdit, pointed
+from theoros.desk.pickers import PickList, PickMany
 from theoros.desk.theme import Theme
 from theoros.table.kinds import NotAValue, parse_number
-from theoros.verbs.slots import Phrase, Pick, Slot, TypeNumber
+from theoros.verbs.slots import (
+    Phrase,
+    Pick,
+    PickSeveral,
+    Slot,
+    TypeFormula,
+    TypeNumber,
+    TypeText,
+)
 
 SIZE = 20.0
 LINE = 1.55
 """Height of a line as a multiple of the letter size."""
+TYPING_MS = 250
+"""A pause in typing after which what is typed is told."""
 
 
 class SlotButton(QAbstractButton):
@@ -50,7 +68,7 @@ class SlotButton(QAbstractButton):
         lit = self.hasFocus() or self.underMouse()
         if lit:
             painter.fillRect(rect, self.theme.colour("wash"))
-        empty = self.slot.value is None or bool(self.slot.problem)
+        empty = self.slot.value in (None, "", ()) or bool(self.slot.problem)
         role = "bad" if self.slot.problem else "mute" if empty else "ink"
         painter.setFont(self.theme.font(self._size, serif=True))
         painter.setPen(self.theme.colour(role))
@@ -72,6 +90,14 @@ class SlotButton(QAbstractButton):
             self.click()
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and isinstance(bar, StatementBar):
             bar.walk(self, 1 if key == Qt.Key.Key_Right else -1)
+        elif (
+            isinstance(self.slot.holds, TypeText)
+            and event.text().isprintable()
+            and event.text().strip()
+        ):
+            self.click()  # typing begins the text anew
+            if isinstance(bar, StatementBar) and bar.editor:
+                bar.editor.setText(event.text())
         elif isinstance(self.slot.holds, TypeNumber) and re.match(r"[0-9.,+\-−]", event.text()):
             self.click()  # typing a digit begins the number
             if isinstance(bar, StatementBar) and bar.editor:
@@ -84,10 +110,14 @@ class StatementBar(QWidget):
     """Shows a phrase and tells which slot was given which value."""
 
     slot_set = Signal(str, object)
+    typing = Signal(str, str)
+    """What is being typed into a slot for text, before it is set."""
 
     def __init__(self, theme: Theme, size: float = SIZE) -> None:
         super().__init__()
         self.theme, self._size = theme, size
+        self._pause = QTimer(self, singleShot=True, interval=TYPING_MS)
+        self._pause.timeout.connect(self._tell_typing)
         self._parts: list[tuple[QWidget, bool]] = []
         self._phrase: Phrase = ()
         self.editor: QLineEdit | None = None
@@ -219,7 +249,13 @@ class StatementBar(QWidget):
     def _width_of(self, widget: QWidget) -> int:
         """The room a part takes; a slot that is being typed in has room for a number."""
         wide = widget.sizeHint().width()
-        return max(wide, self.theme.px(90)) if widget is self._editing else wide
+        if widget is not self._editing:
+            return wide
+        holds = self._editing.slot.holds
+        least = (
+            420 if isinstance(holds, TypeFormula) else 170 if isinstance(holds, TypeText) else 90
+        )
+        return max(wide, self.theme.px(least))
 
     # opening a slot
 
@@ -242,17 +278,36 @@ class StatementBar(QWidget):
 
             popup = PickList(self.theme, slot.holds.options, slot.value, slot.label, picked, self)
             popup.open_at(button.mapToGlobal(QPoint(0, button.height() + 2)))
+        elif isinstance(slot.holds, PickSeveral):
+            many = PickMany(
+                self.theme, slot.holds.options, slot.value, slot.label,
+                lambda value: self.slot_set.emit(slot.name, value), self,
+            )  # fmt: skip
+            self._opened = slot.name
+            many.open_at(button.mapToGlobal(QPoint(0, button.height() + 2)))
         else:
             self._type(button, slot.holds)
 
-    def _type(self, button: SlotButton, holds: TypeNumber) -> None:
+    def _type(self, button: SlotButton, holds: TypeNumber | TypeText) -> None:
         self._end_editing()
         value: Any = button.slot.value
         self._editing = button
-        self.editor = QLineEdit("" if value is None else as_typed(value), self)
+        if isinstance(holds, TypeFormula):
+            self.editor = FormulaEdit(value, holds.columns, self)
+            self.editor.textChanged.connect(lambda _: self._pause.start())
+        elif isinstance(holds, TypeText):
+            self.editor = QLineEdit(value, self)
+            self.editor.textChanged.connect(lambda _: self._pause.start())
+            if holds.suggestions:
+                completer = QCompleter(list(holds.suggestions), self.editor)
+                completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+                completer.setFilterMode(Qt.MatchFlag.MatchContains)
+                self.editor.setCompleter(completer)
+        else:
+            self.editor = QLineEdit("" if value is None else as_typed(value), self)
         self.editor.setFont(self.theme.font(self._size - 3))
         self.editor.setAccessibleName(button.slot.label)
-        self.editor.setAccessibleDescription(f"{holds.range_words} {holds.help}".strip())
+        self.editor.setAccessibleDescription(_said_of(holds))
         self._arrange()
         self.updateGeometry()
         self.editor.setGeometry(button.geometry().adjusted(0, -2, 0, 2))
@@ -261,7 +316,10 @@ class StatementBar(QWidget):
         self.editor.installEventFilter(self)
         self.editor.show()
         self.editor.setFocus()
-        self.say(f"{holds.range_words} {holds.help}".strip())
+        self.say(_said_of(holds))
+        if isinstance(holds, TypeText) and holds.suggestions and not value:
+            self.editor.completer().setCompletionPrefix("")
+            self.editor.completer().complete()
 
     def eventFilter(self, watched, event) -> bool:
         if watched is self.editor:
@@ -295,6 +353,9 @@ class StatementBar(QWidget):
         if self.editor is None or self._editing is None:
             return
         slot = self._editing.slot
+        if isinstance(slot.holds, TypeText):
+            self._typed_text(slot, slot.holds, leaving=leaving)
+            return
         assert isinstance(slot.holds, TypeNumber)
         text = self.editor.text().strip().removesuffix(slot.holds.unit).strip()
         value: float | None
@@ -323,7 +384,38 @@ class StatementBar(QWidget):
         if not problem and value != slot.value:
             self.slot_set.emit(slot.name, value)
 
+    def _typed_text(self, slot: Slot, holds: TypeText, *, leaving: bool) -> None:
+        assert self.editor is not None
+        text = self.editor.text().strip()
+        problem, place = holds.problem(text), None
+        if isinstance(holds, TypeFormula) and text:
+            from theoros.table.formula import FormulaError, parse
+
+            try:
+                parse(text, holds.columns)
+            except FormulaError as found:
+                problem, place = f"{found} {pointed(text, found.at, found.end)}", found
+        if problem and not leaving:
+            self.editor.setProperty("wrong", True)
+            self.editor.style().polish(self.editor)
+            self.say(problem, "bad")
+            if place is not None and isinstance(self.editor, FormulaEdit):
+                self.editor.select_fault(place.at, place.end)
+            return
+        button = self._editing
+        self._end_editing()
+        self._message_for_problem()
+        if not leaving and button is not None:
+            button.setFocus()
+        if text != slot.value:
+            self.slot_set.emit(slot.name, text)
+
+    def _tell_typing(self) -> None:
+        if self.editor is not None and self._editing is not None:
+            self.typing.emit(self._editing.slot.name, self.editor.text().strip())
+
     def _end_editing(self) -> None:
+        self._pause.stop()
         editor, self.editor, self._editing = self.editor, None, None
         if editor:
             editor.removeEventFilter(self)
@@ -333,6 +425,13 @@ class StatementBar(QWidget):
     def _message_for_problem(self) -> None:
         problem = next((b.slot.problem for b in self.slots_shown() if b.slot.problem), "")
         self.say(problem, "bad" if problem else "mute")
+
+
+def _said_of(holds: TypeNumber | TypeText) -> str:
+    """What is said while a slot is typed into."""
+    if isinstance(holds, TypeNumber):
+        return f"{holds.range_words} {holds.help}".strip()
+    return holds.help
 
 
 def as_typed(value: float) -> str:

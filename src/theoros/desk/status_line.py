@@ -54,19 +54,29 @@ def status_texts(window: Window) -> list[str]:
     if what == "report":
         return [counted(len(window.session.study.report), "block")]
     name = key
-    made = []
+    made: list[str] = []
+    if what == "arrange":
+        return [f"{key} is not changed until it is arranged"]
     if what == "entry":
         answer, entry = window.entry_page.answer, window.entry_page.entry
         name = entry.statement.table if entry else ""
         if answer and not answer.problem:
-            made.append(f"{name}: {counted(answer.used, 'row')} in use")
+            table = window.session.study.by_name.get(name)
+            one = "case" if table is not None and table.counts else "row"
+            made.append(f"{name}: {counted(answer.used, one)} in use")
             made += list(answer.left_out) or ["none left out"]
             if answer.seed is not None:
                 made.append(f"seed {answer.seed}")
     else:
         table = window.session.study.by_name.get(key)
         if table is not None:
-            made.append(f"{key}: {counted(table.rows, 'row')}")
+            made.append(
+                f"{key}: {counted(table.rows, 'row')}, {counted(len(table.columns), 'column')}"
+            )
+            if table.ready and (table.aside or table.keep):
+                made.append(f"{counted(int(table.in_use.sum()), 'row')} in use")
+            if table.ready and table.counts:
+                made.append(f"{counted(int(table.weights.sum()), 'case')}")
             column = window.table_page.sheet.current_column()
             if column and table.ready:
                 missing = table.missing(column)

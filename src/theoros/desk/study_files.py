@@ -9,16 +9,15 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from theoros.desk.worker import Worker
+from theoros.files.form import ReadError
 from theoros.study.edits import AddTable
 from theoros.study.entries import Study, StudyError
-from theoros.study.file import SUFFIX, open_study, save_study
+from theoros.study.file import SUFFIX, open_study, save_study, write_atomically
 from theoros.table.changes import empty_table
 from theoros.table.table import Table, free_name
 
 if TYPE_CHECKING:
     from theoros.desk.window import Window
-
-TABLE_SUFFIXES = (".csv", ".tsv", ".txt", ".tab", ".dat")
 
 
 class StudyFiles:
@@ -47,7 +46,7 @@ class StudyFiles:
                 self.window,
                 "Open table",
                 "",
-                "Tables (*.csv *.tsv *.txt *.tab *.dat);;All files (*)",
+                table_filter(),
             )
             if not name:
                 return
@@ -62,6 +61,40 @@ class StudyFiles:
         name = free_name(" ".join(table.name.split()) or "table", self.session.study.by_name)
         if self.session.do(AddTable(table.with_(name=name))):
             self.window.show_target(("table", name))
+
+    def save_table(self) -> None:
+        """Writes the table that is shown to a file of a format chosen by its ending."""
+        table = self.session.study.by_name.get(self.window.current_table())
+        if table is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Save table", f"{table.name}.csv", table_filter(each=True)
+        )
+        if name:
+            self.save_table_to(Path(name))
+
+    def save_table_to(self, path: Path) -> None:
+        """Writes the table that is shown, on the worker; what the format cannot hold is said."""
+        table = self.session.study.by_name[self.window.current_table()]
+
+        def steps() -> Iterator[object]:
+            from theoros.files.formats import write_table
+
+            said: list[str] = []
+            try:
+                write_atomically(path, lambda target: said.append(write_table(table, target)))
+                yield path, said[0]
+            except (StudyError, ReadError) as problem:
+                yield path, problem
+
+        self.worker.run("save table", steps)
+
+    def _table_saved(self, path: Path, result: str | ValueError) -> None:
+        if isinstance(result, ValueError):
+            self.window.banner.say(str(result), "bad")
+        else:
+            tone = "warn" if result else "mute"
+            self.window.banner.say(f"Saved {path.name}. {result}".strip(), tone)
 
     def new_study(self) -> None:
         if self.may_leave():
@@ -80,7 +113,7 @@ class StudyFiles:
             if not name:
                 return
             path = Path(name)
-        if path.suffix.lower() in TABLE_SUFFIXES:
+        if is_table(path):
             self.open_table(path)
             return
         if not self.may_leave():
@@ -133,6 +166,8 @@ class StudyFiles:
         self.worker.run("save study", steps)
 
     def _worked(self, key: str, step: Any) -> None:
+        if key == "save table":
+            self._table_saved(*step)
         if key not in ("open study", "save study"):
             return
         path, result = step
@@ -180,3 +215,24 @@ class StudyFiles:
             self.window.banner.say(str(problem), "bad")
             return False
         return True
+
+
+def is_table(path: Path) -> bool:
+    """Whether a file is a table by its name, rather than a study."""
+    from theoros.files.formats import formats
+
+    return any(one.fits(path) for one in formats())
+
+
+def table_filter(*, each: bool = False) -> str:
+    """The filter of a file dialog for tables; with `each`, a line for each format."""
+    from theoros.files.formats import formats
+
+    def pattern(suffix: str) -> str:
+        return f"*{suffix}" if suffix.startswith(".") else suffix
+
+    lines = [f"{one.name} ({' '.join(map(pattern, one.suffixes))})" for one in formats()]
+    if each:
+        return ";;".join(sorted(lines, key=lambda line: not line.startswith("CSV")))
+    endings = " ".join(pattern(suffix) for one in formats() for suffix in one.suffixes)
+    return f"Tables ({endings});;All files (*)"

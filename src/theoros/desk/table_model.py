@@ -93,7 +93,7 @@ class SheetModel(QAbstractTableModel):
             right = self.table.columns[column].kind is Kind.NUMBER
             side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
             return int(side | Qt.AlignmentFlag.AlignVCenter)
-        away = row in self.table.aside
+        away = self._away(row)
         if role == Qt.ItemDataRole.FontRole and away:
             font = self.theme.font(13)
             font.setItalic(True)
@@ -103,7 +103,7 @@ class SheetModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.AccessibleTextRole:
             name = self.table.columns[column].name
             said = f"{name}, row {row + 1}: {self.text(row, column) or 'missing'}"
-            return f"{said}, set aside" if away else said
+            return f"{said}, not in use" if away else said
         return None
 
     def headerData(self, section, orientation, role=Qt.ItemDataRole.DisplayRole):
@@ -111,17 +111,25 @@ class SheetModel(QAbstractTableModel):
             return None
         if role == Qt.ItemDataRole.DisplayRole:
             if orientation == Qt.Orientation.Vertical:
-                if section in self.table.aside:
-                    return f"({section + 1})"  # set aside: a sign besides the grey
+                if section < self.table.rows and self._away(section):
+                    return f"({section + 1})"  # not in use: a sign besides the grey
                 return str(section + 1) if section < self.table.rows else "+"
             columns = self.table.columns
             return columns[section].name if section < len(columns) else "+"
         if role == Qt.ItemDataRole.AccessibleTextRole and orientation == Qt.Orientation.Horizontal:
             if section < len(self.table.columns):
                 about = self.table.columns[section]
-                return f"{about.label}, {about.kind}"
+                counted = ", rows count by it" if self.table.counts == about.name else ""
+                return f"{about.label}, {about.kind}{counted}"
             return "new column"
         return None
+
+    def _away(self, row: int) -> bool:
+        """Whether a row is set aside or not kept. Does not make an unread table be read."""
+        table = self.table
+        if table is None or not (table.aside or table.keep):
+            return False
+        return row in table.aside or (table.kept is not None and not table.kept[row])
 
     def setData(self, index: QModelIndex, value, role=Qt.ItemDataRole.EditRole) -> bool:
         if role != Qt.ItemDataRole.EditRole or self.table is None:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QInputDialog,
@@ -15,20 +18,34 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from theoros.answer.wording import counted, plural
+from theoros.answer.wording import counted
+from theoros.desk.notice import Notice
 from theoros.desk.session import Session
 from theoros.desk.sheet import Sheet
+from theoros.desk.table_words import TableWords, story_menu
 from theoros.desk.theme import Theme
-from theoros.desk.widgets import mute
 from theoros.desk.worker import Worker
-from theoros.study.edits import AddColumn, ChangeTable, InsertRows, PasteTable
+from theoros.study.edits import (
+    AddColumn,
+    ChangeColumn,
+    ChangeTable,
+    OriginalOrder,
+    PasteTable,
+    SetAside,
+    SetKeep,
+)
 from theoros.table.kinds import Kind
+from theoros.table.levels import doubtful_kind
 from theoros.table.profile import profile
 from theoros.table.table import Column, Table, free_name
 
 
 class TablePage(QWidget):
     message = Signal(str)
+    arrange_wanted = Signal(str)
+    """An arrangement of this table, by its name."""
+    row_by_row_wanted = Signal()
+    save_wanted = Signal()
 
     def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
         super().__init__()
@@ -45,20 +62,16 @@ class TablePage(QWidget):
         self.title.setCursor(Qt.CursorShape.PointingHandCursor)
         self.title.clicked.connect(self.rename)
         head.addWidget(self.title)
-        self.noun_before = mute("each row is one")
-        head.addWidget(self.noun_before)
-        self.noun = QPushButton()
-        self.noun.setProperty("link", True)
-        self.noun.setToolTip("Say what one row is")
-        self.noun.clicked.connect(self.name_rows)
-        head.addWidget(self.noun)
-        self.size_label = mute("")
-        head.addWidget(self.size_label)
-        head.addStretch()
+        self.words = TableWords(session, theme, self.message.emit)
+        head.addWidget(self.words, 1)
         self.arrange = QPushButton("Arrange ▾")
         self.arrange.setAccessibleName("Arrange the table")
         head.addWidget(self.arrange)
         layout.addLayout(head)
+        self.kept = Notice(theme, "rows in use")
+        layout.addWidget(self.kept)
+        self.doubt = Notice(theme, "a kind that may be wrong")
+        layout.addWidget(self.doubt)
         self.sheet = Sheet(session, theme)
         self.sheet.headed_paste.connect(self._paste_with_header)
         self.sheet.new_column_wanted.connect(self.add_column)
@@ -72,7 +85,9 @@ class TablePage(QWidget):
         self.empty.setProperty("tone", "mute")
         layout.addWidget(self.empty)
         self.arrange.clicked.connect(
-            lambda: self.menu().exec(self.arrange.mapToGlobal(self.arrange.rect().bottomLeft()))
+            lambda: self.arrange_menu().exec(
+                self.arrange.mapToGlobal(self.arrange.rect().bottomLeft())
+            )
         )
         worker.stepped.connect(self._profiled)
         theme.changed.connect(self._retheme)
@@ -91,24 +106,75 @@ class TablePage(QWidget):
         )
 
     def show_table(self, name: str) -> None:
+        another = name != self.sheet.sheet_model.name
         self.sheet.show_table(name)
         table = self.table
         if table is None:
             return
         self.title.setText(name)
         self.title.setAccessibleName(f"table {name}, rename")
-        self.noun.setText(table.noun)
-        self.noun.setAccessibleName(f"each row is one {table.noun}, change")
-        columns = counted(len(table.columns), "column")
-        away = f", {len(table.aside)} set aside" if table.aside else ""
-        self.size_label.setText(f"·  {counted(table.rows, 'row')}, {columns}{away}")
+        self.words.show_table(table)
+        self._say_kept(table)
+        if another:
+            self.doubt.say("", [])
         self.empty.setText(
-            "Type a value to begin, or paste a block from a spreadsheet (Ctrl+V)."
+            "Type a value to begin; Tab goes right, Enter down. Or paste a block from a "
+            "spreadsheet (Ctrl+V)."
             if not table.columns
             else ""
         )
         self.empty.setVisible(not table.columns)
         self._profile(table)
+
+    def _say_kept(self, table: Table) -> None:
+        """Which rows are in use, with the way back."""
+        parts: list[str] = []
+        links: list[tuple[str, Callable[[], object]]] = []
+        if table.keep and table.kept is not None:
+            kept = int(table.kept.sum())
+            from theoros.table.formula import in_words
+
+            where = in_words(table.keep, table)
+            parts.append(f"Kept are the {kept} of {counted(table.rows, 'row')} where {where}.")
+            links.append(("Keep all rows", lambda: self.session.do(SetKeep(table.name, ""))))
+            links.append(("Change", lambda: self.arrange_wanted.emit("keep rows")))
+        if table.aside:
+            count = len(table.aside)
+            parts.append(f"{counted(count, 'row')} {'is' if count == 1 else 'are'} set aside.")
+            back = SetAside(table.name, tuple(sorted(table.aside)), False)
+            links.append((f"Take {'it' if count == 1 else 'them'} back",
+                          lambda: self.session.do(back)))  # fmt: skip
+        if table.origin is not None:
+            parts.append("The rows are sorted.")
+            links.append(("Original order", lambda: self.session.do(OriginalOrder(table.name))))
+        self.kept.say("  ".join(parts), links)
+
+    def _say_doubt(self, table: Table, doubts: dict[str, str]) -> None:
+        """Points out, once for each column, a kind that may be wrong."""
+        if not doubts:
+            self.doubt.say("", [])
+            return
+        name, text = next(iter(doubts.items()))
+        column = table.column(name)
+        other = Kind.CATEGORY if column.kind is Kind.NUMBER else Kind.NUMBER
+        self.doubt.say(
+            text,
+            [
+                (
+                    f"Make it a {other}",
+                    lambda: self.session.do(
+                        ChangeColumn(table.name, name, replace(column, kind=other, checked=True))
+                    ),
+                ),
+                (
+                    f"It is a {column.kind}",
+                    lambda: self.session.do(
+                        ChangeColumn(table.name, name, replace(column, checked=True))
+                    ),
+                ),
+            ],
+            "warn",
+        )
 
     def _profile(self, table: Table) -> None:
         """Profiles come from the worker; the old ones stay until the new are there."""
@@ -118,8 +184,10 @@ class TablePage(QWidget):
         }
 
         def steps():
+            doubts = {about.name: doubtful_kind(table, about.name) for about in table.columns}
+            yield table, "", {name: text for name, text in doubts.items() if text}
             for about in table.columns:
-                yield table.name, about.name, profile(table, about.name)
+                yield table, about.name, profile(table, about.name)
 
         self.worker.run("profiles", steps)
 
@@ -127,42 +195,77 @@ class TablePage(QWidget):
         if key != "profiles":
             return
         table, column, made = step
-        if table == self.sheet.sheet_model.name:
+        if table is not self.table:
+            return
+        if column:
             self.sheet.sheet_model.profiles[column] = made
             self.sheet.header.viewport().update()
+        else:
+            self._say_doubt(table, made)
 
     # what can be done
 
     def menu(self) -> QMenu:
-        menu = QMenu(self)
-        table = self.table
-        menu.addAction("New column", self.add_column)
-        menu.addAction("Insert row above", self.insert_row)
-        rows = counted(max(1, len({i.row() for i in self.sheet.selectedIndexes()})), "row")
-        delete = menu.addAction(f"Delete {rows}", self.sheet.delete_rows)
-        delete.setEnabled(table is not None and table.rows > 0)
-        names = self.sheet.chosen_columns() or [n for n in [self.sheet.current_column()] if n]
-        columns = f"Delete {names[0]}" if len(names) == 1 else f"Delete {len(names)} columns"
-        gone = menu.addAction(columns if names else "Delete column", self.sheet.delete_columns)
-        gone.setEnabled(bool(names))
-        menu.addSeparator()
-        menu.addAction("Copy", self.sheet.copy)
-        menu.addAction("Paste", self.sheet.paste)
+        """What can be done with the rows and columns that are selected."""
+        menu, sheet, table = QMenu(self), self.sheet, self.table
+        count = len(sheet.chosen_rows())
+        rows = counted(max(1, count), "row")
+        names = sheet.chosen_columns() or [n for n in [sheet.current_column()] if n]
+        columns = names[0] if len(names) == 1 else f"{len(names)} columns"
+        some_rows = table is not None and count > 0
+        for text, action, able in (
+            (f"Insert {rows} above", sheet.insert_rows, table is not None),
+            (f"Duplicate {rows}", sheet.duplicate_rows, some_rows),
+            (f"Delete {rows}", sheet.delete_rows, some_rows),
+            ("Fill down", sheet.fill_down, some_rows),
+            ("", None, True),
+            ("New column", self.add_column, table is not None),
+            (f"Duplicate {columns}", sheet.duplicate_columns, bool(names)),
+            (f"Delete {columns}", sheet.delete_columns, bool(names)),
+            ("", None, True),
+            ("Copy", sheet.copy, True),
+            ("Paste", sheet.paste, True),
+            ("", None, True),
+            ("Row by row", self.row_by_row_wanted.emit, table is not None),
+        ):
+            if action is None:
+                menu.addSeparator()
+            else:
+                menu.addAction(text, action).setEnabled(able)
+        menu.addMenu(self.arrange_menu(QMenu("Arrange", menu)))
         return menu
 
+    def arrange_menu(self, menu: QMenu | None = None) -> QMenu:
+        """The arrangements of a table."""
+        from theoros.verbs.arrange.arrangement import arrangements
+
+        made = menu or QMenu(self)
+        table = self.table
+        for name, one in arrangements().items():
+            action = made.addAction(one.label, lambda n=name: self.arrange_wanted.emit(n))
+            action.setToolTip(one.help)
+            action.setEnabled(table is not None and bool(table.columns))
+        made.addSeparator()
+        back: QAction = made.addAction("Original order", self.original_order)
+        back.setEnabled(table is not None and table.origin is not None)
+        if table is not None:
+            made.addMenu(story_menu(table, made))
+        made.addAction("Save table as…", self.save_wanted.emit)
+        return made
+
+    def original_order(self) -> None:
+        if self.table is not None:
+            self.session.do(OriginalOrder(self.table.name))
+
     def add_column(self) -> None:
+        """A new column behind the last, ready to be named."""
         table = self.table
         if table is None:
             return
         name = free_name(f"column {len(table.columns) + 1}", table.by_name)
         if self.session.do(AddColumn(table.name, Column(name, Kind.NUMBER))):
             self.sheet.setCurrentIndex(self.sheet.sheet_model.index(0, len(table.columns)))
-
-    def insert_row(self) -> None:
-        table = self.table
-        if table is not None:
-            at = min(max(0, self.sheet.currentIndex().row()), table.rows)
-            self.session.do(InsertRows(table.name, at, 1))
+            self.sheet.name_wanted.emit(name)
 
     def rename(self) -> None:
         table = self.table
@@ -173,15 +276,7 @@ class TablePage(QWidget):
             self.session.do(ChangeTable(table.name, name, table.noun))
 
     def name_rows(self) -> None:
-        table = self.table
-        if table is None:
-            return
-        noun, taken = QInputDialog.getText(
-            self, "What is one row?", "Each row is one …", text=table.noun
-        )
-        if taken:
-            self.session.do(ChangeTable(table.name, table.name, noun))
-            self.message.emit(f"Two of them are two {plural(noun.strip() or 'row')}.")
+        self.words.name_rows()
 
     def _paste_with_header(self, question: Any) -> None:
         """A pasted block whose first line looks like names: they become columns."""

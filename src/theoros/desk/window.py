@@ -46,9 +46,11 @@ from theoros.study.journal import Unsaved
 from theoros.verbs.registry import verbs
 
 if TYPE_CHECKING:
+    from theoros.desk.arrange_page import ArrangePage
     from theoros.desk.entry_page import EntryPage
     from theoros.desk.reading_pane import ReadingPane
     from theoros.desk.report_page import ReportPage, ReportPane
+    from theoros.desk.row_card import RowCard
     from theoros.desk.start_page import StartPage
 
 LEFT, RIGHT = 206, 292
@@ -136,6 +138,7 @@ class Window(QMainWindow):
 
     def _connect(self) -> None:
         session = self.session
+        session.noted.connect(lambda text: self.banner.say(text, "mute"))
         session.changed.connect(self._changed)
         session.problem.connect(lambda text: self.banner.say(text, "bad"))
         session.saved.connect(self._titles)
@@ -145,6 +148,10 @@ class Window(QMainWindow):
         self.side.remove_wanted.connect(self.asking.remove)
         self.table_page.message.connect(lambda text: self.banner.say(text, "mute"))
         self.table_page.sheet.column_chosen.connect(self._column_chosen)
+        self.table_page.sheet.name_wanted.connect(self._name_column)
+        self.table_page.arrange_wanted.connect(self.asking.arrange)
+        self.table_page.row_by_row_wanted.connect(self.show_row_by_row)
+        self.table_page.save_wanted.connect(self.files.save_table)
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
         self.side_work.failed.connect(self._side_failed)
         self.side_work.finished.connect(
@@ -156,7 +163,81 @@ class Window(QMainWindow):
         pane = ColumnPane(self.session, self.theme, self.side_work)
         pane.statement_wanted.connect(self.asking.add_entry)
         pane.new_column_wanted.connect(self.table_page.add_column)
+        pane.row_by_row_wanted.connect(self.show_row_by_row)
+        pane.sheet_wanted.connect(self.table_page.sheet.setFocus)
         return pane
+
+    @cached_property
+    def row_card(self) -> RowCard:
+        """Row by row, in the place of the column."""
+        from theoros.desk.row_card import RowCard
+
+        card = RowCard(self.session, self.theme)
+        self.card_scroll = scrolled(card, "row by row")
+        self.panes.addWidget(self.card_scroll)
+        card.row_shown.connect(self.table_page.sheet.go_to_row)
+        card.closed.connect(self.show_column_pane)
+        sheet = self.table_page.sheet
+        sheet.selectionModel().currentRowChanged.connect(lambda *_: self._row_chosen())
+        return card
+
+    @property
+    def row_by_row(self) -> bool:
+        """Whether the rows are shown one by one beside the table."""
+        return "row_card" in self.__dict__ and self.panes.currentWidget() is self.card_scroll
+
+    def show_row_by_row(self) -> None:
+        """Shows the current row as a card, and puts the cursor into it."""
+        if not self.shown or self.shown[0] != "table":
+            return
+        if self.row_by_row:
+            self.show_column_pane()
+            return
+        card = self.row_card
+        self.panes.setCurrentWidget(self.card_scroll)
+        card.show_row(self.shown[1], max(0, self.table_page.sheet.currentIndex().row()))
+        card.focus_field(0)
+
+    def show_column_pane(self) -> None:
+        self.panes.setCurrentWidget(self.column_scroll)
+        self.table_page.sheet.setFocus()
+        self._column_chosen(self.table_page.sheet.current_column())
+
+    def _row_chosen(self) -> None:
+        row = self.table_page.sheet.currentIndex().row()
+        if self.row_by_row and self.shown and row >= 0 and row != self.row_card.row:
+            self.row_card.show_row(self.shown[1], row)
+
+    def _name_column(self, name: str) -> None:
+        """The column pane with the cursor in the name."""
+        if self.shown and self.shown[0] == "table":
+            self.panes.setCurrentWidget(self.column_scroll)
+            self.column_pane.show_column(self.shown[1], name)
+            self.column_pane.focus_name()
+
+    @cached_property
+    def arrange_page(self) -> ArrangePage:
+        """The page of arrangements, with the pane that goes with it."""
+        from theoros.desk.arrange_page import ArrangePage, ArrangePane
+
+        page, pane = ArrangePage(self.session, self.theme, self.answers), ArrangePane(self.theme)
+        self.pages.addWidget(page)
+        self.arrange_scroll = scrolled(pane, "arrange")
+        self.panes.addWidget(self.arrange_scroll)
+
+        def tell() -> None:
+            if page.statement is not None:
+                pane.show_arrangement(page.statement, page.result)
+
+        page.changed.connect(tell)
+        pane.wanted.connect(self.asking.arrange)
+        page.left.connect(lambda table: self.show_target(("table", table)))
+        page.applied.connect(self._arranged)
+        return page
+
+    def _arranged(self, table: str, said: str) -> None:
+        self.show_target(("table", table))
+        self.banner.say(said, "mute")
 
     @cached_property
     def entry_page(self) -> EntryPage:
@@ -274,8 +355,13 @@ class Window(QMainWindow):
         self.shown = target
         if what == "table":
             self.pages.setCurrentWidget(self.table_page)
-            self.panes.setCurrentWidget(self.column_scroll)
+            by_row = self.row_by_row
+            if not by_row:
+                self.panes.setCurrentWidget(self.column_scroll)
             self.table_page.show_table(key)
+            if by_row:
+                another = key != self.row_card.table_name
+                self.row_card.show_row(key, 0 if another else self.row_card.row)
             column = self.table_page.sheet.current_column()
             table = self.table_page.table
             if not column and table is not None and table.columns:
@@ -286,6 +372,11 @@ class Window(QMainWindow):
             assert self.reading
             self.panes.setCurrentWidget(self.reading_scroll)
             self.entry_page.show_entry(key)
+        elif what == "arrange":
+            self.pages.setCurrentWidget(self.arrange_page)
+            self.panes.setCurrentWidget(self.arrange_scroll)
+            if self.arrange_page.statement is not None:
+                self.arrange_page.show_statement(self.arrange_page.statement)
         elif what == "start":
             self.pages.setCurrentWidget(self.start_page)
             self.start_page.setFocus()
@@ -298,7 +389,7 @@ class Window(QMainWindow):
         verb = self.session.study.entry(key).statement.verb if what == "entry" else ""
         for name, one in self.verb_buttons.items():
             one.setChecked(name == verb)
-        self.side.mark(target)
+        self.side.mark(("table", key) if what == "arrange" else target)
         self._tell_status()
         menus.update(self)
 
@@ -326,6 +417,7 @@ class Window(QMainWindow):
             what, key = shown
             there = {
                 "table": key in names,
+                "arrange": key in names,
                 "entry": any(entry.id == key for entry in study.entries),
                 "report": True,
                 "start": not names,
@@ -397,7 +489,7 @@ class Window(QMainWindow):
 
     def current_table(self) -> str:
         """The table that is shown, or that the entry shown asks about; empty for none."""
-        if self.shown and self.shown[0] == "table":
+        if self.shown and self.shown[0] in ("table", "arrange"):
             return self.shown[1]
         entry = self.current_entry()
         return entry.statement.table if entry else ""

@@ -64,10 +64,10 @@ def guess_sheet(book: Book, form: Form) -> Form:
     lines = [[cell or "" for cell in line] for line in frame.head(300).rows()]
     skip, header = guess_lines(lines)
     body = lines[skip + header :]
+    comma = guess_decimal_comma(body, comma_parts=True, points=False)
     return replace(
-        form, skip=skip, header=header, decimal_comma=guess_decimal_comma(body, comma_parts=True, points=False),
-        month_first=guess_month_first(body),
-    )  # fmt: skip
+        form, skip=skip, header=header, decimal_comma=comma, month_first=guess_month_first(body)
+    )
 
 
 def read(book: Book, form: Form, name: str, kinds: Mapping[int, Kind] | None = None) -> Opened:

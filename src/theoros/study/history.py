@@ -24,6 +24,18 @@ class History:
         self.study = after
         return after
 
+    def took(self, edit: Edit, before: Study, after: Study) -> bool:
+        """Takes over what an edit made of `before`, worked out elsewhere.
+
+        False, and nothing has changed, if the study is another one by now.
+        """
+        if self.study is not before:
+            return False
+        self._past.append((edit, before))
+        self._future.clear()
+        self.study = after
+        return True
+
     def undo(self) -> Edit | None:
         """Takes the last edit back; None if there is none."""
         if not self._past:

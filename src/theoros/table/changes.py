@@ -57,6 +57,10 @@ def set_cells(table: Table, row: int, column: int, block: Sequence[Sequence[str]
             series[name] = pl.Series(name, [None] * height, dtype=kind.dtype)
         target = columns[place]
         refuse_live(target)
+        if target.name != table.counts and _unused(series[target.name]):
+            # nothing has been typed into it yet, so its first value says what it is
+            target = columns[place] = replace(target, kind=_first_kind(target, texts))
+            series[target.name] = series[target.name].cast(target.kind.dtype)
         values: list[Value] = []
         for down, text in enumerate(texts):
             try:
@@ -271,6 +275,17 @@ def _kind_of(texts: Sequence[str]) -> Kind:
             continue
         return kind
     return Kind.CATEGORY
+
+
+def _unused(series: pl.Series) -> bool:
+    return series.null_count() == series.len()
+
+
+def _first_kind(column: Column, texts: Sequence[str]) -> Kind:
+    """The kind of a column that gets its first values: its own if they fit it."""
+    if column.kind is not Kind.NUMBER:
+        return column.kind
+    return _kind_of(texts)
 
 
 def _grow(series: pl.Series, height: int) -> pl.Series:

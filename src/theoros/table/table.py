@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
@@ -15,6 +16,8 @@ from theoros.table.kinds import Kind, Value, show
 T = TypeVar("T")
 
 MOST_DECIMALS = 6
+COMPUTED_FIGURES = 5
+"""Figures that usual values of a computed column are shown with."""
 MOST_CASES = 20_000_000
 """Cases that rows may stand for where they count more than once."""
 
@@ -161,9 +164,30 @@ class Table:
             for places in range(MOST_DECIMALS):
                 if np.all(np.abs(np.round(values, places) - values) <= 1e-9 * np.abs(values)):
                     return places
+            if self.computed(name):
+                usual = float(np.median(np.abs(values[values != 0])))
+                return min(
+                    MOST_DECIMALS, max(0, COMPUTED_FIGURES - 1 - math.floor(math.log10(usual)))
+                )
             return MOST_DECIMALS
 
         return self.remembered("decimals", name, find)
+
+    def computed(self, name: str) -> bool:
+        """Whether its numbers have no end of decimals, as what is worked out or drawn has.
+
+        Such a column is shown with some figures; one that was typed is shown as it was typed.
+        """
+
+        def find() -> bool:
+            values = self.numbers(name)[:2000]
+            values = values[np.isfinite(values) & (values != 0)]
+            if not values.size or not 1e-3 <= np.median(np.abs(values)) < 1e12:
+                return False
+            rounded = np.round(values, MOST_DECIMALS)
+            return bool(np.mean(np.abs(rounded - values) > 1e-9 * np.abs(values)) > 0.5)
+
+        return self.remembered("computed", name, find)
 
     @cached_property
     def in_use(self) -> Bools:
@@ -209,7 +233,7 @@ class Table:
         if value is None:
             return ""
         places = self.decimals(name) if self.by_name[name].kind is Kind.NUMBER else None
-        if places is not None and round(value, places) != value:
+        if places is not None and round(value, places) != value and not self.computed(name):
             places = None
         return show(value, places)
 

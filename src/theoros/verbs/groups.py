@@ -101,8 +101,11 @@ def said_unused(table: Table) -> list[str]:
         if lost:
             said.append(f"{counted(lost, 'row')} left out: {table.counts} is missing")
     if table.keep and table.kept is not None:
+        from theoros.table.formula import in_words
+
         shut = int((~table.kept).sum())
-        said.append(f"{counted(shut, 'row')} not kept, only those where {table.keep}")
+        where = in_words(table.keep, table)
+        said.append(f"{counted(shut, 'row')} not kept, only those where {where}")
     if table.aside:
         said.append(f"{counted(len(table.aside), 'row')} set aside")
     return said

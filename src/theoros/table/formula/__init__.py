@@ -7,12 +7,14 @@ ever handed to Python to run; a formula is short, has no loops, and so ends.
 from theoros.table.formula.evaluate import Worked, evaluate, truth
 from theoros.table.formula.grammar import parse
 from theoros.table.formula.tokens import FormulaError, columns_in, quoted, renamed
+from theoros.table.formula.words import in_words
 
 __all__ = [
     "FormulaError",
     "Worked",
     "columns_in",
     "evaluate",
+    "in_words",
     "parse",
     "quoted",
     "renamed",

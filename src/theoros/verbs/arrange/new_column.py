@@ -54,7 +54,8 @@ class NewColumn(InPlace):
         # the values are put in when the table settles; here it gets the place
         blank = worked.values.clear(table.rows).cast(Kind.NUMBER.dtype, strict=False)
         used = formulas.columns_in(self.formula, table.by_name)
-        made = settled(with_columns(table, [(column, blank)], used[-1] if used else ""), None)
+        behind = max(used, key=table.place, default="")
+        made = settled(with_columns(table, [(column, blank)], behind), None)
         notes: tuple[str, ...] = ()
         lost = made.missing(name)
         if lost:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from theoros.answer.parts import Answer, CannotAnswer, Cell, Link, Reading
+from theoros.answer.parts import Answer, CannotAnswer, Cell, Link, Reading, cell
 from theoros.answer.picture import Frame, Key, Picture
 from theoros.answer.wording import (
     between_data,
@@ -253,7 +253,7 @@ def column_answer(table: Table, name: str) -> tuple[Picture, tuple[tuple[str, Ce
     frame = dots_frame(cases, column.unit or " ", means=True, fine=True)
     figures = (
         ("values", Cell(str(summary.n), summary.n)),
-        ("missing", Cell(str(table.missing(name)), table.missing(name))),
+        ("missing", cell(cases.groups[0].missing)),
         ("mean", Cell(number(summary.mean, places + 1 if places < 6 else 6), summary.mean)),
         ("median", Cell(between_data(summary.median, places), summary.median)),
     )
