@@ -18,6 +18,7 @@ from theoros.answer.wording import (
     number,
     p_equals,
     p_value,
+    pair_phrase,
     percent,
     plural,
     shortened,
@@ -137,3 +138,16 @@ def test_no_text_becomes_markup(text: str) -> None:
 def test_units_do_not_break_off() -> None:
     assert with_unit("3", "g") == "3\u00a0g"
     assert with_unit("3", "") == "3"
+
+
+@pytest.mark.parametrize(
+    ("levels", "said"),
+    [
+        (("open", "Jade"), "open Jade bushes"),
+        (("open", "3"), "open bushes with plot “3”"),
+        (("2", "Jade"), "Jade bushes with plot “2”"),
+        (("1", "2"), "bushes with plot “1” and plot “2”"),
+    ],
+)
+def test_two_levels_at_once(levels: tuple[str, str], said: str) -> None:
+    assert pair_phrase(levels, ("plot", "plot"), "bush") == said

@@ -123,7 +123,14 @@ def test_decimals_are_the_fewest_that_lose_nothing() -> None:
     assert make_table(x=[1.0, 2.0]).decimals("x") == 0
     assert make_table(x=[1.5, 2.25, None]).decimals("x") == 2
     assert make_table(x=[0.1 + 0.2]).decimals("x") == 1
-    assert make_table(x=[1 / 3]).decimals("x") == 6
+    assert make_table(x=[1.1234567, 2.0, 3.0]).decimals("x") == 6
+    assert make_table(x=[1.1234567, 2.0, 3.0]).cell_text(0, "x") == "1.1234567"  # as it was typed
+
+
+def test_what_was_worked_out_is_shown_with_some_figures() -> None:
+    table = make_table(x=[1 / 3, 2 / 3, 100 / 3], y=[1e-9 / 3, 2e-9 / 3, 1e-9])
+    assert [table.cell_text(row, "x") for row in range(3)] == ["0.33333", "0.66667", "33.33333"]
+    assert float(table.cell_text(0, "y")) == 1e-9 / 3
 
 
 def test_profiles() -> None:

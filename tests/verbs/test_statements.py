@@ -16,6 +16,7 @@ from theoros.answer.parts import Answer, answer_json
 from theoros.answer.svg import to_svg
 from theoros.study.file import demo_study
 from theoros.table.table import Table
+from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.manual import manual
 from theoros.verbs.registry import make, statement_from_json, verbs
 from theoros.verbs.slots import Pick, Slot, TypeNumber, phrase_text
@@ -61,7 +62,7 @@ def test_the_manual_is_up_to_date_and_complete() -> None:
 
 def test_every_example_of_the_manual_is_answered() -> None:
     blocks = manual(TABLES).split("```json\n")[1:]
-    assert len(blocks) == len(EXAMPLES)
+    assert len(blocks) == len(EXAMPLES) + len(arrangements())
     for block in blocks:
         statement = statement_from_json(json.loads(block.split("```")[0]))
         assert answer(statement, TABLES).problem is None

@@ -187,6 +187,18 @@ def group_phrase(level: str, by: str, noun: str) -> str:
     return f"{plural(noun)} with {by} “{shortened(level)}”"
 
 
+def pair_phrase(levels: tuple[str, str], by: tuple[str, str], noun: str) -> str:
+    """How to speak of the cases of two levels at once: "open Jade bushes"."""
+    phrases = [group_phrase(level, name, noun) for level, name in zip(levels, by, strict=True)]
+    ending = f" {plural(noun)}"
+    if all(phrase.endswith(ending) for phrase in phrases):
+        return f"{levels[0]} {phrases[1]}"
+    if phrases[0].endswith(ending) or phrases[1].endswith(ending):
+        word, other = phrases if phrases[0].endswith(ending) else reversed(phrases)
+        return word + other.removeprefix(plural(noun))
+    return f"{phrases[0]} and {by[1]} “{shortened(levels[1])}”"
+
+
 def data_decimals(decimals: int, n: int) -> int:
     """Decimals for a mean or spread of data that carry `decimals`: one more, to 6."""
     return min(6, decimals + 1) if n > 1 else decimals

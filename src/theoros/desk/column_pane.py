@@ -211,8 +211,13 @@ class ColumnPane(QWidget):
             self.asks.addWidget(LinkButton(text, lambda: wanted(made), self.theme))
 
         groups = [c for c in table.of_kind(Kind.CATEGORY, Kind.ORDERED) if c is not about]
-        numbers = [c for c in table.of_kind(Kind.NUMBER) if c is not about]
-        if about.kind is Kind.NUMBER:
+        numbers = [
+            c for c in table.of_kind(Kind.NUMBER) if c is not about and c.name != table.counts
+        ]
+        if about.name == table.counts:
+            text = "Rows count as often as this column says; ask about the other columns."
+            self.asks.addWidget(prose(text, self.theme, 13, tone="mute"))
+        elif about.kind is Kind.NUMBER:
             ask(f"Plot {about.name}", "plot", what=about.name)
             if groups:
                 ask(
@@ -240,7 +245,7 @@ class ColumnPane(QWidget):
                     f"Test whether {one} and {two} differ in {numbers[0].name}",
                     "test", what=numbers[0].name, by=about.name, first=one, second=two,
                 )  # fmt: skip
-        else:
+        elif not about.kind.is_grouping:
             text = f"A {about.kind} column is kept with the rows; change its kind to ask about it."
             self.asks.addWidget(prose(text, self.theme, 13, tone="mute"))
 

@@ -54,6 +54,14 @@ class FormulaEdit(QLineEdit):
         self.setText(before + written + self.text()[at:])
         self.setCursorPosition(len(before) + len(written))
 
+    def event(self, event) -> bool:
+        # Tab is asked for here, before it moves the focus
+        tab = event.type() == event.Type.KeyPress and event.key() == Qt.Key.Key_Tab
+        if tab and self.popup_open:
+            self.keyPressEvent(event)
+            return True
+        return super().event(event)
+
     def keyPressEvent(self, event) -> None:
         popup = self._completer.popup()
         if popup.isVisible() and event.key() in (

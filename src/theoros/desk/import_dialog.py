@@ -10,7 +10,6 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QGridLayout,
@@ -25,7 +24,7 @@ from PySide6.QtWidgets import (
 
 from theoros.answer.wording import counted, listed_briefly
 from theoros.desk.theme import Theme
-from theoros.desk.widgets import heading, mute
+from theoros.desk.widgets import ChoiceBox, heading, mute
 from theoros.desk.worker import Worker
 from theoros.files.delimited import DELIMITERS, ENCODINGS
 from theoros.files.form import Form, Opened, ReadError
@@ -85,7 +84,7 @@ class ImportDialog(QDialog):
     def _choices(self) -> QGridLayout:
         """A field for everything that can be chosen; those that do not fit the format hide."""
         self.name = QLineEdit(self.path.stem)
-        self.sheet, self.delimiter, self.encoding = QComboBox(), QComboBox(), QComboBox()
+        self.sheet, self.delimiter, self.encoding = ChoiceBox(), ChoiceBox(), ChoiceBox()
         self.cells = QLineEdit(placeholderText="all")
         self.skip, self.lines = QSpinBox(), QSpinBox()
         self.skip.setRange(0, 200)
@@ -248,7 +247,7 @@ class ImportDialog(QDialog):
         self.preview.setHorizontalHeaderLabels([c.label for c in table.columns])
         self.preview.setVerticalHeaderLabels(["kind", *map(str, range(1, shown.height + 1))])
         for at, column in enumerate(table.columns):
-            pick = QComboBox()
+            pick = ChoiceBox()
             pick.setAccessibleName(f"kind of {column.name}")
             for kind in Kind:
                 pick.addItem(str(kind), kind)
@@ -261,7 +260,7 @@ class ImportDialog(QDialog):
             places = table.decimals(column.name) if column.kind is Kind.NUMBER else None
             for row, value in enumerate(shown[column.name], 1):
                 text = show(value, places)
-                lost = wrong.get((opened.first_line + row - 1, column.name))
+                lost = wrong.get((opened.first_line + row - 1, column.label))
                 item = QTableWidgetItem(text or "—")
                 if lost is not None and value is None:
                     item.setText(f"— ({lost})")

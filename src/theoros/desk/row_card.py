@@ -26,9 +26,15 @@ class RowField(QLineEdit):
         unit = f" in {about.unit}" if about.unit else ""
         self.setAccessibleName(f"{about.name}{unit}, {about.kind}")
         self.setToolTip(about.meaning)
+        self.edited = False
+        self.textEdited.connect(self._note)
         if about.formula:
             self.setReadOnly(True)
             self.setToolTip(f"worked out by {about.formula}")
+
+    def _note(self) -> None:
+        # a completion sets the text anew, which Qt no longer counts as modified
+        self.edited = True
 
     def keyPressEvent(self, event) -> None:
         key = event.key()
@@ -110,8 +116,9 @@ class RowCard(QWidget):
             self._build(table)
         for field in self.fields:
             text = self._text(table, field.about)
-            if field.text() != text and not (field.hasFocus() and field.isModified()):
+            if field.text() != text and not (field.hasFocus() and field.edited):
                 field.setText(text)
+                field.edited = False
                 field.setProperty("wrong", False)
                 field.style().polish(field)
         new = self.row >= table.rows
@@ -165,23 +172,23 @@ class RowCard(QWidget):
     def take(self, field: RowField) -> bool:
         """Puts what was typed into the table; False if it does not fit, and then it stays."""
         table = self._table
-        if table is None or field.isReadOnly() or not field.isModified():
+        if table is None or field.isReadOnly() or not field.edited:
             return True
         text = field.text()
-        field.setModified(False)
+        field.edited = False
         if text.strip() == self._text(table, field.about):
             return True
         done = self.session.do(SetCells(table.name, self.row, field.place, ((text,),)))
         field.setProperty("wrong", not done)
         field.style().polish(field)
-        field.setModified(not done)
+        field.edited = not done
         return done
 
     def put_back(self, field: RowField) -> None:
         table = self._table
         if table is not None:
             field.setText(self._text(table, field.about))
-            field.setModified(False)
+            field.edited = False
             field.setProperty("wrong", False)
             field.style().polish(field)
 

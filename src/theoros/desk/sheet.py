@@ -359,7 +359,9 @@ class Sheet(QTableView):
         """Tab goes right and on to the next row; in the first row it reaches a new column."""
         table, index = self.sheet_model.table, self.currentIndex()
         if table is not None and action == self.CursorAction.MoveNext and index.isValid():
-            width = len(table.columns) + (1 if index.row() == 0 and table.rows <= 1 else 0)
+            width = len(table.columns)
+            if index.row() == 0 and table.rows <= 1 and self._columns_begun(table):
+                width += 1
             if index.column() + 1 < width:
                 return self.sheet_model.index(index.row(), index.column() + 1)
             row = min(index.row() + 1, self.sheet_model.rowCount() - 1)
@@ -368,6 +370,11 @@ class Sheet(QTableView):
             row = max(0, index.row() - 1)
             return self.sheet_model.index(row, max(0, len(table.columns) - 1))
         return super().moveCursor(action, modifiers)
+
+    def _columns_begun(self, table: Table) -> bool:
+        """Whether columns come about by typing the first row, rather than being there already."""
+        last = len(table.columns)
+        return not last or table.columns[-1].name == f"column {last}"
 
     # rows and columns as wholes
 

@@ -323,6 +323,8 @@ class StatementBar(QWidget):
 
     def eventFilter(self, watched, event) -> bool:
         if watched is self.editor:
+            if isinstance(watched, FormulaEdit) and watched.popup_open:
+                return False  # keys belong to the list of names
             if event.type() == event.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
                 self._put_back()
                 return True

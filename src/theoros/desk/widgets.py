@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import (
+    QComboBox,
     QFormLayout,
     QFrame,
     QLabel,
@@ -90,6 +92,17 @@ class LinkButton(QPushButton):
     def focusOutEvent(self, event) -> None:
         self._label.setStyleSheet(f"color: {self._theme.colours['data']};")
         super().focusOutEvent(event)
+
+
+class ChoiceBox(QComboBox):
+    """A box to choose from, with the sign that says so."""
+
+    def paintEvent(self, event) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setPen(self.palette().color(self.foregroundRole()))
+        place = self.rect().adjusted(0, 0, -9, 0)
+        painter.drawText(place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "▾")
 
 
 def button(text: str, action: Callable[[], object], *, main: bool = False) -> QPushButton:

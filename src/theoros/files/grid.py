@@ -75,6 +75,8 @@ def tabulate(
                 texts = _unguarded(texts)
                 few = texts
             kind = wanted or _guessed(few, form, texts.len())
+            if kind is Kind.DATE and not form.month_first and _either_way(few):
+                said.append(f"In {title}, 3/4/2026 is read as the 3rd of April.")
             if kind.is_grouping and few is not texts and is_clean(few, missing=codes):
                 values = texts
             else:
@@ -112,6 +114,13 @@ def _typed(values: pl.Series, wanted: Kind | None, form: Form) -> tuple[pl.Serie
         return values, own
     texts = values.cast(pl.String).str.replace(r"\.0$", "")
     return parse_series(texts, wanted, missing=MISSING_CODES | set(form.missing)), wanted
+
+
+def _either_way(texts: pl.Series) -> bool:
+    """Whether dates could be read with the day or with the month first."""
+    there = texts.drop_nulls().str.strip_chars()
+    slashed = there.filter(there.str.contains(r"^\d{1,2}/\d{1,2}/\d{4}$"))
+    return bool(slashed.len()) and not slashed.str.contains(r"^(1[3-9]|[23]\d)/").any()
 
 
 def _few(texts: pl.Series) -> pl.Series:

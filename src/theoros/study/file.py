@@ -29,7 +29,7 @@ def write_atomically(path: Path, write: Callable[[Path], object]) -> None:
 
     temporary = None
     try:
-        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+        handle, temporary = tempfile.mkstemp(path.suffix, f".{path.stem}.", path.parent)
         os.close(handle)
         write(Path(temporary))
         with open(temporary, "rb") as written:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from theoros.answer.parts import CannotAnswer
-from theoros.answer.wording import counted, group_phrase, plural
+from theoros.answer.wording import counted, group_phrase, pair_phrase, plural
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.table import Table
@@ -71,7 +71,7 @@ def grouping(table: Table, by: str, and_by: str | None = None) -> Grouping:
         place[there] = np.arange(there.size)
         pairs = [(first[k // len(second)], second[k % len(second)]) for k in there.tolist()]
         labels = tuple(f"{a}, {b}" for a, b in pairs)
-        phrases = tuple(group_phrase(f"{a}, {b}", f"{by} and {and_by}", noun) for a, b in pairs)
+        phrases = tuple(pair_phrase(pair, (by, and_by), noun) for pair in pairs)
         return Grouping(f"{by} and {and_by}", labels, phrases, place[both])
 
     return table.remembered(f"combined with {and_by}", by, find)

@@ -19,4 +19,7 @@ def number_to_ask_about(table: Table, numbers: Sequence[str]) -> str | None:
     """The first number selected, or the first that the table has."""
     if numbers:
         return numbers[0]
-    return next((column.name for column in table.of_kind(Kind.NUMBER)), None)
+    numbers = [column.name for column in table.of_kind(Kind.NUMBER)]
+    # how often rows count is not what is asked about, unless there is nothing else
+    numbers.sort(key=lambda name: name == table.counts)
+    return next(iter(numbers), None)
