@@ -7,6 +7,7 @@ import time
 from pathlib import Path
 
 import numpy as np
+import xlsxwriter
 from PySide6.QtCore import QPoint, QSettings
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
@@ -14,16 +15,22 @@ from PySide6.QtWidgets import QApplication
 from theoros.desk.application import make_application, make_window
 from theoros.desk.import_dialog import ImportDialog
 from theoros.desk.pickers import PickList
+from theoros.table.kinds import Kind
 
 HERE = Path(__file__).resolve().parent.parent / "docs/screenshots"
-CSV = """shed;withering;loss (%);picked on;remark
-north;slow;35,5;2026-04-30;fine day
-north;quick;31,2;2026-05-01;wind
-south;slow;n/a;2026-05-02;
-south;quick;32,75;2026-05-04;"rain; late"
-north;slow;36,1;2026-05-05;fine day
-"""
-
+MESSY = [
+    ["Spring picking, north slope"],
+    [],
+    ["plot", "leaf mass", "leaf length", "tea", "picked"],
+    ["", "g", "mm", "", ""],
+    ["a", "12,5", 60, "Amber", "3/4/2026"],
+    ["b", "n/a", 62.5, "Mist", "4/4/2026"],
+    ["c", "14", "n/a", "Amber", "5/4/2026"],
+    ["d", 15.25, 70, "Mist", "6/4/2026"],
+    ["e", "16,75", 71, "Amber", "7/4/2026"],
+    ["f", "lost", 71, "Amber", "8/4/2026"],
+    ["g", "13,5", 66, "Mist", "9/4/2026"],
+]
 app = make_application()
 folder = Path(tempfile.mkdtemp(prefix="theoros-shots-"))
 settings = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
@@ -78,14 +85,37 @@ window.entry_page.toggle_rows()
 window.show_target(("report", ""))
 shoot("report")
 window.show_target(("table", "trays"))
-path = folder / "sheds.csv"
-path.write_text(CSV, encoding="utf-8")
+path = folder / "picking.xlsx"
+book = xlsxwriter.Workbook(str(path))
+sheet = book.add_worksheet("north")
+for row, line in enumerate(MESSY):
+    sheet.write_row(row, 0, line)
+book.close()
 window.files.open_table(path)
 settle()
 dialog = window.findChild(ImportDialog)
-dialog.move(window.mapToGlobal(QPoint(210, 110)))
+dialog.move(window.mapToGlobal(QPoint(150, 110)))
+dialog._choose_kind(1, Kind.NUMBER)
 shoot("open-table", dialog)
 dialog.reject()
+window.show_target(("table", "bushes"))
+window.table_page.sheet.go_to_row(4)
+window.show_row_by_row()
+shoot("row-by-row")
+window.show_column_pane()
+window.show_target(("table", "tasters"))
+window.asking.arrange("make long")
+window.arrange_page.set_slot("value", "score")
+window.arrange_page.set_slot("source", "when")
+shoot("arrange")
+window.arrange_page.leave()
+window.show_target(("table", "bushes"))
+window.asking.arrange("new column")
+window.arrange_page.set_slot("name", "gain")
+window.arrange_page.set_slot("unit", "mg/mm")
+window.arrange_page.set_slot("formula", "1000 * leaf mass / leaf length")
+shoot("formula")
+window.arrange_page.leave()
 window.theme.set_mode("dark")
 window.show_target(("entry", "e4"))
 window.entry_page.set_slot("way", "shuffled signs")

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QTableView, QVBo
 
 from theoros.answer.wording import counted
 from theoros.desk.session import Session
-from theoros.desk.sheet import HEADER_PLAIN, SheetHeader
+from theoros.desk.sheet import HEADER_PLAIN, SheetHeader, header_words
 from theoros.desk.statement_bar import StatementBar
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import LinkButton, button, clear, column, heading, prose
@@ -241,7 +241,11 @@ class ArrangePage(QWidget):
         first_new = None
         for at, about in enumerate(table.columns[:60]):
             shown = range(min(table.rows, 30))
-            texts = [f"{about.name}  ", *(table.cell_text(row, about.name) for row in shown)]
+            texts = [
+                f"{about.name}  ",
+                header_words(about, table),
+                *(table.cell_text(row, about.name) for row in shown),
+            ]
             wide = max(metrics.horizontalAdvance(text) for text in texts) + 26
             self.preview.setColumnWidth(at, min(max(self.theme.px(78), wide), self.theme.px(240)))
             if first_new is None and about.name in self.model._new:

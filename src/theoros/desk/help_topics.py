@@ -14,6 +14,37 @@ TOPICS: dict[str, str] = {
         "are needed. Paste a block from a spreadsheet with Ctrl+V: a first line of names becomes "
         "the names of columns. An empty cell, NA, n/a, a point or a dash is a missing value."
     ),
+    "Row by row": (
+        "F7 shows one row as a card of fields with their units. Enter goes to the next field, and "
+        "from the last one to the first of the next row; Page Up and Page Down go to another row; "
+        "New begins an empty one. What is typed goes into the table like typing in the sheet."
+    ),
+    "Moving and copying rows and columns": (
+        "Select rows by their numbers or columns by their names, then drag them by the same place, "
+        "or press Alt with an arrow key. The Table menu inserts, duplicates, deletes and fills "
+        "down. Dragging across headers that are not selected selects them."
+    ),
+    "Arranging a table": (
+        "Arrange puts a table in shape: each arrangement is a sentence with slots, and a preview "
+        "below shows what the table would become. Nothing changes until you press “Arrange it” "
+        "(Ctrl+Enter), and Ctrl+Z takes it back. Arranged, a table says how it came about, under "
+        "Arrange › How it came about."
+    ),
+    "Formulas": (
+        "A new column can be worked out: leaf mass / leaf length. Names stand as they are, spaces "
+        "too; 'single quotes' help where a name is unclear, \"double quotes\" stand around text. "
+        'if leaf mass > 20 then "big" else "small" chooses. mean, sd, median, total and rank '
+        "of a column, lag(x) and row() look beyond the row. The column follows what it uses."
+    ),
+    "Which rows are in use": (
+        "Keep rows leaves only those in use that meet a condition; set aside takes single ones. "
+        "The others are greyed, with their numbers in brackets, and come back with one click above "
+        "the table. Every entry says how many rows it used and why others were left out."
+    ),
+    "Tables of counts": (
+        "Where each row stands for several cases, click “once” above the table and choose the "
+        "column that says how many. Every verb then counts each row as often as it says."
+    ),
     "Kinds of columns": (
         "The kind of a column decides which verbs and shapes fit. A number can be averaged; a "
         "category makes groups; an ordered category makes groups in an order; text is kept with "

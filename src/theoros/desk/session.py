@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QSettings, QStandardPaths, Signal
@@ -14,6 +15,7 @@ from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
 from theoros.study.journal import Journal, Unsaved, unsaved
+from theoros.table.table import Table
 
 MOST_RECENT = 8
 
@@ -67,6 +69,12 @@ class Session(QObject):
         if note:
             self.noted.emit(note)
         return True
+
+    def prepare(self, table: Table) -> None:
+        """Puts a table into the journal before an edit brings it in; called on a worker."""
+        if self._journal:
+            with contextlib.suppress(OSError):  # the edit itself tries again, and tells
+                self._journal.prepare(table)
 
     def took(self, edit: Edit, before: Study, after: Study) -> bool:
         """Takes over an edit that was worked out on a worker; False if the study has changed."""

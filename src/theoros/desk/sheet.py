@@ -277,7 +277,9 @@ class Sheet(QTableView):
             for at, about in enumerate(table.columns):
                 texts = (self.sheet_model.text(row, at) for row in range(min(table.rows, 40)))
                 widest = max((cells.horizontalAdvance(text) for text in texts), default=0)
-                natural.append(max(widest, names.horizontalAdvance(about.name)) + 22)
+                small = QFontMetrics(self.theme.font(11.5))
+                words = small.horizontalAdvance(header_words(about, table)) - 4
+                natural.append(max(widest, names.horizontalAdvance(about.name), words) + 22)
             self._measured = (table, natural)
         widths = [min(max(least, wide), most) for wide in self._measured[1]]
         # room that is left goes to the columns, up to what looks at ease

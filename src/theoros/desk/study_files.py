@@ -59,8 +59,13 @@ class StudyFiles:
 
     def _take_table(self, table: Table) -> None:
         name = free_name(" ".join(table.name.split()) or "table", self.session.study.by_name)
-        if self.session.do(AddTable(table.with_(name=name))):
-            self.window.show_target(("table", name))
+        named = table.with_(name=name)
+
+        def steps() -> Iterator[object]:
+            self.session.prepare(named)
+            yield named, named
+
+        self.worker.run("take table", steps)
 
     def save_table(self) -> None:
         """Writes the table that is shown to a file of a format chosen by its ending."""
@@ -168,6 +173,8 @@ class StudyFiles:
     def _worked(self, key: str, step: Any) -> None:
         if key == "save table":
             self._table_saved(*step)
+        if key == "take table" and self.session.do(AddTable(step[0])):
+            self.window.show_target(("table", step[0].name))
         if key not in ("open study", "save study"):
             return
         path, result = step

@@ -81,9 +81,7 @@ def read_bytes(path: Path) -> bytes:
 
 
 def _check(data: bytes, name: str) -> None:
-    """Raises ReadError for bytes that are no lines of text."""
-    if data[:2] not in (b"\xff\xfe", b"\xfe\xff") and b"\x00" in data:
-        raise ReadError(_NUL)
+    """Raises ReadError for a line that is far too long."""
     begin = 0
     while len(data) - begin > LONGEST_LINE:
         end = begin + LONGEST_LINE
@@ -179,7 +177,7 @@ def read(
         data = source.text("utf-8").encode()
     if not data[:_SAMPLE].strip() and not data.strip():
         raise ReadError(f"{name} is empty: there is no line in it to make a table of.")
-    if b"\x00" in data:
+    if data is not source.data and b"\x00" in data:
         raise ReadError("The text holds NUL bytes, so it is not a table of text.")
     sample = data[:_SAMPLE].decode(errors="ignore")
     top, used = _top(sample, form)

@@ -32,12 +32,21 @@ EDITS_NAME = "edits.jsonl"
 
 
 class TableFiles:
-    """Tables kept in a folder as Parquet, which holds every value exactly."""
+    """Tables kept in a folder as Arrow files: exact, and written without a second copy."""
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
+        self._ready: dict[int, tuple[Table, str]] = {}
+
+    def prepare(self, table: Table) -> None:
+        """Writes a table that is about to come in, so that `put` need not; on any thread."""
+        self._ready[id(table)] = table, self._write(table)
 
     def put(self, table: Table) -> str:
+        ready = self._ready.pop(id(table), None)
+        return ready[1] if ready is not None else self._write(table)
+
+    def _write(self, table: Table) -> str:
         key = os.urandom(16).hex()
         about = {
             "name": table.name,
@@ -46,13 +55,13 @@ class TableFiles:
         }
         (self.folder / f"{key}.json").write_text(json.dumps(about))
         if table.columns:
-            table.frame.write_parquet(self.folder / f"{key}.parquet")
+            table.frame.write_ipc(self.folder / f"{key}.arrow")
         return key
 
     def get(self, key: str) -> Table:
         about = json.loads((self.folder / f"{key}.json").read_text())
         columns = tuple(column_from(field) for field in about["fields"])
-        frame = pl.read_parquet(self.folder / f"{key}.parquet") if columns else pl.DataFrame()
+        frame = pl.read_ipc(self.folder / f"{key}.arrow") if columns else pl.DataFrame()
         return settled_table(about["name"], columns, frame, about_from(about))
 
 
@@ -86,6 +95,10 @@ class Journal:
 
     def wrote(self, edit: Edit) -> None:
         self._line(edit.to_json(self._tables))
+
+    def prepare(self, table: Table) -> None:
+        """Writes a table that is about to come in; may be called on a worker."""
+        self._tables.prepare(table)
 
     def undid(self) -> None:
         self._line({"edit": "undo"})

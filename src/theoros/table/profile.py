@@ -24,8 +24,12 @@ class Profile:
 
 def level_counts(table: Table, name: str) -> dict[str, int]:
     """How many cases in use have each level, in the order of the levels."""
-    codes = table.codes(name)[table.cases]
     levels = table.levels(name)
+    if table.whole:
+        # counted where it is, without a code for every row that would stay in memory
+        found = dict(table.frame[name].drop_nulls().value_counts().iter_rows())
+        return {level: int(found.get(level, 0)) for level in levels}
+    codes = table.codes(name)[table.cases]
     counts = np.bincount(codes[codes >= 0], minlength=len(levels))
     return dict(zip(levels, counts.tolist(), strict=True))
 
@@ -38,11 +42,11 @@ def profile(table: Table, name: str) -> Profile:
     if not present or column.kind is Kind.TEXT:
         return Profile((), present, missing)
     if column.kind.is_grouping:
-        codes = table.codes(name)[table.cases]
-        counts = np.bincount(codes[codes >= 0], minlength=1)[:MOST_LEVELS]
+        counts = np.array(list(level_counts(table, name).values())[:MOST_LEVELS] or [0])
     else:
         if column.kind is Kind.NUMBER:
-            values = table.numbers(name)[table.cases]
+            values = table.numbers(name)
+            values = values if table.whole else values[table.cases]
         else:
             values = table.series(name).drop_nulls().to_physical().to_numpy().astype(np.float64)
         values = values[np.isfinite(values)]

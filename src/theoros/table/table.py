@@ -127,8 +127,9 @@ class Table:
         column = self.column(name)
         if column.kind is not Kind.NUMBER:
             raise TableError(f"{name} is a {column.kind} column, and numbers were asked of it.")
+        # where no value is missing, the array is the column itself and takes no memory
         return self.remembered(
-            "numbers", name, lambda: self.frame[name].to_numpy().astype(np.float64)
+            "numbers", name, lambda: np.asarray(self.frame[name].to_numpy(), dtype=np.float64)
         )
 
     def levels(self, name: str) -> tuple[str, ...]:
@@ -185,7 +186,7 @@ class Table:
             if not values.size or not 1e-3 <= np.median(np.abs(values)) < 1e12:
                 return False
             rounded = np.round(values, MOST_DECIMALS)
-            return bool(np.mean(np.abs(rounded - values) > 1e-9 * np.abs(values)) > 0.5)
+            return bool(np.mean(np.abs(rounded - values) > 1e-13 * np.abs(values)) > 0.5)
 
         return self.remembered("computed", name, find)
 
@@ -195,6 +196,11 @@ class Table:
         used = np.ones(self.rows, dtype=np.bool_)
         used[[row for row in self.aside if row < self.rows]] = False
         return used if self.kept is None else used & self.kept.to_numpy()
+
+    @property
+    def whole(self) -> bool:
+        """Whether every row is in use and counts once."""
+        return not (self.aside or self.counts or self.keep)
 
     @cached_property
     def weights(self) -> Ints | None:
