@@ -83,6 +83,14 @@ def test_two_lines_of_names() -> None:
     assert above.rows == 4
 
 
+def test_values_in_single_quotes_and_in_none() -> None:
+    opened = read("tea,x\n'a, b',1\n'c, d',2\n'e, f',3\n")
+    assert opened.form.quote == "'"
+    assert opened.table.frame["tea"].to_list() == ["a, b", "c, d", "e, f"]
+    plain = read('height,x\n5" pot,1\n6" pot,2\n', Form(quote=""))
+    assert plain.table.frame["height"].to_list() == ['5" pot', '6" pot']
+
+
 def test_dates_are_read_the_way_that_fits_or_is_chosen() -> None:
     days = read("day,x\n3/31/2026,1\n4/1/2026,2\n")
     assert days.form.month_first

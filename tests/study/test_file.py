@@ -245,3 +245,14 @@ def test_text_becomes_paragraphs_and_headings() -> None:
     made = text_html("A heading\n\nFirst line\nsecond & line.\n\nEnd.")
     assert made == "<h2>A heading</h2>\n<p>First line<br>second &amp; line.</p>\n<p>End.</p>"
     assert "Nothing has been placed" in report_html(Study("s"))
+
+
+def test_a_study_file_keeps_all_that_a_table_is(tmp_path: Path) -> None:
+    from tests.files.test_formats import LEAVES
+    from theoros.table.rows import sort_rows
+
+    table = sort_rows(LEAVES, [("leaf mass", True)])
+    save_study(Study("s", (table,)), tmp_path / "s.theoros")
+    back = open_study(tmp_path / "s.theoros").table("leaves")
+    assert back == table
+    assert back.cases.tolist() == table.cases.tolist()

@@ -26,7 +26,7 @@ from theoros.answer.wording import counted, listed_briefly
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import ChoiceBox, heading, mute
 from theoros.desk.worker import Worker
-from theoros.files.delimited import DELIMITERS, ENCODINGS
+from theoros.files.delimited import DELIMITERS, ENCODINGS, QUOTES
 from theoros.files.form import Form, Opened, ReadError
 from theoros.files.formats import Format, format_of
 from theoros.table.kinds import Kind, show
@@ -85,6 +85,9 @@ class ImportDialog(QDialog):
         """A field for everything that can be chosen; those that do not fit the format hide."""
         self.name = QLineEdit(self.path.stem)
         self.sheet, self.delimiter, self.encoding = ChoiceBox(), ChoiceBox(), ChoiceBox()
+        self.quote = ChoiceBox()
+        for mark, word in QUOTES.items():
+            self.quote.addItem(word, mark)
         self.cells = QLineEdit(placeholderText="all")
         self.skip, self.lines = QSpinBox(), QSpinBox()
         self.skip.setRange(0, 200)
@@ -104,6 +107,7 @@ class ImportDialog(QDialog):
             ("sheet", "Sheet", self.sheet),
             ("cells", "Range of cells", self.cells),
             ("delimiter", "Between values", self.delimiter),
+            ("quote", "Around values", self.quote),
             ("encoding", "Encoding", self.encoding),
             ("skip", "Lines above the names", self.skip),
             ("header", "Lines of names", self.lines),
@@ -127,7 +131,8 @@ class ImportDialog(QDialog):
         self.missing.setToolTip("Codes that stand for a missing value, with spaces between")
         self.cells.setToolTip("Such as B3:F40; empty for all cells that hold something")
         for signal in (
-            self.delimiter.activated, self.encoding.activated, self.comma.clicked,
+            self.delimiter.activated, self.quote.activated, self.encoding.activated,
+            self.comma.clicked,
             self.month.clicked, self.skip.editingFinished, self.lines.editingFinished,
             self.skip.valueChanged, self.lines.valueChanged, self.missing.editingFinished,
         ):  # fmt: skip
@@ -140,7 +145,8 @@ class ImportDialog(QDialog):
         form = self.opened.form if self.opened else Form()
         return replace(
             form,
-            delimiter=self.delimiter.currentData(), encoding=self.encoding.currentText(),
+            delimiter=self.delimiter.currentData(), quote=self.quote.currentData(),
+            encoding=self.encoding.currentText(),
             header=self.lines.value(), skip=self.skip.value(),
             decimal_comma=self.comma.isChecked(), month_first=self.month.isChecked(),
             missing=tuple(self.missing.text().split()),
@@ -206,6 +212,7 @@ class ImportDialog(QDialog):
         self._filling = True
         self.delimiter.setCurrentIndex(self.delimiter.findData(form.delimiter))
         self.encoding.setCurrentText(form.encoding)
+        self.quote.setCurrentIndex(self.quote.findData(form.quote))
         self.lines.setValue(form.header)
         self.skip.setValue(form.skip)
         self.comma.setChecked(form.decimal_comma)

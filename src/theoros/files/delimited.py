@@ -30,6 +30,7 @@ from theoros.heavy import pl
 from theoros.table.kinds import MISSING_CODES, Kind
 from theoros.table.table import Table
 
+QUOTES = {'"': "double quotes", "'": "single quotes", "": "nothing"}
 DELIMITERS = {",": "comma", ";": "semicolon", "\t": "tab", "|": "bar"}
 LONGEST_LINE = 16_000_000
 """Bytes; a file with a longer line is not a table."""
@@ -144,9 +145,10 @@ def guess_form(text: str, encoding: str = "utf-8", *, whole: bool = True) -> For
     if len(text) > _SAMPLE or not whole:
         sample = sample[: sample.rfind("\n") + 1] or sample
     sample = "".join(sample.splitlines(keepends=True)[: _LINES + 50])
+    quote = _guess_quote(sample)
     best, score = ",", (-1.0, 0)
     for delimiter in DELIMITERS:
-        widths = [len(line) for line in _lines(sample, delimiter)[:200] if line]
+        widths = [len(line) for line in _lines(sample, delimiter, quote)[:200] if line]
         if not widths:
             continue
         usual = max(set(widths), key=widths.count)
@@ -155,15 +157,22 @@ def guess_form(text: str, encoding: str = "utf-8", *, whole: bool = True) -> For
         mark = (agree if usual > 1 else 0.0, usual)
         if mark > score:
             best, score = delimiter, mark
-    lines = _lines(sample, best)[:_LINES]
+    lines = _lines(sample, best, quote)[:_LINES]
     skip, header = guess_lines(lines)
     body = [line for line in lines[skip + header :] if any(cell.strip() for cell in line)]
     return Form(
-        best, header, skip,
+        best, quote, header, skip,
         decimal_comma=guess_decimal_comma(body, comma_parts=best == ","),
         month_first=guess_month_first(body),
         encoding=encoding,
     )  # fmt: skip
+
+
+def _guess_quote(sample: str) -> str:
+    """Double quotes, unless values stand in single ones."""
+    double = len(re.findall(r'(?:^|[,;\t|])"', sample, re.M))
+    single = len(re.findall(r"(?:^|[,;\t|])'[^'\n]*'(?=$|[,;\t|\r])", sample, re.M))
+    return "'" if single > 2 and not double else '"'
 
 
 def read(
@@ -294,16 +303,24 @@ def table_text(rows: Sequence[Sequence[str]], delimiter: str = "\t") -> str:
     return "".join(delimiter.join(map(written, row)) + "\n" for row in rows)
 
 
-def _lines(text: str, delimiter: str) -> list[list[str]]:
+def _reader(text: str, delimiter: str, quote: str = '"', *, strict: bool = False):  # type: ignore[no-untyped-def]
+    """The lines of a text, as cells; `line_num` tells how far it has come."""
+    lines = io.StringIO(text, newline="")
+    if not quote:
+        return csv.reader(lines, delimiter=delimiter, quoting=csv.QUOTE_NONE, strict=strict)
+    return csv.reader(lines, delimiter=delimiter, quotechar=quote, strict=strict)
+
+
+def _lines(text: str, delimiter: str, quote: str = '"') -> list[list[str]]:
     try:
-        return list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter))
+        return list(_reader(text, delimiter, quote))
     except csv.Error:
         return [line.split(delimiter) for line in text.splitlines()]
 
 
 def _top(sample: str, form: Form) -> tuple[list[list[str]], int]:
     """The first lines of cells, and how many lines of text stand before the first row."""
-    reader = csv.reader(io.StringIO(sample, newline=""), delimiter=form.delimiter)
+    reader = _reader(sample, form.delimiter, form.quote)
     lines: list[list[str]] = []
     used = 0
     try:
@@ -332,7 +349,7 @@ def _at_once(data: bytes, form: Form, width: int, used: int, sample: str) -> lis
     if form.decimal_comma or form.missing:
         return None
     some = "".join(sample.splitlines(keepends=True)[: used + _LINES])
-    lines = _lines(some, form.delimiter)[form.skip + form.header :]
+    lines = _lines(some, form.delimiter, form.quote)[form.skip + form.header :]
     lines = [line for line in lines[:-1] or lines if any(line)]
     if len(lines) < 2:
         return None
@@ -367,7 +384,8 @@ def _typed_columns(
     """Columns of these types; None where a value does not fit. Knowing codes takes longer."""
     try:
         return pl.read_csv(
-            data, separator=form.delimiter, has_header=False, skip_lines=used, schema=schema,
+            data, separator=form.delimiter, quote_char=form.quote or None,
+            has_header=False, skip_lines=used, schema=schema,
             null_values=list(MISSING_CODES) if codes else None, truncate_ragged_lines=False,
         ).get_columns()  # fmt: skip
     except pl.exceptions.PolarsError:
@@ -381,7 +399,8 @@ def _as_text(
 
     def attempt(columns: int) -> list[pl.Series]:
         return pl.read_csv(
-            data, separator=form.delimiter, has_header=False, skip_lines=used,
+            data, separator=form.delimiter, quote_char=form.quote or None,
+            has_header=False, skip_lines=used,
             schema={f"c{at}": pl.String for at in range(columns)}, null_values=[""],
             truncate_ragged_lines=False, missing_columns="insert",
         ).get_columns()  # fmt: skip
@@ -415,7 +434,7 @@ def _widest(data: bytes, form: Form, used: int, name: str) -> tuple[int, int]:
     """The most values in a line, and the first line that has them. Raises ReadError for quotes."""
     text = data.decode(errors="replace")
     widest, where = 0, 0
-    reader = csv.reader(io.StringIO(text, newline=""), delimiter=form.delimiter, strict=True)
+    reader = _reader(text, form.delimiter, form.quote, strict=True)
     try:
         for line in reader:
             if len(line) > widest and reader.line_num > used:
@@ -438,7 +457,7 @@ def _short_lines(columns: list[pl.Series], data: bytes, form: Form, used: int) -
         return []
     short, first = 0, 0
     text = data.decode(errors="replace")
-    reader = csv.reader(io.StringIO(text, newline=""), delimiter=form.delimiter)
+    reader = _reader(text, form.delimiter, form.quote)
     try:
         for line in reader:
             if reader.line_num > used and line and len(line) < len(columns) and any(line):
@@ -455,7 +474,7 @@ def _short_lines(columns: list[pl.Series], data: bytes, form: Form, used: int) -
 
 
 _CHOICES = frozenset(
-    {"delimiter", "encoding", "header", "skip", "decimal_comma", "month_first", "missing"}
+    {"delimiter", "quote", "encoding", "header", "skip", "decimal_comma", "month_first", "missing"}
 )
 _HOLDS = frozenset({"units"})
 FORMATS = (

@@ -22,6 +22,8 @@ class Form:
     """How a file is written, as far as that can be chosen. A format uses what it knows of."""
 
     delimiter: str = ","
+    quote: str = '"'
+    """What stands around a value that holds a delimiter; empty for nothing."""
     header: int = 1
     """How many lines of names there are."""
     skip: int = 0

@@ -26,7 +26,7 @@ from theoros.table.unread import UnreadTable
 from theoros.verbs.registry import statement_from_json
 from theoros.verbs.statement import StatementError
 
-VERSION = 1
+VERSION = 2
 """Raised when a study can hold something that older versions would lose."""
 
 Parts = dict[str, bytes]
