@@ -21,7 +21,8 @@ from theoros.files.delimited import (
     table_bytes,
     table_text,
 )
-from theoros.files.form import Form, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import Form
 from theoros.table.kinds import Kind, parse
 from theoros.table.table import Column, Table
 

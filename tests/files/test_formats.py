@@ -15,7 +15,8 @@ import polars as pl
 import pytest
 
 from theoros.files import child, spreadsheet
-from theoros.files.form import Form, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import Form
 from theoros.files.formats import format_of, formats, not_held, open_table, write_table
 from theoros.table.kinds import Kind
 from theoros.table.live import settled

@@ -20,8 +20,6 @@ from PySide6.QtWidgets import (
 
 from theoros.answer.parts import CannotAnswer
 from theoros.answer.wording import counted, listed_briefly
-from theoros.desk.formula_edit import FormulaEdit
-from theoros.desk.levels_list import LevelsList
 from theoros.desk.session import Session
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import LinkButton, button, clear, column, form, heading, mute, prose
@@ -35,6 +33,8 @@ from theoros.verbs.registry import make
 from theoros.verbs.slots import Option
 
 if TYPE_CHECKING:
+    from theoros.desk.formula_edit import FormulaEdit
+    from theoros.desk.levels_list import LevelsList
     from theoros.desk.picture_view import PictureView
 
 KIND_HELP = {
@@ -80,14 +80,7 @@ class ColumnPane(QWidget):
             fields.addRow(label, field)
         for line in (self.name, self.unit, self.meaning):
             line.editingFinished.connect(self._typed)
-        self.formula = FormulaEdit("", ())
-        self.formula.setAccessibleName("Column formula")
-        self.formula.returnPressed.connect(self._typed_formula)
-        self.formula_label = mute("Formula")
-        self.formula_label.setFixedWidth(76)
-        fields.addRow(self.formula_label, self.formula)
-        self.keep_values = button("Keep its values as they are", self._keep_values)
-        fields.addRow(mute(""), self.keep_values)
+        self._fields = fields
         for line, after in (
             (self.name, self.unit), (self.unit, self.meaning), (self.meaning, None),
         ):  # fmt: skip
@@ -99,11 +92,8 @@ class ColumnPane(QWidget):
         self.figures.setContentsMargins(8, 0, 8, 0)
         self.figures.setVerticalSpacing(8)
         layout.addLayout(self.figures)
-        self.levels = LevelsList(theme)
-        self.levels.ordered.connect(self._order_levels)
-        self.levels.named.connect(self._name_level)
-        self.levels.hide()
-        layout.addWidget(self.levels)
+        self.levels_place = QVBoxLayout()
+        layout.addLayout(self.levels_place)
         self.asks = column(margins=(0, 4, 0, 0), spacing=2)
         layout.addLayout(self.asks)
         row = QHBoxLayout()
@@ -130,6 +120,44 @@ class ColumnPane(QWidget):
         self.picture_place.addWidget(view)
         return view
 
+    @cached_property
+    def levels(self) -> LevelsList:
+        """The levels of a category, built when one is first shown."""
+        from theoros.desk.levels_list import LevelsList
+
+        made = LevelsList(self.theme)
+        made.ordered.connect(self._order_levels)
+        made.named.connect(self._name_level)
+        self.levels_place.addWidget(made)
+        return made
+
+    @cached_property
+    def formula(self) -> FormulaEdit:
+        """The formula of a live column, built when one is first shown."""
+        from theoros.desk.formula_edit import FormulaEdit
+
+        made = FormulaEdit("", ())
+        made.setAccessibleName("Column formula")
+        made.returnPressed.connect(self._typed_formula)
+        self.formula_label = mute("Formula")
+        self.formula_label.setFixedWidth(76)
+        self._fields.addRow(self.formula_label, made)
+        self.keep_values = button("Keep its values as they are", self._keep_values)
+        self._fields.addRow(mute(""), self.keep_values)
+        return made
+
+    def _show_formula(self, table: Table | None, about: Column | None) -> None:
+        live = about is not None and bool(about.formula)
+        if not live and "formula" not in self.__dict__:
+            return
+        for part in (self.formula, self.formula_label, self.keep_values):
+            part.setVisible(live)
+        if live and about is not None and table is not None:
+            self.formula.columns = tuple(name for name in table.by_name if name != about.name)
+            if self.formula.text() != about.formula:
+                self.formula.setText(about.formula)
+                self.formula.setCursorPosition(0)
+
     def _hide_picture(self) -> None:
         if "picture" in self.__dict__:
             self.picture.hide()
@@ -149,15 +177,8 @@ class ColumnPane(QWidget):
                 line.setText(text)
                 line.setCursorPosition(0)
         self.kind.setText(f"{about.kind} ▾" if about else "")
-        live = about is not None and bool(about.formula)
-        for part in (self.formula, self.formula_label, self.keep_values):
-            part.setVisible(live)
-        if live and about is not None and table is not None:
-            self.formula.columns = tuple(name for name in table.by_name if name != about.name)
-            if self.formula.text() != about.formula:
-                self.formula.setText(about.formula)
-                self.formula.setCursorPosition(0)
-        if about is None or not about.kind.is_grouping:
+        self._show_formula(table, about)
+        if "levels" in self.__dict__ and (about is None or not about.kind.is_grouping):
             self.levels.hide()
         clear(self.asks)
         if about is None or table is None:
@@ -188,10 +209,12 @@ class ColumnPane(QWidget):
                 self.picture.show_picture(picture, glide=False)
                 self.picture.select(self.session.selection(self.table_name))
             self._show_figures(figures)
-            self.levels.setVisible(counts is not None)
             if counts is not None:
                 fixed = bool(table.column(name).formula)
                 self.levels.show_levels(counts, fixed=fixed)
+                self.levels.show()
+            elif "levels" in self.__dict__:
+                self.levels.hide()
 
     def _show_figures(self, figures: tuple[tuple[str, str], ...]) -> None:
         clear(self.figures)

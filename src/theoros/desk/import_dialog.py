@@ -27,7 +27,8 @@ from theoros.desk.theme import Theme
 from theoros.desk.widgets import ChoiceBox, heading, mute
 from theoros.desk.worker import Worker
 from theoros.files.delimited import DELIMITERS, ENCODINGS, QUOTES
-from theoros.files.form import Form, Opened, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import Form, Opened
 from theoros.files.formats import Format, format_of
 from theoros.table.kinds import Kind, show
 from theoros.table.table import Table

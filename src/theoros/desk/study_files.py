@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from theoros.desk.worker import Worker
-from theoros.files.form import ReadError
+from theoros.files.errors import ReadError
 from theoros.study.edits import AddTable
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import SUFFIX, open_study, save_study, write_atomically

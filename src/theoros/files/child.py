@@ -16,7 +16,8 @@ from collections.abc import Iterable, Mapping
 from pathlib import Path
 from typing import Any
 
-from theoros.files.form import MOST_COLUMNS, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import MOST_COLUMNS
 from theoros.heavy import pl
 
 MEMORY = 4 << 30

@@ -10,7 +10,8 @@ from pathlib import Path, PurePosixPath
 from typing import Any
 
 from theoros.files import delimited
-from theoros.files.form import LARGEST, Form, Opened, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import LARGEST, Form, Opened
 from theoros.files.formats import EVERYTHING, Format
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.heavy import pl

@@ -14,7 +14,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from theoros.files.form import LARGEST, MOST_COLUMNS, Form, Opened, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import LARGEST, MOST_COLUMNS, Form, Opened
 from theoros.files.formats import Format
 from theoros.files.grid import (
     Grid,

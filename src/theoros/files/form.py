@@ -13,10 +13,6 @@ LARGEST = 2_000_000_000
 """Bytes of a file that is opened."""
 
 
-class ReadError(ValueError):
-    """A file that cannot be read as a table, with what is wrong and what to do."""
-
-
 @dataclass(frozen=True)
 class Form:
     """How a file is written, as far as that can be chosen. A format uses what it knows of."""

@@ -14,7 +14,8 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from theoros.files.form import Form, Opened, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import Form, Opened
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 

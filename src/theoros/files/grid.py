@@ -6,7 +6,8 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from theoros.files.form import MOST_COLUMNS, MOST_MISFITS, Form, Misfit, Opened, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import MOST_COLUMNS, MOST_MISFITS, Form, Misfit, Opened
 from theoros.heavy import pl
 from theoros.table.changes import split_unit
 from theoros.table.kinds import (

@@ -10,7 +10,8 @@ from pathlib import Path
 from typing import Any
 
 from theoros.files import child
-from theoros.files.form import Form, Opened, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import Form, Opened
 from theoros.files.formats import Format
 from theoros.files.grid import (
     Grid,

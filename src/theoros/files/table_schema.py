@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from theoros.files.form import ReadError
+from theoros.files.errors import ReadError
 from theoros.heavy import pl
 from theoros.table.kinds import Kind
 from theoros.table.table import GOT, Column, Table

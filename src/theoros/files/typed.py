@@ -9,7 +9,8 @@ from pathlib import Path
 from typing import Any
 
 from theoros.files import child
-from theoros.files.form import Form, Opened, ReadError
+from theoros.files.errors import ReadError
+from theoros.files.form import Form, Opened
 from theoros.files.formats import EVERYTHING, Format
 from theoros.files.grid import Grid, tabulate
 from theoros.files.table_schema import about_from, about_json, column_from, column_json

@@ -15,7 +15,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from theoros.files.form import ReadError
+from theoros.files.errors import ReadError
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.heavy import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock

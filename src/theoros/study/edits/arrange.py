@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.study.edits.edit import Edit
 from theoros.study.entries import Study
 from theoros.table.live import settled
-from theoros.verbs.arrange.arrangement import Arrangement, arranged
+
+if TYPE_CHECKING:
+    from theoros.verbs.arrange.arrangement import Arrangement
 
 
 @dataclass(frozen=True)
@@ -19,6 +21,8 @@ class Arrange(Edit):
     statement: Arrangement
 
     def apply(self, study: Study) -> Study:
+        from theoros.verbs.arrange.arrangement import arranged
+
         result = arranged(self.statement, study.by_name)
         before = study.by_name.get(self.statement.table)
         if result.new:
@@ -26,6 +30,8 @@ class Arrange(Edit):
         return study.with_table(self.statement.table, settled(result.table, before))
 
     def note(self, before: Study) -> str:
+        from theoros.verbs.arrange.arrangement import arranged
+
         return " ".join(arranged(self.statement, before.by_name).notes)
 
     @property
