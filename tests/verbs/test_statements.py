@@ -19,7 +19,7 @@ from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.manual import manual
 from theoros.verbs.registry import make, statement_from_json, verbs
-from theoros.verbs.slots import Pick, Slot, TypeNumber, phrase_text
+from theoros.verbs.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText, phrase_text
 from theoros.verbs.statement import Statement, StatementError, answer, drafts
 
 DEMO = demo_study()
@@ -71,6 +71,11 @@ def test_every_example_of_the_manual_is_answered() -> None:
 def options_of(slot: Slot) -> list[object]:
     if isinstance(slot.holds, Pick):
         return [option.value for option in slot.holds.options]
+    if isinstance(slot.holds, PickSeveral):
+        values = [option.value for option in slot.holds.options]
+        return [tuple(values[:k]) for k in range(slot.holds.least, len(values) + 1)]
+    if isinstance(slot.holds, TypeText):
+        return ["", "A title"]
     assert isinstance(slot.holds, TypeNumber)
     low = slot.holds.low if slot.holds.low > -1e9 else -5
     high = slot.holds.high if slot.holds.high < 1e9 else 50
@@ -211,9 +216,10 @@ def test_bad_statements_are_refused_in_words(data: object, told: str) -> None:
     [
         ({"table": "bushels"}, "There is no table called “bushels” in this study. Tables: bushes"),
         ({"what": "weight"}, "There is no column “weight” in bushes"),
-        ({"what": "netting"}, "netting is a category column, and the number to plot must be"),
+        ({"what": "netting", "by": None}, "It cannot be “stacked dots” here. It can be: bars"),
+        ({"what": "netting", "shape": "mosaic"}, "netting is used elsewhere"),
         ({"by": "elevation"}, "elevation is a number column, and the groups must be"),
-        ({"what": None}, "Choose the number to plot"),
+        ({"what": None}, "Choose what to plot: a number, category or ordered column"),
         ({"bins": -1.0}, "−1 is out of range. Type a number above 0."),
         ({"bins": 1e-9}, "would make more than 2000 of them. Choose a width of"),
         ({"colour": "grades"}, "There is no column “grades”"),

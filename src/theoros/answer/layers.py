@@ -182,7 +182,8 @@ def _size_of_bin(layer: Stacks) -> Floats:
 
 @places(Points)
 def _points(layer: Points, strip: Strip) -> None:
-    size = 8.0 if layer.x.size <= 400 else 6.0 if layer.x.size <= 2000 else 4.0
+    usual = 8.0 if layer.x.size <= 400 else 6.0 if layer.x.size <= 2000 else 4.0
+    size = layer.size or usual
     xs, ys = strip.x.map(layer.x), strip.upright.map(layer.y)
     _mark(strip, xs, ys, layer.rows, layer.codes, np.zeros(xs.size, dtype=np.bool_), size)
 
@@ -210,7 +211,8 @@ def _box(box: Box, strip: Strip) -> None:
     for a, b in ((box.low, box.q1), (box.q3, box.high)):
         items.append(line(x(a), middle, x(b), middle, "ink"))
     left, right = x(box.q1), x(box.q3)
-    items.append(Block(left, middle - tall / 2, max(right - left, 1.0), tall, "page", "ink"))
+    fill = "" if box.hollow else "page"
+    items.append(Block(left, middle - tall / 2, max(right - left, 1.0), tall, fill, "ink"))
     at = x(box.median)
     items.append(line(at, middle - tall / 2, at, middle + tall / 2, "ink", width=2.6))
     if box.mean is not None:

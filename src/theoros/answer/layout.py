@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import theoros.answer.area_layers  # noqa: F401 - its layers register themselves
 from theoros.answer.drawing import Anchor, Drawing, Handle, Item, Marks, Words
 from theoros.answer.layers import Dots, Scale, Strip, fit_dots, line, place
 from theoros.answer.metrics import text_width
@@ -22,7 +23,7 @@ from theoros.answer.picture import (
 from theoros.answer.wording import number, shortened
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.bins import ticks
+from theoros.numeric.bins import round_step, ticks
 
 TEXT = 12.0
 GAP = 34.0
@@ -34,7 +35,13 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
     items: list[Item] = []
     handles: list[Handle] = []
     notes: list[str] = list(picture.notes)
-    top = _legend(picture, items, width, text) if picture.keys else 0.0
+    top = 0.0
+    if picture.title:
+        title = _fit(picture.title, width, text * 1.25)
+        items.append(Words(0.0, text * 1.4, title, text * 1.25, "ink", bold=True))
+        top = text * 2.1
+    if picture.keys:
+        top = _legend(picture, items, width, text, top)
     shares = sum(frame.share for frame in picture.frames) or 1.0
     room = width - GAP * (len(picture.frames) - 1)
     left = 0.0
@@ -62,8 +69,8 @@ def tick_labels(values: Floats) -> list[str]:
     return [f"{value:.6g}" for value in values]
 
 
-def _legend(picture: Picture, items: list[Item], width: float, text: float) -> float:
-    x, y = 4.0, text
+def _legend(picture: Picture, items: list[Item], width: float, text: float, top: float) -> float:
+    x, y = 4.0, top + text
     for code, key in enumerate(picture.keys):
         label = shortened(key.label, 28)
         wide = text_width(label, text) + text + 22
@@ -89,6 +96,8 @@ class _FrameLayout:
     items: list[Item]
     handles: list[Handle]
     notes: list[str]
+    ticks: float = 0.0
+    """Room that the labels of a vertical scale take, beside those of the groups."""
 
     def place(self, *, coloured: bool) -> None:
         frame, text = self.frame, self.text
@@ -97,6 +106,8 @@ class _FrameLayout:
             title = _fit(frame.title, self.width, text)
             self.items.append(Words(self.left, top + text, title, text, "mute"))
             top += text * 1.9
+        elif frame.show_y:
+            top += text * 1.4  # room for what the vertical scale is called
         if frame.rules:
             top += text * 2.0  # room for the knobs and what is written beside them
         foot = text * 1.9 + (text * 1.5 if frame.x.label else 0)
@@ -119,14 +130,15 @@ class _FrameLayout:
         wide = 0.0
         if labels:
             wide = min(max(text_width(t, self.text) for t in labels) + 14, self.width * 0.25)
+        self.ticks = 0.0
         if self.frame.show_y:
             for panel in self.frame.panels:
                 for lane in panel.lanes:
                     if lane.y:
-                        marks = tick_labels(_axis_ticks(lane.y, 5))
+                        marks = [] if lane.y.bare else [m for _, m in marks_on(lane.y, 5)]
                         widest = max((text_width(m, self.text) for m in marks), default=0)
-                        wide = max(wide, widest + 12)
-        return wide
+                        self.ticks = max(self.ticks, widest + 12)
+        return wide + self.ticks
 
     def _panel_heights(self, top: float, bottom: float) -> list[float]:
         panels = self.frame.panels
@@ -169,16 +181,19 @@ class _FrameLayout:
 
     def _x_axis(self, x: Scale, top: float, bottom: float) -> None:
         axis, text = self.frame.x, self.text
-        values = _axis_ticks(axis, max(2, int((x.end - x.start) / (text * 5.5))))
-        for value, label in zip(values, tick_labels(values), strict=True):
-            at = x(float(value))
-            self.items.append(line(at, top, at, bottom, "rule"))
-            self.items.append(Words(at, bottom + text * 1.5, label, text, "mute", "middle"))
+        if axis.bare:
+            self._axis_label(x, bottom)
+            return
+        if axis.names:
+            self._names(axis, x, bottom)
+        else:
+            about = max(2, int((x.end - x.start) / (text * 5.5)))
+            for value, label in marks_on(axis, about):
+                at = x(value)
+                self.items.append(line(at, top, at, bottom, "rule"))
+                self.items.append(Words(at, bottom + text * 1.5, label, text, "mute", "middle"))
         self.items.append(line(x.start, bottom, x.end, bottom, "mute"))
-        if axis.label:
-            label = _fit(axis.label, self.width - 16, text)
-            y = bottom + text * 3.0
-            self.items.append(Words(x.end, y, label, text, "mute", "end"))
+        self._axis_label(x, bottom)
         if self.frame.square:
             square = self.frame.square
             at, ends = x(square.at), (x.low, x.high, x.start, x.end)
@@ -188,6 +203,40 @@ class _FrameLayout:
                     square.slot, at, bottom, "square", "range", *ends, square.origin, square.step
                 )
             )
+        self._end_handles(x, bottom)
+
+    def _axis_label(self, x: Scale, bottom: float) -> None:
+        if self.frame.x.label:
+            label = _fit(self.frame.x.label, self.width - 16, self.text)
+            self.items.append(
+                Words(x.end, bottom + self.text * 3.0, label, self.text, "mute", "end")
+            )
+
+    def _names(self, axis: Axis, x: Scale, bottom: float) -> None:
+        """Names of levels in place of ticks, each cut to its room; every second if too many."""
+        spots = [x(value) for value, _ in axis.names]
+        edges = [2 * x.start - spots[0], *spots, 2 * x.end - spots[-1]]
+        rooms = [
+            min(b - a, c - b) - 4 for a, b, c in zip(edges, edges[1:], edges[2:], strict=False)
+        ]
+        every = max(1, math.ceil(self.text * 2.2 / max(sorted(rooms)[len(rooms) // 2], 1.0)))
+        for at, (value, name) in enumerate(axis.names):
+            if at % every == 0:
+                label = _fit(name, max(rooms[at] * every, self.text * 2), self.text)
+                self.items.append(
+                    Words(x(value), bottom + self.text * 1.5, label, self.text, "ink", "middle")
+                )
+        if every > 1:
+            self.notes.append("Not every level has room for its name.")
+
+    def _end_handles(self, x: Scale, bottom: float) -> None:
+        for slot, at in zip(self.frame.ends, (x.start, x.end), strict=True):
+            if slot:
+                # beyond its own end an axis can be dragged by half its length
+                half, room = (x.high - x.low) / 2, (x.end - x.start) / 2
+                span = x.low - half, x.high + half, x.start - room, x.end + room
+                step = round_step((x.high - x.low) / 100)
+                self.handles.append(Handle(slot, at, bottom, "square", "mute", *span, 0.0, step))
 
     def _panel(
         self,
@@ -199,11 +248,11 @@ class _FrameLayout:
         coloured: bool,
     ) -> None:
         text = self.text
-        room = x.start - self.left - 12
+        room = x.start - self.left - 12 - self.ticks
         if panel.label:
             middle = y + high * 0.55
             label = _fit(panel.label, room, text)
-            at = x.start - 12
+            at = x.start - 12 - self.ticks
             self.items.append(Words(at, middle, label, text, "ink", "end"))
             if panel.sublabel:
                 sub = _fit(panel.sublabel, room, text)
@@ -211,20 +260,22 @@ class _FrameLayout:
         for lane, y0, y1 in self._lane_spans(panel, y, high):
             scale = Scale(lane.y.low, lane.y.high, y1, y0) if lane.y else None
             if scale and lane.y and self.frame.show_y:
-                self._y_axis(lane.y, scale, x)
+                self._y_axis(lane.y, scale, x, named=panel is self.frame.panels[0])
             strip = Strip(x, scale, y0, y1, text, dots, coloured, self.items, self.notes)
             for layer in lane.layers:
                 place(layer, strip)
 
-    def _y_axis(self, axis: Axis, y: Scale, x: Scale) -> None:
-        values = _axis_ticks(axis, max(2, int(abs(y.end - y.start) / (self.text * 3.5))))
-        for value, label in zip(values, tick_labels(values), strict=True):
+    def _y_axis(self, axis: Axis, y: Scale, x: Scale, *, named: bool) -> None:
+        if axis.bare:
+            return
+        about = max(2, int(abs(y.end - y.start) / (self.text * 3.5)))
+        for value, label in axis.names or marks_on(axis, about):
             at = y(float(value))
             self.items.append(line(x.start, at, x.end, at, "rule"))
             self.items.append(
                 Words(x.start - 8, at + self.text * 0.35, label, self.text, "mute", "end")
             )
-        if axis.label:
+        if axis.label and named:
             label = _fit(axis.label, self.width, self.text)
             self.items.append(Words(x.start, y.end - self.text * 0.5, label, self.text, "mute"))
 
@@ -254,6 +305,36 @@ class _FrameLayout:
 def _axis_ticks(axis: Axis, about: int) -> Floats:
     values = ticks(axis.low, axis.high, about)
     return np.unique(np.round(values)) if axis.whole else values
+
+
+def marks_on(axis: Axis, about: int) -> list[tuple[float, str]]:
+    """The ticks of a scale with their labels; of days, first days of months or years."""
+    if axis.names:
+        return [(value, shortened(name, 24)) for value, name in axis.names]
+    if axis.days:
+        return day_marks(axis.low, axis.high, about)
+    values = _axis_ticks(axis, about)
+    return list(zip(values.tolist(), tick_labels(values), strict=True))
+
+
+def day_marks(low: float, high: float, about: int) -> list[tuple[float, str]]:
+    """Round dates within [low, high] (days since 1970-01-01), about so many."""
+    days = (high - low) / max(1, about)
+    if days < 25:
+        step = next((s for s in (1, 2, 7, 14) if days <= s * 1.4), 14)
+        first = math.ceil(low / step) * step
+        dates = np.arange(first, math.floor(high) + 1, step).astype("datetime64[D]")
+        return [(float(d.astype(np.int64)), str(d)) for d in dates]
+    months = next((m for m in (1, 2, 3, 6, 12, 24, 60, 120, 240) if days <= m * 30.4 * 1.4), 600)
+    first_month = np.datetime64(math.floor(low), "D").astype("datetime64[M]").astype(np.int64)
+    begin = math.floor(first_month / months) * months
+    made = []
+    for month in range(begin, begin + months * (about * 3 + 3), months):
+        date = np.datetime64(month, "M")
+        day = float(date.astype("datetime64[D]").astype(np.int64))
+        if low <= day <= high:
+            made.append((day, str(date)[:4] if months % 12 == 0 else str(date)))
+    return made
 
 
 def _fit(text: str, width: float, size: float) -> str:

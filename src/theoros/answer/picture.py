@@ -26,6 +26,12 @@ class Axis:
     label: str = ""
     whole: bool = False
     """Whether only whole numbers may be ticked."""
+    names: tuple[tuple[float, str], ...] = ()
+    """Words in place of ticks, each at its value; for levels."""
+    bare: bool = False
+    """Whether there is no scale at all, as under a ring."""
+    days: bool = False
+    """Whether its numbers are days since 1970-01-01."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -62,6 +68,86 @@ class Points:
     y: Floats
     rows: Ints
     codes: Ints
+    size: float = 0.0
+    """Of a mark in pixels; 0 for one that suits how many there are."""
+
+
+@dataclass(frozen=True, eq=False)
+class Blocks:
+    """Rectangles in the units of both scales: histograms, bars, mosaics."""
+
+    left: Floats
+    right: Floats
+    low: Floats
+    high: Floats
+    codes: Ints
+    labels: tuple[str, ...] = ()
+    """Text above each, or within it where `inside`; empty for none."""
+    inside: bool = False
+    role: str = "data"
+    """Where nothing is coloured."""
+
+
+@dataclass(frozen=True, eq=False)
+class Sectors:
+    """Shares of a whole as sectors, clockwise from the top; with a hole, a ring."""
+
+    shares: Floats
+    codes: Ints
+    labels: tuple[str, ...]
+    hole: float = 0.55
+    """Radius of the hole over that of the whole; 0 for a pie."""
+
+
+@dataclass(frozen=True, eq=False)
+class Rings:
+    """Outliers on the middle of a lane."""
+
+    x: Floats
+    rows: Ints
+    codes: Ints
+
+
+@dataclass(frozen=True)
+class StemLines:
+    """A stem and leaf display: stems and leaves, the lowest first."""
+
+    lines: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True)
+class Said:
+    """Words in the upper part of a lane, at values of x."""
+
+    texts: tuple[tuple[float, str, str], ...]
+    """Value, text, and the anchor: start, middle or end."""
+
+
+@dataclass(frozen=True)
+class Spots:
+    """Single marks on the middle of a lane, such as a mean."""
+
+    spots: tuple[tuple[float, str, str], ...]
+    """Value, shape and role."""
+
+
+@dataclass(frozen=True, eq=False)
+class Shaded:
+    """A part of a box that the eye is to rest on, from one value to another."""
+
+    low: float
+    high: float
+    role: str = "tail"
+
+
+@dataclass(frozen=True)
+class Span:
+    """A bar from one value to another, with what it measures written beside it."""
+
+    low: float
+    high: float
+    label: str
+    role: str = "range"
 
 
 @dataclass(frozen=True)
@@ -74,6 +160,8 @@ class Box:
     q3: float
     high: float
     mean: float | None = None
+    hollow: bool = False
+    """Whether what lies behind it shows through."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -131,7 +219,24 @@ class Shades:
     """Shape (bins in x, bins in y)."""
 
 
-Layer = Stacks | Columns | Points | Box | Bars | Line | Under | Shades
+Layer = (
+    Stacks
+    | Columns
+    | Points
+    | Blocks
+    | Sectors
+    | Rings
+    | StemLines
+    | Said
+    | Spots
+    | Shaded
+    | Span
+    | Box
+    | Bars
+    | Line
+    | Under
+    | Shades
+)
 
 
 @dataclass(frozen=True)
@@ -170,6 +275,8 @@ class Frame:
     show_y: bool = False
     """Whether lanes with a scale get ticks and a label at the left."""
     square: SquareHandle | None = None
+    ends: tuple[str, str] = ("", "")
+    """The slots that the ends of the axis set when they are dragged; empty for none."""
 
 
 @dataclass(frozen=True)
@@ -188,6 +295,7 @@ class Picture:
     alt: str = ""
     notes: tuple[str, ...] = field(default=())
     """What the picture had to leave out or draw in another way, in words."""
+    title: str = ""
 
 
 def shape_of(code: int) -> str:

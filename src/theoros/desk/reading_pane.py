@@ -20,7 +20,7 @@ from theoros.desk.statement_bar import as_typed
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import LinkButton, button, clear, column, form, heading, mute, prose
 from theoros.table.kinds import NotAValue, parse_number
-from theoros.verbs.slots import Pick, Slot, TypeNumber
+from theoros.verbs.slots import Pick, Slot, TypeNumber, TypeText
 
 TONES = {"holds": "good", "fails": "bad", "judge": "warn"}
 
@@ -147,6 +147,8 @@ class ReadingPane(QWidget):
 
             pick.clicked.connect(open_list)
             return pick
+        if isinstance(slot.holds, TypeText):
+            return TextField(slot, self.slot_set.emit)
         return NumberField(slot, self.slot_set.emit)
 
     def _follow(self, link: Link) -> None:
@@ -158,6 +160,31 @@ class ReadingPane(QWidget):
             self.aside_wanted.emit(link.rows, link.aside)
         elif link.rows:
             self.rows_wanted.emit(link.rows)
+
+
+class TextField(QLineEdit):
+    """A slot for text as a field: Enter or leaving sets it, Esc puts back what was there."""
+
+    def __init__(self, slot: Slot, set_slot) -> None:
+        super().__init__(str(slot.value))
+        self.slot, self._set = slot, set_slot
+        self.setObjectName(f"setting-{slot.name}")
+        self.setPlaceholderText("none")
+        self.setAccessibleName(slot.label)
+        if isinstance(slot.holds, TypeText):
+            self.setToolTip(slot.holds.help)
+        self.editingFinished.connect(self._typed)
+
+    def _typed(self) -> None:
+        text = self.text().strip()
+        if text != self.slot.value:
+            self._set(self.slot.name, text)
+
+    def keyPressEvent(self, event) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.setText(str(self.slot.value))
+            return
+        super().keyPressEvent(event)
 
 
 class NumberField(QLineEdit):

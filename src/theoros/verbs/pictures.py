@@ -18,7 +18,7 @@ from theoros.answer.picture import (
     Stacks,
     span,
 )
-from theoros.answer.wording import between_data, whole, with_unit
+from theoros.answer.wording import between_data, sentence_case, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, default_width, order_within, round_step
@@ -153,8 +153,20 @@ def scatter_frame(
     return Frame(across, (Panel((Lane((layer,), y=up),)),), show_y=True, title=" ")
 
 
-def describe_groups(groups: Sequence[Group], what: str, unit: str, decimals: int) -> str:
-    """Words for a picture of dots and boxes: centre, spread and unusual values of each group."""
+def lean_words(summary: Summary) -> str:
+    """How values lean, in a word before the figures; empty where little can be said."""
+    if summary.n < 8 or not summary.sd > 0:
+        return ""
+    pull = (summary.mean - summary.median) / summary.sd
+    if abs(pull) < 0.1:
+        return "about as many on either side of the middle, "
+    return f"a longer tail to the {'right' if pull > 0 else 'left'}, "
+
+
+def describe_groups(
+    groups: Sequence[Group], what: str, unit: str, decimals: int, shape: str = "dots and boxes"
+) -> str:
+    """Words for a picture of groups: shape, centre, spread and unusual values of each."""
     parts = []
     for group in groups:
         name = f"{group.label}: " if group.label else ""
@@ -168,6 +180,7 @@ def describe_groups(groups: Sequence[Group], what: str, unit: str, decimals: int
         n = int(summary.outside(group.values).sum())
         odd = f", {n} beyond the fences" if n else ""
         parts.append(
-            f"{name}{whole(group.values.size)} values, median {middle}, middle half {ends}{odd}"
+            f"{name}{whole(group.values.size)} values, {lean_words(summary)}median {middle}, "
+            f"middle half {ends}{odd}"
         )
-    return f"Dots and boxes of {what}. {'; '.join(parts)}."
+    return f"{sentence_case(shape)} of {what}. {'; '.join(parts)}."

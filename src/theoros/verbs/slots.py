@@ -217,7 +217,7 @@ def column_slot(
         elif column is None:
             missing = f"There is no column “{value}” in {table}. Choose another column."
         elif column.kind not in wanted:
-            kinds_text = " or ".join(dict.fromkeys(kind.value for kind in wanted))
+            kinds_text = listed(list(dict.fromkeys(kind.value for kind in wanted)), "or")
             missing = (
                 f"{value} is a {column.kind} column, and {label} must be a {kinds_text} column. "
                 f"Choose another column, or change its kind in the table."
@@ -226,7 +226,7 @@ def column_slot(
             missing = f"{value} is used elsewhere in this statement. Choose another column."
     elif not none:
         shown = f"choose {label}"
-        kinds_text = " or ".join(dict.fromkeys(kind.value for kind in wanted))
+        kinds_text = listed(list(dict.fromkeys(kind.value for kind in wanted)), "or")
         missing = (
             f"Choose {label}: a {kinds_text} column."
             if any(option.value is not None for option in options)

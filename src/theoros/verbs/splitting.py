@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import replace
 from typing import Protocol, TypeVar
 
@@ -26,13 +27,13 @@ class Splits(Protocol):
 S = TypeVar("S", bound=Splits)
 
 
-def for_each(statement: Splits, tables: Tables) -> Phrase:
+def for_each(statement: Splits, tables: Tables, exclude: Iterable[str] = ()) -> Phrase:
     """ " for each netting", " for each netting and grade" or " for all bushes together"."""
     table = tables.get(statement.table)
     noun = plural(table.noun) if table else "rows"
     by = column_slot(
         "by", "the groups", statement.by, tables, statement.table, GROUPS,
-        none=f"all {noun} together",
+        none=f"all {noun} together", exclude=exclude,
     )  # fmt: skip
     if not statement.by:
         return (" for ", by)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from theoros.answer.parts import Answer, CannotAnswer, Cell, Link, Reading, cell
-from theoros.answer.picture import Frame, Key, Picture
+from theoros.answer.picture import Frame, Picture
 from theoros.answer.wording import (
     between_data,
     counted,
@@ -14,86 +16,220 @@ from theoros.answer.wording import (
     with_unit,
 )
 from theoros.heavy import np
-from theoros.numeric.arrays import Ints
 from theoros.numeric.bins import MOST_BINS, round_step
 from theoros.numeric.correlation import pearson
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
-from theoros.verbs.groups import Split, said_unused, split, unit_of_count, workable
-from theoros.verbs.pictures import describe_groups, dots_frame, scatter_frame
-from theoros.verbs.plot.statement import PlotStatement, automatic_width, number_text
+from theoros.verbs.groups import Split, split
+from theoros.verbs.pictures import describe_groups, dots_frame
+from theoros.verbs.plot.comparing import compared
+from theoros.verbs.plot.pairs import Pairs, pairs
+from theoros.verbs.plot.plotted import Plotted, PlottedCounts, plotted_counts, plotted_number
+from theoros.verbs.plot.shape import shapes
+from theoros.verbs.plot.statement import PlotStatement, number_text
 from theoros.verbs.registry import make
 from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables
 from theoros.verbs.splitting import split_words
 
-MOST_COLOURS = 8
-
 
 def plotted(statement: PlotStatement, tables: Tables) -> Answer:
-    """The answer: dots for groups, or a scatter of two numbers."""
+    """The answer: frames by the shape that is asked for, and the words that go with them."""
     table = tables[statement.table]
-    scatter = statement.shape == "scatter"
-    return (_scatter if scatter else _dots)(statement, table, tables)
-
-
-def _dots(statement: PlotStatement, table: Table, tables: Tables) -> Answer:
-    assert statement.what is not None
-    cases = split(table, statement.what, statement.by, and_by=statement.and_by)
-    column = table.column(statement.what)
-    codes, keys, lost = _colours(table, statement.colour)
-    values = cases.all_values
-    _check_bins(statement.bins, values)
-    frame = dots_frame(
-        cases,
-        column.label,
-        width=statement.bins or automatic_width(table, statement.what),
-        start=statement.start,
-        codes=codes,
-        boxes=statement.marks != "nothing",
-        means=statement.marks == "boxes and means",
-        handle=True,
-    )
-    places = table.decimals(statement.what)
-    alt = describe_groups(cases.groups, statement.what, column.unit, places)
-    return Answer(
-        statement.text(tables),
-        picture=Picture((frame,), keys, alt),
-        reading=_read_groups(statement, table, cases),
-        used=cases.used,
-        left_out=cases.left_out + lost,
-    )
-
-
-def _scatter(statement: PlotStatement, table: Table, tables: Tables) -> Answer:
-    assert statement.what is not None
-    assert statement.against is not None
-    y, x = workable(table, statement.what), workable(table, statement.against)
-    cases = table.cases
-    rows = cases[(np.isfinite(x) & np.isfinite(y))[cases]]
-    if rows.size == 0:
+    subject = statement.subject(table)
+    shape = shapes()[statement.shape]
+    if subject not in shape.subjects:
         raise CannotAnswer(
-            f"No row has both {statement.what} and {statement.against}: nothing to plot.",
-            "against",
+            f"{statement.what} cannot be shown as {statement.shape}. Choose another shape.", "shape"
         )
-    codes, keys, lost = _colours(table, statement.colour)
-    colour = codes[rows] if codes is not None else np.zeros_like(rows)
-    up, across = table.column(statement.what), table.column(statement.against)
-    frame: Frame = scatter_frame(x[rows], y[rows], rows, colour, across.label, up.label)
-    left = int(cases.size - rows.size)
-    missing = (
-        [f"{counted(left, unit_of_count(table))} left out: a value is missing"] if left else []
-    )
-    left_out = (*missing, *said_unused(table))
-    points = counted(int(rows.size), "point")
-    alt = f"Scatter of {statement.what} against {statement.against}, {points}."
+    if subject == "number":
+        made = _number(statement, table)
+    elif subject in ("category", "two categories"):
+        made = _category(statement, table)
+    else:
+        made = _pairs(statement, table)
+    answer = replace(made, caption=statement.text(tables))
+    if statement.heading and answer.picture is not None and answer.picture.frames:
+        answer = replace(answer, picture=replace(answer.picture, title=statement.heading))
+    return answer
+
+
+def _number(statement: PlotStatement, table: Table) -> Answer:
+    p = plotted_number(statement, table)
+    if "bins" in statement.uses:
+        _check_bins(statement.bins, p.values)
+    frames = shapes()[statement.shape].draw(p)
+    frames, said = compared(p, frames)
+    places = table.decimals(p.column.name)
+    alt = describe_groups(p.cases.groups, p.column.name, p.column.unit, places, statement.shape)
+    reading = _read_groups(statement, table, p.cases)
+    if said:
+        reading = replace(reading, paragraphs=(*reading.paragraphs, *said))
+    sides = _side_words(p)
+    if sides:
+        reading = replace(reading, paragraphs=(*sides, *reading.paragraphs))
+    outside = _outside(p, frames)
     return Answer(
-        statement.text(tables),
-        picture=Picture((frame,), keys, alt),
-        reading=_read_scatter(statement, table, x[rows], y[rows]),
-        used=int(rows.size),
-        left_out=left_out + lost,
+        "", picture=Picture(frames, p.keys, alt, outside), reading=reading, used=p.cases.used,
+        left_out=p.cases.left_out,
+    )  # fmt: skip
+
+
+def _outside(p: Plotted, frames: tuple[Frame, ...]) -> tuple[str, ...]:
+    """What is said of cases beyond the ends that were given to the axis."""
+    if p.statement.low is None and p.statement.high is None:
+        return ()
+    axis = frames[0].x
+    beyond = int(((p.values < axis.low) | (p.values > axis.high)).sum())
+    if not beyond:
+        return ()
+    return (f"{counted(beyond, 'case')} {'lies' if beyond == 1 else 'lie'} beyond the axis.",)
+
+
+def _side_words(p: Plotted) -> list[str]:
+    """What the split lines say, in words."""
+    cuts = p.cuts
+    if not cuts:
+        return []
+    places = p.table.decimals(p.column.name)
+
+    def amount(value: float) -> str:
+        return with_unit(between_data(value, places), p.column.unit)
+
+    made = []
+    for group in p.cases.groups:
+        n = group.values.size
+        if not n:
+            continue
+        above = int((group.values >= cuts[-1]).sum())
+        if len(cuts) == 1:
+            made.append(
+                f"Of the {counted(n, p.table.noun) if not group.label else group.phrase}, "
+                f"{percent(above, n)} have {amount(cuts[0])} or more."
+            )
+        else:
+            inside = int(((group.values >= cuts[0]) & (group.values < cuts[1])).sum())
+            made.append(
+                f"Of the {counted(n, p.table.noun) if not group.label else group.phrase}, "
+                f"{percent(inside, n)} have at least {amount(cuts[0])} and less than "
+                f"{amount(cuts[1])}."
+            )
+    return made[:4]
+
+
+def _category(statement: PlotStatement, table: Table) -> Answer:
+    p = plotted_counts(statement, table)
+    shape = shapes()[statement.shape]
+    frames = shape.draw(p)
+    keys = p.keys if shape.keyed else ()
+    return Answer(
+        "", picture=Picture(frames, keys, _count_words(p)), reading=_read_counts(p),
+        used=int(p.total), left_out=p.left_out,
+    )  # fmt: skip
+
+
+def _count_words(p: PlottedCounts) -> str:
+    """Words for a picture of counts."""
+    parts = []
+    for name, counts in zip(p.groups, p.counts.tolist(), strict=True):
+        levels = [f"{level} {int(n)}" for level, n in zip(p.levels, counts, strict=True)]
+        parts.append(f"{name}: {listed(levels)}" if name else listed(levels))
+    title = sentence_case(p.column.name) + (f" for each {p.statement.by}" if p.statement.by else "")
+    return f"{title}, as {p.statement.shape}. {'; '.join(parts)}."
+
+
+def _read_counts(p: PlottedCounts) -> Reading:
+    what, by = p.column.name, p.statement.by
+    noun = p.table.noun
+    describe = make("describe", table=p.table.name, what=what, by=by)
+    links = (Link(f"Describe {what}" + (f" for each {by}" if by else ""), statement=describe),)
+    totals = p.counts.sum(axis=0)
+    n = int(p.total)
+    order = np.argsort(-totals, kind="stable")
+    top = p.levels[int(order[0])]
+    share = percent(int(totals[order[0]]), n)
+    headline = f"The most frequent {what} is {top}: {share} of the {counted(n, noun)}."
+    if len(p.levels) == 1:
+        headline = f"All {counted(n, noun)} have the {what} {top}."
+    elif (totals == totals[0]).all():
+        headline = f"Every {what} is equally frequent: {int(totals[0])} each."
+    paragraphs = []
+    if by is not None:
+        sizes = p.counts.sum(axis=1)
+        full = [g for g in range(len(p.groups)) if sizes[g]]
+        shares = p.counts[full] / sizes[full][:, None]
+        spread = shares.max(axis=0) - shares.min(axis=0)
+        if len(full) > 1 and spread.max() > 0:
+            level = int(np.argmax(spread))
+            high, low = int(np.argmax(shares[:, level])), int(np.argmin(shares[:, level]))
+            names = [p.groups[g] for g in full]
+
+            def said(place: int) -> str:
+                g = full[place]
+                return percent(int(p.counts[g, level]), int(sizes[g]))
+
+            headline = (
+                f"The share of {p.levels[level]} differs most: {said(high)} for {names[high]} and "
+                f"{said(low)} for {names[low]}."
+            )
+            if float(spread.max()) < 0.05:
+                paragraphs.append("The shares of all levels are nearly alike in the groups.")
+            paragraphs.append("That shares differ here does not show that they differ elsewhere.")
+        elif len(full) > 1:
+            headline = f"The shares of every {what} are the same in all groups."
+    return Reading(headline, tuple(paragraphs), next=links)
+
+
+def _pairs(statement: PlotStatement, table: Table) -> Answer:
+    p = pairs(statement, table)
+    frames = shapes()[statement.shape].draw(p)
+    points = counted(p.count, "point")
+    kind = "Scatter" if statement.shape == "scatter" else "Line"
+    alt = f"{kind} of {statement.what} against {p.against}, {points}."
+    if statement.shape == "scatter":
+        reading = _read_scatter(statement, table, p.x, p.y)
+        if p.count > 2 and np.ptp(p.x) > 0 and np.ptp(p.y) > 0:
+            alt += f" r = {number(pearson(p.x, p.y), 2)}."
+    else:
+        reading = _read_line(p)
+    return Answer(
+        "", picture=Picture(frames, p.keys, alt), reading=reading, used=p.count,
+        left_out=p.left_out,
+    )  # fmt: skip
+
+
+def _read_line(p: Pairs) -> Reading:
+    """Where a line is highest and lowest, and where it ends."""
+    column, places = p.table.column(str(p.statement.what)), p.table.decimals(str(p.statement.what))
+    x, y = p.x, p.y
+
+    def amount(value: float) -> str:
+        return with_unit(between_data(value, places), column.unit)
+
+    def where(at: int) -> str:
+        if p.across.days:
+            return f"on {np.datetime64(int(x[at]), 'D')}"
+        if p.statement.against is None:
+            return f"in row {int(x[at])}"
+        across = p.table.column(p.statement.against)
+        value = between_data(float(x[at]), p.table.decimals(across.name))
+        return f"at {with_unit(value, across.unit)}"
+
+    top, bottom = int(np.argmax(y)), int(np.argmin(y))
+    if y[top] == y[bottom]:
+        return Reading(f"{sentence_case(column.name)} is {amount(float(y[0]))} throughout.")
+    headline = (
+        f"The highest value of {column.name} is {amount(float(y[top]))}, {where(top)}; the lowest "
+        f"is {amount(float(y[bottom]))}, {where(bottom)}."
     )
+    order = np.argsort(x, kind="stable")
+    first, last = float(y[order[0]]), float(y[order[-1]])
+    change = "the same as at the beginning" if first == last else (
+        f"{'more' if last > first else 'less'} than the {amount(first)} at the beginning"
+    )  # fmt: skip
+    if len(p.groups) > 1 or p.codes is not None:
+        return Reading(headline)
+    return Reading(headline, (f"At the end it is {amount(last)}, {change}.",))
 
 
 def _check_bins(width: float | None, values: np.ndarray) -> None:
@@ -106,28 +242,6 @@ def _check_bins(width: float | None, values: np.ndarray) -> None:
                 f"Choose a width of {number_text(least)} or more.",
                 "bins",
             )
-
-
-def _colours(
-    table: Table, colour: str | None
-) -> tuple[Ints | None, tuple[Key, ...], tuple[str, ...]]:
-    """Colour codes for every row, the legend, and what is said of rows without a colour."""
-    if colour is None:
-        return None, (), ()
-    levels = table.levels(colour)
-    if len(levels) > MOST_COLOURS:
-        raise CannotAnswer(
-            f"{colour} has {len(levels)} levels, and at most {MOST_COLOURS} colours can be told "
-            f"apart. Choose another column to colour by.",
-            "colour",
-        )
-    codes = table.codes(colour)
-    keys = tuple(Key(level) for level in levels)
-    if (codes < 0).any():
-        lost = int((codes < 0).sum())
-        codes = np.where(codes < 0, len(levels), codes)
-        return codes, (*keys, Key("missing")), (f"{colour} is missing in {counted(lost, 'row')}",)
-    return codes, keys, ()
 
 
 def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Reading:
@@ -164,7 +278,7 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
                 f"{amount(middles[high].median)}; among {full[low].phrase} it is "
                 f"{amount(middles[low].median)}."
             )
-        if len(full) == 2 and gap:
+        if len(full) == 2 and gap and not statement.gap:
             box_low = min(m.q1 for m in middles)
             box_high = max(m.q3 for m in middles)
             reach = box_high - box_low

@@ -1,0 +1,354 @@
+"""What a plot has to show, worked out once for every shape: groups, colours, scale, bins."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from theoros.answer.parts import CannotAnswer
+from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Spots, span
+from theoros.answer.wording import counted, exact, percent, whole, with_unit
+from theoros.heavy import np
+from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.summaries import Summary, summarize
+from theoros.table.table import Column, Table
+from theoros.verbs.groups import Group, Split, said_unused, split, unit_of_count
+from theoros.verbs.pictures import box
+from theoros.verbs.plot.statement import PlotStatement, automatic_width
+
+MOST_COLOURS = 8
+MOST_ACROSS = 6
+"""Columns of panels that a second category may make."""
+
+
+@dataclass(frozen=True)
+class PanelColumn:
+    """The groups of one level of the second category; all of them where there is none."""
+
+    title: str
+    groups: tuple[Group, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class Plotted:
+    """A plot of a number: its groups in panels, and what every shape needs of them."""
+
+    statement: PlotStatement
+    table: Table
+    column: Column
+    cases: Split
+    across: tuple[PanelColumn, ...]
+    codes: Ints | None
+    """The colour of every row of the table; None for one colour."""
+    keys: tuple[Key, ...]
+
+    @property
+    def values(self) -> Floats:
+        return self.cases.all_values
+
+    @property
+    def groups(self) -> tuple[Group, ...]:
+        return tuple(group for column in self.across for group in column.groups)
+
+    @property
+    def scale(self) -> str:
+        return self.statement.scale
+
+    def has(self, mark: str) -> bool:
+        """Whether a mark is to be added."""
+        return mark in self.statement.marks
+
+    @cached_property
+    def width(self) -> float:
+        """Of a bin."""
+        found = self.statement.bins or automatic_width(self.table, self.statement.what)
+        return found or 1.0
+
+    @cached_property
+    def start(self) -> float:
+        """Where the first bin begins: the multiple of the width at or below the least value."""
+        if self.statement.start is not None:
+            return self.statement.start
+        low = float(self.values.min()) if self.values.size else 0.0
+        return float(np.floor(low / self.width + 1e-9) * self.width)
+
+    def colours(self, rows: Ints) -> Ints:
+        """The codes of these rows; all 0 for one colour."""
+        return self.codes[rows] if self.codes is not None else np.zeros_like(rows)
+
+    def summary(self, group: Group) -> Summary:
+        return summarize(group.values, self.statement.quartiles)
+
+    def axis(self, low: float | None = None, high: float | None = None) -> Axis:
+        """The scale of the values, its ends those of the statement where it gives them."""
+        ends = span(self.values)
+        first, last = (ends[0] if low is None else low), (ends[1] if high is None else high)
+        first = self.statement.low if self.statement.low is not None else first
+        last = self.statement.high if self.statement.high is not None else last
+        if not first < last:
+            raise CannotAnswer(
+                f"The axis would end at {exact(last)}, before it begins at {exact(first)}. Choose "
+                f"other ends, or leave them automatic.",
+                "low" if self.statement.low is not None else "high",
+            )
+        return Axis(float(first), float(last), self.column.label)
+
+    def whole_bins(self) -> tuple[float, float]:
+        """Ends of an axis that holds whole bins, so that no mark stands outside it."""
+        low, high = span(self.values)
+        if self.values.size:
+            first = (self.values.min() - self.start) / self.width
+            last = (self.values.max() - self.start) / self.width
+            low = min(low, self.start + np.floor(first + 1e-9) * self.width)
+            high = max(high, self.start + (np.floor(last + 1e-9) + 1) * self.width)
+        return float(low), float(high)
+
+    def frames(
+        self,
+        lanes: Callable[[Group], Sequence[Lane]],
+        axis: Axis,
+        *,
+        show_y: bool = False,
+        boxes: bool = True,
+        frame: Frame | None = None,
+    ) -> tuple[Frame, ...]:
+        """A frame for each column of panels, a panel for each group, on one scale.
+
+        `lanes` gives those of a group; below them stand its box and marks where they are
+        wanted. `frame` may carry what is to be on every frame, such as a handle for bins.
+        """
+        made = []
+        labelled = any(group.label for group in self.groups)
+        for at, column in enumerate(self.across):
+            panels = []
+            for group in column.groups:
+                own = list(lanes(group)) if group.values.size else [Lane(())]
+                if group.values.size:
+                    own = [self._with_sides(own[0], group), *own[1:]]
+                    own += self._marks(group, boxes=boxes)
+                count = f"n = {whole(group.values.size)}"
+                named = labelled and (at == 0 or group.label)
+                if not named:
+                    panels.append(Panel(tuple(own)))
+                elif at == 0 or len(self.across) == 1:
+                    panels.append(Panel(tuple(own), group.label, count))
+                else:
+                    panels.append(Panel(tuple(own), "", count))
+            base = frame or Frame(axis, ())
+            title = column.title or base.title
+            made.append(
+                replace(
+                    base, x=axis, panels=tuple(panels), title=title, show_y=show_y,
+                    rules=(*base.rules, *self._rules()),
+                    share=1.25 if at == 0 and len(self.across) > 1 and labelled else 1.0,
+                    square=base.square if at == 0 else None,
+                    ends=("low", "high") if at == 0 and self.statement.framed else ("", ""),
+                )
+            )  # fmt: skip
+        return tuple(made)
+
+    def _marks(self, group: Group, *, boxes: bool) -> list[Lane]:
+        """The box of a group and single marks, as far as they are wanted."""
+        lanes: list[Lane] = []
+        summary = self.summary(group)
+        mean = summary.mean if self.has("mean") else None
+        if boxes and (self.has("boxes") or self.has("plain boxes")):
+            drawn = box(group.values, summary)
+            if self.has("plain boxes") and not self.has("boxes"):
+                drawn = replace(drawn, low=summary.minimum, high=summary.maximum)
+            return [Lane((replace(drawn, mean=mean),), share=0.42)]
+        spots: list[tuple[float, str, str]] = []
+        if mean is not None:
+            spots.append((mean, "triangle", "range"))
+        if self.has("median"):
+            spots.append((summary.median, "bar", "ink"))
+        if spots:
+            lanes.append(Lane((Spots(tuple(spots)),), share=0.18))
+        return lanes
+
+    def _with_sides(self, lane: Lane, group: Group) -> Lane:
+        """How many lie on each side of the split lines, written above the group."""
+        texts = self.sides(group)
+        return replace(lane, layers=(*lane.layers, Said(texts))) if texts else lane
+
+    @property
+    def cuts(self) -> tuple[float, ...]:
+        """The split lines, in order."""
+        if "cut" not in self.statement.uses:
+            return ()
+        found = (self.statement.cut, self.statement.cut2)
+        return tuple(sorted(cut for cut in found if cut is not None))
+
+    def sides(self, group: Group) -> tuple[tuple[float, str, str], ...]:
+        """Count and percent below, between and above the split lines."""
+        cuts, n = self.cuts, group.values.size
+        if not cuts or not n:
+            return ()
+        places = np.searchsorted(np.array(cuts), group.values, side="right")
+        counts = np.bincount(places, minlength=len(cuts) + 1).tolist()
+
+        def said(count: int) -> str:
+            return f"{whole(count)} ({percent(count, n)})"
+
+        texts = [(cuts[0], said(counts[0]), "end"), (cuts[-1], said(counts[-1]), "start")]
+        if len(cuts) == 2:
+            middle = cuts[0] / 2 + cuts[1] / 2
+            texts.append((middle, said(counts[1]), "middle"))
+        return tuple(texts)
+
+    def _rules(self) -> tuple[Rule, ...]:
+        unit = self.column.unit
+        slots = [
+            (slot, value)
+            for slot, value in (("cut", self.statement.cut), ("cut2", self.statement.cut2))
+            if value is not None and "cut" in self.statement.uses
+        ]
+        return tuple(
+            Rule(value, with_unit(exact(value), unit), "range", slot) for slot, value in slots
+        )
+
+
+def plotted_number(statement: PlotStatement, table: Table) -> Plotted:
+    """What a plot of a number has to show. Raises CannotAnswer."""
+    assert statement.what is not None
+    column = table.column(statement.what)
+    cases = split(table, statement.what, statement.by, and_by=statement.and_by)
+    codes, keys, lost = colours(table, statement.colour)
+    across = panel_columns(table, statement, cases)
+    cases = replace(cases, left_out=cases.left_out + lost)
+    return Plotted(statement, table, column, cases, across, codes, keys)
+
+
+def panel_columns(table: Table, statement: PlotStatement, cases: Split) -> tuple[PanelColumn, ...]:
+    """One column of panels, or one for each level of the second category if they are few."""
+    if not statement.and_by or not statement.by:
+        return (PanelColumn("", cases.groups),)
+    second = table.levels(statement.and_by)
+    if len(second) > MOST_ACROSS:
+        return (PanelColumn("", cases.groups),)
+    first = table.levels(statement.by)
+    by_label = {group.label: group for group in cases.groups}
+    made = []
+    for level in second:
+        groups = []
+        for label in first:
+            known = by_label.get(f"{label}, {level}")
+            if known is None:
+                empty = np.zeros(0, dtype=np.int64)
+                known = Group(label, label, empty.astype(np.float64), empty, 0)
+            groups.append(replace(known, label=label))
+        made.append(PanelColumn(level, tuple(groups)))
+    return tuple(made)
+
+
+def colours(
+    table: Table, colour: str | None
+) -> tuple[Ints | None, tuple[Key, ...], tuple[str, ...]]:
+    """Colour codes for every row, the legend, and what is said of rows without a colour."""
+    if colour is None:
+        return None, (), ()
+    levels = table.levels(colour)
+    if len(levels) > MOST_COLOURS:
+        raise CannotAnswer(
+            f"{colour} has {len(levels)} levels, and at most {MOST_COLOURS} colours can be told "
+            f"apart. Choose another column to colour by, or merge levels.",
+            "colour",
+        )
+    codes = table.codes(colour)
+    keys = tuple(Key(level) for level in levels)
+    if (codes < 0).any():
+        lost = int((codes < 0).sum())
+        codes = np.where(codes < 0, len(levels), codes)
+        return codes, (*keys, Key("missing")), (f"{colour} is missing in {counted(lost, 'row')}",)
+    return codes, keys, ()
+
+
+@dataclass(frozen=True, eq=False)
+class PlottedCounts:
+    """A plot of one category, or of two: how many cases have each level, or each pair."""
+
+    statement: PlotStatement
+    table: Table
+    column: Column
+    levels: tuple[str, ...]
+    """In the order in which they are drawn."""
+    groups: tuple[str, ...]
+    """Levels of the second category; one empty text where there is none."""
+    counts: Floats
+    """Shape (groups, levels)."""
+    rows: tuple[tuple[Ints, ...], ...]
+    """The rows of each, by group and level."""
+    left_out: tuple[str, ...]
+
+    @property
+    def total(self) -> float:
+        return float(self.counts.sum())
+
+    @property
+    def keys(self) -> tuple[Key, ...]:
+        return tuple(Key(level) for level in self.levels)
+
+
+MOST_LEVELS = 60
+
+
+def plotted_counts(statement: PlotStatement, table: Table) -> PlottedCounts:
+    """What a plot of a category has to show. Raises CannotAnswer."""
+    assert statement.what is not None
+    what, by = statement.what, statement.by
+    cases, codes = table.cases, table.codes(what)
+    levels = list(table.levels(what))
+    if len(levels) > MOST_LEVELS:
+        raise CannotAnswer(
+            f"{what} has {len(levels)} levels, more than the {MOST_LEVELS} that can be shown. "
+            f"Choose another column, or merge levels.",
+            "what",
+        )
+    there = codes[cases] >= 0
+    left = [f"{counted(int((~there).sum()), unit_of_count(table))} left out: {what} is missing"]
+    left_out = left if (~there).any() else []
+    cases = cases[there]
+    second: tuple[str, ...] = ("",)
+    if by is not None:
+        second = table.levels(by)
+        if len(second) > MOST_LEVELS:
+            raise CannotAnswer(
+                f"{by} has {len(second)} levels, more than the {MOST_LEVELS} that can be shown. "
+                f"Choose another column, or merge levels.",
+                "by",
+            )
+        known = table.codes(by)[cases] >= 0
+        if (~known).any():
+            lost = counted(int((~known).sum()), unit_of_count(table))
+            left_out.append(f"{lost} left out: {by} is missing")
+        cases = cases[known]
+    if not cases.size:
+        from theoros.verbs.groups import why_none
+
+        raise CannotAnswer(why_none(table, what), "what")
+    order = ordered_levels(statement, codes[cases], len(levels))
+    place = np.argsort(order)
+    of_level = place[codes[cases]]
+    of_group = table.codes(by)[cases] if by is not None else np.zeros_like(of_level)
+    rows = tuple(
+        tuple(cases[(of_group == g) & (of_level == k)] for k in range(len(levels)))
+        for g in range(len(second))
+    )
+    counts = np.array([[r.size for r in line] for line in rows], dtype=np.float64)
+    return PlottedCounts(
+        statement, table, table.column(what), tuple(levels[k] for k in order), second, counts,
+        rows, (*left_out, *said_unused(table)),
+    )  # fmt: skip
+
+
+def ordered_levels(statement: PlotStatement, codes: Ints, count: int) -> Ints:
+    """The levels in the order in which they are to be drawn."""
+    everyone = np.arange(count)
+    if statement.order == "by count":
+        return np.argsort(-np.bincount(codes, minlength=count), kind="stable")
+    if statement.order == "as they come":
+        first = np.full(count, codes.size)
+        np.minimum.at(first, codes, np.arange(codes.size))
+        return np.argsort(first, kind="stable")
+    return everyone

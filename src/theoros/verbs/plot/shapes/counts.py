@@ -1,0 +1,199 @@
+"""Categories: bars, a mark for each row, rings, and two categories at once."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from theoros.answer.picture import Axis, Blocks, Frame, Lane, Panel, Points, Sectors
+from theoros.answer.wording import percent, shortened, whole
+from theoros.heavy import np
+from theoros.verbs.plot.shape import CATEGORY, TWO_CATEGORIES, Shape
+
+if TYPE_CHECKING:
+    from theoros.verbs.plot.plotted import PlottedCounts
+
+MOST_UNITS = 3000
+"""More cases than this have no mark each."""
+
+
+def _heights(p: PlottedCounts, group: int) -> tuple[np.ndarray, Axis]:
+    """Heights of the bars of a group, and the scale for all."""
+    if p.statement.scale == "percent":
+        shares = 100 * p.counts / np.maximum(p.counts.sum(axis=1, keepdims=True), 1)
+        top = float(shares.max()) * 1.1 or 1.0
+        return shares[group], Axis(0.0, top, "percent")
+    return p.counts[group], Axis(0.0, float(p.counts.max()) * 1.1 or 1.0, "count", whole=True)
+
+
+def _label(p: PlottedCounts, group: int, level: int) -> str:
+    count = int(p.counts[group, level])
+    if p.statement.scale == "percent":
+        return percent(count, int(p.counts[group].sum())) if p.counts[group].sum() else ""
+    return whole(count)
+
+
+def _names(p: PlottedCounts) -> tuple[tuple[float, str], ...]:
+    return tuple((float(at), level) for at, level in enumerate(p.levels))
+
+
+def _level_axis(p: PlottedCounts) -> Axis:
+    return Axis(-0.6, len(p.levels) - 0.4, p.column.label, names=_names(p))
+
+
+def bars(p: PlottedCounts) -> tuple[Frame, ...]:
+    """A bar from 0 for each level."""
+    heights, up = _heights(p, 0)
+    at = np.arange(len(p.levels), dtype=np.float64)
+    labels = tuple(_label(p, 0, k) for k in range(len(p.levels)))
+    zero, codes = np.zeros(at.size), np.zeros(at.size, dtype=np.int64)
+    blocks = Blocks(at - 0.36, at + 0.36, zero, heights, codes, labels)
+    return (Frame(_level_axis(p), (Panel((Lane((blocks,), y=up),)),), show_y=True),)
+
+
+def units(p: PlottedCounts) -> tuple[Frame, ...]:
+    """A mark for each row, piled above its level."""
+    if p.total > MOST_UNITS:
+        return bars(p)
+    tallest = int(p.counts.max())
+    abreast = max(1, min(12, math.ceil(math.sqrt(tallest / 4))))
+    x, y, rows = [], [], []
+    for level, own in enumerate(p.rows[0]):
+        k = np.arange(own.size)
+        x.append(level + (k % abreast - (abreast - 1) / 2) * 0.7 / abreast)
+        y.append(k // abreast + 0.5)
+        rows.append(own)
+    up = Axis(0.0, math.ceil(tallest / abreast) + 0.5, bare=True)
+    marks = np.concatenate(rows)
+    layer = Points(
+        np.concatenate(x).astype(np.float64), np.concatenate(y).astype(np.float64), marks,
+        np.zeros_like(marks),
+    )  # fmt: skip
+    return (Frame(_level_axis(p), (Panel((Lane((layer,), y=up),)),)),)
+
+
+def _ring(p: PlottedCounts, group: int, hole: float) -> Lane:
+    counts = p.counts[group]
+    shares = counts / max(counts.sum(), 1)
+    labels = tuple(
+        f"{shortened(level, 18)} {percent(int(count), int(counts.sum()))}"
+        for level, count in zip(p.levels, counts.tolist(), strict=True)
+    )
+    return Lane((Sectors(shares, np.arange(len(p.levels)), labels, hole),))
+
+
+def ring(p: PlottedCounts) -> tuple[Frame, ...]:
+    """Shares of the whole as a ring, or a ring for each level of the second category."""
+    return _rings(p, 0.55)
+
+
+def pie(p: PlottedCounts) -> tuple[Frame, ...]:
+    """Shares of the whole as sectors."""
+    return _rings(p, 0.0)
+
+
+def _rings(p: PlottedCounts, hole: float) -> tuple[Frame, ...]:
+    bare = Axis(0.0, 1.0, bare=True)
+    return tuple(
+        Frame(bare, (Panel((_ring(p, at, hole),)),),
+              title=f"{name}, n = {whole(int(p.counts[at].sum()))}" if name else "")
+        for at, name in enumerate(p.groups)
+    )  # fmt: skip
+
+
+def side_by_side(p: PlottedCounts) -> tuple[Frame, ...]:
+    """For each level of the second category, a bar for each level of the first."""
+    groups, levels = p.counts.shape
+    wide = 0.8 / levels
+    up = _heights(p, 0)[1]
+    left, heights, codes, labels = [], [], [], []
+    for g in range(groups):
+        own = _heights(p, g)[0]
+        for k in range(levels):
+            left.append(g - 0.4 + k * wide)
+            heights.append(own[k])
+            codes.append(k)
+            labels.append(_label(p, g, k))
+    x = np.array(left)
+    shown = tuple(labels) if groups * levels <= 40 else ()
+    blocks = Blocks(x, x + wide, np.zeros(x.size), np.array(heights), np.array(codes), shown)
+    return (Frame(_group_axis(p), (Panel((Lane((blocks,), y=up),)),), show_y=True),)
+
+
+def _group_axis(p: PlottedCounts) -> Axis:
+    names = tuple((float(at), name) for at, name in enumerate(p.groups))
+    return Axis(-0.6, len(p.groups) - 0.4, p.statement.by or "", names=names)
+
+
+def stacked(p: PlottedCounts) -> tuple[Frame, ...]:
+    """The levels of the first category on each other, a bar for each level of the second."""
+    if p.statement.scale == "percent":
+        return _piled(p, 100 * p.counts / max(p.total, 1), "percent of all")
+    return _piled(p, p.counts, "count")
+
+
+def to_hundred(p: PlottedCounts) -> tuple[Frame, ...]:
+    """The same, every bar stretched to 100 %."""
+    shares = 100 * p.counts / np.maximum(p.counts.sum(axis=1, keepdims=True), 1)
+    return _piled(p, shares, "percent", top=100.0)
+
+
+def _piled(
+    p: PlottedCounts, heights: np.ndarray, label: str, top: float | None = None
+) -> tuple[Frame, ...]:
+    groups, levels = heights.shape
+    tall = float(heights.sum(axis=1).max()) or 1.0
+    up = Axis(0.0, top * 1.04 if top else tall * 1.06, label, whole=label == "count")
+    at = np.arange(groups, dtype=np.float64)
+    layers, base = [], np.zeros(groups)
+    for k in range(levels):
+        labels = tuple(
+            f"{h:.0f} %" if label != "count" else whole(int(h)) for h in heights[:, k].tolist()
+        )
+        high = base + heights[:, k]
+        codes = np.full(groups, k)
+        layers.append(Blocks(at - 0.36, at + 0.36, base, high, codes, labels, inside=True))
+        base = high
+    return (Frame(_group_axis(p), (Panel((Lane(tuple(layers), y=up),)),), show_y=True),)
+
+
+def mosaic(p: PlottedCounts) -> tuple[Frame, ...]:
+    """Bars to 100 % that are as wide as their group is large: areas are shares of all."""
+    sizes = p.counts.sum(axis=1)
+    edges = np.concatenate([[0.0], np.cumsum(sizes)]) / max(p.total, 1) * 100
+    shares = 100 * p.counts / np.maximum(sizes[:, None], 1)
+    layers, base = [], np.zeros(sizes.size)
+    for k in range(shares.shape[1]):
+        high = base + shares[:, k]
+        labels = tuple(whole(int(c)) if c else "" for c in p.counts[:, k].tolist())
+        codes = np.full(sizes.size, k)
+        layers.append(Blocks(edges[:-1], edges[1:], base, high, codes, labels, inside=True))
+        base = high
+    names = tuple(
+        (float(a + b) / 2, name)
+        for a, b, name in zip(edges[:-1], edges[1:], p.groups, strict=True)
+        if b > a
+    )
+    axis = Axis(0.0, 100.0, p.statement.by or "", names=names)
+    up = Axis(0.0, 100.0, "percent")
+    return (Frame(axis, (Panel((Lane(tuple(layers), y=up),)),), show_y=True),)
+
+
+_ONE = frozenset({"scale", "order"})
+SHAPES = (
+    Shape("bars", "A bar for each level, from 0.", (CATEGORY,), bars, _ONE, 20),
+    Shape("unit chart", "A mark for each row, piled above its level.", (CATEGORY,), units,
+          frozenset({"order"}), 21),
+    Shape("ring", "Shares of the whole; a ring for each level of a second category.",
+          (CATEGORY, TWO_CATEGORIES), ring, frozenset({"order"}), 26, keyed=True),
+    Shape("pie", "Shares of the whole as sectors.", (CATEGORY,), pie,
+          frozenset({"order"}), 27, keyed=True),
+    Shape("bars side by side", "For each level of the second, a bar for each of the first.",
+          (TWO_CATEGORIES,), side_by_side, _ONE, 22, keyed=True),
+    Shape("stacked bars", "The levels of the first on each other.", (TWO_CATEGORIES,), stacked,
+          _ONE, 23, keyed=True),
+    Shape("bars stacked to 100 %", "Every bar stretched to 100 %, to compare shares.",
+          (TWO_CATEGORIES,), to_hundred, frozenset({"order"}), 24, keyed=True),
+    Shape("mosaic", "Widths show how large the groups are, heights the shares within.",
+          (TWO_CATEGORIES,), mosaic, frozenset({"order"}), 25, keyed=True),
+)  # fmt: skip

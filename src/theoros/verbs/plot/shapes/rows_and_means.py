@@ -1,0 +1,73 @@
+"""A bar for each row, and means with their intervals."""
+
+from __future__ import annotations
+
+import math
+
+from theoros.answer.picture import Axis, Blocks, Frame, Lane, Layer, Line, Spots
+from theoros.heavy import np
+from theoros.verbs.groups import Group
+from theoros.verbs.plot.plotted import Plotted
+from theoros.verbs.plot.shape import NUMBER, Shape
+
+CONFIDENCE = 0.95
+
+
+def row_bars(p: Plotted) -> tuple[Frame, ...]:
+    """A bar from 0 for each row, in the order of the table or by length."""
+    low, high = float(p.values.min()), float(p.values.max())
+    axis = p.axis(min(0.0, low * 1.04), max(0.0, high * 1.04) or 1.0)
+
+    def lanes(group: Group) -> list[Lane]:
+        order = np.arange(group.values.size)
+        if p.statement.order == "by count":
+            order = np.argsort(-group.values, kind="stable")
+        values, n = group.values[order], group.values.size
+        at = np.arange(n)[::-1].astype(np.float64)
+        up = Axis(-0.5, n - 0.5, bare=True)
+        left, right = np.minimum(values, 0.0), np.maximum(values, 0.0)
+        codes = p.colours(group.rows[order])
+        return [Lane((Blocks(left, right, at - 0.42, at + 0.42, codes),), y=up)]
+
+    return p.frames(lanes, axis)
+
+
+def mean_interval(group: Group) -> tuple[float, float, float]:
+    """The mean with its 95 % interval, mean ± t × s / √n; only the mean below two values."""
+    from scipy.special import stdtrit
+
+    from theoros.numeric.summaries import mean_and_sd
+
+    n = group.values.size
+    mean, sd = mean_and_sd(group.values)
+    if n < 2:
+        return mean, mean, mean
+    reach = float(stdtrit(n - 1, 0.5 + CONFIDENCE / 2)) * sd / math.sqrt(n)
+    return mean - reach, mean, mean + reach
+
+
+def means(p: Plotted) -> tuple[Frame, ...]:
+    """The mean of each group with its 95 % interval."""
+    found = {id(g): mean_interval(g) for g in p.groups if g.values.size}
+    low = min(ends[0] for ends in found.values())
+    high = max(ends[2] for ends in found.values())
+    room = (high - low) * 0.08 or abs(high) * 0.05 or 1.0
+
+    def lanes(group: Group) -> list[Lane]:
+        first, mean, last = found[id(group)]
+        level = Axis(-1.0, 1.0, bare=True)
+        layers: list[Layer] = [Line(np.array([first, last]), np.zeros(2), "range", 2.5)]
+        for end in (first, last):
+            layers.append(Line(np.array([end, end]), np.array([-0.16, 0.16]), "range", 2.5))
+        layers.append(Spots(((mean, "circle", "range"),)))
+        return [Lane(tuple(layers), y=level)]
+
+    return p.frames(lanes, p.axis(low - room, high + room), boxes=False)
+
+
+SHAPES = (
+    Shape("row bars", "A bar for each row, in the order of the table or by length.", (NUMBER,),
+          row_bars, frozenset({"marks", "rows", "cut", "colour"}), 11),
+    Shape("means with intervals", "The mean of each group with its 95 % confidence interval.",
+          (NUMBER,), means, frozenset({"ends"}), 12),
+)  # fmt: skip
