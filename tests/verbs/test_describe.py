@@ -60,7 +60,7 @@ def test_the_working_of_the_fences() -> None:
     )
     assert lines[2] == "IQR = Q₃ − Q₁ = 6.5 − 2.5 = 4"
     assert lines[4] == "upper fence = Q₃ + 1.5 × IQR = 6.5 + 1.5 × 4 = 12.5"
-    assert lines[5] == "Beyond a fence: 30 in row 4."
+    assert lines[5] == "Beyond a fence: 30 in row 4, z = 2.4."
 
 
 def test_negative_quartiles_are_bracketed_in_the_working() -> None:

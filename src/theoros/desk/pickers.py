@@ -147,7 +147,8 @@ class PickList(QFrame):
 class PickMany(PickList):
     """A popup with options of which several are picked; each pick is told at once.
 
-    Space, Enter or a click picks or puts back; Esc closes. They stand in the order of the options.
+    Space, Enter or a click picks or puts back; Esc closes. What is picked stands first, in its
+    order, which Alt+Up and Alt+Down change.
     """
 
     def __init__(
@@ -160,8 +161,11 @@ class PickMany(PickList):
         parent: QWidget,
     ) -> None:
         super().__init__(theme, options, None, title, picked, parent)
+        self.setAccessibleDescription("Space picks; Alt with the arrow keys moves.")
         self._values = [value for value in values if any(o.value == value for o in options)]
-        self._order = [option.value for option in options]
+        rest = [option.value for option in options if option.value not in self._values]
+        self._order = [*self._values, *rest]
+        self._put_in_order()
         row = QHBoxLayout()
         row.setContentsMargins(10, 0, 10, 0)
         self.told = QLabel()
@@ -176,6 +180,34 @@ class PickMany(PickList):
         if self.list.currentRow() < 0 and self.list.count():
             self.list.setCurrentRow(0)
         self._mark()
+
+    def _put_in_order(self) -> None:
+        """The lines of the list in the order of what is picked; only lists without headings."""
+        held = {}
+        for row in reversed(range(self.list.count())):
+            item = self.list.takeItem(row)
+            held[item.data(OPTION).value] = item
+        for value in self._order:
+            self.list.addItem(held[value])
+
+    def eventFilter(self, watched, event) -> bool:
+        alt = event.type() == event.Type.KeyPress and (
+            event.modifiers() & Qt.KeyboardModifier.AltModifier
+        )
+        if alt and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._move(-1 if event.key() == Qt.Key.Key_Up else 1)
+            return True
+        return super().eventFilter(watched, event)
+
+    def _move(self, by: int) -> None:
+        """The current line one place up or down."""
+        row = self.list.currentRow()
+        if 0 <= row < self.list.count() and 0 <= row + by < self.list.count():
+            item = self.list.takeItem(row)
+            self.list.insertItem(row + by, item)
+            self.list.setCurrentRow(row + by)
+            self._order.insert(row + by, self._order.pop(row))
+            self._tell()
 
     def _mark(self) -> None:
         for row in range(self.list.count()):

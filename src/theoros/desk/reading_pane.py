@@ -9,18 +9,19 @@ from PySide6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Condition, Link
 from theoros.answer.wording import to_plain
-from theoros.desk.pickers import PickList
+from theoros.desk.pickers import PickList, PickMany
 from theoros.desk.statement_bar import as_typed
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import LinkButton, button, clear, column, form, heading, mute, prose
 from theoros.table.kinds import NotAValue, parse_number
-from theoros.verbs.slots import Pick, Slot, TypeNumber, TypeText
+from theoros.verbs.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText
 
 TONES = {"holds": "good", "fails": "bad", "judge": "warn"}
 
@@ -136,6 +137,7 @@ class ReadingPane(QWidget):
             pick.setObjectName(f"setting-{slot.name}")
             pick.setAccessibleName(f"{slot.label}: {slot.shown}")
             pick.setStyleSheet("text-align: left;")
+            pick.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             options = slot.holds.options
 
             def open_list() -> None:
@@ -147,9 +149,29 @@ class ReadingPane(QWidget):
 
             pick.clicked.connect(open_list)
             return pick
+        if isinstance(slot.holds, PickSeveral):
+            return self._several(slot, slot.holds)
         if isinstance(slot.holds, TypeText):
             return TextField(slot, self.slot_set.emit)
         return NumberField(slot, self.slot_set.emit)
+
+    def _several(self, slot: Slot, holds: PickSeveral) -> QPushButton:
+        """A button that opens a list of which several are picked."""
+        pick = QPushButton(f"{slot.shown} ▾")
+        pick.setObjectName(f"setting-{slot.name}")
+        pick.setAccessibleName(f"{slot.label}: {slot.shown}")
+        pick.setStyleSheet("text-align: left;")
+        pick.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+
+        def open_list() -> None:
+            many = PickMany(
+                self.theme, holds.options, slot.value, slot.label,
+                lambda value: self.slot_set.emit(slot.name, value), self,
+            )  # fmt: skip
+            many.open_at(pick.mapToGlobal(QPoint(0, pick.height() + 2)))
+
+        pick.clicked.connect(open_list)
+        return pick
 
     def _follow(self, link: Link) -> None:
         if link.statement is not None:

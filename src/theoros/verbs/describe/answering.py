@@ -2,24 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 
 from theoros.answer.parts import (
     Answer,
-    FigureRow,
-    Figures,
-    Heading,
     Link,
     Reading,
     Step,
-    cell,
 )
 from theoros.answer.picture import Picture
 from theoros.answer.wording import (
     between_data,
     counted,
-    data_decimals,
     decimals_needed,
     exact,
     listed_briefly,
@@ -31,6 +26,8 @@ from theoros.answer.wording import (
 from theoros.numeric.quartiles import half_sizes
 from theoros.numeric.summaries import Summary, summarize
 from theoros.table.table import Column, Table
+from theoros.verbs.describe.figures import figures_table, percentile_list
+from theoros.verbs.describe.shape_words import LEAST, shape_words
 from theoros.verbs.describe.statement import DescribeStatement
 from theoros.verbs.groups import Group, Split, split
 from theoros.verbs.pictures import describe_groups, dots_frame
@@ -45,89 +42,41 @@ MOST_SHOWN = 8
 
 
 def described(statement: DescribeStatement, tables: Tables) -> Answer:
-    """The summary figures of a number for each group."""
-    assert statement.what is not None
+    """The summary of a number for each group, of several numbers, or of categories."""
     table = tables[statement.table]
+    subject = statement.subject(table)
+    if subject == "category":
+        from theoros.verbs.describe.counts import described_counts
+
+        return replace(described_counts(statement, table), caption=statement.text(tables))
+    if subject == "numbers":
+        from theoros.verbs.describe.several import described_several
+
+        return replace(described_several(statement, table), caption=statement.text(tables))
+    return _described_number(statement, table, tables)
+
+
+def _described_number(statement: DescribeStatement, table: Table, tables: Tables) -> Answer:
+    assert statement.what is not None
     cases = split(table, statement.what, statement.by, and_by=statement.and_by)
     column, places = table.column(statement.what), table.decimals(statement.what)
     summaries = [summarize(group.values, statement.quartiles) for group in cases.groups]
     frame = dots_frame(cases, column.label, rule=statement.quartiles, means=True, fine=True)
     alt = describe_groups(cases.groups, statement.what, column.unit, places)
+    pairs = zip(cases.groups, summaries, strict=True)
+    figures = figures_table(
+        [(group.label, group, s, places) for group, s in pairs], statement.figures,
+        split_words(statement), percentile_list(statement.percentiles), statement.quartiles,
+    )  # fmt: skip
     return Answer(
         statement.text(tables),
         picture=Picture((frame,), alt=alt),
-        figures=(_figures(statement, cases, summaries, places),),
+        figures=(figures,),
         reading=_reading(statement, table, column, cases, summaries, places),
         working=_working(statement, column, cases, summaries, places),
         used=cases.used,
         left_out=cases.left_out,
     )
-
-
-def _figures(
-    statement: DescribeStatement, cases: Split, summaries: Sequence[Summary], places: int
-) -> Figures:
-    headings: tuple[Heading, ...] = (
-        Heading("group", split_words(statement), numeric=False),
-        Heading("n", "n"),
-        Heading("missing", "missing"),
-        Heading("mean", "mean"),
-        Heading("sd", "SD", help="Standard deviation of the sample, divisor n − 1"),
-        Heading("minimum", "min"),
-        Heading("q1", "Q1"),
-        Heading("median", "median"),
-        Heading("q3", "Q3"),
-        Heading("maximum", "max"),
-        Heading("iqr", "IQR"),
-        Heading("lower_fence", "lower fence", help="Q1 − 1.5 × IQR"),
-        Heading("upper_fence", "upper fence", help="Q3 + 1.5 × IQR"),
-        Heading("outside", "outside", help="Values beyond a fence. Choose it to select the rows."),
-    )
-    rows = []
-    # one number of decimals down a column: as many as its figures need, to one more than the data
-    half = min(6, places + 1)
-    full = [s for s in summaries if s.n]
-
-    def needed(figure: Callable[[Summary], float]) -> int:
-        return max((decimals_needed(figure(s), half) for s in full), default=0)
-
-    q1, middle, q3 = (needed(f) for f in (lambda s: s.q1, lambda s: s.median, lambda s: s.q3))
-    width = needed(lambda s: s.iqr)
-    ends = [fence for s in full for fence in (s.lower_fence, s.upper_fence)]
-    fences = max((decimals_needed(fence, min(6, places + 2)) for fence in ends), default=0)
-    for group, s in zip(cases.groups, summaries, strict=True):
-        beyond = group.rows[s.outside(group.values)]
-        finer = data_decimals(places, s.n)
-
-        def figure(value: float, decimals: int):  # type: ignore[no-untyped-def]
-            return cell(value, number(value, decimals))
-
-        rows.append(
-            FigureRow(
-                (
-                    cell(None)
-                    if not group.label
-                    else replace(cell(0, group.label), value=group.label),
-                    cell(s.n),
-                    cell(group.missing),
-                    figure(s.mean, finer),
-                    figure(s.sd, finer),
-                    figure(s.minimum, places),
-                    figure(s.q1, q1),
-                    figure(s.median, middle),
-                    figure(s.q3, q3),
-                    figure(s.maximum, places),
-                    figure(s.iqr, width),
-                    figure(s.lower_fence, fences),
-                    figure(s.upper_fence, fences),
-                    cell(int(beyond.size), rows=tuple(beyond.tolist())),
-                )
-            )
-        )
-    if statement.by is None:
-        headings = headings[1:]
-        rows = [replace(row, cells=row.cells[1:]) for row in rows]
-    return Figures("summary", headings, tuple(rows))
 
 
 def _reading(
@@ -159,6 +108,9 @@ def _reading(
                 f"and a median of {amount(s.median)}."
             )
             paragraphs += _spread_words(name, s, amount)
+            shape = shape_words(name, full[0][0].values, s)
+            if shape:
+                paragraphs.append(shape)
     else:
         high = max(full, key=lambda pair: pair[1].mean)
         low = min(full, key=lambda pair: pair[1].mean)
@@ -216,7 +168,7 @@ def _spread_words(name: str, s: Summary, amount) -> list[str]:  # type: ignore[n
         f"is {amount(s.sd, 1)}."
     ]
     pull = (s.mean - s.median) / s.sd if s.sd > 0 else 0.0
-    if abs(pull) > 0.2:
+    if abs(pull) > 0.2 and s.n < LEAST:
         way = "above" if pull > 0 else "below"
         tail = "high" if pull > 0 else "low"
         words.append(f"The mean lies well {way} the median: {tail} values pull it that way.")
@@ -305,7 +257,7 @@ def _outside_line(group: Group, s: Summary, column: Column) -> str:
     if not outside.any():
         return "No value lies beyond a fence."
     named = [
-        f"{exact(float(value))} in row {row + 1}"
+        f"{exact(float(value))} in row {row + 1}, z = {number((value - s.mean) / s.sd, 1)}"
         for row, value in zip(group.rows[outside], group.values[outside], strict=True)
     ]
     return f"Beyond a fence: {listed_briefly(named, MOST_SHOWN)}."

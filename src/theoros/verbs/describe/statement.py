@@ -3,18 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
-from typing import ClassVar
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal
 
 from theoros.answer.parts import Draft
-from theoros.answer.wording import sentence_case
+from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
+from theoros.table.table import Table
 from theoros.verbs.quartile_rules import rule_slot
 from theoros.verbs.registry import Verb
-from theoros.verbs.slots import Mended, Phrase, Slot, Tables, column_slot
-from theoros.verbs.splitting import and_by_aside, for_each, grouped_title, mend_split
+from theoros.verbs.slots import (
+    Mended,
+    Option,
+    Phrase,
+    PickSeveral,
+    Slot,
+    Tables,
+    TypeText,
+    choice_slot,
+    column_slot,
+    columns_slot,
+    text_slot,
+)
+from theoros.verbs.splitting import GROUPS, and_by_aside, for_each, grouped_title, mend_split
 from theoros.verbs.statement import Statement, column_field
 from theoros.verbs.suggesting import number_to_ask_about, numbers_and_groups
+
+USUAL = (
+    "n", "missing", "mean", "sd", "minimum", "q1", "median", "q3", "maximum", "iqr", "lower_fence",
+    "upper_fence", "outside",
+)  # fmt: skip
+"""The figures of a description that nobody has chosen yet."""
 
 
 @dataclass(frozen=True)
@@ -25,26 +44,102 @@ class DescribeStatement(Statement):
     what: str | None = column_field()
     by: str | None = column_field()
     and_by: str | None = column_field()
+    also: tuple[str, ...] = column_field(())
     quartiles: str = "halves"
+    figures: tuple[str, ...] = USUAL
+    percentiles: str = ""
+    share: Literal["counts", "row percent", "column percent", "total percent"] = "counts"
+    order: Literal["levels", "by count", "as they come"] = "levels"
+
+    def subject(self, table: Table | None) -> str:
+        """What is described: a number, several numbers, or a category."""
+        if (
+            table is not None
+            and self.what in table.by_name
+            and (table.column(str(self.what)).kind in GROUPS)
+        ):
+            return "category"
+        return "numbers" if self.also else "number"
 
     def phrase(self, tables: Tables) -> Phrase:
+        table = tables.get(self.table)
+        subject = self.subject(table)
         what = column_slot(
-            "what", "the number to describe", self.what, tables, self.table, (Kind.NUMBER,),
+            "what", "what to describe", self.what, tables, self.table, (Kind.NUMBER, *GROUPS),
             elsewhere=True,
         )  # fmt: skip
         rule = rule_slot(self.quartiles)
+        own = [self.what] if self.what else []
+        if subject == "category":
+            start: Phrase = ("Describe ", what, *for_each(self, tables, own))
+            if self.by:
+                share = choice_slot("share", "what the cells say", self.share, _SHARES)
+                return (*start, ", with ", share, ".")
+            order = choice_slot("order", "order of levels", self.order, _ORDERS)
+            return (*start, ", levels ", order, ".")
+        if subject == "numbers":
+            also = self._also_slot(tables)
+            return ("Describe ", what, " beside ", also, ", with quartiles by ", rule, ".")
         return ("Describe ", what, *for_each(self, tables), ", with quartiles by ", rule, ".")
 
+    def _also_slot(self, tables: Tables) -> Slot:
+        slot = columns_slot(
+            "also", "further numbers", self.also, tables, self.table, (Kind.NUMBER,),
+            none="no other number",
+        )  # fmt: skip
+        assert isinstance(slot.holds, PickSeveral)
+        options = tuple(o for o in slot.holds.options if o.value != self.what)
+        return replace(slot, holds=replace(slot.holds, options=options, least=0))
+
     def asides(self, tables: Tables) -> tuple[Slot, ...]:
-        return and_by_aside(self, tables)
+        table = tables.get(self.table)
+        subject = self.subject(table)
+        if subject == "category":
+            return ()
+        made = list(and_by_aside(self, tables)) if subject == "number" else []
+        if subject == "number" and self.by is None:
+            made.append(self._also_slot(tables))
+        from theoros.verbs.describe.figures import FIGURES, percentile_list
+
+        options = tuple(
+            Option(name, figure.name, help=figure.help) for name, figure in FIGURES.items()
+        )
+        shown = f"{len(self.figures)} chosen"
+        known = PickSeveral(options, 1, "figures")
+        made.append(Slot("figures", "figures", shown, self.figures, known))
+        typed = TypeText("Percentiles from 0 to 100, with spaces between: 10 90.")
+        slot = text_slot("percentiles", "percentiles", self.percentiles, typed, empty="none")
+        try:
+            percentile_list(self.percentiles)
+        except ValueError as problem:
+            slot = replace(slot, missing=str(problem))
+        made.append(slot)
+        return tuple(made)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
+        table = tables.get(self.table)
         made, notes = mend_split(self, tables)
+        if table is not None:
+            kept = tuple(
+                name for name in made.also
+                if name != made.what and name in table.by_name
+                and table.column(name).kind is Kind.NUMBER
+            )  # fmt: skip
+            if made.subject(table) == "category":
+                kept = ()
+                made = replace(made, and_by=None, by=None if made.by == made.what else made.by)
+            made = replace(made, also=kept)
+            if kept and (made.by or made.and_by) and slot == "also":
+                made = replace(made, by=None, and_by=None)
+            elif kept and made.by:
+                made = replace(made, also=())
         return Mended(made, tuple(notes))
 
     def title(self, tables: Tables) -> str:
         if not self.what:
             return "Describe"
+        if self.also:
+            return f"{sentence_case(self.what)} and {listed(list(self.also))}"
         return grouped_title(sentence_case(self.what), self)
 
     def drafts(self, tables: Tables) -> Iterator[Draft]:
@@ -53,31 +148,70 @@ class DescribeStatement(Statement):
         yield Draft(described(self, tables))
 
 
+_SHARES = (
+    Option("counts", "counts alone"),
+    Option("row percent", "percent of each row", help="Of the cases of each level down."),
+    Option("column percent", "percent of each column", help="Of the cases of each level across."),
+    Option("total percent", "percent of all"),
+)
+_ORDERS = (
+    Option("levels", "in their order"),
+    Option("by count", "by count", help="The most frequent first."),
+    Option("as they come", "as they come", help="In the order of the rows."),
+)
+
+
 def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     """The selected number for each level of the selected category."""
     own = tables.get(table)
     if own is None:
         return DescribeStatement(table=table)
     numbers, groups = numbers_and_groups(own, columns)
+    if groups and not numbers:
+        return DescribeStatement(
+            table=table, what=groups[0], by=groups[1] if len(groups) > 1 else None
+        )
     what = number_to_ask_about(own, numbers)
-    return DescribeStatement(table=table, what=what, by=groups[0] if groups else None)
+    if len(numbers) > 1 and not groups:
+        return DescribeStatement(table=table, what=what, also=tuple(numbers[1:]))
+    return DescribeStatement(
+        table=table, what=what, by=groups[0] if groups else None,
+        and_by=groups[1] if len(groups) > 1 else None,
+    )  # fmt: skip
 
 
 VERB = Verb(
     DescribeStatement,
     "Describe",
-    "Sum up a number: centre, spread, quartiles, fences and what lies outside them.",
+    "Sum up numbers and categories: centre, spread, quartiles, outliers, counts and shares.",
     suggest,
     examples=(
         DescribeStatement(table="bushes", what="leaf length", by="cultivar"),
         DescribeStatement(table="trays", what="moisture loss", quartiles="type 7"),
+        DescribeStatement(
+            table="bushes",
+            what="pluck mass",
+            by="netting",
+            percentiles="10 90",
+            figures=("n", "mean", "se", "cv", "median", "skewness"),
+        ),
+        DescribeStatement(table="bushes", what="grade", by="netting", share="column percent"),
+        DescribeStatement(table="bushes", what="leaf length", also=("leaf mass", "elevation")),
     ),
     methods=lambda: (
         ("mean, median, standard deviation", "Summary figures of a number", "", None),
         ("quartiles, fences, outliers", "By a named rule, with working", "", None),
+        ("two-way table", "Counts of two categories, with percent", "", None),
+        ("correlation matrix", "r for each pair of several numbers", "", None),
+        ("grouped data", "Mean and median of classes with frequencies", "", None),
     ),
     slot_help={
-        "what": "The number column to describe.",
+        "what": "The column to describe: a number or a category.",
+        "also": "Further numbers: figures for each, and their correlations.",
+        "figures": "Which figures, in their order.",
+        "percentiles": "Further percentiles, such as “10 90”.",
+        "share": "Of two categories: what percent are of.",
+        "order": "Of a category: the order of its levels.",
         "and_by": "A second category: figures for each combination of levels.",
         "by": "A category column: figures for each level. None for all rows together.",
         "quartiles": "The quartile rule; textbooks differ.",

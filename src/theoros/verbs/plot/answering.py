@@ -123,12 +123,12 @@ def _category(statement: PlotStatement, table: Table) -> Answer:
     frames = shape.draw(p)
     keys = p.keys if shape.keyed else ()
     return Answer(
-        "", picture=Picture(frames, keys, _count_words(p)), reading=_read_counts(p),
+        "", picture=Picture(frames, keys, count_words(p)), reading=count_reading(p),
         used=int(p.total), left_out=p.left_out,
     )  # fmt: skip
 
 
-def _count_words(p: PlottedCounts) -> str:
+def count_words(p: PlottedCounts) -> str:
     """Words for a picture of counts."""
     parts = []
     for name, counts in zip(p.groups, p.counts.tolist(), strict=True):
@@ -138,11 +138,18 @@ def _count_words(p: PlottedCounts) -> str:
     return f"{title}, as {p.statement.shape}. {'; '.join(parts)}."
 
 
-def _read_counts(p: PlottedCounts) -> Reading:
+def count_reading(p: PlottedCounts, *, describing: bool = False) -> Reading:
+    """What counts of one category, or of two, say."""
     what, by = p.column.name, p.statement.by
     noun = p.table.noun
-    describe = make("describe", table=p.table.name, what=what, by=by)
-    links = (Link(f"Describe {what}" + (f" for each {by}" if by else ""), statement=describe),)
+    each = f" for each {by}" if by else ""
+    if describing:
+        shape = "bars stacked to 100 %" if by else "bars"
+        other = make("plot", table=p.table.name, what=what, by=by, shape=shape)
+        links = (Link(f"Plot {what}{each}", statement=other),)
+    else:
+        other = make("describe", table=p.table.name, what=what, by=by)
+        links = (Link(f"Describe {what}{each}", statement=other),)
     totals = p.counts.sum(axis=0)
     n = int(p.total)
     order = np.argsort(-totals, kind="stable")

@@ -1,0 +1,183 @@
+"""Descriptions of categories: counts and percent, two-way tables, grouped data."""
+
+from __future__ import annotations
+
+from theoros.answer.parts import (
+    Answer,
+    Cell,
+    FigureRow,
+    Figures,
+    Heading,
+    Link,
+    Reading,
+    Step,
+    cell,
+)
+from theoros.answer.picture import Axis, Blocks, Frame, Key, Lane, Panel, Picture
+from theoros.answer.wording import counted, listed, number, percent, with_unit
+from theoros.heavy import np
+from theoros.table.table import Table
+from theoros.verbs.describe.classes import Classes, classes_of, working
+from theoros.verbs.describe.statement import DescribeStatement
+from theoros.verbs.plot.answering import count_reading, count_words
+from theoros.verbs.plot.plotted import PlottedCounts, plotted_counts
+from theoros.verbs.plot.shapes.counts import bars, side_by_side
+from theoros.verbs.plot.statement import PlotStatement
+from theoros.verbs.registry import make
+
+SHARES = {
+    "counts": "counts alone",
+    "row percent": "percent of each row",
+    "column percent": "percent of each column",
+    "total percent": "percent of all",
+}
+
+
+def described_counts(statement: DescribeStatement, table: Table) -> Answer:
+    """Counts of one category, or of two in a two-way table."""
+    p = plotted_counts(
+        PlotStatement(
+            table=table.name, what=statement.what, by=statement.by, order=statement.order,
+            shape="bars side by side" if statement.by else "bars",
+        ),
+        table,
+    )  # fmt: skip
+    classes = None
+    figures: tuple[Figures, ...]
+    if statement.by is None:
+        classes = classes_of(p.levels, [int(n) for n in p.counts[0].tolist()])
+        frames = bars(p)
+        figures = (_one_way(p),)
+    else:
+        frames = side_by_side(p)
+        figures = (_two_way(p, statement.share),)
+    keys = tuple(Key(level) for level in p.levels) if statement.by else ()
+    reading = count_reading(p, describing=True)
+    steps: tuple[Step, ...] = ()
+    if classes is not None:
+        figures = (*figures, _grouped(classes))
+        reading = _read_classes(p, classes, reading)
+        steps = (working(classes, p.column),)
+        frames = (_class_frame(p, classes),)
+    return Answer(
+        "", picture=Picture(frames, keys, count_words(p)), figures=figures, reading=reading,
+        working=steps, used=int(p.total), left_out=p.left_out,
+    )  # fmt: skip
+
+
+def _one_way(p: PlottedCounts) -> Figures:
+    """Level, count, percent, and both cumulated in the order shown."""
+    total = int(p.total)
+    rows, reached = [], 0
+    for at, level in enumerate(p.levels):
+        count = int(p.counts[0, at])
+        reached += count
+        own = tuple(dict.fromkeys(p.rows[0][at].tolist())) if count <= 5000 else ()
+        rows.append(
+            FigureRow(
+                (
+                    Cell(level, level),
+                    cell(count, rows=own),
+                    cell(100 * count / total, percent(count, total)),
+                    cell(reached),
+                    cell(100 * reached / total, percent(reached, total)),
+                )
+            )
+        )
+    rows.append(
+        FigureRow((Cell("all", "all"), cell(total), cell(100.0, "100 %"),
+                   cell(None), cell(None)))
+    )  # fmt: skip
+    headings = (
+        Heading("level", p.column.name, numeric=False), Heading("count", "count"),
+        Heading("percent", "percent"), Heading("cumulative", "cumulative count"),
+        Heading("cumulative_percent", "cumulative percent"),
+    )  # fmt: skip
+    return Figures("counts", headings, tuple(rows))
+
+
+def _two_way(p: PlottedCounts, share: str) -> Figures:
+    """Levels of the first category down, of the second across, with margins."""
+    counts = p.counts.T  # (levels, groups)
+    total = float(counts.sum())
+    down, across = counts.sum(axis=1), counts.sum(axis=0)
+
+    def written(count: float, row: float, column: float) -> str:
+        of = {"row percent": row, "column percent": column, "total percent": total}.get(share)
+        if of is None:
+            return str(int(count))
+        if not of:
+            return f"{int(count)} (—)"
+        return f"{int(count)} ({percent(int(count), int(of))})"
+
+    rows = []
+    for at, level in enumerate(p.levels):
+        cells = [Cell(level, level)]
+        for g in range(len(p.groups)):
+            own = tuple(dict.fromkeys(p.rows[g][at].tolist()))
+            text = written(counts[at, g], down[at], across[g])
+            cells.append(cell(int(counts[at, g]), text, rows=own if len(own) <= 5000 else ()))
+        cells.append(cell(int(down[at]), written(down[at], down[at], total)))
+        rows.append(FigureRow(tuple(cells)))
+    bottom = [Cell("all", "all")]
+    bottom += [cell(int(n), written(n, total, n)) for n in across.tolist()]
+    bottom.append(cell(int(total), written(total, total, total)))
+    rows.append(FigureRow(tuple(bottom)))
+    headings = [Heading("level", p.column.name, numeric=False)]
+    headings += [Heading(f"group {g + 1}", name) for g, name in enumerate(p.groups)]
+    title = "" if share == "counts" else f"Counts, with {SHARES[share]}"
+    return Figures("two_way", (*headings, Heading("all", "all")), tuple(rows), title)
+
+
+def _grouped(classes: Classes) -> Figures:
+    made = classes.figures
+    return Figures(
+        "grouped",
+        tuple(Heading(key, label) for key, label in _GROUPED),
+        (
+            FigureRow(
+                (
+                    cell(made.n, f"{made.n:g}"), cell(made.mean, number(made.mean, 2)),
+                    cell(made.sd, number(made.sd, 2)), cell(made.median, number(made.median, 2)),
+                )
+            ),
+        ),
+        "From the classes",
+    )  # fmt: skip
+
+
+_GROUPED = (("n", "n"), ("mean", "mean"), ("sd", "SD"), ("median", "median"))
+
+
+def _class_frame(p: PlottedCounts, classes: Classes) -> Frame:
+    """A histogram of the classes: areas are counts, whatever their widths."""
+    widths = classes.high - classes.low
+    heights = classes.counts / widths
+    equal = bool(np.allclose(widths, widths[0]))
+    if equal:
+        heights = classes.counts
+    axis = Axis(float(classes.low[0]), float(classes.high[-1]), p.column.label)
+    label = "count" if equal else "count per unit"
+    up = Axis(0.0, float(heights.max()) * 1.08 or 1.0, label)
+    zero = np.zeros(widths.size)
+    codes = np.zeros(widths.size, dtype=np.int64)
+    blocks = Blocks(classes.low, classes.high, zero, heights, codes)
+    return Frame(axis, (Panel((Lane((blocks,), y=up),)),), show_y=True)
+
+
+def _read_classes(p: PlottedCounts, classes: Classes, reading: Reading) -> Reading:
+    made = classes.figures
+    mean = with_unit(number(made.mean, 1), p.column.unit)
+    median = with_unit(number(made.median, 1), p.column.unit)
+    return Reading(
+        f"Taken from the classes, the mean is about {mean} and the median about {median}.",
+        (*reading.paragraphs, f"The single values of the {counted(int(made.n), p.table.noun)} are "
+         f"not known, so these figures are estimates."),
+        next=reading.next,
+    )  # fmt: skip
+
+
+def two_way_link(table: Table, what: str, by: str) -> Link:
+    """To compare two categories."""
+    statement = make("describe", table=table.name, what=what, by=by)
+    return Link(f"Describe {listed([what, by])} together", statement=statement)

@@ -1,0 +1,170 @@
+"""The figures a description can hold, each with its name, its heading and how it is rounded."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+from theoros.answer.parts import Cell, FigureRow, Figures, Heading, cell
+from theoros.answer.wording import data_decimals, decimals_needed, number
+from theoros.heavy import np
+from theoros.numeric import measures
+from theoros.numeric.summaries import Summary
+from theoros.verbs.groups import Group
+
+TRIMMED = 0.1
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One figure of a group: `more` is how many decimals it may carry beyond those of the data.
+
+    None for a figure without a unit, which carries two decimals.
+    """
+
+    name: str
+    label: str
+    of: Callable[[Summary, Group], float]
+    more: int | None = 1
+    help: str = ""
+    whole: bool = False
+    same: bool = False
+    """Whether it is rounded like the data where it needs no more, as a quartile is."""
+
+
+FIGURES: dict[str, Figure] = {}
+
+
+def _add(key: str, label: str, of: Callable[[Summary, Group], float], name: str = "", **more: object) -> None:  # noqa: E501  # fmt: skip
+    FIGURES[key] = Figure(name or label, label, of, **more)  # type: ignore[arg-type]
+
+
+_add("n", "n", lambda s, g: s.n, whole=True)
+_add("missing", "missing", lambda s, g: g.missing, whole=True)
+_add("total", "total", lambda s, g: measures.total(g.values), more=0, same=True)
+_add("mean", "mean", lambda s, g: s.mean)
+_add("sd", "SD", lambda s, g: s.sd, "standard deviation",
+     help="Standard deviation of the sample, divisor n − 1")  # fmt: skip
+_add("variance", "variance", lambda s, g: s.sd**2, more=2, help="The square of SD, in square units")
+_add("se", "SE", lambda s, g: measures.standard_error(g.values), "standard error of the mean",
+     more=2, help="SD / √n: how far the mean of such a sample varies")  # fmt: skip
+_add("cv", "CV %", lambda s, g: measures.variation(g.values), "coefficient of variation", more=None,
+     help="100 SD / mean; only where all values are above 0")  # fmt: skip
+_add("minimum", "min", lambda s, g: s.minimum, "minimum", more=0)
+_add("q1", "Q1", lambda s, g: s.q1, "lower quartile", same=True)
+_add("median", "median", lambda s, g: s.median, same=True)
+_add("q3", "Q3", lambda s, g: s.q3, "upper quartile", same=True)
+_add("maximum", "max", lambda s, g: s.maximum, "maximum", more=0)
+_add("range", "range", lambda s, g: s.maximum - s.minimum, more=0)
+_add("iqr", "IQR", lambda s, g: s.iqr, "interquartile range", same=True)
+_add("lower_fence", "lower fence", lambda s, g: s.lower_fence, more=2, same=True,
+     help="Q1 − 1.5 × IQR")  # fmt: skip
+_add("upper_fence", "upper fence", lambda s, g: s.upper_fence, more=2, same=True,
+     help="Q3 + 1.5 × IQR")  # fmt: skip
+_add("outside", "outside", lambda s, g: float(s.outside(g.values).sum()),
+     "values outside the fences", whole=True, help="Values beyond a fence. Choose it to select the rows.")  # fmt: skip
+_add("mode", "mode", lambda s, g: _mode(g), more=0,
+     help="The most frequent value; none where several are or every value stands once")  # fmt: skip
+_add("trimmed", "trimmed mean", lambda s, g: measures.trimmed_mean(g.values, TRIMMED),
+     help="The mean without the lowest and the highest tenth")  # fmt: skip
+_add("geometric", "geometric mean", lambda s, g: measures.geometric_mean(g.values),
+     help="For values above 0 that multiply")  # fmt: skip
+_add("skewness", "skewness", lambda s, g: measures.skewness(g.values), more=None,
+     help="0 for symmetry, above 0 for a longer tail to the right")  # fmt: skip
+_add("kurtosis", "kurtosis", lambda s, g: measures.kurtosis(g.values), more=None,
+     help="Excess over a normal curve, which has 0: heavy tails above")  # fmt: skip
+
+
+def _mode(group: Group) -> float:
+    found = measures.modes(group.values)
+    return found[0] if len(found) == 1 else math.nan
+
+
+def percentile_list(text: str) -> list[float]:
+    """Typed percentiles such as "5 90 97.5". Raises ValueError with what is wrong."""
+    from theoros.table.kinds import NotAValue, parse_number
+
+    made = []
+    for piece in text.replace(";", " ").replace(", ", " ").replace("%", " ").split():
+        try:
+            value = parse_number(piece)
+        except NotAValue:
+            value = -1.0
+        if not 0 <= value <= 100:
+            raise ValueError(f"“{piece}” is not a percentile from 0 to 100, such as 90.")
+        made.append(value)
+    return list(dict.fromkeys(made))[:12]
+
+
+def percentile(values: np.ndarray, share: float, rule: str) -> float:
+    """A percentile by the quartile rule where it has one for all shares, else interpolated (7)."""
+    methods = {
+        "type 1": "inverted_cdf", "type 2": "averaged_inverted_cdf",
+        "type 3": "closest_observation", "type 4": "interpolated_inverted_cdf", "type 5": "hazen", "type 6": "weibull",
+        "type 8": "median_unbiased", "type 9": "normal_unbiased",
+    }  # fmt: skip
+    method = methods.get(rule, "linear")
+    return float(np.quantile(values, share / 100, method=method))  # type: ignore[call-overload]
+
+
+def figures_table(
+    groups: Sequence[tuple[str, Group, Summary, int]], names: Sequence[str], first: str,
+    percentiles: Sequence[float] = (), rule: str = "halves", title: str = "",
+) -> Figures:  # fmt: skip
+    """A row for each group (label, cases, summary, decimals of its data), a column for each figure.
+
+    Decimals are the same down a column: as many as its figures need, up to what is sensible.
+    """
+    chosen: list[tuple[str, Figure]] = [(name, FIGURES[name]) for name in names]
+    chosen += [
+        (f"p{share:g}", Figure(f"P{share:g}", f"P{share:g}", _percentile(share, rule), same=True))
+        for share in percentiles
+    ]
+    values = [[_value(figure, s, g) for _, figure in chosen] for _, g, s, _ in groups]
+    headings = [Heading(key, figure.label, help=figure.help) for key, figure in chosen]
+    rows = []
+    for at, (label, group, summary, places) in enumerate(groups):
+        cells = []
+        for k, (key, figure) in enumerate(chosen):
+            column = [line[k] for line in values]
+            own = [p for *_, p in groups]
+            cells.append(_cell(key, figure, values[at][k], column, own, places, group, summary))
+        named = replace(cell(0, label), value=label) if label else cell(None)
+        rows.append(FigureRow((named, *cells) if first else tuple(cells)))
+    if first:
+        headings.insert(0, Heading("group", first, numeric=False))
+    return Figures("summary", tuple(headings), tuple(rows), title)
+
+
+def _percentile(share: float, rule: str) -> Callable[[Summary, Group], float]:
+    return lambda s, g: percentile(g.values, share, rule) if s.n else math.nan
+
+
+def _value(figure: Figure, summary: Summary, group: Group) -> float:
+    if summary.n == 0 and not figure.whole:
+        return math.nan
+    return float(figure.of(summary, group))
+
+
+def _cell(
+    key: str, figure: Figure, value: float, column: Sequence[float], own: Sequence[int],
+    places: int, group: Group, summary: Summary,
+) -> Cell:  # fmt: skip
+    if figure.whole:
+        rows: tuple[int, ...] = ()
+        if key == "outside" and group.values.size:
+            rows = tuple(dict.fromkeys(group.rows[summary.outside(group.values)].tolist()))
+        return cell(int(value), rows=rows)
+    if figure.more is None:
+        return cell(value, number(value, 2))
+    if figure.same:
+        most = [min(6, p + max(figure.more, 1 if figure.more else 0)) for p in own]
+        decimals = max(
+            (decimals_needed(v, m) for v, m in zip(column, most, strict=True) if v == v), default=0
+        )
+    elif figure.more == 0:
+        decimals = places
+    else:
+        decimals = min(6, data_decimals(places, summary.n) + figure.more - 1)
+    return cell(value, number(value, decimals))
