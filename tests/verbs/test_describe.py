@@ -108,3 +108,152 @@ def test_figures_copy_as_they_read() -> None:
     assert lines[0][:4] == ["g", "n", "missing", "mean"]
     assert lines[1][:3] == ["a", "4", "0"]
     assert lines[2][:3] == ["b", "4", "1"]
+
+
+def tables_of(statement, tables) -> dict:
+    return answer_json(answer(statement, tables))["figures"]
+
+
+def test_every_figure_against_scipy() -> None:
+    from theoros.verbs.describe.figures import FIGURES
+
+    statement = make(
+        "describe", table="bushes", what="pluck mass", figures=list(FIGURES), percentiles="10 97.5",
+        quartiles="type 7",
+    )  # fmt: skip
+    (row,) = rows_of(statement, DEMO)
+    values = DEMO["bushes"].numbers("pluck mass")
+    values = values[np.isfinite(values)]
+    known = {
+        "total": values.sum(), "mean": values.mean(), "variance": values.var(ddof=1),
+        "se": stats.sem(values), "cv": 100 * stats.variation(values, ddof=1),
+        "range": np.ptp(values), "skewness": stats.skew(values, bias=False),
+        "kurtosis": stats.kurtosis(values, bias=False), "geometric": stats.gmean(values),
+        "trimmed": stats.trim_mean(values, 0.1), "q1": np.quantile(values, 0.25),
+        "p10": np.quantile(values, 0.1), "p97.5": np.quantile(values, 0.975),
+        "mode": stats.mode(values).mode,
+    }  # fmt: skip
+    for key, value in known.items():
+        assert row[key] == pytest.approx(value, rel=1e-9), key
+
+
+def test_figures_keep_the_order_they_are_put_in() -> None:
+    statement = make("describe", table="t", what="v", figures=["median", "n"])
+    (row,) = rows_of(statement, ODD)
+    assert list(row)[:2] == ["median", "n"]
+
+
+@pytest.mark.parametrize("text", ["x", "101", "-1", "10; x"])
+def test_percentiles_that_are_none(text: str) -> None:
+    found = answer(make("describe", table="t", what="v", percentiles=text), ODD)
+    assert "not a percentile" in found.problem.sentence
+
+
+QUARTILES = {
+    # two small samples with the quartiles by four rules, as the article on quartiles of the
+    # English encyclopaedia Wikipedia tabulates them
+    (6, 7, 15, 36, 39, 40, 41, 42, 43, 47, 49): {
+        "halves": (15, 40, 43), "halves with middle": (25.5, 40, 42.5), "type 6": (15, 40, 43),
+    },
+    (7, 15, 36, 39, 40, 41): {
+        "halves": (15, 37.5, 40), "halves with middle": (15, 37.5, 40), "type 6": (13, 37.5, 40.25),
+    },
+    # the same data by all nine numbered rules: places n p + m worked by hand from Table 1 of
+    # Hyndman and Fan (1996), with n = 11
+    (10, 20, 30, 40, 50, 60, 70, 80, 90, 100, 110): {
+        "type 1": (30, 60, 90), "type 2": (30, 60, 90), "type 3": (30, 60, 80),
+        "type 4": (27.5, 60, 82.5), "type 5": (32.5, 60, 87.5), "type 6": (30, 60, 90),
+        "type 7": (35, 60, 85), "type 8": (31 + 2 / 3, 60, 88 + 1 / 3),
+        "type 9": (31.875, 60, 88.125),
+    },
+}  # fmt: skip
+
+
+def test_quartile_rules_against_a_table() -> None:
+    for data, rules in QUARTILES.items():
+        tables = {"t": make_table("t", x=[float(v) for v in data])}
+        for rule, known in rules.items():
+            (row,) = rows_of(make("describe", table="t", what="x", quartiles=rule), tables)
+            assert (row["q1"], row["median"], row["q3"]) == pytest.approx(known), (data, rule)
+
+
+PAIRS = {
+    "t": make_table(
+        g=["a", "a", "a", "b", "b", None], h=["x", "x", "y", "y", "y", "x"], k=[1.0] * 6
+    )
+}
+
+
+def test_counts_cumulate_in_the_order_shown() -> None:
+    figures = tables_of(make("describe", table="t", what="g", order="levels"), PAIRS)["counts"]
+    assert [(r["level"], r["count"], r["cumulative"]) for r in figures] == [
+        ("a", 3, 3), ("b", 2, 5), ("all", 5, None),
+    ]  # fmt: skip
+    assert figures[0]["percent"] == 60
+    assert figures[1]["cumulative_percent"] == 100
+
+
+@pytest.mark.parametrize(
+    ("share", "first"),
+    [("counts", "2"), ("row percent", "2 (67 %)"), ("column percent", "2 (100 %)"),
+     ("total percent", "2 (40 %)")],
+)  # fmt: skip
+def test_a_two_way_table_by_hand(share: str, first: str) -> None:
+    """a: 2 x and 1 y; b: 2 y; one row without g."""
+    found = answer(make("describe", table="t", what="g", by="h", share=share), PAIRS)
+    rows = [[cell.text for cell in row.cells] for row in found.figures[0].rows]
+    assert rows[0][:2] == ["a", first]
+    assert [cell.value for cell in found.figures[0].rows[-1].cells] == ["all", 2, 3, 5]
+    assert "1 row left out: g is missing" in found.left_out
+
+
+def test_correlations_against_numpy() -> None:
+    statement = make(
+        "describe", table="bushes", what="leaf length", also=["leaf mass", "elevation"]
+    )
+    figures = tables_of(statement, DEMO)
+    table = DEMO["bushes"]
+    data = np.array([table.numbers(n) for n in ("leaf length", "leaf mass", "elevation")])
+    known = np.corrcoef(data[:, np.isfinite(data).all(axis=0)])
+    rows = [[row[f"r {n}"] for n in ("leaf length", "leaf mass", "elevation")]
+            for row in figures["correlations"]]  # fmt: skip
+    assert np.array(rows) == pytest.approx(known)
+    assert len(figures["summary"]) == 3
+    flat = answer(make("describe", table="t", what="k", also=["v"]), {
+        "t": make_table(k=[1.0] * 4, v=[1.0, 2, 3, 4])})  # fmt: skip
+    assert "always the same" in flat.reading.headline
+
+
+def test_grouped_data_from_classes_and_counts() -> None:
+    """Classes 0-10, 10-20, 20-30 with 5, 8 and 7: mean 16, median 16.25."""
+    table = make_table(
+        "t", "leaf", size=["0 to under 10", "10 to under 20", "20 to 30"], n=[5, 8, 7]
+    )
+    found = answer(make("describe", table="t", what="size"), {"t": table.with_(counts="n")})
+    (grouped,) = answer_json(found)["figures"]["grouped"]
+    assert (grouped["mean"], grouped["median"]) == (16, 16.25)
+    assert "the mean is about 16.0 and the median about 16.2" in found.reading.headline
+    lines = " ".join(to_plain(line) for line in found.working[0].lines)
+    assert "median = L + (n/2 − F) / f × w = 10 + (10 − 5) / 8 × 10 = 16.25" in lines
+    whole = make_table("t", size=["10-19", "20-29"], n=[1, 1])
+    (both,) = tables_of(make("describe", table="t", what="size"), {"t": whole.with_(counts="n")})[
+        "grouped"
+    ]
+    assert both["mean"] == 19.5  # 9.5 to 19.5 and 19.5 to 29.5
+
+
+@pytest.mark.parametrize(
+    ("values", "words"),
+    [
+        (stats.norm.ppf(np.linspace(0.01, 0.99, 60)), "roughly symmetric with one peak"),
+        (stats.expon.ppf(np.linspace(0.01, 0.99, 60)), "skewed to the right"),
+        (-stats.expon.ppf(np.linspace(0.01, 0.99, 60)), "skewed to the left"),
+        (np.r_[stats.norm.ppf(np.linspace(0.02, 0.98, 40)), 9 + stats.norm.ppf(np.linspace(0.02, 0.98, 40))],
+         "two peaks"),
+        (np.repeat([1.0, 2.0], 10), "Only 2 different values"),
+    ],
+)  # fmt: skip
+def test_the_shape_is_said_with_what_speaks_for_it(values: np.ndarray, words: str) -> None:
+    table = make_table("t", x=values.tolist())
+    found = answer(make("describe", table="t", what="x"), {"t": table})
+    assert any(words in text for text in found.reading.paragraphs), found.reading.paragraphs

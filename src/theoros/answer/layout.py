@@ -129,7 +129,8 @@ class _FrameLayout:
         labels = [t for panel in self.frame.panels for t in (panel.label, panel.sublabel) if t]
         wide = 0.0
         if labels:
-            wide = min(max(text_width(t, self.text) for t in labels) + 14, self.width * 0.25)
+            most = max(self.width * 0.25, min(100.0, self.width * 0.45))
+            wide = min(max(text_width(t, self.text) for t in labels) + 14, most)
         self.ticks = 0.0
         if self.frame.show_y:
             for panel in self.frame.panels:

@@ -24,7 +24,7 @@ class Cell:
     text: str
     value: float | int | str | None = None
     rows: tuple[int, ...] = ()
-    tone: Literal["", "good", "bad", "warn", "mute"] = ""
+    tone: Literal["", "good", "bad", "warn", "mute", "ink"] = ""
 
 
 @dataclass(frozen=True)
@@ -126,7 +126,7 @@ class Symbol:
     """A piece of the line of hypotheses; `tone` colours what warns or confirms."""
 
     text: str
-    tone: Literal["", "good", "bad", "warn", "mute"] = ""
+    tone: Literal["", "good", "bad", "warn", "mute", "ink"] = ""
 
 
 @dataclass(frozen=True)

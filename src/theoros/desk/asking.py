@@ -59,7 +59,21 @@ class Asking:
             for one in self.window.verb_buttons.values():
                 one.setChecked(False)
             return None
-        return verbs()[verb].suggest(study.by_name, table, columns)
+        made = verbs()[verb].suggest(study.by_name, table, columns)
+        return self._as_last_time(made)
+
+    def _as_last_time(self, statement: Statement) -> Statement:
+        """With the figures that were chosen last, for a description."""
+        kept = self.window.session.settings.value("describe/figures")
+        if statement.verb != "describe" or not kept:
+            return statement
+        names = [kept] if isinstance(kept, str) else list(kept)
+        try:
+            return statement.with_slot(
+                "figures", tuple(names), self.window.session.study.by_name
+            ).statement
+        except StatementError:
+            return statement
 
     def arrange(self, name: str) -> None:
         """Opens an arrangement of the table that is shown, filled in from what is selected."""

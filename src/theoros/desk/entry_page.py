@@ -10,6 +10,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
+    QInputDialog,
     QLabel,
     QProgressBar,
     QPushButton,
@@ -31,8 +32,9 @@ from theoros.desk.widgets import button, clear, heading, prose, scrolled
 from theoros.desk.worker import Worker
 from theoros.heavy import np
 from theoros.numeric.arrays import Ints
-from theoros.study.edits import ChangeEntry
+from theoros.study.edits import ChangeColumn, ChangeEntry, SetAside
 from theoros.study.entries import Entry
+from theoros.table.changes import split_unit
 from theoros.verbs.slots import Tables
 from theoros.verbs.statement import Statement, StatementError, drafts
 
@@ -105,6 +107,10 @@ class EntryPage(QWidget):
         self.picture.swept.connect(self._swept)
         self.picture.handle_moved.connect(self._handle_moved)
         self.picture.painted.connect(self.painted)
+        self.picture.aside_wanted.connect(self._set_aside)
+        self.picture.only_wanted.connect(self._keep_only)
+        self.picture.zoom_wanted.connect(self._zoom)
+        self.picture.label_wanted.connect(self._name)
         layout.addWidget(self.picture, 10)
         self.picture_notes = QLabel()
         self.picture_notes.setProperty("tone", "mute")
@@ -318,6 +324,8 @@ class EntryPage(QWidget):
         except StatementError as problem:
             self.bar.say(str(problem), "bad")
             return
+        if name == "figures":
+            self.session.settings.setValue("describe/figures", list(mended.statement.figures))
         if mended.statement != self.entry.statement:
             self.session.do(ChangeEntry(replace(self.entry, statement=mended.statement)))
         if mended.notes:
@@ -371,6 +379,55 @@ class EntryPage(QWidget):
         if add:
             rows = np.union1d(rows, self.session.selection(self._table_name))
         self.session.select(self._table_name, rows)
+
+    def _set_aside(self, rows: Ints) -> None:
+        chosen = tuple(int(row) for row in np.unique(rows))
+        if chosen:
+            self.session.do(SetAside(self._table_name, chosen, True))
+
+    def _keep_only(self, rows: Ints) -> None:
+        """Every other row in use is set aside, from where it comes back with one click."""
+        table = self.tables.get(self._table_name)
+        if table is not None and rows.size:
+            others = np.setdiff1d(np.flatnonzero(table.in_use), rows)
+            self._set_aside(others)
+
+    def _zoom(self, low: float, high: float) -> None:
+        """Other ends for the axis of the picture, as slots of the statement."""
+        if self.entry is None or not hasattr(self.entry.statement, "low"):
+            return
+        whole = low != low
+        ends: dict[str, Any] = {"low": None if whole else low, "high": None if whole else high}
+        statement = replace(self.entry.statement, **ends)
+        self.session.do(ChangeEntry(replace(self.entry, statement=statement)))
+
+    def _name(self, what: str) -> None:
+        """Another title for the picture, or another name and unit for the column on its axis."""
+        if self.entry is None:
+            return
+        statement = self.entry.statement
+        if what == "title" and hasattr(statement, "heading"):
+            text, taken = QInputDialog.getText(
+                self, "Title", "Above the picture:", text=str(statement.heading)
+            )
+            if taken:
+                self.set_slot("heading", text.strip())
+            return
+        table = self.tables.get(statement.table)
+        shape = getattr(statement, "shape", "")
+        name = getattr(statement, "against", None) if shape in ("scatter", "line") else None
+        name = name or getattr(statement, "what", None)
+        if table is None or name not in table.by_name:
+            return
+        about = table.column(str(name))
+        text, taken = QInputDialog.getText(
+            self, "Name of the axis", "Name and unit of the column:", text=about.label
+        )
+        if taken and text.strip():
+            new, unit = split_unit(" ".join(text.split()))
+            changed = replace(about, name=new, unit=unit)
+            if changed != about:
+                self.session.do(ChangeColumn(table.name, about.name, changed))
 
     def _selected(self, name: str) -> None:
         if name == self._table_name:

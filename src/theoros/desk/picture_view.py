@@ -7,11 +7,12 @@ from dataclasses import replace
 
 from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QPainter, QPen, QPixmap
-from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from theoros.answer.drawing import Drawing, Handle, Marks
 from theoros.answer.layout import TEXT, lay_out
 from theoros.answer.picture import Picture
+from theoros.answer.wording import counted
 from theoros.desk.paint import paint, paint_handle, paint_item
 from theoros.desk.theme import SCALES, Theme
 from theoros.heavy import np
@@ -32,6 +33,14 @@ class PictureView(QWidget):
     swept = Signal(object, bool)
     """Rows in the swept rectangle, and whether they are added to the selection."""
     painted = Signal()
+    aside_wanted = Signal(object)
+    """Rows that are to be set aside."""
+    only_wanted = Signal(object)
+    """Rows that alone are to be kept."""
+    zoom_wanted = Signal(float, float)
+    """Ends of the horizontal axis; not numbers for those that show everything."""
+    label_wanted = Signal(str)
+    """The words that were double-clicked: "title", or "axis"."""
 
     def __init__(self, theme: Theme, row_text: Callable[[int], str]) -> None:
         super().__init__()
@@ -251,6 +260,69 @@ class PictureView(QWidget):
             self.swept.emit(rows, add)
             self.update()
 
+    def wheelEvent(self, event) -> None:
+        """Ctrl and the wheel draw the axis nearer around the hand; Shift moves along it."""
+        if self.drawing is None or not (self.zoomable and event.modifiers()):
+            event.ignore()
+            return
+        low, high, left, right = self._ends()
+        control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        turn = (event.angleDelta().y() or event.angleDelta().x()) / 120
+        if control:
+            at = min(max((event.position().x() - left) / (right - left), 0.0), 1.0)
+            factor = 0.8**turn
+            centre = low + at * (high - low)
+            low, high = centre - (centre - low) * factor, centre + (high - centre) * factor
+        else:
+            step = (high - low) * 0.1 * turn
+            low, high = low - step, high - step
+        self.zoom_wanted.emit(*_rounded(low, high))
+        event.accept()
+
+    @property
+    def zoomable(self) -> bool:
+        """Whether the picture has an axis with ends that are slots."""
+        return any(
+            h.slot in ("low", "high") for h in (self.drawing.handles if self.drawing else ())
+        )
+
+    def _ends(self) -> tuple[float, float, float, float]:
+        """The ends of the axis, in units and in pixels."""
+        assert self.drawing is not None
+        handle = next(h for h in self.drawing.handles if h.slot == "low")
+        # a handle reaches half an axis beyond either end
+        span, room = (handle.high - handle.low) / 2, (handle.right - handle.left) / 2
+        low, left = handle.low + span / 2, handle.left + room / 2
+        return low, low + span, left, left + room
+
+    def contextMenuEvent(self, event) -> None:
+        """What can be done with the rows that are selected, or with the one under the hand."""
+        rows = self._selected
+        if rows.size == 0 and self.drawing is not None:
+            row = self.drawing.nearest(event.pos().x(), event.pos().y(), 10)
+            rows = np.array([] if row is None else [row], dtype=np.int64)
+        menu = QMenu(self)
+        count = counted(int(rows.size), "row")
+        aside = menu.addAction(f"Set {count} aside", lambda: self.aside_wanted.emit(rows))
+        only = menu.addAction(f"Keep only {count}", lambda: self.only_wanted.emit(rows))
+        for action in (aside, only):
+            action.setEnabled(bool(rows.size))
+        if self.zoomable:
+            menu.addSeparator()
+            nothing = float("nan")
+            menu.addAction("Show the whole axis", lambda: self.zoom_wanted.emit(nothing, nothing))
+        menu.exec(event.globalPos())
+
+    def mouseDoubleClickEvent(self, event) -> None:
+        """The words under the hand are to be changed."""
+        if self.drawing is None or self.picture is None:
+            return
+        at = event.position()
+        if self.picture.title and at.y() < self.theme.px(30):
+            self.label_wanted.emit("title")
+        elif at.y() > self.height() - self.theme.px(22):
+            self.label_wanted.emit("axis")
+
     # keys: [ and ] walk the handles, arrows move the one in focus
 
     def keyPressEvent(self, event) -> None:
@@ -267,10 +339,27 @@ class PictureView(QWidget):
                        (handle.right - handle.left) * KEY_STEP)  # fmt: skip
             x = handle.x + (step if key == Qt.Key.Key_Right else -step)
             self.handle_moved.emit(handle.slot, handle.value_at(x), True)
+        elif self._plain_zoom(key):
+            pass
         elif key == Qt.Key.Key_Escape and self._selected.size:
             self.swept.emit(np.zeros(0, dtype=np.int64), False)
         else:
             super().keyPressEvent(event)
+
+    def _plain_zoom(self, key: Qt.Key) -> bool:
+        """+ and − draw the axis nearer or back, 0 shows it whole."""
+        if not self.zoomable:
+            return False
+        low, high, _, _ = self._ends()
+        if key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal, Qt.Key.Key_Minus):
+            factor = 1.25 if key == Qt.Key.Key_Minus else 0.8
+            middle, half = (low + high) / 2, (high - low) / 2 * factor
+            self.zoom_wanted.emit(*_rounded(middle - half, middle + half))
+            return True
+        if key == Qt.Key.Key_0:
+            self.zoom_wanted.emit(float("nan"), float("nan"))
+            return True
+        return False
 
     def focusOutEvent(self, event) -> None:
         self._focus_handle = -1
@@ -284,3 +373,11 @@ class PictureView(QWidget):
             Qt.FocusReason.ShortcutFocusReason,
         )
         self.update()
+
+
+def _rounded(low: float, high: float) -> tuple[float, float]:
+    """Ends of an axis with no more figures than its length needs."""
+    from theoros.numeric.bins import round_step
+
+    step = round_step(max((high - low) / 200, 1e-300))
+    return round(low / step) * step, round(high / step) * step

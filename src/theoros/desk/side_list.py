@@ -33,7 +33,11 @@ class SideDelegate(QStyledItemDelegate):
     def sizeHint(self, option, index) -> QSize:
         if index.data(TARGET) is None:
             return QSize(100, self.theme.px(32))
-        width = self.parent().viewport().width()
+        # as wide as it is with a scroll bar, so that no title needs more lines once there is one
+        bar = self.parent().verticalScrollBar()
+        width = self.parent().viewport().width() - (
+            0 if bar.isVisible() else bar.sizeHint().width()
+        )
         title = self._title_rect(width, index.data(Qt.ItemDataRole.DisplayRole))
         tall = min(title.height(), self.theme.px(40))
         return QSize(width, tall + self.theme.px(15) + self.theme.px(10))

@@ -31,6 +31,10 @@ def density_curve(values: Floats, width: float | None = None) -> tuple[Floats, F
     Values are counted on the grid, each shared between the two nearest points, and the counts
     smoothed (Silverman 1982), which takes the same time for a thousand values and a million.
     """
+    scale = float(np.abs(values).max()) or 1.0
+    if not 1e-100 < scale < 1e100:  # squares of such values are no floats
+        x, y = density_curve(values / scale, None if width is None else width / scale)
+        return x * scale, y / scale
     h = bandwidth(values) if width is None else width
     low, high = float(values.min()) - REACH * h, float(values.max()) + REACH * h
     x = np.linspace(low, high, GRID)

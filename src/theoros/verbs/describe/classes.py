@@ -85,8 +85,8 @@ def working(classes: Classes, column: Column) -> Step:
             f"= {with_unit(number(made.mean, 2), unit)}",
             f"s = √(Σ f (m − mean)^{{2}} / (n − 1)) = √(({squares}{more}) / {say(made.n - 1)}) "
             f"= {with_unit(number(made.sd, 2), unit)}",
-            f"median = L + (n/2 − F) / f × w = {say(float(classes.low[at]))} + ({say(made.n / 2)} − "
-            f"{say(made.below)}) / {say(float(f[at]))} × {say(width)} "
+            f"median = L + (n/2 − F) / f × w = {say(float(classes.low[at]))} + "
+            f"({say(made.n / 2)} − {say(made.below)}) / {say(float(f[at]))} × {say(width)} "
             f"= {with_unit(number(made.median, 2), unit)}",
         ),
     )

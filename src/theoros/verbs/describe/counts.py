@@ -77,7 +77,7 @@ def _one_way(p: PlottedCounts) -> Figures:
             FigureRow(
                 (
                     Cell(level, level),
-                    cell(count, rows=own),
+                    cell(count, rows=own, tone="ink"),
                     cell(100 * count / total, percent(count, total)),
                     cell(reached),
                     cell(100 * reached / total, percent(reached, total)),
@@ -116,7 +116,9 @@ def _two_way(p: PlottedCounts, share: str) -> Figures:
         for g in range(len(p.groups)):
             own = tuple(dict.fromkeys(p.rows[g][at].tolist()))
             text = written(counts[at, g], down[at], across[g])
-            cells.append(cell(int(counts[at, g]), text, rows=own if len(own) <= 5000 else ()))
+            cells.append(
+                cell(int(counts[at, g]), text, rows=own if len(own) <= 5000 else (), tone="ink")
+            )
         cells.append(cell(int(down[at]), written(down[at], down[at], total)))
         rows.append(FigureRow(tuple(cells)))
     bottom = [Cell("all", "all")]

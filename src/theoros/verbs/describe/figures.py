@@ -63,7 +63,8 @@ _add("lower_fence", "lower fence", lambda s, g: s.lower_fence, more=2, same=True
 _add("upper_fence", "upper fence", lambda s, g: s.upper_fence, more=2, same=True,
      help="Q3 + 1.5 × IQR")  # fmt: skip
 _add("outside", "outside", lambda s, g: float(s.outside(g.values).sum()),
-     "values outside the fences", whole=True, help="Values beyond a fence. Choose it to select the rows.")  # fmt: skip
+     "values outside the fences", whole=True,
+     help="Values beyond a fence. Choose it to select the rows.")  # fmt: skip
 _add("mode", "mode", lambda s, g: _mode(g), more=0,
      help="The most frequent value; none where several are or every value stands once")  # fmt: skip
 _add("trimmed", "trimmed mean", lambda s, g: measures.trimmed_mean(g.values, TRIMMED),
@@ -101,7 +102,8 @@ def percentile(values: np.ndarray, share: float, rule: str) -> float:
     """A percentile by the quartile rule where it has one for all shares, else interpolated (7)."""
     methods = {
         "type 1": "inverted_cdf", "type 2": "averaged_inverted_cdf",
-        "type 3": "closest_observation", "type 4": "interpolated_inverted_cdf", "type 5": "hazen", "type 6": "weibull",
+        "type 3": "closest_observation", "type 4": "interpolated_inverted_cdf",
+        "type 5": "hazen", "type 6": "weibull",
         "type 8": "median_unbiased", "type 9": "normal_unbiased",
     }  # fmt: skip
     method = methods.get(rule, "linear")

@@ -102,7 +102,7 @@ def _frames(
                 marks = Points(x, y, rows, np.zeros_like(rows), 4.0)
                 lane = Lane((marks,), y=Axis(*span(y), bare=True))
             panels.append(Panel((lane,), label))
-        share = 1.3 if across == names[0] else 1.0
+        share = 1.6 if across == names[0] else 1.0
         made.append(Frame(axis, tuple(panels), share=share))
     return tuple(made)
 
@@ -134,8 +134,8 @@ def _reading(table: Table, names: list[str], values: dict[str, Floats], rows: In
             f"r\u00a0=\u00a0{number(r, 2)}: where one is higher, the other tends to be {way}."
         )
     caution = (
-        "r tells of straight lines only, and one outlier can make or hide it: look at the pictures. "
-        "That numbers go together does not show that one causes the other."
+        "r tells of straight lines only, and one outlier can make or hide it: look at the "
+        "pictures. That numbers go together does not show that one causes the other."
     )
     plot = make("plot", table=table.name, what=two, against=one, shape="scatter")
     link = Link(f"Plot {two} against {one}", statement=plot)

@@ -150,10 +150,12 @@ class Plotted:
 
     def _marks(self, group: Group, *, boxes: bool) -> list[Lane]:
         """The box of a group and single marks, as far as they are wanted."""
+        if not boxes:
+            return []
         lanes: list[Lane] = []
         summary = self.summary(group)
         mean = summary.mean if self.has("mean") else None
-        if boxes and (self.has("boxes") or self.has("plain boxes")):
+        if self.has("boxes") or self.has("plain boxes"):
             drawn = box(group.values, summary)
             if self.has("plain boxes") and not self.has("boxes"):
                 drawn = replace(drawn, low=summary.minimum, high=summary.maximum)

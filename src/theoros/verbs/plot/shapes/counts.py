@@ -67,7 +67,7 @@ def units(p: PlottedCounts) -> tuple[Frame, ...]:
     marks = np.concatenate(rows)
     layer = Points(
         np.concatenate(x).astype(np.float64), np.concatenate(y).astype(np.float64), marks,
-        np.zeros_like(marks),
+        np.zeros_like(marks), 10.0 if p.total <= 300 else 7.0 if p.total <= 900 else 4.5,
     )  # fmt: skip
     return (Frame(_level_axis(p), (Panel((Lane((layer,), y=up),)),)),)
 

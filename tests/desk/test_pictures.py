@@ -1,0 +1,164 @@
+"""Pictures on the desk: zooming, keeping what is selected, naming, choosing figures."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPushButton
+
+from theoros.desk.pickers import PickMany
+from theoros.desk.window import Window
+from theoros.verbs.registry import make
+
+KEY = Qt.Key
+
+
+@pytest.fixture
+def asked(window: Window, settle):
+    """A plot of the demo, shown."""
+    window.asking.add_entry(make("plot", table="bushes", what="leaf mass", by="netting"))
+    settle(window)
+    return window
+
+
+def test_the_axis_is_drawn_nearer_and_shown_whole_again(asked: Window, settle, qtbot) -> None:
+    page = asked.entry_page
+    page.picture.setFocus()
+    qtbot.keyClicks(page.picture, "+")
+    settle(asked)
+    low, high = page.entry.statement.low, page.entry.statement.high
+    assert low is not None
+    axis = page.answer.picture.frames[0].x
+    assert (axis.low, axis.high) == (low, high)
+    assert any("beyond the axis" in note for note in page.answer.picture.notes)
+    qtbot.keyClicks(page.picture, "0")
+    settle(asked)
+    assert (page.entry.statement.low, page.entry.statement.high) == (None, None)
+    wheel = QWheelEvent(
+        QPointF(300, 100), QPointF(300, 100), QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.ControlModifier, Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    QApplication.sendEvent(page.picture, wheel)
+    settle(asked)
+    near = page.entry.statement
+    assert near.low is not None
+    assert near.high - near.low < axis.high - axis.low + 20
+    asked.session.undo()
+    settle(asked)
+    assert page.entry.statement.low is None
+
+
+def test_an_end_of_the_axis_is_a_handle(asked: Window, settle) -> None:
+    page = asked.entry_page
+    handle = next(h for h in page.picture.drawing.handles if h.slot == "high")
+    page._handle_moved("high", handle.value_at(handle.x - 60), True)
+    settle(asked)
+    assert page.entry.statement.high < 36
+
+
+def test_a_split_line_is_dragged(asked: Window, settle) -> None:
+    page = asked.entry_page
+    page.set_slot("cut", 20.0)
+    settle(asked)
+    handle = next(h for h in page.picture.drawing.handles if h.slot == "cut")
+    page._handle_moved("cut", handle.value_at(handle.x + 40), False)
+    settle(asked)
+    assert page.entry.statement.cut == 20.0  # not before the hand lets go
+    page._handle_moved("cut", handle.value_at(handle.x + 40), True)
+    settle(asked)
+    assert page.entry.statement.cut > 20
+
+
+def test_only_what_is_selected_is_kept(asked: Window, settle) -> None:
+    page = asked.entry_page
+    asked.session.select("bushes", np.array([1, 2, 5]))
+    page.picture.only_wanted.emit(asked.session.selection("bushes"))
+    settle(asked)
+    table = asked.session.study.table("bushes")
+    assert table.in_use.sum() == 3
+    assert page.answer.used == 3
+    asked.session.undo()
+    page.picture.aside_wanted.emit(np.array([1, 2]))
+    assert asked.session.study.table("bushes").aside == {1, 2}
+
+
+def test_titles_and_axis_names_are_changed_by_a_double_click(
+    asked: Window, settle, qtbot, monkeypatch
+) -> None:
+    page = asked.entry_page
+    page.set_slot("heading", "Leaves")
+    settle(asked)
+    answers = iter([("Leaves by netting", True), ("leaf weight (mg)", True)])
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: next(answers))
+    left = Qt.MouseButton.LeftButton
+    qtbot.mouseDClick(page.picture, left, pos=QPoint(20, 10))
+    settle(asked)
+    assert page.entry.statement.heading == "Leaves by netting"
+    qtbot.mouseDClick(page.picture, left, pos=QPoint(600, page.picture.height() - 5))
+    settle(asked)
+    column = asked.session.study.table("bushes").column("leaf weight")
+    assert column.unit == "mg"
+    assert page.entry.statement.what == "leaf weight"
+
+
+def test_figures_are_chosen_ordered_and_remembered(window: Window, settle, qtbot) -> None:
+    window.show_target(("entry", "e3"))
+    settle(window)
+    field = window.reading.findChild(QPushButton, "setting-figures")
+    field.click()
+    many = next(p for p in window.findChildren(PickMany) if p.isVisible())
+    assert [many.list.item(k).text() for k in range(2)] == ["n", "missing"]
+    next(b for b in many.findChildren(QPushButton) if b.text() == "None").click()
+    many.list.setCurrentRow(3)
+    qtbot.keyClick(many.list, KEY.Key_Space)
+    many.list.setCurrentRow(0)
+    qtbot.keyClick(many.list, KEY.Key_Space)
+    many.list.setCurrentRow(3)
+    for _ in range(3):
+        qtbot.keyClick(many.list, KEY.Key_Up, Qt.KeyboardModifier.AltModifier)
+    many.close()
+    settle(window)
+    assert window.entry_page.entry.statement.figures == ("sd", "n")
+    headings = [h.label for h in window.entry_page.answer.figures[0].headings]
+    assert headings == ["cultivar", "SD", "n"]
+    window.show_target(("table", "trays"))
+    window.asking.ask("describe")
+    assert window.entry_page.entry.statement.figures == ("sd", "n")
+
+
+def test_percentiles_are_typed_in_the_settings(window: Window, settle, qtbot) -> None:
+    window.show_target(("entry", "e3"))
+    settle(window)
+    field = window.reading.findChild(QLineEdit, "setting-percentiles")
+    field.setFocus()
+    qtbot.keyClicks(field, "10 90")
+    qtbot.keyClick(field, KEY.Key_Return)
+    settle(window)
+    assert [h.label for h in window.entry_page.answer.figures[0].headings][-2:] == ["P10", "P90"]
+
+
+@pytest.mark.parametrize(
+    "shape", ["strewn dots", "histogram", "box plot", "stem and leaf", "scatter", "line"]
+)
+def test_a_shape_is_picked_in_the_sentence(asked: Window, settle, shape: str) -> None:
+    asked.entry_page.set_slot("shape", shape)
+    settle(asked)
+    assert asked.entry_page.answer.problem is None
+    assert shape in asked.entry_page.bar.accessibleDescription()
+
+
+def test_columns_picked_in_the_table_suggest_a_picture(window: Window, settle) -> None:
+    sheet = window.table_page.sheet
+    sheet.selectColumn(6)
+    window.asking.ask("plot")
+    settle(window)
+    statement = window.entry_page.entry.statement
+    assert (statement.what, statement.shape) == ("grade", "bars")
+    window.show_target(("table", "visits"))
+    window.table_page.sheet.selectColumn(0)
+    window.asking.ask("plot")
+    settle(window)
+    statement = window.entry_page.entry.statement
+    assert (statement.what, statement.against, statement.shape) == ("visitors", "month", "line")
