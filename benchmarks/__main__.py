@@ -7,14 +7,14 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import answering, shuffling, startup, tables
+from benchmarks import answering, looking, shuffling, startup, tables
 
 parser = argparse.ArgumentParser(prog="./run bench")
 parser.add_argument("--json", type=Path, metavar="FILE", help="write the figures there too")
 options = parser.parse_args()
 print(f"{'':<58} {'value':>11} {'limit':>11}")
 found = []
-for room in (startup, shuffling, answering, tables):
+for room in (startup, shuffling, answering, tables, looking):
     for figure in room.figures():
         print(figure.line(), flush=True)
         found.append(figure)

@@ -67,6 +67,8 @@ class EntryPage(QWidget):
         self._statement: Statement | None = None
         self._known: dict[str, Known] = {}
         self._shuffling = False
+        self.dragging = False
+        """Whether a hand holds a handle: then words wait until it rests."""
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
@@ -197,7 +199,10 @@ class EntryPage(QWidget):
 
     def _show_statement(self, statement: Statement) -> None:
         self._statement = statement
-        self.bar.show_phrase(statement.phrase(self.tables))
+        if self.dragging:
+            self.bar.refresh(statement.phrase(self.tables))
+        else:
+            self.bar.show_phrase(statement.phrase(self.tables))
         known = self.known(self.entry) if self.entry else None
         if known and self.entry and statement == self.entry.statement:
             self.worker.cancel(KEY)
@@ -334,6 +339,7 @@ class EntryPage(QWidget):
     def _handle_moved(self, slot: str, value: float, done: bool) -> None:
         if self.entry is None:
             return
+        self.dragging = not done
         if done:
             self.set_slot(slot, value)
             if self._statement != self.entry.statement:

@@ -172,6 +172,25 @@ class StatementBar(QWidget):
             if button.slot.name == focused:
                 button.setFocus()
 
+    def refresh(self, phrase: Phrase) -> None:
+        """Shows a sentence that differs only in what its slots hold, without building it anew."""
+        same = len(phrase) == len(self._phrase) and all(
+            one.name == two.name if isinstance(one, Slot) and isinstance(two, Slot) else one == two
+            for one, two in zip(phrase, self._phrase, strict=False)
+        )
+        if not same or self.editor is not None:
+            self.show_phrase(phrase)
+            return
+        self._phrase = phrase
+        slots = [part for part in phrase if isinstance(part, Slot)]
+        for button, slot in zip(self.slots_shown(), slots, strict=True):
+            if button.slot != slot:
+                button.slot = slot
+                button.setText(slot.shown)
+                button.setAccessibleName(f"{slot.label}: {slot.shown}")
+                button.update()
+        self._arrange()
+
     def slots_shown(self) -> list[SlotButton]:
         return [widget for widget, _ in self._parts if isinstance(widget, SlotButton)]
 

@@ -54,6 +54,7 @@ if TYPE_CHECKING:
     from theoros.desk.start_page import StartPage
 
 LEFT, RIGHT = 206, 292
+REST_MS = 90
 
 
 class Window(QMainWindow):
@@ -246,8 +247,11 @@ class Window(QMainWindow):
 
         page = EntryPage(self.session, self.theme, self.answers)
         self.pages.addWidget(page)
-        # in a turn of its own, so that the picture is up before the words are laid out
-        page.answered.connect(lambda: QTimer.singleShot(0, self._answered))
+        # in a turn of its own, so that the picture is up before the words are laid out; while a
+        # handle is dragged the words wait until the hand rests
+        self._words = QTimer(self, singleShot=True)
+        self._words.timeout.connect(self._answered)
+        page.answered.connect(lambda: self._words.start(REST_MS if page.dragging else 0))
         return page
 
     @cached_property
