@@ -65,6 +65,7 @@ class Dots:
 def fit_dots(tallest: int, width: float, room: float) -> Dots:
     """The largest dots with which `tallest` of them fit in a bin `width` x `room` pixels."""
     best, abreast = 0.0, 1
+    width = min(width, 1e4)  # bins far wider than the picture
     if not tallest:
         return Dots(LARGEST_DOT, 1, 0)
     for k in range(1, max(1, int(width / SMALLEST_DOT)) + 1):

@@ -154,11 +154,15 @@ def listed(parts: Sequence[str], joiner: str = "and") -> str:
     return f"{', '.join(parts[:-1])} {joiner} {parts[-1]}"
 
 
-def listed_briefly(parts: Sequence[str], most: int = 6) -> str:
-    """A list that says how many more there are past `most`."""
-    if len(parts) <= most:
+def listed_briefly(parts: Sequence[str], most: int = 6, count: int | None = None) -> str:
+    """A list that says how many more there are past `most`.
+
+    `count` is how many there are in all, where only the first of them are given.
+    """
+    count = len(parts) if count is None else count
+    if count <= most:
         return listed(parts)
-    return f"{', '.join(parts[:most])} and {whole(len(parts) - most)} more"
+    return f"{', '.join(parts[:most])} and {whole(count - most)} more"
 
 
 def shortened(text: str, most: int = 40) -> str:

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from theoros.answer.parts import CannotAnswer
 from theoros.answer.wording import counted, group_phrase, pair_phrase, plural
 from theoros.heavy import np
-from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.arrays import Bools, Floats, Ints
+from theoros.numeric.summaries import Summary, summarize
 from theoros.table.table import Table
 
 MOST_GROUPS = 60
@@ -24,6 +25,20 @@ class Group:
     values: Floats
     rows: Ints
     missing: int
+
+    def summary(self, rule: str = "halves") -> Summary:
+        """The summary of its values, worked out once for each quartile rule."""
+        known: dict[str, Summary] = self.__dict__.setdefault("_summaries", {})
+        if rule not in known:
+            known[rule] = summarize(self.values, rule)
+        return known[rule]
+
+    def beyond(self, summary: Summary) -> Bools:
+        """Which of its values lie beyond the fences of one of its summaries, worked out once."""
+        known: dict[int, tuple[Summary, Bools]] = self.__dict__.setdefault("_beyond", {})
+        if id(summary) not in known:
+            known[id(summary)] = summary, summary.outside(self.values)
+        return known[id(summary)][1]
 
 
 @dataclass(frozen=True, eq=False)
@@ -156,12 +171,16 @@ def split(
                 "by",
             )
         place = {label: code for code, label in enumerate(made.labels)}
+        # one stable sort by group, instead of a look at every case for each
+        order = np.argsort(codes.astype(np.int16), kind="stable")
+        ends = np.searchsorted(codes[order], np.arange(len(made.labels) + 1))
         groups = []
         for label in wanted:
             code = place.get(label, -2)
-            member = codes == code
-            rows = cases[member & present]
-            missing = int(member.sum() - rows.size)
+            own = order[ends[code] : ends[code + 1]] if code >= 0 else order[:0]
+            there = present[own]
+            rows = cases[own] if there.all() else cases[own[there]]
+            missing = int(own.size - rows.size)
             phrase = made.phrases[code] if code >= 0 else group_phrase(label, by, table.noun)
             groups.append(Group(label, phrase, values[rows], rows, missing))
         others = int(np.isin(codes, [place[x] for x in place if x not in wanted]).sum())

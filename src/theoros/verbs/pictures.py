@@ -22,7 +22,7 @@ from theoros.answer.wording import between_data, sentence_case, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, default_width, order_within, round_step
-from theoros.numeric.summaries import Summary, summarize
+from theoros.numeric.summaries import Summary
 from theoros.verbs.groups import Group, Split
 
 MOST_DOTS = 5000
@@ -98,8 +98,8 @@ def dots_frame(
         layers: list[Layer] = []
         lanes: list[Lane] = []
         if group.values.size:
-            summary = summarize(group.values, rule)
-            ringed = summary.outside(group.values)
+            summary = group.summary(rule)
+            ringed = group.beyond(summary)
             colour = codes[group.rows] if codes is not None else np.zeros_like(group.rows)
             if everything.size > MOST_DOTS:
                 layers.append(counted_columns(group.values, colour, width, first))
@@ -173,11 +173,11 @@ def describe_groups(
         if not group.values.size:
             parts.append(f"{name}no values")
             continue
-        summary = summarize(group.values)
+        summary = group.summary()
         middle = with_unit(between_data(summary.median, decimals), unit)
         upper = with_unit(between_data(summary.q3, decimals), unit)
         ends = f"{between_data(summary.q1, decimals)} to {upper}"
-        n = int(summary.outside(group.values).sum())
+        n = int(group.beyond(summary).sum())
         odd = f", {n} beyond the fences" if n else ""
         parts.append(
             f"{name}{whole(group.values.size)} values, {lean_words(summary)}median {middle}, "

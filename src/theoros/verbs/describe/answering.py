@@ -24,7 +24,7 @@ from theoros.answer.wording import (
     with_unit,
 )
 from theoros.numeric.quartiles import half_sizes
-from theoros.numeric.summaries import Summary, summarize
+from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs.describe.figures import figures_table, percentile_list
 from theoros.verbs.describe.shape_words import LEAST, shape_words
@@ -60,7 +60,7 @@ def _described_number(statement: DescribeStatement, table: Table, tables: Tables
     assert statement.what is not None
     cases = split(table, statement.what, statement.by, and_by=statement.and_by)
     column, places = table.column(statement.what), table.decimals(statement.what)
-    summaries = [summarize(group.values, statement.quartiles) for group in cases.groups]
+    summaries = [group.summary(statement.quartiles) for group in cases.groups]
     frame = dots_frame(cases, column.label, rule=statement.quartiles, means=True, fine=True)
     alt = describe_groups(cases.groups, statement.what, column.unit, places)
     pairs = zip(cases.groups, summaries, strict=True)
@@ -178,21 +178,26 @@ def _spread_words(name: str, s: Summary, amount) -> list[str]:  # type: ignore[n
 def _outlier_words(  # type: ignore[no-untyped-def]
     full: Sequence[tuple[Group, Summary]], amount, fence_text
 ) -> tuple[list[str], list[int]]:
-    named, rows = [], []
+    named: list[str] = []
+    rows: list[int] = []
     for group, s in full:
-        outside = s.outside(group.values)
-        for row, value in zip(group.rows[outside], group.values[outside], strict=True):
+        outside = group.beyond(s)
+        beyond = group.rows[outside]
+        rows += beyond.tolist()
+        # only as many are written out as are shown
+        some = group.values[outside][: MOST_SHOWN - len(named)]
+        for row, value in zip(beyond, some, strict=False):
             side = "above" if value > s.upper_fence else "below"
             fence = s.upper_fence if side == "above" else s.lower_fence
-            named.append(f"row {row + 1} ({amount(float(value))}, {side} {fence_text(fence)})")
-            rows.append(int(row))
+            where = f"{side} {fence_text(fence)}"
+            named.append(f"row {row + 1} ({amount(float(value))}, {where})")
     if not rows:
         return [], []
     verb = "lies" if len(rows) == 1 else "lie"
     them = "it" if len(rows) == 1 else "them"
     caution = (
-        f"{sentence_case(listed_briefly(named, MOST_SHOWN))} {verb} beyond the fences. Look at "
-        f"{them}; an outlier is not an error until it is shown to be."
+        f"{sentence_case(listed_briefly(named, MOST_SHOWN, len(rows)))} {verb} beyond the fences. "
+        f"Look at {them}; an outlier is not an error until it is shown to be."
     )
     return [caution], rows
 
@@ -253,11 +258,13 @@ def _quartile_line(rule: str, n: int) -> str:
 
 
 def _outside_line(group: Group, s: Summary, column: Column) -> str:
-    outside = s.outside(group.values)
+    outside = group.beyond(s)
     if not outside.any():
         return "No value lies beyond a fence."
     named = [
         f"{exact(float(value))} in row {row + 1}, z = {number((value - s.mean) / s.sd, 1)}"
-        for row, value in zip(group.rows[outside], group.values[outside], strict=True)
+        for row, value in zip(
+            group.rows[outside][:MOST_SHOWN], group.values[outside][:MOST_SHOWN], strict=True
+        )
     ]
-    return f"Beyond a fence: {listed_briefly(named, MOST_SHOWN)}."
+    return f"Beyond a fence: {listed_briefly(named, MOST_SHOWN, int(outside.sum()))}."

@@ -62,7 +62,7 @@ _add("lower_fence", "lower fence", lambda s, g: s.lower_fence, more=2, same=True
      help="Q1 − 1.5 × IQR")  # fmt: skip
 _add("upper_fence", "upper fence", lambda s, g: s.upper_fence, more=2, same=True,
      help="Q3 + 1.5 × IQR")  # fmt: skip
-_add("outside", "outside", lambda s, g: float(s.outside(g.values).sum()),
+_add("outside", "outside", lambda s, g: float(g.beyond(s).sum()),
      "values outside the fences", whole=True,
      help="Values beyond a fence. Choose it to select the rows.")  # fmt: skip
 _add("mode", "mode", lambda s, g: _mode(g), more=0,
@@ -156,7 +156,7 @@ def _cell(
     if figure.whole:
         rows: tuple[int, ...] = ()
         if key == "outside" and group.values.size:
-            rows = tuple(dict.fromkeys(group.rows[summary.outside(group.values)].tolist()))
+            rows = tuple(dict.fromkeys(group.rows[group.beyond(summary)].tolist()))
         return cell(int(value), rows=rows)
     if figure.more is None:
         return cell(value, number(value, 2))

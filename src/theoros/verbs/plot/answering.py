@@ -255,7 +255,7 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
     assert statement.what is not None
     column, places = table.column(statement.what), table.decimals(statement.what)
     full = [group for group in cases.groups if group.values.size]
-    middles = [summarize(group.values) for group in full]
+    middles = [group.summary() for group in full]
 
     def amount(value: float) -> str:
         return with_unit(between_data(value, places), column.unit)

@@ -11,7 +11,7 @@ from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Sp
 from theoros.answer.wording import counted, exact, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
-from theoros.numeric.summaries import Summary, summarize
+from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs.groups import Group, Split, said_unused, split, unit_of_count
 from theoros.verbs.pictures import box
@@ -78,7 +78,7 @@ class Plotted:
         return self.codes[rows] if self.codes is not None else np.zeros_like(rows)
 
     def summary(self, group: Group) -> Summary:
-        return summarize(group.values, self.statement.quartiles)
+        return group.summary(self.statement.quartiles)
 
     def axis(self, low: float | None = None, high: float | None = None) -> Axis:
         """The scale of the values, its ends those of the statement where it gives them."""

@@ -150,7 +150,7 @@ def boxes(p: Plotted) -> tuple[Frame, ...]:
         if plain:
             drawn = replace(drawn, low=summary.minimum, high=summary.maximum)
             return [Lane((drawn,))]
-        outside = summary.outside(group.values)
+        outside = group.beyond(summary)
         values, rows = group.values[outside], group.rows[outside]
         rings = Rings(values, rows, p.colours(rows))
         return [Lane((drawn, rings))]
