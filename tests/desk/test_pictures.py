@@ -162,3 +162,17 @@ def test_columns_picked_in_the_table_suggest_a_picture(window: Window, settle) -
     settle(window)
     statement = window.entry_page.entry.statement
     assert (statement.what, statement.against, statement.shape) == ("visitors", "month", "line")
+
+
+def test_a_click_on_the_key_hides_a_colour_and_shows_it_again(
+    window: Window, settle, qtbot
+) -> None:
+    window.show_target(("entry", "e2"))
+    settle(window)
+    page = window.entry_page
+    for hidden in (("fair",), ()):
+        spot = next(s for s in page.picture.drawing.keys if s.label == "fair")
+        at = QPoint(int(spot.x + 10), int(spot.y + 6))
+        qtbot.mouseClick(page.picture, Qt.MouseButton.LeftButton, pos=at)
+        settle(window)
+        assert page.entry.statement.hidden == hidden

@@ -301,3 +301,36 @@ def test_every_shape_has_help_and_draws_the_demo() -> None:
             for p in f.panels
             for lane in p.lanes
         )
+
+
+def test_several_numbers_stand_in_panels_or_colours_of_their_own() -> None:
+    table = make_table(x=[1.0, 2, 3], y=[2.0, None, 4], z=[5.0, 6, 7])
+    found = plot(table, what="x", also=["y", "z"], shape="histogram")
+    assert [panel.label for panel in found.picture.frames[0].panels] == ["x", "y", "z"]
+    assert "1 row left out: y is missing" in found.left_out
+    line = plot(table, what="x", also=["y"], against="z", shape="line")
+    assert [key.label for key in line.picture.keys] == ["x", "y"]
+    assert [layer.y.tolist() for layer in layers(line, Line)] == [[1, 2, 3], [2, 4]]
+    assert line.caption == "Plot x beside y against z, as a line."
+    cloud = plot(table, what="x", also=["y"], against="z", shape="scatter")
+    (points,) = layers(cloud, Points)
+    assert points.codes.tolist() == [0, 0, 0, 1, 1]
+
+
+def test_groups_and_several_numbers_stand_in_for_each_other() -> None:
+    statement = make("plot", table="bushes", what="leaf mass", by="netting", colour="grade")
+    beside = statement.with_slot("also", ("pluck mass",), DEMO).statement
+    assert (beside.by, beside.colour, beside.also) == (None, None, ("pluck mass",))
+    back = beside.with_slot("by", "netting", DEMO).statement
+    assert (back.by, back.also) == ("netting", ())
+
+
+def test_hidden_colours_leave_the_picture_and_are_said() -> None:
+    found = plot(what="heat", shape="strewn dots", colour="tea", hidden=["a"])
+    (points,) = layers(found, Points)
+    assert points.rows.tolist() == [3, 4, 5]
+    assert [key.hidden for key in found.picture.keys] == [True, False]
+    assert "3 cases hidden by colour" in found.left_out
+    spots = lay_out(found.picture, 600, 300).keys
+    assert [spot.label for spot in spots] == ["a", "b"]
+    assert plot(what="heat", colour="tea", hidden=["a", "b"]).used == 6  # never all of them

@@ -104,12 +104,24 @@ class Handle:
 
 
 @dataclass(frozen=True)
+class KeySpot:
+    """Where an entry of the legend stands, to be clicked."""
+
+    label: str
+    x: float
+    y: float
+    width: float
+    height: float
+
+
+@dataclass(frozen=True)
 class Drawing:
     width: float
     height: float
     items: tuple[Item, ...]
     handles: tuple[Handle, ...] = ()
     notes: tuple[str, ...] = ()
+    keys: tuple[KeySpot, ...] = ()
 
     def marks(self) -> tuple[Marks, ...]:
         """The marks that stand for rows."""

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 import theoros.answer.area_layers  # noqa: F401 - its layers register themselves
-from theoros.answer.drawing import Anchor, Drawing, Handle, Item, Marks, Words
+from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, Words
 from theoros.answer.layers import Dots, Scale, Strip, fit_dots, line, place
 from theoros.answer.metrics import text_width
 from theoros.answer.picture import (
@@ -35,13 +35,14 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
     items: list[Item] = []
     handles: list[Handle] = []
     notes: list[str] = list(picture.notes)
+    spots: list[KeySpot] = []
     top = 0.0
     if picture.title:
         title = _fit(picture.title, width, text * 1.25)
         items.append(Words(0.0, text * 1.4, title, text * 1.25, "ink", bold=True))
         top = text * 2.1
     if picture.keys:
-        top = _legend(picture, items, width, text, top)
+        top = _legend(picture, items, width, text, top, spots)
     shares = sum(frame.share for frame in picture.frames) or 1.0
     room = width - GAP * (len(picture.frames) - 1)
     left = 0.0
@@ -51,7 +52,8 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
             coloured=bool(picture.keys)
         )
         left += wide + GAP
-    return Drawing(width, height, tuple(items), tuple(handles), tuple(dict.fromkeys(notes)))
+    said = tuple(dict.fromkeys(notes))
+    return Drawing(width, height, tuple(items), tuple(handles), said, tuple(spots))
 
 
 def tick_labels(values: Floats) -> list[str]:
@@ -69,7 +71,14 @@ def tick_labels(values: Floats) -> list[str]:
     return [f"{value:.6g}" for value in values]
 
 
-def _legend(picture: Picture, items: list[Item], width: float, text: float, top: float) -> float:
+def _legend(
+    picture: Picture,
+    items: list[Item],
+    width: float,
+    text: float,
+    top: float,
+    spots: list[KeySpot],
+) -> float:
     x, y = 4.0, top + text
     for code, key in enumerate(picture.keys):
         label = shortened(key.label, 28)
@@ -77,8 +86,10 @@ def _legend(picture: Picture, items: list[Item], width: float, text: float, top:
         if x + wide > width and x > 4:
             x, y = 4.0, y + text * 1.6
         spot = np.array([x + 4]), np.array([y - text * 0.35])
-        items.append(Marks(*spot, None, shape_of(code), role_of(code), text * 0.7))
-        items.append(Words(x + text, y, label, text, role_of(code)))
+        role = "mute" if key.hidden else role_of(code)
+        items.append(Marks(*spot, None, shape_of(code), role, text * 0.7, key.hidden))
+        items.append(Words(x + text, y, label, text, role))
+        spots.append(KeySpot(key.label, x - 4, y - text * 1.1, wide - 14, text * 1.5))
         x += wide
     return y + text
 

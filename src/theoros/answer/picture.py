@@ -284,6 +284,8 @@ class Key:
     """One entry of the legend; its position is the code of its marks."""
 
     label: str
+    hidden: bool = False
+    """Whether its marks are left out for now."""
 
 
 @dataclass(frozen=True)

@@ -113,6 +113,7 @@ class EntryPage(QWidget):
         self.picture.only_wanted.connect(self._keep_only)
         self.picture.zoom_wanted.connect(self._zoom)
         self.picture.label_wanted.connect(self._name)
+        self.picture.key_clicked.connect(self._toggle_key)
         layout.addWidget(self.picture, 10)
         self.picture_notes = QLabel()
         self.picture_notes.setProperty("tone", "mute")
@@ -406,6 +407,17 @@ class EntryPage(QWidget):
         ends: dict[str, Any] = {"low": None if whole else low, "high": None if whole else high}
         statement = replace(self.entry.statement, **ends)
         self.session.do(ChangeEntry(replace(self.entry, statement=statement)))
+
+    def _toggle_key(self, label: str) -> None:
+        """Hides the marks of a colour, or shows them again."""
+        if self.entry is None or not getattr(self.entry.statement, "colour", None):
+            return
+        statement = self.entry.statement
+        hidden = [one for one in statement.hidden if one != label]
+        if len(hidden) == len(statement.hidden):
+            hidden.append(label)
+        changes: dict[str, Any] = {"hidden": tuple(hidden)}
+        self.session.do(ChangeEntry(replace(self.entry, statement=replace(statement, **changes))))
 
     def _name(self, what: str) -> None:
         """Another title for the picture, or another name and unit for the column on its axis."""

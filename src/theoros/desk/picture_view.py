@@ -37,6 +37,8 @@ class PictureView(QWidget):
     """Rows that are to be set aside."""
     only_wanted = Signal(object)
     """Rows that alone are to be kept."""
+    key_clicked = Signal(str)
+    """An entry of the legend, to be hidden or shown again."""
     zoom_wanted = Signal(float, float)
     """Ends of the horizontal axis; not numbers for those that show everything."""
     label_wanted = Signal(str)
@@ -220,6 +222,13 @@ class PictureView(QWidget):
                 return handle
         return None
 
+    def _key_at(self, at: QPointF) -> str | None:
+        for spot in self.drawing.keys if self.drawing else ():
+            across, down = at.x() - spot.x, at.y() - spot.y
+            if 0 <= across <= spot.width and 0 <= down <= spot.height:
+                return spot.label
+        return None
+
     def mousePressEvent(self, event) -> None:
         if event.button() != Qt.MouseButton.LeftButton or self.drawing is None:
             return
@@ -253,6 +262,10 @@ class PictureView(QWidget):
             end = event.position()
             add = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
             if (end - begin).manhattanLength() < 4:
+                key = self._key_at(end)
+                if key is not None:
+                    self.key_clicked.emit(key)
+                    return
                 row = self.drawing.nearest(end.x(), end.y(), 8)
                 rows = np.array([] if row is None else [row], dtype=np.int64)
             else:

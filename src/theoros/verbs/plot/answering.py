@@ -234,7 +234,7 @@ def _read_line(p: Pairs) -> Reading:
     change = "the same as at the beginning" if first == last else (
         f"{'more' if last > first else 'less'} than the {amount(first)} at the beginning"
     )  # fmt: skip
-    if len(p.groups) > 1 or p.codes is not None:
+    if len(p.groups) > 1 or p.keys:
         return Reading(headline)
     return Reading(headline, (f"At the end it is {amount(last)}, {change}.",))
 

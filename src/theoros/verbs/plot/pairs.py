@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 from theoros.answer.parts import CannotAnswer
 from theoros.answer.picture import Axis, Key, span
-from theoros.answer.wording import counted
+from theoros.answer.wording import counted, listed
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.groups import MOST_GROUPS, grouping, said_unused, unit_of_count, workable
-from theoros.verbs.plot.plotted import colours
+from theoros.verbs.plot.plotted import MOST_COLOURS, colours
 from theoros.verbs.plot.statement import PlotStatement
 
 
@@ -24,6 +24,8 @@ class PairGroup:
     x: Floats
     y: Floats
     rows: Ints
+    codes: Ints
+    """The colour of each pair; all 0 for one colour."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -35,7 +37,6 @@ class Pairs:
     groups: tuple[PairGroup, ...]
     across: Axis
     up: Axis
-    codes: Ints | None
     keys: tuple[Key, ...]
     left_out: tuple[str, ...]
     against: str
@@ -53,9 +54,6 @@ class Pairs:
     def y(self) -> Floats:
         return np.concatenate([group.y for group in self.groups])
 
-    def colours(self, rows: Ints) -> Ints:
-        return self.codes[rows] if self.codes is not None else np.zeros_like(rows)
-
 
 def pairs(statement: PlotStatement, table: Table) -> Pairs:
     """The pairs of a plot of one number against another, a date, or the rows."""
@@ -63,7 +61,6 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
     what, against = statement.what, statement.against
     if table.column(what).kind is not Kind.NUMBER:
         raise CannotAnswer(f"{what} is no number column, so it has no place along a scale.", "what")
-    y = workable(table, what)
     days = against is not None and table.column(against).kind is Kind.DATE
     if against is None:
         x = np.arange(1, table.rows + 1, dtype=np.float64)
@@ -72,39 +69,88 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
         x = np.asarray(physical.to_numpy(), dtype=np.float64)
     else:
         x = workable(table, against)
-    cases = table.cases
-    there = (np.isfinite(x) & np.isfinite(y))[cases]
-    rows = cases[there]
     said = against or "its place among the rows"
+    if statement.also:
+        group, keys, left_out = _several(statement, table, x)
+        made = [group]
+    else:
+        made, keys, left_out = _groups(statement, table, x, workable(table, what), said)
+    every_x = np.concatenate([group.x for group in made])
+    every_y = np.concatenate([group.y for group in made])
+    label = table.column(against).label if against else "row"
+    across = Axis(*span(every_x), label, days=days)
+    names = [what, *statement.also]
+    up = Axis(*span(every_y), table.column(what).label if len(names) == 1 else listed(names))
+    return Pairs(
+        statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said
+    )
+
+
+def _several(
+    statement: PlotStatement, table: Table, x: Floats
+) -> tuple[PairGroup, tuple[Key, ...], list[str]]:
+    """Several numbers against one: a colour for each."""
+    names = [str(statement.what), *statement.also]
+    if len(names) > MOST_COLOURS:
+        raise CannotAnswer(f"{MOST_COLOURS} numbers are the most that colours tell apart.", "also")
+    cases = table.cases
+    parts, left_out = [], []
+    for code, name in enumerate(names):
+        y = workable(table, name)
+        rows = cases[(np.isfinite(x) & np.isfinite(y))[cases]]
+        lost = int(cases.size - rows.size)
+        if lost:
+            left_out.append(f"{counted(lost, unit_of_count(table))} of {name} left out: missing")
+        parts.append((x[rows], y[rows], rows, np.full(rows.size, code)))
+    joined = [np.concatenate(piece) for piece in zip(*parts, strict=True)]
+    if not joined[0].size:
+        raise CannotAnswer(f"No row has a value of {listed(names, 'or')} to plot.", "what")
+    return PairGroup("", *joined), tuple(Key(name) for name in names), left_out
+
+
+def _groups(
+    statement: PlotStatement, table: Table, x: Floats, y: Floats, said: str
+) -> tuple[list[PairGroup], tuple[Key, ...], list[str]]:
+    """One number against another, in the panels of a category."""
+    cases, one = table.cases, unit_of_count(table)
+    rows = cases[(np.isfinite(x) & np.isfinite(y))[cases]]
     if rows.size == 0:
-        raise CannotAnswer(f"No row has both {what} and {said}: nothing to plot.", "against")
+        raise CannotAnswer(
+            f"No row has both {statement.what} and {said}: nothing to plot.", "against"
+        )
     lost = int(cases.size - rows.size)
-    one = unit_of_count(table)
     left_out = [f"{counted(lost, one)} left out: a value is missing"] if lost else []
     codes, keys, colourless = colours(table, statement.colour)
-    made: list[PairGroup] = []
+    left_out += colourless
+    shut = [at for at, key in enumerate(keys) if key.label in statement.hidden]
+    if codes is not None and shut and len(shut) < len(keys):
+        away = np.isin(codes, shut)[rows]
+        left_out.append(f"{counted(int(away.sum()), one)} hidden by colour")
+        rows = rows[~away]
+        keys = tuple(Key(key.label, at in shut) for at, key in enumerate(keys))
+
+    def group(label: str, own: Ints) -> PairGroup:
+        coloured = codes[own] if codes is not None else np.zeros_like(own)
+        return PairGroup(label, x[own], y[own], own, coloured)
+
     if statement.by is None:
-        made.append(PairGroup("", x[rows], y[rows], rows))
-    else:
-        split_by = grouping(table, statement.by, statement.and_by)
-        if len(split_by.labels) > MOST_GROUPS // 3:
-            raise CannotAnswer(
-                f"{split_by.name} makes {len(split_by.labels)} panels, more than can be read. "
-                f"Choose another column, or merge levels.",
-                "by",
-            )
-        of = split_by.codes[rows]
-        for code, label in enumerate(split_by.labels):
-            own = rows[of == code]
-            if own.size:
-                made.append(PairGroup(label, x[own], y[own], own))
-        homeless = int((of < 0).sum())
-        if homeless:
-            left_out.append(f"{counted(homeless, one)} left out: {split_by.name} is missing")
-        if not made:
-            raise CannotAnswer(f"Every value of {split_by.name} is missing.", "by")
-    label = table.column(against).label if against else "row"
-    across = Axis(*span(x[rows]), label, days=days)
-    up = Axis(*span(y[rows]), table.column(what).label)
-    left_out += [*said_unused(table), *colourless]
-    return Pairs(statement, table, tuple(made), across, up, codes, keys, tuple(left_out), said)
+        return [group("", rows)], keys, left_out
+    split_by = grouping(table, statement.by, statement.and_by)
+    if len(split_by.labels) > MOST_GROUPS // 3:
+        raise CannotAnswer(
+            f"{split_by.name} makes {len(split_by.labels)} panels, more than can be read. "
+            f"Choose another column, or merge levels.",
+            "by",
+        )
+    of = split_by.codes[rows]
+    made = [
+        group(label, rows[of == code])
+        for code, label in enumerate(split_by.labels)
+        if (of == code).any()
+    ]
+    homeless = int((of < 0).sum())
+    if homeless:
+        left_out.append(f"{counted(homeless, one)} left out: {split_by.name} is missing")
+    if not made:
+        raise CannotAnswer(f"Every value of {split_by.name} is missing.", "by")
+    return made, keys, left_out

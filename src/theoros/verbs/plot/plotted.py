@@ -8,7 +8,7 @@ from functools import cached_property
 
 from theoros.answer.parts import CannotAnswer
 from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Spots, span
-from theoros.answer.wording import counted, exact, percent, whole, with_unit
+from theoros.answer.wording import counted, exact, listed, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.summaries import Summary
@@ -42,6 +42,8 @@ class Plotted:
     codes: Ints | None
     """The colour of every row of the table; None for one colour."""
     keys: tuple[Key, ...]
+    label: str = ""
+    """Of the axis; empty for that of the column."""
 
     @property
     def values(self) -> Floats:
@@ -92,7 +94,7 @@ class Plotted:
                 f"other ends, or leave them automatic.",
                 "low" if self.statement.low is not None else "high",
             )
-        return Axis(float(first), float(last), self.column.label)
+        return Axis(float(first), float(last), self.label or self.column.label)
 
     def whole_bins(self) -> tuple[float, float]:
         """Ends of an axis that holds whole bins, so that no mark stands outside it."""
@@ -215,11 +217,47 @@ def plotted_number(statement: PlotStatement, table: Table) -> Plotted:
     """What a plot of a number has to show. Raises CannotAnswer."""
     assert statement.what is not None
     column = table.column(statement.what)
+    if statement.also:
+        return _several(statement, table)
     cases = split(table, statement.what, statement.by, and_by=statement.and_by)
     codes, keys, lost = colours(table, statement.colour)
+    keys, cases, hidden = without_hidden(statement, keys, codes, cases)
+    lost = (*lost, *hidden)
     across = panel_columns(table, statement, cases)
     cases = replace(cases, left_out=cases.left_out + lost)
     return Plotted(statement, table, column, cases, across, codes, keys)
+
+
+def without_hidden(
+    statement: PlotStatement, keys: tuple[Key, ...], codes: Ints | None, cases: Split
+) -> tuple[tuple[Key, ...], Split, tuple[str, ...]]:
+    """The groups without the cases of colours that are hidden, and what is said of them."""
+    shut = [at for at, key in enumerate(keys) if key.label in statement.hidden]
+    if not shut or codes is None or len(shut) == len(keys):
+        return keys, cases, ()
+    away = np.isin(codes, shut)
+    groups = tuple(
+        replace(g, values=g.values[~away[g.rows]], rows=g.rows[~away[g.rows]]) for g in cases.groups
+    )
+    gone = sum(g.values.size for g in cases.groups) - sum(g.values.size for g in groups)
+    shown = tuple(replace(key, hidden=at in shut) for at, key in enumerate(keys))
+    return shown, Split(groups, cases.left_out), (f"{counted(gone, 'case')} hidden by colour",)
+
+
+def _several(statement: PlotStatement, table: Table) -> Plotted:
+    """Several numbers, each in a panel of its own on one scale."""
+    names = [str(statement.what), *statement.also]
+    units = {table.column(name).unit for name in names}
+    made, left = [], []
+    for name in names:
+        own = split(table, name, None)
+        made.append(replace(own.groups[0], label=name, phrase=name))
+        left += [said for said in own.left_out if said not in left]
+    label = listed(names) + (f" ({units.pop()})" if len(units) == 1 and "" not in units else "")
+    cases = Split(tuple(made), tuple(left))
+    column = replace(table.column(names[0]), unit="" if units else table.column(names[0]).unit)
+    across = (PanelColumn("", cases.groups),)
+    return Plotted(statement, table, column, cases, across, None, (), label)
 
 
 def panel_columns(table: Table, statement: PlotStatement, cases: Split) -> tuple[PanelColumn, ...]:

@@ -26,11 +26,12 @@ from theoros.verbs.slots import (
     TypeText,
     choice_slot,
     column_slot,
+    columns_slot,
     number_slot,
     text_slot,
 )
 from theoros.verbs.splitting import and_by_aside, for_each, grouped_title, mend_split
-from theoros.verbs.statement import Statement, column_field
+from theoros.verbs.statement import Statement, column_field, level_field
 from theoros.verbs.suggesting import number_to_ask_about, numbers_and_groups
 
 Scale = Literal["count", "percent", "density"]
@@ -47,6 +48,7 @@ class PlotStatement(Statement):
 
     verb: ClassVar[str] = "plot"
     what: str | None = column_field()
+    also: tuple[str, ...] = column_field(())
     against: str | None = column_field()
     by: str | None = column_field()
     and_by: str | None = column_field()
@@ -65,6 +67,7 @@ class PlotStatement(Statement):
     first_part: Part = ""
     second_part: Part = ""
     gap: bool = False
+    hidden: tuple[str, ...] = level_field("colour", ())
     heading: str = ""
 
     @classmethod
@@ -132,6 +135,7 @@ class PlotStatement(Statement):
             return (
                 "Plot ",
                 what,
+                *self._beside(tables),
                 " against ",
                 against,
                 *each,
@@ -139,7 +143,8 @@ class PlotStatement(Statement):
                 *shape,
                 *ending,
             )
-        made: Phrase = ("Plot ", what, *for_each(self, tables), *coloured, *shape)
+        together: Phrase = self._beside(tables) or for_each(self, tables)
+        made: Phrase = ("Plot ", what, *together, *coloured, *shape)
         if "scale" in self.uses:
             made = (*made, " by ", self._scale_slot(subject))
         if "bins" in self.uses:
@@ -149,6 +154,20 @@ class PlotStatement(Statement):
         if "marks" in self.uses:
             made = (*made, ", with ", self._marks_slot())
         return (*made, *ending)
+
+    def _beside(self, tables: Tables) -> Phrase:
+        """Further numbers, where there are some."""
+        return (" beside ", self._also_slot(tables)) if self.also else ()
+
+    def _also_slot(self, tables: Tables) -> Slot:
+        slot = columns_slot(
+            "also", "further numbers", self.also, tables, self.table, (Kind.NUMBER,),
+            none="no other number",
+        )  # fmt: skip
+        assert isinstance(slot.holds, PickSeveral)
+        shut = {self.what, self.against}
+        options = tuple(option for option in slot.holds.options if option.value not in shut)
+        return replace(slot, holds=replace(slot.holds, options=options, least=0))
 
     def _ending(self, tables: Tables) -> Phrase:
         """Split lines and a title, where they are set."""
@@ -161,7 +180,7 @@ class PlotStatement(Statement):
 
     def _coloured(self, tables: Tables) -> Phrase:
         shape = shapes().get(self.shape)
-        if shape is not None and "colour" not in shape.uses:
+        if (shape is not None and "colour" not in shape.uses) or self.also:
             return ()
         colour = column_slot(
             "colour", "colour", self.colour, tables, self.table, GROUPING, none="one colour"
@@ -217,6 +236,8 @@ class PlotStatement(Statement):
         unit = _unit(table, self.what)
         subject = self.subject(table)
         made = list(and_by_aside(self, tables)) if subject == "number" else []
+        if subject in ("number", "two numbers", "over time") and not (self.by or self.also):
+            made.append(self._also_slot(tables))
         if "bins" in self.uses:
             holds = TypeNumber(
                 unit=unit, auto=True,
@@ -235,7 +256,7 @@ class PlotStatement(Statement):
         if "marks" in self.uses and {"boxes", "plain boxes"} & set(self.marks):
             made.append(rule_slot(self.quartiles))
             made += self._comparing(table)
-        if subject in ("two numbers", "over time") and not self.by:
+        if subject in ("two numbers", "over time") and not (self.by or self.also):
             made.append(for_each(self, tables)[1])  # type: ignore[arg-type]
         title = TypeText("A title above the picture.", longest=200)
         made.append(text_slot("heading", "title", self.heading, title, empty="none"))
@@ -266,6 +287,11 @@ class PlotStatement(Statement):
                 f"{table.name} has no column “{made.colour}”, so the colours were taken out."
             )
             made = replace(made, colour=None)
+        if made.also:
+            made, said = made._beside_numbers(table, slot)
+            notes += said
+        if slot == "colour" and made.hidden:
+            made = replace(made, hidden=())
         if slot == "what":
             made, said = made._for_another_column()
             notes += said
@@ -293,6 +319,20 @@ class PlotStatement(Statement):
             made = replace(made, cut=made.cut2, cut2=None)
         return Mended(made, tuple(notes))
 
+    def _beside_numbers(self, table: Table, slot: str) -> tuple[PlotStatement, list[str]]:
+        """Several numbers stand in for groups and colours; whichever was set last stays."""
+        kept = tuple(
+            name for name in self.also
+            if name not in (self.what, self.against) and _kind(table, name) is Kind.NUMBER
+        )  # fmt: skip
+        made = replace(self, also=kept)
+        if _kind(table, made.what) is not Kind.NUMBER or (slot in ("by", "colour") and kept):
+            return replace(made, also=()), []
+        if kept and (made.by or made.colour):
+            made = replace(made, by=None, and_by=None, colour=None, hidden=())
+            return made, ["The numbers are set apart instead of groups and colours."]
+        return made, []
+
     def _for_another_column(self) -> tuple[PlotStatement, list[str]]:
         """Without numbers that suited the column there was, and not another."""
         notes = []
@@ -316,8 +356,11 @@ class PlotStatement(Statement):
             return self.heading
         if not self.what:
             return "Plot"
+        several = listed([self.what, *self.also])
         if self.shape in TOGETHER and self.against:
-            return f"{sentence_case(self.what)} against {self.against}"
+            return f"{sentence_case(several)} against {self.against}"
+        if self.also:
+            return sentence_case(several)
         return grouped_title(sentence_case(self.what), self)
 
     def drafts(self, tables: Tables) -> Iterator[Draft]:
@@ -442,6 +485,8 @@ VERB = Verb(
     ),
     slot_help={
         "what": "The column to plot: a number or a category.",
+        "also": "Further number columns, each with a panel or a colour of its own.",
+        "hidden": "Levels of the colour that are left out of the picture.",
         "against": "With “scatter” and “line”: what goes along the horizontal axis.",
         "by": "A category column: a panel, or a bar, for each level. None for all together.",
         "and_by": "A second category: a column of panels for each level.",

@@ -33,7 +33,7 @@ def _points(p: Pairs, group) -> tuple[Layer, ...]:  # type: ignore[no-untyped-de
             range=((p.across.low, p.across.high), (p.up.low, p.up.high)),
         )  # fmt: skip
         return (Shades(x_edges, y_edges, counts),)
-    return (Points(group.x, group.y, group.rows, p.colours(group.rows)),)
+    return (Points(group.x, group.y, group.rows, group.codes),)
 
 
 def line(p: Pairs) -> tuple[Frame, ...]:
@@ -41,13 +41,13 @@ def line(p: Pairs) -> tuple[Frame, ...]:
 
     def layers(p: Pairs, group) -> tuple[Layer, ...]:  # type: ignore[no-untyped-def]
         made: list[Layer] = []
-        codes = p.colours(group.rows)
+        codes = group.codes
         for code in np.unique(codes).tolist():
             here = np.flatnonzero(codes == code)
             order = here[np.argsort(group.x[here], kind="stable")]
             if order.size > MOST_LINE_POINTS:
                 order = order[:: order.size // MOST_LINE_POINTS + 1]
-            role = f"category-{code % 8}" if p.codes is not None else "data"
+            role = f"category-{code % 8}" if p.keys else "data"
             made.append(Line(group.x[order], group.y[order], role, 1.6))
         if p.count <= MOST_LINE_POINTS:
             size = 6.0 if p.count <= 150 else 4.0
