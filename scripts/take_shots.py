@@ -16,6 +16,7 @@ from theoros.desk.application import make_application, make_window
 from theoros.desk.import_dialog import ImportDialog
 from theoros.desk.pickers import PickList
 from theoros.table.kinds import Kind
+from theoros.verbs.registry import make
 
 HERE = Path(__file__).resolve().parent.parent / "docs/screenshots"
 MESSY = [
@@ -82,6 +83,25 @@ window.entry_page.toggle_rows()
 window.session.select("bushes", np.array([3, 4, 10, 36, 89]))
 shoot("scatter-and-rows")
 window.entry_page.toggle_rows()
+for name, verb, slots in (
+    ("plot-panels", "plot", {"table": "bushes", "what": "leaf mass", "by": "grade",
+                             "and_by": "netting", "shape": "histogram", "scale": "percent",
+                             "cut": 20.0, "marks": ["boxes", "mean"], "colour": "cultivar"}),
+    ("plot-compare", "plot", {"table": "bushes", "what": "pluck mass", "by": "netting",
+                              "shape": "strewn dots", "gap": True, "first_part": "upper half",
+                              "second_part": "lower half"}),
+    ("plot-categories", "plot", {"table": "bushes", "what": "grade", "by": "netting",
+                                 "shape": "mosaic"}),
+    ("plot-time", "plot", {"table": "visits", "what": "visitors", "against": "month",
+                           "shape": "line"}),
+    ("describe-several", "describe", {"table": "bushes", "what": "leaf length",
+                                      "also": ["leaf mass", "pluck mass"]}),
+    ("describe-two-way", "describe", {"table": "bushes", "what": "grade", "by": "netting",
+                                      "share": "column percent"}),
+):  # fmt: skip
+    window.asking.add_entry(make(verb, **slots))
+    shoot(name)
+    window.session.undo()
 window.show_target(("report", ""))
 shoot("report")
 window.show_target(("table", "trays"))

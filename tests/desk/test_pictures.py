@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QWheelEvent
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPushButton
 
+from theoros.desk.column_mime import COLUMN_MIME
 from theoros.desk.pickers import PickMany
 from theoros.desk.window import Window
 from theoros.verbs.registry import make
@@ -176,3 +177,48 @@ def test_a_click_on_the_key_hides_a_colour_and_shows_it_again(
         qtbot.mouseClick(page.picture, Qt.MouseButton.LeftButton, pos=at)
         settle(window)
         assert page.entry.statement.hidden == hidden
+
+
+def drop(window: Window, x: float, y: float, table: str, column: str) -> None:
+    """Lets a column go over the picture, as a hand would."""
+    picture = window.entry_page.picture
+    data = QMimeData()
+    data.setData(COLUMN_MIME, f"{table}\n{column}".encode())
+    at = QPointF(picture.width() * x, picture.height() * y)
+    both = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    QApplication.sendEvent(
+        picture, QDragEnterEvent(at.toPoint(), Qt.DropAction.CopyAction, data, *both)
+    )
+    QApplication.sendEvent(picture, QDropEvent(at, Qt.DropAction.CopyAction, data, *both))
+
+
+def test_columns_are_dropped_on_axis_panels_and_key(asked: Window, settle) -> None:
+    for x, y, column, slot in (
+        (0.5, 0.95, "pluck mass", "what"), (0.05, 0.5, "cultivar", "by"),
+        (0.5, 0.05, "grade", "colour"), (0.5, 0.5, "netting", "by"),
+        (0.5, 0.5, "elevation", "what"),
+    ):  # fmt: skip
+        drop(asked, x, y, "bushes", column)
+        settle(asked)
+        assert getattr(asked.entry_page.entry.statement, slot) == column
+    drop(asked, 0.05, 0.5, "bushes", "leaf mass")  # a number makes no panels
+    assert "cannot be" in asked.entry_page.bar.message.text()
+    drop(asked, 0.5, 0.5, "trays", "withering")
+    assert "is a column of trays" in asked.entry_page.bar.message.text()
+
+
+def test_a_column_is_carried_out_of_its_header(asked: Window, settle, qtbot, monkeypatch) -> None:
+    asked.entry_page.toggle_rows()
+    header = asked.entry_page.rows.header
+    carried = []
+    monkeypatch.setattr(header, "carry", lambda *names: carried.append(names))
+    left = Qt.MouseButton.LeftButton
+    at = QPoint(header.sectionViewportPosition(2) + 20, 12)
+    qtbot.mousePress(header.viewport(), left, pos=at)
+    move = QMouseEvent(
+        QEvent.Type.MouseMove, QPointF(at.x(), -60), header.viewport().mapToGlobal(QPointF(at.x(), -60)),
+        Qt.MouseButton.NoButton, left, Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    QApplication.sendEvent(header.viewport(), move)
+    qtbot.mouseRelease(header.viewport(), left, pos=at)
+    assert carried == [("bushes", "elevation")]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -114,6 +114,7 @@ class EntryPage(QWidget):
         self.picture.zoom_wanted.connect(self._zoom)
         self.picture.label_wanted.connect(self._name)
         self.picture.key_clicked.connect(self._toggle_key)
+        self.picture.column_dropped.connect(self.drop_column)
         layout.addWidget(self.picture, 10)
         self.picture_notes = QLabel()
         self.picture_notes.setProperty("tone", "mute")
@@ -407,6 +408,26 @@ class EntryPage(QWidget):
         ends: dict[str, Any] = {"low": None if whole else low, "high": None if whole else high}
         statement = replace(self.entry.statement, **ends)
         self.session.do(ChangeEntry(replace(self.entry, statement=statement)))
+
+    def drop_column(self, zone: str, table: str, name: str) -> None:
+        """A column dropped on the picture goes into the slot that the place stands for."""
+        if self.entry is None or table not in self.tables or name not in self.tables[table].by_name:
+            return
+        statement = self.entry.statement
+        if table != statement.table:
+            self.bar.say(f"{name} is a column of {table}; this entry asks about {statement.table}.", "warn")  # noqa: E501  # fmt: skip
+            return
+        grouping = self.tables[table].column(name).kind.is_grouping
+        slots = {
+            "axis": "against" if getattr(statement, "shape", "") in ("scatter", "line") else "what",
+            "panels": "by",
+            "key": "colour",
+            "middle": "by" if grouping else "what",
+        }
+        slot = slots[zone]
+        if slot not in {field.name for field in fields(statement)}:
+            slot = "by" if grouping else "what"
+        self.set_slot(slot, name)
 
     def _toggle_key(self, label: str) -> None:
         """Hides the marks of a colour, or shows them again."""

@@ -13,6 +13,7 @@ from theoros.answer.drawing import Drawing, Handle, Marks
 from theoros.answer.layout import TEXT, lay_out
 from theoros.answer.picture import Picture
 from theoros.answer.wording import counted
+from theoros.desk.column_mime import COLUMN_MIME
 from theoros.desk.paint import paint, paint_handle, paint_item
 from theoros.desk.theme import SCALES, Theme
 from theoros.heavy import np
@@ -39,6 +40,8 @@ class PictureView(QWidget):
     """Rows that alone are to be kept."""
     key_clicked = Signal(str)
     """An entry of the legend, to be hidden or shown again."""
+    column_dropped = Signal(str, str, str)
+    """The zone it was dropped on (axis, panels, key or middle), table and column."""
     zoom_wanted = Signal(float, float)
     """Ends of the horizontal axis; not numbers for those that show everything."""
     label_wanted = Signal(str)
@@ -65,6 +68,7 @@ class PictureView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("picture")
+        self.setAcceptDrops(True)
         theme.changed.connect(self._forget)
 
     def sizeHint(self) -> QSize:
@@ -335,6 +339,28 @@ class PictureView(QWidget):
             self.label_wanted.emit("title")
         elif at.y() > self.height() - self.theme.px(22):
             self.label_wanted.emit("axis")
+
+    # columns dragged here
+
+    def dragEnterEvent(self, event) -> None:
+        if event.mimeData().hasFormat(COLUMN_MIME):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event) -> None:
+        event.acceptProposedAction()
+
+    def dropEvent(self, event) -> None:
+        table, _, column = bytes(event.mimeData().data(COLUMN_MIME)).decode().partition("\n")
+        self.column_dropped.emit(self._zone(event.position()), table, column)
+        event.acceptProposedAction()
+
+    def _zone(self, at: QPointF) -> str:
+        """What a place stands for: the axis below, the panels at the left, the key above."""
+        if at.y() > self.height() * 0.86:
+            return "axis"
+        if at.x() < self.width() * 0.16:
+            return "panels"
+        return "key" if at.y() < self.height() * 0.12 else "middle"
 
     # keys: [ and ] walk the handles, arrows move the one in focus
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import (
     QItemSelection,
     QItemSelectionModel,
+    QMimeData,
     QModelIndex,
     QRect,
     QSize,
@@ -12,7 +13,7 @@ from PySide6.QtCore import (
     QTimer,
     Signal,
 )
-from PySide6.QtGui import QFontMetrics, QPainter
+from PySide6.QtGui import QDrag, QFontMetrics, QPainter
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
@@ -23,6 +24,7 @@ from PySide6.QtWidgets import (
     QTableView,
 )
 
+from theoros.desk.column_mime import COLUMN_MIME
 from theoros.desk.session import Session
 from theoros.desk.table_model import SheetModel
 from theoros.desk.theme import Theme
@@ -90,16 +92,47 @@ class MovingHeader(QHeaderView):
         self.dropped.emit(new + 1 if new > old else new)
 
 
+OUT = 24
+"""Pixels beyond the header from which a dragged column is carried out of it."""
+
+
 class SheetHeader(MovingHeader):
     """Column names with unit, kind and a small profile of the values."""
 
     def __init__(self, model: SheetModel, theme: Theme, parent: QTableView) -> None:
         super().__init__(Qt.Orientation.Horizontal, parent)
         self.sheet_model, self.theme = model, theme
+        self._pressed = -1
         self.high = HEADER
         self.setHighlightSections(False)
         self.setDefaultSectionSize(101)
         self.setMinimumSectionSize(40)
+
+    def mouseMoveEvent(self, event) -> None:
+        """A column dragged out of the header is carried to where it is let go."""
+        at = event.position().toPoint()
+        table = self.sheet_model.table
+        far = not -OUT <= at.y() <= self.height() + OUT
+        if event.buttons() & Qt.MouseButton.LeftButton and far and table is not None:
+            section = self._pressed
+            self._pressed = -1
+            if 0 <= section < len(table.columns):
+                self.carry(table.name, table.columns[section].name)
+                return
+        super().mouseMoveEvent(event)
+
+    def mousePressEvent(self, event) -> None:
+        self._pressed = self.logicalIndexAt(event.position().toPoint())
+        super().mousePressEvent(event)
+
+    def carry(self, table: str, column: str) -> None:
+        """Begins to drag a column by its name."""
+        data = QMimeData()
+        data.setData(COLUMN_MIME, f"{table}\n{column}".encode())
+        data.setText(column)
+        carried = QDrag(self)
+        carried.setMimeData(data)
+        carried.exec(Qt.DropAction.CopyAction)
 
     def sizeHint(self) -> QSize:
         return QSize(super().sizeHint().width(), self.theme.px(self.high))
