@@ -33,7 +33,8 @@ def take(table: Table, rows: Ints, *, of_use: bool = True) -> Table:
 
 
 def insert_rows(table: Table, at: int, count: int) -> Table:
-    """`count` rows of missing values before row `at` (from 0)."""
+    """`count` rows of missing values before row `at` (from 0), or at the end where it is beyond."""
+    at = min(max(at, 0), table.rows)
     blank = pl.DataFrame(
         {c.name: pl.Series([None] * count, dtype=c.kind.dtype) for c in table.columns}
     )

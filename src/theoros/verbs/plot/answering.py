@@ -32,6 +32,9 @@ from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables
 from theoros.verbs.splitting import split_words
 
+RINGED = ("stacked dots", "dots at exact values", "box plot")
+"""Shapes that show outliers as rings."""
+
 
 def plotted(statement: PlotStatement, tables: Tables) -> Answer:
     """The answer: frames by the shape that is asked for, and the words that go with them."""
@@ -305,8 +308,9 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
         total = sum(n for _, n in beyond)
         shown = "values lie" if total > 1 else "value lies"
         where = f": {listed(odd)}" if len(full) > 1 else ""
+        ringed = " (ringed)" if statement.shape in RINGED else ""
         cautions.append(
-            f"{total} {shown} beyond the fences (ringed){where}. Look at "
+            f"{total} {shown} beyond the fences{ringed}{where}. Look at "
             f"{'them' if total > 1 else 'it'}; an outlier is not an error until it is shown to be."
         )
         rows = np.concatenate(
