@@ -127,6 +127,11 @@ def test_decimals_are_the_fewest_that_lose_nothing() -> None:
     assert make_table(x=[1.1234567, 2.0, 3.0]).cell_text(0, "x") == "1.1234567"  # as it was typed
 
 
+def test_what_arithmetic_adds_is_not_shown() -> None:
+    table = make_table(x=[21.3 / 10, 2.5, 14.0 * 0.1])
+    assert [table.cell_text(row, "x") for row in range(3)] == ["2.13", "2.50", "1.40"]
+
+
 def test_what_was_worked_out_is_shown_with_some_figures() -> None:
     table = make_table(x=[1 / 3, 2 / 3, 100 / 3], y=[1e-9 / 3, 2e-9 / 3, 1e-9])
     assert [table.cell_text(row, "x") for row in range(3)] == ["0.33333", "0.66667", "33.33333"]

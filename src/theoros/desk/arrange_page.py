@@ -192,7 +192,8 @@ class ArrangePage(QWidget):
         _, made = step
         if isinstance(made, TableError):
             self.result = None
-            self.model.show(None, None)
+            now = self.session.study.by_name.get(self.statement.table)
+            self.model.show(now, now)  # as it is, to look at meanwhile
             self._say_problem(made)
         else:
             self.result = made

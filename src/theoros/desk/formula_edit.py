@@ -20,6 +20,7 @@ class FormulaEdit(QLineEdit):
         self._completer = QCompleter(self._words, self)
         self._completer.setCompletionMode(QCompleter.CompletionMode.UnfilteredPopupCompletion)
         self._completer.setWidget(self)
+        self._completer.popup().setObjectName("completions")
         self._completer.activated.connect(self._complete)
         self.textEdited.connect(lambda _: self._offer())
 

@@ -86,7 +86,8 @@ class SlotButton(QAbstractButton):
     def keyPressEvent(self, event) -> None:
         bar = self.parent()
         key = event.key()
-        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not control:
             self.click()
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and isinstance(bar, StatementBar):
             bar.walk(self, 1 if key == Qt.Key.Key_Right else -1)
@@ -321,6 +322,7 @@ class StatementBar(QWidget):
                 completer = QCompleter(list(holds.suggestions), self.editor)
                 completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
                 completer.setFilterMode(Qt.MatchFlag.MatchContains)
+                completer.popup().setObjectName("completions")
                 self.editor.setCompleter(completer)
         else:
             self.editor = QLineEdit("" if value is None else as_typed(value), self)

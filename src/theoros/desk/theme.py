@@ -174,6 +174,10 @@ QPushButton#strip { text-align: left; border: 0; border-top: 1px solid @rule@; b
 QPushButton#strip:focus { border: 2px solid @data@; }
 QComboBox QAbstractItemView { background: @page@; color: @ink@; border: 1px solid @rule@; }
 QListWidget { background: transparent; border: 0; outline: 0; }
+QListView#completions { background: @page@; color: @ink@; border: 1px solid @mute@;
+  font-size: @13px@; padding: 2px; }
+QListView#completions::item { padding: 3px 8px; }
+QListView#completions::item:selected { background: @wash@; color: @ink@; }
 QFrame#popup { background: @page@; border: 1px solid @mute@; border-radius: 8px; }
 QFrame#popup QListWidget::item:selected { background: @wash@; color: @ink@; }
 QTableView { background: @page@; color: @ink@; border: 0; gridline-color: @rule@;

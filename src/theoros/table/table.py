@@ -239,8 +239,10 @@ class Table:
         if value is None:
             return ""
         places = self.decimals(name) if self.by_name[name].kind is Kind.NUMBER else None
-        if places is not None and round(value, places) != value and not self.computed(name):
-            places = None
+        # what arithmetic adds at the sixteenth figure is not shown, anything typed is
+        noise = 1e-13 * abs(value) if isinstance(value, float) else 0.0
+        if places is not None and abs(round(value, places) - value) > noise:
+            places = places if self.computed(name) else None
         return show(value, places)
 
     def value(self, row: int, name: str) -> Value:

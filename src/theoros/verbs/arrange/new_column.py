@@ -21,7 +21,7 @@ class NewColumn(InPlace):
     """A live column: its values follow whatever its formula uses."""
 
     verb: ClassVar[str] = "new column"
-    label: ClassVar[str] = "New column"
+    label: ClassVar[str] = "New column by a formula"
     help: ClassVar[str] = (
         "Works a column out from others, such as leaf mass / leaf length, and keeps it up to date "
         "when they change. Conditions: if pluck mass >= 50 then \"heavy\" else \"light\". A name "
