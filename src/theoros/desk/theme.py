@@ -178,7 +178,7 @@ QListView#completions { background: @page@; color: @ink@; border: 1px solid @mut
   font-size: @13px@; padding: 2px; }
 QListView#completions::item { padding: 3px 8px; }
 QListView#completions::item:selected { background: @wash@; color: @ink@; }
-QFrame#popup { background: @page@; border: 1px solid @mute@; border-radius: 8px; }
+QFrame#popup { background: @page@; border: 1px solid @mute@; }
 QFrame#popup QListWidget::item:selected { background: @wash@; color: @ink@; }
 QTableView { background: @page@; color: @ink@; border: 0; gridline-color: @rule@;
   selection-background-color: @wash@; selection-color: @ink@; outline: 0; font-size: @13px@; }
