@@ -25,8 +25,9 @@ from theoros.verbs.pictures import describe_groups, dots_frame
 from theoros.verbs.plot.comparing import compared
 from theoros.verbs.plot.pairs import Pairs, pairs
 from theoros.verbs.plot.plotted import Plotted, PlottedCounts, plotted_counts, plotted_number
+from theoros.verbs.plot.sentence import number_text
 from theoros.verbs.plot.shape import shapes
-from theoros.verbs.plot.statement import PlotStatement, number_text
+from theoros.verbs.plot.statement import PlotStatement
 from theoros.verbs.registry import make
 from theoros.verbs.row_links import row_links
 from theoros.verbs.slots import Tables

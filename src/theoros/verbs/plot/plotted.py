@@ -15,7 +15,8 @@ from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs.groups import Group, Split, said_unused, split, unit_of_count
 from theoros.verbs.pictures import box
-from theoros.verbs.plot.statement import PlotStatement, automatic_width
+from theoros.verbs.plot.sentence import automatic_width
+from theoros.verbs.plot.statement import PlotStatement
 
 MOST_COLOURS = 8
 MOST_ACROSS = 6
