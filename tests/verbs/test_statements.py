@@ -281,7 +281,7 @@ def test_number_slots_say_their_range() -> None:
 
 
 def test_drafts_end_with_the_answer() -> None:
-    statement = replace(EXAMPLES[-1], way="shuffled signs", shuffles=5000)
+    statement = replace(EXAMPLES[-2], way="shuffled signs", shuffles=5000)
     seen = list(drafts(statement, TABLES))
     assert seen[-1].done == 1
     assert [d.done for d in seen] == sorted(d.done for d in seen)

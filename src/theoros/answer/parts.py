@@ -43,6 +43,8 @@ class FigureRow:
     sets: tuple[str, Any] | None = None
     """The slot and value that choosing this row puts into the statement."""
     chosen: bool = False
+    links: tuple[Link, ...] = ()
+    """What its figures can be carried into."""
 
 
 @dataclass(frozen=True)

@@ -54,12 +54,12 @@ class Asking:
             ]
         if table not in study.by_name and study.tables:
             table, columns = study.tables[0].name, []
-        if not table:
+        made = verbs()[verb].suggest(study.by_name, table, columns)
+        if not table and made.needs_table:
             self.window.banner.say("There is no table yet. Make one or open one, then ask.", "warn")
             for one in self.window.verb_buttons.values():
                 one.setChecked(False)
             return None
-        made = verbs()[verb].suggest(study.by_name, table, columns)
         return self._as_last_time(made)
 
     def _as_last_time(self, statement: Statement) -> Statement:

@@ -57,6 +57,7 @@ class EntryPage(QWidget):
     answered = Signal(object)
     """The page shows another answer (or draft of one)."""
     painted = Signal()
+    statement_wanted = Signal(object)
 
     def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
         super().__init__()
@@ -166,6 +167,7 @@ class EntryPage(QWidget):
         view = FiguresView(self.theme)
         view.slot_set.connect(self.set_slot)
         view.rows_wanted.connect(self.select_rows)
+        view.statement_wanted.connect(self.statement_wanted)
         view.hide()
         self.figure_views.append(view)
         self.figures_box.addWidget(view)

@@ -6,6 +6,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import (
     QAbstractItemView,
+    QMenu,
     QSizePolicy,
     QStyle,
     QStyledItemDelegate,
@@ -95,6 +96,7 @@ class FiguresView(QTableView):
 
     slot_set = Signal(str, object)
     rows_wanted = Signal(object)
+    statement_wanted = Signal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -151,6 +153,24 @@ class FiguresView(QTableView):
             self.rows_wanted.emit(cell.rows)
         elif row.sets:
             self.slot_set.emit(*row.sets)
+
+    def contextMenuEvent(self, event) -> None:
+        figures = self._model.figures
+        by_mouse = event.reason() == event.Reason.Mouse
+        at = self.indexAt(self.viewport().mapFrom(self, event.pos())) if by_mouse else None
+        at = at if at is not None and at.isValid() else self.currentIndex()
+        menu = QMenu(self)
+        if figures and at.isValid():
+            for link in figures.rows[at.row()].links:
+                wanted = link.statement
+                menu.addAction(link.label, lambda made=wanted: self.statement_wanted.emit(made))
+            if figures.rows[at.row()].links:
+                menu.addSeparator()
+        menu.addAction("Copy the figures", self.copy)
+        spot = event.globalPos()
+        if not by_mouse and at.isValid():
+            spot = self.viewport().mapToGlobal(self.visualRect(at).bottomLeft())
+        menu.exec(spot)
 
     def keyPressEvent(self, event) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):

@@ -63,8 +63,11 @@ def status_texts(window: Window) -> list[str]:
         if answer and not answer.problem:
             table = window.session.study.by_name.get(name)
             one = "case" if table is not None and table.counts else "row"
-            made.append(f"{name}: {counted(answer.used, one)} in use")
-            made += list(answer.left_out) or ["none left out"]
+            if entry and not entry.statement.needs_table:
+                made.append("worked out from typed figures")
+            else:
+                made.append(f"{name}: {counted(answer.used, one)} in use")
+                made += list(answer.left_out) or ["none left out"]
             if answer.seed is not None:
                 made.append(f"seed {answer.seed}")
     else:

@@ -32,34 +32,46 @@ class TTest:
     pooled_sd: float | None = None
 
 
-def welch_t(x: Floats, y: Floats, null: float, claim: Claim) -> TTest:
+@dataclass(frozen=True, slots=True)
+class Moments:
+    """What a t procedure needs of a sample: its size, mean and standard deviation."""
+
+    n: int
+    mean: float
+    sd: float
+    """Divisor n - 1; in the unit of the mean."""
+
+
+Sampled = Floats | Moments
+"""A sample as its finite values, or as its summary figures."""
+
+
+def welch_t(x: Sampled, y: Sampled, null: float, claim: Claim) -> TTest:
     """Two-sample t without equal spreads; df by Welch (1947) and Satterthwaite (1946).
 
-    `x` and `y` are finite values, at least two each. Raises TooFewValues and NoSpread.
+    `x` and `y` have at least two values each. Raises TooFewValues and NoSpread.
     """
-    scale = _scale(x, y)
-    (mx, sx), (my, sy) = _two(x / scale, y / scale)
-    a, b = sx**2 / x.size, sy**2 / y.size
+    one, two, scale = _two(x, y)
+    a, b = one.sd**2 / one.n, two.sd**2 / two.n
     error = math.sqrt(a + b)
-    if error <= _rounding(mx, my):
+    if error <= _rounding(one.mean, two.mean):
         raise NoSpread
-    df = (a + b) ** 2 / (a**2 / (x.size - 1) + b**2 / (y.size - 1))
-    return _result(mx - my, null, error, df, claim, scale)
+    df = (a + b) ** 2 / (a**2 / (one.n - 1) + b**2 / (two.n - 1))
+    return _result(one.mean - two.mean, null, error, df, claim, scale)
 
 
-def pooled_t(x: Floats, y: Floats, null: float, claim: Claim) -> TTest:
+def pooled_t(x: Sampled, y: Sampled, null: float, claim: Claim) -> TTest:
     """Student's two-sample t, which takes the two population spreads as equal.
 
-    `x` and `y` are finite values, at least two each. Raises TooFewValues and NoSpread.
+    `x` and `y` have at least two values each. Raises TooFewValues and NoSpread.
     """
-    scale = _scale(x, y)
-    (mx, sx), (my, sy) = _two(x / scale, y / scale)
-    df = x.size + y.size - 2
-    pooled = math.sqrt(((x.size - 1) * sx**2 + (y.size - 1) * sy**2) / df)
-    error = pooled * math.sqrt(1 / x.size + 1 / y.size)
-    if error <= _rounding(mx, my):
+    one, two, scale = _two(x, y)
+    df = one.n + two.n - 2
+    pooled = math.sqrt(((one.n - 1) * one.sd**2 + (two.n - 1) * two.sd**2) / df)
+    error = pooled * math.sqrt(1 / one.n + 1 / two.n)
+    if error <= _rounding(one.mean, two.mean):
         raise NoSpread
-    return _result(mx - my, null, error, df, claim, scale, pooled)
+    return _result(one.mean - two.mean, null, error, df, claim, scale, pooled)
 
 
 def paired_t(differences: Floats, null: float, claim: Claim) -> TTest:
@@ -69,7 +81,7 @@ def paired_t(differences: Floats, null: float, claim: Claim) -> TTest:
     """
     if differences.size < 2:
         raise TooFewValues
-    scale = _scale(differences, differences)
+    scale = _scale(float(np.abs(differences).max()))
     mean, sd = mean_and_sd(differences / scale)
     error = sd / math.sqrt(differences.size)
     if error <= _rounding(mean, null / scale):
@@ -77,15 +89,32 @@ def paired_t(differences: Floats, null: float, claim: Claim) -> TTest:
     return _result(mean, null, error, differences.size - 1, claim, scale)
 
 
-def _two(x: Floats, y: Floats) -> tuple[tuple[float, float], tuple[float, float]]:
-    if min(x.size, y.size) < 2:
+def _two(x: Sampled, y: Sampled) -> tuple[Moments, Moments, float]:
+    """The moments of both samples in units of the scale, and the scale."""
+    if min(_size(x), _size(y)) < 2:
         raise TooFewValues
-    return mean_and_sd(x), mean_and_sd(y)
+    scale = _scale(max(_largest(x), _largest(y)))
+    return _moments(x, scale), _moments(y, scale), scale
 
 
-def _scale(x: Floats, y: Floats) -> float:
+def _size(x: Sampled) -> int:
+    return x.n if isinstance(x, Moments) else int(x.size)
+
+
+def _largest(x: Sampled) -> float:
+    if isinstance(x, Moments):
+        return max(abs(x.mean), x.sd)
+    return float(np.abs(x).max())
+
+
+def _moments(x: Sampled, scale: float) -> Moments:
+    if isinstance(x, Moments):
+        return Moments(x.n, x.mean / scale, x.sd / scale)
+    return Moments(int(x.size), *mean_and_sd(x / scale))
+
+
+def _scale(largest: float) -> float:
     """What the values are divided by, so that no square over- or underflows; a power of two."""
-    largest = max(float(np.abs(x).max(initial=0.0)), float(np.abs(y).max(initial=0.0)))
     return 2.0 ** math.frexp(largest)[1] if 1e-300 < largest < 1e300 else largest or 1.0
 
 

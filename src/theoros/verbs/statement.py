@@ -40,6 +40,11 @@ class Statement(ABC):
     verb: ClassVar[str]
     table: str = ""
 
+    @property
+    def needs_table(self) -> bool:
+        """Whether there must be rows: not where figures are typed into the sentence."""
+        return True
+
     @abstractmethod
     def phrase(self, tables: Tables) -> Phrase:
         """Text and slots, in order. Must not raise, whatever the fields hold."""
@@ -189,7 +194,7 @@ def _checked(verb: str, name: str, value: Any, hint: Any) -> Any:
 
 def check(statement: Statement, tables: Tables) -> None:
     """Raises CannotAnswer if the table is not there or a slot holds what it may not."""
-    if statement.table not in tables:
+    if statement.needs_table and statement.table not in tables:
         have = ", ".join(tables) or "none yet"
         raise CannotAnswer(
             f"There is no table called “{statement.table}” in this study. Tables: {have}."

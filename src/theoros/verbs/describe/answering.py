@@ -26,6 +26,7 @@ from theoros.answer.wording import (
 from theoros.numeric.quartiles import half_sizes
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
+from theoros.verbs.describe.carrying import carried, links_of_row
 from theoros.verbs.describe.figures import figures_table, percentile_list
 from theoros.verbs.describe.shape_words import LEAST, shape_words
 from theoros.verbs.describe.statement import DescribeStatement
@@ -68,10 +69,15 @@ def _described_number(statement: DescribeStatement, table: Table, tables: Tables
         [(group.label, group, s, places) for group, s in pairs], statement.figures,
         split_words(statement), percentile_list(statement.percentiles), statement.quartiles,
     )  # fmt: skip
+    described = list(zip(cases.groups, summaries, strict=True))
+    rows = tuple(
+        replace(row, links=links_of_row(table.name, column, described, at))
+        for at, row in enumerate(figures.rows)
+    )
     return Answer(
         statement.text(tables),
         picture=Picture((frame,), alt=alt),
-        figures=(figures,),
+        figures=(replace(figures, rows=rows),),
         reading=_reading(statement, table, column, cases, summaries, places),
         working=_working(statement, column, cases, summaries, places),
         used=cases.used,
@@ -157,6 +163,9 @@ def _reading(
             first=full[0][0].label, second=full[1][0].label,
         )  # fmt: skip
         links.append(Link(f"Test whether the two differ in {name}", statement=test))
+    wide = [pair for pair in full if pair[1].n > 1]
+    if wide and len(full) <= 2:
+        links.append(carried(table.name, column, wide))
     return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=tuple(links))
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
@@ -20,7 +21,7 @@ from theoros.answer.parts import (
     Step,
     cell,
 )
-from theoros.answer.picture import Picture
+from theoros.answer.picture import Frame, Picture
 from theoros.answer.wording import (
     data_decimals,
     exact,
@@ -28,6 +29,7 @@ from theoros.answer.wording import (
     p_value,
     plural,
     sentence_case,
+    significant,
 )
 from theoros.numeric.arrays import Centre
 from theoros.table.table import Table
@@ -41,6 +43,7 @@ from theoros.verbs.test.conditions import Check, checks, summed_up
 from theoros.verbs.test.samples import Sample, Samples
 from theoros.verbs.test.sampling import matched_levels, samples_of
 from theoros.verbs.test.statement import TestStatement
+from theoros.verbs.test.typed import figures_words, typed_frame, typed_samples
 from theoros.verbs.test.way import Outcome, Question, Way, WayFails, ways, ways_for
 from theoros.verbs.test.writeup import writeup_of
 
@@ -52,14 +55,10 @@ WAITING = "…"
 
 def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
     """First all that formulas give, then the shuffles as they come in."""
-    table = tables[statement.table]
-    if statement.groups == "levels" and statement.design == "matched":
-        raise CannotAnswer(matched_levels(statement, table), "groups")
-    samples, cases = samples_of(statement, table)
-    asked = _Asked(statement, table, tables, samples, cases)
+    asked = _asked(statement, tables)
     results: Results = {}
     simulated: list[Way] = []
-    for way in ways_for(statement.matched):
+    for way in ways_for(statement.matched, statement.typed):
         if way.simulated:
             simulated.append(way)
             results[way.name] = WAITING
@@ -85,6 +84,15 @@ def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft
     yield Draft(asked.answer(results), 1.0)
 
 
+def _asked(statement: TestStatement, tables: Tables) -> _Asked:
+    if statement.typed:
+        return _Asked(statement, None, tables, typed_samples(statement), None)
+    table = tables[statement.table]
+    if statement.groups == "levels" and statement.design == "matched":
+        raise CannotAnswer(matched_levels(statement, table), "groups")
+    return _Asked(statement, table, tables, *samples_of(statement, table))
+
+
 def _last(way: Way, question: Question) -> Outcome:
     outcome: Outcome | None = None
     for found, _ in way.run(question):
@@ -98,10 +106,21 @@ class _Asked:
     """A test with its samples, ready to be written up with whatever results are there."""
 
     statement: TestStatement
-    table: Table
+    table: Table | None
+    """None where figures were typed; then there are no cases either."""
     tables: Tables
     samples: Samples
-    cases: Split
+    cases: Split | None
+
+    @property
+    def noun(self) -> str:
+        """What one value belongs to."""
+        return self.table.noun if self.table else "value"
+
+    @property
+    def measure(self) -> str:
+        """What was measured, in words."""
+        return self.statement.measure.strip() if self.statement.typed else self.statement.what or ""
 
     @property
     def question(self) -> Question:
@@ -115,7 +134,7 @@ class _Asked:
         s = self.statement
         return ClaimInWords(
             self.samples,
-            s.what or "",
+            self.measure,
             s.centre,
             s.claim,
             s.null,
@@ -130,19 +149,8 @@ class _Asked:
         result = results[way.name]
         outcome = result if isinstance(result, Outcome) else None
         found = checks(way.needs, self.samples, statement.centre)
-        column = self.table.column(statement.what or "")
-        seen_label = column.label
-        if statement.matched:
-            seen_label = f"{statement.what} − {statement.other}"
-            seen_label += f" ({column.unit})" if column.unit else ""
-        elif statement.groups == "columns" and column.unit:
-            seen_label = column.unit
-        elif statement.groups == "columns":
-            seen_label = f"{statement.what} and {statement.other}"
-        frames = [dots_frame(self.cases, seen_label, means=True, fine=True, title="What was seen")]
-        alt = describe_groups(
-            self.cases.groups, seen_label, self.samples.unit, self.samples.decimals
-        )
+        frame, alt = self._seen()
+        frames = [frame]
         if outcome:
             frames.append(outcome.null_frame())
             alt += f" What chance gives under H0, with {outcome.statistic_text} marked."
@@ -153,7 +161,7 @@ class _Asked:
             if outcome.critical:
                 line = f"at α = {exact(statement.alpha)}, {outcome.critical}"
                 working += (Step("By the critical value", (sentence_case(line),)),)
-            writeup = writeup_of(words, way, outcome, found, self.table.noun)
+            writeup = writeup_of(words, way, outcome, found, self.noun)
         return Answer(
             statement.text(self.tables),
             symbols=words.symbols(),
@@ -162,16 +170,31 @@ class _Asked:
             reading=self._reading(way, result, found),
             working=working,
             writeup=writeup,
-            used=self.cases.used,
-            left_out=self.cases.left_out,
+            used=self.cases.used if self.cases else 0,
+            left_out=self.cases.left_out if self.cases else (),
             seed=statement.seed,
         )
+
+    def _seen(self) -> tuple[Frame, str]:
+        """The picture of the samples, and what it shows in words."""
+        statement, unit = self.statement, self.samples.unit
+        if self.cases is None or self.table is None:
+            label = f"{self.measure} ({unit})" if unit else self.measure
+            return typed_frame(self.samples, label), figures_words(self.samples)
+        label = self.table.column(statement.what or "").label
+        if statement.matched:
+            label = f"{statement.what} − {statement.other}"
+            label += f" ({unit})" if unit else ""
+        elif statement.groups == "columns":
+            label = unit or f"{statement.what} and {statement.other}"
+        frame = dots_frame(self.cases, label, means=True, fine=True, title="What was seen")
+        return frame, describe_groups(self.cases.groups, label, unit, self.samples.decimals)
 
     def _ways_table(self, results: Results) -> Figures:
         statement = self.statement
         best = self._suggested(results)
         rows = []
-        for way in ways_for(statement.matched):
+        for way in ways_for(statement.matched, statement.typed):
             result = results[way.name]
             told, mark = summed_up(checks(way.needs, self.samples, self._centre(way)))
             tone = {"holds": "good", "fails": "bad", "judge": "warn"}[mark]
@@ -215,7 +238,7 @@ class _Asked:
         order = {"holds": 0, "judge": 1, "fails": 2}
         able = [
             way
-            for way in ways_for(self.statement.matched)
+            for way in ways_for(self.statement.matched, self.statement.typed)
             if isinstance(results[way.name], Outcome) or results[way.name] == WAITING
         ]
 
@@ -231,6 +254,8 @@ class _Asked:
 
     def _sample_table(self) -> Figures:
         samples = self.samples
+        if self.statement.typed:
+            return self._typed_table()
         listed = [samples.first, samples.second, *([samples.pairs] if samples.pairs else [])]
         rows = []
         for sample in listed:
@@ -257,6 +282,24 @@ class _Asked:
             Heading("median", "median"),
             Heading("iqr", "IQR"),
             Heading("outliers", "outliers", help="Values beyond a fence"),
+        )
+        return Figures("samples", headings, tuple(rows))
+
+    def _typed_table(self) -> Figures:
+        """The figures as they were typed, and what they give."""
+        rows = []
+        for sample in self.samples.each:
+            s = sample.summary
+            error = s.sd / math.sqrt(s.n)
+            cells = (cell(s.n), cell(s.mean, exact(s.mean)), cell(s.sd, exact(s.sd)))
+            last = cell(error, significant(error, 4))
+            rows.append(FigureRow((Cell(sample.label, sample.label), *cells, last)))
+        headings = (
+            Heading("group", "Group", numeric=False),
+            Heading("n", "n"),
+            Heading("mean", "mean"),
+            Heading("sd", "SD"),
+            Heading("se", "standard error", help="SD / √n"),
         )
         return Figures("samples", headings, tuple(rows))
 
@@ -306,9 +349,9 @@ class _Asked:
         )
 
     def _design_question(self) -> Condition | None:
-        statement, noun = self.statement, plural(self.table.noun)
+        statement, noun = self.statement, plural(self.noun)
         matched = statement.design == "matched"
-        one = self.table.noun
+        one = self.noun
         text = f"Were the {noun} picked separately for each group, or matched one to one?"
         if statement.design == "separate":
             text = "As you say, the two groups were picked separately."
@@ -326,11 +369,12 @@ class _Asked:
         statement = self.statement
         links: list[Link] = []
         rows = sorted({row for check in found for row in check.rows})
-        links += row_links(self.table, rows)
+        if self.table is not None:
+            links += row_links(self.table, rows)
         if self.words.against and statement.null == 0:
             links.append(Link("Swap the two groups", statement=statement.swapped()))
         if statement.groups == "levels":
-            made = {"table": self.table.name, "what": statement.what, "by": statement.by}
+            made = {"table": statement.table, "what": statement.what, "by": statement.by}
             links.append(Link(f"Describe {statement.what}", statement=make("describe", **made)))
             links.append(Link(f"Plot {statement.what}", statement=make("plot", **made)))
         return tuple(links)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -9,6 +10,7 @@ from theoros.heavy import np
 from theoros.numeric.arrays import Centre, Floats, Ints
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.summaries import Summary, summarize
+from theoros.numeric.t_tests import Moments, Sampled
 
 NORMAL_LEVEL = 0.05
 """A Shapiro-Wilk p-value below this speaks against a normal shape."""
@@ -29,25 +31,35 @@ class Sample:
     rows: Ints
     many: bool = False
     """Whether its label is a plural."""
+    given: Moments | None = None
+    """Its figures, where they were typed and there are no values."""
 
     @property
     def n(self) -> int:
-        return int(self.values.size)
+        return self.given.n if self.given else int(self.values.size)
+
+    @property
+    def data(self) -> Sampled:
+        """What procedures that need no single values work on."""
+        return self.given or self.values
 
     @cached_property
     def summary(self) -> Summary:
+        """Its figures; quartiles and ends are NaN where only figures were given."""
+        if self.given:
+            return Summary(self.given.n, self.given.mean, self.given.sd, *([math.nan] * 5))
         return summarize(self.values)
 
     @cached_property
     def outliers(self) -> tuple[int, ...]:
         """Positions in `values` beyond the fences."""
-        if self.n == 0:
+        if self.values.size == 0:
             return ()
         return tuple(np.flatnonzero(self.summary.outside(self.values)).tolist())
 
     @cached_property
     def shapiro(self) -> float | None:
-        return shapiro_wilk(self.values)
+        return None if self.given else shapiro_wilk(self.values)
 
     @property
     def looks_normal(self) -> bool | None:

@@ -29,11 +29,12 @@ from theoros.verbs.splitting import and_by_slot
 from theoros.verbs.statement import Statement, column_field, level_field
 from theoros.verbs.suggesting import numbers_and_groups
 from theoros.verbs.test.claims import WORDS
+from theoros.verbs.test.typed import group_phrase, measure_slot, unit_slot
 from theoros.verbs.test.way import ways, ways_for
 
 MOST_SHUFFLES = 1_000_000
 
-Groups = Literal["levels", "columns"]
+Groups = Literal["levels", "columns", "figures"]
 Design = Literal["not said", "separate", "matched"]
 
 
@@ -58,6 +59,16 @@ class TestStatement(Statement):
     way: str = "welch t"
     design: Design = "not said"
     continuity: bool = True
+    measure: str = ""
+    unit: str = ""
+    first_name: str = ""
+    first_n: int | None = None
+    first_mean: float | None = None
+    first_sd: float | None = None
+    second_name: str = ""
+    second_n: int | None = None
+    second_mean: float | None = None
+    second_sd: float | None = None
     shuffles: int = 10_000
     seed: int = 1
 
@@ -66,6 +77,15 @@ class TestStatement(Statement):
         """Whether the test works on the differences of matched pairs."""
         return self.groups == "columns" and self.design == "matched"
 
+    @property
+    def typed(self) -> bool:
+        """Whether it works on typed figures rather than on rows."""
+        return self.groups == "figures"
+
+    @property
+    def needs_table(self) -> bool:
+        return not self.typed
+
     def phrase(self, tables: Tables) -> Phrase:
         centre = choice_slot("centre", "what is compared", self.centre, _CENTRES)
         claim = choice_slot("claim", "direction", self.claim, _CLAIMS)
@@ -73,6 +93,12 @@ class TestStatement(Statement):
         way = self._way_slot()
         ending: Phrase = (", at α = ", alpha, ", by ", way, ".")
         null = self._null_slot(tables)
+        if self.typed:
+            first, second = group_phrase(self, "first"), group_phrase(self, "second")
+            start: Phrase = ("Test whether the ", centre, " ", measure_slot(self), " of ", *first)
+            if self.null:
+                return (*start, " minus that of ", *second, " is ", claim, " ", null, *ending)
+            return (*start, " is ", claim, " that of ", *second, *ending)
         what = self._what_slot(tables)
         if self.groups == "columns":
             other = column_slot(
@@ -93,15 +119,17 @@ class TestStatement(Statement):
                 "Test whether the ", centre, " ", what, " is ", claim, " the ",
                 self.centre, " ", other, *ending,
             )  # fmt: skip
-        first, second = self._level_slots(tables)
-        start: Phrase = ("Test whether the ", centre, " of ", what, " for ", first)
+        one, two = self._level_slots(tables)
+        start = ("Test whether the ", centre, " of ", what, " for ", one)
         if self.null:
-            return (*start, " minus that for ", second, " is ", claim, " ", null, *ending)
+            return (*start, " minus that for ", two, " is ", claim, " ", null, *ending)
         joiner = " that for " if self.claim == "different" else " for "
-        return (*start, " is ", claim, joiner, second, *ending)
+        return (*start, " is ", claim, joiner, two, *ending)
 
     def asides(self, tables: Tables) -> tuple[Slot, ...]:
         made = [choice_slot("groups", "the two groups", self.groups, _GROUPS)]
+        if self.typed:
+            made.append(unit_slot(self))
         if self.groups == "levels" and self.by is not None:
             made.append(and_by_slot(self, tables))
         if not self.null and not self.matched:
@@ -112,7 +140,7 @@ class TestStatement(Statement):
             made.append(number_slot("shuffles", "shuffles", self.shuffles, shuffles))
             seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same shuffles.")
             made.append(number_slot("seed", "seed", self.seed, seed, str(self.seed)))
-        if way and "median" in way.compares and not way.simulated:
+        if way and "median" in way.compares and not way.simulated and not self.typed:
             made.append(
                 choice_slot("continuity", "continuity correction", self.continuity, _CONTINUITY)
             )
@@ -121,6 +149,8 @@ class TestStatement(Statement):
     def mend(self, slot: str, tables: Tables) -> Mended:
         made, notes = self, []
         table = tables.get(self.table)
+        if self.typed:
+            return self._mend_typed(slot, tables)
         if table is None:
             return Mended(self)
         if slot == "groups":
@@ -152,6 +182,24 @@ class TestStatement(Statement):
                 )
         return Mended(made, tuple(notes))
 
+    def _mend_typed(self, slot: str, tables: Tables) -> Mended:
+        """Of typed figures only means can be compared, by the ways that need no rows."""
+        made, notes = self, []
+        if slot == "groups" and not made.measure:
+            table = tables.get(self.table)
+            column = table.by_name.get(self.what or "") if table else None
+            if column is not None:
+                made = replace(made, measure=column.name, unit=column.unit)
+        if slot == "groups" and made.design == "matched":
+            made = replace(made, design="not said")
+        if made.centre != "mean":
+            made = replace(made, centre="mean")
+            notes.append("Figures with a mean and a standard deviation compare means.")
+        if made.way not in {way.name for way in ways_for(False, figures=True)}:
+            made = replace(made, way=default_way("mean", False, figures=True))
+            notes.append(f"The way is {ways()[made.way].inline} now, which needs no rows.")
+        return Mended(made, tuple(notes))
+
     def _mend_levels(
         self, slot: str, table: Table, asked: TestStatement
     ) -> tuple[TestStatement, list[str]]:
@@ -177,6 +225,13 @@ class TestStatement(Statement):
 
     def swapped(self) -> TestStatement:
         """The same test with the two groups in each other's place."""
+        if self.typed:
+            return replace(
+                self, first_name=self.second_name, first_n=self.second_n,
+                first_mean=self.second_mean, first_sd=self.second_sd,
+                second_name=self.first_name, second_n=self.first_n,
+                second_mean=self.first_mean, second_sd=self.first_sd,
+            )  # fmt: skip
         if self.groups == "columns":
             return replace(self, what=self.other, other=self.what)
         return replace(self, first=self.second, second=self.first)
@@ -215,6 +270,9 @@ class TestStatement(Statement):
         return made
 
     def title(self, tables: Tables) -> str:
+        if self.typed:
+            names = f"{self.first_name or '…'} and {self.second_name or '…'}"
+            return f"{sentence_case(self.measure or 'test')}: {names}"
         if self.groups == "columns":
             return f"{sentence_case(self.what or 'test')} and {self.other or '…'}"
         if not self.what:
@@ -238,14 +296,14 @@ class TestStatement(Statement):
         options = tuple(
             Option(way.name, way.inline,
                    f"compares {' or '.join(c + 's' for c in way.compares)}", way.help)
-            for way in ways_for(self.matched)
+            for way in ways_for(self.matched, self.typed)
         )  # fmt: skip
         return choice_slot("way", "way", self.way, options)
 
     def _null_slot(self, tables: Tables) -> Slot:
         table = tables.get(self.table)
         column = table.by_name.get(self.what or "") if table else None
-        unit = column.unit if column else ""
+        unit = self.unit.strip() if self.typed else column.unit if column else ""
         if unit == "%":
             unit = "percentage points"
         holds = TypeNumber(unit=unit, help="The difference if H₀ is true; 0 for none.")
@@ -320,9 +378,9 @@ class TestStatement(Statement):
         return super().with_slot(name, value, tables)
 
 
-def default_way(centre: Centre, matched: bool) -> str:
+def default_way(centre: Centre, matched: bool, figures: bool = False) -> str:
     """The first way that compares this centre."""
-    return next(way.name for way in ways_for(matched) if centre in way.compares)
+    return next(way.name for way in ways_for(matched, figures) if centre in way.compares)
 
 
 _CENTRES = (
@@ -340,6 +398,7 @@ _CLAIMS = tuple(
 _GROUPS = (
     Option("levels", "two levels of a category", help="One row a case; a column says which group."),
     Option("columns", "two columns", help="Each group, or each measurement, has its own column."),
+    Option("figures", "typed figures", help="No rows: n, mean and SD of each group are typed."),
 )
 _CONTINUITY = (
     Option(True, "with", help="Half a unit towards the mean, when the normal curve stands in."),
@@ -352,7 +411,7 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     """Two number columns, or a number and the first two levels of a category."""
     own = tables.get(table)
     if own is None:
-        return TestStatement(table=table)
+        return TestStatement(table=table, groups="figures")
     numbers, grouping = numbers_and_groups(own, columns)
     made = TestStatement(
         table=table,
@@ -379,10 +438,16 @@ VERB = Verb(
             table="tasters", groups="columns", what="score after", other="score before",
             claim="greater", design="matched", way="paired t",
         ),
+        TestStatement(
+            groups="figures", measure="moisture loss", unit="%", claim="greater",
+            first_name="slow trays", first_n=11, first_mean=64.3, first_sd=2.1,
+            second_name="quick trays", second_n=11, second_mean=61.9, second_sd=2.6,
+        ),
     ),
     methods=lambda: [(way.label, way.help, "way", way.name) for way in ways().values()],
     slot_help={
-        "groups": "“levels” compares two levels of a category; “columns” two number columns.",
+        "groups": "“levels” compares two levels of a category; “columns” two number columns; "
+        "“figures” samples of which n, mean and standard deviation are typed.",
         "centre": "What is compared.",
         "what": "The number column; with “columns”, the first of the two.",
         "by": "With “levels”: the category column.",
@@ -395,6 +460,16 @@ VERB = Verb(
         "alpha": "Significance level, between 0 and 1.",
         "way": "How the p-value is found; the other ways are worked out too.",
         "design": "Whether the samples were picked separately or matched one to one.",
+        "measure": "With “figures”: what was measured.",
+        "unit": "With “figures”: the unit of the means and standard deviations.",
+        "first_name": "With “figures”: a name for the first group.",
+        "first_n": "How many values its figures are of, 2 or more.",
+        "first_mean": "Its mean.",
+        "first_sd": "Its standard deviation, divisor n − 1; 0 or more.",
+        "second_name": "The same for the second group.",
+        "second_n": "The same for the second group.",
+        "second_mean": "The same for the second group.",
+        "second_sd": "The same for the second group.",
         "continuity": "Continuity correction, where ranks are read off the normal curve.",
         "shuffles": "How often labels or signs are dealt out again, 100 to 1 000 000.",
         "seed": "Seed of the simulation.",

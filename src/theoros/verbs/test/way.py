@@ -69,6 +69,8 @@ class Way:
     """Which conditions it leans on: normal, outliers, spreads, shapes, symmetry."""
     run: Callable[[Question], Iterator[tuple[Outcome | None, float]]]
     simulated: bool = False
+    from_figures: bool = False
+    """Whether n, mean and standard deviation are all it needs of a sample."""
     order: int = 0
 
     @property
@@ -88,5 +90,10 @@ def ways() -> Mapping[str, Way]:
     return {way.name: way for way in sorted(found, key=lambda way: way.order)}
 
 
-def ways_for(matched: bool) -> list[Way]:
-    return [way for way in ways().values() if way.matched == matched]
+def ways_for(matched: bool, figures: bool = False) -> list[Way]:
+    """The ways that fit the design, and typed figures where there are no rows."""
+    return [
+        way
+        for way in ways().values()
+        if way.matched == matched and (way.from_figures or not figures)
+    ]

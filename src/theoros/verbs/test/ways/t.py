@@ -79,7 +79,7 @@ def _two(procedure, question: Question) -> TTest:  # type: ignore[no-untyped-def
     samples = question.samples
     try:
         return procedure(  # type: ignore[no-any-return]
-            samples.first.values, samples.second.values, question.null, question.claim
+            samples.first.data, samples.second.data, question.null, question.claim
         )
     except TooFewValues:
         raise WayFails("needs at least two values in each group") from None
@@ -138,6 +138,7 @@ WAYS = (
         "Two means; the spreads of the groups may differ.",
         ("normal", "outliers"),
         _welch,
+        from_figures=True,
         order=1,
     ),
     Way(
@@ -148,6 +149,7 @@ WAYS = (
         "Two means; takes the spreads of the two populations as equal.",
         ("normal", "outliers", "spreads"),
         _pooled,
+        from_figures=True,
         order=2,
     ),
     Way(
