@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from theoros.answer.drawing import Block, Handle, Marks, Stroke, Words
 from theoros.answer.layers import LARGEST_DOT, SMALLEST_DOT, Scale, fit_dots
-from theoros.answer.layout import lay_out, tick_labels
+from theoros.answer.layout import lay_out
 from theoros.answer.metrics import text_width
 from theoros.answer.palette import DARK, LIGHT, contrast
 from theoros.answer.picture import (
@@ -35,6 +35,7 @@ from theoros.answer.picture import (
     span,
 )
 from theoros.answer.svg import outline, to_svg
+from theoros.answer.ticking import tick_labels
 
 
 def dots(values: list[float], width: float = 1.0, label: str = "") -> Panel:

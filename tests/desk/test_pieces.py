@@ -15,7 +15,7 @@ from PySide6.QtCore import QSettings, Qt
 from PySide6.QtWidgets import QLabel
 
 from theoros.desk.find_box import Found, rank
-from theoros.desk.statement_bar import SlotButton, StatementBar, as_typed
+from theoros.desk.statement_bar import SlotButton, StatementBar
 from theoros.desk.theme import Theme
 from theoros.desk.worker import Worker
 from theoros.verbs.slots import Option, Pick, Slot, TypeNumber
@@ -166,7 +166,7 @@ def test_a_typed_unit_is_understood(theme: Theme, qtbot) -> None:
 
 @given(st.floats(allow_nan=False, allow_infinity=False))
 def test_numbers_are_offered_as_one_would_type_them(value: float) -> None:
-    assert float(as_typed(value)) == value
+    assert float(TypeNumber().typed(value)) == value
 
 
 def test_ranking_what_is_found() -> None:

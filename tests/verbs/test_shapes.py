@@ -10,9 +10,10 @@ from hypothesis import strategies as st
 
 from tests.conftest import make_table
 from theoros.answer.drawing import Words
-from theoros.answer.layout import day_marks, lay_out
+from theoros.answer.layout import lay_out
 from theoros.answer.picture import Blocks, Lane, Line, Points, Sectors, Stacks
 from theoros.answer.svg import to_svg
+from theoros.answer.ticking import day_marks
 from theoros.study.file import demo_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -92,11 +93,23 @@ class Handle:
     """What is taken off the value on the axis: a bin width hangs at its bin's far edge."""
     step: float = 0.0
     """The value is rounded to whole multiples of this; 0 for none."""
+    upright: bool = False
+    """Whether it moves up and down: `left` and `right` are then the pixels of its low and high."""
+    log: bool = False
+    """Whether its scale is logarithmic."""
 
-    def value_at(self, x: float) -> float:
-        """The slot's value for a pixel, held within the axis."""
-        share = (x - self.left) / (self.right - self.left)
-        value = self.low + min(1.0, max(0.0, share)) * (self.high - self.low) - self.origin
+    @property
+    def place(self) -> float:
+        """Its own pixel along the scale."""
+        return self.y if self.upright else self.x
+
+    def value_at(self, pixel: float) -> float:
+        """The slot's value for a pixel along the scale, held within it."""
+        share = min(1.0, max(0.0, (pixel - self.left) / (self.right - self.left)))
+        if self.log:
+            value = self.low * math.exp(share * (math.log(self.high) - math.log(self.low)))
+            return float(f"{value:.3g}")
+        value = self.low + share * (self.high - self.low) - self.origin
         if self.step <= 0:
             return value
         steps = round(value / self.step)

@@ -13,6 +13,7 @@ from typing import Any
 
 from theoros.answer.drawing import Block, Item, Marks, Region, Stroke, Words
 from theoros.answer.picture import (
+    Axis,
     Bars,
     Box,
     Columns,
@@ -39,18 +40,38 @@ class Scale:
     high: float
     start: float
     end: float
+    log: bool = False
+    """Whether equal ratios, not equal differences, are equally long (0 < low < high)."""
 
     def __call__(self, value: float) -> float:
         return float(self.map(np.array([value]))[0])
 
     def map(self, values: Floats) -> Floats:
-        with np.errstate(over="ignore", invalid="ignore"):
-            share = (values / 2 - self.low / 2) / (self.high / 2 - self.low / 2)
+        with np.errstate(over="ignore", invalid="ignore", divide="ignore"):
+            if self.log:
+                ratio = math.log(self.high) - math.log(self.low)
+                share = (np.log(np.maximum(values, 0.0)) - math.log(self.low)) / ratio
+            else:
+                share = (values / 2 - self.low / 2) / (self.high / 2 - self.low / 2)
         return self.start + np.clip(share, -2.0, 3.0) * (self.end - self.start)
+
+    def beyond(self, share: float) -> tuple[float, float]:
+        """The ends of a scale that is longer on both sides by a share of its length."""
+        if self.log:
+            more = math.exp((math.log(self.high) - math.log(self.low)) * share)
+            return self.low / more, self.high * more
+        more = (self.high - self.low) * share
+        return self.low - more, self.high + more
 
     @property
     def pixels_per_unit(self) -> float:
+        """Of a scale with equal steps."""
         return abs(self.end - self.start) / (self.high - self.low)
+
+
+def scale_of(axis: Axis, start: float, end: float) -> Scale:
+    """The scale of an axis between two pixels."""
+    return Scale(axis.low, axis.high, start, end, axis.log)
 
 
 @dataclass(frozen=True)

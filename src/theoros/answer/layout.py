@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import theoros.answer.area_layers  # noqa: F401 - its layers register themselves
+from theoros.answer.clipping import Window
 from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, Words
-from theoros.answer.layers import Dots, Scale, Strip, fit_dots, line, place
+from theoros.answer.layers import Dots, Scale, Strip, fit_dots, line, place, scale_of
 from theoros.answer.metrics import text_width
 from theoros.answer.picture import (
     Axis,
@@ -20,10 +22,11 @@ from theoros.answer.picture import (
     role_of,
     shape_of,
 )
-from theoros.answer.wording import number, shortened
+from theoros.answer.ticking import fit, marks_on
+from theoros.answer.turned import place_turned
+from theoros.answer.wording import shortened
 from theoros.heavy import np
-from theoros.numeric.arrays import Floats
-from theoros.numeric.bins import round_step, ticks
+from theoros.numeric.bins import round_step
 
 TEXT = 12.0
 GAP = 34.0
@@ -38,7 +41,7 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
     spots: list[KeySpot] = []
     top = 0.0
     if picture.title:
-        title = _fit(picture.title, width, text * 1.25)
+        title = fit(picture.title, width, text * 1.25)
         items.append(Words(0.0, text * 1.4, title, text * 1.25, "ink", bold=True))
         top = text * 2.1
     if picture.keys:
@@ -48,27 +51,12 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
     left = 0.0
     for frame in picture.frames:
         wide = room * frame.share / shares
-        _FrameLayout(frame, left, top, wide, height - top, text, items, handles, notes).place(
+        FrameLayout(frame, left, top, wide, height - top, text, items, handles, notes).place(
             coloured=bool(picture.keys)
         )
         left += wide + GAP
     said = tuple(dict.fromkeys(notes))
     return Drawing(width, height, tuple(items), tuple(handles), said, tuple(spots))
-
-
-def tick_labels(values: Floats) -> list[str]:
-    """Labels with as few decimals as tell the ticks apart; powers of ten where needed."""
-    if values.size == 0:
-        return []
-    largest = float(np.abs(values).max())
-    if largest >= 1e7 or 0 < largest < 1e-4:
-        return [f"{value:.6g}".replace("-", "−").replace("e+", "e") for value in values]
-    for places in range(8):
-        labels = [number(float(value), places) for value in values]
-        close = np.abs(np.round(values, places) - values) <= 1e-6 * max(largest, 1e-300)
-        if bool(close.all()) and len(set(labels)) == len(labels):
-            return labels
-    return [f"{value:.6g}" for value in values]
 
 
 def _legend(
@@ -95,7 +83,7 @@ def _legend(
 
 
 @dataclass
-class _FrameLayout:
+class FrameLayout:
     """The working state while one frame is placed."""
 
     frame: Frame
@@ -114,21 +102,27 @@ class _FrameLayout:
         frame, text = self.frame, self.text
         top = self.top
         if frame.title:
-            title = _fit(frame.title, self.width, text)
+            title = fit(frame.title, self.width, text)
             self.items.append(Words(self.left, top + text, title, text, "mute"))
             top += text * 1.9
         elif frame.show_y:
             top += text * 1.4  # room for what the vertical scale is called
+        if frame.turned:
+            named = any(panel.label or panel.sublabel for panel in frame.panels)
+            foot = text * (3.1 if named else 0.8)
+            bottom = self.top + self.height - foot
+            place_turned(self, top + text * 0.6, bottom, coloured=coloured)
+            return
         if frame.rules:
             top += text * 2.0  # room for the knobs and what is written beside them
         foot = text * 1.9 + (text * 1.5 if frame.x.label else 0)
         bottom = self.top + self.height - foot
         inner_left = self.left + self._margin()
         inner_right = self.left + self.width - 8
-        x = Scale(frame.x.low, frame.x.high, inner_left, max(inner_right, inner_left + 20))
+        x = scale_of(frame.x, inner_left, max(inner_right, inner_left + 20))
         self._x_axis(x, top, bottom)
         heights = self._panel_heights(top, bottom)
-        dots = self._dots(x, heights)
+        dots = self.dots(x, heights)
         y = top
         for panel, high in zip(frame.panels, heights, strict=True):
             self._panel(panel, x, y, high, dots, coloured)
@@ -156,7 +150,7 @@ class _FrameLayout:
         panels = self.frame.panels
         return [(bottom - top) / max(1, len(panels))] * len(panels)
 
-    def _lane_spans(self, panel: Panel, y: float, high: float) -> list[tuple[Lane, float, float]]:
+    def lane_spans(self, panel: Panel, y: float, high: float) -> list[tuple[Lane, float, float]]:
         shares = sum(lane.share for lane in panel.lanes)
         room = high - 10  # air between panels
         spans, at = [], y + 5
@@ -166,16 +160,16 @@ class _FrameLayout:
             at += tall
         return spans
 
-    def _dots(self, x: Scale, heights: list[float]) -> Dots:
+    def dots(self, x: Scale, heights: list[float], label_room: float = 1.4) -> Dots:
         """One size for the dots of all panels: the largest that lets the tallest stack fit."""
         tallest, width, room = 0, 0.0, math.inf
         for panel, high in zip(self.frame.panels, heights, strict=True):
-            for lane, y0, y1 in self._lane_spans(panel, 0, high):
+            for lane, y0, y1 in self.lane_spans(panel, 0, high):
                 for layer in lane.layers:
                     if isinstance(layer, Stacks) and layer.order.size:
                         tallest = max(tallest, int(layer.order.max()) + 1)
                         width = layer.width * x.pixels_per_unit
-                        labels = self.text * 1.4 if layer.labels else 0.0
+                        labels = self.text * label_room if layer.labels else 0.0
                         room = min(room, y1 - y0 - labels)
         highest = max(
             (
@@ -219,7 +213,7 @@ class _FrameLayout:
 
     def _axis_label(self, x: Scale, bottom: float) -> None:
         if self.frame.x.label:
-            label = _fit(self.frame.x.label, self.width - 16, self.text)
+            label = fit(self.frame.x.label, self.width - 16, self.text)
             self.items.append(
                 Words(x.end, bottom + self.text * 3.0, label, self.text, "mute", "end")
             )
@@ -234,7 +228,7 @@ class _FrameLayout:
         every = max(1, math.ceil(self.text * 2.2 / max(sorted(rooms)[len(rooms) // 2], 1.0)))
         for at, (value, name) in enumerate(axis.names):
             if at % every == 0:
-                label = _fit(name, max(rooms[at] * every, self.text * 2), self.text)
+                label = fit(name, max(rooms[at] * every, self.text * 2), self.text)
                 self.items.append(
                     Words(x(value), bottom + self.text * 1.5, label, self.text, "ink", "middle")
                 )
@@ -244,11 +238,7 @@ class _FrameLayout:
     def _end_handles(self, x: Scale, bottom: float) -> None:
         for slot, at in zip(self.frame.ends, (x.start, x.end), strict=True):
             if slot:
-                # beyond its own end an axis can be dragged by half its length
-                half, room = (x.high - x.low) / 2, (x.end - x.start) / 2
-                span = x.low - half, x.high + half, x.start - room, x.end + room
-                step = round_step((x.high - x.low) / 100)
-                self.handles.append(Handle(slot, at, bottom, "square", "mute", *span, 0.0, step))
+                self.handles.append(end_handle(slot, x, at, bottom))
 
     def _panel(
         self,
@@ -263,19 +253,33 @@ class _FrameLayout:
         room = x.start - self.left - 12 - self.ticks
         if panel.label:
             middle = y + high * 0.55
-            label = _fit(panel.label, room, text)
+            label = fit(panel.label, room, text)
             at = x.start - 12 - self.ticks
             self.items.append(Words(at, middle, label, text, "ink", "end"))
             if panel.sublabel:
-                sub = _fit(panel.sublabel, room, text)
+                sub = fit(panel.sublabel, room, text)
                 self.items.append(Words(at, middle + text * 1.35, sub, text, "mute", "end"))
-        for lane, y0, y1 in self._lane_spans(panel, y, high):
-            scale = Scale(lane.y.low, lane.y.high, y1, y0) if lane.y else None
+        for lane, y0, y1 in self.lane_spans(panel, y, high):
+            scale = scale_of(lane.y, y1, y0) if lane.y else None
             if scale and lane.y and self.frame.show_y:
                 self._y_axis(lane.y, scale, x, named=panel is self.frame.panels[0])
-            strip = Strip(x, scale, y0, y1, text, dots, coloured, self.items, self.notes)
+            drawn: list[Item] = []
+            strip = Strip(x, scale, y0, y1, text, dots, coloured, drawn, self.notes)
             for layer in lane.layers:
                 place(layer, strip)
+            self.items += self.within(drawn, lane, strip)
+
+    def within(self, drawn: list[Item], lane: Lane, strip: Strip) -> Iterable[Item]:
+        """What lies within axes that were set narrower than what they show."""
+        upright = lane.y is not None and lane.y.cut
+        if not (upright or self.frame.x.cut):
+            return drawn
+        air = 4.0 if self.frame.x.cut else math.inf  # a mark on an end stays
+        room = 4.0 if upright else math.inf
+        window = Window(
+            strip.x.start - air, strip.top - room, strip.x.end + air, strip.bottom + room
+        )
+        return window.clipped(drawn)
 
     def _y_axis(self, axis: Axis, y: Scale, x: Scale, *, named: bool) -> None:
         if axis.bare:
@@ -287,8 +291,13 @@ class _FrameLayout:
             self.items.append(
                 Words(x.start - 8, at + self.text * 0.35, label, self.text, "mute", "end")
             )
+        if named:
+            for slot, at in zip(self.frame.rise, (y.start, y.end), strict=True):
+                if slot:
+                    # a little inside, clear of the knob at the end of the other axis
+                    self.handles.append(end_handle(slot, y, x.start + 9, at, upright=True))
         if axis.label and named:
-            label = _fit(axis.label, self.width, self.text)
+            label = fit(axis.label, self.width, self.text)
             self.items.append(Words(x.start, y.end - self.text * 0.5, label, self.text, "mute"))
 
     def _rules(self, x: Scale, top: float, bottom: float) -> None:
@@ -302,8 +311,9 @@ class _FrameLayout:
                 spot = np.array([at]), np.array([knob])
                 self.items.append(Marks(*spot, None, "circle", rule.role, 12.0))
             if rule.slot:
+                ends = x.low, x.high, x.start, x.end
                 self.handles.append(
-                    Handle(rule.slot, at, knob, "round", rule.role, x.low, x.high, x.start, x.end)
+                    Handle(rule.slot, at, knob, "round", rule.role, *ends, log=x.log)
                 )
             wide = text_width(rule.label, self.text)
             right = at + 10 + wide <= self.left + self.width
@@ -314,45 +324,11 @@ class _FrameLayout:
             )
 
 
-def _axis_ticks(axis: Axis, about: int) -> Floats:
-    values = ticks(axis.low, axis.high, about)
-    return np.unique(np.round(values)) if axis.whole else values
-
-
-def marks_on(axis: Axis, about: int) -> list[tuple[float, str]]:
-    """The ticks of a scale with their labels; of days, first days of months or years."""
-    if axis.names:
-        return [(value, shortened(name, 24)) for value, name in axis.names]
-    if axis.days:
-        return day_marks(axis.low, axis.high, about)
-    values = _axis_ticks(axis, about)
-    return list(zip(values.tolist(), tick_labels(values), strict=True))
-
-
-def day_marks(low: float, high: float, about: int) -> list[tuple[float, str]]:
-    """Round dates within [low, high] (days since 1970-01-01), about so many."""
-    days = (high - low) / max(1, about)
-    if days < 25:
-        step = next((s for s in (1, 2, 7, 14) if days <= s * 1.4), 14)
-        first = math.ceil(low / step) * step
-        dates = np.arange(first, math.floor(high) + 1, step).astype("datetime64[D]")
-        return [(float(d.astype(np.int64)), str(d)) for d in dates]
-    months = next((m for m in (1, 2, 3, 6, 12, 24, 60, 120, 240) if days <= m * 30.4 * 1.4), 600)
-    first_month = np.datetime64(math.floor(low), "D").astype("datetime64[M]").astype(np.int64)
-    begin = math.floor(first_month / months) * months
-    made = []
-    for month in range(begin, begin + months * (about * 3 + 3), months):
-        date = np.datetime64(month, "M")
-        day = float(date.astype("datetime64[D]").astype(np.int64))
-        if low <= day <= high:
-            made.append((day, str(date)[:4] if months % 12 == 0 else str(date)))
-    return made
-
-
-def _fit(text: str, width: float, size: float) -> str:
-    """The text, cut with an ellipsis to the width."""
-    if text_width(text, size) <= width:
-        return text
-    while text and text_width(text + "…", size) > width:
-        text = text[:-1]
-    return text.rstrip() + "…"
+def end_handle(slot: str, scale: Scale, x: float, y: float, *, upright: bool = False) -> Handle:
+    """The knob at an end of a scale, which can be dragged half its length beyond that end."""
+    room = (scale.end - scale.start) / 2
+    span = (*scale.beyond(0.5), scale.start - room, scale.end + room)
+    step = 0.0 if scale.log else round_step((scale.high - scale.low) / 100)
+    return Handle(
+        slot, x, y, "square", "mute", *span, 0.0, step, upright=upright, log=scale.log
+    )  # fmt: skip

@@ -19,7 +19,7 @@ SHAPES = ("circle", "square", "triangle", "diamond", "cross", "down", "star", "b
 
 @dataclass(frozen=True)
 class Axis:
-    """A straight scale from low to high (low < high, finite) with its label."""
+    """A scale from low to high (low < high, finite) with its label."""
 
     low: float
     high: float
@@ -32,6 +32,10 @@ class Axis:
     """Whether there is no scale at all, as under a ring."""
     days: bool = False
     """Whether its numbers are days since 1970-01-01."""
+    log: bool = False
+    """Whether equal ratios are equally long; then low > 0."""
+    cut: bool = False
+    """Whether its ends were set, so that what lies beyond them is not drawn."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -277,6 +281,10 @@ class Frame:
     square: SquareHandle | None = None
     ends: tuple[str, str] = ("", "")
     """The slots that the ends of the axis set when they are dragged; empty for none."""
+    rise: tuple[str, str] = ("", "")
+    """The same for the ends of the vertical scale."""
+    turned: bool = False
+    """Whether the scale stands upright, and the panels side by side along it."""
 
 
 @dataclass(frozen=True)
@@ -306,6 +314,12 @@ def shape_of(code: int) -> str:
 
 def role_of(code: int) -> str:
     return f"category-{code % 8}"
+
+
+def log_span(values: Floats, pad: float = 0.04) -> tuple[float, float]:
+    """Ends of a logarithmic axis that holds values above 0 with a little room."""
+    low, high = span(np.log(values), pad)
+    return max(float(np.exp(low)), 5e-324), min(float(np.exp(high)), 1.7e308)
 
 
 def span(values: Floats, pad: float = 0.04) -> tuple[float, float]:

@@ -402,12 +402,10 @@ class EntryPage(QWidget):
             others = np.setdiff1d(np.flatnonzero(table.in_use), rows)
             self._set_aside(others)
 
-    def _zoom(self, low: float, high: float) -> None:
-        """Other ends for the axis of the picture, as slots of the statement."""
+    def _zoom(self, ends: dict[str, Any]) -> None:
+        """Other ends for the axes of the picture, as slots of the statement."""
         if self.entry is None or not hasattr(self.entry.statement, "low"):
             return
-        whole = low != low
-        ends: dict[str, Any] = {"low": None if whole else low, "high": None if whole else high}
         statement = replace(self.entry.statement, **ends)
         self.session.do(ChangeEntry(replace(self.entry, statement=statement)))
 

@@ -16,12 +16,14 @@ from theoros.answer.wording import counted
 from theoros.desk.column_mime import COLUMN_MIME
 from theoros.desk.paint import paint, paint_handle, paint_item
 from theoros.desk.theme import SCALES, Theme
+from theoros.desk.zoom import ZOOMED, Zoom
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 
 GLIDE_MS = 320
 MOST_GLIDING = 3000
 """With more marks than this the new picture is cut to at once."""
+_ARROWS = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down)
 KEY_STEP = 0.01
 """What an arrow key moves a handle by, as a share of the axis."""
 
@@ -42,8 +44,8 @@ class PictureView(QWidget):
     """An entry of the legend, to be hidden or shown again."""
     column_dropped = Signal(str, str, str)
     """The zone it was dropped on (axis, panels, key or middle), table and column."""
-    zoom_wanted = Signal(float, float)
-    """Ends of the horizontal axis; not numbers for those that show everything."""
+    zoom_wanted = Signal(dict)
+    """Ends of the axes by their slots; None for those that show everything."""
     label_wanted = Signal(str)
     """The words that were double-clicked: "title", or "axis"."""
 
@@ -221,10 +223,12 @@ class PictureView(QWidget):
     # hand
 
     def _handle_at(self, at: QPointF) -> Handle | None:
-        for handle in self.drawing.handles if self.drawing else ():
-            if abs(handle.x - at.x()) <= 10 and abs(handle.y - at.y()) <= 10:
-                return handle
-        return None
+        near = [
+            (abs(handle.x - at.x()) + abs(handle.y - at.y()), place, handle)
+            for place, handle in enumerate(self.drawing.handles if self.drawing else ())
+            if abs(handle.x - at.x()) <= 10 and abs(handle.y - at.y()) <= 10
+        ]
+        return min(near)[2] if near else None
 
     def _key_at(self, at: QPointF) -> str | None:
         for spot in self.drawing.keys if self.drawing else ():
@@ -243,13 +247,16 @@ class PictureView(QWidget):
     def mouseMoveEvent(self, event) -> None:
         at = event.position()
         if self._dragged is not None:
-            self.handle_moved.emit(self._dragged.slot, self._dragged.value_at(at.x()), False)
+            self.handle_moved.emit(self._dragged.slot, _value(self._dragged, at), False)
         elif self._from is not None:
             self._to = at
             self.update()
         elif self.drawing is not None:
-            on_handle = self._handle_at(at) is not None
-            shape = Qt.CursorShape.SizeHorCursor if on_handle else Qt.CursorShape.ArrowCursor
+            handle = self._handle_at(at)
+            shape = Qt.CursorShape.ArrowCursor
+            if handle is not None:
+                upright = handle.upright
+                shape = Qt.CursorShape.SizeVerCursor if upright else Qt.CursorShape.SizeHorCursor
             self.setCursor(shape)
             row = self.drawing.nearest(at.x(), at.y(), 8)
             if row is None:
@@ -260,7 +267,7 @@ class PictureView(QWidget):
     def mouseReleaseEvent(self, event) -> None:
         if self._dragged is not None:
             handle, self._dragged = self._dragged, None
-            self.handle_moved.emit(handle.slot, handle.value_at(event.position().x()), True)
+            self.handle_moved.emit(handle.slot, _value(handle, event.position()), True)
         elif self._from is not None and self.drawing is not None:
             begin, self._from = self._from, None
             end = event.position()
@@ -278,39 +285,36 @@ class PictureView(QWidget):
             self.update()
 
     def wheelEvent(self, event) -> None:
-        """Ctrl and the wheel draw the axis nearer around the hand; Shift moves along it."""
+        """Ctrl and the wheel draw the axes nearer around the hand; Shift moves along them."""
         if self.drawing is None or not (self.zoomable and event.modifiers()):
             event.ignore()
             return
-        low, high, left, right = self._ends()
         control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
         turn = (event.angleDelta().y() or event.angleDelta().x()) / 120
-        if control:
-            at = min(max((event.position().x() - left) / (right - left), 0.0), 1.0)
-            factor = 0.8**turn
-            centre = low + at * (high - low)
-            low, high = centre - (centre - low) * factor, centre + (high - centre) * factor
-        else:
-            step = (high - low) * 0.1 * turn
-            low, high = low - step, high - step
-        self.zoom_wanted.emit(*_rounded(low, high))
+        ends: dict[str, float] = {}
+        for first, last in ZOOMED:
+            scale = self._scale(first)
+            if scale is None:
+                continue
+            at = event.position().y() if scale.upright else event.position().x()
+            if control:
+                ends |= scale.drawn_nearer(first, last, scale.share(at), 0.8**turn)
+            elif first == "low":
+                ends |= scale.moved(first, last, -0.1 * turn)
+        self.zoom_wanted.emit(ends)
         event.accept()
 
     @property
     def zoomable(self) -> bool:
         """Whether the picture has an axis with ends that are slots."""
-        return any(
-            h.slot in ("low", "high") for h in (self.drawing.handles if self.drawing else ())
-        )
+        return self._scale("low") is not None
 
-    def _ends(self) -> tuple[float, float, float, float]:
-        """The ends of the axis, in units and in pixels."""
-        assert self.drawing is not None
-        handle = next(h for h in self.drawing.handles if h.slot == "low")
-        # a handle reaches half an axis beyond either end
-        span, room = (handle.high - handle.low) / 2, (handle.right - handle.left) / 2
-        low, left = handle.low + span / 2, handle.left + room / 2
-        return low, low + span, left, left + room
+    def _scale(self, slot: str) -> Zoom | None:
+        """The axis whose lower end is this slot."""
+        for handle in self.drawing.handles if self.drawing else ():
+            if handle.slot == slot:
+                return Zoom.of(handle)
+        return None
 
     def contextMenuEvent(self, event) -> None:
         """What can be done with the rows that are selected, or with the one under the hand."""
@@ -326,8 +330,7 @@ class PictureView(QWidget):
             action.setEnabled(bool(rows.size))
         if self.zoomable:
             menu.addSeparator()
-            nothing = float("nan")
-            menu.addAction("Show the whole axis", lambda: self.zoom_wanted.emit(nothing, nothing))
+            menu.addAction("Show the whole axis", self._show_all)
         menu.exec(event.globalPos())
 
     def mouseDoubleClickEvent(self, event) -> None:
@@ -372,12 +375,14 @@ class PictureView(QWidget):
             self._focus_handle = (self._focus_handle + by) % len(handles)
             self._show_focus = True
             self.update()
-        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and 0 <= self._focus_handle < len(handles):
+        elif key in _ARROWS and 0 <= self._focus_handle < len(handles):
             handle = handles[self._focus_handle]
-            step = max(handle.step * (handle.right - handle.left) / (handle.high - handle.low),
-                       (handle.right - handle.left) * KEY_STEP)  # fmt: skip
-            x = handle.x + (step if key == Qt.Key.Key_Right else -step)
-            self.handle_moved.emit(handle.slot, handle.value_at(x), True)
+            room = handle.right - handle.left
+            per_step = 0.0 if handle.log else handle.step * room / (handle.high - handle.low)
+            step = max(abs(per_step), abs(room) * KEY_STEP) * (1 if room > 0 else -1)
+            more = key in (Qt.Key.Key_Right, Qt.Key.Key_Up)
+            moved = handle.place + (step if more else -step)
+            self.handle_moved.emit(handle.slot, handle.value_at(moved), True)
         elif self._plain_zoom(key):
             pass
         elif key == Qt.Key.Key_Escape and self._selected.size:
@@ -389,16 +394,21 @@ class PictureView(QWidget):
         """+ and − draw the axis nearer or back, 0 shows it whole."""
         if not self.zoomable:
             return False
-        low, high, _, _ = self._ends()
         if key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal, Qt.Key.Key_Minus):
             factor = 1.25 if key == Qt.Key.Key_Minus else 0.8
-            middle, half = (low + high) / 2, (high - low) / 2 * factor
-            self.zoom_wanted.emit(*_rounded(middle - half, middle + half))
+            ends: dict[str, float] = {}
+            for first, last in ZOOMED:
+                scale = self._scale(first)
+                ends |= scale.drawn_nearer(first, last, 0.5, factor) if scale else {}
+            self.zoom_wanted.emit(ends)
             return True
         if key == Qt.Key.Key_0:
-            self.zoom_wanted.emit(float("nan"), float("nan"))
+            self._show_all()
             return True
         return False
+
+    def _show_all(self) -> None:
+        self.zoom_wanted.emit({slot: None for pair in ZOOMED for slot in pair})
 
     def focusOutEvent(self, event) -> None:
         self._focus_handle = -1
@@ -414,9 +424,5 @@ class PictureView(QWidget):
         self.update()
 
 
-def _rounded(low: float, high: float) -> tuple[float, float]:
-    """Ends of an axis with no more figures than its length needs."""
-    from theoros.numeric.bins import round_step
-
-    step = round_step(max((high - low) / 200, 1e-300))
-    return round(low / step) * step, round(high / step) * step
+def _value(handle: Handle, at: QPointF) -> float:
+    return handle.value_at(at.y() if handle.upright else at.x())

@@ -17,10 +17,8 @@ from PySide6.QtWidgets import (
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Condition, Link
 from theoros.answer.wording import to_plain
 from theoros.desk.pickers import PickList, PickMany
-from theoros.desk.statement_bar import as_typed
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import LinkButton, button, clear, column, form, heading, mute, prose
-from theoros.table.kinds import NotAValue, parse_number
 from theoros.verbs.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText
 
 TONES = {"holds": "good", "fails": "bad", "judge": "warn"}
@@ -216,7 +214,7 @@ class NumberField(QLineEdit):
         super().__init__(slot.shown if slot.value is not None else "")
         self.slot, self._set = slot, set_slot
         self.setObjectName(f"setting-{slot.name}")
-        self.setPlaceholderText("automatic")
+        self.setPlaceholderText(slot.shown if slot.value is None else "")
         self.setAccessibleName(slot.label)
         assert isinstance(slot.holds, TypeNumber)
         self.setToolTip(f"{slot.holds.range_words} {slot.holds.help}".strip())
@@ -226,17 +224,7 @@ class NumberField(QLineEdit):
     def _typed(self) -> None:
         holds = self.slot.holds
         assert isinstance(holds, TypeNumber)
-        text = self.text().strip().removesuffix(holds.unit).strip()
-        value: float | None = None
-        problem = ""
-        if text:
-            try:
-                value = parse_number(text)
-            except NotAValue as wrong:
-                problem = f"{wrong}. {holds.range_words}"
-        if value is not None and holds.whole and value == int(value):
-            value = int(value)
-        problem = problem or holds.problem(value)
+        value, problem = holds.read(self.text())
         self.setProperty("wrong", bool(problem))
         self.style().polish(self)
         if problem:
@@ -247,7 +235,7 @@ class NumberField(QLineEdit):
 
     def keyPressEvent(self, event) -> None:
         if event.key() == Qt.Key.Key_Escape:
-            self.setText(as_typed(self.slot.value) if self.slot.value is not None else "")
+            self.setText(self.slot.holds.typed(self.slot.value))
             self.setProperty("wrong", False)
             self.style().polish(self)
             return

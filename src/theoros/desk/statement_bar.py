@@ -22,11 +22,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from theoros.answer.wording import exact
 from theoros.desk.formula_edit import FormulaEdit, pointed
 from theoros.desk.pickers import PickList, PickMany
 from theoros.desk.theme import Theme
-from theoros.table.kinds import NotAValue, parse_number
 from theoros.verbs.slots import (
     Phrase,
     Pick,
@@ -325,7 +323,7 @@ class StatementBar(QWidget):
                 completer.popup().setObjectName("completions")
                 self.editor.setCompleter(completer)
         else:
-            self.editor = QLineEdit("" if value is None else as_typed(value), self)
+            self.editor = QLineEdit(holds.typed(value), self)
         self.editor.setFont(self.theme.font(self._size - 3))
         self.editor.setAccessibleName(button.slot.label)
         self.editor.setAccessibleDescription(_said_of(holds))
@@ -380,20 +378,9 @@ class StatementBar(QWidget):
             self._typed_text(slot, slot.holds, leaving=leaving)
             return
         assert isinstance(slot.holds, TypeNumber)
-        text = self.editor.text().strip().removesuffix(slot.holds.unit).strip()
-        value: float | None
-        problem = ""
-        if not text:
-            value = None
-            problem = "" if slot.holds.auto else f"{slot.label}: {slot.holds.range_words}"
-        else:
-            try:
-                value = parse_number(text)
-            except NotAValue as wrong:
-                value, problem = None, f"{wrong}. {slot.holds.range_words}"
-        if slot.holds.whole and value is not None and value == int(value):
-            value = int(value)
-        problem = problem or slot.holds.problem(value)
+        value, problem = slot.holds.read(self.editor.text())
+        if problem and not self.editor.text().strip():
+            problem = f"{slot.label}: {problem}"
         if problem and not leaving:
             self.editor.setProperty("wrong", True)
             self.editor.style().polish(self.editor)
@@ -455,9 +442,3 @@ def _said_of(holds: TypeNumber | TypeText) -> str:
     if isinstance(holds, TypeNumber):
         return f"{holds.range_words} {holds.help}".strip()
     return holds.help
-
-
-def as_typed(value: float) -> str:
-    """A number as somebody would type it, without the marks of typesetting."""
-    text = exact(float(value))
-    return repr(value) if "×" in text else text.replace("−", "-").replace("\u202f", "")

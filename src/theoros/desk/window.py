@@ -152,7 +152,6 @@ class Window(QMainWindow):
         self.table_page.sheet.name_wanted.connect(self._name_column)
         self.table_page.arrange_wanted.connect(self.asking.arrange)
         self.table_page.row_by_row_wanted.connect(self.show_row_by_row)
-        self.entry_page.statement_wanted.connect(self.asking.add_entry)
         self.table_page.save_wanted.connect(self.files.save_table)
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
         self.side_work.failed.connect(self._side_failed)
@@ -247,6 +246,7 @@ class Window(QMainWindow):
         from theoros.desk.entry_page import EntryPage
 
         page = EntryPage(self.session, self.theme, self.answers)
+        page.statement_wanted.connect(self.asking.add_entry)
         self.pages.addWidget(page)
         # in a turn of its own, so that the picture is up before the words are laid out; while a
         # handle is dragged the words wait until the hand rests

@@ -30,6 +30,23 @@ def ticks(low: float, high: float, about: int) -> Floats:
     return whole / round(1 / step) if 1e-15 < step < 1 else whole * step
 
 
+def log_ticks(low: float, high: float, about: int) -> Floats:
+    """Round numbers within [low, high] (0 < low) for a logarithmic scale, about so many.
+
+    Powers of ten, every second or third of them over many decades; with 2 and 5 times each over
+    few; round steps within less than one decade.
+    """
+    decades = math.log10(high) - math.log10(low)
+    if decades < 1:
+        return ticks(low, high, about)
+    every = max(1, math.ceil(decades / max(1, about)))
+    factors = (1.0, 2.0, 5.0) if decades * 3 <= about else (1.0,)
+    first, last = math.floor(math.log10(low)), math.ceil(math.log10(high))
+    powers = [power for power in range(first, last + 1) if power % every == 0]
+    made = np.array([float(f"{factor:g}e{power}") for power in powers for factor in factors])
+    return made[(made >= low * (1 - 1e-9)) & (made <= high * (1 + 1e-9))]
+
+
 def default_width(values: Floats) -> float:
     """A round bin width for finite values: Freedman and Diaconis (1981), 5 to 60 bins."""
     n = values.size

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from datetime import date, timedelta
 from typing import Any
 
 from theoros.answer.wording import exact, listed, whole, with_unit
-from theoros.table.kinds import Kind
+from theoros.table.kinds import Kind, NotAValue, parse_date, parse_number
 from theoros.table.table import Column, Table
 
 Tables = Mapping[str, Table]
@@ -51,6 +52,31 @@ class TypeNumber:
     unit: str = ""
     auto: bool = False
     help: str = ""
+    days: bool = False
+    """Whether it is a date, typed as one; the number is its days since 1970-01-01."""
+
+    def read(self, text: str) -> tuple[float | None, str]:
+        """The number that was typed, and what is wrong with it; empty text stands for None."""
+        text = text.strip().removesuffix(self.unit).strip()
+        value: float | None = None
+        if not text:
+            return None, self.problem(None) and self.range_words
+        try:
+            value = (parse_date(text) - date(1970, 1, 1)).days if self.days else parse_number(text)
+        except NotAValue as wrong:
+            return None, f"{wrong}. {self.range_words}"
+        if self.whole and value == int(value):
+            value = int(value)
+        return value, self.problem(value)
+
+    def typed(self, value: float | None) -> str:
+        """A value as somebody would type it, without the marks of typesetting."""
+        if value is None:
+            return ""
+        if self.days:
+            return (date(1970, 1, 1) + timedelta(days=round(value))).isoformat()
+        text = exact(float(value))
+        return repr(value) if "×" in text else text.replace("−", "-").replace("\u202f", "")
 
     def problem(self, value: object) -> str:
         """Why it cannot hold the value, with the range that it can; empty if it can."""
@@ -71,6 +97,8 @@ class TypeNumber:
     @property
     def range_words(self) -> str:
         """ "Type a whole number from 1 to 100 000." """
+        if self.days:
+            return "Type a date, such as 2026-03-01."
         what = "a whole number" if self.whole else "a number"
 
         def bound(value: float) -> str:

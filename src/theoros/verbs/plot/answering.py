@@ -9,6 +9,7 @@ from theoros.answer.picture import Frame, Picture
 from theoros.answer.wording import (
     between_data,
     counted,
+    exact,
     listed,
     number,
     percent,
@@ -17,13 +18,12 @@ from theoros.answer.wording import (
 )
 from theoros.heavy import np
 from theoros.numeric.bins import MOST_BINS, round_step
-from theoros.numeric.correlation import pearson
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
 from theoros.verbs.groups import Split, split
 from theoros.verbs.pictures import describe_groups, dots_frame
 from theoros.verbs.plot.comparing import compared
-from theoros.verbs.plot.pairs import Pairs, pairs
+from theoros.verbs.plot.pair_words import answer_pairs, said_beyond
 from theoros.verbs.plot.plotted import Plotted, PlottedCounts, plotted_counts, plotted_number
 from theoros.verbs.plot.sentence import number_text
 from theoros.verbs.plot.shape import shapes
@@ -51,7 +51,7 @@ def plotted(statement: PlotStatement, tables: Tables) -> Answer:
     elif subject in ("category", "two categories"):
         made = _category(statement, table)
     else:
-        made = _pairs(statement, table)
+        made = answer_pairs(statement, table)
     answer = replace(made, caption=statement.text(tables))
     if statement.heading and answer.picture is not None and answer.picture.frames:
         answer = replace(answer, picture=replace(answer.picture, title=statement.heading))
@@ -69,7 +69,7 @@ def _number(statement: PlotStatement, table: Table) -> Answer:
     reading = _read_groups(statement, table, p.cases)
     if said:
         reading = replace(reading, paragraphs=(*reading.paragraphs, *said))
-    sides = _side_words(p)
+    sides = _side_words(p) + _below_words(p)
     if sides:
         reading = replace(reading, paragraphs=(*sides, *reading.paragraphs))
     outside = _outside(p, frames)
@@ -84,10 +84,7 @@ def _outside(p: Plotted, frames: tuple[Frame, ...]) -> tuple[str, ...]:
     if p.statement.low is None and p.statement.high is None:
         return ()
     axis = frames[0].x
-    beyond = int(((p.values < axis.low) | (p.values > axis.high)).sum())
-    if not beyond:
-        return ()
-    return (f"{counted(beyond, 'case')} {'lies' if beyond == 1 else 'lie'} beyond the axis.",)
+    return said_beyond(int(((p.values < axis.low) | (p.values > axis.high)).sum()), "case")
 
 
 def _side_words(p: Plotted) -> list[str]:
@@ -119,6 +116,22 @@ def _side_words(p: Plotted) -> list[str]:
                 f"{amount(cuts[1])}."
             )
     return made[:4]
+
+
+def _below_words(p: Plotted) -> list[str]:
+    """What the reading line of cumulative steps says, in words."""
+    at = p.statement.read
+    if at is None or "read" not in p.statement.uses:
+        return []
+    amount = with_unit(exact(at), p.column.unit)
+    made = []
+    for group in p.cases.groups[:4]:
+        n = group.values.size
+        if n:
+            whose = counted(n, p.table.noun) if not group.label else group.phrase
+            share = percent(int((group.values <= at).sum()), n)
+            made.append(f"Of the {whose}, {share} have {amount} or less.")
+    return made
 
 
 def _category(statement: PlotStatement, table: Table) -> Answer:
@@ -189,58 +202,6 @@ def count_reading(p: PlottedCounts, *, describing: bool = False) -> Reading:
         elif len(full) > 1:
             headline = f"The shares of every {what} are the same in all groups."
     return Reading(headline, tuple(paragraphs), next=links)
-
-
-def _pairs(statement: PlotStatement, table: Table) -> Answer:
-    p = pairs(statement, table)
-    frames = shapes()[statement.shape].draw(p)
-    points = counted(p.count, "point")
-    kind = "Scatter" if statement.shape == "scatter" else "Line"
-    alt = f"{kind} of {statement.what} against {p.against}, {points}."
-    if statement.shape == "scatter":
-        reading = _read_scatter(statement, table, p.x, p.y)
-        if p.count > 2 and np.ptp(p.x) > 0 and np.ptp(p.y) > 0:
-            alt += f" r = {number(pearson(p.x, p.y), 2)}."
-    else:
-        reading = _read_line(p)
-    return Answer(
-        "", picture=Picture(frames, p.keys, alt), reading=reading, used=p.count,
-        left_out=p.left_out,
-    )  # fmt: skip
-
-
-def _read_line(p: Pairs) -> Reading:
-    """Where a line is highest and lowest, and where it ends."""
-    column, places = p.table.column(str(p.statement.what)), p.table.decimals(str(p.statement.what))
-    x, y = p.x, p.y
-
-    def amount(value: float) -> str:
-        return with_unit(between_data(value, places), column.unit)
-
-    def where(at: int) -> str:
-        if p.across.days:
-            return f"on {np.datetime64(int(x[at]), 'D')}"
-        if p.statement.against is None:
-            return f"in row {int(x[at])}"
-        across = p.table.column(p.statement.against)
-        value = between_data(float(x[at]), p.table.decimals(across.name))
-        return f"at {with_unit(value, across.unit)}"
-
-    top, bottom = int(np.argmax(y)), int(np.argmin(y))
-    if y[top] == y[bottom]:
-        return Reading(f"{sentence_case(column.name)} is {amount(float(y[0]))} throughout.")
-    headline = (
-        f"The highest value of {column.name} is {amount(float(y[top]))}, {where(top)}; the lowest "
-        f"is {amount(float(y[bottom]))}, {where(bottom)}."
-    )
-    order = np.argsort(x, kind="stable")
-    first, last = float(y[order[0]]), float(y[order[-1]])
-    change = "the same as at the beginning" if first == last else (
-        f"{'more' if last > first else 'less'} than the {amount(first)} at the beginning"
-    )  # fmt: skip
-    if len(p.groups) > 1 or p.keys:
-        return Reading(headline)
-    return Reading(headline, (f"At the end it is {amount(last)}, {change}.",))
 
 
 def _check_bins(width: float | None, values: np.ndarray) -> None:
@@ -340,32 +301,6 @@ def _describe_link(statement: PlotStatement) -> Link:
         and_by=statement.and_by,
     )  # fmt: skip
     return Link(label, statement=made)
-
-
-def _read_scatter(statement: PlotStatement, table: Table, x: np.ndarray, y: np.ndarray) -> Reading:
-    n = int(x.size)
-    what, against = statement.what, statement.against
-    paragraphs = [f"Each point is one {table.noun}, {counted(n, 'point')} in all."]
-    if n < 3 or np.ptp(x) == 0 or np.ptp(y) == 0:
-        flat = what if n and np.ptp(y) == 0 else against
-        headline = f"{sentence_case(str(flat))} is the same in every row: nothing can vary with it."
-        if n < 3:
-            headline = f"{sentence_case(counted(n, 'point'))}: too few to speak of a pattern."
-    else:
-        r = pearson(x, y)
-        if abs(r) < 0.1:
-            headline = (
-                f"{sentence_case(str(what))} shows almost no straight-line trend with {against}."
-            )
-        else:
-            way = "higher" if r > 0 else "lower"
-            how = "strongly" if abs(r) >= 0.8 else "moderately" if abs(r) >= 0.5 else "weakly"
-            headline = f"{sentence_case(str(what))} tends to be {way} where {against} is higher."
-            paragraphs.append(
-                f"The points follow a straight line {how}: r\u00a0=\u00a0{number(r, 2)}. "
-                f"That they go together does not show that one causes the other."
-            )
-    return Reading(headline, tuple(paragraphs))
 
 
 def column_answer(table: Table, name: str) -> tuple[Picture, tuple[tuple[str, Cell], ...]]:

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from theoros.answer.parts import CannotAnswer
-from theoros.answer.picture import Axis, Key, span
-from theoros.answer.wording import counted, listed
+from theoros.answer.picture import Axis, Key
+from theoros.answer.wording import between_data, counted, exact, listed, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.groups import MOST_GROUPS, grouping, said_unused, unit_of_count, workable
-from theoros.verbs.plot.plotted import MOST_COLOURS, colours
+from theoros.verbs.plot.plotted import MOST_ACROSS, MOST_COLOURS, axis_for, colours
+from theoros.verbs.plot.reading_line import height_at
 from theoros.verbs.plot.statement import PlotStatement
 
 
@@ -28,6 +29,14 @@ class PairGroup:
     """The colour of each pair; all 0 for one colour."""
 
 
+@dataclass(frozen=True)
+class PairColumn:
+    """The groups of one level of the second category; all of them where there is none."""
+
+    title: str
+    groups: tuple[PairGroup, ...]
+
+
 @dataclass(frozen=True, eq=False)
 class Pairs:
     """Pairs of values with their scales and colours."""
@@ -41,6 +50,60 @@ class Pairs:
     left_out: tuple[str, ...]
     against: str
     """What lies along the axis, in words."""
+
+    @property
+    def read_at(self) -> float | None:
+        """Where the reading line stands; None where there is none."""
+        return self.statement.read if "read" in self.statement.uses else None
+
+    def said_at(self, x: float | None) -> str:
+        """A value along the axis, in words."""
+        if x is None:
+            return ""
+        if self.across.days:
+            return str(np.datetime64(round(x), "D"))
+        column = self.table.by_name.get(self.statement.against or "")
+        return with_unit(exact(x), column.unit) if column else f"row {exact(x)}"
+
+    def readings(self, group: PairGroup, at: float) -> tuple[tuple[float, str, str], ...]:
+        """What the lines of a panel say at a value, as words beside the reading line."""
+        said = self.heights(group, at)
+        texts = [f"{name}: {text}" if name else text for name, text in said]
+        return ((at, ", ".join(texts) or "no value here", "start"),)
+
+    def heights(self, group: PairGroup, at: float) -> list[tuple[str, str]]:
+        """The height of each line at a value, by the name of its colour, in words."""
+        what = self.table.column(str(self.statement.what))
+        places = self.table.decimals(what.name)
+        made = []
+        for code in np.unique(group.codes).tolist():
+            here = np.flatnonzero(group.codes == code)
+            order = here[np.argsort(group.x[here], kind="stable")]
+            found = height_at(group.x[order], group.y[order], at)
+            if found is not None:
+                name = self.keys[code].label if self.keys else ""
+                made.append((name, with_unit(between_data(found, places), what.unit)))
+        return made
+
+    @property
+    def columns(self) -> tuple[PairColumn, ...]:
+        """The panels in columns, where a second category with few levels makes some."""
+        s = self.statement
+        first = self.table.levels(s.by) if s.by and s.and_by else ()
+        second = self.table.levels(s.and_by) if s.by and s.and_by else ()
+        if not 0 < len(second) <= MOST_ACROSS:
+            return (PairColumn("", self.groups),)
+        known = {group.label: group for group in self.groups}
+        none = np.zeros(0, dtype=np.int64)
+        nothing = PairGroup("", none.astype(np.float64), none.astype(np.float64), none, none)
+        rows = [one for one in first if any(f"{one}, {two}" in known for two in second)]
+        return tuple(
+            PairColumn(
+                two,
+                tuple(replace(known.get(f"{one}, {two}", nothing), label=one) for one in rows),
+            )
+            for two in second
+        )
 
     @property
     def count(self) -> int:
@@ -78,9 +141,14 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
     every_x = np.concatenate([group.x for group in made])
     every_y = np.concatenate([group.y for group in made])
     label = table.column(against).label if against else "row"
-    across = Axis(*span(every_x), label, days=days)
     names = [what, *statement.also]
-    up = Axis(*span(every_y), table.column(what).label if len(names) == 1 else listed(names))
+    risen = table.column(what).label if len(names) == 1 else listed(names)
+    s = statement
+    across = axis_for(
+        every_x, label, s.against_log and not days and s.against is not None,
+        ("against_log", "low", "high"), (s.low, s.high), days=days,
+    )  # fmt: skip
+    up = axis_for(every_y, risen, s.what_log, ("what_log", "bottom", "top"), (s.bottom, s.top))
     return Pairs(
         statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said
     )

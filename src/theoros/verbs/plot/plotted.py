@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from theoros.answer.parts import CannotAnswer
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Spots, span
+from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Spots, log_span, span
 from theoros.answer.wording import counted, exact, listed, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
@@ -21,6 +21,46 @@ from theoros.verbs.plot.statement import PlotStatement
 MOST_COLOURS = 8
 MOST_ACROSS = 6
 """Columns of panels that a second category may make."""
+
+
+def axis_for(
+    values: Floats,
+    label: str,
+    log: bool,
+    slots: tuple[str, str, str],
+    ends: tuple[float | None, float | None] = (None, None),
+    around: tuple[float, float] | None = None,
+    *,
+    days: bool = False,
+) -> Axis:
+    """The axis for values: its ends as given, else as far as they reach (or `around`).
+
+    `slots` name what says whether it is logarithmic, and its two ends. Raises CannotAnswer.
+    """
+    if log and values.size and float(values.min()) <= 0:
+        count = int((values <= 0).sum())
+        have = "is one such" if count == 1 else f"are {whole(count)} such"
+        raise CannotAnswer(
+            f"A logarithmic scale has no place for 0 or less, and in {label} there {have}. Choose "
+            f"the even scale, or keep only the rows where it is above 0.",
+            slots[0],
+        )
+    reach = around or (log_span(values) if log else span(values))
+    first = reach[0] if ends[0] is None else ends[0]
+    last = reach[1] if ends[1] is None else ends[1]
+    if log and first <= 0:
+        raise CannotAnswer(
+            f"A logarithmic scale cannot begin at {exact(first)}: it has no place for 0 or less. "
+            f"Choose a beginning above 0, or leave it automatic.",
+            slots[1],
+        )
+    if not first < last:
+        raise CannotAnswer(
+            f"The axis would end at {exact(last)}, before it begins at {exact(first)}. Choose "
+            f"other ends, or leave them automatic.",
+            slots[1] if ends[0] is not None else slots[2],
+        )
+    return Axis(float(first), float(last), label, days=days, log=log, cut=ends != (None, None))
 
 
 @dataclass(frozen=True)
@@ -76,6 +116,11 @@ class Plotted:
         low = float(self.values.min()) if self.values.size else 0.0
         return float(np.floor(low / self.width + 1e-9) * self.width)
 
+    @property
+    def turned(self) -> bool:
+        """Whether the groups stand side by side over an upright scale."""
+        return self.statement.side_by_side and "turn" in self.statement.uses
+
     def colours(self, rows: Ints) -> Ints:
         """The codes of these rows; all 0 for one colour."""
         return self.codes[rows] if self.codes is not None else np.zeros_like(rows)
@@ -85,17 +130,12 @@ class Plotted:
 
     def axis(self, low: float | None = None, high: float | None = None) -> Axis:
         """The scale of the values, its ends those of the statement where it gives them."""
-        ends = span(self.values)
-        first, last = (ends[0] if low is None else low), (ends[1] if high is None else high)
-        first = self.statement.low if self.statement.low is not None else first
-        last = self.statement.high if self.statement.high is not None else last
-        if not first < last:
-            raise CannotAnswer(
-                f"The axis would end at {exact(last)}, before it begins at {exact(first)}. Choose "
-                f"other ends, or leave them automatic.",
-                "low" if self.statement.low is not None else "high",
-            )
-        return Axis(float(first), float(last), self.label or self.column.label)
+        s, label = self.statement, self.label or self.column.label
+        log = s.what_log and "log" in s.uses
+        around = None if low is None or high is None else (low, high)
+        return axis_for(
+            self.values, label, log, ("what_log", "low", "high"), (s.low, s.high), around
+        )  # fmt: skip
 
     def whole_bins(self) -> tuple[float, float]:
         """Ends of an axis that holds whole bins, so that no mark stands outside it."""
@@ -132,9 +172,10 @@ class Plotted:
                     own += self._marks(group, boxes=boxes)
                 count = f"n = {whole(group.values.size)}"
                 named = labelled and (at == 0 or group.label)
+                every = at == 0 or len(self.across) == 1 or self.turned
                 if not named:
                     panels.append(Panel(tuple(own)))
-                elif at == 0 or len(self.across) == 1:
+                elif every:
                     panels.append(Panel(tuple(own), group.label, count))
                 else:
                     panels.append(Panel(tuple(own), "", count))
@@ -143,6 +184,7 @@ class Plotted:
             made.append(
                 replace(
                     base, x=axis, panels=tuple(panels), title=title, show_y=show_y,
+                    turned=self.turned,
                     rules=(*base.rules, *self._rules()),
                     share=1.25 if at == 0 and len(self.across) > 1 and labelled else 1.0,
                     square=base.square if at == 0 else None,

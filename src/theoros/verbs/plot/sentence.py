@@ -178,7 +178,7 @@ def asides(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
     table = tables.get(s.table)
     unit = _unit(table, s.what)
     subject = s.subject(table)
-    made = list(and_by_aside(s, tables)) if subject == "number" else []
+    made = list(and_by_aside(s, tables)) if subject not in ("category", "two categories") else []
     if subject in ("number", "two numbers", "over time") and not (s.by or s.also):
         made.append(_also_slot(s, tables))
     if "bins" in s.uses:
@@ -187,15 +187,16 @@ def asides(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
             help="Where the first bin begins. Leave it empty for a multiple of the width.",
         )  # fmt: skip
         made.append(number_slot("start", "first bin starts at", s.start, holds))
+    if "turn" in s.uses and (s.by or s.also):
+        made.append(choice_slot("side_by_side", "the groups", s.side_by_side, _GROUPS))
     if "cut" in s.uses:
         if s.cut is None:
             made.append(_cut_slot(s, "cut", tables))
         elif s.cut2 is None:
             made.append(_cut_slot(s, "cut2", tables))
-    if "ends" in s.uses:
-        ends = TypeNumber(unit=unit, auto=True, help="Leave it empty to show every case.")
-        made.append(number_slot("low", "axis from", s.low, ends))
-        made.append(number_slot("high", "axis to", s.high, ends))
+    if "read" in s.uses:
+        made.append(_read_slot(s, table))
+    made += _axis_slots(s, table)
     if "marks" in s.uses and {"boxes", "plain boxes"} & set(s.marks):
         made.append(rule_slot(s.quartiles))
         made += _comparing(s, table)
@@ -204,6 +205,49 @@ def asides(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
     title = TypeText("A title above the picture.", longest=200)
     made.append(text_slot("heading", "title", s.heading, title, empty="none"))
     return tuple(made)
+
+
+def _read_slot(s: PlotStatement, table: Table | None) -> Slot:
+    along = s.against if s.subject(table) == "over time" else s.what
+    if kind_of(table, along) is Kind.DATE:
+        holds = TypeNumber(auto=True, help="Says the value of every curve then.", days=True)
+        day = "none" if s.read is None else str(np.datetime64(round(s.read), "D"))
+        return number_slot("read", "reading line", s.read, holds, day)
+    holds = TypeNumber(
+        unit=_unit(table, along), auto=True,
+        help="Says the value of every curve there. Leave it empty for none.",
+    )  # fmt: skip
+    shown = "none" if s.read is None else with_unit(exact(s.read), holds.unit)
+    return number_slot("read", "reading line", s.read, holds, shown)
+
+
+def _axis_slots(s: PlotStatement, table: Table | None) -> list[Slot]:
+    """Kinds and ends of the axes."""
+    pairs = s.subject(table) in ("two numbers", "over time")
+    along = s.against if pairs else s.what
+    made = []
+    if "log" in s.uses:
+        made.append(choice_slot("what_log", f"scale of {s.what}", s.what_log, _STEPS))
+        if pairs and kind_of(table, along) is Kind.NUMBER:
+            made.append(choice_slot("against_log", f"scale of {along}", s.against_log, _STEPS))
+    names = ["low", "high", "bottom", "top"] if pairs else ["low", "high"]
+    names = names if "ends" in s.uses else []
+    labels = {"low": "axis from", "high": "axis to"}
+    if pairs:
+        labels = {
+            "low": f"{along or 'rows'} from", "high": f"{along or 'rows'} to",
+            "bottom": f"{s.what} from", "top": f"{s.what} to",
+        }  # fmt: skip
+    for name in names:
+        column, value = s.what if name in ("bottom", "top") else along, getattr(s, name)
+        days = kind_of(table, column) is Kind.DATE
+        holds = TypeNumber(
+            unit=_unit(table, column), auto=True, help="Leave it empty to show every case.",
+            days=days,
+        )  # fmt: skip
+        shown = holds.typed(value) if days and value is not None else ""
+        made.append(number_slot(name, labels[name], value, holds, shown))
+    return made
 
 
 def _comparing(s: PlotStatement, table: Table | None) -> list[Slot]:
@@ -241,6 +285,14 @@ _SCALES = (
     Option("count", "count"),
     Option("percent", "percent", help="Of the cases of each group."),
     Option("density", "density", help="Share per unit, so that areas are shares."),
+)
+_STEPS = (
+    Option(False, "even", help="Equal differences are equally long."),
+    Option(True, "logarithmic", help="Equal ratios are equally long; only for values above 0."),
+)
+_GROUPS = (
+    Option(False, "one above another", help="Over one level scale."),
+    Option(True, "side by side", help="Beside one upright scale."),
 )
 _PARTS = (
     Option("", "nothing"),

@@ -53,6 +53,12 @@ class PlotStatement(Statement):
     cut2: float | None = None
     low: float | None = None
     high: float | None = None
+    bottom: float | None = None
+    top: float | None = None
+    what_log: bool = False
+    against_log: bool = False
+    read: float | None = None
+    side_by_side: bool = False
     first_part: Part = ""
     second_part: Part = ""
     gap: bool = False
@@ -82,6 +88,11 @@ class PlotStatement(Statement):
         return shape.uses if shape else frozenset()
 
     @property
+    def pairs(self) -> bool:
+        """Whether it sets a number against something else."""
+        return self.shape in TOGETHER
+
+    @property
     def framed(self) -> bool:
         """Whether the ends of its axis can be dragged."""
         return "ends" in self.uses
@@ -91,6 +102,14 @@ class PlotStatement(Statement):
 
     def asides(self, tables: Tables) -> tuple[Slot, ...]:
         return sentence.asides(self, tables)
+
+    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+        """As for every statement; ends of axes are forgotten when the axes become others."""
+        made = super().with_slot(name, value, tables)
+        plot = made.statement
+        if isinstance(plot, PlotStatement) and name == "shape" and plot.pairs != self.pairs:
+            return Mended(replace(plot, read=None)._whole_axes(), made.notes)
+        return made
 
     # mending
 
@@ -119,6 +138,8 @@ class PlotStatement(Statement):
             made = replace(made, what=number)
         made, said = made._fitting_shape(table)
         notes += said
+        if slot == "against":
+            made = replace(made, read=None)._whole_axes()
         if made.shape == "scatter" and (
             made.against is None
             or made.against == made.what
@@ -155,8 +176,11 @@ class PlotStatement(Statement):
         notes = []
         if self.bins is not None or self.start is not None:
             notes.append("The bins are chosen anew for this column.")
-        bare = replace(self, bins=None, start=None, cut=None, cut2=None, low=None, high=None)
-        return bare, notes
+        bare = replace(self, bins=None, start=None, cut=None, cut2=None, read=None)
+        return bare._whole_axes(), notes
+
+    def _whole_axes(self) -> PlotStatement:
+        return replace(self, low=None, high=None, bottom=None, top=None)
 
     def _fitting_shape(self, table: Table) -> tuple[PlotStatement, list[str]]:
         subject = self.subject(table)
@@ -255,6 +279,12 @@ VERB = Verb(
         "cut2": "A second one, for a range.",
         "low": "Where the axis begins. None shows every case.",
         "high": "Where the axis ends.",
+        "bottom": "With “scatter” and “line”: where the vertical axis begins.",
+        "top": "With “scatter” and “line”: where the vertical axis ends.",
+        "what_log": "Whether the scale of the column plotted is logarithmic.",
+        "against_log": "With “scatter” and “line”: whether the horizontal scale is logarithmic.",
+        "read": "A reading line: the value of every curve there is said. None for none.",
+        "side_by_side": "Whether the groups stand side by side over an upright scale.",
         "first_part": "Of two groups, the part of the first box that is shaded.",
         "second_part": "The same for the second.",
         "gap": "Whether the gap between two medians is drawn beside the spread of both boxes.",

@@ -11,9 +11,11 @@ from theoros.answer.picture import (
     Line,
     Points,
     Rings,
+    Said,
     StemLines,
     Under,
 )
+from theoros.answer.wording import exact, percent, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import bin_indices
@@ -22,6 +24,7 @@ from theoros.numeric.stems import stems
 from theoros.verbs.groups import Group
 from theoros.verbs.pictures import MOST_POINTS
 from theoros.verbs.plot.plotted import Plotted
+from theoros.verbs.plot.reading_line import reading_rules
 from theoros.verbs.plot.shape import NUMBER, Shape
 from theoros.verbs.plot.shapes.dots import bin_label, bins_handle
 
@@ -94,6 +97,7 @@ def density(p: Plotted) -> tuple[Frame, ...]:
 def cumulative(p: Plotted) -> tuple[Frame, ...]:
     """For each value the percentage of cases at or below it."""
     up = Axis(0.0, 104.0, "percent at or below")
+    read = p.statement.read
     axis = p.axis()
 
     def lanes(group: Group) -> list[Lane]:
@@ -103,9 +107,15 @@ def cumulative(p: Plotted) -> tuple[Frame, ...]:
             x, share = x[keep], share[keep]
         xs = np.concatenate([[axis.low], np.repeat(x, 2), [axis.high]])
         ys = np.concatenate([[0.0, 0.0], np.repeat(share, 2)]) * 100
-        return [Lane((Line(xs, ys, "data", 2.0),), y=up)]
+        layers: list[Layer] = [Line(xs, ys, "data", 2.0)]
+        if read is not None:
+            below = percent(int((group.values <= read).sum()), group.values.size)
+            layers.append(Said(((read, f"{below} at or below", "start"),)))
+        return [Lane(tuple(layers), y=up)]
 
-    return p.frames(lanes, axis, show_y=True)
+    said = with_unit(exact(read), p.column.unit) if read is not None else ""
+    rules = reading_rules(p.statement, read, said)
+    return p.frames(lanes, axis, show_y=True, frame=Frame(axis, (), rules=rules))
 
 
 def normal_quantiles(p: Plotted) -> tuple[Frame, ...]:
@@ -171,8 +181,6 @@ def stem_and_leaf(p: Plotted) -> tuple[Frame, ...]:
 
 def leaf_words(p: Plotted, most: int) -> str:
     """What a stem and a leaf stand for: "4 | 2 is 42 g"."""
-    from theoros.answer.wording import exact, with_unit
-
     found = [stems(group.values, most) for group in p.groups if group.values.size]
     units = {made.unit for made in found}
     if len(units) != 1:
@@ -186,11 +194,11 @@ SHAPES = (
     Shape("histogram", "Bars over bins, as counts, percent or density.", (NUMBER,), histogram,
           _USUAL | {"bins", "scale", "colour"}, 5),
     Shape("box plot", "Quartiles, median and whiskers; only outliers as dots.", (NUMBER,), boxes,
-          frozenset({"marks", "cut", "ends", "colour"}), 6),
+          frozenset({"marks", "cut", "ends", "colour", "log", "turn"}), 6),
     Shape("density", "A smooth curve; where it is high, many values lie.", (NUMBER,), density,
           _USUAL, 7),
     Shape("cumulative steps", "For each value, the share of cases at or below it.", (NUMBER,),
-          cumulative, _USUAL, 8),
+          cumulative, _USUAL | {"log", "read"}, 8),
     Shape("normal quantiles", "Near a straight line, values look normal.", (NUMBER,),
           normal_quantiles, frozenset({"ends", "colour"}), 9),
     Shape("stem and leaf", "Every value as a stem and a digit.", (NUMBER,), stem_and_leaf,

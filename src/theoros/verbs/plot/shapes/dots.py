@@ -145,14 +145,15 @@ def heights(group: Group) -> Floats:
     return np.asarray(0.06 + 0.88 * ((group.rows * 0.6180339887 + 0.31) % 1.0), dtype=np.float64)
 
 
-_USUAL = frozenset({"marks", "cut", "ends", "colour"})
+_USUAL = frozenset({"marks", "cut", "ends", "colour", "turn"})
 SHAPES = (
     Shape("stacked dots", "A dot for each row, piled in bins.", (NUMBER,), stacked,
           _USUAL | {"bins"}, 1),
     Shape("dots at exact values", "A dot for each row at its exact value, equal ones piled.",
           (NUMBER,), exact_dots, _USUAL, 2),
     Shape("strewn dots", "A dot for each row, in no order; its height means nothing.",
-          (NUMBER,), strewn, _USUAL, 3),
+          (NUMBER,), strewn,
+          _USUAL | {"log"}, 3),
     Shape("gathered dots", "Rows gathered in bins, in no order within one.", (NUMBER,), gathered,
           _USUAL | {"bins"}, 4),
 )  # fmt: skip

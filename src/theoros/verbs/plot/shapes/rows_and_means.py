@@ -69,5 +69,5 @@ SHAPES = (
     Shape("row bars", "A bar for each row, in the order of the table or by length.", (NUMBER,),
           row_bars, frozenset({"marks", "rows", "cut", "colour"}), 11),
     Shape("means with intervals", "The mean of each group with its 95 % confidence interval.",
-          (NUMBER,), means, frozenset({"ends"}), 12),
+          (NUMBER,), means, frozenset({"ends", "turn"}), 12),
 )  # fmt: skip

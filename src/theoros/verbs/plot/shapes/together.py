@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
-from theoros.answer.picture import Frame, Lane, Layer, Line, Panel, Points, Shades
+from collections.abc import Callable
+
+from theoros.answer.picture import Axis, Frame, Lane, Layer, Line, Panel, Points, Said, Shades
+from theoros.answer.wording import whole
 from theoros.heavy import np
+from theoros.numeric.arrays import Floats
 from theoros.verbs.pictures import MOST_POINTS
-from theoros.verbs.plot.pairs import Pairs
+from theoros.verbs.plot.pairs import PairGroup, Pairs
+from theoros.verbs.plot.reading_line import reading_rules
 from theoros.verbs.plot.shape import OVER_TIME, TWO_NUMBERS, Shape
 
 MOST_LINE_POINTS = 4000
@@ -13,33 +18,53 @@ MOST_LINE_POINTS = 4000
 
 def scatter(p: Pairs) -> tuple[Frame, ...]:
     """A point for each row; shaded where they are too many to tell apart."""
-    return _panels(p, _points)
+    return _frames(p, _points)
 
 
-def _panels(p: Pairs, layers) -> tuple[Frame, ...]:  # type: ignore[no-untyped-def]
-    across, up = p.across, p.up
-    many = len(p.groups) > 1
-    panels = []
-    for group in p.groups:
-        label = group.label
-        panels.append(Panel((Lane(layers(p, group), y=up),), label, f"n = {group.x.size}" if many else ""))  # noqa: E501  # fmt: skip
-    return (Frame(across, tuple(panels), show_y=True, title=" "),)
-
-
-def _points(p: Pairs, group) -> tuple[Layer, ...]:  # type: ignore[no-untyped-def]
-    if p.count > MOST_POINTS:
-        counts, x_edges, y_edges = np.histogram2d(
-            group.x, group.y, bins=(72, 44),
-            range=((p.across.low, p.across.high), (p.up.low, p.up.high)),
+def _frames(
+    p: Pairs, layers: Callable[[Pairs, PairGroup], tuple[Layer, ...]]
+) -> tuple[Frame, ...]:  # fmt: skip
+    """A frame for each level of the second category, a panel for each of the first."""
+    s = p.statement
+    made = []
+    for at, column in enumerate(p.columns):
+        panels = []
+        for group in column.groups:
+            lane = Lane(layers(p, group) if group.x.size else (), y=p.up)
+            many = len(p.groups) > 1
+            label = group.label if at == 0 else ""
+            panels.append(Panel((lane,), label, f"n = {whole(group.x.size)}" if many else ""))
+        made.append(
+            Frame(
+                p.across, tuple(panels), show_y=True, title=column.title or " ",
+                share=1.2 if at == 0 and len(p.columns) > 1 else 1.0,
+                ends=("low", "high") if at == 0 else ("", ""),
+                rise=("bottom", "top") if at == 0 else ("", ""),
+                rules=reading_rules(s, p.read_at, p.said_at(p.read_at), labelled=at == 0),
+            )
         )  # fmt: skip
+    return tuple(made)
+
+
+def _points(p: Pairs, group: PairGroup) -> tuple[Layer, ...]:
+    if p.count > MOST_POINTS:
+        x_edges, y_edges = edges(p.across, 72), edges(p.up, 44)
+        counts, _, _ = np.histogram2d(group.x, group.y, bins=(x_edges, y_edges))
         return (Shades(x_edges, y_edges, counts),)
     return (Points(group.x, group.y, group.rows, group.codes),)
+
+
+def edges(axis: Axis, count: int) -> Floats:
+    """Equal steps along an axis, of ratios where it is logarithmic."""
+    if axis.log:
+        return np.asarray(np.geomspace(axis.low, axis.high, count + 1))
+    return np.asarray(np.linspace(axis.low, axis.high, count + 1))
 
 
 def line(p: Pairs) -> tuple[Frame, ...]:
     """Values joined in the order of time, of a number, or of the rows; a line for each colour."""
 
-    def layers(p: Pairs, group) -> tuple[Layer, ...]:  # type: ignore[no-untyped-def]
+    def layers(p: Pairs, group: PairGroup) -> tuple[Layer, ...]:
         made: list[Layer] = []
         codes = group.codes
         for code in np.unique(codes).tolist():
@@ -52,15 +77,17 @@ def line(p: Pairs) -> tuple[Frame, ...]:
         if p.count <= MOST_LINE_POINTS:
             size = 6.0 if p.count <= 150 else 4.0
             made.append(Points(group.x, group.y, group.rows, codes, size))
+        if p.read_at is not None:
+            made.append(Said(p.readings(group, p.read_at)))
         return tuple(made)
 
-    return _panels(p, layers)
+    return _frames(p, layers)
 
 
-_USUAL = frozenset({"colour"})
+_USUAL = frozenset({"colour", "ends", "log"})
 SHAPES = (
     Shape("scatter", "A point for each row: one number against another.", (TWO_NUMBERS,), scatter,
           _USUAL, 13),
     Shape("line", "Values joined in the order of a date, a number, or the rows.", (OVER_TIME,),
-          line, _USUAL, 14),
+          line, _USUAL | {"read"}, 14),
 )  # fmt: skip
