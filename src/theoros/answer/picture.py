@@ -8,6 +8,7 @@ named by role, never by value, so that one picture serves light, dark and print.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field
 
 from theoros.heavy import np
@@ -319,7 +320,7 @@ def role_of(code: int) -> str:
 def log_span(values: Floats, pad: float = 0.04) -> tuple[float, float]:
     """Ends of a logarithmic axis that holds values above 0 with a little room."""
     low, high = span(np.log(values), pad)
-    return max(float(np.exp(low)), 5e-324), min(float(np.exp(high)), 1.7e308)
+    return math.exp(max(low, -740.0)), math.exp(min(high, 709.0))  # what doubles can hold
 
 
 def span(values: Floats, pad: float = 0.04) -> tuple[float, float]:
