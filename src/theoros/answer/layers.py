@@ -58,8 +58,9 @@ class Scale:
     def beyond(self, share: float) -> tuple[float, float]:
         """The ends of a scale that is longer on both sides by a share of its length."""
         if self.log:
-            more = math.exp((math.log(self.high) - math.log(self.low)) * share)
-            return self.low / more, self.high * more
+            low, high = math.log(self.low), math.log(self.high)
+            more = (high - low) * share
+            return math.exp(max(low - more, -740.0)), math.exp(min(high + more, 709.0))
         more = (self.high - self.low) * share
         return self.low - more, self.high + more
 
