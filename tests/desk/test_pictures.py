@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QTimer
+from PySide6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPushButton
 
-from theoros.desk.column_mime import COLUMN_MIME
+from theoros.desk.column_mime import COLUMN_MIME, column_of
 from theoros.desk.pickers import PickMany
 from theoros.desk.window import Window
 from theoros.verbs.registry import make
@@ -222,3 +222,142 @@ def test_a_column_is_carried_out_of_its_header(asked: Window, settle, qtbot, mon
     QApplication.sendEvent(header.viewport(), move)
     qtbot.mouseRelease(header.viewport(), left, pos=at)
     assert carried == [("bushes", "elevation")]
+
+
+def test_a_scatter_is_drawn_nearer_along_both_axes(window: Window, settle, qtbot) -> None:
+    made = make("plot", table="bushes", what="leaf mass", against="leaf length", shape="scatter")
+    window.asking.add_entry(made)
+    settle(window)
+    page = window.entry_page
+    page.picture.setFocus()
+    qtbot.keyClicks(page.picture, "+")
+    settle(window)
+    near = page.entry.statement
+    assert None not in (near.low, near.high, near.bottom, near.top)
+    frame = page.answer.picture.frames[0]
+    assert (frame.panels[0].lanes[0].y.low, frame.x.high) == (near.bottom, near.high)
+    upright = next(h for h in page.picture.drawing.handles if h.slot == "top")
+    assert upright.upright
+    spot = QPointF(upright.x, upright.y)
+    press(page.picture, QEvent.Type.MouseButtonPress, spot)
+    press(page.picture, QEvent.Type.MouseMove, spot + QPointF(0, 40))
+    press(page.picture, QEvent.Type.MouseButtonRelease, spot + QPointF(0, 40))
+    settle(window)
+    assert page.entry.statement.top < near.top
+    qtbot.keyClicks(page.picture, "0")
+    settle(window)
+    assert page.entry.statement == made
+
+
+def press(picture, kind: QEvent.Type, at: QPointF) -> None:
+    """The left button at a place of the picture."""
+    left = Qt.MouseButton.LeftButton
+    buttons = Qt.MouseButton.NoButton if kind == QEvent.Type.MouseButtonRelease else left
+    event = QMouseEvent(
+        kind, at, QPointF(picture.mapToGlobal(at.toPoint())),
+        Qt.MouseButton.NoButton if kind == QEvent.Type.MouseMove else left, buttons,
+        Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    QApplication.sendEvent(picture, event)
+
+
+def menu_of(widget, at: QPoint, choose: str) -> list[str]:
+    """Opens the context menu at a place and chooses an entry; what it offered."""
+    offered: list[str] = []
+
+    def pick() -> None:
+        menu = QApplication.activePopupWidget()
+        offered.extend(action.text() for action in menu.actions())
+        menu.close()
+        next(action for action in menu.actions() if action.text() == choose).trigger()
+
+    QTimer.singleShot(50, pick)
+    event = QContextMenuEvent(QContextMenuEvent.Reason.Mouse, at, widget.mapToGlobal(at))
+    QApplication.sendEvent(widget, event)
+    return offered
+
+
+def test_the_colour_of_a_key_is_picked(window: Window, settle) -> None:
+    window.asking.add_entry(make("plot", table="bushes", what="pluck mass", colour="grade"))
+    settle(window)
+    page = window.entry_page
+    spot = page.picture.drawing.keys[1]
+    menu_of(page.picture, QPoint(int(spot.x + 6), int(spot.y + 6)), "crimson")
+    settle(window)
+    assert page.entry.statement.picked == (("fair", 4),)
+    assert page.answer.picture.roles == ("category-0", "category-4", "category-2")
+    offered = menu_of(page.picture, QPoint(int(spot.x + 6), int(spot.y + 6)), "teal")
+    assert "crimson  ✓" in offered
+    settle(window)
+    # teal was that of “fine”, which takes the one that is free now
+    assert page.answer.picture.roles == ("category-1", "category-0", "category-2")
+    menu_of(page.picture, QPoint(int(spot.x + 6), int(spot.y + 6)), "The colour of its place")
+    settle(window)
+    assert page.answer.picture.roles == ("category-0", "category-1", "category-2")
+    window.session.undo()
+    settle(window)
+    assert page.entry.statement.picked == (("fair", 0),)
+
+
+def test_columns_are_taken_from_the_left_list_and_the_find_box(asked: Window, settle) -> None:
+    side, page = asked.side, asked.entry_page
+    rows = {side.item(at).text(): side.item(at) for at in range(side.count())}
+    assert {"cultivar", "leaf length"} <= set(rows)
+    data = side.mimeData([rows["cultivar"]])
+    where = QPointF(page.picture.width() / 2, 5)
+    move, left = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton
+    none = Qt.KeyboardModifier.NoModifier
+    QApplication.sendEvent(page.picture, QDragEnterEvent(where.toPoint(), move, data, left, none))
+    QApplication.sendEvent(page.picture, QDropEvent(where, move, data, left, none))
+    settle(asked)
+    assert page.entry.statement.colour == "cultivar"
+    side.column_wanted.emit("panels", "bushes", "grade")
+    settle(asked)
+    assert page.entry.statement.by == "grade"
+    asked.find_box.setFocus()
+    asked.find_box.setText("elevation")
+    found = asked.find_box.list
+    assert found.found[0].column == ("bushes", "elevation")
+    data = found.mimeData([found.item(0)])
+    assert column_of(data) == ("bushes", "elevation")
+    asked.find_box.setText("")
+    side.itemActivated.emit(rows_of(side)["leaf mass"])
+    settle(asked)
+    assert asked.shown == ("table", "bushes")
+    assert asked.table_page.sheet.current_column() == "leaf mass"
+    settle(asked)
+    assert "cultivar" not in rows_of(side)  # the sheet shows them
+
+
+def rows_of(side) -> dict:
+    return {side.item(at).text(): side.item(at) for at in range(side.count())}
+
+
+def test_figures_are_carried_into_a_test(window: Window, settle) -> None:
+    window.asking.add_entry(make("describe", table="bushes", what="leaf mass", by="cultivar"))
+    settle(window)
+    view = window.entry_page.figure_views[0]
+    at = view.visualRect(view.model().index(1, 1)).center()
+    offered = menu_of(view.viewport(), at, "Test Jade against Mist by these figures")
+    assert offered[-1] == "Copy the figures"
+    settle(window)
+    statement = window.entry_page.entry.statement
+    assert (statement.first_name, statement.second_name) == ("Jade bushes", "Mist bushes")
+    assert window.entry_page.answer.problem is None
+    assert "typed figures" in " ".join(window.status.texts)
+
+
+def test_figures_are_typed_where_there_is_no_table(empty: Window, settle) -> None:
+    empty.asking.ask("test")
+    settle(empty)
+    page = empty.entry_page
+    assert page.answer.problem.slot == "measure"
+    for slot, value in (
+        ("measure", "cup heat"), ("first_name", "old pots"), ("first_n", 12),
+        ("first_mean", 71.0), ("first_sd", 2.0), ("second_name", "new pots"),
+        ("second_n", 12), ("second_mean", 74.5), ("second_sd", 2.5),
+    ):  # fmt: skip
+        page.set_slot(slot, value)
+    settle(empty)
+    assert page.answer.problem is None
+    assert "cup heat of old pots" in page.answer.reading.paragraphs[0]

@@ -36,7 +36,7 @@ def _blocks(layer: Blocks, strip: Strip) -> None:
         if top > bottom:
             top, bottom = bottom, top
         wide, tall = max(right - left - gap, 0.75), bottom - top
-        role = role_of(int(layer.codes[at])) if strip.coloured else layer.role
+        role = strip.role(int(layer.codes[at]), layer.role)
         if tall > 0 and wide > 0:
             strip.items.append(Block(left, top, wide, tall, role))
         label = layer.labels[at] if layer.labels else ""
@@ -66,7 +66,7 @@ def _sectors(layer: Sectors, strip: Strip) -> None:
             around = np.column_stack([np.sin(turn), -np.cos(turn)])
             inner = around[::-1] * layer.hole if layer.hole else np.zeros((1, 2))
             outline = np.vstack([around, inner]) * radius + (middle_x, middle_y)
-            strip.items.append(Region(outline, role_of(int(code))))
+            strip.items.append(Region(outline, strip.role(int(code), role_of(int(code)))))
             edge = np.vstack([around[:1] * layer.hole, around[:1]]) * radius + (middle_x, middle_y)
             strip.items.append(Stroke(edge, "page", 1.5))
             if share >= LEAST_LABEL:

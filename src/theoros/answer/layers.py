@@ -107,9 +107,20 @@ class Strip:
     bottom: float
     text: float
     dots: Dots
-    coloured: bool
+    roles: tuple[str, ...]
+    """The colours of the keys; empty where nothing is coloured."""
     items: list[Item]
     notes: list[str]
+
+    @property
+    def coloured(self) -> bool:
+        return bool(self.roles)
+
+    def role(self, code: int, plain: str = "data") -> str:
+        """The colour of the marks of a key; `plain` where nothing is coloured."""
+        if not self.roles:
+            return plain
+        return self.roles[code] if code < len(self.roles) else role_of(code)
 
     @property
     def upright(self) -> Scale:
@@ -179,7 +190,7 @@ def _draw_columns(layer: Columns, strip: Strip, tops: dict[float, float] | None)
         base = strip.bottom
         for code, count in enumerate(layer.counts[:, at].tolist()):
             tall = count * unit
-            role = role_of(code) if strip.coloured else "data"
+            role = strip.role(code)
             if tall:
                 left = strip.x(centre) - wide / 2
                 strip.items.append(Block(left, base - tall, wide, tall, role))
@@ -215,7 +226,7 @@ def _mark(
     strip: Strip, xs: Floats, ys: Floats, rows: Ints, codes: Ints, ringed: Bools, size: float
 ) -> None:
     for code in np.unique(codes).tolist():
-        shape, role = (shape_of(code), role_of(code)) if strip.coloured else ("circle", "data")
+        shape, role = (shape_of(code) if strip.coloured else "circle"), strip.role(code)
         for hollow in (False, True):
             here = (codes == code) & (ringed == hollow)
             if here.any():

@@ -19,7 +19,6 @@ from theoros.answer.picture import (
     Panel,
     Picture,
     Stacks,
-    role_of,
     shape_of,
 )
 from theoros.answer.ticking import fit, marks_on
@@ -52,7 +51,7 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
     for frame in picture.frames:
         wide = room * frame.share / shares
         FrameLayout(frame, left, top, wide, height - top, text, items, handles, notes).place(
-            coloured=bool(picture.keys)
+            roles=picture.roles
         )
         left += wide + GAP
     said = tuple(dict.fromkeys(notes))
@@ -74,7 +73,7 @@ def _legend(
         if x + wide > width and x > 4:
             x, y = 4.0, y + text * 1.6
         spot = np.array([x + 4]), np.array([y - text * 0.35])
-        role = "mute" if key.hidden else role_of(code)
+        role = "mute" if key.hidden else picture.roles[code]
         items.append(Marks(*spot, None, shape_of(code), role, text * 0.7, key.hidden))
         items.append(Words(x + text, y, label, text, role))
         spots.append(KeySpot(key.label, x - 4, y - text * 1.1, wide - 14, text * 1.5))
@@ -98,7 +97,7 @@ class FrameLayout:
     ticks: float = 0.0
     """Room that the labels of a vertical scale take, beside those of the groups."""
 
-    def place(self, *, coloured: bool) -> None:
+    def place(self, *, roles: tuple[str, ...]) -> None:
         frame, text = self.frame, self.text
         top = self.top
         if frame.title:
@@ -111,7 +110,7 @@ class FrameLayout:
             named = any(panel.label or panel.sublabel for panel in frame.panels)
             foot = text * (3.1 if named else 0.8)
             bottom = self.top + self.height - foot
-            place_turned(self, top + text * 0.6, bottom, coloured=coloured)
+            place_turned(self, top + text * 0.6, bottom, roles=roles)
             return
         if frame.rules:
             top += text * 2.0  # room for the knobs and what is written beside them
@@ -125,7 +124,7 @@ class FrameLayout:
         dots = self.dots(x, heights)
         y = top
         for panel, high in zip(frame.panels, heights, strict=True):
-            self._panel(panel, x, y, high, dots, coloured)
+            self._panel(panel, x, y, high, dots, roles)
             y += high
         self._rules(x, top, bottom)
 
@@ -247,7 +246,7 @@ class FrameLayout:
         y: float,
         high: float,
         dots: Dots,
-        coloured: bool,
+        roles: tuple[str, ...],
     ) -> None:
         text = self.text
         room = x.start - self.left - 12 - self.ticks
@@ -264,7 +263,7 @@ class FrameLayout:
             if scale and lane.y and self.frame.show_y:
                 self._y_axis(lane.y, scale, x, named=panel is self.frame.panels[0])
             drawn: list[Item] = []
-            strip = Strip(x, scale, y0, y1, text, dots, coloured, drawn, self.notes)
+            strip = Strip(x, scale, y0, y1, text, dots, roles, drawn, self.notes)
             for layer in lane.layers:
                 place(layer, strip)
             self.items += self.within(drawn, lane, strip)

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+CATEGORY_NAMES = ("teal", "ochre", "violet", "blue", "crimson", "olive", "brown", "slate")
+"""What the colours of categories are called, in order."""
+
 LIGHT: dict[str, str] = {
     "paper": "#F5F1E8",
     "page": "#FFFDF8",

@@ -295,6 +295,10 @@ class Key:
     label: str
     hidden: bool = False
     """Whether its marks are left out for now."""
+    hides: bool = False
+    """Whether its marks can be left out."""
+    tint: int | None = None
+    """Which of the colours of categories it has; None for that of its position."""
 
 
 @dataclass(frozen=True)
@@ -307,6 +311,13 @@ class Picture:
     notes: tuple[str, ...] = field(default=())
     """What the picture had to leave out or draw in another way, in words."""
     title: str = ""
+
+    @property
+    def roles(self) -> tuple[str, ...]:
+        """The colour of each key, by role."""
+        return tuple(
+            role_of(code if key.tint is None else key.tint) for code, key in enumerate(self.keys)
+        )
 
 
 def shape_of(code: int) -> str:

@@ -59,7 +59,7 @@ class Turn:
         return replace(words, x=x, y=self.bottom - words.x + drop * words.size, anchor=anchor)
 
 
-def place_turned(layout: FrameLayout, top: float, bottom: float, *, coloured: bool) -> None:
+def place_turned(layout: FrameLayout, top: float, bottom: float, *, roles: tuple[str, ...]) -> None:
     """Places the panels of a frame side by side between two pixels, over an upright scale."""
     frame, text = layout.frame, layout.text
     top += text * 1.6 if frame.x.label else 0.0
@@ -86,7 +86,7 @@ def place_turned(layout: FrameLayout, top: float, bottom: float, *, coloured: bo
         for lane, y0, y1 in layout.lane_spans(panel, 0.0, wide):
             drawn: list[Item] = []
             strip = Strip(
-                lying, scale_of(lane.y, y1, y0) if lane.y else None, y0, y1, text, dots, coloured,
+                lying, scale_of(lane.y, y1, y0) if lane.y else None, y0, y1, text, dots, roles,
                 drawn, layout.notes,
             )  # fmt: skip
             for layer in lane.layers:

@@ -37,6 +37,13 @@ class Asking:
         if made is not None:
             self.add_entry(made)
 
+    def use_column(self, zone: str, table: str, name: str) -> None:
+        """Puts a column where it is wanted on the picture, or shows it where no zone is named."""
+        if zone:
+            self.window.entry_page.hand.drop_column(zone, table, name)
+        else:
+            self.window.show_column(table, name)
+
     def _suggested(self, verb: str) -> Statement | None:
         study = self.window.session.study
         table, columns = "", []

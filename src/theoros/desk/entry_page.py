@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QProgressBar,
     QPushButton,
@@ -23,6 +22,7 @@ from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import to_html, to_plain
 from theoros.desk.column_pane import row_text
 from theoros.desk.figures_view import FiguresView
+from theoros.desk.picture_hand import PictureHand
 from theoros.desk.picture_view import PictureView
 from theoros.desk.session import Session
 from theoros.desk.sheet import Sheet
@@ -31,10 +31,8 @@ from theoros.desk.theme import Theme
 from theoros.desk.widgets import button, clear, heading, prose, scrolled
 from theoros.desk.worker import Worker
 from theoros.heavy import np
-from theoros.numeric.arrays import Ints
-from theoros.study.edits import ChangeColumn, ChangeEntry, SetAside
+from theoros.study.edits import ChangeEntry
 from theoros.study.entries import Entry
-from theoros.table.changes import split_unit
 from theoros.verbs.slots import Tables
 from theoros.verbs.statement import Statement, StatementError, drafts
 
@@ -107,15 +105,9 @@ class EntryPage(QWidget):
         self.picture = PictureView(theme, self._row_text)
         self.picture.setMinimumHeight(theme.px(250))
         self.picture.setMaximumHeight(theme.px(520))
-        self.picture.swept.connect(self._swept)
         self.picture.handle_moved.connect(self._handle_moved)
         self.picture.painted.connect(self.painted)
-        self.picture.aside_wanted.connect(self._set_aside)
-        self.picture.only_wanted.connect(self._keep_only)
-        self.picture.zoom_wanted.connect(self._zoom)
-        self.picture.label_wanted.connect(self._name)
-        self.picture.key_clicked.connect(self._toggle_key)
-        self.picture.column_dropped.connect(self.drop_column)
+        self.hand = PictureHand(self)
         layout.addWidget(self.picture, 10)
         self.picture_notes = QLabel()
         self.picture_notes.setProperty("tone", "mute")
@@ -277,7 +269,7 @@ class EntryPage(QWidget):
         self.symbols.setVisible(bool(pieces))
         self.picture.setVisible(answer.picture is not None)
         self.picture.show_picture(answer.picture)
-        self.picture.select(self.session.selection(self._table_name))
+        self.picture.select(self.session.selection(self.table_name))
         notes = self.picture.drawing.notes if self.picture.drawing and answer.picture else ()
         self.picture_notes.setText(" ".join(notes))
         self.picture_notes.setVisible(bool(notes))
@@ -359,7 +351,7 @@ class EntryPage(QWidget):
     # rows
 
     @property
-    def _table_name(self) -> str:
+    def table_name(self) -> str:
         return self.entry.statement.table if self.entry else ""
 
     def toggle_rows(self) -> None:
@@ -371,8 +363,8 @@ class EntryPage(QWidget):
             if shown
             else "▴  the rows behind this entry    F6 raises the table here"
         )
-        if shown and self._table_name in self.tables:
-            self.rows.show_table(self._table_name)
+        if shown and self.table_name in self.tables:
+            self.rows.show_table(self.table_name)
             high = self.splitter.height()
             self.splitter.setSizes([round(high * 0.6), round(high * 0.4)])
             self.rows.setFocus()
@@ -383,94 +375,11 @@ class EntryPage(QWidget):
         """Selects rows of the entry's table, and raises them so that they can be seen."""
         if not self.rows.isVisibleTo(self):
             self.toggle_rows()
-        self.session.select(self._table_name, np.array(rows, dtype=np.int64))
-
-    def _swept(self, rows: Ints, add: bool) -> None:
-        if add:
-            rows = np.union1d(rows, self.session.selection(self._table_name))
-        self.session.select(self._table_name, rows)
-
-    def _set_aside(self, rows: Ints) -> None:
-        chosen = tuple(int(row) for row in np.unique(rows))
-        if chosen:
-            self.session.do(SetAside(self._table_name, chosen, True))
-
-    def _keep_only(self, rows: Ints) -> None:
-        """Every other row in use is set aside, from where it comes back with one click."""
-        table = self.tables.get(self._table_name)
-        if table is not None and rows.size:
-            others = np.setdiff1d(np.flatnonzero(table.in_use), rows)
-            self._set_aside(others)
-
-    def _zoom(self, ends: dict[str, Any]) -> None:
-        """Other ends for the axes of the picture, as slots of the statement."""
-        if self.entry is None or not hasattr(self.entry.statement, "low"):
-            return
-        statement = replace(self.entry.statement, **ends)
-        self.session.do(ChangeEntry(replace(self.entry, statement=statement)))
-
-    def drop_column(self, zone: str, table: str, name: str) -> None:
-        """A column dropped on the picture goes into the slot that the place stands for."""
-        if self.entry is None or table not in self.tables or name not in self.tables[table].by_name:
-            return
-        statement = self.entry.statement
-        if table != statement.table:
-            self.bar.say(f"{name} is a column of {table}; this entry asks about {statement.table}.", "warn")  # noqa: E501  # fmt: skip
-            return
-        grouping = self.tables[table].column(name).kind.is_grouping
-        slots = {
-            "axis": "against" if getattr(statement, "shape", "") in ("scatter", "line") else "what",
-            "panels": "by",
-            "key": "colour",
-            "middle": "by" if grouping else "what",
-        }
-        slot = slots[zone]
-        if slot not in {field.name for field in fields(statement)}:
-            slot = "by" if grouping else "what"
-        self.set_slot(slot, name)
-
-    def _toggle_key(self, label: str) -> None:
-        """Hides the marks of a colour, or shows them again."""
-        if self.entry is None or not getattr(self.entry.statement, "colour", None):
-            return
-        statement = self.entry.statement
-        hidden = [one for one in statement.hidden if one != label]
-        if len(hidden) == len(statement.hidden):
-            hidden.append(label)
-        changes: dict[str, Any] = {"hidden": tuple(hidden)}
-        self.session.do(ChangeEntry(replace(self.entry, statement=replace(statement, **changes))))
-
-    def _name(self, what: str) -> None:
-        """Another title for the picture, or another name and unit for the column on its axis."""
-        if self.entry is None:
-            return
-        statement = self.entry.statement
-        if what == "title" and hasattr(statement, "heading"):
-            text, taken = QInputDialog.getText(
-                self, "Title", "Above the picture:", text=str(statement.heading)
-            )
-            if taken:
-                self.set_slot("heading", text.strip())
-            return
-        table = self.tables.get(statement.table)
-        shape = getattr(statement, "shape", "")
-        name = getattr(statement, "against", None) if shape in ("scatter", "line") else None
-        name = name or getattr(statement, "what", None)
-        if table is None or name not in table.by_name:
-            return
-        about = table.column(str(name))
-        text, taken = QInputDialog.getText(
-            self, "Name of the axis", "Name and unit of the column:", text=about.label
-        )
-        if taken and text.strip():
-            new, unit = split_unit(" ".join(text.split()))
-            changed = replace(about, name=new, unit=unit)
-            if changed != about:
-                self.session.do(ChangeColumn(table.name, about.name, changed))
+        self.session.select(self.table_name, np.array(rows, dtype=np.int64))
 
     def _selected(self, name: str) -> None:
-        if name == self._table_name:
+        if name == self.table_name:
             self.picture.select(self.session.selection(name))
 
     def _row_text(self, row: int) -> str:
-        return row_text(self.tables.get(self._table_name), row)
+        return row_text(self.tables.get(self.table_name), row)

@@ -157,7 +157,7 @@ class FiguresView(QTableView):
     def contextMenuEvent(self, event) -> None:
         figures = self._model.figures
         by_mouse = event.reason() == event.Reason.Mouse
-        at = self.indexAt(self.viewport().mapFrom(self, event.pos())) if by_mouse else None
+        at = self.indexAt(event.pos()) if by_mouse else None
         at = at if at is not None and at.isValid() else self.currentIndex()
         menu = QMenu(self)
         if figures and at.isValid():

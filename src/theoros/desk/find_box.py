@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PySide6.QtCore import QPoint, QSize, Qt
+from PySide6.QtCore import QMimeData, QPoint, QSize, Qt
 from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from theoros.desk.column_mime import column_mime
 from theoros.desk.options import OPTION, OptionDelegate
 from theoros.desk.theme import Theme
 from theoros.verbs.slots import Option
@@ -23,6 +24,8 @@ class Found:
     sort: str
     help: str
     go: Callable[[], object]
+    column: tuple[str, str] | None = None
+    """Table and column, where it is a column: it can be dragged onto a picture."""
 
 
 def rank(query: str, found: Found) -> tuple[int, int] | None:
@@ -41,6 +44,26 @@ def rank(query: str, found: Found) -> tuple[int, int] | None:
     return (2, len(label)) if words[0] in label else (3, len(label))
 
 
+class FoundList(QListWidget):
+    """What was found; columns can be dragged out of it."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.found: list[Found] = []
+        self.setDragEnabled(True)
+        self.setDragDropMode(QListWidget.DragDropMode.DragOnly)
+
+    def mimeData(self, items) -> QMimeData:
+        at = self.row(items[0]) if items else -1
+        one = self.found[at] if 0 <= at < len(self.found) else None
+        return column_mime(*one.column) if one and one.column else QMimeData()
+
+    def startDrag(self, actions) -> None:
+        at = self.currentRow()
+        if 0 <= at < len(self.found) and self.found[at].column:
+            super().startDrag(actions)
+
+
 class FindBox(QLineEdit):
     def __init__(self, theme: Theme, everything: Callable[[], list[Found]]) -> None:
         super().__init__()
@@ -50,8 +73,7 @@ class FindBox(QLineEdit):
         self.setAccessibleName("find")
         self.setFixedWidth(theme.px(300))
         self.popup: QFrame | None = None
-        self.list = QListWidget()
-        self._found: list[Found] = []
+        self.list = FoundList()
         self.textChanged.connect(self._search)
 
     def _build(self) -> QFrame:
@@ -83,18 +105,18 @@ class FindBox(QLineEdit):
             self.popup = self._build()
         ranked = [(rank(text, one), at, one) for at, one in enumerate(self._everything())]
         fitting = sorted((r, at, one) for r, at, one in ranked if r is not None)
-        self._found = [one for _, _, one in fitting][:MOST_SHOWN]
+        self.list.found = [one for _, _, one in fitting][:MOST_SHOWN]
         self.list.clear()
-        for one in self._found:
+        for one in self.list.found:
             item = QListWidgetItem(one.label)
             item.setData(OPTION, Option(None, one.label, one.sort, one.help))
             self.list.addItem(item)
-        if not self._found:
+        if not self.list.found:
             item = QListWidgetItem("nothing found")
             item.setData(OPTION, Option(None, "Nothing is called that.", "", "Try another word."))
             item.setFlags(Qt.ItemFlag.NoItemFlags)
             self.list.addItem(item)
-        self.list.setCurrentRow(0 if self._found else -1)
+        self.list.setCurrentRow(0 if self.list.found else -1)
         delegate = self.list.itemDelegate()
         tall = sum(
             delegate.sizeHint(None, self.list.model().index(row, 0)).height()
@@ -108,8 +130,8 @@ class FindBox(QLineEdit):
 
     def _go(self) -> None:
         at = self.list.currentRow()
-        if 0 <= at < len(self._found):
-            found = self._found[at]
+        if 0 <= at < len(self.list.found):
+            found = self.list.found[at]
             self.clear()
             if self.popup:
                 self.popup.hide()
@@ -120,9 +142,9 @@ class FindBox(QLineEdit):
 
     def keyPressEvent(self, event) -> None:
         key = event.key()
-        if key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self._found:
+        if key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.list.found:
             step = 1 if key == Qt.Key.Key_Down else -1
-            self.list.setCurrentRow((self.list.currentRow() + step) % len(self._found))
+            self.list.setCurrentRow((self.list.currentRow() + step) % len(self.list.found))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._go()
         elif key == Qt.Key.Key_Escape:

@@ -28,7 +28,8 @@ def everything(window: Window) -> list[Found]:
             about = f"{column.kind} in {table.name}"
             found.append(
                 Found(column.label, about, column.meaning,
-                      lambda t=table.name, c=column.name: window.show_column(t, c))
+                      lambda t=table.name, c=column.name: window.show_column(t, c),
+                      (table.name, column.name))
             )  # fmt: skip
     for entry in study.entries:
         found.append(

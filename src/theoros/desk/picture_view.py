@@ -6,14 +6,15 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QPainter, QPen, QPixmap
+from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from theoros.answer.drawing import Drawing, Handle, Marks
 from theoros.answer.layout import TEXT, lay_out
-from theoros.answer.picture import Picture
-from theoros.answer.wording import counted
-from theoros.desk.column_mime import COLUMN_MIME
+from theoros.answer.palette import CATEGORY_NAMES
+from theoros.answer.picture import Key, Picture, role_of
+from theoros.answer.wording import counted, shortened
+from theoros.desk.column_mime import COLUMN_MIME, column_of
 from theoros.desk.paint import paint, paint_handle, paint_item
 from theoros.desk.theme import SCALES, Theme
 from theoros.desk.zoom import ZOOMED, Zoom
@@ -42,6 +43,8 @@ class PictureView(QWidget):
     """Rows that alone are to be kept."""
     key_clicked = Signal(str)
     """An entry of the legend, to be hidden or shown again."""
+    key_tinted = Signal(str, str)
+    """An entry of the legend, and the name of the colour picked for it; empty for its own."""
     column_dropped = Signal(str, str, str)
     """The zone it was dropped on (axis, panels, key or middle), table and column."""
     zoom_wanted = Signal(dict)
@@ -331,7 +334,33 @@ class PictureView(QWidget):
         if self.zoomable:
             menu.addSeparator()
             menu.addAction("Show the whole axis", self._show_all)
+        if self.picture and self.picture.keys:
+            menu.addSeparator()
+            for code, key in enumerate(self.picture.keys):
+                self._key_menu(menu.addMenu(shortened(key.label, 40)), code, key)
+        under = self._key_at(QPointF(event.pos()))
+        for one in menu.findChildren(QMenu):
+            if under is not None and one.title() == shortened(under, 40):
+                menu = one  # straight to the one under the hand
         menu.exec(event.globalPos())
+
+    def _key_menu(self, menu: QMenu, code: int, key: Key) -> None:
+        """To hide an entry of the legend or show it again, and to pick its colour."""
+        assert self.picture is not None
+        if key.hides:
+            shown = "Show it again" if key.hidden else "Hide it"
+            menu.addAction(shown, lambda: self.key_clicked.emit(key.label))
+            menu.addSeparator()
+        now = self.picture.roles[code]
+        for at, name in enumerate(CATEGORY_NAMES):
+            colour = self.theme.colour(role_of(at))
+            swatch = QPixmap(16, 16)
+            swatch.fill(colour)
+            mark = "  ✓" if role_of(at) == now else ""
+            pick = menu.addAction(QIcon(swatch), name + mark)
+            pick.triggered.connect(lambda _=False, n=name: self.key_tinted.emit(key.label, n))
+        menu.addSeparator()
+        menu.addAction("The colour of its place", lambda: self.key_tinted.emit(key.label, ""))
 
     def mouseDoubleClickEvent(self, event) -> None:
         """The words under the hand are to be changed."""
@@ -353,7 +382,7 @@ class PictureView(QWidget):
         event.acceptProposedAction()
 
     def dropEvent(self, event) -> None:
-        table, _, column = bytes(event.mimeData().data(COLUMN_MIME)).decode().partition("\n")
+        table, column = column_of(event.mimeData())
         self.column_dropped.emit(self._zone(event.position()), table, column)
         event.acceptProposedAction()
 

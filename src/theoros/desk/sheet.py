@@ -5,7 +5,6 @@ from __future__ import annotations
 from PySide6.QtCore import (
     QItemSelection,
     QItemSelectionModel,
-    QMimeData,
     QModelIndex,
     QRect,
     QSize,
@@ -24,7 +23,7 @@ from PySide6.QtWidgets import (
     QTableView,
 )
 
-from theoros.desk.column_mime import COLUMN_MIME
+from theoros.desk.column_mime import column_mime
 from theoros.desk.session import Session
 from theoros.desk.table_model import SheetModel
 from theoros.desk.theme import Theme
@@ -127,11 +126,8 @@ class SheetHeader(MovingHeader):
 
     def carry(self, table: str, column: str) -> None:
         """Begins to drag a column by its name."""
-        data = QMimeData()
-        data.setData(COLUMN_MIME, f"{table}\n{column}".encode())
-        data.setText(column)
         carried = QDrag(self)
-        carried.setMimeData(data)
+        carried.setMimeData(column_mime(table, column))
         carried.exec(Qt.DropAction.CopyAction)
 
     def sizeHint(self) -> QSize:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRect, QSize, Qt, Signal
+from PySide6.QtCore import QMimeData, QRect, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMenu, QStyle, QStyledItemDelegate
 
 from theoros.answer.wording import counted
+from theoros.desk.column_mime import column_mime
 from theoros.desk.theme import Theme
 from theoros.study.entries import EntryBlock, Study
 from theoros.verbs.registry import verbs
@@ -15,7 +16,7 @@ TARGET = Qt.ItemDataRole.UserRole
 SUBTITLE = Qt.ItemDataRole.UserRole + 1
 
 Target = tuple[str, str]
-"""("table", name), ("entry", id), ("report", "")."""
+"""("table", name), ("entry", id), ("report", "") or ("column", its name in the open table)."""
 
 
 class SideDelegate(QStyledItemDelegate):
@@ -33,6 +34,8 @@ class SideDelegate(QStyledItemDelegate):
     def sizeHint(self, option, index) -> QSize:
         if index.data(TARGET) is None:
             return QSize(100, self.theme.px(32))
+        if index.data(TARGET)[0] == "column":
+            return QSize(100, self.theme.px(22))
         # as wide as it is with a scroll bar, so that no title needs more lines once there is one
         bar = self.parent().verticalScrollBar()
         width = self.parent().viewport().width() - (
@@ -55,13 +58,18 @@ class SideDelegate(QStyledItemDelegate):
             painter.drawText(inner, Qt.AlignmentFlag.AlignBottom, text.upper())
             painter.restore()
             return
-        if option.state & QStyle.StateFlag.State_Selected:
+        is_column = index.data(TARGET)[0] == "column"
+        if option.state & QStyle.StateFlag.State_Selected and not is_column:
             painter.fillRect(rect, self.theme.colour("page"))
             painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()),
                              self.theme.colour("seen"))  # fmt: skip
         if option.state & QStyle.StateFlag.State_HasFocus and self.parent().hasFocus():
             painter.setPen(self.theme.colour("data"))
             painter.drawRect(rect.adjusted(3, 0, -1, -1))
+        if is_column:
+            self._paint_column(painter, rect, text, index.data(SUBTITLE))
+            painter.restore()
+            return
         painter.setPen(self.theme.colour("ink"))
         painter.setFont(self.theme.font(13.5))
         title = self._title_rect(rect.width(), text)
@@ -78,9 +86,25 @@ class SideDelegate(QStyledItemDelegate):
         painter.drawText(below, 0, elide)
         painter.restore()
 
+    def _paint_column(self, painter: QPainter, rect: QRect, name: str, about: str) -> None:
+        """A column of the table above: its name, and at the right its unit or kind."""
+        room = rect.adjusted(26, 0, -10, 0)
+        middle = int(Qt.AlignmentFlag.AlignVCenter)
+        painter.setFont(self.theme.font(11.5))
+        painter.setPen(self.theme.colour("mute"))
+        wide = painter.fontMetrics().horizontalAdvance(about)
+        painter.drawText(room, middle | int(Qt.AlignmentFlag.AlignRight), about)
+        painter.setFont(self.theme.font(12.5))
+        painter.setPen(self.theme.colour("ink"))
+        room = room.adjusted(0, 0, -wide - 8, 0)
+        cut = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, room.width())
+        painter.drawText(room, middle, cut)
+
 
 class SideList(QListWidget):
     chosen = Signal(object)
+    column_wanted = Signal(str, str, str)
+    """The zone of the picture that it is to go to (empty: show it), its table, its name."""
     rename_wanted = Signal(object)
     remove_wanted = Signal(object)
 
@@ -95,16 +119,26 @@ class SideList(QListWidget):
         self.customContextMenuRequested.connect(self._menu)
         self.currentItemChanged.connect(self._moved)
         self._filling = False
+        self._study: Study | None = None
+        self._open = ""
+        self.setDragEnabled(True)
+        self.setDragDropMode(QListWidget.DragDropMode.DragOnly)
+        self.itemActivated.connect(self._activated)
         theme.changed.connect(self.scheduleDelayedItemsLayout)
 
     def show_study(self, study: Study, current: Target | None) -> None:
         """Lists what the study holds and marks what is shown."""
         self._filling = True
         self.clear()
+        self._study, self._open = study, _table_behind(study, current)
         self._head("Tables")
         for table in study.tables:
             size = f"{counted(table.rows, 'row')} · {counted(len(table.columns), 'column')}"
             self._add(("table", table.name), table.name, size, current)
+            if table.name == self._open:
+                for column in table.columns:
+                    about = column.unit or str(column.kind)
+                    self._add(("column", column.name), column.name, about, None)
         if study.entries:
             self._head("Entries")
         for entry in study.entries:
@@ -118,11 +152,19 @@ class SideList(QListWidget):
 
     def mark(self, target: Target | None) -> None:
         """Marks what is shown without telling that it was chosen."""
+        if self._study is not None and _table_behind(self._study, target) != self._open:
+            # not while the list is still telling which of its items was chosen
+            self._open = _table_behind(self._study, target)
+            QTimer.singleShot(0, lambda: self._refill(target))
         self._filling = True
         for row in range(self.count()):
             if self.item(row).data(TARGET) == target:
                 self.setCurrentRow(row)
         self._filling = False
+
+    def _refill(self, target: Target | None) -> None:
+        if self._study is not None and _table_behind(self._study, target) == self._open:
+            self.show_study(self._study, target)
 
     def _head(self, text: str) -> None:
         item = QListWidgetItem(text)
@@ -140,8 +182,25 @@ class SideList(QListWidget):
             self.setCurrentItem(item)
 
     def _moved(self, item: QListWidgetItem | None, _before: QListWidgetItem | None) -> None:
-        if item is not None and not self._filling and item.data(TARGET):
-            self.chosen.emit(item.data(TARGET))
+        target = item.data(TARGET) if item is not None else None
+        if target and not self._filling and target[0] != "column":
+            self.chosen.emit(target)
+
+    def _activated(self, item: QListWidgetItem) -> None:
+        target = item.data(TARGET)
+        if target and target[0] == "column":
+            self.column_wanted.emit("", self._open, target[1])
+
+    def mimeData(self, items) -> QMimeData:
+        target = items[0].data(TARGET) if items else None
+        if target and target[0] == "column":
+            return column_mime(self._open, target[1])
+        return QMimeData()
+
+    def startDrag(self, actions) -> None:
+        item = self.currentItem()
+        if item is not None and (item.data(TARGET) or ("",))[0] == "column":
+            super().startDrag(actions)
 
     def _menu(self, at) -> None:
         item = self.itemAt(at)
@@ -149,6 +208,13 @@ class SideList(QListWidget):
         if not target:
             return
         menu = QMenu(self)
+        if target[0] == "column":
+            for zone, words in _ZONES:
+                menu.addAction(
+                    words, lambda z=zone: self.column_wanted.emit(z, self._open, target[1])
+                )
+            menu.exec(self.viewport().mapToGlobal(at))
+            return
         menu.addAction("Rename", lambda: self.rename_wanted.emit(target))
         if target[0] != "report":
             menu.addAction("Remove", lambda: self.remove_wanted.emit(target))
@@ -157,9 +223,27 @@ class SideList(QListWidget):
     def keyPressEvent(self, event) -> None:
         item = self.currentItem()
         target = item.data(TARGET) if item else None
-        if event.key() == Qt.Key.Key_Delete and target and target[0] != "report":
+        sort = target[0] if target else "column"
+        if event.key() == Qt.Key.Key_Delete and sort not in ("report", "column"):
             self.remove_wanted.emit(target)
-        elif event.key() == Qt.Key.Key_F2 and target:
+        elif event.key() == Qt.Key.Key_F2 and sort != "column":
             self.rename_wanted.emit(target)
         else:
             super().keyPressEvent(event)
+
+
+_ZONES = (
+    ("axis", "Put it on the axis"),
+    ("panels", "A panel for each of its levels"),
+    ("key", "Colour by it"),
+    ("", "Show it in the table"),
+)
+
+
+def _table_behind(study: Study, target: Target | None) -> str:
+    """The table whose columns are listed: that of the entry shown."""
+    if target is None or target[0] != "entry":
+        return ""
+    entry = next((entry for entry in study.entries if entry.id == target[1]), None)
+    table = entry.statement.table if entry else ""
+    return table if table in study.by_name else ""

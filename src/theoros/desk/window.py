@@ -145,6 +145,7 @@ class Window(QMainWindow):
         session.saved.connect(self._titles)
         session.selection_changed.connect(lambda _: self._tell_status())
         self.side.chosen.connect(self.show_target)
+        self.side.column_wanted.connect(self.asking.use_column)
         self.side.rename_wanted.connect(self.asking.rename)
         self.side.remove_wanted.connect(self.asking.remove)
         self.table_page.message.connect(lambda text: self.banner.say(text, "mute"))

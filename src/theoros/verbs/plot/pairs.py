@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from theoros.answer.parts import CannotAnswer
-from theoros.answer.picture import Axis, Key
+from theoros.answer.picture import Axis, Key, Picture
 from theoros.answer.wording import between_data, counted, exact, listed, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.groups import MOST_GROUPS, grouping, said_unused, unit_of_count, workable
-from theoros.verbs.plot.plotted import MOST_ACROSS, MOST_COLOURS, axis_for, colours
+from theoros.verbs.plot.plotted import MOST_ACROSS, MOST_COLOURS, axis_for, colours, tinted
 from theoros.verbs.plot.reading_line import height_at
 from theoros.verbs.plot.statement import PlotStatement
 
@@ -50,6 +50,11 @@ class Pairs:
     left_out: tuple[str, ...]
     against: str
     """What lies along the axis, in words."""
+
+    @property
+    def roles(self) -> tuple[str, ...]:
+        """The colours of the keys."""
+        return Picture((), self.keys).roles
 
     @property
     def read_at(self) -> float | None:
@@ -135,6 +140,7 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
     said = against or "its place among the rows"
     if statement.also:
         group, keys, left_out = _several(statement, table, x)
+        keys = tinted(statement, keys)
         made = [group]
     else:
         made, keys, left_out = _groups(statement, table, x, workable(table, what), said)
@@ -189,13 +195,14 @@ def _groups(
     lost = int(cases.size - rows.size)
     left_out = [f"{counted(lost, one)} left out: a value is missing"] if lost else []
     codes, keys, colourless = colours(table, statement.colour)
+    keys = tinted(statement, keys)
     left_out += colourless
     shut = [at for at, key in enumerate(keys) if key.label in statement.hidden]
     if codes is not None and shut and len(shut) < len(keys):
         away = np.isin(codes, shut)[rows]
         left_out.append(f"{counted(int(away.sum()), one)} hidden by colour")
         rows = rows[~away]
-        keys = tuple(Key(key.label, at in shut) for at, key in enumerate(keys))
+        keys = tuple(replace(key, hidden=at in shut) for at, key in enumerate(keys))
 
     def group(label: str, own: Ints) -> PairGroup:
         coloured = codes[own] if codes is not None else np.zeros_like(own)

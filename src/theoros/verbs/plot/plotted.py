@@ -264,11 +264,29 @@ def plotted_number(statement: PlotStatement, table: Table) -> Plotted:
         return _several(statement, table)
     cases = split(table, statement.what, statement.by, and_by=statement.and_by)
     codes, keys, lost = colours(table, statement.colour)
+    keys = tinted(statement, keys)
     keys, cases, hidden = without_hidden(statement, keys, codes, cases)
     lost = (*lost, *hidden)
     across = panel_columns(table, statement, cases)
     cases = replace(cases, left_out=cases.left_out + lost)
     return Plotted(statement, table, column, cases, across, codes, keys)
+
+
+def tinted(statement: PlotStatement, keys: tuple[Key, ...]) -> tuple[Key, ...]:
+    """The legend with the colours that were picked for some of it.
+
+    Whoever had a picked colour by position takes the one that is left free by that.
+    """
+    picked = {label: tint for label, tint in statement.picked if label in {k.label for k in keys}}
+    if not picked:
+        return keys
+    left = [at for at, key in enumerate(keys) if key.label not in picked]
+    free = [tint for tint in range(len(keys)) if tint not in picked.values()]
+    spare = iter(tint for tint in free if tint not in left)
+    tints = {at: at if at in free else next(spare) for at in left}
+    return tuple(
+        replace(key, tint=picked.get(key.label, tints.get(at))) for at, key in enumerate(keys)
+    )
 
 
 def without_hidden(
@@ -339,11 +357,15 @@ def colours(
             "colour",
         )
     codes = table.codes(colour)
-    keys = tuple(Key(level) for level in levels)
+    keys = tuple(Key(level, hides=True) for level in levels)
     if (codes < 0).any():
         lost = int((codes < 0).sum())
         codes = np.where(codes < 0, len(levels), codes)
-        return codes, (*keys, Key("missing")), (f"{colour} is missing in {counted(lost, 'row')}",)
+        return (
+            codes,
+            (*keys, Key("missing", hides=True)),
+            (f"{colour} is missing in {counted(lost, 'row')}",),
+        )
     return codes, keys, ()
 
 
@@ -370,7 +392,7 @@ class PlottedCounts:
 
     @property
     def keys(self) -> tuple[Key, ...]:
-        return tuple(Key(level) for level in self.levels)
+        return tinted(self.statement, tuple(Key(level) for level in self.levels))
 
 
 MOST_LEVELS = 60

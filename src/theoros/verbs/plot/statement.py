@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal, Self
 
+from theoros.answer.palette import CATEGORY_NAMES
 from theoros.answer.parts import Draft
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
@@ -63,6 +64,7 @@ class PlotStatement(Statement):
     second_part: Part = ""
     gap: bool = False
     hidden: tuple[str, ...] = level_field("colour", ())
+    tints: tuple[str, ...] = ()
     heading: str = ""
 
     @classmethod
@@ -86,6 +88,30 @@ class PlotStatement(Statement):
         """The slots that its shape knows."""
         shape = shapes().get(self.shape)
         return shape.uses if shape else frozenset()
+
+    @property
+    def picked(self) -> tuple[tuple[str, int], ...]:
+        """Which levels were given which of the colours: "blue: fine" as (level, place)."""
+        made = []
+        for text in self.tints:
+            name, _, level = text.partition(": ")
+            if name in CATEGORY_NAMES:
+                made.append((level, CATEGORY_NAMES.index(name)))
+        return tuple(made)
+
+    def with_tint(self, label: str, name: str) -> PlotStatement:
+        """With another colour for an entry of the legend; an empty name takes its own again."""
+        kept = tuple(text for text in self.tints if text.partition(": ")[2] != label)
+        return replace(self, tints=(*kept, f"{name}: {label}") if name else kept)
+
+    def renamed_levels(self, table: str, column: str, new: Mapping[str, str]) -> Self:
+        """As for every statement; picked colours follow."""
+        made = super().renamed_levels(table, column, new)
+        if table != self.table or column not in (self.colour, self.what) or not self.tints:
+            return made
+        parts = [text.partition(": ") for text in self.tints]
+        tints = [f"{name}: {new.get(level, level)}" for name, _, level in parts]
+        return replace(made, tints=tuple(dict.fromkeys(tints)))
 
     @property
     def pairs(self) -> bool:
@@ -126,8 +152,8 @@ class PlotStatement(Statement):
         if made.also:
             made, said = made._beside_numbers(table, slot)
             notes += said
-        if slot == "colour" and made.hidden:
-            made = replace(made, hidden=())
+        if slot == "colour":
+            made = replace(made, hidden=(), tints=())
         if slot == "what":
             made, said = made._for_another_column()
             notes += said
@@ -265,6 +291,8 @@ VERB = Verb(
         "what": "The column to plot: a number or a category.",
         "also": "Further number columns, each with a panel or a colour of its own.",
         "hidden": "Levels of the colour that are left out of the picture.",
+        "tints": "Colours picked for entries of the legend, such as “blue: fine”; colours: "
+        + ", ".join(CATEGORY_NAMES) + ".",
         "against": "With “scatter” and “line”: what goes along the horizontal axis.",
         "by": "A category column: a panel, or a bar, for each level. None for all together.",
         "and_by": "A second category: a column of panels for each level.",

@@ -72,7 +72,7 @@ def line(p: Pairs) -> tuple[Frame, ...]:
             order = here[np.argsort(group.x[here], kind="stable")]
             if order.size > MOST_LINE_POINTS:
                 order = order[:: order.size // MOST_LINE_POINTS + 1]
-            role = f"category-{code % 8}" if p.keys else "data"
+            role = p.roles[code] if p.keys else "data"
             made.append(Line(group.x[order], group.y[order], role, 1.6))
         if p.count <= MOST_LINE_POINTS:
             size = 6.0 if p.count <= 150 else 4.0
