@@ -12,7 +12,7 @@ from theoros.numeric.summaries import Summary, summarize
 from theoros.table.table import Table
 
 MOST_GROUPS = 60
-LARGEST = 1e300
+LARGEST, SMALLEST = 1e300, 1e-300
 
 
 @dataclass(frozen=True, eq=False)
@@ -127,9 +127,24 @@ def said_unused(table: Table) -> list[str]:
 
 
 def workable(table: Table, what: str) -> Floats:
-    """The numbers of a column, NaN where missing; raises CannotAnswer if some are too large."""
+    """The numbers of a column, NaN where missing.
+
+    Raises CannotAnswer if some are too large, or too close to 0 without being 0, to reckon with.
+    """
     values = table.numbers(what)
-    if np.abs(values[np.isfinite(values)]).max(initial=0.0) > LARGEST:
+
+    def find() -> tuple[float, float]:
+        sizes = np.abs(values[np.isfinite(values)])
+        return float(sizes.max(initial=0.0)), float(sizes.min(initial=1.0, where=sizes > 0))
+
+    largest, smallest = table.remembered("sizes", what, find)
+    if smallest < SMALLEST:
+        raise CannotAnswer(
+            f"{what} holds values closer to 0 than 10⁻³⁰⁰, too small to work with. Put the column "
+            f"in a smaller unit, so that its numbers become larger.",
+            "what",
+        )
+    if largest > LARGEST:
         raise CannotAnswer(
             f"{what} holds values beyond 10³⁰⁰, too large to work with. Put the column in a larger "
             f"unit, so that its numbers become smaller.",
