@@ -65,11 +65,11 @@ def test_three_figures_are_within_half_a_unit_of_the_third(value: float) -> None
 
 
 def test_percentages_never_round_to_what_is_untrue() -> None:
-    assert percent(1, 1000) == "under 1 %"
-    assert percent(999, 1000) == "over 99 %"
-    assert percent(0, 7) == "0 %"
-    assert percent(7, 7) == "100 %"
-    assert percent(3, 7) == "43 %"
+    assert percent(1, 1000) == "under 1\u00a0%"
+    assert percent(999, 1000) == "over 99\u00a0%"
+    assert percent(0, 7) == "0\u00a0%"
+    assert percent(7, 7) == "100\u00a0%"
+    assert percent(3, 7) == "43\u00a0%"
     assert percent(1, 0) == "–"
 
 

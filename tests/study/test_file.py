@@ -214,7 +214,7 @@ def test_the_report_is_one_self_contained_page(demo: Study) -> None:
         "Withering and water",
         "Does slow withering lose more?",
         "Worksheet 6, part b.",
-        "There is enough evidence, at the 1 % significance level",
+        "There is enough evidence, at the 1\u00a0% significance level",
         "1. Hypotheses",
         "Rank sum",
     ):

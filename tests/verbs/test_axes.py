@@ -106,7 +106,7 @@ def test_groups_side_by_side_share_one_upright_scale() -> None:
     assert cut.upright
     assert cut.value_at(cut.place) == pytest.approx(4.0)
     words = said(turned)
-    assert {"a", "b", "n = 3", "3 (100 %)", "0 (0 %)"} <= set(words)
+    assert {"a", "b", "n = 3", "3 (100\u00a0%)", "0 (0\u00a0%)"} <= set(words)
 
 
 def test_side_by_side_holds_for_shapes_that_can_and_is_offered_with_groups() -> None:
@@ -152,8 +152,8 @@ def test_a_reading_line_says_the_value_of_every_curve() -> None:
 
 def test_a_reading_line_says_the_share_at_or_below() -> None:
     found = plot(what="length", by="tree", shape="cumulative steps", read=3.0)
-    assert {"100 % at or below", "0 % at or below"} <= set(said(found))
-    assert "Of the leaves with tree “a”, 100 % have 3 or less." in found.reading.paragraphs
+    assert {"100\u00a0% at or below", "0\u00a0% at or below"} <= set(said(found))
+    assert "Of the leaves with tree “a”, 100\u00a0% have 3 or less." in found.reading.paragraphs
 
 
 def test_a_reading_line_over_dates_is_a_date() -> None:

@@ -195,8 +195,8 @@ def test_counts_cumulate_in_the_order_shown() -> None:
 
 @pytest.mark.parametrize(
     ("share", "first"),
-    [("counts", "2"), ("row percent", "2 (67 %)"), ("column percent", "2 (100 %)"),
-     ("total percent", "2 (40 %)")],
+    [("counts", "2"), ("row percent", "2 (67\u00a0%)"), ("column percent", "2 (100\u00a0%)"),
+     ("total percent", "2 (40\u00a0%)")],
 )  # fmt: skip
 def test_a_two_way_table_by_hand(share: str, first: str) -> None:
     """a: 2 x and 1 y; b: 2 y; one row without g."""

@@ -142,7 +142,7 @@ def test_the_reading_compares_two_medians() -> None:
     )
     assert other.reading.headline == ("Among red cups the median v is 6; among ink cups it is 2.")
     assert (
-        "stand 4 apart. The boxes together span 6, so the gap is 67 %"
+        "stand 4 apart. The boxes together span 6, so the gap is 67\u00a0%"
         in other.reading.paragraphs[0]
     )
 

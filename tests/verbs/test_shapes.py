@@ -96,8 +96,8 @@ def test_split_lines_count_each_side_in_every_panel() -> None:
     """a: 1 2 2; b: 3 4 10. At 2 one of a lies below; at 2 and 4, two of a and one of b between."""
     found = plot(what="heat", by="tea", cut=2.0)
     words = [i.text for i in lay_out(found.picture, 700, 400).items if isinstance(i, Words)]
-    assert {"1 (33 %)", "2 (67 %)", "0 (0 %)", "3 (100 %)"} <= set(words)
-    assert found.reading.paragraphs[0] == "Of the cups with tea “a”, 67 % have 2 or more."
+    assert {"1 (33\u00a0%)", "2 (67\u00a0%)", "0 (0\u00a0%)", "3 (100\u00a0%)"} <= set(words)
+    assert found.reading.paragraphs[0] == "Of the cups with tea “a”, 67\u00a0% have 2 or more."
     both = plot(what="heat", by="tea", cut=4.0, cut2=2.0)
     assert "at least 2 and less than 4" in both.reading.paragraphs[0]
     (handle, other) = (rule.slot for rule in both.picture.frames[0].rules)

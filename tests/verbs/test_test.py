@@ -104,7 +104,7 @@ def test_the_conclusion_when_rejected() -> None:
     reading = answer(ask(), TRAYS).reading
     assert to_plain(reading.headline) == "p = 0.0005 is below α = 0.05. Reject H₀."
     assert reading.paragraphs == (
-        "There is enough evidence, at the 5 % significance level, that the mean loss of slow trays "
+        "There is enough evidence, at the 5\u00a0% significance level, that the mean loss of slow trays "
         "is greater than that of quick trays.",
     )
 
@@ -113,7 +113,7 @@ def test_the_conclusion_when_not_rejected() -> None:
     statement = ask(by="shelf", first="top", second="low", claim="different", alpha=0.01)
     reading = answer(statement, TRAYS).reading
     assert "Do not reject" in reading.headline
-    assert reading.paragraphs[0].startswith("There is not enough evidence, at the 1 %")
+    assert reading.paragraphs[0].startswith("There is not enough evidence, at the 1\u00a0%")
     assert "is different from that of low trays" in reading.paragraphs[0]
     assert "does not show that H_{0} is true" in reading.paragraphs[1]
 

@@ -103,10 +103,10 @@ def percent(part: float, whole: float) -> str:
         return NONE
     share = 100 * part / whole
     if 0 < share < 0.5:
-        return "under 1 %"
+        return "under 1\u00a0%"
     if 99.5 < share < 100 or (part < whole and round(share) == 100):
-        return "over 99 %"
-    return f"{round(share)} %"
+        return "over 99\u00a0%"
+    return f"{round(share)}\u00a0%"
 
 
 def counted(n: int, noun: str) -> str:

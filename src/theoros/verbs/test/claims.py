@@ -113,7 +113,7 @@ class ClaimInWords:
 
     @property
     def alpha_text(self) -> str:
-        return f"{exact(round(self.alpha * 100, 10))} %"
+        return f"{exact(round(self.alpha * 100, 10))}\u00a0%"
 
     def decision(self, p: float, *, simulated_zero: str = "") -> str:
         """The p-value beside α, and what follows for H0."""
