@@ -10,6 +10,16 @@ from theoros.table.kinds import Kind
 from theoros.table.profile import Profile
 from theoros.table.table import Table
 
+MOST_TEXTS = 4096
+"""Cells whose text is kept at hand."""
+# as numbers: these are compared many thousand times while a sheet is painted
+_DISPLAY, _EDIT = int(Qt.ItemDataRole.DisplayRole), int(Qt.ItemDataRole.EditRole)
+_ALIGNMENT, _FONT = int(Qt.ItemDataRole.TextAlignmentRole), int(Qt.ItemDataRole.FontRole)
+_FOREGROUND = int(Qt.ItemDataRole.ForegroundRole)
+_ACCESSIBLE = int(Qt.ItemDataRole.AccessibleTextRole)
+_ANSWERED = frozenset((_DISPLAY, _EDIT, _ALIGNMENT, _FONT, _FOREGROUND, _ACCESSIBLE))
+_RIGHT = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+_LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
 SPARE = 1
 """Empty rows below the table, where typing goes on."""
 
@@ -24,6 +34,8 @@ class SheetModel(QAbstractTableModel):
         self.table: Table | None = None
         self.profiles: dict[str, Profile] = {}
         self._rows = self._columns = 0
+        self._texts: dict[tuple[int, int], str] = {}
+        self._texts_of: Table | None = None
 
     def show(self, name: str) -> None:
         """Shows the table of that name as it is now.
@@ -74,33 +86,37 @@ class SheetModel(QAbstractTableModel):
 
     def text(self, row: int, column: int) -> str:
         """What stands in a cell."""
-        if self.table is None or row >= self.table.rows or column >= len(self.table.columns):
+        table = self.table
+        if table is None or row >= table.rows or column >= len(table.columns):
             return ""
-        return self.table.cell_text(row, self.table.columns[column].name)
+        if self._texts_of is not table or len(self._texts) > MOST_TEXTS:
+            self._texts_of, self._texts = table, {}
+        found = self._texts.get((row, column))
+        if found is None:  # asked for several times while a cell is painted
+            found = self._texts[row, column] = table.cell_text(row, table.columns[column].name)
+        return found
 
     def data(self, index: QModelIndex, role=Qt.ItemDataRole.DisplayRole):
-        if self.table is None:
+        if self.table is None or role not in _ANSWERED:
             return None
         row, column = index.row(), index.column()
         inside = row < self.table.rows and column < len(self.table.columns)
-        if role == Qt.ItemDataRole.DisplayRole:
+        if role == _DISPLAY:
             return (self.text(row, column) or "—") if inside else ""
-        if role == Qt.ItemDataRole.EditRole:
+        if role == _EDIT:
             return self.text(row, column)
         if not inside:
             return None
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            right = self.table.columns[column].kind is Kind.NUMBER
-            side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
-            return int(side | Qt.AlignmentFlag.AlignVCenter)
+        if role == _ALIGNMENT:
+            return _RIGHT if self.table.columns[column].kind is Kind.NUMBER else _LEFT
         away = self._away(row)
-        if role == Qt.ItemDataRole.FontRole and away:
+        if role == _FONT and away:
             font = self.theme.font(13)
             font.setItalic(True)
             return font
-        if role == Qt.ItemDataRole.ForegroundRole and (away or not self.text(row, column)):
+        if role == _FOREGROUND and (away or not self.text(row, column)):
             return self.theme.colour("mute")
-        if role == Qt.ItemDataRole.AccessibleTextRole:
+        if role == _ACCESSIBLE:
             name = self.table.columns[column].name
             said = f"{name}, row {row + 1}: {self.text(row, column) or 'missing'}"
             return f"{said}, not in use" if away else said

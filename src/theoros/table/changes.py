@@ -76,7 +76,10 @@ def set_cells(table: Table, row: int, column: int, block: Sequence[Sequence[str]
     origin = table.origin
     if origin is not None and more:
         origin = pl.concat([origin, pl.Series([2**32 - 1] * more, dtype=origin.dtype)])
-    return table.with_(columns=tuple(columns), frame=frame, origin=origin)
+    changes = {"columns": tuple(columns), "frame": frame, "origin": origin}
+    if more:
+        return table.with_(**changes)
+    return table.with_values([c.name for c in columns[column : column + width]], **changes)
 
 
 def fill_down(table: Table, top: int, bottom: int, names: Sequence[str]) -> Table:

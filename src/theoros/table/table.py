@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import TypeVar, cast
@@ -253,6 +253,18 @@ class Table:
         keep = not {"frame", "columns", "aside", "kept", "counts"} & set(changes)
         return replace(self, _cache=self._cache if keep else {}, **changes)  # type: ignore[arg-type]
 
+    def with_values(self, touched: Collection[str], **changes: object) -> Table:
+        """A copy with another frame of as many rows, in which only these columns are others.
+
+        What was worked out from one of the rest is kept: it would come out the same.
+        """
+        kept = {
+            (what, name): found
+            for (what, name), found in self._cache.items()
+            if name not in touched and what in _OF_ONE_COLUMN
+        }
+        return replace(self, _cache=kept, **changes)  # type: ignore[arg-type]
+
     def remembered(self, what: str, name: str, make: Callable[[], T]) -> T:
         """Something worked out from a column, kept as long as this table is."""
         key = (what, self.column(name).name)
@@ -261,6 +273,8 @@ class Table:
         return cast(T, self._cache[key])
 
 
+_OF_ONE_COLUMN = ("numbers", "levels", "codes", "decimals", "computed", "sizes", "bin width")
+"""What is worked out from the values of a column alone, whatever the others hold."""
 ABOUT = ("name", "columns", "noun", "aside", "got", "counts", "keep", "story")
 """The fields of a table that say what it is, besides its values."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import fields
 from functools import cached_property
 
@@ -52,5 +52,11 @@ class UnreadTable(Table):
         return str(self._cells[row][self.place(name)])  # type: ignore[attr-defined]
 
     def with_(self, **changes: object) -> Table:
+        return self._as_read().with_(**changes)
+
+    def with_values(self, touched: Collection[str], **changes: object) -> Table:
+        return self._as_read().with_values(touched, **changes)
+
+    def _as_read(self) -> Table:
         held = {name: getattr(self, name) for name in (*ABOUT, "kept", "origin")}
-        return Table(frame=self.frame, **held).with_(**changes)
+        return Table(frame=self.frame, **held)

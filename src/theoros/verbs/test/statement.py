@@ -29,7 +29,7 @@ from theoros.verbs.splitting import and_by_slot
 from theoros.verbs.statement import Statement, column_field, level_field
 from theoros.verbs.suggesting import numbers_and_groups
 from theoros.verbs.test.claims import WORDS
-from theoros.verbs.test.typed import group_phrase, measure_slot, unit_slot
+from theoros.verbs.test.typed_sentence import group_phrase, measure_slot, unit_slot
 from theoros.verbs.test.way import ways, ways_for
 
 MOST_SHUFFLES = 1_000_000
