@@ -166,7 +166,9 @@ def split(
     no value is left, or there are more groups than can be shown.
     """
     values, cases = workable(table, what), table.cases
-    present = np.isfinite(values[cases])
+    # where every row counts once, nothing need be picked out
+    plain = table.weights is None and cases.size == values.size
+    present = np.isfinite(values if plain else values[cases])
     one = unit_of_count(table)
     left_out: list[str] = []
     if by is None:
@@ -175,7 +177,7 @@ def split(
         groups = [Group("", plural(table.noun), values[rows], rows, missing)]
     else:
         made = grouping(table, by, and_by)
-        codes = made.codes[cases]
+        codes = made.codes if plain else made.codes[cases]
         wanted = made.labels if levels is None else levels
         if len(wanted) > MOST_GROUPS:
             n = len(wanted)
@@ -188,20 +190,22 @@ def split(
         place = {label: code for code, label in enumerate(made.labels)}
         # one stable sort by group, instead of a look at every case for each
         order = np.argsort(codes.astype(np.int16), kind="stable")
-        ends = np.searchsorted(codes[order], np.arange(len(made.labels) + 1))
+        ends = np.cumsum(np.bincount(codes + 1, minlength=len(made.labels) + 1))
         groups = []
         for label in wanted:
             code = place.get(label, -2)
             own = order[ends[code] : ends[code + 1]] if code >= 0 else order[:0]
             there = present[own]
-            rows = cases[own] if there.all() else cases[own[there]]
+            kept = own if there.all() else own[there]
+            rows = kept if plain else cases[kept]
             missing = int(own.size - rows.size)
             phrase = made.phrases[code] if code >= 0 else group_phrase(label, by, table.noun)
             groups.append(Group(label, phrase, values[rows], rows, missing))
-        others = int(np.isin(codes, [place[x] for x in place if x not in wanted]).sum())
+        rest = [place[label] for label in place if label not in wanted]
+        others = int(np.isin(codes, rest).sum()) if rest else 0
         if others:
             left_out.append(f"{counted(others, one)} left out: another {made.name}")
-        homeless = int((codes < 0).sum())
+        homeless = int(ends[0])
         if homeless:
             either = f"{by} or {and_by}" if and_by else by
             left_out.append(f"{counted(homeless, one)} left out: {either} is missing")

@@ -8,6 +8,7 @@ import typing
 from abc import ABC, abstractmethod
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, fields, replace
+from functools import cache
 from typing import Any, ClassVar, Literal, Self
 
 from theoros.answer.parts import Answer, CannotAnswer, Draft, Problem
@@ -133,7 +134,7 @@ class Statement(ABC):
 
         Raises StatementError for an unknown field or a value of the wrong type.
         """
-        hints = typing.get_type_hints(cls)
+        hints = _hints(cls)
         known = {f.name: f for f in fields(cls)}
         values = {}
         for name, value in data.items():
@@ -144,6 +145,12 @@ class Statement(ABC):
                 raise StatementError(f"{cls.verb} has no slot called “{name}”. It has: {have}.")
             values[name] = _checked(cls.verb, name, value, hints[name])
         return cls(**values)
+
+
+@cache
+def _hints(cls: type) -> dict[str, Any]:
+    """The types of the fields, which take a while to find out."""
+    return typing.get_type_hints(cls)
 
 
 def _replaced(held: Any, new: Mapping[str, str]) -> Any:

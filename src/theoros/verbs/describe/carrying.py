@@ -14,8 +14,8 @@ Described = tuple[Group, Summary]
 
 DIGITS = 5
 """Significant figures with which a mean or a standard deviation is carried over."""
-MOST = 8
-"""Other groups that a row offers to be tested against."""
+MOST = 6
+"""Other groups that a row offers to be tested against one by one."""
 
 
 def carried(table: str, column: Column, groups: Sequence[Described]) -> Link:
@@ -46,9 +46,9 @@ def links_of_row(
     if own[1].n < 2:
         return ()
     others = [pair for pair in able if pair is not own]
-    if not others:
+    if not 0 < len(others) <= MOST:
         return (carried(table, column, [own]),)
-    return tuple(carried(table, column, [own, other]) for other in others[:MOST])
+    return tuple(carried(table, column, [own, other]) for other in others)
 
 
 def _short(value: float) -> float:
