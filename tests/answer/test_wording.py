@@ -21,10 +21,12 @@ from theoros.answer.wording import (
     pair_phrase,
     percent,
     plural,
+    sentence_case,
     shortened,
     significant,
     to_html,
     to_plain,
+    with_article,
     with_unit,
 )
 
@@ -151,3 +153,21 @@ def test_units_do_not_break_off() -> None:
 )
 def test_two_levels_at_once(levels: tuple[str, str], said: str) -> None:
     assert pair_phrase(levels, ("plot", "plot"), "bush") == said
+
+
+@pytest.mark.parametrize(
+    "said",
+    ["an elevation", "an hour", "an x", "an n of trials", "a unit", "a unimodal shape", "a union",
+     "an unimportant thing", "an uneven row", "a use", "a y", "a leaf mass", "a one-off"],
+)  # fmt: skip
+def test_articles_follow_the_sound(said: str) -> None:
+    assert with_article(said.partition(" ")[2]) == said
+
+
+@pytest.mark.parametrize(
+    ("text", "begun"),
+    [("leaf mass", "Leaf mass"), ("a row", "A row"), ("x by g", "x by g"), ("pH", "pH"),
+     ("mRNA of leaves", "mRNA of leaves"), ("élan", "Élan"), ("", "")],
+)  # fmt: skip
+def test_symbols_keep_their_letters_at_the_beginning_of_a_sentence(text: str, begun: str) -> None:
+    assert sentence_case(text) == begun

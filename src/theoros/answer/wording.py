@@ -172,8 +172,32 @@ def shortened(text: str, most: int = 40) -> str:
 
 
 def sentence_case(text: str) -> str:
-    """The text with its first letter large, the rest as it is."""
+    """The text with its first letter large, the rest as it is.
+
+    Symbols keep their letters: a sentence may begin with "x" or "pH".
+    """
+    first = re.split(r"[^\w]", text, maxsplit=1)[0]
+    if (len(first) == 1 and first != "a") or any(letter.isupper() for letter in first[1:]):
+        return text
     return text[:1].upper() + text[1:]
+
+
+_SOUNDS_LIKE_A_CONSONANT = re.compile(
+    r"(?i)(uni([^nm]|m[aeiou])|us[aeiu]|ut[ei]|ur[ai]|eu|one\b|once\b)"
+)
+_SILENT_H = ("hour", "honest", "honour", "heir")
+
+
+def with_article(name: str) -> str:
+    """A name behind the article that its first sound asks for: "an elevation", "a unit", "an x"."""
+    first = re.split(r"[^\w]", name, maxsplit=1)[0]
+    if len(first) == 1:
+        vowel = first.lower() in "aefhilmnorsx8"
+    elif _SOUNDS_LIKE_A_CONSONANT.match(name):
+        vowel = False
+    else:
+        vowel = first[:1].lower() in "aeiou" or first.lower() in _SILENT_H
+    return f"{'an' if vowel else 'a'} {name}"
 
 
 _NOT_ADJECTIVES = {"yes", "no", "true", "false", "none", "other", "y", "n", "a", "b", "c"}

@@ -38,6 +38,8 @@ from theoros.verbs.statement import Statement, StatementError, drafts
 
 SHOW_PROGRESS_MS = 200
 KEY = "answer"
+NO_LIMIT = (1 << 24) - 1
+"""The largest height that a widget may be given."""
 USUAL_FIGURES = 2
 """Tables of figures built beforehand; most answers need no more."""
 
@@ -104,7 +106,6 @@ class EntryPage(QWidget):
         layout.addWidget(self.progress_row)
         self.picture = PictureView(theme, self._row_text)
         self.picture.setMinimumHeight(theme.px(250))
-        self.picture.setMaximumHeight(theme.px(520))
         self.picture.handle_moved.connect(self._handle_moved)
         self.picture.painted.connect(self.painted)
         self.hand = PictureHand(self)
@@ -125,7 +126,7 @@ class EntryPage(QWidget):
         self.working_layout.setSpacing(2)
         self.working.hide()
         layout.addWidget(self.working)
-        layout.addStretch(1)
+        layout.addStretch()
         self.scroller = scrolled(content, "answer")
         self.splitter.addWidget(self.scroller)
         foot = QWidget()
@@ -268,6 +269,7 @@ class EntryPage(QWidget):
         self.symbols.setAccessibleName("; ".join(to_plain(s.text) for s in answer.symbols))
         self.symbols.setVisible(bool(pieces))
         self.picture.setVisible(answer.picture is not None)
+        self._fit_picture()
         self.picture.show_picture(answer.picture)
         self.picture.select(self.session.selection(self.table_name))
         notes = self.picture.drawing.notes if self.picture.drawing and answer.picture else ()
@@ -282,6 +284,17 @@ class EntryPage(QWidget):
         if self.working.isVisibleTo(self):
             self._fill_working()
         self.answered.emit(answer)
+
+    def _fit_picture(self) -> None:
+        """A picture alone takes all the room; one above figures leaves some for them."""
+        most = NO_LIMIT
+        if self.answer is not None and self.answer.figures:
+            most = max(self.theme.px(520), round(self.scroller.height() * 0.62))
+        self.picture.setMaximumHeight(most)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._fit_picture()
 
     # working
 

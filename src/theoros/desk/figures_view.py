@@ -62,6 +62,8 @@ class FiguresModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.ToolTipRole:
             if cell.rows:
                 return "Choose to select these rows"
+            if isinstance(cell.value, str):
+                return cell.value  # in full, where the cell has it cut
             return f"{cell.value!r}" if isinstance(cell.value, float) else to_plain(cell.text)
         if role == Qt.ItemDataRole.ForegroundRole:
             tone = cell.tone or ("seen" if cell.rows else "")

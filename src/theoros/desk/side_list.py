@@ -113,6 +113,7 @@ class SideList(QListWidget):
         self.setObjectName("left")
         self.theme = theme
         self.setItemDelegate(SideDelegate(theme, self))
+        self.setResizeMode(QListWidget.ResizeMode.Adjust)  # titles need fewer lines in a wider list
         self.setAccessibleName("tables, entries and report")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)

@@ -67,6 +67,7 @@ class Window(QMainWindow):
         self.side_work = Worker("side work", held=True)  # profiles, column facts, files, report
         self.shown: Target | None = None
         self._painted = False
+        self._read = ""  # the entry whose Reading is shown
         self.resize(1280, 800)
         self.setMinimumSize(900, 560)
 
@@ -452,6 +453,9 @@ class Window(QMainWindow):
         if entry is not None and answer is not None:
             asides = entry.statement.asides(self.session.study.by_name)
             self.reading.show_answer(answer, asides)
+            if entry.id != self._read:  # another entry is read from its beginning
+                self._read = entry.id
+                self.reading_scroll.verticalScrollBar().setValue(0)
         self._tell_status()
 
     def _tell_status(self, *_: object) -> None:

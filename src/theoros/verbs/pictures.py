@@ -18,7 +18,7 @@ from theoros.answer.picture import (
     Stacks,
     span,
 )
-from theoros.answer.wording import between_data, sentence_case, whole, with_unit
+from theoros.answer.wording import between_data, counted, sentence_case, shortened, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, default_width, order_within, round_step
@@ -169,7 +169,7 @@ def describe_groups(
     """Words for a picture of groups: shape, centre, spread and unusual values of each."""
     parts = []
     for group in groups:
-        name = f"{group.label}: " if group.label else ""
+        name = f"{shortened(group.label)}: " if group.label else ""
         if not group.values.size:
             parts.append(f"{name}no values")
             continue
@@ -180,7 +180,7 @@ def describe_groups(
         n = int(group.beyond(summary).sum())
         odd = f", {n} beyond the fences" if n else ""
         parts.append(
-            f"{name}{whole(group.values.size)} values, {lean_words(summary)}median {middle}, "
+            f"{name}{counted(group.values.size, 'value')}, {lean_words(summary)}median {middle}, "
             f"middle half {ends}{odd}"
         )
     return f"{sentence_case(shape)} of {what}. {'; '.join(parts)}."

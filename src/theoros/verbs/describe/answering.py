@@ -28,7 +28,7 @@ from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs.describe.carrying import carried, links_of_row
 from theoros.verbs.describe.figures import figures_table, percentile_list
-from theoros.verbs.describe.shape_words import LEAST, shape_words
+from theoros.verbs.describe.shape_words import LEAST, shape_words, shapes_of_groups
 from theoros.verbs.describe.statement import DescribeStatement
 from theoros.verbs.groups import Group, Split, split
 from theoros.verbs.pictures import describe_groups, dots_frame
@@ -40,6 +40,8 @@ from theoros.verbs.splitting import split_words
 
 MOST_SHOWN = 8
 """Outlying rows named in a sentence; the rest are counted."""
+MOST_SHAPES = 6
+"""Groups whose shapes are told; more would be a list that nobody reads."""
 
 
 def described(statement: DescribeStatement, tables: Tables) -> Answer:
@@ -141,6 +143,10 @@ def _reading(
                 )
             else:
                 paragraphs.append("The middle halves of the groups are about equally wide.")
+        if len(full) <= MOST_SHAPES:
+            shapes = shapes_of_groups(name, [(g.phrase, g.values, s) for g, s in full])
+            if shapes:
+                paragraphs.append(shapes)
     empty = [group.label for group in cases.groups if not group.values.size]
     if empty:
         paragraphs.append(f"No values of {name} for {listed_briefly(empty)}.")

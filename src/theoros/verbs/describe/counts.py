@@ -14,7 +14,7 @@ from theoros.answer.parts import (
     cell,
 )
 from theoros.answer.picture import Axis, Blocks, Frame, Key, Lane, Panel, Picture
-from theoros.answer.wording import counted, listed, number, percent, with_unit
+from theoros.answer.wording import counted, listed, number, percent, shortened, with_unit
 from theoros.heavy import np
 from theoros.table.table import Table
 from theoros.verbs.describe.classes import Classes, classes_of, working
@@ -76,7 +76,7 @@ def _one_way(p: PlottedCounts) -> Figures:
         rows.append(
             FigureRow(
                 (
-                    Cell(level, level),
+                    Cell(shortened(level), level),
                     cell(count, rows=own, tone="ink"),
                     cell(100 * count / total, percent(count, total)),
                     cell(reached),
@@ -112,7 +112,7 @@ def _two_way(p: PlottedCounts, share: str) -> Figures:
 
     rows = []
     for at, level in enumerate(p.levels):
-        cells = [Cell(level, level)]
+        cells = [Cell(shortened(level), level)]
         for g in range(len(p.groups)):
             own = tuple(dict.fromkeys(p.rows[g][at].tolist()))
             text = written(counts[at, g], down[at], across[g])
@@ -126,7 +126,9 @@ def _two_way(p: PlottedCounts, share: str) -> Figures:
     bottom.append(cell(int(total), written(total, total, total)))
     rows.append(FigureRow(tuple(bottom)))
     headings = [Heading("level", p.column.name, numeric=False)]
-    headings += [Heading(f"group {g + 1}", name) for g, name in enumerate(p.groups)]
+    headings += [
+        Heading(f"group {g + 1}", shortened(name), help=name) for g, name in enumerate(p.groups)
+    ]
     title = "" if share == "counts" else f"Counts, with {SHARES[share]}"
     return Figures("two_way", (*headings, Heading("all", "all")), tuple(rows), title)
 

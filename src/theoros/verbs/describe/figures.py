@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from theoros.answer.parts import Cell, FigureRow, Figures, Heading, cell
-from theoros.answer.wording import data_decimals, decimals_needed, number
+from theoros.answer.wording import data_decimals, decimals_needed, number, shortened
 from theoros.heavy import np
 from theoros.numeric import measures
 from theoros.numeric.summaries import Summary
@@ -132,7 +132,7 @@ def figures_table(
             column = [line[k] for line in values]
             own = [p for *_, p in groups]
             cells.append(_cell(key, figure, values[at][k], column, own, places, group, summary))
-        named = replace(cell(0, label), value=label) if label else cell(None)
+        named = replace(cell(0, shortened(label)), value=label) if label else cell(None)
         rows.append(FigureRow((named, *cells) if first else tuple(cells)))
     if first:
         headings.insert(0, Heading("group", first, numeric=False))

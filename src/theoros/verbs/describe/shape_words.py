@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
-from theoros.answer.wording import percent
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from theoros.answer.wording import listed, percent
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.density import density_curve
@@ -12,42 +16,91 @@ LEAST = 12
 """Fewer values than this have no shape to speak of."""
 
 
-def shape_words(name: str, values: Floats, summary: Summary) -> str:
-    """What can be said of the shape, and by what; empty for too few values or none."""
-    if summary.n < LEAST:
-        return ""
-    if not summary.sd > 0:
-        return ""
-    distinct = np.unique(values).size
-    if distinct <= 2:
-        return (
-            f"Only {distinct} different values of {name} occur, so there is no shape to speak of."
-        )
+@dataclass(frozen=True)
+class Shape:
+    """Which way values lie about their middle, and what speaks for it."""
+
+    kind: Literal["flat", "peaks", "symmetric", "unclear", "right", "left"]
+    peaks: int
+    wider: str
+    """The part of the box that bears the lean out: "upper" or "lower"; empty for none."""
+
+
+def shape_of(values: Floats, summary: Summary) -> Shape | None:
+    """The shape of a distribution; None for too few values or no spread."""
+    if summary.n < LEAST or not summary.sd > 0:
+        return None
+    if np.unique(values).size <= 2:
+        return Shape("flat", 1, "")
     pull = (summary.mean - summary.median) / summary.sd
     lower, upper = summary.median - summary.q1, summary.q3 - summary.median
     halves = (upper - lower) / (upper + lower) if upper + lower > 0 else 0.0
     peaks = count_peaks(values)
     if peaks >= 2:
-        words = {2: "two peaks", 3: "three peaks"}.get(peaks, "several peaks")
-        return (
-            f"A smooth curve of {name} has {words}: there may be different groups among the cases. "
-            f"Try it for each level of a category."
-        )
-    inside = int((np.abs(values - summary.mean) <= summary.sd).sum())
-    share = percent(inside, summary.n)
+        return Shape("peaks", peaks, "")
     if abs(pull) < 0.12 and abs(halves) < 0.35:
+        return Shape("symmetric", 1, "")
+    if pull * halves < 0 and abs(pull) < 0.2:
+        return Shape("unclear", 1, "")
+    side: Literal["right", "left"] = "right" if pull > 0 or (pull == 0 and halves > 0) else "left"
+    borne_out = abs(halves) >= 0.2 and (halves > 0) == (side == "right")
+    return Shape(side, 1, ("upper" if halves > 0 else "lower") if borne_out else "")
+
+
+def shape_words(name: str, values: Floats, summary: Summary) -> str:
+    """What can be said of the shape, and by what; empty for too few values or none."""
+    shape = shape_of(values, summary)
+    if shape is None:
+        return ""
+    if shape.kind == "flat":
+        distinct = np.unique(values).size
+        return (
+            f"Only {distinct} different values of {name} occur, so there is no shape to speak of."
+        )
+    if shape.kind == "peaks":
+        return (
+            f"A smooth curve of {name} has {_peaks(shape)}: there may be different groups among "
+            f"the cases. Try it for each level of a category."
+        )
+    if shape.kind == "symmetric":
+        inside = int((np.abs(values - summary.mean) <= summary.sd).sum())
+        share = percent(inside, summary.n)
         return (
             f"The shape of {name} is roughly symmetric with one peak: mean and median lie close "
             f"together, and {share} of the values lie within one standard deviation of the mean."
         )
-    if pull * halves < 0 and abs(pull) < 0.2:
+    if shape.kind == "unclear":
         return f"The shape of {name} leans neither way clearly."
-    side = "right" if pull > 0 or (pull == 0 and halves > 0) else "left"
-    way = "above" if side == "right" else "below"
-    box = ""
-    if abs(halves) >= 0.2 and (halves > 0) == (side == "right"):
-        box = f", and the {'upper' if halves > 0 else 'lower'} part of the box is the wider"
-    return f"The shape of {name} is skewed to the {side}: the mean lies {way} the median{box}."
+    way = "above" if shape.kind == "right" else "below"
+    box = f", and the {shape.wider} part of the box is the wider" if shape.wider else ""
+    return (
+        f"The shape of {name} is skewed to the {shape.kind}: the mean lies {way} the median{box}."
+    )
+
+
+def shapes_of_groups(name: str, groups: Sequence[tuple[str, Floats, Summary]]) -> str:
+    """The shapes of several groups (phrase, values, summary) in one sentence; empty for none."""
+    said: dict[str, list[str]] = {}
+    for phrase, values, summary in groups:
+        shape = shape_of(values, summary)
+        if shape is None or shape.kind == "flat":
+            continue
+        words = {
+            "peaks": f"has {_peaks(shape)}",
+            "symmetric": "is roughly symmetric with one peak",
+            "unclear": "leans neither way clearly",
+            "right": "is skewed to the right (mean above median)",
+            "left": "is skewed to the left (mean below median)",
+        }[shape.kind]
+        said.setdefault(words, []).append(phrase)
+    if not said:
+        return ""
+    parts = [f"{words} for {listed(phrases)}" for words, phrases in said.items()]
+    return f"The shape of {name} {'; it '.join(parts)}."
+
+
+def _peaks(shape: Shape) -> str:
+    return {2: "two peaks", 3: "three peaks"}.get(shape.peaks, "several peaks")
 
 
 def count_peaks(values: Floats) -> int:

@@ -10,10 +10,15 @@ from theoros.answer.wording import (
     between_data,
     counted,
     exact,
+    group_phrase,
     listed,
+    listed_briefly,
     number,
     percent,
     sentence_case,
+    shortened,
+    whole,
+    with_article,
     with_unit,
 )
 from theoros.heavy import np
@@ -35,6 +40,8 @@ from theoros.verbs.splitting import split_words
 
 RINGED = ("stacked dots", "dots at exact values", "box plot")
 """Shapes that show outliers as rings."""
+MOST_LEVELS_SAID = 12
+"""Levels of a category that are told one by one in the words for a picture."""
 
 
 def plotted(statement: PlotStatement, tables: Tables) -> Answer:
@@ -149,8 +156,10 @@ def count_words(p: PlottedCounts) -> str:
     """Words for a picture of counts."""
     parts = []
     for name, counts in zip(p.groups, p.counts.tolist(), strict=True):
-        levels = [f"{level} {int(n)}" for level, n in zip(p.levels, counts, strict=True)]
-        parts.append(f"{name}: {listed(levels)}" if name else listed(levels))
+        there = zip(p.levels, counts, strict=True)
+        levels = [f"{shortened(level)} {whole(int(n))}" for level, n in there]
+        said = listed_briefly(levels, MOST_LEVELS_SAID)
+        parts.append(f"{shortened(name)}: {said}" if name else said)
     title = sentence_case(p.column.name) + (f" for each {p.statement.by}" if p.statement.by else "")
     return f"{title}, as {p.statement.shape}. {'; '.join(parts)}."
 
@@ -170,13 +179,21 @@ def count_reading(p: PlottedCounts, *, describing: bool = False) -> Reading:
     totals = p.counts.sum(axis=0)
     n = int(p.total)
     order = np.argsort(-totals, kind="stable")
-    top = p.levels[int(order[0])]
-    share = percent(int(totals[order[0]]), n)
-    headline = f"The most frequent {what} is {top}: {share} of the {counted(n, noun)}."
+    most = int(totals[order[0]])
+    tops = [shortened(p.levels[k]) for k in order.tolist() if totals[k] == most]
+    share = percent(most, n)
+    headline = f"The most frequent {what} is {tops[0]}: {share} of the {counted(n, noun)}."
     if len(p.levels) == 1:
-        headline = f"All {counted(n, noun)} have the {what} {top}."
-    elif (totals == totals[0]).all():
-        headline = f"Every {what} is equally frequent: {int(totals[0])} each."
+        headline = f"All {counted(n, noun)} have the {what} {tops[0]}."
+        if n == 1:
+            headline = f"The one {noun} has the {what} {tops[0]}."
+    elif len(tops) == len(p.levels):
+        headline = f"Every {what} is equally frequent: {counted(most, noun)} each."
+    elif len(tops) > 1:
+        headline = (
+            f"The most frequent levels of {what} are {listed_briefly(tops)}: "
+            f"{counted(most, noun)} each, of {whole(n)}."
+        )
     paragraphs = []
     if by is not None:
         sizes = p.counts.sum(axis=1)
@@ -186,15 +203,15 @@ def count_reading(p: PlottedCounts, *, describing: bool = False) -> Reading:
         if len(full) > 1 and spread.max() > 0:
             level = int(np.argmax(spread))
             high, low = int(np.argmax(shares[:, level])), int(np.argmin(shares[:, level]))
-            names = [p.groups[g] for g in full]
+            names = [group_phrase(p.groups[g], by, noun) for g in full]
 
             def said(place: int) -> str:
                 g = full[place]
                 return percent(int(p.counts[g, level]), int(sizes[g]))
 
             headline = (
-                f"The share of {p.levels[level]} differs most: {said(high)} for {names[high]} and "
-                f"{said(low)} for {names[low]}."
+                f"The share of {shortened(p.levels[level])} differs most: {said(high)} of "
+                f"{names[high]} and {said(low)} of {names[low]}."
             )
             if float(spread.max()) < 0.05:
                 paragraphs.append("The shares of all levels are nearly alike in the groups.")
@@ -228,15 +245,21 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
     first = middles[0]
     paragraphs: list[str] = []
     if len(full) == 1:
-        headline = (
-            f"Half of the {full[0].phrase} have a {column.name} of {amount(first.median)} or less."
-        )
+        values, middle = full[0].values, amount(first.median)
         if cases.used == 1:
-            headline = f"There is one value of {column.name}: {amount(first.median)}."
+            headline = f"There is one value of {column.name}: {middle}."
+        elif first.minimum == first.maximum:
+            headline = f"All {counted(cases.used, 'value')} of {column.name} are {middle}."
         else:
+            # equal values at the median may hold far more than half of the cases
+            half = abs(int((values <= first.median).sum()) - values.size / 2) <= 0.5
+            headline = f"The median {column.name} of the {full[0].phrase} is {middle}."
+            if half:
+                named = with_article(column.name)
+                headline = f"Half of the {full[0].phrase} have {named} of {middle} or less."
             paragraphs.append(
-                f"The middle half lies between {amount(first.q1)} and {amount(first.q3)}, "
-                f"all of it between {amount(first.minimum)} and {amount(first.maximum)}."
+                f"The middle half lies between {amount(first.q1)} and {amount(first.q3)}, and all "
+                f"values between {amount(first.minimum)} and {amount(first.maximum)}."
             )
     else:
         order = sorted(range(len(full)), key=lambda k: -middles[k].median)
@@ -266,6 +289,9 @@ def _read_groups(statement: PlotStatement, table: Table, cases: Split) -> Readin
     odd = [f"{n} among {group.phrase}" if len(full) > 1 else str(n) for group, n in beyond if n]
     outlying: list[int] = []
     cautions = []
+    if any(1 < s.n < 5 or (s.n == 1 and len(full) > 1) for s in middles):
+        where = " in a group" if len(full) > 1 else ""
+        cautions.append(f"With fewer than 5 values{where}, medians and boxes say little.")
     if odd:
         total = sum(n for _, n in beyond)
         shown = "values lie" if total > 1 else "value lies"

@@ -1,0 +1,117 @@
+"""Sentences about awkward data: few values, equal values, ties, names that are long or symbols."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from tests.conftest import make_table
+from theoros.verbs.describe.shape_words import LEAST
+from theoros.verbs.registry import make
+from theoros.verbs.statement import answer
+
+LONG = "a very long name of a level that goes on and on " * 6
+
+
+def reading(verb: str, *, noun: str = "row", columns: dict[str, list], **slots):
+    table = make_table("t", noun, **columns)
+    found = answer(make(verb, table="t", **slots), {"t": table})
+    assert found.problem is None
+    return found
+
+
+@pytest.mark.parametrize(
+    ("values", "headline"),
+    [
+        ([5.0], "There is one value of x: 5."),
+        ([5.0] * 4, "All 4 values of x are 5."),
+        ([1.0, 2, 3, 4], "Half of the rows have an x of 2.5 or less."),
+        ([1.0, 2, 3], "Half of the rows have an x of 2 or less."),
+        # three of four are at 5 or below: "half" would be untrue
+        ([5.0, 5, 5, 7], "The median x of the rows is 5."),
+    ],
+)
+def test_one_number(values: list[float], headline: str) -> None:
+    for shape in ("stacked dots", "normal quantiles", "histogram"):
+        found = reading("plot", columns={"x": values}, what="x", shape=shape)
+        assert found.reading.headline == headline
+
+
+def test_the_range_is_not_said_to_be_that_of_the_middle_half() -> None:
+    found = reading("plot", columns={"x": [1.0, 2, 3, 4, 5, 6]}, what="x")
+    assert found.reading.paragraphs[-1] == (
+        "The middle half lies between 2 and 5, and all values between 1 and 6."
+    )
+
+
+def test_few_values_in_a_group_are_pointed_out() -> None:
+    columns: dict[str, list] = {"x": [5.0, 7.5], "g": ["a", "b"]}
+    found = reading("plot", columns=columns, what="x", by="g")
+    assert found.reading.cautions == (
+        "With fewer than 5 values in a group, medians and boxes say little.",
+    )
+    assert "1 value," in found.picture.alt
+    assert "1 values" not in found.picture.alt
+
+
+@pytest.mark.parametrize(
+    ("levels", "headline"),
+    [
+        (["ash"] * 3, "All 3 bushes have the tree ash."),
+        (["ash"], "The one bush has the tree ash."),
+        (["ash", "elm", "elm"], "The most frequent tree is elm: 67\u00a0% of the 3 bushes."),
+        (["ash", "elm"], "Every tree is equally frequent: 1 bush each."),
+        (
+            ["ash", "ash", "elm", "elm", "oak"],
+            "The most frequent levels of tree are ash and elm: 2 bushes each, of 5.",
+        ),
+    ],
+)
+def test_the_most_frequent_level(levels: list[str], headline: str) -> None:
+    found = reading("plot", noun="bush", columns={"tree": levels}, what="tree", shape="bars")
+    assert found.reading.headline == headline
+
+
+def test_shares_are_said_of_the_groups_they_are_shares_of() -> None:
+    columns: dict[str, list] = {"grade": ["fine", "fine", "fine", "coarse", "fair", "fair"],
+                                "netting": ["open", "open", "open", "netted", "netted", "netted"]}  # fmt: skip
+    found = reading(
+        "plot", noun="bush", columns=columns, what="grade", by="netting", shape="mosaic"
+    )
+    assert found.reading.headline == (
+        "The share of fine differs most: 100\u00a0% of open bushes and 0\u00a0% of netted bushes."
+    )
+
+
+@pytest.mark.parametrize("verb", ["plot", "describe"])
+@pytest.mark.parametrize("by", [None, "h"])
+def test_long_names_are_cut_in_sentences_and_told_in_full_on_asking(
+    verb: str, by: str | None
+) -> None:
+    columns: dict[str, list] = {"g": [LONG + "one", LONG + "two"] * 6, "h": ["נמוך", "גבוה"] * 6}
+    slots = {"shape": "bars side by side" if by else "bars"} if verb == "plot" else {}
+    for what, each in (("g", by), ("h", "g")) if by else (("g", None),):
+        found = reading(verb, columns=columns, what=what, by=each, **slots)
+        texts = [found.reading.headline, *found.reading.paragraphs, found.picture.alt]
+        for figures in found.figures:
+            texts += [heading.label for heading in figures.headings]
+            texts += [cell.text for row in figures.rows for cell in row.cells]
+            if what == "g":
+                assert any(cell.value == LONG + "one" for cell in figures.rows[0].cells)
+        assert not [text for text in texts if LONG[:60] in text]
+
+
+def test_the_shapes_of_groups_are_told_together() -> None:
+    rng = np.random.default_rng(4)
+    even = list(np.linspace(40, 60, 41))
+    skewed = list(40 + np.sort(rng.exponential(6, 60)))
+    columns: dict[str, list] = {
+        "mass": even + skewed + even[: LEAST - 1],
+        "plot": ["upper"] * 41 + ["lower"] * 60 + ["middle"] * (LEAST - 1),
+    }
+    found = reading("describe", noun="bush", columns=columns, what="mass", by="plot")
+    said = [text for text in found.reading.paragraphs if text.startswith("The shape")]
+    assert said == [
+        "The shape of mass is skewed to the right (mean above median) for lower bushes; it is "
+        "roughly symmetric with one peak for upper bushes."
+    ]
