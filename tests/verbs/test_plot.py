@@ -8,8 +8,8 @@ import pytest
 from tests.conftest import make_table
 from theoros.answer.layout import lay_out
 from theoros.answer.picture import Columns, Points, Shades, Stacks
-from theoros.numeric.bins import bin_indices
-from theoros.verbs.pictures import MOST_DOTS, bin_start, counted_columns, stacks
+from theoros.numeric.bins import bin_indices, bin_start
+from theoros.verbs.pictures import MOST_DOTS, counted_columns, stacks
 from theoros.verbs.registry import make
 from theoros.verbs.statement import answer
 
@@ -51,6 +51,9 @@ def test_bins_begin_where_they_are_told() -> None:
     (dots,) = layers(plot(bins=2.0, start=1.0), Stacks)
     assert sorted(set(dots.centres.tolist())) == [4, 6, 10, 12]
     assert bin_start(np.array([5.0, 9]), 2.0) == 4
+    # equal values stand in the middle of theirs
+    assert bin_start(np.array([5.0, 5.0]), 2.0) == 4
+    assert bin_start(np.array([7.0, 7.0, 7.0]), 1.0) == 6.5
     square = plot(bins=2.0, start=1.0).picture.frames[0].square
     assert (square.at, square.origin) == (3, 1)
 

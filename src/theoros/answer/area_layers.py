@@ -44,8 +44,9 @@ def _blocks(layer: Blocks, strip: Strip) -> None:
             continue
         size = strip.text * 0.92
         if layer.inside:
-            fits = text_width(label, size) < wide - 4 and tall > size * 1.3
-            if fits:
+            if text_width(label, size) >= wide - 4:
+                label = label.partition(" · ")[0]
+            if text_width(label, size) < wide - 4 and tall > size * 1.3:
                 middle = (top + bottom) / 2 + size * 0.35
                 strip.items.append(Words(left + wide / 2, middle, label, size, "page", "middle"))
         else:

@@ -30,6 +30,8 @@ from theoros.numeric.bins import round_step
 TEXT = 12.0
 GAP = 34.0
 """Between frames side by side."""
+END_ROOM = 8.0
+"""Beside an axis, so that a knob at its end is whole."""
 
 
 def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -> Drawing:
@@ -116,11 +118,12 @@ class FrameLayout:
             top += text * 2.0  # room for the knobs and what is written beside them
         foot = text * 1.9 + (text * 1.5 if frame.x.label else 0)
         bottom = self.top + self.height - foot
-        inner_left = self.left + self._margin()
-        inner_right = self.left + self.width - 8
+        heights = self._panel_heights(top, bottom)
+        inner_left = self.left + max(self._margin(heights), END_ROOM)
+        inner_right = self.left + self.width - END_ROOM
+        inner_left, inner_right = self._room_for_ends(inner_left, inner_right)
         x = scale_of(frame.x, inner_left, max(inner_right, inner_left + 20))
         self._x_axis(x, top, bottom)
-        heights = self._panel_heights(top, bottom)
         dots = self.dots(x, heights)
         y = top
         for panel, high in zip(frame.panels, heights, strict=True):
@@ -128,7 +131,7 @@ class FrameLayout:
             y += high
         self._rules(x, top, bottom)
 
-    def _margin(self) -> float:
+    def _margin(self, heights: list[float]) -> float:
         """Room at the left for group labels or for the labels of a vertical scale."""
         labels = [t for panel in self.frame.panels for t in (panel.label, panel.sublabel) if t]
         wide = 0.0
@@ -137,13 +140,31 @@ class FrameLayout:
             wide = min(max(text_width(t, self.text) for t in labels) + 14, most)
         self.ticks = 0.0
         if self.frame.show_y:
-            for panel in self.frame.panels:
-                for lane in panel.lanes:
+            for panel, high in zip(self.frame.panels, heights, strict=True):
+                for lane, y0, y1 in self.lane_spans(panel, 0.0, high):
                     if lane.y:
-                        marks = [] if lane.y.bare else [m for _, m in marks_on(lane.y, 5)]
-                        widest = max((text_width(m, self.text) for m in marks), default=0)
+                        marks = () if lane.y.bare else self._upright_marks(lane.y, y1 - y0)
+                        widest = max((text_width(m, self.text) for _, m in marks), default=0)
                         self.ticks = max(self.ticks, widest + 12)
         return wide + self.ticks
+
+    def _room_for_ends(self, left: float, right: float) -> tuple[float, float]:
+        """The ends of the scale across, drawn in where a tick's label would be cut."""
+        axis = self.frame.x
+        if axis.bare or axis.names or right <= left:
+            return left, right
+        x = scale_of(axis, left, right)
+        marks = marks_on(axis, self._about(x))
+        for value, label in marks[:1]:
+            left += max(0.0, self.left + text_width(label, self.text) / 2 - x(value))
+        for value, label in marks[-1:]:
+            end = x(value) + text_width(label, self.text) / 2
+            right -= max(0.0, end - self.left - self.width)
+        return left, right
+
+    def _about(self, x: Scale) -> int:
+        """How many ticks there is room for."""
+        return max(2, int((x.end - x.start) / (self.text * 5.5)))
 
     def _panel_heights(self, top: float, bottom: float) -> list[float]:
         panels = self.frame.panels
@@ -192,8 +213,7 @@ class FrameLayout:
         if axis.names:
             self._names(axis, x, bottom)
         else:
-            about = max(2, int((x.end - x.start) / (text * 5.5)))
-            for value, label in marks_on(axis, about):
+            for value, label in marks_on(axis, self._about(x)):
                 at = x(value)
                 self.items.append(line(at, top, at, bottom, "rule"))
                 self.items.append(Words(at, bottom + text * 1.5, label, text, "mute", "middle"))
@@ -283,8 +303,7 @@ class FrameLayout:
     def _y_axis(self, axis: Axis, y: Scale, x: Scale, *, named: bool) -> None:
         if axis.bare:
             return
-        about = max(2, int(abs(y.end - y.start) / (self.text * 3.5)))
-        for value, label in axis.names or marks_on(axis, about):
+        for value, label in self._upright_marks(axis, abs(y.end - y.start)):
             at = y(float(value))
             self.items.append(line(x.start, at, x.end, at, "rule"))
             self.items.append(
@@ -294,10 +313,14 @@ class FrameLayout:
             for slot, at in zip(self.frame.rise, (y.start, y.end), strict=True):
                 if slot:
                     # a little inside, clear of the knob at the end of the other axis
-                    self.handles.append(end_handle(slot, y, x.start + 9, at, upright=True))
+                    self.handles.append(end_handle(slot, y, x.start + 16, at, upright=True))
         if axis.label and named:
             label = fit(axis.label, self.width, self.text)
-            self.items.append(Words(x.start, y.end - self.text * 0.5, label, self.text, "mute"))
+            self.items.append(Words(x.start, y.end - self.text * 0.8, label, self.text, "mute"))
+
+    def _upright_marks(self, axis: Axis, high: float) -> list[tuple[float, str]]:
+        """The ticks of a scale that goes up so many pixels."""
+        return marks_on(axis, max(2, int(high / (self.text * 3.5))))
 
     def _rules(self, x: Scale, top: float, bottom: float) -> None:
         for rule in self.frame.rules:

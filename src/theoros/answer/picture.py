@@ -87,7 +87,10 @@ class Blocks:
     high: Floats
     codes: Ints
     labels: tuple[str, ...] = ()
-    """Text above each, or within it where `inside`; empty for none."""
+    """Text above each, or within it where `inside`; empty for none.
+
+    Of text within, what stands before a " · " is shown where there is no room for all of it.
+    """
     inside: bool = False
     role: str = "data"
     """Where nothing is coloured."""

@@ -47,6 +47,19 @@ def log_ticks(low: float, high: float, about: int) -> Floats:
     return made[(made >= low * (1 - 1e-9)) & (made <= high * (1 + 1e-9))]
 
 
+def bin_start(values: Floats, width: float) -> float:
+    """Where the first bin begins: the multiple of the width at or below the least value.
+
+    Values that are all equal get a bin with them in its middle.
+    """
+    if not values.size:
+        return 0.0
+    low = float(values.min())
+    if low == float(values.max()):
+        return low - width / 2
+    return float(np.floor(low / width + 1e-9) * width)
+
+
 def default_width(values: Floats) -> float:
     """A round bin width for finite values: Freedman and Diaconis (1981), 5 to 60 bins."""
     n = values.size

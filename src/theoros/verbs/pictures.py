@@ -21,7 +21,7 @@ from theoros.answer.picture import (
 from theoros.answer.wording import between_data, counted, sentence_case, shortened, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
-from theoros.numeric.bins import bin_indices, default_width, order_within, round_step
+from theoros.numeric.bins import bin_indices, bin_start, default_width, order_within, round_step
 from theoros.numeric.summaries import Summary
 from theoros.verbs.groups import Group, Split
 
@@ -63,11 +63,6 @@ def box(values: Floats, summary: Summary, *, mean: bool = False) -> Box:
     low, high = summary.whiskers(values)
     centre = summary.mean if mean else None
     return Box(low, summary.q1, summary.median, summary.q3, high, centre)
-
-
-def bin_start(values: Floats, width: float) -> float:
-    """The multiple of the width at or below the least value."""
-    return float(np.floor(values.min() / width + 1e-9) * width) if values.size else 0.0
 
 
 def dots_frame(

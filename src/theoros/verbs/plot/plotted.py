@@ -11,6 +11,7 @@ from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Sp
 from theoros.answer.wording import counted, exact, listed, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.bins import bin_start
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs.groups import Group, Split, said_unused, split, unit_of_count
@@ -110,11 +111,9 @@ class Plotted:
 
     @cached_property
     def start(self) -> float:
-        """Where the first bin begins: the multiple of the width at or below the least value."""
-        if self.statement.start is not None:
-            return self.statement.start
-        low = float(self.values.min()) if self.values.size else 0.0
-        return float(np.floor(low / self.width + 1e-9) * self.width)
+        """Where the first bin begins, unless it is told."""
+        told = self.statement.start
+        return told if told is not None else bin_start(self.values, self.width)
 
     @property
     def turned(self) -> bool:
@@ -145,6 +144,8 @@ class Plotted:
             last = (self.values.max() - self.start) / self.width
             low = min(low, self.start + np.floor(first + 1e-9) * self.width)
             high = max(high, self.start + (np.floor(last + 1e-9) + 1) * self.width)
+            if self.values.min() == self.values.max():  # one bin does not fill the picture
+                low, high = low - self.width, high + self.width
         return float(low), float(high)
 
     def frames(

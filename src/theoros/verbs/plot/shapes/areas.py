@@ -14,8 +14,9 @@ from theoros.answer.picture import (
     Said,
     StemLines,
     Under,
+    span,
 )
-from theoros.answer.wording import exact, percent, with_unit
+from theoros.answer.wording import exact, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import bin_indices
@@ -80,18 +81,32 @@ def _per_case(p: Plotted, n: int) -> float:
 
 
 def density(p: Plotted) -> tuple[Frame, ...]:
-    """A smooth curve for each group; the area below it is 1."""
-    curves = {id(g): density_curve(g.values) for g in p.groups if g.values.size}
+    """A smooth curve for each group; the area below it is 1.
+
+    Values that are all equal have no spread for a curve to show, and are told instead.
+    """
+    spread = [g for g in p.groups if g.values.size and np.ptp(g.values) > 0]
+    curves = {id(g): density_curve(g.values) for g in spread}
     top = max((float(y.max()) for _, y in curves.values()), default=1.0)
     up = Axis(0.0, top * 1.06, "density")
-    low = min((float(x[0]) for x, _ in curves.values()), default=0.0)
-    high = max((float(x[-1]) for x, _ in curves.values()), default=1.0)
+    ends = span(p.values)
+    axis = p.axis(
+        min((float(x[0]) for x, _ in curves.values()), default=ends[0]),
+        max((float(x[-1]) for x, _ in curves.values()), default=ends[1]),
+    )
+    if curves:  # equal values may lie beyond the curves
+        axis = p.axis(min(axis.low, ends[0]), max(axis.high, ends[1]))
 
     def lanes(group: Group) -> list[Lane]:
+        if id(group) not in curves:
+            at, n = float(group.values[0]), group.values.size
+            why = "one value" if n == 1 else f"{whole(n)} equal values"
+            side = "start" if at / 2 < axis.low / 4 + axis.high / 4 else "end"
+            return [Lane((Said(((at, f"{why}, so no curve", side),)),), y=up)]
         x, y = curves[id(group)]
         return [Lane((Under(x, y, "wash", hatched=False), Line(x, y, "data", 2.0)), y=up)]
 
-    return p.frames(lanes, p.axis(low, high), show_y=True)
+    return p.frames(lanes, axis, show_y=True)
 
 
 def cumulative(p: Plotted) -> tuple[Frame, ...]:

@@ -128,28 +128,35 @@ def _group_axis(p: PlottedCounts) -> Axis:
 def stacked(p: PlottedCounts) -> tuple[Frame, ...]:
     """The levels of the first category on each other, a bar for each level of the second."""
     if p.statement.scale == "percent":
-        return _piled(p, 100 * p.counts / max(p.total, 1), "percent of all")
+        of = np.full(len(p.groups), max(p.total, 1))
+        return _piled(p, 100 * p.counts / max(p.total, 1), "percent of all", of)
     return _piled(p, p.counts, "count")
 
 
 def to_hundred(p: PlottedCounts) -> tuple[Frame, ...]:
     """The same, every bar stretched to 100 %."""
-    shares = 100 * p.counts / np.maximum(p.counts.sum(axis=1, keepdims=True), 1)
-    return _piled(p, shares, "percent", top=100.0)
+    sizes = np.maximum(p.counts.sum(axis=1), 1)
+    return _piled(p, 100 * p.counts / sizes[:, None], "percent", sizes, top=100.0)
 
 
 def _piled(
-    p: PlottedCounts, heights: np.ndarray, label: str, top: float | None = None
+    p: PlottedCounts,
+    heights: np.ndarray,
+    label: str,
+    of: np.ndarray | None = None,
+    top: float | None = None,
 ) -> tuple[Frame, ...]:
+    """Bars on each other, labelled with counts or with percent `of` so many for each group."""
     groups, levels = heights.shape
     tall = float(heights.sum(axis=1).max()) or 1.0
     up = Axis(0.0, top * 1.04 if top else tall * 1.06, label, whole=label == "count")
     at = np.arange(groups, dtype=np.float64)
     layers, base = [], np.zeros(groups)
     for k in range(levels):
-        labels = tuple(
-            f"{h:.0f} %" if label != "count" else whole(int(h)) for h in heights[:, k].tolist()
-        )
+        counts = [int(count) for count in p.counts[:, k].tolist()]
+        labels = tuple(whole(count) for count in counts)
+        if of is not None:
+            labels = tuple(percent(n, int(all_)) for n, all_ in zip(counts, of, strict=True))
         high = base + heights[:, k]
         codes = np.full(groups, k)
         layers.append(Blocks(at - 0.36, at + 0.36, base, high, codes, labels, inside=True))
@@ -165,7 +172,10 @@ def mosaic(p: PlottedCounts) -> tuple[Frame, ...]:
     layers, base = [], np.zeros(sizes.size)
     for k in range(shares.shape[1]):
         high = base + shares[:, k]
-        labels = tuple(whole(int(c)) if c else "" for c in p.counts[:, k].tolist())
+        labels = tuple(
+            f"{whole(int(n))} · {percent(int(n), int(size))}" if n else ""
+            for n, size in zip(p.counts[:, k].tolist(), sizes.tolist(), strict=True)
+        )
         codes = np.full(sizes.size, k)
         layers.append(Blocks(edges[:-1], edges[1:], base, high, codes, labels, inside=True))
         base = high
