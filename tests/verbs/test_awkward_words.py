@@ -6,6 +6,9 @@ import numpy as np
 import pytest
 
 from tests.conftest import make_table
+from theoros.answer.drawing import Words
+from theoros.answer.layout import lay_out
+from theoros.answer.metrics import text_width
 from theoros.verbs.describe.shape_words import LEAST
 from theoros.verbs.registry import make
 from theoros.verbs.statement import answer
@@ -115,3 +118,45 @@ def test_the_shapes_of_groups_are_told_together() -> None:
         "The shape of mass is skewed to the right (mean above median) for lower bushes; it is "
         "roughly symmetric with one peak for upper bushes."
     ]
+
+
+def test_a_highest_value_that_comes_again_is_said_to_be_the_first() -> None:
+    columns: dict[str, list] = {"v": [4.0, 1, 4, 2], "t": [9.0, 2, 3, 4]}
+    found = reading("plot", columns=columns, what="v", against="t", shape="line")
+    assert found.reading.headline == (
+        "The highest value of v is 4, first at 3; the lowest is 1, at 2."
+    )
+
+
+def test_values_without_spread_have_no_curve() -> None:
+    columns: dict[str, list] = {"x": [5.0, 5, 5, 1, 2, 9], "g": ["a", "a", "a", "b", "b", "b"]}
+    found = reading("plot", columns=columns, what="x", by="g", shape="density")
+    first, second = (panel.lanes[0] for panel in found.picture.frames[0].panels)
+    assert [type(layer).__name__ for layer in first.layers] == ["Said"]
+    assert first.layers[0].texts[0][1] == "3 equal values, so no curve"
+    assert "Line" in [type(layer).__name__ for layer in second.layers]
+
+
+@pytest.mark.parametrize("shape", ["line", "histogram", "strewn dots", "density", "scatter"])
+@pytest.mark.parametrize("values", [[0.0, 3, 6], [1e5, 3e5, 12.5], [-0.123, 0.001, 0.5], [7.0] * 3])
+def test_no_tick_label_is_cut(values: list[float], shape: str) -> None:
+    slots = {"against": "t"} if shape in ("line", "scatter") else {}
+    columns: dict[str, list] = {"v": values, "t": [1e6, 2e6, 3.5e6]}
+    found = reading("plot", columns=columns, what="v", shape=shape, **slots)
+    for wide, high in ((700, 500), (300, 900), (900, 160)):
+        for item in lay_out(found.picture, wide, high).items:
+            if isinstance(item, Words):
+                size = text_width(item.text, item.size)
+                left = item.x - size * {"start": 0, "middle": 0.5, "end": 1}[item.anchor]
+                assert left >= -0.5, item
+                assert left + size <= wide + 0.5, item
+
+
+def test_whole_numbers_are_ticked_at_whole_numbers() -> None:
+    columns: dict[str, list] = {"v": [0.0, 1, 2, 3], "t": [1.0, 2, 3, 4]}
+    found = reading("plot", columns=columns, what="v", against="t", shape="line")
+    words = [
+        item.text for item in lay_out(found.picture, 900, 700).items if isinstance(item, Words)
+    ]
+    assert {"0", "1", "2", "3"} <= set(words)
+    assert not [word for word in words if "." in word]

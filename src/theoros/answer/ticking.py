@@ -31,7 +31,10 @@ def _axis_ticks(axis: Axis, about: int) -> Floats:
     if axis.log:
         return log_ticks(axis.low, axis.high, about)
     values = ticks(axis.low, axis.high, about)
-    return np.unique(np.round(values)) if axis.whole else values
+    if not axis.whole:
+        return values
+    values = np.unique(np.round(values))
+    return values[(values >= axis.low) & (values <= axis.high)]
 
 
 def marks_on(axis: Axis, about: int) -> list[tuple[float, str]]:

@@ -94,12 +94,18 @@ def _read_line(p: Pairs) -> Reading:
         value = between_data(float(x[at]), p.table.decimals(across.name))
         return f"at {with_unit(value, across.unit)}"
 
+    def place(value: float) -> str:
+        """Where a value is, and that it is there again where it is."""
+        at = np.flatnonzero(y == value)
+        at = at[np.argsort(x[at], kind="stable")]
+        return f"{'first ' if at.size > 1 else ''}{where(int(at[0]))}"
+
     top, bottom = int(np.argmax(y)), int(np.argmin(y))
     if y[top] == y[bottom]:
         return Reading(f"{sentence_case(column.name)} is {amount(float(y[0]))} throughout.")
     headline = (
-        f"The highest value of {column.name} is {amount(float(y[top]))}, {where(top)}; the lowest "
-        f"is {amount(float(y[bottom]))}, {where(bottom)}."
+        f"The highest value of {column.name} is {amount(float(y[top]))}, {place(y[top])}; the "
+        f"lowest is {amount(float(y[bottom]))}, {place(y[bottom])}."
     )
     order = np.argsort(x, kind="stable")
     first, last = float(y[order[0]]), float(y[order[-1]])

@@ -153,8 +153,12 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
     across = axis_for(
         every_x, label, s.against_log and not days and s.against is not None,
         ("against_log", "low", "high"), (s.low, s.high), days=days,
+        whole_numbers=not days and (against is None or table.decimals(against) == 0),
     )  # fmt: skip
-    up = axis_for(every_y, risen, s.what_log, ("what_log", "bottom", "top"), (s.bottom, s.top))
+    up = axis_for(
+        every_y, risen, s.what_log, ("what_log", "bottom", "top"), (s.bottom, s.top),
+        whole_numbers=not any(table.decimals(name) for name in names),
+    )  # fmt: skip
     return Pairs(
         statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said
     )

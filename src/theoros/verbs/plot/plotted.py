@@ -33,9 +33,11 @@ def axis_for(
     around: tuple[float, float] | None = None,
     *,
     days: bool = False,
+    whole_numbers: bool = False,
 ) -> Axis:
     """The axis for values: its ends as given, else as far as they reach (or `around`).
 
+    Whole numbers are ticked at whole numbers where the axis is long enough for that.
     `slots` name what says whether it is logarithmic, and its two ends. Raises CannotAnswer.
     """
     if log and values.size and float(values.min()) <= 0:
@@ -61,7 +63,10 @@ def axis_for(
             f"other ends, or leave them automatic.",
             slots[1] if ends[0] is not None else slots[2],
         )
-    return Axis(float(first), float(last), label, days=days, log=log, cut=ends != (None, None))
+    return Axis(
+        float(first), float(last), label, whole=whole_numbers and not log and last - first >= 2,
+        days=days, log=log, cut=ends != (None, None),
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -133,7 +138,8 @@ class Plotted:
         log = s.what_log and "log" in s.uses
         around = None if low is None or high is None else (low, high)
         return axis_for(
-            self.values, label, log, ("what_log", "low", "high"), (s.low, s.high), around
+            self.values, label, log, ("what_log", "low", "high"), (s.low, s.high), around,
+            whole_numbers=self.table.decimals(self.column.name) == 0,
         )  # fmt: skip
 
     def whole_bins(self) -> tuple[float, float]:
