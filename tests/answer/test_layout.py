@@ -82,7 +82,7 @@ def test_too_many_dots_become_columns_of_true_height_and_say_so() -> None:
     columns = [b for b in drawing.items if isinstance(b, Block) and b.fill == "data"]
     assert columns[0].height / columns[1].height == pytest.approx(3)
     assert columns[0].y + columns[0].height == pytest.approx(columns[1].y + columns[1].height)
-    assert "Too many cases" in drawing.notes[0]
+    assert "no room for a dot" in drawing.notes[0]
 
 
 def test_panels_share_one_dot_size() -> None:

@@ -204,6 +204,10 @@ def test_a_two_way_table_by_hand(share: str, first: str) -> None:
     rows = [[cell.text for cell in row.cells] for row in found.figures[0].rows]
     assert rows[0][:2] == ["a", first]
     assert [cell.value for cell in found.figures[0].rows[-1].cells] == ["all", 2, 3, 5]
+    bars = found.picture.frames[0].panels[0].lanes[0].layers[0]
+    by_percent = share == "column percent"  # x: 2 a of 2; y: 1 a and 2 b of 3
+    wanted = [100, 0, 100 / 3, 200 / 3] if by_percent else [2, 0, 1, 2]
+    assert bars.high == pytest.approx(wanted)
     assert "1 row left out: g is missing" in found.left_out
 
 

@@ -182,7 +182,7 @@ def _columns(layer: Columns, strip: Strip) -> None:
 
 def _draw_columns(layer: Columns, strip: Strip, tops: dict[float, float] | None) -> None:
     """Columns in place of dots that would be too small to tell apart, on one scale in a frame."""
-    strip.notes.append("Too many cases for a dot each: the columns show how many.")
+    strip.notes.append("There is no room for a dot for each case: the columns show how many.")
     labels = strip.text * 1.4 if tops is not None else 0.0
     unit = (strip.bottom - strip.top - labels) / max(1, strip.dots.tallest)
     wide = layer.width * strip.x.pixels_per_unit * 0.94

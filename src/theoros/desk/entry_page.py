@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -22,6 +22,7 @@ from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import to_html, to_plain
 from theoros.desk.column_pane import row_text
 from theoros.desk.figures_view import FiguresView
+from theoros.desk.known import KnownAnswers
 from theoros.desk.picture_hand import PictureHand
 from theoros.desk.picture_view import PictureView
 from theoros.desk.session import Session
@@ -37,20 +38,10 @@ from theoros.verbs.slots import Tables
 from theoros.verbs.statement import Statement, StatementError, drafts
 
 SHOW_PROGRESS_MS = 200
-KEY = "answer"
 NO_LIMIT = (1 << 24) - 1
 """The largest height that a widget may be given."""
 USUAL_FIGURES = 2
 """Tables of figures built beforehand; most answers need no more."""
-
-
-@dataclass(frozen=True)
-class Known:
-    """An answer with what it was worked out from."""
-
-    statement: Statement
-    table: object
-    answer: Answer
 
 
 class EntryPage(QWidget):
@@ -59,14 +50,22 @@ class EntryPage(QWidget):
     painted = Signal()
     statement_wanted = Signal(object)
 
-    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+    def __init__(
+        self,
+        session: Session,
+        theme: Theme,
+        worker: Worker,
+        known: KnownAnswers,
+        key: str = "answer",
+    ) -> None:
+        """`key` tells the work of this page from that of another with the same worker."""
         super().__init__()
         self.setObjectName("page")
         self.session, self.theme, self.worker = session, theme, worker
         self.entry: Entry | None = None
         self.answer: Answer | None = None
         self._statement: Statement | None = None
-        self._known: dict[str, Known] = {}
+        self.known, self.key = known, key
         self._shuffling = False
         self.dragging = False
         """Whether a hand holds a handle: then words wait until it rests."""
@@ -152,7 +151,7 @@ class EntryPage(QWidget):
         self.progress_row.hide()
         worker.stepped.connect(self._stepped)
         worker.failed.connect(self._failed)
-        worker.finished.connect(lambda key: self._ended() if key == KEY else None)
+        worker.finished.connect(lambda key: self._ended() if key == self.key else None)
         session.selection_changed.connect(self._selected)
         theme.changed.connect(self._rethemed)
 
@@ -200,9 +199,9 @@ class EntryPage(QWidget):
             self.bar.refresh(statement.phrase(self.tables))
         else:
             self.bar.show_phrase(statement.phrase(self.tables))
-        known = self.known(self.entry) if self.entry else None
+        known = self.known.find(self.entry, self.tables) if self.entry else None
         if known and self.entry and statement == self.entry.statement:
-            self.worker.cancel(KEY)
+            self.worker.cancel(self.key)
             self._ended()
             self._show(known)
             return
@@ -214,17 +213,16 @@ class EntryPage(QWidget):
 
         self._shuffling = True
         self._patience.start()
-        self.worker.run(KEY, steps)
+        self.worker.run(self.key, steps)
 
-    def known(self, entry: Entry) -> Answer | None:
-        """The answer of an entry if it has been worked out from what is there now."""
-        known = self._known.get(entry.id)
-        if known is None or known.statement != entry.statement:
-            return None
-        return known.answer if known.table is self.tables.get(entry.statement.table) else None
+    def leave(self) -> None:
+        """The page is put away: nothing more is worked out for it."""
+        self.worker.cancel(self.key)
+        self._ended()
+        self.entry = None
 
     def _stepped(self, key: str, step: Any) -> None:
-        if key != KEY or self.entry is None:
+        if key != self.key or self.entry is None:
             return
         statement, table, draft = step
         assert isinstance(draft, Draft)
@@ -233,11 +231,11 @@ class EntryPage(QWidget):
         if draft.answer is None:
             return
         if draft.done >= 1 and statement == self.entry.statement:
-            self._known[self.entry.id] = Known(statement, table, draft.answer)
+            self.known.keep(self.entry, statement, table, draft.answer)
         self._show(draft.answer)
 
     def _failed(self, key: str, message: str) -> None:
-        if key == KEY:
+        if key == self.key:
             self._ended()
             self.bar.say(
                 f"Something went wrong inside Theoros while this was worked out ({message}). Your "
@@ -251,7 +249,7 @@ class EntryPage(QWidget):
         self.progress_row.hide()
 
     def stop_working(self) -> None:
-        self.worker.cancel(KEY)
+        self.worker.cancel(self.key)
         self._ended()
         self.bar.say("Stopped. What is shown rests on the shuffles made so far.", "warn")
 

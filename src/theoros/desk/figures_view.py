@@ -19,6 +19,9 @@ from theoros.desk.clipboard import copy_figures
 from theoros.desk.theme import Theme
 
 ROW_HEIGHT = 29
+USUAL_WIDTH = 740
+"""The room that figures have before they are laid out."""
+LEAST_WORDS = 130
 
 
 class FiguresModel(QAbstractTableModel):
@@ -105,6 +108,7 @@ class FiguresView(QTableView):
         self.setObjectName("figures")
         self.theme = theme
         self._model = FiguresModel(theme)
+        self._natural: list[int] = []
         self.setModel(self._model)
         self.setItemDelegate(FiguresDelegate(theme, self))
         self.verticalHeader().hide()
@@ -127,24 +131,38 @@ class FiguresView(QTableView):
         header.setStretchLastSection(False)
         self.resizeColumnsToContents()
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignBottom)
-        count = len(figures.headings)
-        taken = sum(self.columnWidth(column) for column in range(count))
-        # what room is left is shared out between the columns, a little at least
-        spare = max(self.viewport().width(), 600) - taken
-        extra = min(max(spare // (count + 1), 4), 30)
-        for column in range(count):
-            self.setColumnWidth(column, self.columnWidth(column) + extra)
-        header.setStretchLastSection(not figures.headings[-1].numeric)
-        high = header.sizeHint().height() + tall * len(figures.rows) + 4
-        wide = sum(self.columnWidth(c) for c in range(len(figures.headings)))
+        self._natural = [self.columnWidth(column) for column in range(len(figures.headings))]
+        self._share_out()
+
+    def _share_out(self) -> None:
+        """Shares what room is left between the columns, a little at least; sets the height."""
+        figures = self._model.figures
+        if figures is None:
+            return
+        room = self.width() if self.isVisible() else USUAL_WIDTH
+        count = len(self._natural)
+        extra = min(max((room - sum(self._natural)) // (count + 1), 4), 30)
+        header = self.horizontalHeader()
+        header.setStretchLastSection(False)
+        for column, wide in enumerate(self._natural):
+            self.setColumnWidth(column, wide + extra)
+        # words at the end take what is left, where that is enough to read something
         words_last = not figures.headings[-1].numeric
+        words_last &= room - sum(self._natural[:-1]) - count * extra > self.theme.px(LEAST_WORDS)
+        header.setStretchLastSection(words_last)
+        high = header.sizeHint().height() + self.theme.px(ROW_HEIGHT) * len(figures.rows) + 4
         policy = Qt.ScrollBarPolicy.ScrollBarAsNeeded
-        if words_last:  # words that do not fit are cut, and told in full on hovering
+        if words_last:  # those that do not fit are cut, and told in full on hovering
             policy = Qt.ScrollBarPolicy.ScrollBarAlwaysOff
-        elif wide > max(self.width(), 600):
+        elif sum(self._natural) + count * extra > room:
             high += 14  # room for the bar to scroll sideways
         self.setHorizontalScrollBarPolicy(policy)
         self.setFixedHeight(high)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            self._share_out()
 
     def _chosen(self, index: QModelIndex) -> None:
         figures = self._model.figures

@@ -73,6 +73,12 @@ TOPICS: dict[str, str] = {
         "picture; Ctrl adds to what is selected. Esc in a picture clears it. F6 raises the rows "
         "behind an entry, so that picture and rows can be seen together."
     ),
+    "Two entries side by side": (
+        "Ctrl+B puts another entry beside the one that is shown: the one you looked at before it, "
+        "or any other by its menu in the list at the left. The Reading speaks of the one that is "
+        "marked, which is where you last clicked or typed. Rows that are selected in one picture "
+        "are selected in both. Ctrl+B again, or the cross above an entry, leaves one alone."
+    ),
     "Moving handles by keyboard": (
         "Go to a picture with Tab. The keys [ and ] walk its round and square handles, and the "
         "arrow keys move the one in focus. A handle is a slot: the number in the sentence follows."

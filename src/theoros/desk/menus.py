@@ -131,7 +131,11 @@ def build(window: Window) -> Actions:
         ],
     )
     view = fill(
-        "&View", [("rows", "&Rows behind the entry", lambda: window.entry_page.toggle_rows(), "F6")]
+        "&View",
+        [
+            ("rows", "&Rows behind the entry", lambda: window.entry_page.toggle_rows(), "F6"),
+            ("beside", "&Another entry beside this one", window.put_beside, "Ctrl+B"),
+        ],
     )
     view.addSeparator()
     _choices(view, "Light or dark", MODES, window.theme.mode, window.theme.set_mode)
@@ -160,9 +164,11 @@ def update(window: Window) -> None:
         made[name].setEnabled(on_table)
     for name in (
         "question", "working", "rename entry", "duplicate", "remove entry", "copy picture",
-        "copy figures", "save picture", "place", "rows",
+        "copy figures", "save picture", "place", "rows", "beside",
     ):  # fmt: skip
         made[name].setEnabled(on_entry)
+    paired = on_entry and window.entry_pages.paired
+    made["beside"].setText("&One entry alone" if paired else "&Another entry beside this one")
 
 
 def _choices(menu: QMenu, title: str, names: tuple[str, ...], now: str, chosen) -> None:

@@ -82,7 +82,8 @@ class Outgoing:
                 return
             path = Path(name)
         study, target = self.window.session.study, path
-        known = {entry.id: self.window.entry_page.known(entry) for entry in study.entries}
+        answers = self.window.entry_pages.known
+        known = {entry.id: answers.find(entry, study.by_name) for entry in study.entries}
 
         def steps() -> Iterator[object]:
             from theoros.study.report_html import report_html

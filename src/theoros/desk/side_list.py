@@ -105,6 +105,8 @@ class SideList(QListWidget):
     chosen = Signal(object)
     column_wanted = Signal(str, str, str)
     """The zone of the picture that it is to go to (empty: show it), its table, its name."""
+    beside_wanted = Signal(str)
+    """An entry is to stand beside the one that is shown."""
     rename_wanted = Signal(object)
     remove_wanted = Signal(object)
 
@@ -206,20 +208,24 @@ class SideList(QListWidget):
     def _menu(self, at) -> None:
         item = self.itemAt(at)
         target = item.data(TARGET) if item else None
-        if not target:
-            return
+        if target:
+            self.menu_for(target).exec(self.viewport().mapToGlobal(at))
+
+    def menu_for(self, target: Target) -> QMenu:
+        """What can be done with what is listed."""
+        what, key = target
         menu = QMenu(self)
-        if target[0] == "column":
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        if what == "column":
             for zone, words in _ZONES:
-                menu.addAction(
-                    words, lambda z=zone: self.column_wanted.emit(z, self._open, target[1])
-                )
-            menu.exec(self.viewport().mapToGlobal(at))
-            return
+                menu.addAction(words, lambda z=zone: self.column_wanted.emit(z, self._open, key))
+            return menu
+        if what == "entry":
+            menu.addAction("Put it beside", lambda: self.beside_wanted.emit(key))
         menu.addAction("Rename", lambda: self.rename_wanted.emit(target))
-        if target[0] != "report":
+        if what != "report":
             menu.addAction("Remove", lambda: self.remove_wanted.emit(target))
-        menu.exec(self.viewport().mapToGlobal(at))
+        return menu
 
     def keyPressEvent(self, event) -> None:
         item = self.currentItem()

@@ -227,6 +227,8 @@ class StatementBar(QWidget):
 
     def resizeEvent(self, event) -> None:
         self._arrange()
+        if event.size().width() != event.oldSize().width():
+            self.updateGeometry()  # another width may need another number of lines
 
     def _arrange(self) -> None:
         self._place(self.width(), move=True)

@@ -169,6 +169,14 @@ QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 2px solid @data
 QLineEdit[wrong="true"] { border: 2px solid @bad@; padding: 3px 7px; }
 QLineEdit#find { border-radius: 14px; padding: 5px 14px; }
 QComboBox::drop-down { border: 0; width: 18px; }
+QToolButton[plain="true"] { border: 0; background: transparent; color: @mute@; padding: 2px 6px; }
+QToolButton[plain="true"]:hover, QToolButton[plain="true"]:focus { background: @wash@;
+  color: @ink@; }
+QWidget#sidehead { background: @paper@; border-bottom: 1px solid @rule@; }
+QPushButton[sidetitle="true"] { text-align: left; border: 0; border-left: 3px solid transparent;
+  border-radius: 0; padding: 4px 8px; background: transparent; color: @mute@; }
+QPushButton[sidetitle="true"]:checked { border-left-color: @seen@; color: @ink@; font-weight: 600; }
+QPushButton[sidetitle="true"]:focus { text-decoration: underline; }
 QPushButton#strip { text-align: left; border: 0; border-top: 1px solid @rule@; border-radius: 0;
   padding: 6px 20px; background: @paper@; }
 QPushButton#strip:focus { border: 2px solid @data@; }

@@ -48,6 +48,7 @@ from theoros.verbs.registry import verbs
 if TYPE_CHECKING:
     from theoros.desk.arrange_page import ArrangePage
     from theoros.desk.entry_page import EntryPage
+    from theoros.desk.entry_pages import EntryPages
     from theoros.desk.reading_pane import ReadingPane
     from theoros.desk.report_page import ReportPage, ReportPane
     from theoros.desk.row_card import RowCard
@@ -149,6 +150,7 @@ class Window(QMainWindow):
         self.side.column_wanted.connect(self.asking.use_column)
         self.side.rename_wanted.connect(self.asking.rename)
         self.side.remove_wanted.connect(self.asking.remove)
+        self.side.beside_wanted.connect(self.put_beside)
         self.table_page.message.connect(lambda text: self.banner.say(text, "mute"))
         self.table_page.sheet.column_chosen.connect(self._column_chosen)
         self.table_page.sheet.name_wanted.connect(self._name_column)
@@ -243,42 +245,83 @@ class Window(QMainWindow):
         self.banner.say(said, "mute")
 
     @cached_property
-    def entry_page(self) -> EntryPage:
-        """The page of entries, with the Reading that goes with it."""
-        from theoros.desk.entry_page import EntryPage
+    def entry_pages(self) -> EntryPages:
+        """The pages of entries, with the Reading that goes with them."""
+        from theoros.desk.entry_pages import EntryPages
 
-        page = EntryPage(self.session, self.theme, self.answers)
-        page.statement_wanted.connect(self.asking.add_entry)
-        self.pages.addWidget(page)
+        made = EntryPages(self.session, self.theme, self.answers)
+        self.pages.addWidget(made)
         # in a turn of its own, so that the picture is up before the words are laid out; while a
         # handle is dragged the words wait until the hand rests
         self._words = QTimer(self, singleShot=True)
         self._words.timeout.connect(self._answered)
-        page.answered.connect(lambda: self._words.start(REST_MS if page.dragging else 0))
-        return page
+
+        def connect(page: EntryPage) -> None:
+            page.statement_wanted.connect(self.asking.add_entry)
+            page.answered.connect(lambda: self._words.start(REST_MS if page.dragging else 0))
+
+        for page in made.pages:
+            connect(page)
+        made.built.connect(connect)
+        made.activated.connect(self._turned)
+        return made
+
+    @property
+    def entry_page(self) -> EntryPage:
+        """The page of the entry that is read: where there are two, the active one."""
+        return self.entry_pages.active
+
+    def _turned(self) -> None:
+        """Of two entries side by side, the other is read now."""
+        entry = self.entry_page.entry
+        if entry is not None and self.shown and self.shown[0] == "entry":
+            self._mark(("entry", entry.id))
+            self._answered()
+
+    def put_beside(self, key: str = "") -> None:
+        """Puts an entry beside the one that is shown; without a key, one that suggests itself.
+
+        With two side by side and no key, one alone is shown again.
+        """
+        if not self.shown or self.shown[0] != "entry":
+            if key:
+                self.show_target(("entry", key))
+            return
+        pages = self.entry_pages
+        if not key and pages.paired:
+            pages.close_beside()
+            return
+        key = key or pages.suggested()
+        if not key:
+            self.banner.say("There is no other entry to put beside this one yet.", "mute")
+            return
+        pages.put_beside(key)
 
     @cached_property
     def reading(self) -> ReadingPane:
         from theoros.desk.reading_pane import ReadingPane
 
-        pane, page = ReadingPane(self.theme), self.entry_page
+        pane, pages = ReadingPane(self.theme), self.entry_pages
         self.reading_scroll = scrolled(pane, "reading")
         self.panes.addWidget(self.reading_scroll)
-        pane.slot_set.connect(page.set_slot)
+        pane.slot_set.connect(lambda name, value: pages.active.set_slot(name, value))
         pane.slot_wanted.connect(self._open_slot)
         pane.aside_wanted.connect(self.asking.set_aside)
-        pane.rows_wanted.connect(page.select_rows)
+        pane.rows_wanted.connect(lambda rows: pages.active.select_rows(rows))
         pane.statement_wanted.connect(self.asking.add_entry)
         pane.place_wanted.connect(self.asking.place)
         pane.copy_wanted.connect(self.outgoing.copy_picture)
-        pane.working_wanted.connect(page.toggle_working)
+        pane.working_wanted.connect(lambda: pages.active.toggle_working())
         return pane
 
     @cached_property
     def report_page(self) -> ReportPage:
         from theoros.desk.report_page import ReportPage
 
-        page = ReportPage(self.session, self.theme, self.side_work, self.entry_page.known)
+        known, tables = self.entry_pages.known, lambda: self.session.study.by_name
+        page = ReportPage(
+            self.session, self.theme, self.side_work, lambda entry: known.find(entry, tables())
+        )
         self.pages.addWidget(page)
         page.entry_wanted.connect(lambda key: self.show_target(("entry", key)))
         return page
@@ -375,10 +418,10 @@ class Window(QMainWindow):
                 column = table.columns[0].name
             self.column_pane.show_column(key, column)
         elif what == "entry":
-            self.pages.setCurrentWidget(self.entry_page)
+            self.pages.setCurrentWidget(self.entry_pages)
             assert self.reading
             self.panes.setCurrentWidget(self.reading_scroll)
-            self.entry_page.show_entry(key)
+            self.entry_pages.show_entry(key)
         elif what == "arrange":
             self.pages.setCurrentWidget(self.arrange_page)
             self.panes.setCurrentWidget(self.arrange_scroll)
@@ -393,6 +436,12 @@ class Window(QMainWindow):
             self.panes.setCurrentWidget(self.report_scroll)
             self.report_page.show_report()
         self.panes.setVisible(what != "start")
+        self._mark(target)
+
+    def _mark(self, target: Target) -> None:
+        """Marks what is shown in the list, the verbs, the status line and the menus."""
+        what, key = target
+        self.shown = target
         verb = self.session.study.entry(key).statement.verb if what == "entry" else ""
         for name, one in self.verb_buttons.items():
             one.setChecked(name == verb)
@@ -431,6 +480,9 @@ class Window(QMainWindow):
             }
             if there[what]:
                 return shown
+            other = self.entry_pages.beside if what == "entry" else None
+            if other is not None and other.entry in study.entries:
+                return ("entry", other.entry.id)
         return ("table", names[0]) if names else ("start", "")
 
     def _titles(self) -> None:

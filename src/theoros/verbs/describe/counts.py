@@ -39,6 +39,8 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
         PlotStatement(
             table=table.name, what=statement.what, by=statement.by, order=statement.order,
             shape="bars side by side" if statement.by else "bars",
+            # shares of groups that differ in size are compared by percent, in the picture too
+            scale="percent" if statement.by and statement.share == "column percent" else "count",
         ),
         table,
     )  # fmt: skip
