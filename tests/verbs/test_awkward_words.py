@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
+from scipy import stats
 
 from tests.conftest import make_table
 from theoros.answer.drawing import Words
@@ -160,3 +163,84 @@ def test_whole_numbers_are_ticked_at_whole_numbers() -> None:
     ]
     assert {"0", "1", "2", "3"} <= set(words)
     assert not [word for word in words if "." in word]
+
+
+SIZES: dict[str, list] = {
+    "leaf": [10.0, 12, 14, 16, 18, None],
+    "bud": [20.0, 25, 21, 27, None, 29],
+    "day": [1.0, 2, 3, 4, 5, 6],
+}
+
+
+@pytest.mark.parametrize("shape", ["histogram", "box plot", "stacked dots", "stem and leaf"])
+def test_several_numbers_are_spoken_of_one_by_one(shape: str) -> None:
+    found = reading("plot", columns=SIZES, what="leaf", also=["bud"], shape=shape)
+    assert found.used == 6  # rows, not values
+    assert found.reading.headline == "The medians are 14 for leaf and 25 for bud."
+    labels = [link.label for link in found.reading.next]
+    assert labels[-2:] == ["Describe leaf and bud", "Test whether leaf and bud differ"]
+    assert all(answered(link.statement) for link in found.reading.next[-2:])
+
+
+def answered(statement) -> bool:
+    return answer(statement, {"t": make_table("t", "row", **SIZES)}).problem is None
+
+
+def test_shares_of_several_numbers() -> None:
+    found = reading("plot", columns=SIZES, what="leaf", also=["bud"], shape="box plot", cut=20.0)
+    assert found.reading.paragraphs[:2] == (
+        "Of the values of leaf, 0\u00a0% are 20 or more.",
+        "Of the values of bud, 100\u00a0% are 20 or more.",
+    )
+
+
+def test_units_that_differ_are_pointed_out() -> None:
+    table = make_table("t", "row", **SIZES)
+    table = replace(table, columns=(
+        replace(table.columns[0], unit="mm"), replace(table.columns[1], unit="g"),
+        table.columns[2],
+    ))  # fmt: skip
+    found = answer(
+        make("plot", table="t", what="leaf", also=["bud"], shape="box plot"), {"t": table}
+    )
+    assert found.reading.headline == "The medians are 14\u00a0mm for leaf and 25\u00a0g for bud."
+    assert found.reading.paragraphs[0].startswith("These numbers are in different units (g and mm)")
+    assert "median 14\u00a0mm" in found.picture.alt
+    assert "median 25\u00a0g" in found.picture.alt
+
+
+def test_each_of_several_responses_has_its_own_r() -> None:
+    found = reading(
+        "plot", columns=SIZES, what="leaf", also=["bud"], against="day", shape="scatter"
+    )
+    assert found.used == 6
+    assert found.reading.headline == "leaf tends to be higher where day is higher.".capitalize()
+    points, line = found.reading.paragraphs
+    assert points.endswith("10 points in all.")
+    # the second by scipy.stats.pearsonr([1, 2, 3, 4, 6], [20, 25, 21, 27, 29])
+    assert line.startswith("Along a straight line, r\u00a0=\u00a01.00 for leaf and 0.83 for bud.")
+
+
+def test_each_of_several_lines_has_its_own_ends() -> None:
+    found = reading("plot", columns=SIZES, what="leaf", also=["bud"], against="day", shape="line",
+                    read=2.0)  # fmt: skip
+    assert (
+        found.reading.headline == "The highest value of leaf is 18, at 5; the lowest is 10, at 1."
+    )
+    assert found.reading.paragraphs == (
+        "At 2, leaf is 12 and bud is 25.",
+        "The highest value of bud is 29, at 6; the lowest is 20, at 1.",
+    )
+
+
+def test_r_is_told_within_panels_and_colours() -> None:
+    rng = np.random.default_rng(8)
+    x = rng.normal(size=40)
+    y = np.where(np.arange(40) < 20, x, -x) + rng.normal(size=40) * 0.3
+    columns: dict[str, list] = {"x": list(x), "y": list(y), "g": ["up"] * 20 + ["down"] * 20}
+    r = {part: stats.pearsonr(x[own], y[own]).statistic
+         for part, own in (("up", slice(20)), ("down", slice(20, 40)))}  # fmt: skip
+    said = f"r\u00a0=\u00a0−{-r['down']:.2f} for down and {r['up']:.2f} for up."
+    for slots, where in (({"by": "g"}, "panels"), ({"colour": "g"}, "colours")):
+        found = reading("plot", columns=columns, what="y", against="x", shape="scatter", **slots)
+        assert found.reading.paragraphs[-1] == f"Within the {where}, {said}"

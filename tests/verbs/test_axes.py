@@ -141,7 +141,7 @@ def test_a_reading_line_says_the_value_of_every_curve() -> None:
     found = plot(what="area", against="length", shape="line", read=3.0)
     # halfway between (2, 12) and (4, 48)
     assert (
-        "At 3, area is, read off between the points on either side, 30." in found.reading.paragraphs
+        "At 3 (read off between the points on either side), area is 30." in found.reading.paragraphs
     )
     assert "30" in said(found)
     beyond = plot(what="area", against="length", shape="line", read=99.0)
@@ -166,7 +166,7 @@ def test_a_reading_line_over_dates_is_a_date() -> None:
     assert slot.shown == "2026-01-06"
     found = answer(made, {"sky": table})
     text = found.reading.paragraphs[0].replace("\u00a0", " ")
-    assert text == "On 2026-01-06, rain is, read off between the points on either side, 5 mm."
+    assert text == "On 2026-01-06 (read off between the points on either side), rain is 5 mm."
 
 
 @given(st.dates(date(1600, 1, 1), date(2900, 1, 1)))

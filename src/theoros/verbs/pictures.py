@@ -162,20 +162,22 @@ def describe_groups(
     groups: Sequence[Group], what: str, unit: str, decimals: int, shape: str = "dots and boxes"
 ) -> str:
     """Words for a picture of groups: shape, centre, spread and unusual values of each."""
-    parts = []
-    for group in groups:
-        name = f"{shortened(group.label)}: " if group.label else ""
-        if not group.values.size:
-            parts.append(f"{name}no values")
-            continue
-        summary = group.summary()
-        middle = with_unit(between_data(summary.median, decimals), unit)
-        upper = with_unit(between_data(summary.q3, decimals), unit)
-        ends = f"{between_data(summary.q1, decimals)} to {upper}"
-        n = int(group.beyond(summary).sum())
-        odd = f", {n} beyond the fences" if n else ""
-        parts.append(
-            f"{name}{counted(group.values.size, 'value')}, {lean_words(summary)}median {middle}, "
-            f"middle half {ends}{odd}"
-        )
+    parts = [describe_group(group, unit, decimals) for group in groups]
     return f"{sentence_case(shape)} of {what}. {'; '.join(parts)}."
+
+
+def describe_group(group: Group, unit: str, decimals: int) -> str:
+    """The same for one group, after its name where it has one."""
+    name = f"{shortened(group.label)}: " if group.label else ""
+    if not group.values.size:
+        return f"{name}no values"
+    summary = group.summary()
+    middle = with_unit(between_data(summary.median, decimals), unit)
+    upper = with_unit(between_data(summary.q3, decimals), unit)
+    ends = f"{between_data(summary.q1, decimals)} to {upper}"
+    n = int(group.beyond(summary).sum())
+    odd = f", {n} beyond the fences" if n else ""
+    return (
+        f"{name}{counted(group.values.size, 'value')}, {lean_words(summary)}median {middle}, "
+        f"middle half {ends}{odd}"
+    )

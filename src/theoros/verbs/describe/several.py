@@ -14,7 +14,7 @@ from theoros.answer.parts import (
 )
 from theoros.answer.parts import cell as figure_cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Points, Shades, Stacks, span
-from theoros.answer.wording import counted, number
+from theoros.answer.wording import counted, number, sentence_case
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.correlation import pearson
@@ -130,7 +130,7 @@ def _reading(table: Table, names: list[str], values: dict[str, Floats], rows: In
     else:
         way = "higher" if r > 0 else "lower"
         headline = (
-            f"{one[:1].upper()}{one[1:]} and {two} go together most closely, "
+            f"{sentence_case(one)} and {two} go together most closely, "
             f"r\u00a0=\u00a0{number(r, 2)}: where one is higher, the other tends to be {way}."
         )
     caution = (

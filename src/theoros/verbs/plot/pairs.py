@@ -29,6 +29,15 @@ class PairGroup:
     """The colour of each pair; all 0 for one colour."""
 
 
+@dataclass(frozen=True, eq=False)
+class Response:
+    """One of the numbers that are set against the axis."""
+
+    name: str
+    x: Floats
+    y: Floats
+
+
 @dataclass(frozen=True)
 class PairColumn:
     """The groups of one level of the second category; all of them where there is none."""
@@ -50,6 +59,8 @@ class Pairs:
     left_out: tuple[str, ...]
     against: str
     """What lies along the axis, in words."""
+    used: int
+    """Cases that have a point."""
 
     @property
     def roles(self) -> tuple[str, ...]:
@@ -78,10 +89,10 @@ class Pairs:
 
     def heights(self, group: PairGroup, at: float) -> list[tuple[str, str]]:
         """The height of each line at a value, by the name of its colour, in words."""
-        what = self.table.column(str(self.statement.what))
-        places = self.table.decimals(what.name)
         made = []
         for code in np.unique(group.codes).tolist():
+            what = self.table.column(self.responses[code if self.statement.also else 0].name)
+            places = self.table.decimals(what.name)
             here = np.flatnonzero(group.codes == code)
             order = here[np.argsort(group.x[here], kind="stable")]
             found = height_at(group.x[order], group.y[order], at)
@@ -111,6 +122,18 @@ class Pairs:
         )
 
     @property
+    def responses(self) -> tuple[Response, ...]:
+        """Each number that is set against the axis, with its pairs in all panels."""
+        names = [str(self.statement.what), *self.statement.also]
+        if len(names) == 1:
+            return (Response(names[0], self.x, self.y),)
+        codes = np.concatenate([group.codes for group in self.groups])
+        return tuple(
+            Response(name, self.x[codes == code], self.y[codes == code])
+            for code, name in enumerate(names)
+        )
+
+    @property
     def count(self) -> int:
         return sum(group.x.size for group in self.groups)
 
@@ -137,18 +160,19 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
         x = np.asarray(physical.to_numpy(), dtype=np.float64)
     else:
         x = workable(table, against)
-    said = against or "its place among the rows"
+    said = against or f"{'their' if statement.also else 'its'} place among the rows"
     if statement.also:
-        group, keys, left_out = _several(statement, table, x)
+        group, keys, left_out, used = _several(statement, table, x)
         keys = tinted(statement, keys)
         made = [group]
     else:
         made, keys, left_out = _groups(statement, table, x, workable(table, what), said)
+        used = sum(group.x.size for group in made)
     every_x = np.concatenate([group.x for group in made])
     every_y = np.concatenate([group.y for group in made])
     label = table.column(against).label if against else "row"
     names = [what, *statement.also]
-    risen = table.column(what).label if len(names) == 1 else listed(names)
+    risen = _label(table, names)
     s = statement
     across = axis_for(
         every_x, label, s.against_log and not days and s.against is not None,
@@ -160,30 +184,43 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
         whole_numbers=not any(table.decimals(name) for name in names),
     )  # fmt: skip
     return Pairs(
-        statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said
-    )
+        statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said,
+        used,
+    )  # fmt: skip
 
 
 def _several(
     statement: PlotStatement, table: Table, x: Floats
-) -> tuple[PairGroup, tuple[Key, ...], list[str]]:
+) -> tuple[PairGroup, tuple[Key, ...], list[str], int]:
     """Several numbers against one: a colour for each."""
     names = [str(statement.what), *statement.also]
     if len(names) > MOST_COLOURS:
         raise CannotAnswer(f"{MOST_COLOURS} numbers are the most that colours tell apart.", "also")
     cases = table.cases
     parts, left_out = [], []
+    present = np.zeros(table.rows, dtype=np.bool_)
     for code, name in enumerate(names):
         y = workable(table, name)
         rows = cases[(np.isfinite(x) & np.isfinite(y))[cases]]
         lost = int(cases.size - rows.size)
         if lost:
             left_out.append(f"{counted(lost, unit_of_count(table))} of {name} left out: missing")
+        present[rows] = True
         parts.append((x[rows], y[rows], rows, np.full(rows.size, code)))
     joined = [np.concatenate(piece) for piece in zip(*parts, strict=True)]
     if not joined[0].size:
         raise CannotAnswer(f"No row has a value of {listed(names, 'or')} to plot.", "what")
-    return PairGroup("", *joined), tuple(Key(name) for name in names), left_out
+    used = int(present[cases].sum())
+    return PairGroup("", *joined), tuple(Key(name) for name in names), left_out, used
+
+
+def _label(table: Table, names: list[str]) -> str:
+    """What an axis is called that several numbers share, with their unit if they share that."""
+    if len(names) == 1:
+        return table.column(names[0]).label
+    units = {table.column(name).unit for name in names}
+    unit = units.pop() if len(units) == 1 else ""
+    return f"{listed(names)} ({unit})" if unit else listed(names)
 
 
 def _groups(

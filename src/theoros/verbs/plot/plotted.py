@@ -91,10 +91,17 @@ class Plotted:
     keys: tuple[Key, ...]
     label: str = ""
     """Of the axis; empty for that of the column."""
+    rows_used: int | None = None
+    """Where several numbers are plotted, the cases with a value of any of them."""
 
     @property
     def values(self) -> Floats:
         return self.cases.all_values
+
+    @property
+    def used(self) -> int:
+        """Cases that have a mark."""
+        return self.cases.used if self.rows_used is None else self.rows_used
 
     @property
     def groups(self) -> tuple[Group, ...]:
@@ -317,15 +324,18 @@ def _several(statement: PlotStatement, table: Table) -> Plotted:
     names = [str(statement.what), *statement.also]
     units = {table.column(name).unit for name in names}
     made, left = [], []
+    present = np.zeros(table.rows, dtype=np.bool_)
     for name in names:
         own = split(table, name, None)
-        made.append(replace(own.groups[0], label=name, phrase=name))
+        made.append(replace(own.groups[0], label=name, phrase=f"values of {name}"))
+        present[own.groups[0].rows] = True
         left += [said for said in own.left_out if said not in left]
     label = listed(names) + (f" ({units.pop()})" if len(units) == 1 and "" not in units else "")
     cases = Split(tuple(made), tuple(left))
     column = replace(table.column(names[0]), unit="" if units else table.column(names[0]).unit)
     across = (PanelColumn("", cases.groups),)
-    return Plotted(statement, table, column, cases, across, None, (), label)
+    used = int(present[table.cases].sum())
+    return Plotted(statement, table, column, cases, across, None, (), label, used)
 
 
 def panel_columns(table: Table, statement: PlotStatement, cases: Split) -> tuple[PanelColumn, ...]:

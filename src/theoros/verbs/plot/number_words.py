@@ -1,0 +1,221 @@
+"""What pictures of a number say in words: of one group, of several, of several numbers."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from theoros.answer.parts import Link, Reading
+from theoros.answer.wording import (
+    between_data,
+    counted,
+    exact,
+    listed,
+    listed_briefly,
+    percent,
+    sentence_case,
+    with_article,
+    with_unit,
+)
+from theoros.heavy import np
+from theoros.numeric.summaries import Summary
+from theoros.verbs.groups import Group
+from theoros.verbs.pictures import describe_group, describe_groups
+from theoros.verbs.plot.plotted import Plotted
+from theoros.verbs.plot.statement import PlotStatement
+from theoros.verbs.registry import make
+from theoros.verbs.row_links import row_links
+from theoros.verbs.splitting import split_words
+
+RINGED = ("stacked dots", "dots at exact values", "box plot")
+"""Shapes that show outliers as rings."""
+FEW = 5
+"""Fewer values than this say little about their middle and spread."""
+MOST_SAID = 4
+"""Groups of which it is told how many lie on each side of a line."""
+
+Summed = tuple[Group, Summary]
+
+
+def alt_words(p: Plotted) -> str:
+    """Words in place of the picture: shape, centre, spread and unusual values of each group."""
+    shape = p.statement.shape
+    if not p.statement.also:
+        places = p.table.decimals(p.column.name)
+        return describe_groups(p.cases.groups, p.column.name, p.column.unit, places, shape)
+    names = [group.label for group in p.cases.groups]
+    each = [
+        describe_group(group, p.table.column(name).unit, p.table.decimals(name))
+        for name, group in zip(names, p.cases.groups, strict=True)
+    ]
+    return f"{sentence_case(shape)} of {listed(names)}. {'; '.join(each)}."
+
+
+def read_number(p: Plotted, compared: Sequence[str]) -> Reading:
+    """The Reading, with what the lines on the picture tell, and a comparison by eye."""
+    full = [(group, group.summary()) for group in p.cases.groups if group.values.size]
+    headline, paragraphs = (_several if p.statement.also else _groups)(p, full)
+    cautions, outlying = _cautions(p, full)
+    told = (*_side_words(p), *_below_words(p), *paragraphs, *compared)
+    links = (*row_links(p.table, outlying), *_links(p, full))
+    return Reading(headline, told, cautions=tuple(cautions), next=links)
+
+
+def _amount(p: Plotted, group: Group, value: float) -> str:
+    """A value of the number that a group holds, with its unit."""
+    column = p.table.column(group.label if p.statement.also else p.column.name)
+    return with_unit(between_data(value, p.table.decimals(column.name)), column.unit)
+
+
+def _whose(p: Plotted, group: Group) -> tuple[str, str]:
+    """How to speak of the cases of a group, and what they do with a value: have it or are it."""
+    if p.statement.also:
+        return group.phrase, "are"
+    return group.phrase if group.label else counted(group.values.size, p.table.noun), "have"
+
+
+def _groups(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
+    """Headline and paragraphs for one number, of all cases or in groups."""
+    if len(full) == 1:
+        return _one_group(p, *full[0])
+    name = p.column.name
+    high, low = max(full, key=lambda one: one[1].median), min(full, key=lambda one: one[1].median)
+    gap = high[1].median - low[1].median
+    if gap == 0:
+        middle = _amount(p, high[0], high[1].median)
+        return f"The groups have the same median {name}, {middle}.", []
+    headline = (
+        f"Among {high[0].phrase} the median {name} is {_amount(p, high[0], high[1].median)}; "
+        f"among {low[0].phrase} it is {_amount(p, low[0], low[1].median)}."
+    )
+    reach = max(s.q3 for _, s in full) - min(s.q1 for _, s in full)
+    if len(full) != 2 or p.statement.gap or reach <= 0:
+        return headline, []
+    return headline, [
+        f"The two medians stand {_amount(p, high[0], gap)} apart. The boxes together span "
+        f"{_amount(p, high[0], reach)}, so the gap is {percent(gap, reach)} of that span."
+    ]
+
+
+def _one_group(p: Plotted, group: Group, s: Summary) -> tuple[str, list[str]]:
+    name, values, middle = p.column.name, group.values, _amount(p, group, s.median)
+    if values.size == 1:
+        return f"There is one value of {name}: {middle}.", []
+    if s.minimum == s.maximum:
+        return f"All {counted(values.size, 'value')} of {name} are {middle}.", []
+    # equal values at the median may hold far more than half of the cases
+    half = abs(int((values <= s.median).sum()) - values.size / 2) <= 0.5
+    headline = f"The median {name} of the {group.phrase} is {middle}."
+    if half:
+        headline = f"Half of the {group.phrase} have {with_article(name)} of {middle} or less."
+    ends = [_amount(p, group, value) for value in (s.q1, s.q3, s.minimum, s.maximum)]
+    return headline, [
+        f"The middle half lies between {ends[0]} and {ends[1]}, and all values between {ends[2]} "
+        f"and {ends[3]}."
+    ]
+
+
+def _several(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
+    """Headline and paragraphs for several numbers on one scale."""
+    each = [f"{_amount(p, group, s.median)} for {group.label}" for group, s in full]
+    verb = "medians are" if len(each) > 1 else "median is"
+    headline = f"The {verb} {listed_briefly(each)}."
+    units = {p.table.column(group.label).unit or "no unit" for group, _ in full}
+    if len(units) == 1:
+        return headline, []
+    return headline, [
+        f"These numbers are in different units ({listed(sorted(units))}): on one scale, where "
+        f"they lie cannot be compared, only their shapes."
+    ]
+
+
+def _cautions(p: Plotted, full: Sequence[Summed]) -> tuple[list[str], list[int]]:
+    """What to be careful with, and the rows that lie beyond the fences."""
+    several = len(full) > 1
+    cautions = []
+    if any(1 < s.n < FEW or (s.n == 1 and several) for _, s in full):
+        where = ""
+        if several:
+            where = " of a number" if p.statement.also else " in a group"
+        cautions.append(f"With fewer than {FEW} values{where}, medians and boxes say little.")
+    beyond = [(group, group.rows[s.outside(group.values)]) for group, s in full]
+    beyond = [(group, rows) for group, rows in beyond if rows.size]
+    if not beyond:
+        return cautions, []
+    total = sum(rows.size for _, rows in beyond)
+    among = "of" if p.statement.also else "among"
+    names = [group.label if p.statement.also else group.phrase for group, _ in beyond]
+    parts = [f"{rows.size} {among} {name}" for name, (_, rows) in zip(names, beyond, strict=True)]
+    where = f": {listed(parts)}" if several else ""
+    ringed = " (ringed)" if p.statement.shape in RINGED else ""
+    cautions.append(
+        f"{total} {'values lie' if total > 1 else 'value lies'} beyond the fences{ringed}{where}. "
+        f"Look at {'them' if total > 1 else 'it'}; an outlier is not an error until it is shown "
+        f"to be."
+    )
+    return cautions, np.unique(np.concatenate([rows for _, rows in beyond])).tolist()
+
+
+def _side_words(p: Plotted) -> list[str]:
+    """What the split lines say, in words."""
+    cuts = p.cuts
+    if not cuts:
+        return []
+    places = p.table.decimals(p.column.name)
+    at = [with_unit(between_data(cut, places), p.column.unit) for cut in cuts]
+    made = []
+    for group in p.cases.groups[:MOST_SAID]:
+        n = group.values.size
+        if not n:
+            continue
+        whose, have = _whose(p, group)
+        inside, side = group.values >= cuts[0], f"{at[0]} or more"
+        if len(cuts) > 1:
+            inside = inside & (group.values < cuts[1])
+            side = f"at least {at[0]} and less than {at[1]}"
+        made.append(f"Of the {whose}, {percent(int(inside.sum()), n)} {have} {side}.")
+    return made
+
+
+def _below_words(p: Plotted) -> list[str]:
+    """What the reading line of cumulative steps says, in words."""
+    at = p.statement.read
+    if at is None or "read" not in p.statement.uses:
+        return []
+    amount = with_unit(exact(at), p.column.unit)
+    made = []
+    for group in p.cases.groups[:MOST_SAID]:
+        n = group.values.size
+        if n:
+            whose, have = _whose(p, group)
+            share = percent(int((group.values <= at).sum()), n)
+            made.append(f"Of the {whose}, {share} {have} {amount} or less.")
+    return made
+
+
+def _links(p: Plotted, full: Sequence[Summed]) -> list[Link]:
+    """What to ask next: the figures, and a test where there are two to compare."""
+    s, table = p.statement, p.table.name
+    links = [_describe_link(s)]
+    differ = f"Test whether the two differ in {p.column.name}"
+    if len(full) == 2 and s.by:
+        first, second = (group.label for group, _ in full)
+        test = make(
+            "test", table=table, what=s.what, by=s.by, and_by=s.and_by, first=first, second=second
+        )
+        links.append(Link(differ, statement=test))
+    elif len(full) == 2 and s.also:
+        one, other = (p.table.column(group.label) for group, _ in full)
+        if one.unit == other.unit:
+            test = make("test", table=table, groups="columns", what=one.name, other=other.name)
+            links.append(Link(f"Test whether {one.name} and {other.name} differ", statement=test))
+    return links
+
+
+def _describe_link(s: PlotStatement) -> Link:
+    if s.also:
+        made = make("describe", table=s.table, what=s.what, also=list(s.also))
+        return Link(f"Describe {listed([str(s.what), *s.also])}", statement=made)
+    each = split_words(s)
+    label = f"Describe {s.what}" + (f" for each {each}" if each else "")
+    made = make("describe", table=s.table, what=s.what, by=s.by, and_by=s.and_by)
+    return Link(label, statement=made)
