@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from theoros.numeric.quartiles import RULES, quartiles
+from theoros.numeric.quartiles import RULES, quartile_places, quartiles
 from theoros.numeric.summaries import mean_and_sd, summarize
 
 numbers = st.lists(st.floats(-1e9, 1e9), min_size=1, max_size=60).map(np.array)
@@ -106,3 +106,27 @@ def test_nothing_and_one_value() -> None:
     assert math.isnan(one.sd)
     with pytest.raises(ValueError, match="no values"):
         quartiles(np.array([]), "halves")
+
+
+@pytest.mark.parametrize("rule", RULES)
+@pytest.mark.parametrize("n", [*range(1, 26), 99, 100, 101, 102, 1000])
+def test_the_places_of_quartiles_hold_the_quartiles(rule: str, n: int) -> None:
+    """Types 1 to 9 are worked out by numpy.quantile; the places by Hyndman and Fan's formulas."""
+    ordered = np.sort(np.random.default_rng(n).normal(size=n))
+    q1, _, q3 = quartiles(ordered, rule)
+    first, third = quartile_places(rule, n)
+    assert first.of(ordered) == pytest.approx(q1, abs=1e-12)
+    assert third.of(ordered) == pytest.approx(q3, abs=1e-12)
+    for place in (first, third):
+        assert 1 <= place.low <= place.high <= n
+        assert 0 <= place.share < 1
+
+
+def test_places_by_hand() -> None:
+    """Of ten values: (n + 1)p is 2.75 and 8.25, 1 + (n - 1)p is 3.25 and 7.75."""
+    assert [place.at for place in quartile_places("type 6", 10)] == [2.75, 8.25]
+    assert [place.at for place in quartile_places("type 7", 10)] == [3.25, 7.75]
+    assert [place.at for place in quartile_places("halves", 10)] == [3, 8]
+    assert [place.at for place in quartile_places("halves", 8)] == [2.5, 6.5]
+    with pytest.raises(KeyError):
+        quartile_places("type 10", 4)

@@ -56,7 +56,7 @@ def test_the_working_of_the_fences() -> None:
     (step,) = answer(make("describe", table="t", what="v"), ODD).working
     lines = [to_plain(line) for line in step.lines]
     assert lines[0].endswith(
-        "each half has 4 values; Q₁ is values 2 and 3, averaged, from the smallest, and Q₃ the same from the largest."
+        "each half has 4 values; Q₁ is the mean of values 2 and 3 counted from the smallest, and Q₃ the same counted from the largest."
     )
     assert lines[2] == "IQR = Q₃ − Q₁ = 6.5 − 2.5 = 4"
     assert lines[4] == "upper fence = Q₃ + 1.5 × IQR = 6.5 + 1.5 × 4 = 12.5"
@@ -261,3 +261,26 @@ def test_the_shape_is_said_with_what_speaks_for_it(values: np.ndarray, words: st
     table = make_table("t", x=values.tolist())
     found = answer(make("describe", table="t", what="x"), {"t": table})
     assert any(words in text for text in found.reading.paragraphs), found.reading.paragraphs
+
+
+@pytest.mark.parametrize(
+    ("rule", "words"),
+    [
+        ("halves with middle", "each half has 4 values; Q_{1} is the mean of values 2 and 3 counted"),
+        ("type 1", "Q_{1} is value 2, and Q_{3} is value 6."),
+        ("type 6", "Q_{1} is value 2, and Q_{3} is value 6."),
+        ("type 7", "Q_{1} is the mean of values 2 and 3, and Q_{3} is the mean of values 5 and 6."),
+        ("type 5", "Q_{1} is at place 2.25, 0.25 of the way from value 2 to value 3, and Q_{3} is at "
+                   "place 5.75, 0.75 of the way from value 5 to value 6."),
+    ],
+)  # fmt: skip
+def test_the_working_says_which_values_were_taken(rule: str, words: str) -> None:
+    table = make_table("t", x=[3.0, 1, 4, 1.5, 9, 2.6, 5])
+    found = answer(make("describe", table="t", what="x", quartiles=rule), {"t": table})
+    assert words in found.working[0].lines[0]
+
+
+def test_the_only_group_with_values_is_named() -> None:
+    table = make_table("t", "tree", x=[None, 3.0, 4.0], kind=["ash", "elm", "elm"])
+    found = answer(make("describe", table="t", what="x", by="kind"), {"t": table})
+    assert found.reading.headline == "The 2 elm trees have a mean x of 3.5 and a median of 3.5."

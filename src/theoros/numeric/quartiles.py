@@ -9,6 +9,7 @@ belongs to neither half or to both.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -54,6 +55,63 @@ def median_of_sorted(values: Floats) -> float:
 def half_sizes(n: int, *, middle_in_both: bool) -> int:
     """How many values each half holds when `n` values are cut at the median."""
     return (n + 1) // 2 if middle_in_both else n // 2
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where a quartile stands among the sorted values, the smallest being value 1.
+
+    It is `low`, or so large a share of the way from value `low` to value `high`.
+    """
+
+    low: int
+    high: int
+    share: float
+
+    @property
+    def at(self) -> float:
+        return self.low + self.share * (self.high - self.low)
+
+    def of(self, ordered: Floats) -> float:
+        """The quartile itself, from sorted values."""
+        low, high = float(ordered[self.low - 1]), float(ordered[self.high - 1])
+        return low if low == high else low * (1 - self.share) + high * self.share
+
+
+_ENDS = {
+    "type 4": (0.0, 1.0), "type 5": (0.5, 0.5), "type 6": (0.0, 0.0),
+    "type 7": (1.0, 1.0), "type 8": (1 / 3, 1 / 3), "type 9": (0.375, 0.375),
+}  # fmt: skip
+"""a and b of the interpolating rules: the place is a + (n + 1 - a - b) p (Hyndman and Fan 1996)."""
+
+
+def quartile_places(rule: str, n: int) -> tuple[Place, Place]:
+    """The places of the lower and the upper quartile among `n` sorted values, n >= 1.
+
+    Raises KeyError for an unknown rule.
+    """
+    RULES[rule]
+    if rule in ("halves", "halves with middle"):
+        k = max(1, half_sizes(n, middle_in_both=rule != "halves"))
+        low, high = (k + 1) // 2, k // 2 + 1
+        share = 0.0 if low == high else 0.5
+        return Place(low, high, share), Place(n + 1 - high, n + 1 - low, share)
+    return _place(rule, n, 0.25), _place(rule, n, 0.75)
+
+
+def _place(rule: str, n: int, p: float) -> Place:
+    if rule in _ENDS:
+        a, b = _ENDS[rule]
+        at = min(max(a + (n + 1 - a - b) * p, 1.0), float(n))
+        low = min(math.floor(at + 1e-9), n)
+        share = max(at - low, 0.0)
+        return Place(low, min(low + 1, n) if share > 1e-9 else low, share if share > 1e-9 else 0.0)
+    quarters = n * p  # a multiple of a quarter, so exact
+    if rule == "type 2" and quarters == math.floor(quarters):
+        return Place(int(quarters), min(int(quarters) + 1, n), 0.5)
+    near = round(quarters) if rule == "type 3" else math.ceil(quarters)
+    one = max(1, near)
+    return Place(one, one, 0.0)
 
 
 def _by_halves(middle_in_both: bool) -> Callable[[Floats], Quartiles]:

@@ -20,10 +20,12 @@ from theoros.answer.wording import (
     listed_briefly,
     number,
     sentence_case,
+    significant,
     unmarked,
+    whole,
     with_unit,
 )
-from theoros.numeric.quartiles import half_sizes
+from theoros.numeric.quartiles import Place, half_sizes, quartile_places
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs.describe.carrying import carried, links_of_row
@@ -111,9 +113,11 @@ def _reading(
         if s.n == 1:
             headline = f"There is one value of {name}: {amount(s.mean)}."
         else:
+            group = full[0][0]
+            whose = f"{whole(s.n)} {group.phrase}" if group.label else counted(s.n, table.noun)
             headline = (
-                f"The {counted(s.n, table.noun)} have a mean {name} of {amount(s.mean, 1)} "
-                f"and a median of {amount(s.median)}."
+                f"The {whose} have a mean {name} of {amount(s.mean, 1)} and a median of "
+                f"{amount(s.median)}."
             )
             paragraphs += _spread_words(name, s, amount)
             shape = shape_words(name, full[0][0].values, s)
@@ -134,7 +138,7 @@ def _reading(
             most = max(wide, key=lambda pair: pair[1].iqr)
             least = min(wide, key=lambda pair: pair[1].iqr)
             if most[1].iqr == 0:
-                paragraphs.append("In every group, the middle half of the values are all equal.")
+                paragraphs.append("In every group, the values of the middle half are all equal.")
             elif most[1].iqr > 1.2 * least[1].iqr:
                 paragraphs.append(
                     f"The middle half spreads widest for {most[0].phrase} "
@@ -262,14 +266,30 @@ def _bracketed(value: float, say) -> str:  # type: ignore[no-untyped-def]
 def _quartile_line(rule: str, n: int) -> str:
     """Which places in the sorted values the quartiles were taken from."""
     words = sentence_case(rule_words(rule))
-    if rule in ("halves", "halves with middle") and n > 1:
+    if n == 1:
+        return f"{words}, n = 1: the one value is its own quartiles."
+    if rule in ("halves", "halves with middle"):
         k = half_sizes(n, middle_in_both=rule != "halves")
-        place = f"value {(k + 1) // 2}" if k % 2 else f"values {k // 2} and {k // 2 + 1}, averaged"
+        place = _placed(quartile_places(rule, n)[0])
         return (
-            f"{words}: n = {n}, so each half has {counted(k, 'value')}; Q_{{1}} is {place}, from "
-            f"the smallest, and Q_{{3}} the same from the largest."
+            f"{words}: n = {n}, so each half has {counted(k, 'value')}; Q_{{1}} is {place} counted "
+            f"from the smallest, and Q_{{3}} the same counted from the largest."
         )
-    return f"{words}, n = {n}."
+    first, third = (_placed(place) for place in quartile_places(rule, n))
+    return (
+        f"{words}: n = {n}; counted from the smallest, Q_{{1}} is {first}, and Q_{{3}} is {third}."
+    )
+
+
+def _placed(place: Place) -> str:
+    """A place among the sorted values, in words."""
+    if place.share == 0:
+        return f"value {place.low}"
+    if place.share == 0.5:
+        return f"the mean of values {place.low} and {place.high}"
+    share = significant(place.share, 3).rstrip("0")
+    at = number(place.at, decimals_needed(place.at, 3))
+    return f"at place {at}, {share} of the way from value {place.low} to value {place.high}"
 
 
 def _outside_line(group: Group, s: Summary, column: Column) -> str:
