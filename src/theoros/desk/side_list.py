@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from PySide6.QtCore import QMimeData, QRect, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMenu, QStyle, QStyledItemDelegate
@@ -123,6 +125,7 @@ class SideList(QListWidget):
         self.currentItemChanged.connect(self._moved)
         self._filling = False
         self._study: Study | None = None
+        self._listed: list[tuple[Target | None, str, str]] = []
         self._open = ""
         self.setDragEnabled(True)
         self.setDragDropMode(QListWidget.DragDropMode.DragOnly)
@@ -131,27 +134,39 @@ class SideList(QListWidget):
 
     def show_study(self, study: Study, current: Target | None) -> None:
         """Lists what the study holds and marks what is shown."""
-        self._filling = True
-        self.clear()
         self._study, self._open = study, _table_behind(study, current)
-        self._head("Tables")
+        lines = list(self._lines(study))
+        if lines == self._listed:  # most changes are to values, which are not told here
+            self.mark(current)
+            return
+        self._filling = True
+        self._listed = lines
+        self.clear()
+        for target, title, subtitle in lines:
+            if target is None:
+                self._head(title)
+            else:
+                self._add(target, title, subtitle, current)
+        self._filling = False
+
+    def _lines(self, study: Study) -> Iterator[tuple[Target | None, str, str]]:
+        """What is listed: a target (none for a heading), a title and what stands below it."""
+        yield None, "Tables", ""
         for table in study.tables:
             size = f"{counted(table.rows, 'row')} · {counted(len(table.columns), 'column')}"
-            self._add(("table", table.name), table.name, size, current)
+            yield ("table", table.name), table.name, size
             if table.name == self._open:
                 for column in table.columns:
-                    about = column.unit or str(column.kind)
-                    self._add(("column", column.name), column.name, about, None)
+                    yield ("column", column.name), column.name, column.unit or str(column.kind)
         if study.entries:
-            self._head("Entries")
+            yield None, "Entries", ""
         for entry in study.entries:
             label = verbs()[entry.statement.verb].label
-            self._add(("entry", entry.id), entry.name(study.by_name), label, current)
-        self._head("Report")
+            yield ("entry", entry.id), entry.name(study.by_name), label
+        yield None, "Report", ""
         placed = sum(isinstance(block, EntryBlock) for block in study.report)
         said = f"{counted(placed, 'entry')} placed" if study.report else "nothing placed yet"
-        self._add(("report", ""), study.title or "Report", said, current)
-        self._filling = False
+        yield ("report", ""), study.title or "Report", said
 
     def mark(self, target: Target | None) -> None:
         """Marks what is shown without telling that it was chosen."""
@@ -160,9 +175,10 @@ class SideList(QListWidget):
             self._open = _table_behind(self._study, target)
             QTimer.singleShot(0, lambda: self._refill(target))
         self._filling = True
-        for row in range(self.count()):
-            if self.item(row).data(TARGET) == target:
-                self.setCurrentRow(row)
+        targets = [line[0] for line in self._listed]
+        self.setCurrentRow(
+            targets.index(target) if target is not None and target in targets else -1
+        )
         self._filling = False
 
     def _refill(self, target: Target | None) -> None:

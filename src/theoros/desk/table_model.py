@@ -20,6 +20,7 @@ _ACCESSIBLE = int(Qt.ItemDataRole.AccessibleTextRole)
 _ANSWERED = frozenset((_DISPLAY, _EDIT, _ALIGNMENT, _FONT, _FOREGROUND, _ACCESSIBLE))
 _RIGHT = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
 _LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+_FLAGS = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEditable
 SPARE = 1
 """Empty rows below the table, where typing goes on."""
 
@@ -34,6 +35,7 @@ class SheetModel(QAbstractTableModel):
         self.table: Table | None = None
         self.profiles: dict[str, Profile] = {}
         self._rows = self._columns = 0
+        self._held = 0, 0  # rows and columns of the table, asked for with every cell
         self._texts: dict[tuple[int, int], str] = {}
         self._texts_of: Table | None = None
 
@@ -50,12 +52,13 @@ class SheetModel(QAbstractTableModel):
         grew = rows >= rows_before and columns >= columns_before
         if table is None or before is None or name != self.name or not grew:
             self.beginResetModel()
-            self.name, self.table = name, table
+            self.name = name
+            self._hold(table)
             self._rows, self._columns = rows, columns
             self.endResetModel()
             return
         nowhere = QModelIndex()
-        self.table = table
+        self._hold(table)
         if rows > rows_before:
             self.beginInsertRows(nowhere, rows_before, rows - 1)
             self._rows = rows
@@ -67,6 +70,10 @@ class SheetModel(QAbstractTableModel):
         self.dataChanged.emit(self.index(0, 0), self.index(rows - 1, columns - 1))
         self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, columns - 1)
         self.headerDataChanged.emit(Qt.Orientation.Vertical, 0, rows - 1)
+
+    def _hold(self, table: Table | None) -> None:
+        self.table = table
+        self._held = (0, 0) if table is None else (table.rows, len(table.columns))
 
     def _size(self, table: Table | None) -> tuple[int, int]:
         """Rows and columns shown, those to type into beyond the end with them."""
@@ -81,13 +88,12 @@ class SheetModel(QAbstractTableModel):
         return self._columns
 
     def flags(self, index: QModelIndex):
-        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        return flags | Qt.ItemFlag.ItemIsEditable
+        return _FLAGS
 
     def text(self, row: int, column: int) -> str:
         """What stands in a cell."""
         table = self.table
-        if table is None or row >= table.rows or column >= len(table.columns):
+        if table is None or row >= self._held[0] or column >= self._held[1]:
             return ""
         if self._texts_of is not table or len(self._texts) > MOST_TEXTS:
             self._texts_of, self._texts = table, {}
@@ -100,7 +106,7 @@ class SheetModel(QAbstractTableModel):
         if self.table is None or role not in _ANSWERED:
             return None
         row, column = index.row(), index.column()
-        inside = row < self.table.rows and column < len(self.table.columns)
+        inside = row < self._held[0] and column < self._held[1]
         if role == _DISPLAY:
             return (self.text(row, column) or "—") if inside else ""
         if role == _EDIT:
