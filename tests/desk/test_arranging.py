@@ -292,9 +292,9 @@ def test_duplicate_fill_down_and_insert(window: Window) -> None:
     sheet = window.table_page.sheet
     rows = window.session.study.table("bushes").rows
     sheet.selectRow(0)
-    sheet.duplicate_rows()
+    sheet.hand.duplicate_rows()
     assert cells(window, "bushes", "elevation")[:2] == [425, 425]
-    sheet.insert_rows()
+    sheet.hand.insert_rows()
     assert window.session.study.table("bushes").rows == rows + 2
     sheet.setCurrentIndex(sheet.sheet_model.index(0, 2))
     model, flags = sheet.sheet_model, sheet.selectionModel().SelectionFlag
@@ -303,13 +303,13 @@ def test_duplicate_fill_down_and_insert(window: Window) -> None:
     sheet.selectionModel().select(
         QItemSelection(model.index(0, 2), model.index(4, 2)), flags.ClearAndSelect
     )
-    sheet.fill_down()
+    sheet.hand.fill_down()
     assert cells(window, "bushes", "elevation")[:5] == [425] * 5
     sheet.setCurrentIndex(model.index(5, 2))
-    sheet.fill_down()  # one cell alone takes the value above it
+    sheet.hand.fill_down()  # one cell alone takes the value above it
     assert cells(window, "bushes", "elevation")[5] == 425
     sheet.selectColumn(0)
-    sheet.duplicate_columns()
+    sheet.hand.duplicate_columns()
     assert window.session.study.table("bushes").columns[1].name == "cultivar copy"
 
 

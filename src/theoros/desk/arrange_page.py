@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QTableView, QVBo
 
 from theoros.answer.wording import counted
 from theoros.desk.session import Session
-from theoros.desk.sheet import HEADER_PLAIN, SheetHeader, header_words
+from theoros.desk.sheet_header import HEADER_PLAIN, SheetHeader, header_words
 from theoros.desk.statement_bar import StatementBar
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import LinkButton, button, clear, column, heading, prose

@@ -24,6 +24,7 @@ def build(window: Window) -> Actions:
     """Builds the menus and gives their actions by name."""
     made: Actions = {}
     sheet = window.table_page.sheet
+    hand = sheet.hand
 
     def fill(title: str, rows: list[tuple]) -> QMenu:
         menu = window.menuBar().addMenu(title)
@@ -74,18 +75,28 @@ def build(window: Window) -> Actions:
         [
             ("new table", "&New table", window.files.new_table, "Ctrl+T"),
             ("new column", "New &column", window.table_page.add_column, "Ctrl+Shift+K"),
-            ("insert row", "&Insert rows above", sheet.insert_rows, "Ctrl+I"),
-            ("duplicate rows", "D&uplicate rows", sheet.duplicate_rows, ""),
-            ("fill down", "&Fill down", sheet.fill_down, "Ctrl+D"),
-            ("move up", "Move rows u&p", lambda: sheet.move_selected("rows", -1), ""),
-            ("move down", "Move rows d&own", lambda: sheet.move_selected("rows", 1), ""),
+            ("insert row", "&Insert rows above", hand.insert_rows, "Ctrl+I"),
+            ("duplicate rows", "D&uplicate rows", hand.duplicate_rows, ""),
+            ("fill down", "&Fill down", hand.fill_down, "Ctrl+D"),
+            ("move up", "Move rows u&p", lambda: hand.move_selected("rows", -1), ""),
+            ("move down", "Move rows d&own", lambda: hand.move_selected("rows", 1), ""),
             ("aside", "Set rows &aside", lambda: window.asking.set_selection_aside(True), "Ctrl+L"),
             ("back", "Ta&ke rows back", lambda: window.asking.set_selection_aside(False), ""),
-            ("delete rows", "Delete &rows", sheet.delete_rows, "Ctrl+-"),
-            ("duplicate columns", "Duplicate columns", sheet.duplicate_columns, ""),
-            ("move left", "Move columns &left", lambda: sheet.move_selected("columns", -1), ""),
-            ("move right", "Move columns ri&ght", lambda: sheet.move_selected("columns", 1), ""),
-            ("delete columns", "Delete colum&ns", sheet.delete_columns, ""),
+            ("delete rows", "Delete &rows", hand.delete_rows, "Ctrl+-"),
+            ("duplicate columns", "Duplicate columns", hand.duplicate_columns, ""),
+            (
+                "move left",
+                "Move columns &left",
+                lambda: hand.move_selected("columns", -1),
+                "",
+            ),
+            (
+                "move right",
+                "Move columns ri&ght",
+                lambda: hand.move_selected("columns", 1),
+                "",
+            ),
+            ("delete columns", "Delete colum&ns", hand.delete_columns, ""),
             SEPARATOR,
             ("row by row", "Row &by row", window.show_row_by_row, "F7"),
             ("original order", "Original or&der", window.table_page.original_order, ""),

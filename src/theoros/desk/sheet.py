@@ -5,14 +5,11 @@ from __future__ import annotations
 from PySide6.QtCore import (
     QItemSelection,
     QItemSelectionModel,
-    QModelIndex,
-    QRect,
-    QSize,
     Qt,
     QTimer,
     Signal,
 )
-from PySide6.QtGui import QDrag, QFontMetrics, QPainter
+from PySide6.QtGui import QFontMetrics
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
@@ -23,167 +20,27 @@ from PySide6.QtWidgets import (
     QTableView,
 )
 
-from theoros.desk.column_mime import column_mime
 from theoros.desk.session import Session
+from theoros.desk.sheet_hand import SheetHand
+from theoros.desk.sheet_header import (
+    HEADER,
+    HEADER_PLAIN,
+    MovingHeader,
+    SheetHeader,
+    header_words,
+)
 from theoros.desk.table_model import SheetModel
 from theoros.desk.theme import Theme
 from theoros.heavy import np
-from theoros.study.edits import (
-    DeleteColumns,
-    DeleteRows,
-    DuplicateColumns,
-    DuplicateRows,
-    FillDown,
-    InsertRows,
-    MoveColumns,
-    MoveRows,
-    SetCells,
-)
-from theoros.table.table import Column, Table
+from theoros.study.edits import SetCells
+from theoros.table.table import Table
 
-HEADER, HEADER_PLAIN = 62, 44
 _ALT_MOVES = {
     Qt.Key.Key_Up: ("rows", -1), Qt.Key.Key_Down: ("rows", 1),
     Qt.Key.Key_Left: ("columns", -1), Qt.Key.Key_Right: ("columns", 1),
 }  # fmt: skip
 MOST_SELECTED = 20_000
 """More selected rows than this are not marked one by one in the sheet."""
-
-
-class MovingHeader(QHeaderView):
-    """A header whose selected sections can be dragged to another place, all together.
-
-    Dragging from a section that is not selected selects, as ever.
-    """
-
-    dropped = Signal(int)
-    """The selected sections are to stand before the one that is here now."""
-
-    def __init__(self, orientation: Qt.Orientation, parent: QTableView) -> None:
-        super().__init__(orientation, parent)
-        self.setSectionsClickable(True)
-        self.sectionMoved.connect(self._moved)
-        self._putting_back = False
-
-    def _is_selected(self, section: int) -> bool:
-        chosen = self.selectionModel()
-        if chosen is None:
-            return False
-        nowhere = QModelIndex()
-        if self.orientation() == Qt.Orientation.Horizontal:
-            return chosen.isColumnSelected(section, nowhere)
-        return chosen.isRowSelected(section, nowhere)
-
-    def mousePressEvent(self, event) -> None:
-        along = event.position().toPoint()
-        section = self.logicalIndexAt(along)
-        plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
-        self.setSectionsMovable(plain and section >= 0 and self._is_selected(section))
-        super().mousePressEvent(event)
-
-    def _moved(self, section: int, old: int, new: int) -> None:
-        if self._putting_back:
-            return
-        self._putting_back = True
-        self.moveSection(new, old)  # the table itself is put in order, not the view of it
-        self._putting_back = False
-        # where it was let go: behind the section there when moving on, before it when moving back
-        self.dropped.emit(new + 1 if new > old else new)
-
-
-OUT = 24
-"""Pixels beyond the header from which a dragged column is carried out of it."""
-
-
-class SheetHeader(MovingHeader):
-    """Column names with unit, kind and a small profile of the values."""
-
-    def __init__(self, model: SheetModel, theme: Theme, parent: QTableView) -> None:
-        super().__init__(Qt.Orientation.Horizontal, parent)
-        self.sheet_model, self.theme = model, theme
-        self._pressed = -1
-        self.high = HEADER
-        self.setHighlightSections(False)
-        self.setDefaultSectionSize(101)
-        self.setMinimumSectionSize(40)
-
-    def mouseMoveEvent(self, event) -> None:
-        """A column dragged out of the header is carried to where it is let go."""
-        at = event.position().toPoint()
-        table = self.sheet_model.table
-        far = not -OUT <= at.y() <= self.height() + OUT
-        if event.buttons() & Qt.MouseButton.LeftButton and far and table is not None:
-            section = self._pressed
-            self._pressed = -1
-            if 0 <= section < len(table.columns):
-                self.carry(table.name, table.columns[section].name)
-                return
-        super().mouseMoveEvent(event)
-
-    def mousePressEvent(self, event) -> None:
-        self._pressed = self.logicalIndexAt(event.position().toPoint())
-        super().mousePressEvent(event)
-
-    def carry(self, table: str, column: str) -> None:
-        """Begins to drag a column by its name."""
-        carried = QDrag(self)
-        carried.setMimeData(column_mime(table, column))
-        carried.exec(Qt.DropAction.CopyAction)
-
-    def sizeHint(self) -> QSize:
-        return QSize(super().sizeHint().width(), self.theme.px(self.high))
-
-    def paintSection(self, painter: QPainter, rect: QRect, section: int) -> None:
-        table, c = self.sheet_model.table, self.theme.colour
-        painter.save()
-        painter.fillRect(rect, c("paper"))
-        painter.setPen(c("rule"))
-        painter.drawLine(rect.topRight(), rect.bottomRight())
-        painter.drawLine(rect.bottomLeft(), rect.bottomRight())
-        inner = rect.adjusted(8, 5, -8, -5)
-        if table is not None and section < len(table.columns):
-            about = table.columns[section]
-            painter.setFont(self.theme.font(13.5, bold=True))
-            painter.setPen(c("ink"))
-            metrics, line = painter.fontMetrics(), self.theme.px(17)
-            elide = Qt.TextElideMode.ElideRight
-            name = metrics.elidedText(about.name, elide, inner.width())
-            painter.drawText(QRect(inner.left(), inner.top(), inner.width(), line), 0, name)
-            painter.setFont(self.theme.font(11.5))
-            painter.setPen(c("mute"))
-            kind = header_words(about, table)
-            kind = painter.fontMetrics().elidedText(kind, elide, inner.width())
-            top = inner.top() + line
-            painter.drawText(QRect(inner.left(), top, inner.width(), self.theme.px(15)), 0, kind)
-            profile = self.sheet_model.profiles.get(about.name)
-            if profile and profile.bars:
-                high = max(6, inner.bottom() - top - self.theme.px(15) - 1)
-                wide = inner.width() / len(profile.bars)
-                colour = c("data")
-                colour.setAlphaF(0.55)
-                for at, share in enumerate(profile.bars):
-                    tall = max(1 if share else 0, round(high * share))
-                    left = inner.left() + round(at * wide)
-                    right = inner.left() + round((at + 1) * wide) - 1
-                    painter.fillRect(
-                        QRect(left, inner.bottom() + 1 - tall, max(1, right - left), tall), colour
-                    )
-        else:
-            painter.setFont(self.theme.font(16))
-            painter.setPen(c("mute"))
-            painter.drawText(inner, Qt.AlignmentFlag.AlignCenter, "+")
-        painter.restore()
-
-
-def header_words(about: Column, table: Table) -> str:
-    """What stands under the name of a column: unit, kind, and what is special about it."""
-    said = [about.unit] if about.unit else []
-    if table.counts == about.name:
-        return " · ".join([*said, "× counts rows"])
-    said.append(str(about.kind))
-    if about.formula:
-        said.append("= formula")
-    return " · ".join(said)
 
 
 class CellDelegate(QStyledItemDelegate):
@@ -234,13 +91,14 @@ class Sheet(QTableView):
         self.sheet_model = SheetModel(session, theme)
         self.setModel(self.sheet_model)
         self.setItemDelegate(CellDelegate(self))
+        self.hand = SheetHand(self)
         self.header = SheetHeader(self.sheet_model, theme, self)
         self.header.high = HEADER if profiled else HEADER_PLAIN
         self.setHorizontalHeader(self.header)
         self.row_header = MovingHeader(Qt.Orientation.Vertical, self)
         self.setVerticalHeader(self.row_header)
-        self.header.dropped.connect(self._drop_columns)
-        self.row_header.dropped.connect(self._drop_rows)
+        self.header.dropped.connect(self.hand.drop_columns)
+        self.row_header.dropped.connect(self.hand.drop_rows)
         self.header.sectionDoubleClicked.connect(self._name_column)
         self.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         self.verticalHeader().setHighlightSections(False)
@@ -382,7 +240,7 @@ class Sheet(QTableView):
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and not control:
             self.clear_cells()
         elif event.modifiers() & Qt.KeyboardModifier.AltModifier and key in _ALT_MOVES:
-            self.move_selected(*_ALT_MOVES[key])
+            self.hand.move_selected(*_ALT_MOVES[key])
         else:
             super().keyPressEvent(event)
 
@@ -407,7 +265,7 @@ class Sheet(QTableView):
         last = len(table.columns)
         return not last or table.columns[-1].name == f"column {last}"
 
-    # rows and columns as wholes
+    # what is selected
 
     def chosen_rows(self) -> list[int]:
         """The rows with a selected cell, in order; the current one if there is none."""
@@ -418,86 +276,6 @@ class Sheet(QTableView):
             rows = {self.currentIndex().row()}
         return sorted(row for row in rows if table is not None and row < table.rows)
 
-    def _drop_rows(self, to: int) -> None:
-        table, rows = self.sheet_model.table, self.chosen_rows()
-        if table is not None and rows:
-            self._do_move_rows(table, rows, min(to, table.rows))
-
-    def _do_move_rows(self, table: Table, rows: list[int], to: int) -> None:
-        if self.session.do(MoveRows(table.name, tuple(rows), to)):
-            first = to - sum(1 for row in rows if row < to)
-            self._select_again(first, len(rows), rows=True)
-
-    def _drop_columns(self, to: int) -> None:
-        table, names = self.sheet_model.table, self.chosen_columns()
-        if table is not None and names:
-            self._do_move_columns(table, names, min(to, len(table.columns)))
-
-    def _do_move_columns(self, table: Table, names: list[str], to: int) -> None:
-        places = [table.place(name) for name in names]
-        if self.session.do(MoveColumns(table.name, tuple(names), to)):
-            first = to - sum(1 for place in places if place < to)
-            self._select_again(first, len(names), rows=False)
-
-    def _select_again(self, first: int, count: int, *, rows: bool) -> None:
-        """What was moved stays selected, so that it can be moved on."""
-        model = self.sheet_model
-        last_row, last_column = model.rowCount() - 1, model.columnCount() - 1
-        start = model.index(first, 0) if rows else model.index(0, first)
-        last = first + count - 1
-        end = model.index(last, last_column) if rows else model.index(last_row, last)
-        flags = QItemSelectionModel.SelectionFlag
-        self.selectionModel().setCurrentIndex(start, flags.NoUpdate)
-        self.selectionModel().select(QItemSelection(start, end), flags.ClearAndSelect)
-
-    def move_selected(self, axis: str, by: int) -> None:
-        """Moves the selected rows or columns by one place."""
-        table = self.sheet_model.table
-        if table is None:
-            return
-        if axis == "rows":
-            rows = self.chosen_rows()
-            to = (min(rows) - 1 if by < 0 else max(rows) + 2) if rows else -1
-            if rows and 0 <= to <= table.rows:
-                self._do_move_rows(table, rows, to)
-            return
-        names = self.chosen_columns() or [n for n in [self.current_column()] if n]
-        places = [table.place(name) for name in names]
-        to = (min(places) - 1 if by < 0 else max(places) + 2) if places else -1
-        if places and 0 <= to <= len(table.columns):
-            self._do_move_columns(table, names, to)
-
-    def duplicate_rows(self) -> None:
-        table, rows = self.sheet_model.table, self.chosen_rows()
-        if table is not None and rows and self.session.do(DuplicateRows(table.name, tuple(rows))):
-            self._select_again(max(rows) + 1, len(rows), rows=True)
-
-    def duplicate_columns(self) -> None:
-        table = self.sheet_model.table
-        names = self.chosen_columns() or [n for n in [self.current_column()] if n]
-        if table is not None and names:
-            self.session.do(DuplicateColumns(table.name, tuple(names)))
-
-    def fill_down(self) -> None:
-        """The first selected row's values in every selected row below it."""
-        box, table = self._box(), self.sheet_model.table
-        if box is None or table is None or not table.rows:
-            return
-        top, left, bottom, right = box
-        if top == bottom:
-            top -= 1  # one cell alone is filled from the one above it
-        bottom, right = min(bottom, table.rows - 1), min(right, len(table.columns) - 1)
-        if 0 <= top < bottom and right >= left:
-            names = tuple(column.name for column in table.columns[left : right + 1])
-            self.session.do(FillDown(table.name, top, bottom, names))
-
-    def insert_rows(self) -> None:
-        """As many empty rows as are selected, above them."""
-        table, rows = self.sheet_model.table, self.chosen_rows()
-        if table is not None:
-            at = min(rows, default=table.rows)
-            self.session.do(InsertRows(table.name, at, max(1, len(rows))))
-
     def _name_column(self, section: int) -> None:
         table = self.sheet_model.table
         if table is not None and section < len(table.columns):
@@ -505,7 +283,7 @@ class Sheet(QTableView):
 
     def clear_cells(self) -> None:
         """Makes the selected cells missing."""
-        box = self._box()
+        box = self.box()
         table = self.sheet_model.table
         if box is None or table is None:
             return
@@ -519,7 +297,7 @@ class Sheet(QTableView):
 
     def copy(self) -> None:
         """Copies the selected cells; with names above when whole columns are selected."""
-        box, table = self._box(), self.sheet_model.table
+        box, table = self.box(), self.sheet_model.table
         if box is None or table is None:
             return
         top, left, bottom, right = box
@@ -552,19 +330,7 @@ class Sheet(QTableView):
         else:
             self.sheet_model.set_block(row, column, block)
 
-    def delete_rows(self) -> None:
-        table = self.sheet_model.table
-        rows = self.chosen_rows()
-        if rows and table is not None:
-            self.session.do(DeleteRows(table.name, tuple(rows)))
-
-    def delete_columns(self) -> None:
-        table = self.sheet_model.table
-        names = self.chosen_columns() or [n for n in [self.current_column()] if n]
-        if names and table is not None:
-            self.session.do(DeleteColumns(table.name, tuple(names)))
-
-    def _box(self) -> tuple[int, int, int, int] | None:
+    def box(self) -> tuple[int, int, int, int] | None:
         """The rectangle around the selected cells, or the current cell."""
         ranges = self.selectionModel().selection()
         if ranges.isEmpty():
