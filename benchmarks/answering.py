@@ -69,7 +69,7 @@ def _slot_changes() -> list[Figure]:
             taken.append(painted[0] - begun)
             page.answered.disconnect()
             page.painted.disconnect()
-            page.answered.connect(window._answered)
+            page.answered.connect(window.show_words)
             settle(window)
         middle = statistics.median(taken[3:]) * 1000
         made.append(Figure(f"changed slot to painted answer, {name}, 1000 rows", middle, 50, "ms"))

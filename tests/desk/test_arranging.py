@@ -534,7 +534,7 @@ def test_a_file_that_cannot_be_written_is_told(window: Window, tmp_path: Path, s
 
 def test_arrange_has_words_beside_it(window: Window, settle) -> None:
     arranging(window, settle, "join", other_table="orders", key="netting", other_key="room")
-    pane = window.arrange_scroll.widget()
+    pane = window.arrange_pane
     texts = " ".join(label.text() for label in pane.findChildren(QLabel))
     assert "no partner in orders" in texts
     assert "Spread out counts" in texts

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QMainWindow,
     QMessageBox,
     QPushButton,
+    QScrollArea,
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
@@ -23,7 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.answer.wording import counted, shortened
-from theoros.desk import menus
+from theoros.desk import menus, rooms
 from theoros.desk.asking import Asking
 from theoros.desk.banner import Banner
 from theoros.desk.column_pane import ColumnPane
@@ -46,7 +47,7 @@ from theoros.study.journal import Unsaved
 from theoros.verbs.registry import verbs
 
 if TYPE_CHECKING:
-    from theoros.desk.arrange_page import ArrangePage
+    from theoros.desk.arrange_page import ArrangePage, ArrangePane
     from theoros.desk.entry_page import EntryPage
     from theoros.desk.entry_pages import EntryPages
     from theoros.desk.reading_pane import ReadingPane
@@ -55,7 +56,6 @@ if TYPE_CHECKING:
     from theoros.desk.start_page import StartPage
 
 LEFT, RIGHT = 206, 292
-REST_MS = 90
 
 
 class Window(QMainWindow):
@@ -85,6 +85,7 @@ class Window(QMainWindow):
         self.pages.setObjectName("middle")
         self.pages.addWidget(self.table_page)
         self.panes.setObjectName("right")
+        self._areas: dict[QWidget, QScrollArea] = {}
         self.column_pane = self._new_column_pane()
         self.column_scroll = scrolled(self.column_pane, "column")
         self.panes.addWidget(self.column_scroll)
@@ -172,24 +173,53 @@ class Window(QMainWindow):
         pane.sheet_wanted.connect(self.table_page.sheet.setFocus)
         return pane
 
+    # rooms that are built when they are first shown
+
+    @cached_property
+    def start_page(self) -> StartPage:
+        return rooms.start_page(self)
+
+    @cached_property
+    def entry_pages(self) -> EntryPages:
+        return rooms.entry_pages(self)
+
+    @cached_property
+    def reading(self) -> ReadingPane:
+        return rooms.reading(self)
+
+    @cached_property
+    def arrange_page(self) -> ArrangePage:
+        return rooms.arrange_page(self)
+
+    @cached_property
+    def arrange_pane(self) -> ArrangePane:
+        return rooms.arrange_pane(self)
+
     @cached_property
     def row_card(self) -> RowCard:
-        """Row by row, in the place of the column."""
-        from theoros.desk.row_card import RowCard
+        return rooms.row_card(self)
 
-        card = RowCard(self.session, self.theme)
-        self.card_scroll = scrolled(card, "row by row")
-        self.panes.addWidget(self.card_scroll)
-        card.row_shown.connect(self.table_page.sheet.go_to_row)
-        card.closed.connect(self.show_column_pane)
-        sheet = self.table_page.sheet
-        sheet.selectionModel().currentRowChanged.connect(lambda *_: self._row_chosen())
-        return card
+    @cached_property
+    def report_page(self) -> ReportPage:
+        return rooms.report_page(self)
+
+    @cached_property
+    def report_pane(self) -> ReportPane:
+        return rooms.report_pane(self)
+
+    def add_pane(self, pane: QWidget, name: str) -> None:
+        """A pane for the right of the window, where it scrolls."""
+        self._areas[pane] = scrolled(pane, name)
+        self.panes.addWidget(self._areas[pane])
+
+    def _show_pane(self, pane: QWidget) -> None:
+        self.panes.setCurrentWidget(self._areas[pane])
 
     @property
     def row_by_row(self) -> bool:
         """Whether the rows are shown one by one beside the table."""
-        return "row_card" in self.__dict__ and self.panes.currentWidget() is self.card_scroll
+        built = "row_card" in self.__dict__
+        return built and self.panes.currentWidget() is self._areas[self.row_card]
 
     def show_row_by_row(self) -> None:
         """Shows the current row as a card, and puts the cursor into it."""
@@ -199,7 +229,7 @@ class Window(QMainWindow):
             self.show_column_pane()
             return
         card = self.row_card
-        self.panes.setCurrentWidget(self.card_scroll)
+        self._show_pane(card)
         card.show_row(self.shown[1], max(0, self.table_page.sheet.currentIndex().row()))
         card.focus_field(0)
 
@@ -208,7 +238,7 @@ class Window(QMainWindow):
         self.table_page.sheet.setFocus()
         self._column_chosen(self.table_page.sheet.current_column())
 
-    def _row_chosen(self) -> None:
+    def row_chosen(self) -> None:
         row = self.table_page.sheet.currentIndex().row()
         if self.row_by_row and self.shown and row >= 0 and row != self.row_card.row:
             self.row_card.show_row(self.shown[1], row)
@@ -220,63 +250,21 @@ class Window(QMainWindow):
             self.column_pane.show_column(self.shown[1], name)
             self.column_pane.focus_name()
 
-    @cached_property
-    def arrange_page(self) -> ArrangePage:
-        """The page of arrangements, with the pane that goes with it."""
-        from theoros.desk.arrange_page import ArrangePage, ArrangePane
-
-        page, pane = ArrangePage(self.session, self.theme, self.answers), ArrangePane(self.theme)
-        self.pages.addWidget(page)
-        self.arrange_scroll = scrolled(pane, "arrange")
-        self.panes.addWidget(self.arrange_scroll)
-
-        def tell() -> None:
-            if page.statement is not None:
-                pane.show_arrangement(page.statement, page.result)
-
-        page.changed.connect(tell)
-        pane.wanted.connect(self.asking.arrange)
-        page.left.connect(lambda table: self.show_target(("table", table)))
-        page.applied.connect(self._arranged)
-        return page
-
-    def _arranged(self, table: str, said: str) -> None:
+    def arranged(self, table: str, said: str) -> None:
         self.show_target(("table", table))
         self.banner.say(said, "mute")
-
-    @cached_property
-    def entry_pages(self) -> EntryPages:
-        """The pages of entries, with the Reading that goes with them."""
-        from theoros.desk.entry_pages import EntryPages
-
-        made = EntryPages(self.session, self.theme, self.answers)
-        self.pages.addWidget(made)
-        # in a turn of its own, so that the picture is up before the words are laid out; while a
-        # handle is dragged the words wait until the hand rests
-        self._words = QTimer(self, singleShot=True)
-        self._words.timeout.connect(self._answered)
-
-        def connect(page: EntryPage) -> None:
-            page.statement_wanted.connect(self.asking.add_entry)
-            page.answered.connect(lambda: self._words.start(REST_MS if page.dragging else 0))
-
-        for page in made.pages:
-            connect(page)
-        made.built.connect(connect)
-        made.activated.connect(self._turned)
-        return made
 
     @property
     def entry_page(self) -> EntryPage:
         """The page of the entry that is read: where there are two, the active one."""
         return self.entry_pages.active
 
-    def _turned(self) -> None:
+    def turned(self) -> None:
         """Of two entries side by side, the other is read now."""
         entry = self.entry_page.entry
         if entry is not None and self.shown and self.shown[0] == "entry":
             self._mark(("entry", entry.id))
-            self._answered()
+            self.show_words()
 
     def put_beside(self, key: str = "") -> None:
         """Puts an entry beside the one that is shown; without a key, one that suggests itself.
@@ -297,47 +285,7 @@ class Window(QMainWindow):
             return
         pages.put_beside(key)
 
-    @cached_property
-    def reading(self) -> ReadingPane:
-        from theoros.desk.reading_pane import ReadingPane
-
-        pane, pages = ReadingPane(self.theme), self.entry_pages
-        self.reading_scroll = scrolled(pane, "reading")
-        self.panes.addWidget(self.reading_scroll)
-        pane.slot_set.connect(lambda name, value: pages.active.set_slot(name, value))
-        pane.slot_wanted.connect(self._open_slot)
-        pane.aside_wanted.connect(self.asking.set_aside)
-        pane.rows_wanted.connect(lambda rows: pages.active.select_rows(rows))
-        pane.statement_wanted.connect(self.asking.add_entry)
-        pane.place_wanted.connect(self.asking.place)
-        pane.copy_wanted.connect(self.outgoing.copy_picture)
-        pane.working_wanted.connect(lambda: pages.active.toggle_working())
-        return pane
-
-    @cached_property
-    def report_page(self) -> ReportPage:
-        from theoros.desk.report_page import ReportPage
-
-        known, tables = self.entry_pages.known, lambda: self.session.study.by_name
-        page = ReportPage(
-            self.session, self.theme, self.side_work, lambda entry: known.find(entry, tables())
-        )
-        self.pages.addWidget(page)
-        page.entry_wanted.connect(lambda key: self.show_target(("entry", key)))
-        return page
-
-    @cached_property
-    def report_pane(self) -> ReportPane:
-        from theoros.desk.report_page import ReportPane
-
-        pane = ReportPane(self.theme)
-        self.report_scroll = scrolled(pane, "report")
-        self.panes.addWidget(self.report_scroll)
-        pane.add_wanted.connect(self.report_page.add_text)
-        pane.export_wanted.connect(self.outgoing.export_report)
-        return pane
-
-    def _open_slot(self, name: str) -> None:
+    def open_slot(self, name: str) -> None:
         """Opens a slot wherever it stands: in the sentence or among the settings."""
         if self.entry_page.bar.button(name):
             self.entry_page.bar.open_slot(name)
@@ -347,20 +295,6 @@ class Window(QMainWindow):
             field.setFocus()
             if isinstance(field, QPushButton):
                 field.click()
-
-    @cached_property
-    def start_page(self) -> StartPage:
-        from theoros.desk.start_page import StartPage
-
-        page = StartPage(
-            self.theme,
-            new_table=self.files.new_table,
-            open_table=self.files.open_table,
-            open_demo=self.files.open_demo,
-            paste=self.files.paste_as_table,
-        )
-        self.pages.addWidget(page)
-        return page
 
     def keep_text(self) -> None:
         """Takes in what is being written in the report and has not been left yet."""
@@ -419,12 +353,11 @@ class Window(QMainWindow):
             self.column_pane.show_column(key, column)
         elif what == "entry":
             self.pages.setCurrentWidget(self.entry_pages)
-            assert self.reading
-            self.panes.setCurrentWidget(self.reading_scroll)
+            self._show_pane(self.reading)
             self.entry_pages.show_entry(key)
         elif what == "arrange":
             self.pages.setCurrentWidget(self.arrange_page)
-            self.panes.setCurrentWidget(self.arrange_scroll)
+            self._show_pane(self.arrange_pane)
             if self.arrange_page.statement is not None:
                 self.arrange_page.show_statement(self.arrange_page.statement)
         elif what == "start":
@@ -432,8 +365,7 @@ class Window(QMainWindow):
             self.start_page.setFocus()
         else:
             self.pages.setCurrentWidget(self.report_page)
-            assert self.report_pane
-            self.panes.setCurrentWidget(self.report_scroll)
+            self._show_pane(self.report_pane)
             self.report_page.show_report()
         self.panes.setVisible(what != "start")
         self._mark(target)
@@ -500,14 +432,14 @@ class Window(QMainWindow):
         if self.shown and self.shown[0] == "table" and table is not None:
             self.column_pane.show_column(table.name, name)
 
-    def _answered(self) -> None:
+    def show_words(self) -> None:
         entry, answer = self.entry_page.entry, self.entry_page.answer
         if entry is not None and answer is not None:
             asides = entry.statement.asides(self.session.study.by_name)
             self.reading.show_answer(answer, asides)
             if entry.id != self._read:  # another entry is read from its beginning
                 self._read = entry.id
-                self.reading_scroll.verticalScrollBar().setValue(0)
+                self._areas[self.reading].verticalScrollBar().setValue(0)
         self._tell_status()
 
     def _tell_status(self, *_: object) -> None:
@@ -528,7 +460,7 @@ class Window(QMainWindow):
         if self.shown:
             self.side.show_study(self.session.study, self.shown)
             if self.shown[0] == "entry" and self.entry_page.answer:
-                self._answered()
+                self.show_words()
 
     def paintEvent(self, event) -> None:
         super().paintEvent(event)
