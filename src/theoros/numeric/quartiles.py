@@ -20,11 +20,39 @@ Quartiles = tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
+class Place:
+    """Where a quartile stands among the sorted values, the smallest being value 1.
+
+    It is `low`, or so large a share of the way from value `low` to value `high`.
+    """
+
+    low: int
+    high: int
+    share: float
+
+    @property
+    def at(self) -> float:
+        return self.low + self.share * (self.high - self.low)
+
+    def of(self, ordered: Floats) -> float:
+        """The quartile itself, from sorted values."""
+        low, high = float(ordered[self.low - 1]), float(ordered[self.high - 1])
+        return low if low == high else low * (1 - self.share) + high * self.share
+
+
+Places = tuple[Place, Place]
+
+
+@dataclass(frozen=True, slots=True)
 class QuartileRule:
-    """One way to place the quartiles: `of` takes sorted finite values, at least one."""
+    """One way to place the quartiles: `of` takes sorted finite values, at least one.
+
+    `places` tells, for so many values, where the lower and the upper quartile stand.
+    """
 
     name: str
     of: Callable[[Floats], Quartiles]
+    places: Callable[[int], Places]
 
 
 RULES: dict[str, QuartileRule] = {}
@@ -57,27 +85,6 @@ def half_sizes(n: int, *, middle_in_both: bool) -> int:
     return (n + 1) // 2 if middle_in_both else n // 2
 
 
-@dataclass(frozen=True, slots=True)
-class Place:
-    """Where a quartile stands among the sorted values, the smallest being value 1.
-
-    It is `low`, or so large a share of the way from value `low` to value `high`.
-    """
-
-    low: int
-    high: int
-    share: float
-
-    @property
-    def at(self) -> float:
-        return self.low + self.share * (self.high - self.low)
-
-    def of(self, ordered: Floats) -> float:
-        """The quartile itself, from sorted values."""
-        low, high = float(ordered[self.low - 1]), float(ordered[self.high - 1])
-        return low if low == high else low * (1 - self.share) + high * self.share
-
-
 _ENDS = {
     "type 4": (0.0, 1.0), "type 5": (0.5, 0.5), "type 6": (0.0, 0.0),
     "type 7": (1.0, 1.0), "type 8": (1 / 3, 1 / 3), "type 9": (0.375, 0.375),
@@ -85,32 +92,44 @@ _ENDS = {
 """a and b of the interpolating rules: the place is a + (n + 1 - a - b) p (Hyndman and Fan 1996)."""
 
 
-def quartile_places(rule: str, n: int) -> tuple[Place, Place]:
+def quartile_places(rule: str, n: int) -> Places:
     """The places of the lower and the upper quartile among `n` sorted values, n >= 1.
 
     Raises KeyError for an unknown rule.
     """
-    RULES[rule]
-    if rule in ("halves", "halves with middle"):
-        k = max(1, half_sizes(n, middle_in_both=rule != "halves"))
+    return RULES[rule].places(n)
+
+
+def _in_halves(middle_in_both: bool) -> Callable[[int], Places]:
+    def places(n: int) -> Places:
+        k = max(1, half_sizes(n, middle_in_both=middle_in_both))
         low, high = (k + 1) // 2, k // 2 + 1
         share = 0.0 if low == high else 0.5
         return Place(low, high, share), Place(n + 1 - high, n + 1 - low, share)
-    return _place(rule, n, 0.25), _place(rule, n, 0.75)
+
+    return places
 
 
-def _place(rule: str, n: int, p: float) -> Place:
-    if rule in _ENDS:
-        a, b = _ENDS[rule]
-        at = min(max(a + (n + 1 - a - b) * p, 1.0), float(n))
-        low = min(math.floor(at + 1e-9), n)
-        share = max(at - low, 0.0)
-        return Place(low, min(low + 1, n) if share > 1e-9 else low, share if share > 1e-9 else 0.0)
-    quarters = n * p  # a multiple of a quarter, so exact
-    if rule == "type 2" and quarters == math.floor(quarters):
-        return Place(int(quarters), min(int(quarters) + 1, n), 0.5)
-    near = round(quarters) if rule == "type 3" else math.ceil(quarters)
-    one = max(1, near)
+def _at_quarters(name: str) -> Callable[[int], Places]:
+    place = _between if name in _ENDS else _on_a_step
+    return lambda n: (place(name, n, 0.25), place(name, n, 0.75))
+
+
+def _between(rule: str, n: int, p: float) -> Place:
+    """The place of the p-quantile by an interpolating rule."""
+    a, b = _ENDS[rule]
+    at = min(max(a + (n + 1 - a - b) * p, 1.0), float(n))
+    low = min(math.floor(at + 1e-9), n)
+    share = at - low
+    return Place(low, min(low + 1, n), share) if share > 1e-9 else Place(low, low, 0.0)
+
+
+def _on_a_step(rule: str, n: int, p: float) -> Place:
+    """The same by types 1 to 3, which take single values or average two."""
+    reached = n * p  # a multiple of a quarter, so exact
+    if rule == "type 2" and reached == math.floor(reached):
+        return Place(int(reached), min(int(reached) + 1, n), 0.5)
+    one = max(1, round(reached) if rule == "type 3" else math.ceil(reached))
     return Place(one, one, 0.0)
 
 
@@ -136,8 +155,8 @@ def _by_numpy(method: str) -> Callable[[Floats], Quartiles]:
     return of
 
 
-register(QuartileRule("halves", _by_halves(middle_in_both=False)))
-register(QuartileRule("halves with middle", _by_halves(middle_in_both=True)))
+for _name, _both in (("halves", False), ("halves with middle", True)):
+    register(QuartileRule(_name, _by_halves(_both), _in_halves(_both)))
 for _name, _method in (
     ("type 1", "inverted_cdf"),
     ("type 2", "averaged_inverted_cdf"),
@@ -149,4 +168,4 @@ for _name, _method in (
     ("type 8", "median_unbiased"),
     ("type 9", "normal_unbiased"),
 ):
-    register(QuartileRule(_name, _by_numpy(_method)))
+    register(QuartileRule(_name, _by_numpy(_method), _at_quarters(_name)))
