@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 import subprocess
 import sys
@@ -12,9 +13,10 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import QSettings, Qt
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QLabel, QWidget
 
 from theoros.desk.find_box import Found, rank
+from theoros.desk.flow import Flow
 from theoros.desk.statement_bar import SlotButton, StatementBar
 from theoros.desk.theme import Theme
 from theoros.desk.worker import Worker
@@ -217,3 +219,28 @@ def test_ending_a_worker_does_not_wait_for_long_work(qapp) -> None:
     begun = time.monotonic()
     worker.end()
     assert time.monotonic() - begun < 2.5
+
+
+@pytest.mark.parametrize("wide", [90, 130, 250, 900])
+def test_words_flow_in_as_many_lines_as_they_need(qtbot, wide: int) -> None:
+    holder = QWidget()
+    qtbot.addWidget(holder)
+    flow = Flow(holder, gap=4)
+    pieces = [QLabel(text) for text in ("each row is one", "bush", "counts", "once", "180 rows")]
+    for piece in pieces:
+        flow.addWidget(piece)
+    pieces[2].hide()
+    high = flow.heightForWidth(wide)
+    holder.resize(wide, high)
+    holder.show()
+    qtbot.waitExposed(holder)
+    shown = [piece.geometry() for piece in pieces if piece.isVisible()]
+    assert len(shown) == 4
+    for before, after in itertools.pairwise(shown):
+        beside = after.left() == before.right() + 5
+        below = after.left() == 0 and after.top() >= before.bottom()
+        assert beside or below
+    assert all(box.bottom() < high and box.right() < wide for box in shown)
+    lines = len({box.top() for box in shown})
+    assert high == lines * shown[0].height()
+    assert (lines == 1) == (flow.sizeHint().width() <= wide)

@@ -15,7 +15,7 @@ import polars as pl
 import pytest
 from PySide6.QtCore import QMimeData, Qt
 from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QApplication, QFileDialog
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QWidget
 
 from theoros.desk.application import make_window
 from theoros.desk.help_topics import TOPICS
@@ -278,9 +278,9 @@ def test_every_action_is_in_a_menu_and_fits_what_is_shown(window: Window, settle
     assert len(shortcuts) == len(set(shortcuts))
 
 
-@pytest.mark.parametrize("scale", ["normal", "larger"])
+@pytest.mark.parametrize("scale", ["small", "normal", "larger"])
 @pytest.mark.parametrize("mode", ["light", "dark"])
-def test_looks(window: Window, settle, mode: str, scale: str) -> None:
+def test_looks(window: Window, settle, qtbot, mode: str, scale: str) -> None:
     window.show_target(("entry", "e1"))
     window.theme.set_mode(mode)
     window.theme.set_scale(scale)
@@ -292,6 +292,18 @@ def test_looks(window: Window, settle, mode: str, scale: str) -> None:
     for button in window.entry_page.bar.slots_shown():
         assert button.width() >= button.sizeHint().width() or button.width() > 600
         assert button.geometry().right() <= window.entry_page.bar.width()
+    # nor any text of the Reading, also where two entries take room from it
+    for key in ("e3", "e2"):
+        window.put_beside(key)
+        settle(window)
+        qtbot.waitUntil(lambda: not cut(window.reading), timeout=2000)
+
+
+def cut(pane: QWidget) -> list[str]:
+    """The texts in a pane that have fewer lines than they need."""
+    labels = [label for label in pane.findChildren(QLabel) if label.wordWrap()]
+    assert len(labels) > 4
+    return [one.text() for one in labels if one.height() < one.heightForWidth(one.width())]
 
 
 def test_help_can_be_read(window: Window) -> None:

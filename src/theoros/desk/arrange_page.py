@@ -335,6 +335,7 @@ class ArrangePane(QWidget):
         for name, other in arrangements().items():
             if name != statement.verb:
                 add(LinkButton(other.label, lambda n=name: self.wanted.emit(n), self.theme))
+        self._layout.addStretch(1)
 
 
 FORMULA_HELP = (

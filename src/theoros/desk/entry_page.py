@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QLabel,
     QProgressBar,
     QPushButton,
+    QSizePolicy,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -134,6 +135,8 @@ class EntryPage(QWidget):
         foot_layout.setSpacing(0)
         self.strip = QPushButton("▴  the rows behind this entry    F6 raises the table here")
         self.strip.setObjectName("strip")
+        # its words give way where two pages stand side by side
+        self.strip.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.strip.clicked.connect(self.toggle_rows)
         foot_layout.addWidget(self.strip)
         self.rows = Sheet(session, theme, profiled=False)

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
     QPushButton,
+    QSizePolicy,
     QSplitter,
     QToolButton,
     QVBoxLayout,
@@ -43,6 +44,7 @@ class Side(QWidget):
         self.title = QPushButton()
         self.title.setProperty("sidetitle", True)
         self.title.setCheckable(True)
+        self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.title.setToolTip("The Reading at the right speaks of the entry that is marked")
         self.title.clicked.connect(self.wanted)
         row.addWidget(self.title, 1)

@@ -88,6 +88,7 @@ class ReadingPane(QWidget):
             row.addWidget(button("Copy", self.copy_wanted.emit))
             row.addStretch()
             self._layout.addLayout(row)
+        self._layout.addStretch(1)
         for child in self.findChildren(QWidget):
             if back and child.objectName() == back:
                 child.setFocus()

@@ -90,7 +90,6 @@ class ReportPage(QWidget):
         self._layout = QVBoxLayout(content)
         self._layout.setContentsMargins(20, 14, 20, 14)
         self._layout.setSpacing(8)
-        self._layout.setAlignment(Qt.AlignmentFlag.AlignTop)
         outer.addWidget(scrolled(content, "report"))
         self._entry_boxes: dict[str, list[QVBoxLayout]] = {}
         self._shown: tuple[object, ...] = ()
@@ -128,6 +127,7 @@ class ReportPage(QWidget):
         row.addWidget(button("Add text", self.add_text))
         row.addStretch()
         self._layout.addLayout(row)
+        self._layout.addStretch(1)
         if focused in self._editors:
             self._editors[focused].setFocus()
         tables = study.by_name
@@ -237,7 +237,6 @@ class ReportPane(QWidget):
         self.setObjectName("reading")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(16, 10, 14, 10)
-        layout.setAlignment(Qt.AlignmentFlag.AlignTop)
         layout.addWidget(heading("Report", theme))
         for text in (
             "Each placed entry brings its picture, sentence, figures and reading; a test also its "
@@ -248,3 +247,4 @@ class ReportPane(QWidget):
             layout.addWidget(prose(text, theme))
         layout.addWidget(button("Export…", self.export_wanted.emit, main=True))
         layout.addWidget(button("Add text", self.add_wanted.emit))
+        layout.addStretch(1)

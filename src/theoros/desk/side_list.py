@@ -33,16 +33,17 @@ class SideDelegate(QStyledItemDelegate):
         room = QRect(0, 0, width - 24, metrics.lineSpacing() * 2)
         return metrics.boundingRect(room, int(Qt.TextFlag.TextWordWrap), text)
 
+    def _width(self) -> int:
+        """As wide as beside a scroll bar, so that no title needs more lines once there is one."""
+        bar, wide = self.parent().verticalScrollBar(), self.parent().viewport().width()
+        return wide if bar.isVisible() else wide - bar.sizeHint().width()
+
     def sizeHint(self, option, index) -> QSize:
         if index.data(TARGET) is None:
             return QSize(100, self.theme.px(32))
         if index.data(TARGET)[0] == "column":
             return QSize(100, self.theme.px(22))
-        # as wide as it is with a scroll bar, so that no title needs more lines once there is one
-        bar = self.parent().verticalScrollBar()
-        width = self.parent().viewport().width() - (
-            0 if bar.isVisible() else bar.sizeHint().width()
-        )
+        width = self._width()
         title = self._title_rect(width, index.data(Qt.ItemDataRole.DisplayRole))
         tall = min(title.height(), self.theme.px(40))
         return QSize(width, tall + self.theme.px(15) + self.theme.px(10))
@@ -74,10 +75,10 @@ class SideDelegate(QStyledItemDelegate):
             return
         painter.setPen(self.theme.colour("ink"))
         painter.setFont(self.theme.font(13.5))
-        title = self._title_rect(rect.width(), text)
+        title = self._title_rect(self._width(), text)
         tall = min(title.height(), self.theme.px(40))
         top = rect.top() + self.theme.px(4)
-        room = QRect(rect.left() + 14, top, rect.width() - 24, tall)
+        room = QRect(rect.left() + 14, top, self._width() - 24, tall)
         painter.drawText(room, int(Qt.TextFlag.TextWordWrap), text)
         painter.setFont(self.theme.font(11.5))
         painter.setPen(self.theme.colour("mute"))

@@ -31,7 +31,6 @@ class StartPage(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(40, 60, 40, 20)
         layout.setSpacing(12)
-        layout.setAlignment(Qt.AlignmentFlag.AlignTop)
         layout.addWidget(prose("There is no table yet.", theme, 24, serif=True))
         layout.addWidget(
             prose(
@@ -49,3 +48,4 @@ class StartPage(QWidget):
         row.addWidget(button("Open the demo study", open_demo))
         row.addStretch()
         layout.addLayout(row)
+        layout.addStretch(1)

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QWidget
+from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QWidget
 
 from theoros.answer.wording import counted, plural
+from theoros.desk.flow import Flow
 from theoros.desk.session import Session
 from theoros.desk.theme import Theme
 from theoros.desk.widgets import mute
@@ -40,9 +41,7 @@ class TableWords(QWidget):
         super().__init__()
         self.session, self.theme, self._say = session, theme, say
         self._table: Table | None = None
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(5)
+        layout = Flow(self)
         layout.addWidget(mute("each row is one"))
         self.noun = self._link("Say what one row is", self.name_rows)
         layout.addWidget(self.noun)
@@ -54,7 +53,6 @@ class TableWords(QWidget):
         layout.addWidget(self.got)
         self.size_label = mute("")
         layout.addWidget(self.size_label)
-        layout.addStretch()
 
     def _link(self, help_: str, action: Callable[[], object]) -> QPushButton:
         made = QPushButton()

@@ -12,7 +12,7 @@ from theoros.answer.palette import DARK, LIGHT
 
 FONTS = Path(__file__).parent / "fonts"
 SANS, SERIF = "Source Sans 3", "Source Serif 4"
-SCALES = {"normal": 1.0, "large": 1.2, "larger": 1.45}
+SCALES = {"small": 0.88, "normal": 1.0, "large": 1.2, "larger": 1.45}
 MODES = ("as the desktop", "light", "dark")
 
 
@@ -197,6 +197,7 @@ QHeaderView { background: @paper@; border: 0; } QTableCornerButton::section { ba
   border: 0; border-right: 1px solid @rule@; border-bottom: 1px solid @rule@; }
 QHeaderView::section { background: @paper@; color: @mute@; border: 0;
   border-right: 1px solid @rule@; border-bottom: 1px solid @rule@; padding: 0 8px; }
+QTableView#sheet QHeaderView::section { font-size: @12px@; }
 QTableView#figures::item { padding: 0 3px; }
 QTableView#figures QHeaderView { background: @page@; }
 QTableView#figures QHeaderView::section { background: @page@; color: @mute@; font-weight: 600;

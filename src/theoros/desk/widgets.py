@@ -124,10 +124,44 @@ def clear(layout: QLayout) -> None:
             clear(item.layout())
 
 
-def scrolled(content: QWidget, name: str) -> QScrollArea:
+class Scrolled(QScrollArea):
+    """A pane whose content is as wide as the pane, and scrolls when it is taller.
+
+    Text that wraps needs more lines beside a scroll bar than without one: the height is worked
+    out for the width that the content really gets.
+    """
+
+    def setWidget(self, content: QWidget) -> None:
+        super().setWidget(content)
+        content.installEventFilter(self)
+        self._fit()
+
+    def eventFilter(self, watched, event) -> bool:
+        if event.type() == event.Type.LayoutRequest and watched is self.widget():
+            self._fit()
+        return super().eventFilter(watched, event)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        content = self.widget()
+        layout = content.layout() if content is not None else None
+        if content is None or layout is None:
+            return
+        room = self.maximumViewportSize()
+        wide = room.width()
+        tall = layout.totalHeightForWidth(wide) if layout.hasHeightForWidth() else 0
+        if max(tall, layout.totalMinimumSize().height()) > room.height():
+            wide -= self.verticalScrollBar().sizeHint().width()
+            tall = layout.totalHeightForWidth(wide) if layout.hasHeightForWidth() else 0
+        content.resize(wide, max(tall, layout.totalMinimumSize().height(), room.height()))
+
+
+def scrolled(content: QWidget, name: str) -> Scrolled:
     """A pane whose content scrolls when it is taller than the pane."""
-    area = QScrollArea()
-    area.setWidgetResizable(True)
+    area = Scrolled()
     area.setFrameShape(QFrame.Shape.NoFrame)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -142,7 +176,6 @@ def column(
     layout = QVBoxLayout()
     layout.setContentsMargins(*margins)
     layout.setSpacing(spacing)
-    layout.setAlignment(Qt.AlignmentFlag.AlignTop)
     return layout
 
 

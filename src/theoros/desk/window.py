@@ -449,10 +449,13 @@ class Window(QMainWindow):
         """The panes at the sides, a little wider with larger text."""
         share = min(self.theme.scale, 1.25)
         left, right = round(LEFT * share), round(RIGHT * share)
+        self.side.setMinimumWidth(left * 2 // 3)
+        self.panes.setMinimumWidth(right * 9 // 10)  # narrower, and its fields would be cut
         self.splitter.setSizes([left, self.width() - left - right - 2, right])
 
     def _rethemed(self) -> None:
         self._set_widths()
+        self._tell_status()
         self.column_pane = self._new_column_pane()
         self.column_scroll.setWidget(self.column_pane)
         if self.shown and self.shown[0] == "table":
