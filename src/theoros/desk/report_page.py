@@ -37,6 +37,8 @@ def _for_label(table: str) -> str:
         ("<table>", '<table cellspacing="0" cellpadding="5" border="0">'),
         ('class="n"', 'align="right"'),
         ('class="t"', 'align="left"'),
+        ("<th ", "<td style='font-weight: 600' "),  # bold proper is no weight of the font
+        ("</th>", "</td>"),
     ):
         table = table.replace(ours, theirs)
     return table
