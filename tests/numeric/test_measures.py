@@ -106,3 +106,10 @@ def test_grouped_data_by_hand() -> None:
     for wrong in ((high, low, counts), (low, high, -counts), (low, high, counts * 0)):
         with pytest.raises(ValueError, match="classes must"):
             grouped(*wrong)
+
+
+def test_a_variance_that_no_float_holds_is_none() -> None:
+    assert measures.variance(3.0) == 9.0
+    assert measures.variance(0.0) == 0.0
+    assert math.isnan(measures.variance(1e200))
+    assert math.isnan(measures.variance(1e-200))

@@ -338,3 +338,11 @@ def test_hidden_colours_leave_the_picture_and_are_said() -> None:
     spots = lay_out(found.picture, 600, 300).keys
     assert [spot.label for spot in spots] == ["a", "b"]
     assert plot(what="heat", colour="tea", hidden=["a", "b"]).used == 6  # never all of them
+
+
+def test_a_box_is_drawn_one_way_or_the_other() -> None:
+    statement = make("plot", table="cups", what="heat", marks=["boxes", "mean"])
+    plain = statement.with_slot("marks", ("boxes", "plain boxes", "mean"), TABLES).statement
+    assert plain.marks == ("plain boxes", "mean")
+    back = plain.with_slot("marks", ("plain boxes", "mean", "boxes"), TABLES).statement
+    assert back.marks == ("mean", "boxes")

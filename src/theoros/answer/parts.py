@@ -199,7 +199,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
         ],
         "rows_used": answer.used,
         "left_out": list(answer.left_out),
-        "picture": answer.picture.alt if answer.picture else None,
+        "picture": to_plain(answer.picture.alt) if answer.picture else None,
         "seed": answer.seed,
     }
     if answer.writeup:

@@ -8,6 +8,7 @@ from collections.abc import Iterator, Mapping
 
 from theoros.answer.drawing import Block, Drawing, Item, Marks, Region, Stroke, Words
 from theoros.answer.palette import LIGHT
+from theoros.answer.wording import to_plain
 
 FAMILY = "'Source Sans 3', 'Source Sans Pro', 'Helvetica Neue', Arial, sans-serif"
 _HATCH = (
@@ -24,7 +25,7 @@ def to_svg(drawing: Drawing, alt: str = "", palette: Mapping[str, str] = LIGHT) 
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {size}" '
         f'width="{drawing.width:.0f}" height="{drawing.height:.0f}" role="img" '
         f'font-family="{FAMILY}">',
-        f"<title>{html.escape(alt)}</title>",
+        f"<title>{html.escape(to_plain(alt))}</title>",
         _HATCH.format(ink=palette["ink"]),
         f'<rect width="100%" height="100%" fill="{palette["page"]}"/>',
     ]

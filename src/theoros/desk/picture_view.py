@@ -13,7 +13,7 @@ from theoros.answer.drawing import Drawing, Handle, Marks
 from theoros.answer.layout import TEXT, lay_out
 from theoros.answer.palette import CATEGORY_NAMES
 from theoros.answer.picture import Key, Picture, role_of
-from theoros.answer.wording import counted, shortened
+from theoros.answer.wording import counted, shortened, to_plain
 from theoros.desk.column_mime import COLUMN_MIME, column_of
 from theoros.desk.paint import paint, paint_handle, paint_item
 from theoros.desk.theme import SCALES, Theme
@@ -90,7 +90,7 @@ class PictureView(QWidget):
             self._before = {}
         self.picture = picture
         if picture:
-            self.setAccessibleDescription(picture.alt)
+            self.setAccessibleDescription(to_plain(picture.alt))
         self._lay_out()
         after = self._places() if self._before else {}
         moved = any(

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.answer.parts import Answer
+from theoros.answer.wording import to_plain
 from theoros.desk.paint import picture_image
 from theoros.desk.session import Session
 from theoros.desk.theme import Theme
@@ -215,7 +216,7 @@ class ReportPage(QWidget):
                 label = QLabel()
                 image = picture_image(found.picture, (700, 340), self.devicePixelRatioF())
                 label.setPixmap(QPixmap.fromImage(image))
-                label.setAccessibleName(found.picture.alt)
+                label.setAccessibleName(to_plain(found.picture.alt))
                 box.addWidget(label)
             box.addWidget(prose(found.caption, self.theme, 14, serif=True, tone="mute"))
             for figures in found.figures:

@@ -11,6 +11,12 @@ from theoros.numeric.summaries import mean_and_sd
 MOST_MODES = 3
 
 
+def variance(sd: float) -> float:
+    """The square of a standard deviation; NaN where it is beyond what a float can hold."""
+    square = sd * sd
+    return square if math.isfinite(square) and (square > 0 or sd == 0) else math.nan
+
+
 def skewness(values: Floats) -> float:
     """G1 = g1 sqrt(n (n - 1)) / (n - 2), as Joanes and Gill (1998); NaN below 3 or no spread."""
     n = values.size

@@ -102,7 +102,7 @@ class TypeNumber:
         what = "a whole number" if self.whole else "a number"
 
         def bound(value: float) -> str:
-            return whole(int(value)) if value == int(value) else exact(value)
+            return whole(int(value)) if abs(value) < 1e12 and value == int(value) else exact(value)
 
         if math.isfinite(self.low) and math.isfinite(self.high):
             if self.low_open or self.high_open:

@@ -175,7 +175,7 @@ def _reading(
         links.append(Link(f"Test whether the two differ in {name}", statement=test))
     wide = [pair for pair in full if pair[1].n > 1]
     if wide and len(full) <= 2:
-        links.append(carried(table.name, column, wide))
+        links += carried(table.name, column, wide)
     return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=tuple(links))
 
 

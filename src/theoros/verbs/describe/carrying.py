@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from theoros.answer.parts import Link
+from theoros.answer.wording import shortened
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column
 from theoros.verbs.groups import Group
@@ -18,23 +19,26 @@ MOST = 6
 """Other groups that a row offers to be tested against one by one."""
 
 
-def carried(table: str, column: Column, groups: Sequence[Described]) -> Link:
-    """A test that holds the figures of one group, or of the first two."""
+def carried(table: str, column: Column, groups: Sequence[Described]) -> tuple[Link, ...]:
+    """A test that holds the figures of one group, or of the first two; none it cannot hold."""
     fields: dict[str, object] = {}
     for place, (group, s) in zip(("first", "second"), groups, strict=False):
         fields |= {
-            f"{place}_name": group.phrase if group.label else f"these {group.phrase}",
+            f"{place}_name": shortened(
+                group.phrase if group.label else f"these {group.phrase}", 80
+            ),
             f"{place}_n": s.n,
             f"{place}_mean": _short(s.mean),
             f"{place}_sd": _short(s.sd),
         }
-    made = make(
-        "test", table=table, groups="figures", measure=column.name, unit=column.unit, **fields
-    )
+    fields |= {"measure": shortened(column.name, 80), "unit": column.unit}
+    made = make("test", table=table, groups="figures", **fields)
+    if any(slot.problem for slot in made.slots({}) if slot.name in fields):
+        return ()  # such as figures too large to square
     if len(groups) == 1:
-        return Link("Carry these figures into a test", statement=made)
-    one, two = groups[0][0].label, groups[1][0].label
-    return Link(f"Test {one} against {two} by these figures", statement=made)
+        return (Link("Carry these figures into a test", statement=made),)
+    one, two = (shortened(group.label, 30) for group, _ in groups[:2])
+    return (Link(f"Test {one} against {two} by these figures", statement=made),)
 
 
 def links_of_row(
@@ -47,8 +51,8 @@ def links_of_row(
         return ()
     others = [pair for pair in able if pair is not own]
     if not 0 < len(others) <= MOST:
-        return (carried(table, column, [own]),)
-    return tuple(carried(table, column, [own, other]) for other in others)
+        return carried(table, column, [own])
+    return tuple(link for other in others for link in carried(table, column, [own, other]))
 
 
 def _short(value: float) -> float:

@@ -46,7 +46,8 @@ _add("total", "total", lambda s, g: measures.total(g.values), more=0, same=True)
 _add("mean", "mean", lambda s, g: s.mean)
 _add("sd", "SD", lambda s, g: s.sd, "standard deviation",
      help="Standard deviation of the sample, divisor n − 1")  # fmt: skip
-_add("variance", "variance", lambda s, g: s.sd**2, more=2, help="The square of SD, in square units")
+_add("variance", "variance", lambda s, g: measures.variance(s.sd), more=2,
+     help="The square of SD, in square units")  # fmt: skip
 _add("se", "SE", lambda s, g: measures.standard_error(g.values), "standard error of the mean",
      more=2, help="SD / √n: how far the mean of such a sample varies")  # fmt: skip
 _add("cv", "CV %", lambda s, g: measures.variation(g.values), "coefficient of variation", more=None,

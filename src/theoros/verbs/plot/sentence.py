@@ -197,7 +197,7 @@ def asides(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
     if "read" in s.uses:
         made.append(_read_slot(s, table))
     made += _axis_slots(s, table)
-    if "marks" in s.uses and {"boxes", "plain boxes"} & set(s.marks):
+    if "marks" in s.uses and set(BOXES) & set(s.marks):
         made.append(rule_slot(s.quartiles))
         made += _comparing(s, table)
     if subject in ("two numbers", "over time") and not (s.by or s.also):
@@ -264,6 +264,8 @@ def _comparing(s: PlotStatement, table: Table | None) -> list[Slot]:
     ]
 
 
+BOXES = ("boxes", "plain boxes")
+"""The two ways to draw a box."""
 MARKS = {
     "boxes": "Quartiles, median and whiskers; outliers as rings.",
     "plain boxes": "Boxes with whiskers to the ends.",

@@ -12,7 +12,7 @@ from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.plot import sentence
-from theoros.verbs.plot.sentence import GROUPING, MARKS, kind_of, shape_options
+from theoros.verbs.plot.sentence import BOXES, GROUPING, MARKS, kind_of, shape_options
 from theoros.verbs.plot.shape import Subject, shapes, shapes_for
 from theoros.verbs.registry import Verb
 from theoros.verbs.slots import (
@@ -130,7 +130,13 @@ class PlotStatement(Statement):
         return sentence.asides(self, tables)
 
     def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
-        """As for every statement; ends of axes are forgotten when the axes become others."""
+        """As for every statement; ends of axes are forgotten when the axes become others.
+
+        A box is drawn one way or the other: of both ways, the one that was picked last stays.
+        """
+        if name == "marks" and isinstance(value, tuple) and set(BOXES) <= set(value):
+            old = next((way for way in BOXES if way in self.marks), BOXES[1])
+            value = tuple(mark for mark in value if mark != old)
         made = super().with_slot(name, value, tables)
         plot = made.statement
         if isinstance(plot, PlotStatement) and name == "shape" and plot.pairs != self.pairs:
