@@ -244,3 +244,19 @@ def test_r_is_told_within_panels_and_colours() -> None:
     for slots, where in (({"by": "g"}, "panels"), ({"colour": "g"}, "colours")):
         found = reading("plot", columns=columns, what="y", against="x", shape="scatter", **slots)
         assert found.reading.paragraphs[-1] == f"Within the {where}, {said}"
+
+
+@pytest.mark.parametrize(
+    ("count", "ending"),
+    [
+        (4, "Of the rows with g “d”, 100\u00a0% have 2 or more."),
+        (5, "The picture tells the same of the other group."),
+        (7, "The picture tells the same of the other 3 groups."),
+    ],
+)
+def test_of_many_groups_only_some_are_told_and_that_is_said(count: int, ending: str) -> None:
+    columns: dict[str, list] = {"x": [3.0, 4.0] * count, "g": list("abcdefg"[:count]) * 2}
+    found = reading("plot", columns=columns, what="x", by="g", shape="box plot", cut=2.0)
+    told = [text for text in found.reading.paragraphs if text.startswith(("Of the", "The picture"))]
+    assert told[-1] == ending
+    assert len(told) == min(count, 5)

@@ -18,6 +18,7 @@ from theoros.answer.picture import (
     Lane,
     Panel,
     Picture,
+    Said,
     Stacks,
     shape_of,
 )
@@ -190,6 +191,8 @@ class FrameLayout:
                         tallest = max(tallest, int(layer.order.max()) + 1)
                         width = layer.width * x.pixels_per_unit
                         labels = self.text * label_room if layer.labels else 0.0
+                        if any(isinstance(other, Said) for other in lane.layers):
+                            labels += self.text * 1.4
                         room = min(room, y1 - y0 - labels)
         highest = max(
             (

@@ -163,17 +163,29 @@ def _side_words(p: Plotted) -> list[str]:
     places = p.table.decimals(p.column.name)
     at = [with_unit(between_data(cut, places), p.column.unit) for cut in cuts]
     made = []
-    for group in p.cases.groups[:MOST_SAID]:
-        n = group.values.size
-        if not n:
-            continue
+    for group in _told(p):
         whose, have = _whose(p, group)
         inside, side = group.values >= cuts[0], f"{at[0]} or more"
         if len(cuts) > 1:
             inside = inside & (group.values < cuts[1])
             side = f"at least {at[0]} and less than {at[1]}"
-        made.append(f"Of the {whose}, {percent(int(inside.sum()), n)} {have} {side}.")
-    return made
+        made.append(
+            f"Of the {whose}, {percent(int(inside.sum()), group.values.size)} {have} {side}."
+        )
+    return [*made, *_others(p)]
+
+
+def _told(p: Plotted) -> list[Group]:
+    """The groups of which a line's sides are told in words."""
+    return [group for group in p.cases.groups if group.values.size][:MOST_SAID]
+
+
+def _others(p: Plotted) -> list[str]:
+    more = sum(group.values.size > 0 for group in p.cases.groups) - MOST_SAID
+    if more <= 0:
+        return []
+    others = counted(more, "group") if more > 1 else "group"
+    return [f"The picture tells the same of the other {others}."]
 
 
 def _below_words(p: Plotted) -> list[str]:
@@ -183,13 +195,11 @@ def _below_words(p: Plotted) -> list[str]:
         return []
     amount = with_unit(exact(at), p.column.unit)
     made = []
-    for group in p.cases.groups[:MOST_SAID]:
-        n = group.values.size
-        if n:
-            whose, have = _whose(p, group)
-            share = percent(int((group.values <= at).sum()), n)
-            made.append(f"Of the {whose}, {share} {have} {amount} or less.")
-    return made
+    for group in _told(p):
+        whose, have = _whose(p, group)
+        share = percent(int((group.values <= at).sum()), group.values.size)
+        made.append(f"Of the {whose}, {share} {have} {amount} or less.")
+    return [*made, *_others(p)]
 
 
 def _links(p: Plotted, full: Sequence[Summed]) -> list[Link]:

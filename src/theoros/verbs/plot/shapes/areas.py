@@ -29,6 +29,9 @@ from theoros.verbs.plot.reading_line import reading_rules
 from theoros.verbs.plot.shape import NUMBER, Shape
 from theoros.verbs.plot.shapes.dots import bin_label, bins_handle
 
+SIDES = 0.22
+"""Room above what is drawn for how many lie on each side of a split line, as a share of it."""
+
 
 def binned(values: Floats, codes: Ints, width: float, start: float) -> tuple[Ints, Floats]:
     """The bins that hold something (from `start`), and counts of shape (colours, bins)."""
@@ -52,6 +55,7 @@ def histogram(p: Plotted) -> tuple[Frame, ...]:
             tallest = max(tallest, float(heights.sum(axis=0).max()))
     words = {"count": "count", "percent": "percent", "density": "density"}[p.scale]
     room = 1.16 if p.has("counts") or p.has("percent") else 1.06
+    room += SIDES if p.cuts else 0.0
     up = Axis(0.0, tallest * room or 1.0, words, whole=p.scale == "count")
 
     def lanes(group: Group) -> list[Lane]:
@@ -88,7 +92,7 @@ def density(p: Plotted) -> tuple[Frame, ...]:
     spread = [g for g in p.groups if g.values.size and np.ptp(g.values) > 0]
     curves = {id(g): density_curve(g.values) for g in spread}
     top = max((float(y.max()) for _, y in curves.values()), default=1.0)
-    up = Axis(0.0, top * 1.06, "density")
+    up = Axis(0.0, top * (1.06 + (SIDES if p.cuts else 0.0)), "density")
     ends = span(p.values)
     axis = p.axis(
         min((float(x[0]) for x, _ in curves.values()), default=ends[0]),
