@@ -35,6 +35,31 @@ def worker(qapp):
     made.end()
 
 
+def test_a_long_job_lets_a_short_one_pass(qapp, qtbot) -> None:
+    worker = Worker("turns", in_turns=True)
+    told: list[tuple[str, object]] = []
+    worker.stepped.connect(lambda key, step: told.append((key, step)))
+    ended: list[str] = []
+    worker.finished.connect(ended.append)
+    begun = threading.Event()
+
+    def long():
+        for k in range(12):
+            begun.set()
+            time.sleep(0.01)
+            yield k
+
+    worker.run("long", long)
+    qtbot.waitUntil(begun.is_set)
+    worker.run("short", lambda: iter(["a", "b"]))
+    qtbot.waitUntil(lambda: len(ended) == 2, timeout=5000)
+    assert ended == ["short", "long"]
+    assert [step for key, step in told if key == "long"] == list(range(12))  # none lost, in order
+    assert [step for key, step in told if key == "short"] == ["a", "b"]
+    assert worker.idle
+    worker.end()
+
+
 def test_steps_arrive_in_order_on_the_interface_thread(worker: Worker, qtbot) -> None:
     told: list[tuple[object, bool]] = []
     here = threading.get_ident()

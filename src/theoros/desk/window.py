@@ -64,7 +64,8 @@ class Window(QMainWindow):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
-        self.answers = Worker("answers")  # what the page in the middle waits for
+        # what the pages in the middle wait for
+        self.answers = Worker("answers", in_turns=True)
         self.side_work = Worker("side work", held=True)  # profiles, column facts, files, report
         self.shown: Target | None = None
         self._painted = False

@@ -22,6 +22,8 @@ class _Job:
     key: str
     serial: int
     steps: Steps
+    begun: Iterator[object] | None = None
+    """What is left of the steps, once some have been taken."""
 
 
 class Worker(QObject):
@@ -36,10 +38,14 @@ class Worker(QObject):
     finished = Signal(str)
     _told = Signal(str, int, str, object)
 
-    def __init__(self, name: str, *, held: bool = False) -> None:
-        """With `held`, work waits until `release`: the first picture of the window comes first."""
+    def __init__(self, name: str, *, held: bool = False, in_turns: bool = False) -> None:
+        """With `held`, work waits until `release`: the first picture of the window comes first.
+
+        With `in_turns`, jobs take their steps in turns, so that a long one does not keep a short
+        one waiting; otherwise each is done before the next is begun.
+        """
         super().__init__()
-        self._held = held
+        self._held, self._in_turns = held, in_turns
         self._newest: dict[str, int] = {}
         self._waiting: list[_Job] = []
         self._serial = 0
@@ -99,7 +105,8 @@ class Worker(QObject):
                     return
                 job = self._waiting.pop(0)
             try:
-                for step in job.steps():
+                job.begun = job.begun or job.steps()
+                for step in job.begun:
                     if self._newest.get(job.key) != job.serial:
                         break
                     # the interface takes in each step before the next is begun: array routines
@@ -107,11 +114,21 @@ class Worker(QObject):
                     self._taken.clear()
                     self._told.emit(job.key, job.serial, "step", step)
                     self._taken.wait(LONGEST_WAIT)
+                    if self._in_turns and self._waits_behind(job):
+                        break
                 else:
                     self._told.emit(job.key, job.serial, "end", None)
             except Exception as problem:
                 log.exception("while working on %s", job.key)
                 self._told.emit(job.key, job.serial, "fail", f"{type(problem).__name__}: {problem}")
+
+    def _waits_behind(self, job: _Job) -> bool:
+        """Puts a job behind the others that wait; whether there were any."""
+        with self._wake:
+            if not self._waiting or self._newest.get(job.key) != job.serial:
+                return False
+            self._waiting.append(job)
+            return True
 
     def _tell(self, key: str, serial: int, what: str, value: object) -> None:
         try:
