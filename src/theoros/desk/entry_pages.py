@@ -127,15 +127,19 @@ class EntryPages(QWidget):
         return [side for side in self.sides if not side.isHidden()]
 
     @property
+    def _other(self) -> Side | None:
+        return next((side for side in self._shown() if side is not self._active), None)
+
+    @property
     def beside(self) -> EntryPage | None:
         """The page that is not the active one; None for a single page."""
-        return next((s.page for s in self._shown() if s is not self._active), None)
+        return self._other.page if self._other else None
 
     def show_entry(self, key: str) -> None:
         """Shows an entry on the active page, or turns to the page that shows it already."""
-        other = self.beside
-        if other is not None and other.entry is not None and other.entry.id == key:
-            self._active = next(side for side in self.sides if side.page is other)
+        other = self._other
+        if other is not None and other.page.entry is not None and other.page.entry.id == key:
+            self._active = other
         if self.active.entry is not None and self.active.entry.id != key:
             self._before = self.active.entry.id
         self.active.show_entry(key)
@@ -163,10 +167,10 @@ class EntryPages(QWidget):
             side.show()
             half = self.splitter.width() // 2
             self.splitter.setSizes([half, half])
-        other = self.beside
+        other = self._other
         assert other is not None
-        other.show_entry(key)
-        self.activate(next(side for side in self.sides if side.page is other))
+        other.page.show_entry(key)
+        self.activate(other)
 
     def suggested(self) -> str:
         """Which entry to put beside the one shown: the one before it, else its neighbour."""
@@ -196,14 +200,15 @@ class EntryPages(QWidget):
                 slot.setFocus()
 
     def close_beside(self) -> None:
-        other = self.beside
-        if other is not None:
-            self.close_side(next(side for side in self.sides if side.page is other))
+        if self._other is not None:
+            self.close_side(self._other)
 
     def activate(self, side: Side) -> None:
-        if side is not self._active and not side.isHidden():
+        turned = side is not self._active and not side.isHidden()
+        if turned:
             self._active = side
-            self._tell()
+        self._tell()  # also where nothing turned: a click takes the mark off a head
+        if turned:
             held = QApplication.focusWidget()
             if held is None or not side.isAncestorOf(held):
                 side.title.setFocus()  # or a click back into the other would be no news
