@@ -154,16 +154,15 @@ def _read_scatter(p: Pairs) -> Reading:
         same = f"{sentence_case(flat)} is the same in every row: nothing can vary with it."
         return Reading(same, tuple(points))
     within = _within(p)
-    if abs(r) < WEAK:
-        return Reading(_trend(what, against, r), (*points, *within))
     # on logarithmic scales the pattern that is seen is that of the logarithms
     axes = ((against, p.across.log), (what, p.up.log))
     logs = p.across.log or p.up.log
     scaled = f" of {listed([f'log {name}' if log else name for name, log in axes])}" if logs else ""
-    line = (
-        f"The points follow a straight line {_closely(r)}{' on these scales' if logs else ''}: "
-        f"r{scaled}\u00a0=\u00a0{number(r, 2)}. {NO_CAUSE}"
-    )
+    scales = " on these scales" if logs else ""
+    closely = f"The points follow a straight line {_closely(r)}{scales}"
+    line = f"{closely}: r{scaled}\u00a0=\u00a0{number(r, 2)}. {NO_CAUSE}"
+    if abs(r) < WEAK:
+        line = f"Along a straight line{scales}, r{scaled}\u00a0=\u00a0{number(r, 2)}."
     return Reading(_trend(what, against, r), (*points, line, *within))
 
 
@@ -179,11 +178,9 @@ def _read_responses(p: Pairs) -> Reading:
         return Reading("There is too little to speak of a pattern.", (points,))
     lines = [f"{number(r, 2)} for {name}" for name, r in told]
     scales = " on these scales" if p.across.log or p.up.log else ""
-    paragraphs = [
-        points,
-        f"Along a straight line{scales}, r\u00a0=\u00a0{listed(lines)}. {NO_CAUSE}",
-    ]
-    return Reading(_trend(*told[0][:1], p.against, told[0][1]), tuple(paragraphs))
+    line = f"Along a straight line{scales}, r\u00a0=\u00a0{listed(lines)}. {NO_CAUSE}"
+    name, r = told[0]
+    return Reading(_trend(name, p.against, r), (points, line))
 
 
 def _straightness(p: Pairs, x: Floats, y: Floats) -> float | None:
