@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 
 import numpy as np
+import polars as pl
 import pytest
 from scipy import stats
 
@@ -12,6 +14,8 @@ from tests.conftest import make_table
 from theoros.answer.drawing import Words
 from theoros.answer.layout import lay_out
 from theoros.answer.metrics import text_width
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
 from theoros.verbs.describe.shape_words import LEAST
 from theoros.verbs.registry import make
 from theoros.verbs.statement import answer
@@ -260,3 +264,24 @@ def test_of_many_groups_only_some_are_told_and_that_is_said(count: int, ending: 
     told = [text for text in found.reading.paragraphs if text.startswith(("Of the", "The picture"))]
     assert told[-1] == ending
     assert len(told) == min(count, 5)
+
+
+def test_months_are_named_where_every_date_is_the_first_of_one() -> None:
+    def line(days: list[date], read: float | None = None):
+        columns = (Column("day", Kind.DATE), Column("rain", Kind.NUMBER))
+        frame = pl.DataFrame({"day": days, "rain": [4.0, 9, 2]})
+        table = Table("t", columns, frame)
+        made = make("plot", table="t", what="rain", against="day", shape="line", read=read)
+        return answer(made, {"t": table}).reading
+
+    months = [date(2026, 11, 1), date(2026, 12, 1), date(2027, 1, 1)]
+    assert line(months).headline == (
+        "The highest value of rain is 9, in December 2026; the lowest is 2, in January 2027."
+    )
+    at = float((months[1] - date(1970, 1, 1)).days)
+    assert line(months, at).paragraphs[0] == "In December 2026, rain is 9."
+    assert line(months, at + 3).paragraphs[0].startswith("On 2026-12-04 (read off")
+    days = [date(2026, 11, 1), date(2026, 12, 1), date(2027, 1, 2)]
+    assert line(days).headline == (
+        "The highest value of rain is 9, on 2026-12-01; the lowest is 2, on 2027-01-02."
+    )

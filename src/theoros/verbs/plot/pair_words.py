@@ -78,7 +78,7 @@ def _read_off(p: Pairs) -> list[str]:
     if at is None:
         return []
     made = []
-    where = f"{'On' if p.across.days else 'At'} {p.said_at(at)}"
+    where = sentence_case(p.when(at)) if p.across.days else f"At {p.said_at(at)}"
     for group in p.groups[:4]:
         heights = p.heights(group, at)
         said = [f"{text} for {name}" if name else text for name, text in heights]
@@ -122,7 +122,7 @@ def _ends_of(p: Pairs, response: Response) -> str:
 
     def where(at: int) -> str:
         if p.across.days:
-            return f"on {np.datetime64(int(x[at]), 'D')}"
+            return p.when(float(x[at]))
         if p.statement.against is None:
             return f"in row {int(x[at])}"
         return f"at {_amount(p, p.statement.against, float(x[at]))}"

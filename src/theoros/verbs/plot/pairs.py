@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from theoros.answer.parts import CannotAnswer
 from theoros.answer.picture import Axis, Key, Picture
-from theoros.answer.wording import between_data, counted, exact, listed, with_unit
+from theoros.answer.wording import MONTHS, between_data, counted, exact, listed, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
@@ -80,6 +81,22 @@ class Pairs:
             return str(np.datetime64(round(x), "D"))
         column = self.table.by_name.get(self.statement.against or "")
         return with_unit(exact(x), column.unit) if column else f"row {exact(x)}"
+
+    @cached_property
+    def monthly(self) -> bool:
+        """Whether the dates stand for months: several, each the first day of one."""
+        if not self.across.days or self.x.size < 2:
+            return False
+        days = self.x.astype("datetime64[D]")
+        return bool((days == days.astype("datetime64[M]")).all())
+
+    def when(self, x: float) -> str:
+        """A date along the axis with its preposition: "on 2026-03-14", "in March 2026"."""
+        day = np.datetime64(round(x), "D")
+        if self.monthly and day == day.astype("datetime64[M]"):
+            year, month = str(day).split("-")[:2]
+            return f"in {MONTHS[int(month) - 1]} {year}"
+        return f"on {day}"
 
     def readings(self, group: PairGroup, at: float) -> tuple[tuple[float, str, str], ...]:
         """What the lines of a panel say at a value, as words beside the reading line."""
