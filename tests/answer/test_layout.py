@@ -236,3 +236,16 @@ def test_text_is_measured() -> None:
     assert text_width("iii", 12) < text_width("mmm", 12)
     assert text_width("ab", 24) == pytest.approx(2 * text_width("ab", 12))
     assert SMALLEST_DOT < LARGEST_DOT
+
+
+@pytest.mark.parametrize(("wide", "below"), [(760, False), (443, False), (441, True), (300, True)])
+def test_frames_stand_below_each_other_where_it_is_narrow(wide: float, below: bool) -> None:
+    """Two frames and the gap of 34 need 2 x 17 x 12 + 34 = 442 pixels beside each other."""
+    frames = (*picture(dots([1.5] * 3)).frames, *picture(dots([2.5] * 4)).frames)
+    first, second = lay_out(Picture(frames, breaks=True), wide, 500).marks()
+    assert (second.x.max() > first.x.max() + wide / 3) == (not below)
+    assert (second.y.min() > first.y.max() + 34) == below
+    assert second.x.max() < wide
+    assert second.y.max() < 500
+    first, second = lay_out(Picture(frames), wide, 500).marks()  # such as panels in columns
+    assert first.y.max() == second.y.max()

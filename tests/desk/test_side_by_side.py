@@ -160,3 +160,20 @@ def test_an_only_entry_has_nothing_to_stand_beside_it(empty: Window, settle, qtb
     qtbot.keyClick(empty, Qt.Key.Key_B, Qt.KeyboardModifier.ControlModifier)
     assert not empty.entry_pages.paired
     assert empty.banner.label.text() == "There is no other entry to put beside this one yet."
+
+
+def test_the_pictures_of_a_test_stand_below_each_other_in_half_the_width(
+    window: Window, settle
+) -> None:
+    show(window, "e3", settle)
+    show(window, "e1", settle)
+    picture = window.entry_page.picture
+    before = picture.height()
+    assert not picture.is_broken
+    window.put_beside("e2")
+    settle(window)
+    assert picture.is_broken
+    assert picture.height() >= 450 > before
+    assert picture.drawing.marks()  # with room for a dot for each case
+    window.put_beside()
+    settle(window)

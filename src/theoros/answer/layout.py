@@ -31,6 +31,8 @@ from theoros.numeric.bins import round_step
 TEXT = 12.0
 GAP = 34.0
 """Between frames side by side."""
+LEAST_FRAME = 17.0
+"""A frame narrower than this many heights of the text has no room for its marks."""
 END_ROOM = 8.0
 """Beside an axis, so that a knob at its end is whole."""
 
@@ -49,16 +51,27 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
     if picture.keys:
         top = _legend(picture, items, width, text, top, spots)
     shares = sum(frame.share for frame in picture.frames) or 1.0
-    room = width - GAP * (len(picture.frames) - 1)
+    below = is_broken(picture, width, text)
+    room = (height - top if below else width) - GAP * (len(picture.frames) - 1)
     left = 0.0
     for frame in picture.frames:
-        wide = room * frame.share / shares
-        FrameLayout(frame, left, top, wide, height - top, text, items, handles, notes).place(
-            roles=picture.roles
-        )
-        left += wide + GAP
+        own = room * frame.share / shares
+        box = (0.0, top, width, own) if below else (left, top, own, height - top)
+        FrameLayout(frame, *box, text, items, handles, notes).place(roles=picture.roles)
+        if below:
+            top += own + GAP
+        else:
+            left += own + GAP
     said = tuple(dict.fromkeys(notes))
     return Drawing(width, height, tuple(items), tuple(handles), said, tuple(spots))
+
+
+def is_broken(picture: Picture, width: float, text: float = TEXT) -> bool:
+    """Whether the frames of a picture stand below each other at this width."""
+    count = len(picture.frames)
+    if count < 2 or not picture.breaks:
+        return False
+    return (width - GAP * (count - 1)) / count < LEAST_FRAME * text
 
 
 def _legend(

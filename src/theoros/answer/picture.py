@@ -314,6 +314,8 @@ class Picture:
     notes: tuple[str, ...] = field(default=())
     """What the picture had to leave out or draw in another way, in words."""
     title: str = ""
+    breaks: bool = False
+    """Whether the frames may stand below each other where there is no room beside."""
 
     @property
     def roles(self) -> tuple[str, ...]:

@@ -105,7 +105,6 @@ class EntryPage(QWidget):
         progress.addWidget(self.stop)
         layout.addWidget(self.progress_row)
         self.picture = PictureView(theme, self._row_text)
-        self.picture.setMinimumHeight(theme.px(250))
         self.picture.handle_moved.connect(self._handle_moved)
         self.picture.painted.connect(self.painted)
         self.hand = PictureHand(self)
@@ -270,8 +269,8 @@ class EntryPage(QWidget):
         self.symbols.setAccessibleName("; ".join(to_plain(s.text) for s in answer.symbols))
         self.symbols.setVisible(bool(pieces))
         self.picture.setVisible(answer.picture is not None)
-        self._fit_picture()
         self.picture.show_picture(answer.picture)
+        self._fit_picture()
         self.picture.select(self.session.selection(self.table_name))
         notes = self.picture.drawing.notes if self.picture.drawing and answer.picture else ()
         self.picture_notes.setText(" ".join(notes))
@@ -288,10 +287,13 @@ class EntryPage(QWidget):
 
     def _fit_picture(self) -> None:
         """A picture alone takes all the room; one above figures leaves some for them."""
-        most = NO_LIMIT
+        most, least = NO_LIMIT, self.theme.px(250)
         if self.answer is not None and self.answer.figures:
             most = max(self.theme.px(520), round(self.scroller.height() * 0.62))
-        self.picture.setMaximumHeight(most)
+        if self.picture.is_broken:
+            least = self.theme.px(450)
+        self.picture.setMaximumHeight(max(most, least))
+        self.picture.setMinimumHeight(least)
 
     def resizeEvent(self, event) -> None:
         super().resizeEvent(event)

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from theoros.answer.drawing import Drawing, Handle, Marks
-from theoros.answer.layout import TEXT, lay_out
+from theoros.answer.layout import TEXT, is_broken, lay_out
 from theoros.answer.palette import CATEGORY_NAMES
 from theoros.answer.picture import Key, Picture, role_of
 from theoros.answer.wording import counted, shortened, to_plain
@@ -131,6 +131,12 @@ class PictureView(QWidget):
             return
         text = TEXT * SCALES[self.theme.scale_name]
         self.drawing = lay_out(self.picture, self.width(), self.height(), text)
+
+    @property
+    def is_broken(self) -> bool:
+        """Whether the frames stand below each other, for want of room beside."""
+        text = TEXT * SCALES[self.theme.scale_name]
+        return self.picture is not None and is_broken(self.picture, self.width(), text)
 
     def _forget(self) -> None:
         self._lay_out()

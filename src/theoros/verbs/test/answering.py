@@ -165,7 +165,7 @@ class _Asked:
         return Answer(
             statement.text(self.tables),
             symbols=words.symbols(),
-            picture=Picture(tuple(frames), alt=alt),
+            picture=Picture(tuple(frames), alt=alt, breaks=True),
             figures=(self._ways_table(results), self._sample_table()),
             reading=self._reading(way, result, found),
             working=working,
