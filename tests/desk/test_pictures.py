@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+import polars as pl
 import pytest
 from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QTimer
 from PySide6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
@@ -10,7 +11,11 @@ from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPushButton
 
 from theoros.desk.column_mime import COLUMN_MIME, column_of
 from theoros.desk.pickers import PickMany
+from theoros.desk.side_list import TARGET
 from theoros.desk.window import Window
+from theoros.study.edits import AddTable
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
 from theoros.verbs.registry import make
 
 KEY = Qt.Key
@@ -361,3 +366,20 @@ def test_figures_are_typed_where_there_is_no_table(empty: Window, settle) -> Non
     settle(empty)
     assert page.answer.problem is None
     assert "cup heat of old pots" in page.answer.reading.paragraphs[0]
+
+
+def test_the_left_list_does_not_drown_in_columns(window: Window, settle) -> None:
+    names = [f"c{k}" for k in range(45)]
+    frame = pl.DataFrame({name: [1.0, 2.0, 4.0] for name in names})
+    wide = Table("wide", tuple(Column(name, Kind.NUMBER) for name in names), frame)
+    window.session.do(AddTable(wide))
+    window.asking.add_entry(make("plot", table="wide", what="c3"))
+    settle(window)
+    side = window.side
+    lines = [side.item(k) for k in range(side.count())]
+    columns = [one for one in lines if (one.data(TARGET) or ("",))[0] == "column"]
+    assert [one.text() for one in columns] == names[:20]
+    (more,) = (one for one in lines if one.text() == "and 25 columns more")
+    side.setCurrentItem(more)
+    settle(window)
+    assert window.shown == ("table", "wide")

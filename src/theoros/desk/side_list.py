@@ -14,6 +14,8 @@ from theoros.desk.theme import Theme
 from theoros.study.entries import EntryBlock, Study
 from theoros.verbs.registry import verbs
 
+MOST_COLUMNS = 20
+"""Columns that are listed below their table; the find box (Ctrl+K) knows all of them."""
 TARGET = Qt.ItemDataRole.UserRole
 SUBTITLE = Qt.ItemDataRole.UserRole + 1
 
@@ -157,8 +159,12 @@ class SideList(QListWidget):
             size = f"{counted(table.rows, 'row')} · {counted(len(table.columns), 'column')}"
             yield ("table", table.name), table.name, size
             if table.name == self._open:
-                for column in table.columns:
+                for column in table.columns[:MOST_COLUMNS]:
                     yield ("column", column.name), column.name, column.unit or str(column.kind)
+                more = len(table.columns) - MOST_COLUMNS
+                if more > 0:
+                    said = f"and {counted(more, 'column')} more"
+                    yield ("table", table.name), said, "shows the table"
         if study.entries:
             yield None, "Entries", ""
         for entry in study.entries:
