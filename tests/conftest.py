@@ -8,6 +8,7 @@ import polars as pl
 import pytest
 from hypothesis import HealthCheck, settings
 
+from theoros.answer.parts import Answer
 from theoros.study.entries import Study
 from theoros.study.file import demo_study
 from theoros.table.kinds import Kind
@@ -41,3 +42,16 @@ def make_table(name: str = "t", noun: str = "row", **columns: list) -> Table:
         made.append(Column(title, kind))
         series.append(pl.Series(title, values, dtype=kind.dtype, strict=False))
     return Table(name, tuple(made), pl.DataFrame(series), noun)
+
+
+def layers(found: Answer, kind: type) -> list:
+    """The layers of a kind in the picture of an answer, in the order they are drawn."""
+    assert found.picture is not None
+    return [
+        layer
+        for frame in found.picture.frames
+        for panel in frame.panels
+        for lane in panel.lanes
+        for layer in lane.layers
+        if isinstance(layer, kind)
+    ]

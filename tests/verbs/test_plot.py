@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from tests.conftest import make_table
+from tests.conftest import layers, make_table
 from theoros.answer.layout import lay_out
 from theoros.answer.picture import Columns, Points, Shades, Stacks
 from theoros.numeric.bins import bin_indices, bin_start
@@ -24,17 +24,6 @@ TABLES = {
 
 def plot(**slots):
     return answer(make("plot", **{"table": "cups", "what": "heat", **slots}), TABLES)
-
-
-def layers(found, kind) -> list:
-    return [
-        layer
-        for frame in found.picture.frames
-        for panel in frame.panels
-        for lane in panel.lanes
-        for layer in lane.layers
-        if isinstance(layer, kind)
-    ]
 
 
 def test_every_row_has_its_dot_in_its_bin() -> None:

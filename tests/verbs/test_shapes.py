@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import make_table
+from tests.conftest import layers, make_table
 from theoros.answer.drawing import Words
 from theoros.answer.layout import lay_out
 from theoros.answer.picture import Blocks, Lane, Line, Points, Sectors, Stacks
@@ -37,17 +37,6 @@ def plot(table: Table = CUPS, **slots: object):
     assert found.problem is None, found.problem
     assert found.picture is not None
     return found
-
-
-def layers(found, kind: type) -> list:
-    return [
-        layer
-        for frame in found.picture.frames
-        for panel in frame.panels
-        for lane in panel.lanes
-        for layer in lane.layers
-        if isinstance(layer, kind)
-    ]
 
 
 def test_a_histogram_by_hand() -> None:
