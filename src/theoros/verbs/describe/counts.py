@@ -20,7 +20,7 @@ from theoros.table.table import Table
 from theoros.verbs.describe.classes import Classes, classes_of, working
 from theoros.verbs.describe.statement import DescribeStatement
 from theoros.verbs.plot.count_words import count_reading, count_words
-from theoros.verbs.plot.plotted import PlottedCounts, plotted_counts
+from theoros.verbs.plot.plotted_counts import PlottedCounts, plotted_counts
 from theoros.verbs.plot.shapes.counts import bars, side_by_side
 from theoros.verbs.plot.statement import PlotStatement
 from theoros.verbs.registry import make

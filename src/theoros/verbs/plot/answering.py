@@ -17,7 +17,8 @@ from theoros.verbs.plot.comparing import compared
 from theoros.verbs.plot.count_words import count_reading, count_words
 from theoros.verbs.plot.number_words import alt_words, read_number
 from theoros.verbs.plot.pair_words import answer_pairs, said_beyond
-from theoros.verbs.plot.plotted import Plotted, plotted_counts, plotted_number
+from theoros.verbs.plot.plotted import Plotted, plotted_number
+from theoros.verbs.plot.plotted_counts import plotted_counts
 from theoros.verbs.plot.sentence import number_text
 from theoros.verbs.plot.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement

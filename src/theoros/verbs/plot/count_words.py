@@ -13,7 +13,7 @@ from theoros.answer.wording import (
     whole,
 )
 from theoros.heavy import np
-from theoros.verbs.plot.plotted import PlottedCounts
+from theoros.verbs.plot.plotted_counts import PlottedCounts
 from theoros.verbs.registry import make
 
 MOST_LEVELS_SAID = 12

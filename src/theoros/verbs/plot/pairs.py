@@ -13,7 +13,9 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.groups import MOST_GROUPS, grouping, said_unused, unit_of_count, workable
-from theoros.verbs.plot.plotted import MOST_ACROSS, MOST_COLOURS, axis_for, colours, tinted
+from theoros.verbs.plot.axes import axis_for
+from theoros.verbs.plot.colouring import MOST_COLOURS, colours, tinted
+from theoros.verbs.plot.plotted import MOST_ACROSS
 from theoros.verbs.plot.reading_line import height_at
 from theoros.verbs.plot.statement import PlotStatement
 

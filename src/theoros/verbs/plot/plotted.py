@@ -6,67 +6,22 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from theoros.answer.parts import CannotAnswer
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Spots, log_span, span
-from theoros.answer.wording import counted, exact, listed, percent, whole, with_unit
+from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Spots, span
+from theoros.answer.wording import exact, listed, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import bin_start
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
-from theoros.verbs.groups import Group, Split, said_unused, split, unit_of_count
+from theoros.verbs.groups import Group, Split, split
 from theoros.verbs.pictures import box
+from theoros.verbs.plot.axes import axis_for
+from theoros.verbs.plot.colouring import colours, tinted, without_hidden
 from theoros.verbs.plot.sentence import automatic_width
 from theoros.verbs.plot.statement import PlotStatement
 
-MOST_COLOURS = 8
 MOST_ACROSS = 6
 """Columns of panels that a second category may make."""
-
-
-def axis_for(
-    values: Floats,
-    label: str,
-    log: bool,
-    slots: tuple[str, str, str],
-    ends: tuple[float | None, float | None] = (None, None),
-    around: tuple[float, float] | None = None,
-    *,
-    days: bool = False,
-    whole_numbers: bool = False,
-) -> Axis:
-    """The axis for values: its ends as given, else as far as they reach (or `around`).
-
-    Whole numbers are ticked at whole numbers where the axis is long enough for that.
-    `slots` name what says whether it is logarithmic, and its two ends. Raises CannotAnswer.
-    """
-    if log and values.size and float(values.min()) <= 0:
-        count = int((values <= 0).sum())
-        have = "is one such" if count == 1 else f"are {whole(count)} such"
-        raise CannotAnswer(
-            f"A logarithmic scale has no place for 0 or less, and in {label} there {have}. Choose "
-            f"the even scale, or keep only the rows where it is above 0.",
-            slots[0],
-        )
-    reach = around or (log_span(values) if log else span(values))
-    first = reach[0] if ends[0] is None else ends[0]
-    last = reach[1] if ends[1] is None else ends[1]
-    if log and first <= 0:
-        raise CannotAnswer(
-            f"A logarithmic scale cannot begin at {exact(first)}: it has no place for 0 or less. "
-            f"Choose a beginning above 0, or leave it automatic.",
-            slots[1],
-        )
-    if not first < last:
-        raise CannotAnswer(
-            f"The axis would end at {exact(last)}, before it begins at {exact(first)}. Choose "
-            f"other ends, or leave them automatic.",
-            slots[1] if ends[0] is not None else slots[2],
-        )
-    return Axis(
-        float(first), float(last), label, whole=whole_numbers and not log and last - first >= 2,
-        days=days, log=log, cut=ends != (None, None),
-    )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -286,39 +241,6 @@ def plotted_number(statement: PlotStatement, table: Table) -> Plotted:
     return Plotted(statement, table, column, cases, across, codes, keys)
 
 
-def tinted(statement: PlotStatement, keys: tuple[Key, ...]) -> tuple[Key, ...]:
-    """The legend with the colours that were picked for some of it.
-
-    Whoever had a picked colour by position takes the one that is left free by that.
-    """
-    picked = {label: tint for label, tint in statement.picked if label in {k.label for k in keys}}
-    if not picked:
-        return keys
-    left = [at for at, key in enumerate(keys) if key.label not in picked]
-    free = [tint for tint in range(len(keys)) if tint not in picked.values()]
-    spare = iter(tint for tint in free if tint not in left)
-    tints = {at: at if at in free else next(spare) for at in left}
-    return tuple(
-        replace(key, tint=picked.get(key.label, tints.get(at))) for at, key in enumerate(keys)
-    )
-
-
-def without_hidden(
-    statement: PlotStatement, keys: tuple[Key, ...], codes: Ints | None, cases: Split
-) -> tuple[tuple[Key, ...], Split, tuple[str, ...]]:
-    """The groups without the cases of colours that are hidden, and what is said of them."""
-    shut = [at for at, key in enumerate(keys) if key.label in statement.hidden]
-    if not shut or codes is None or len(shut) == len(keys):
-        return keys, cases, ()
-    away = np.isin(codes, shut)
-    groups = tuple(
-        replace(g, values=g.values[~away[g.rows]], rows=g.rows[~away[g.rows]]) for g in cases.groups
-    )
-    gone = sum(g.values.size for g in cases.groups) - sum(g.values.size for g in groups)
-    shown = tuple(replace(key, hidden=at in shut) for at, key in enumerate(keys))
-    return shown, Split(groups, cases.left_out), (f"{counted(gone, 'case')} hidden by colour",)
-
-
 def _several(statement: PlotStatement, table: Table) -> Plotted:
     """Several numbers, each in a panel of its own on one scale."""
     names = [str(statement.what), *statement.also]
@@ -358,119 +280,3 @@ def panel_columns(table: Table, statement: PlotStatement, cases: Split) -> tuple
             groups.append(replace(known, label=label))
         made.append(PanelColumn(level, tuple(groups)))
     return tuple(made)
-
-
-def colours(
-    table: Table, colour: str | None
-) -> tuple[Ints | None, tuple[Key, ...], tuple[str, ...]]:
-    """Colour codes for every row, the legend, and what is said of rows without a colour."""
-    if colour is None:
-        return None, (), ()
-    levels = table.levels(colour)
-    if len(levels) > MOST_COLOURS:
-        raise CannotAnswer(
-            f"{colour} has {len(levels)} levels, and at most {MOST_COLOURS} colours can be told "
-            f"apart. Choose another column to colour by, or merge levels.",
-            "colour",
-        )
-    codes = table.codes(colour)
-    keys = tuple(Key(level, hides=True) for level in levels)
-    if (codes < 0).any():
-        lost = int((codes < 0).sum())
-        codes = np.where(codes < 0, len(levels), codes)
-        return (
-            codes,
-            (*keys, Key("missing", hides=True)),
-            (f"{colour} is missing in {counted(lost, 'row')}",),
-        )
-    return codes, keys, ()
-
-
-@dataclass(frozen=True, eq=False)
-class PlottedCounts:
-    """A plot of one category, or of two: how many cases have each level, or each pair."""
-
-    statement: PlotStatement
-    table: Table
-    column: Column
-    levels: tuple[str, ...]
-    """In the order in which they are drawn."""
-    groups: tuple[str, ...]
-    """Levels of the second category; one empty text where there is none."""
-    counts: Floats
-    """Shape (groups, levels)."""
-    rows: tuple[tuple[Ints, ...], ...]
-    """The rows of each, by group and level."""
-    left_out: tuple[str, ...]
-
-    @property
-    def total(self) -> float:
-        return float(self.counts.sum())
-
-    @property
-    def keys(self) -> tuple[Key, ...]:
-        return tinted(self.statement, tuple(Key(level) for level in self.levels))
-
-
-MOST_LEVELS = 60
-
-
-def plotted_counts(statement: PlotStatement, table: Table) -> PlottedCounts:
-    """What a plot of a category has to show. Raises CannotAnswer."""
-    assert statement.what is not None
-    what, by = statement.what, statement.by
-    cases, codes = table.cases, table.codes(what)
-    levels = list(table.levels(what))
-    if len(levels) > MOST_LEVELS:
-        raise CannotAnswer(
-            f"{what} has {len(levels)} levels, more than the {MOST_LEVELS} that can be shown. "
-            f"Choose another column, or merge levels.",
-            "what",
-        )
-    there = codes[cases] >= 0
-    left = [f"{counted(int((~there).sum()), unit_of_count(table))} left out: {what} is missing"]
-    left_out = left if (~there).any() else []
-    cases = cases[there]
-    second: tuple[str, ...] = ("",)
-    if by is not None:
-        second = table.levels(by)
-        if len(second) > MOST_LEVELS:
-            raise CannotAnswer(
-                f"{by} has {len(second)} levels, more than the {MOST_LEVELS} that can be shown. "
-                f"Choose another column, or merge levels.",
-                "by",
-            )
-        known = table.codes(by)[cases] >= 0
-        if (~known).any():
-            lost = counted(int((~known).sum()), unit_of_count(table))
-            left_out.append(f"{lost} left out: {by} is missing")
-        cases = cases[known]
-    if not cases.size:
-        from theoros.verbs.groups import why_none
-
-        raise CannotAnswer(why_none(table, what), "what")
-    order = ordered_levels(statement, codes[cases], len(levels))
-    place = np.argsort(order)
-    of_level = place[codes[cases]]
-    of_group = table.codes(by)[cases] if by is not None else np.zeros_like(of_level)
-    rows = tuple(
-        tuple(cases[(of_group == g) & (of_level == k)] for k in range(len(levels)))
-        for g in range(len(second))
-    )
-    counts = np.array([[r.size for r in line] for line in rows], dtype=np.float64)
-    return PlottedCounts(
-        statement, table, table.column(what), tuple(levels[k] for k in order), second, counts,
-        rows, (*left_out, *said_unused(table)),
-    )  # fmt: skip
-
-
-def ordered_levels(statement: PlotStatement, codes: Ints, count: int) -> Ints:
-    """The levels in the order in which they are to be drawn."""
-    everyone = np.arange(count)
-    if statement.order == "by count":
-        return np.argsort(-np.bincount(codes, minlength=count), kind="stable")
-    if statement.order == "as they come":
-        first = np.full(count, codes.size)
-        np.minimum.at(first, codes, np.arange(codes.size))
-        return np.argsort(first, kind="stable")
-    return everyone

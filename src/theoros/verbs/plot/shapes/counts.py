@@ -11,7 +11,7 @@ from theoros.heavy import np
 from theoros.verbs.plot.shape import CATEGORY, TWO_CATEGORIES, Shape
 
 if TYPE_CHECKING:
-    from theoros.verbs.plot.plotted import PlottedCounts
+    from theoros.verbs.plot.plotted_counts import PlottedCounts
 
 MOST_UNITS = 3000
 """More cases than this have no mark each."""
