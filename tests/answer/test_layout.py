@@ -126,7 +126,7 @@ def test_rows_can_be_found_and_swept() -> None:
 
 def test_a_handle_gives_back_the_value_it_stands_at() -> None:
     square = SquareHandle("bins", at=4.0, origin=1.0, step=0.5)
-    drawing = lay_out(picture(dots([1.0]), square=square, rules=(Rule(6, "cut", slot="cut"),)), 500, 200)  # fmt: skip
+    drawing = lay_out(picture(dots([1.0]), squares=(square,), rules=(Rule(6, "cut", slot="cut"),)), 500, 200)  # fmt: skip
     bins, cut = drawing.handles
     assert bins.value_at(bins.x) == 3.0
     assert cut.value_at(cut.x) == pytest.approx(6)

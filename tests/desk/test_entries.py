@@ -224,10 +224,13 @@ def test_hovering_tells_the_row(window: Window, settle) -> None:
     assert "leaf length: missing" in window.entry_page._row_text(0)
 
 
-def test_dragging_a_handle_sets_its_slot_once(window: Window, settle, qtbot) -> None:
+@pytest.mark.parametrize(("slot", "before"), [("bins", 4), ("start", None)])
+def test_dragging_a_handle_sets_its_slot_once(
+    window: Window, settle, qtbot, slot: str, before: float | None
+) -> None:
     show(window, "e2", settle)
     picture = window.entry_page.picture
-    handle = picture.drawing.handles[0]
+    handle = next(handle for handle in picture.drawing.handles if handle.slot == slot)
     start = QPoint(round(handle.x), round(handle.y))
     qtbot.mousePress(picture, LEFT, pos=start)
     for by in (5, 15, 25, 40):
@@ -236,11 +239,11 @@ def test_dragging_a_handle_sets_its_slot_once(window: Window, settle, qtbot) -> 
     assert not window.session.dirty
     qtbot.mouseRelease(picture, LEFT, pos=start + QPoint(40, 0))
     settle(window)
-    bins = window.entry_page.entry.statement.bins
-    assert bins > 4
-    assert bins == handle.value_at(start.x() + 40)
+    now = getattr(window.entry_page.entry.statement, slot)
+    assert now > 4
+    assert now == handle.value_at(start.x() + 40)
     window.session.undo()
-    assert window.session.study.entry("e2").statement.bins == 4
+    assert getattr(window.session.study.entry("e2").statement, slot) == before
 
 
 def test_handles_move_by_keyboard(window: Window, settle, qtbot) -> None:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.conftest import layers, make_table
 from theoros.answer.layout import lay_out
@@ -43,8 +45,18 @@ def test_bins_begin_where_they_are_told() -> None:
     # equal values stand in the middle of theirs
     assert bin_start(np.array([5.0, 5.0]), 2.0) == 4
     assert bin_start(np.array([7.0, 7.0, 7.0]), 1.0) == 6.5
-    square = plot(bins=2.0, start=1.0).picture.frames[0].square
-    assert (square.at, square.origin) == (3, 1)
+
+
+@given(st.floats(-40, 40), st.floats(0.5, 6))
+def test_the_handles_of_bins_hang_on_the_first_that_holds_something(
+    start: float, width: float
+) -> None:
+    wide, begin = plot(bins=width, start=start).picture.frames[0].squares
+    assert (wide.slot, begin.slot) == ("bins", "start")
+    assert begin.at <= min(v for v in VALUES if v is not None) + 1e-6 < begin.at + width + 2e-6
+    assert (begin.at - start) / width == pytest.approx(round((begin.at - start) / width), abs=1e-6)
+    assert wide.at - wide.origin == pytest.approx(width)  # what the handle says is the slot
+    assert wide.origin == begin.at - begin.origin == begin.at
 
 
 def test_groups_are_panels_with_their_sizes() -> None:

@@ -33,6 +33,8 @@ GAP = 34.0
 """Between frames side by side."""
 LEAST_FRAME = 17.0
 """A frame narrower than this many heights of the text has no room for its marks."""
+RAISED = 1.4
+"""How far off the axis a raised knob stands, in heights of the text."""
 END_ROOM = 8.0
 """Beside an axis, so that a knob at its end is whole."""
 
@@ -235,14 +237,13 @@ class FrameLayout:
                 self.items.append(Words(at, bottom + text * 1.5, label, text, "mute", "middle"))
         self.items.append(line(x.start, bottom, x.end, bottom, "mute"))
         self._axis_label(x, bottom)
-        if self.frame.square:
-            square = self.frame.square
+        for square in self.frame.squares:
             at, ends = x(square.at), (x.low, x.high, x.start, x.end)
-            self.items.append(line(at, top, at, bottom, "range", dashed=True))
+            y = bottom - text * RAISED if square.raised else bottom
+            above = bottom if square.raised else top
+            self.items.append(line(at, min(y, above), at, bottom, "range", dashed=True))
             self.handles.append(
-                Handle(
-                    square.slot, at, bottom, "square", "range", *ends, square.origin, square.step
-                )
+                Handle(square.slot, at, y, "square", "range", *ends, square.origin, square.step)
             )
         self._end_handles(x, bottom)
 

@@ -271,6 +271,8 @@ class SquareHandle:
     at: float
     origin: float
     step: float
+    raised: bool = False
+    """Whether it stands a little off the axis, clear of other knobs, without a line across."""
 
 
 @dataclass(frozen=True)
@@ -282,7 +284,7 @@ class Frame:
     share: float = 1.0
     show_y: bool = False
     """Whether lanes with a scale get ticks and a label at the left."""
-    square: SquareHandle | None = None
+    squares: tuple[SquareHandle, ...] = ()
     ends: tuple[str, str] = ("", "")
     """The slots that the ends of the axis set when they are dragged; empty for none."""
     rise: tuple[str, str] = ("", "")

@@ -108,15 +108,16 @@ def _named(
 
 
 def _handles(layout: FrameLayout, upright: Scale, left: float, right: float) -> None:
-    from theoros.answer.layout import end_handle
+    from theoros.answer.layout import RAISED, end_handle
 
     frame, text = layout.frame, layout.text
     span = upright.low, upright.high, upright.start, upright.end
-    if frame.square:
-        square, at = frame.square, upright(frame.square.at)
-        layout.items.append(line(left, at, right, at, "range", dashed=True))
+    for square in frame.squares:
+        at = upright(square.at)
+        x = left + text * RAISED if square.raised else left
+        layout.items.append(line(left, at, x if square.raised else right, at, "range", dashed=True))
         layout.handles.append(
-            Handle(square.slot, left, at, "square", "range", *span, square.origin, square.step,
+            Handle(square.slot, x, at, "square", "range", *span, square.origin, square.step,
                    upright=True)
         )  # fmt: skip
     for slot, end in zip(frame.ends, (upright.start, upright.end), strict=True):

@@ -113,12 +113,12 @@ def dots_frame(
     if everything.size:
         low = min(low, first + np.floor((everything.min() - first) / width + 1e-9) * width)
         high = max(high, first + (np.floor((everything.max() - first) / width + 1e-9) + 1) * width)
-    square = None
+    squares: tuple[SquareHandle, ...] = ()
     if handle:
         step = round_step(width / 40)
-        square = SquareHandle("bins", first + width, first, step)
+        squares = (SquareHandle("bins", first + width, first, step),)
     axis = Axis(float(low), float(high), label)
-    return Frame(axis, tuple(panels), title=title, share=share, square=square)
+    return Frame(axis, tuple(panels), title=title, share=share, squares=squares)
 
 
 def fine_width(values: Floats) -> float:

@@ -10,7 +10,7 @@ from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Sp
 from theoros.answer.wording import exact, listed, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
-from theoros.numeric.bins import bin_start
+from theoros.numeric.bins import bin_indices, bin_start
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs.groups import Group, Split, split
@@ -78,9 +78,16 @@ class Plotted:
 
     @cached_property
     def start(self) -> float:
-        """Where the first bin begins, unless it is told."""
+        """Where a bin begins: as told, else where the first one does."""
         told = self.statement.start
         return told if told is not None else bin_start(self.values, self.width)
+
+    @cached_property
+    def first_edge(self) -> float:
+        """Where the first bin that holds something begins."""
+        low = float(self.values.min()) if self.values.size else self.start
+        bins = int(bin_indices(np.array([low]), self.width, self.start)[0])
+        return self.start + bins * self.width
 
     @property
     def turned(self) -> bool:
@@ -156,7 +163,7 @@ class Plotted:
                     turned=self.turned,
                     rules=(*base.rules, *self._rules()),
                     share=1.25 if at == 0 and len(self.across) > 1 and labelled else 1.0,
-                    square=base.square if at == 0 else None,
+                    squares=base.squares if at == 0 else (),
                     ends=("low", "high") if at == 0 and self.statement.framed else ("", ""),
                 )
             )  # fmt: skip

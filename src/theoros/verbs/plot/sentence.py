@@ -184,9 +184,10 @@ def asides(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
     if "bins" in s.uses:
         holds = TypeNumber(
             unit=unit, auto=True,
-            help="Where the first bin begins. Leave it empty for a multiple of the width.",
+            help="Where a bin begins; the others follow on both sides. Leave it empty for a "
+                 "multiple of the width.",
         )  # fmt: skip
-        made.append(number_slot("start", "first bin starts at", s.start, holds))
+        made.append(number_slot("start", "a bin begins at", s.start, holds))
     if "turn" in s.uses and (s.by or s.also):
         made.append(choice_slot("side_by_side", "the groups", s.side_by_side, _GROUPS))
     if "cut" in s.uses:

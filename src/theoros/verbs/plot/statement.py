@@ -304,7 +304,7 @@ VERB = Verb(
         "and_by": "A second category: a column of panels for each level.",
         "colour": "A category column that gives marks their colour and shape. None for one colour.",
         "bins": "Width of a bin, above 0. None has one chosen.",
-        "start": "Where the first bin begins. None for a multiple of the width.",
+        "start": "Where a bin begins; the others follow. None for a multiple of the width.",
         "scale": "What the height of bars and bins says.",
         "order": "The order of levels; of row bars “levels” is that of the table.",
         "marks": "What is added: " + ", ".join(MARKS) + ".",

@@ -24,9 +24,12 @@ HIDDEN = Axis(0.0, 1.0, bare=True)
 
 
 def bins_handle(p: Plotted) -> Frame:
-    """The handle that the width of bins hangs on."""
+    """The handles that the width of the bins and their beginning hang on."""
     step = round_step(p.width / 40)
-    return Frame(p.axis(), (), square=SquareHandle("bins", p.start + p.width, p.start, step))
+    edge = p.first_edge
+    wide = SquareHandle("bins", edge + p.width, edge, step)
+    begin = SquareHandle("start", edge, 0.0, step, raised=True)
+    return Frame(p.axis(), (), squares=(wide, begin))
 
 
 def stacked(p: Plotted) -> tuple[Frame, ...]:
