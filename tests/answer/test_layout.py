@@ -34,6 +34,7 @@ from theoros.answer.picture import (
     Under,
     span,
 )
+from theoros.answer.still import lay_out_still
 from theoros.answer.svg import outline, to_svg
 from theoros.answer.ticking import tick_labels
 
@@ -249,3 +250,19 @@ def test_frames_stand_below_each_other_where_it_is_narrow(wide: float, below: bo
     assert second.y.max() < 500
     first, second = lay_out(Picture(frames), wide, 500).marks()  # such as panels in columns
     assert first.y.max() == second.y.max()
+
+
+def test_a_picture_for_a_document_has_nothing_to_drag_and_its_caption_below() -> None:
+    square = SquareHandle("bins", 2.0, 0.0, 0.1)
+    made = picture(dots([1.5] * 3000), squares=(square,), rules=(Rule(6, "6 g", slot="cut"),))
+    drawing = lay_out_still(made, 400, 200, "Plot x (g), as stacked dots, " + "word " * 60 + "end.")
+    assert drawing.handles == ()
+    dashed = [item for item in drawing.items if isinstance(item, Stroke) and item.dashed]
+    assert dashed == []  # the line of the bins goes with its knob
+    below = [item for item in drawing.items if isinstance(item, Words) and item.y > 200]
+    assert below[0].text.startswith("Plot x (g), as stacked dots, word")
+    assert all(text_width(item.text, item.size) <= 384 for item in below)
+    assert below[-1].y < drawing.height
+    # what the picture had to do in another way is said there, too
+    assert "the columns show how many." in " ".join(item.text for item in below)
+    assert lay_out_still(picture(dots([1.5])), 400, 200).height == 200

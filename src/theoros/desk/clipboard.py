@@ -7,9 +7,9 @@ import html
 from PySide6.QtCore import QMimeData
 from PySide6.QtWidgets import QApplication
 
-from theoros.answer.layout import lay_out
 from theoros.answer.parts import Figures
 from theoros.answer.picture import Picture
+from theoros.answer.still import lay_out_still
 from theoros.answer.svg import to_svg
 from theoros.desk.paint import EXPORT_SIZE, picture_image
 from theoros.files.delimited import table_text
@@ -35,14 +35,14 @@ def copy_cells(lines: list[list[str]], rich: str = "") -> None:
     QApplication.clipboard().setMimeData(data)
 
 
-def picture_svg(picture: Picture) -> str:
+def picture_svg(picture: Picture, caption: str = "") -> str:
     """A picture as an SVG document at the size of exports."""
-    return to_svg(lay_out(picture, *EXPORT_SIZE), picture.alt)
+    return to_svg(lay_out_still(picture, *EXPORT_SIZE, caption), picture.alt)
 
 
-def copy_picture(picture: Picture) -> None:
+def copy_picture(picture: Picture, caption: str = "") -> None:
     """A picture as PNG at twice its size and as SVG with real text."""
     data = QMimeData()
-    data.setImageData(picture_image(picture))
-    data.setData("image/svg+xml", picture_svg(picture).encode())
+    data.setImageData(picture_image(picture, caption=caption))
+    data.setData("image/svg+xml", picture_svg(picture, caption).encode())
     QApplication.clipboard().setMimeData(data)

@@ -79,6 +79,12 @@ TOPICS: dict[str, str] = {
         "marked, which is where you last clicked or typed. Rows that are selected in one picture "
         "are selected in both. Ctrl+B again, or the cross above an entry, leaves one alone."
     ),
+    "Pictures in a document": (
+        "Ctrl+Shift+C copies the picture of an entry; Ask › Save picture writes it as PNG, SVG or "
+        "PDF. Below it stands the statement as a caption, unless View › Caption below pictures is "
+        "off. Ask › Copy caption and description gives both as text, the description for readers "
+        "who cannot see the picture."
+    ),
     "Moving handles by keyboard": (
         "Go to a picture with Tab. The keys [ and ] walk its round and square handles, and the "
         "arrow keys move the one in focus. A handle is a slot: the number in the sentence follows."

@@ -118,6 +118,7 @@ def build(window: Window) -> Actions:
             ("remove entry", "Re&move the entry", window.asking.remove, ""),
             SEPARATOR,
             ("copy picture", "&Copy picture", window.outgoing.copy_picture, "Ctrl+Shift+C"),
+            ("copy words", "Copy caption and descri&ption", window.outgoing.copy_words, ""),
             ("copy figures", "Copy &figures", window.outgoing.copy_figures, ""),
             ("save picture", "&Save picture…", window.outgoing.save_picture, ""),
         ],
@@ -138,6 +139,11 @@ def build(window: Window) -> Actions:
             ("beside", "&Another entry beside this one", window.put_beside, "Ctrl+B"),
         ],
     )
+    caption = view.addAction("&Caption below pictures that are copied or saved")
+    caption.setCheckable(True)
+    caption.setChecked(window.outgoing.captioned)
+    caption.toggled.connect(window.outgoing.set_captioned)
+    made["caption"] = caption
     view.addSeparator()
     _choices(view, "Light or dark", MODES, window.theme.mode, window.theme.set_mode)
     _choices(view, "Text size", tuple(SCALES), window.theme.scale_name, window.theme.set_scale)
@@ -165,7 +171,7 @@ def update(window: Window) -> None:
         made[name].setEnabled(on_table)
     for name in (
         "question", "working", "rename entry", "duplicate", "remove entry", "copy picture",
-        "copy figures", "save picture", "place", "rows", "beside",
+        "copy words", "copy figures", "save picture", "place", "rows", "beside",
     ):  # fmt: skip
         made[name].setEnabled(on_entry)
     paired = on_entry and window.entry_pages.paired

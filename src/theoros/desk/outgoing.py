@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtWidgets import QApplication, QFileDialog
 
+from theoros.answer.wording import to_plain
 from theoros.desk.worker import Worker
 from theoros.study.entries import StudyError
 from theoros.study.file import write_atomically
@@ -15,6 +16,9 @@ from theoros.verbs.statement import answer
 
 if TYPE_CHECKING:
     from theoros.desk.window import Window
+
+CAPTIONED = "pictures/caption"
+"""The setting that says whether pictures go out with their statement below them."""
 
 
 class Outgoing:
@@ -40,9 +44,30 @@ class Outgoing:
         if self.window.current_entry() and shown and shown.picture:
             from theoros.desk.clipboard import copy_picture
 
-            copy_picture(shown.picture)
+            copy_picture(shown.picture, self.caption())
             self.window.banner.say(
                 "The picture is on the clipboard, as PNG and SVG.", "mute", brief=True
+            )
+
+    def caption(self) -> str:
+        """The statement, to stand below a picture that goes out; empty where that is not wanted."""
+        shown = self.window.entry_page.answer
+        return shown.caption if shown and self.captioned else ""
+
+    @property
+    def captioned(self) -> bool:
+        return bool(self.window.session.settings.value(CAPTIONED, True, type=bool))
+
+    def set_captioned(self, wanted: bool) -> None:
+        self.window.session.settings.setValue(CAPTIONED, wanted)
+
+    def copy_words(self) -> None:
+        """Caption and description as text: for a document that asks for them by themselves."""
+        shown = self.window.entry_page.answer
+        if self.window.current_entry() and shown and shown.picture:
+            QApplication.clipboard().setText(f"{shown.caption}\n\n{to_plain(shown.picture.alt)}")
+            self.window.banner.say(
+                "The caption and the description are on the clipboard, as text.", "mute", brief=True
             )
 
     def copy_figures(self) -> None:
@@ -66,7 +91,8 @@ class Outgoing:
             from theoros.desk.paint import save_picture
 
             try:
-                save_picture(shown.picture, Path(name), picture_svg(shown.picture))
+                said = self.caption()
+                save_picture(shown.picture, Path(name), picture_svg(shown.picture, said), said)
             except StudyError as problem:
                 self.window.banner.say(str(problem), "bad")
 

@@ -23,10 +23,11 @@ from PySide6.QtGui import (
 )
 
 from theoros.answer.drawing import Block, Drawing, Handle, Item, Marks, Region, Stroke, Words
-from theoros.answer.layout import lay_out
 from theoros.answer.palette import LIGHT
 from theoros.answer.picture import Picture
+from theoros.answer.still import lay_out_still
 from theoros.answer.svg import outline
+from theoros.answer.wording import to_plain
 from theoros.desk.theme import SANS
 from theoros.study.entries import StudyError
 from theoros.study.file import write_atomically
@@ -167,43 +168,50 @@ def _hatch(palette: Palette) -> QBrush:
 
 
 def picture_image(
-    picture: Picture, size: tuple[int, int] = EXPORT_SIZE, scale: float = 2.0
+    picture: Picture,
+    size: tuple[int, int] = EXPORT_SIZE,
+    scale: float = 2.0,
+    caption: str = "",
 ) -> QImage:
     """The picture as an image on paper colours, `scale` pixels to the point."""
-    width, height = size
-    image = QImage(round(width * scale), round(height * scale), QImage.Format.Format_ARGB32)
+    drawing = lay_out_still(picture, *size, caption)
+    pixels = round(drawing.width * scale), round(drawing.height * scale)
+    image = QImage(*pixels, QImage.Format.Format_ARGB32)
     image.setDevicePixelRatio(scale)
     image.fill(QColor(LIGHT["page"]))
+    image.setText("Description", to_plain(picture.alt))
     painter = QPainter(image)
-    paint(painter, lay_out(picture, width, height), LIGHT)
+    paint(painter, drawing, LIGHT)
     painter.end()
     return image
 
 
-def save_picture(picture: Picture, path: Path, svg: str) -> None:
+def save_picture(picture: Picture, path: Path, svg: str, caption: str = "") -> None:
     """Writes a picture as PNG, PDF or SVG by the ending of the path. Raises StudyError."""
     suffix = path.suffix.lower()
     if suffix == ".svg":
         write_atomically(path, lambda target: target.write_text(svg, encoding="utf-8"))
     elif suffix == ".pdf":
-        write_atomically(path, lambda target: _write_pdf(picture, target))
+        write_atomically(path, lambda target: _write_pdf(picture, target, caption))
     elif suffix == ".png":
-        write_atomically(path, lambda target: _write_png(picture, target))
+        write_atomically(path, lambda target: _write_png(picture, target, caption))
     else:
         raise StudyError(f"A picture can be saved as .png, .svg or .pdf, not as “{path.name}”.")
 
 
-def _write_png(picture: Picture, target: Path) -> None:
-    if not picture_image(picture).save(str(target), "PNG"):
+def _write_png(picture: Picture, target: Path, caption: str) -> None:
+    if not picture_image(picture, caption=caption).save(str(target), "PNG"):
         raise OSError("the image could not be written")
 
 
-def _write_pdf(picture: Picture, target: Path) -> None:
-    width, height = EXPORT_SIZE
+def _write_pdf(picture: Picture, target: Path, caption: str) -> None:
+    drawing = lay_out_still(picture, *EXPORT_SIZE, caption)
     writer = QPdfWriter(str(target))
+    writer.setTitle(caption or to_plain(picture.alt))
     writer.setResolution(72)
-    writer.setPageSize(QPageSize(QSizeF(width, height), QPageSize.Unit.Point))
+    size = QSizeF(drawing.width, drawing.height)
+    writer.setPageSize(QPageSize(size, QPageSize.Unit.Point))
     writer.setPageMargins(writer.pageLayout().margins() * 0)
     painter = QPainter(writer)
-    paint(painter, lay_out(picture, width, height), LIGHT)
+    paint(painter, drawing, LIGHT)
     painter.end()

@@ -5,8 +5,8 @@ from __future__ import annotations
 import html
 from collections.abc import Callable
 
-from theoros.answer.layout import lay_out
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Figures, Step
+from theoros.answer.still import lay_out_still
 from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_html
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
@@ -61,7 +61,7 @@ def entry_html(title: str, question: str, found: Answer) -> str:
         parts.append(f'<p class="problem">{html.escape(found.problem.sentence)}</p></section>')
         return "\n".join(parts)
     if found.picture:
-        svg = to_svg(lay_out(found.picture, *SIZE), found.picture.alt)
+        svg = to_svg(lay_out_still(found.picture, *SIZE), found.picture.alt)
         caption = html.escape(found.caption)
         parts.append(f"<figure>{svg}<figcaption>{caption}</figcaption></figure>")
     else:
