@@ -218,7 +218,7 @@ def test_each_of_several_responses_has_its_own_r() -> None:
         "plot", columns=SIZES, what="leaf", also=["bud"], against="day", shape="scatter"
     )
     assert found.used == 6
-    assert found.reading.headline == "leaf tends to be higher where day is higher.".capitalize()
+    assert found.reading.headline == "Leaf tends to be higher where day is higher."
     points, line = found.reading.paragraphs
     assert points.endswith("10 points in all.")
     # the second by scipy.stats.pearsonr([1, 2, 3, 4, 6], [20, 25, 21, 27, 29])

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
-from theoros.table.kinds import Kind
 from theoros.table.table import Table
 
 MOST_COLUMNS = 5_000
@@ -59,10 +57,3 @@ class Opened:
 
 
 MOST_MISFITS = 200
-
-
-@dataclass(frozen=True)
-class Wanted:
-    """What its user has chosen for the columns, by their place."""
-
-    kinds: Mapping[int, Kind] = field(default_factory=dict)

@@ -12,8 +12,6 @@ from theoros.answer.picture import (
     Lane,
     Layer,
     Panel,
-    Points,
-    Shades,
     SquareHandle,
     Stacks,
     span,
@@ -130,22 +128,6 @@ def fine_width(values: Floats) -> float:
     if spread <= 0 or not np.isfinite(spread):
         return default_width(values)
     return round_step(spread / 30)
-
-
-def scatter_frame(
-    x: Floats, y: Floats, rows: Ints, codes: Ints, x_label: str, y_label: str
-) -> Frame:
-    """Points, or shaded density where there are too many to tell apart."""
-    across, up = Axis(*span(x), x_label), Axis(*span(y), y_label)
-    layer: Layer
-    if x.size > MOST_POINTS:
-        counts, x_edges, y_edges = np.histogram2d(
-            x, y, bins=(72, 44), range=((across.low, across.high), (up.low, up.high))
-        )
-        layer = Shades(x_edges, y_edges, counts)
-    else:
-        layer = Points(x, y, rows, codes)
-    return Frame(across, (Panel((Lane((layer,), y=up),)),), show_y=True, title=" ")
 
 
 def lean_words(summary: Summary) -> str:

@@ -8,13 +8,12 @@ from theoros.answer.parts import (
     FigureRow,
     Figures,
     Heading,
-    Link,
     Reading,
     Step,
     cell,
 )
 from theoros.answer.picture import Axis, Blocks, Frame, Key, Lane, Panel, Picture
-from theoros.answer.wording import counted, listed, number, percent, shortened, with_unit
+from theoros.answer.wording import counted, number, percent, shortened, with_unit
 from theoros.heavy import np
 from theoros.table.table import Table
 from theoros.verbs.describe.classes import Classes, classes_of, working
@@ -23,7 +22,6 @@ from theoros.verbs.plot.count_words import count_reading, count_words
 from theoros.verbs.plot.plotted_counts import PlottedCounts, plotted_counts
 from theoros.verbs.plot.shapes.counts import bars, side_by_side
 from theoros.verbs.plot.statement import PlotStatement
-from theoros.verbs.registry import make
 
 SHARES = {
     "counts": "counts alone",
@@ -181,9 +179,3 @@ def _read_classes(p: PlottedCounts, classes: Classes, reading: Reading) -> Readi
          f"not known, so these figures are estimates."),
         next=reading.next,
     )  # fmt: skip
-
-
-def two_way_link(table: Table, what: str, by: str) -> Link:
-    """To compare two categories."""
-    statement = make("describe", table=table.name, what=what, by=by)
-    return Link(f"Describe {listed([what, by])} together", statement=statement)
