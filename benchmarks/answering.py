@@ -36,7 +36,7 @@ def _slot_changes() -> list[Figure]:
     from PySide6.QtWidgets import QApplication
 
     from theoros.study.edits import AddTable
-    from theoros.verbs.registry import make
+    from theoros.verbs.core.registry import make
 
     window = quiet_window()
     window.session.do(AddTable(_table("trays", 1000)))
@@ -82,7 +82,7 @@ def _longest_hold_up() -> float:
     from PySide6.QtCore import QEventLoop, QTimer
 
     from theoros.study.edits import AddTable, SetCells
-    from theoros.verbs.registry import make
+    from theoros.verbs.core.registry import make
 
     window = quiet_window()
     window.session.do(AddTable(_table("trays", 200_000)))

@@ -37,7 +37,7 @@ def table(rows: int):
 def _changes() -> list[Figure]:
     """Statement change to painted picture, and a handle being dragged."""
     from theoros.study.edits import AddTable
-    from theoros.verbs.registry import make
+    from theoros.verbs.core.registry import make
 
     window = quiet_window()
     made = []
@@ -101,7 +101,7 @@ def until_painted(page, change) -> float:
 
 def _drags(window, name: str) -> list[Figure]:
     """Every move of a handle, from the hand to the paint."""
-    from theoros.verbs.registry import make
+    from theoros.verbs.core.registry import make
 
     made = []
     for slot, statement in (
@@ -124,8 +124,8 @@ def _drags(window, name: str) -> list[Figure]:
 
 def _describing() -> Figure:
     """Describe by 10 groups at a million rows, over the NumPy calls that its figures need."""
-    from theoros.verbs.registry import make
-    from theoros.verbs.statement import answer
+    from theoros.verbs.core.registry import make
+    from theoros.verbs.core.statement import answer
 
     data = table(1_000_000)
     statement = make("describe", table=data.name, what="loss", by="shed")

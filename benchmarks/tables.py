@@ -108,7 +108,7 @@ def _middle(seconds: list[float]) -> float:
 def _arranging() -> list[Figure]:
     from theoros.table.live import settled
     from theoros.verbs.arrange.arrangement import arranged
-    from theoros.verbs.registry import make
+    from theoros.verbs.core.registry import make
 
     data = table()
     tables, bare = {"leaves": data}, data.frame

@@ -15,7 +15,7 @@ from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
 from theoros.study.package import write_parts
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.registry import make
+from theoros.verbs.core.registry import make
 
 HERE = Path(__file__).resolve().parent.parent / "src/theoros/demo"
 NUMBER, CATEGORY, ORDERED, DATE = Kind.NUMBER, Kind.CATEGORY, Kind.ORDERED, Kind.DATE

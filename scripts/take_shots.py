@@ -13,10 +13,10 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
 from theoros.desk.application import make_application, make_window
-from theoros.desk.import_dialog import ImportDialog
-from theoros.desk.pickers import PickList
+from theoros.desk.parts.pickers import PickList
+from theoros.desk.window.import_dialog import ImportDialog
 from theoros.table.kinds import Kind
-from theoros.verbs.registry import make
+from theoros.verbs.core.registry import make
 
 HERE = Path(__file__).resolve().parent.parent / "docs/screenshots"
 MESSY = [

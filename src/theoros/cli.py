@@ -76,8 +76,8 @@ def _answer(arguments: list[str]) -> int:
 def _answer_one(written: str, files: Sequence[Path]) -> dict[str, Any]:
     from theoros.answer.parts import answer_json
     from theoros.files.formats import open_table
-    from theoros.verbs.registry import statement_from_json
-    from theoros.verbs.statement import answer
+    from theoros.verbs.core.registry import statement_from_json
+    from theoros.verbs.core.statement import answer
 
     tables = {}
     for path in files:
@@ -94,7 +94,7 @@ def _answer_one(written: str, files: Sequence[Path]) -> dict[str, Any]:
 def _answer_study(path: Path) -> list[dict[str, Any]]:
     from theoros.answer.parts import answer_json
     from theoros.study.file import open_study
-    from theoros.verbs.statement import answer
+    from theoros.verbs.core.statement import answer
 
     study = open_study(path)
     return [
@@ -127,7 +127,7 @@ def _statement_json(written: str) -> Any:
 
 def _manual() -> int:
     from theoros.study.file import demo_study
-    from theoros.verbs.manual import manual
+    from theoros.verbs.core.manual import manual
 
     sys.stdout.write(manual(demo_study().by_name))
     return 0

@@ -10,8 +10,8 @@ from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from theoros.desk.application import make_application, make_window
-from theoros.desk.study_files import StudyFiles
-from theoros.desk.window import Window
+from theoros.desk.window.study_files import StudyFiles
+from theoros.desk.window.window import Window
 
 WAIT_MS = 20_000
 

@@ -9,10 +9,10 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QCheckBox, QLabel, QLineEdit, QPushButton
 
 from tests.desk.test_tables import cells, copy, open_file, type_cell
-from theoros.desk.formula_edit import FormulaEdit, completions, pointed
-from theoros.desk.pickers import PickList, PickMany
-from theoros.desk.table_words import GOT_HELP, GOT_SHORT, GOT_WORDS
-from theoros.desk.window import Window
+from theoros.desk.parts.formula_edit import FormulaEdit, completions, pointed
+from theoros.desk.parts.pickers import PickList, PickMany
+from theoros.desk.sheet.table_words import GOT_HELP, GOT_SHORT, GOT_WORDS
+from theoros.desk.window.window import Window
 from theoros.files.formats import open_table
 from theoros.table.kinds import Kind
 from theoros.table.table import GOT

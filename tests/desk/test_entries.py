@@ -8,10 +8,10 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QLabel, QLineEdit
 
 from theoros.answer.wording import to_plain
-from theoros.desk.pickers import PickList
-from theoros.desk.picture_view import PictureView
-from theoros.desk.widgets import LinkButton
-from theoros.desk.window import Window
+from theoros.desk.parts.pickers import PickList
+from theoros.desk.parts.picture_view import PictureView
+from theoros.desk.parts.widgets import LinkButton
+from theoros.desk.window.window import Window
 from theoros.study.edits import ChangeColumn, SetCells
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
@@ -330,7 +330,7 @@ def test_a_failure_inside_is_told_and_nothing_is_lost(window: Window, settle, mo
     def fail(*_):
         raise RuntimeError("worn out")
 
-    monkeypatch.setattr("theoros.desk.entry_page.drafts", fail)
+    monkeypatch.setattr("theoros.desk.entry.entry_page.drafts", fail)
     show(window, "e3", settle)
     assert "Something went wrong inside Theoros" in window.entry_page.bar.message.text()
     assert "Traceback" not in window.entry_page.bar.message.text()
@@ -369,12 +369,13 @@ def test_every_control_has_a_name(window: Window, settle) -> None:
 def test_titles_and_questions(window: Window, settle, monkeypatch) -> None:
     show(window, "e2", settle)
     monkeypatch.setattr(
-        "theoros.desk.asking.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True)
+        "theoros.desk.window.asking.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True)
     )
     window.asking.rename()
     assert window.session.study.entry("e2").title == "Plucks"
     monkeypatch.setattr(
-        "theoros.desk.asking.QInputDialog.getMultiLineText", lambda *a, **k: ("How heavy?", True)
+        "theoros.desk.window.asking.QInputDialog.getMultiLineText",
+        lambda *a, **k: ("How heavy?", True),
     )
     window.asking.set_question()
     assert window.entry_page.question.text() == "How heavy?"

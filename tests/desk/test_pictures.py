@@ -9,14 +9,14 @@ from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QTimer
 from PySide6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPushButton
 
-from theoros.desk.column_mime import COLUMN_MIME, column_of
-from theoros.desk.pickers import PickMany
-from theoros.desk.side_list import TARGET
-from theoros.desk.window import Window
+from theoros.desk.parts.column_mime import COLUMN_MIME, column_of
+from theoros.desk.parts.pickers import PickMany
+from theoros.desk.window.side_list import TARGET
+from theoros.desk.window.window import Window
 from theoros.study.edits import AddTable
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.registry import make
+from theoros.verbs.core.registry import make
 
 KEY = Qt.Key
 

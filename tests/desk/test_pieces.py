@@ -15,12 +15,12 @@ from hypothesis import strategies as st
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtWidgets import QLabel, QWidget
 
-from theoros.desk.find_box import Found, rank
-from theoros.desk.flow import Flow
-from theoros.desk.statement_bar import SlotButton, StatementBar
-from theoros.desk.theme import Theme
-from theoros.desk.worker import Worker
-from theoros.verbs.slots import Option, Pick, Slot, TypeNumber
+from theoros.desk.parts.flow import Flow
+from theoros.desk.parts.statement_bar import SlotButton, StatementBar
+from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.worker import Worker
+from theoros.desk.window.find_box import Found, rank
+from theoros.verbs.core.slots import Option, Pick, Slot, TypeNumber
 
 
 @pytest.fixture

@@ -7,7 +7,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 
 from tests.desk.test_entries import places_of, popup, sentence, show, words
-from theoros.desk.window import Window
+from theoros.desk.window.window import Window
 from theoros.study.edits import RemoveEntry, RemoveTable, SetCells
 
 LEFT = Qt.MouseButton.LeftButton

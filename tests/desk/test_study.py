@@ -18,18 +18,18 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QWidget
 
 from theoros.desk.application import make_window
-from theoros.desk.help_topics import TOPICS
-from theoros.desk.import_dialog import ImportDialog
-from theoros.desk.picture_view import PictureView
-from theoros.desk.report_page import TextEditor
-from theoros.desk.side_list import TARGET
-from theoros.desk.window import Window
+from theoros.desk.parts.picture_view import PictureView
+from theoros.desk.report.report_page import TextEditor
+from theoros.desk.window.help_topics import TOPICS
+from theoros.desk.window.import_dialog import ImportDialog
+from theoros.desk.window.side_list import TARGET
+from theoros.desk.window.window import Window
 from theoros.study.edits import AddTable, SetCells, SetTitle
 from theoros.study.entries import EntryBlock, TextBlock
 from theoros.study.file import open_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.registry import make
+from theoros.verbs.core.registry import make
 
 KEY = Qt.Key
 

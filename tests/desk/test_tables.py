@@ -8,8 +8,8 @@ import pytest
 from PySide6.QtCore import QMimeData, Qt
 from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox
 
-from theoros.desk.import_dialog import ImportDialog
-from theoros.desk.window import Window
+from theoros.desk.window.import_dialog import ImportDialog
+from theoros.desk.window.window import Window
 from theoros.table.kinds import Kind
 
 KEY = Qt.Key
@@ -265,7 +265,7 @@ def test_bad_files_are_told_in_the_preview(
 def test_naming_rows_and_tables(window: Window, settle, monkeypatch) -> None:
     answers = iter([("racks", True), ("rack", True)])
     monkeypatch.setattr(
-        "theoros.desk.table_page.QInputDialog.getText", lambda *a, **k: next(answers)
+        "theoros.desk.sheet.table_page.QInputDialog.getText", lambda *a, **k: next(answers)
     )
     window.show_target(("table", "trays"))
     window.table_page.rename()

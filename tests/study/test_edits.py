@@ -24,7 +24,7 @@ from theoros.study.history import History
 from theoros.study.journal import Journal, TableFiles, unsaved
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, TableError
-from theoros.verbs.registry import make
+from theoros.verbs.core.registry import make
 
 TRAYS = make_table("trays", "tray", withering=["slow", "quick"], loss=[35.5, None])
 ENTRY = Entry("e1", make("plot", table="trays", what="loss"), "Loss", "as set")
@@ -258,7 +258,7 @@ from theoros.study.history import History
 from theoros.study.entries import Study
 from theoros.study.journal import Journal
 from theoros.table.changes import empty_table
-from theoros.verbs.registry import make
+from theoros.verbs.core.registry import make
 
 journal, history = Journal(Path(sys.argv[1]), None), History(Study())
 def do(edit):

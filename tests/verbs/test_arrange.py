@@ -14,9 +14,9 @@ from theoros.table.table import TableError
 from theoros.verbs.arrange.arrangement import arranged, arrangements
 from theoros.verbs.arrange.examples import EXAMPLES
 from theoros.verbs.arrange.random_values import drawn
-from theoros.verbs.registry import make, statement_from_json
-from theoros.verbs.slots import PickSeveral
-from theoros.verbs.statement import StatementError, answer
+from theoros.verbs.core.registry import make, statement_from_json
+from theoros.verbs.core.slots import PickSeveral
+from theoros.verbs.core.statement import StatementError, answer
 
 
 @pytest.mark.parametrize("example", EXAMPLES, ids=lambda e: e["verb"])

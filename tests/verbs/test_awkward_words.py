@@ -16,9 +16,9 @@ from theoros.answer.layout import lay_out
 from theoros.answer.metrics import text_width
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.statement import answer
 from theoros.verbs.describe.shape_words import LEAST
-from theoros.verbs.registry import make
-from theoros.verbs.statement import answer
 
 LONG = "a very long name of a level that goes on and on " * 6
 

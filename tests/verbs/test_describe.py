@@ -10,8 +10,8 @@ from tests.conftest import make_table
 from theoros.answer.parts import answer_json
 from theoros.answer.wording import to_plain
 from theoros.study.file import demo_study
-from theoros.verbs.registry import make
-from theoros.verbs.statement import answer
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.statement import answer
 
 DEMO = demo_study().by_name
 ODD = {"t": make_table("t", "cup", v=[4.0, 1, 2, 30, 3, 5, 7, 6, None], g=["a"] * 4 + ["b"] * 5)}

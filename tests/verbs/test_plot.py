@@ -11,9 +11,9 @@ from tests.conftest import layers, make_table
 from theoros.answer.layout import lay_out
 from theoros.answer.picture import Columns, Points, Shades, Stacks
 from theoros.numeric.bins import bin_indices, bin_start
-from theoros.verbs.pictures import MOST_DOTS, counted_columns, stacks
-from theoros.verbs.registry import make
-from theoros.verbs.statement import answer
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.statement import answer
+from theoros.verbs.data.pictures import MOST_DOTS, counted_columns, stacks
 
 VALUES = [3.0, 4.5, 5.0, 5.5, 6.0, 9.9, 12.0, None]
 TABLES = {

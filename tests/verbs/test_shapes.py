@@ -17,11 +17,11 @@ from theoros.answer.ticking import day_marks
 from theoros.study.file import demo_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.statement import answer
 from theoros.verbs.plot.comparing import rule_of_thumb
 from theoros.verbs.plot.shape import shapes, shapes_for
 from theoros.verbs.plot.shapes.rows_and_means import mean_interval
-from theoros.verbs.registry import make
-from theoros.verbs.statement import answer
 
 DEMO = demo_study().by_name
 CUPS = make_table(
@@ -105,7 +105,7 @@ def test_steps_and_quantiles_by_hand() -> None:
 def test_intervals_of_means_against_scipy() -> None:
     from scipy import stats
 
-    from theoros.verbs.groups import split
+    from theoros.verbs.data.groups import split
 
     group = split(CUPS, "heat", None).groups[0]
     known = stats.t.interval(0.95, 5, group.values.mean(), stats.sem(group.values))

@@ -18,10 +18,10 @@ from theoros.answer.svg import to_svg
 from theoros.study.file import demo_study
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import arrangements
-from theoros.verbs.manual import manual
-from theoros.verbs.registry import make, statement_from_json, verbs
-from theoros.verbs.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText, phrase_text
-from theoros.verbs.statement import Statement, StatementError, answer, drafts
+from theoros.verbs.core.manual import manual
+from theoros.verbs.core.registry import make, statement_from_json, verbs
+from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText, phrase_text
+from theoros.verbs.core.statement import Statement, StatementError, answer, drafts
 
 DEMO = demo_study()
 TABLES = DEMO.by_name

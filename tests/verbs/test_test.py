@@ -11,8 +11,8 @@ from scipy import stats
 from tests.conftest import make_table
 from theoros.answer.parts import answer_json
 from theoros.answer.wording import to_plain
-from theoros.verbs.registry import make
-from theoros.verbs.statement import answer
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.statement import answer
 from theoros.verbs.test.conditions import checks, summed_up
 from theoros.verbs.test.samples import Sample, Samples
 from theoros.verbs.test.statement import TestStatement

@@ -8,8 +8,8 @@ import pytest
 from scipy import stats
 
 from tests.conftest import make_table
-from theoros.verbs.registry import make
-from theoros.verbs.statement import answer
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.statement import answer
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.typed import short_names
 

@@ -12,9 +12,9 @@ from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
-from theoros.desk.session import Session
-from theoros.desk.theme import Theme
-from theoros.desk.window import Window
+from theoros.desk.parts.session import Session
+from theoros.desk.parts.theme import Theme
+from theoros.desk.window.window import Window
 
 log = logging.getLogger(__name__)
 

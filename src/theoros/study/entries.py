@@ -6,8 +6,8 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from theoros.table.table import Table
-from theoros.verbs.slots import Tables
-from theoros.verbs.statement import Statement
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.statement import Statement
 
 
 class StudyError(ValueError):

@@ -23,8 +23,8 @@ from theoros.table.kinds import Kind
 from theoros.table.live import settled
 from theoros.table.table import MOST_DECIMALS, Column, Table, TableError
 from theoros.table.unread import UnreadTable
-from theoros.verbs.registry import statement_from_json
-from theoros.verbs.statement import StatementError
+from theoros.verbs.core.registry import statement_from_json
+from theoros.verbs.core.statement import StatementError
 
 VERSION = 2
 """Raised when a study can hold something that older versions would lose."""

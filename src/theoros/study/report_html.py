@@ -10,7 +10,7 @@ from theoros.answer.still import lay_out_still
 from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_html
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
-from theoros.verbs.statement import answer
+from theoros.verbs.core.statement import answer
 
 SIZE = (760, 380)
 

@@ -17,8 +17,8 @@ from typing import Any, ClassVar, Protocol
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.registry import statement_from_json
-from theoros.verbs.statement import Statement
+from theoros.verbs.core.registry import statement_from_json
+from theoros.verbs.core.statement import Statement
 
 
 class TableStore(Protocol):

@@ -15,8 +15,8 @@ from theoros.answer.wording import counted
 from theoros.table.changes import check_name
 from theoros.table.reshape import standing
 from theoros.table.table import Table, TableError, free_name
-from theoros.verbs.slots import Option, Phrase, Slot, Tables, TypeText, choice_slot, text_slot
-from theoros.verbs.statement import Statement, check
+from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText, choice_slot, text_slot
+from theoros.verbs.core.statement import Statement, check
 
 Into = Literal["new", "same"]
 

@@ -15,7 +15,7 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
-from theoros.verbs.slots import (
+from theoros.verbs.core.slots import (
     Mended,
     Option,
     Phrase,
@@ -27,7 +27,7 @@ from theoros.verbs.slots import (
     number_slot,
     text_slot,
 )
-from theoros.verbs.statement import column_field
+from theoros.verbs.core.statement import column_field
 
 How = Literal["equal width", "equal count", "given cuts"]
 

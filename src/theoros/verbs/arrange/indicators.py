@@ -11,8 +11,8 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import indicators, with_columns
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import InPlace
-from theoros.verbs.slots import Mended, Option, Phrase, PickSeveral, Slot, Tables, column_slot
-from theoros.verbs.statement import column_field, level_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, PickSeveral, Slot, Tables, column_slot
+from theoros.verbs.core.statement import column_field, level_field
 
 
 @dataclass(frozen=True)

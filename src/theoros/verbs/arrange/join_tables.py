@@ -12,8 +12,8 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import standing
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.slots import Mended, Option, Phrase, Tables, choice_slot, column_slot
-from theoros.verbs.statement import column_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, choice_slot, column_slot
+from theoros.verbs.core.statement import column_field
 
 KINDS = tuple(Kind)
 

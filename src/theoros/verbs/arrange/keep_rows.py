@@ -13,7 +13,7 @@ from theoros.table.live import settled
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import InPlace
 from theoros.verbs.arrange.new_column import formula_slot
-from theoros.verbs.slots import (
+from theoros.verbs.core.slots import (
     Mended,
     Option,
     Phrase,
@@ -24,7 +24,7 @@ from theoros.verbs.slots import (
     column_slot,
     text_slot,
 )
-from theoros.verbs.statement import column_field
+from theoros.verbs.core.statement import column_field
 
 Relation = Literal[
     "is", "is not", "above", "at least", "below", "at most", "contains", "is missing", "is there"

@@ -11,8 +11,8 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import common_kind, make_long
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable, name_slot
-from theoros.verbs.slots import Phrase, Tables, columns_slot
-from theoros.verbs.statement import column_field
+from theoros.verbs.core.slots import Phrase, Tables, columns_slot
+from theoros.verbs.core.statement import column_field
 
 
 @dataclass(frozen=True)

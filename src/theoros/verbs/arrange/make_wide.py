@@ -11,8 +11,8 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import make_wide
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.slots import Phrase, Tables, column_slot
-from theoros.verbs.statement import column_field
+from theoros.verbs.core.slots import Phrase, Tables, column_slot
+from theoros.verbs.core.statement import column_field
 
 
 @dataclass(frozen=True)

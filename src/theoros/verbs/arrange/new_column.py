@@ -13,7 +13,7 @@ from theoros.table.live import settled
 from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
-from theoros.verbs.slots import Phrase, Slot, Tables, TypeFormula, TypeText, text_slot
+from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeFormula, TypeText, text_slot
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from theoros.heavy import np
 from theoros.table.rows import take
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.slots import Phrase, Tables, TypeNumber, number_slot
+from theoros.verbs.core.slots import Phrase, Tables, TypeNumber, number_slot
 
 SEEDS = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed draws the same again.")
 

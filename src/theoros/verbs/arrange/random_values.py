@@ -13,7 +13,7 @@ from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
 from theoros.verbs.arrange.random_sample import SEEDS
-from theoros.verbs.slots import (
+from theoros.verbs.core.slots import (
     Mended,
     Option,
     Phrase,

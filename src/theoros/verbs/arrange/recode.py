@@ -14,7 +14,7 @@ from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
 from theoros.verbs.arrange.indicators import first_category, levels_slot
-from theoros.verbs.slots import (
+from theoros.verbs.core.slots import (
     Mended,
     Option,
     Phrase,
@@ -24,7 +24,7 @@ from theoros.verbs.slots import (
     column_slot,
     text_slot,
 )
-from theoros.verbs.statement import column_field, level_field
+from theoros.verbs.core.statement import column_field, level_field
 
 
 @dataclass(frozen=True)

@@ -11,8 +11,8 @@ from theoros.table.kinds import Kind
 from theoros.table.rows import sort_rows
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import InPlace
-from theoros.verbs.slots import Option, Phrase, Tables, choice_slot, column_slot
-from theoros.verbs.statement import column_field
+from theoros.verbs.core.slots import Option, Phrase, Tables, choice_slot, column_slot
+from theoros.verbs.core.statement import column_field
 
 Way = Literal["up", "down"]
 

@@ -10,8 +10,8 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import spread_out
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.slots import Phrase, Tables, column_slot
-from theoros.verbs.statement import column_field
+from theoros.verbs.core.slots import Phrase, Tables, column_slot
+from theoros.verbs.core.statement import column_field
 
 
 @dataclass(frozen=True)

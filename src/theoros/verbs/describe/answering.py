@@ -28,17 +28,17 @@ from theoros.answer.wording import (
 from theoros.numeric.quartiles import Place, half_sizes, quartile_places
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
+from theoros.verbs.core.quartile_rules import rule_words
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.row_links import row_links
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.splitting import split_words
+from theoros.verbs.data.groups import Group, Split, split
+from theoros.verbs.data.pictures import describe_groups, dots_frame
 from theoros.verbs.describe.carrying import carried, links_of_row
 from theoros.verbs.describe.figures import figures_table, percentile_list
 from theoros.verbs.describe.shape_words import LEAST, shape_words, shapes_of_groups
 from theoros.verbs.describe.statement import DescribeStatement
-from theoros.verbs.groups import Group, Split, split
-from theoros.verbs.pictures import describe_groups, dots_frame
-from theoros.verbs.quartile_rules import rule_words
-from theoros.verbs.registry import make
-from theoros.verbs.row_links import row_links
-from theoros.verbs.slots import Tables
-from theoros.verbs.splitting import split_words
 
 MOST_SHOWN = 8
 """Outlying rows named in a sentence; the rest are counted."""

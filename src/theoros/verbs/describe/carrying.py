@@ -8,8 +8,8 @@ from theoros.answer.parts import Link
 from theoros.answer.wording import shortened
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column
-from theoros.verbs.groups import Group
-from theoros.verbs.registry import make
+from theoros.verbs.core.registry import make
+from theoros.verbs.data.groups import Group
 
 Described = tuple[Group, Summary]
 

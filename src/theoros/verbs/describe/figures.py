@@ -11,7 +11,7 @@ from theoros.answer.wording import data_decimals, decimals_needed, number, short
 from theoros.heavy import np
 from theoros.numeric import measures
 from theoros.numeric.summaries import Summary
-from theoros.verbs.groups import Group
+from theoros.verbs.data.groups import Group
 
 TRIMMED = 0.1
 

@@ -20,11 +20,11 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.correlation import pearson
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
+from theoros.verbs.core.registry import make
+from theoros.verbs.data.groups import said_unused, split, unit_of_count, workable
+from theoros.verbs.data.pictures import fine_width, stacks
 from theoros.verbs.describe.figures import figures_table, percentile_list
 from theoros.verbs.describe.statement import DescribeStatement
-from theoros.verbs.groups import said_unused, split, unit_of_count, workable
-from theoros.verbs.pictures import fine_width, stacks
-from theoros.verbs.registry import make
 
 MOST = 8
 MOST_MARKS = 1500

@@ -10,9 +10,9 @@ from theoros.answer.parts import Draft
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.quartile_rules import rule_slot
-from theoros.verbs.registry import Verb
-from theoros.verbs.slots import (
+from theoros.verbs.core.quartile_rules import rule_slot
+from theoros.verbs.core.registry import Verb
+from theoros.verbs.core.slots import (
     Mended,
     Option,
     Phrase,
@@ -25,9 +25,9 @@ from theoros.verbs.slots import (
     columns_slot,
     text_slot,
 )
-from theoros.verbs.splitting import GROUPS, and_by_aside, for_each, grouped_title, mend_split
-from theoros.verbs.statement import Statement, column_field
-from theoros.verbs.suggesting import number_to_ask_about, numbers_and_groups
+from theoros.verbs.core.splitting import GROUPS, and_by_aside, for_each, grouped_title, mend_split
+from theoros.verbs.core.statement import Statement, column_field
+from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
 
 USUAL = (
     "n", "missing", "mean", "sd", "minimum", "q1", "median", "q3", "maximum", "iqr", "lower_fence",

@@ -11,8 +11,9 @@ from theoros.heavy import np
 from theoros.numeric.bins import MOST_BINS, round_step
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
-from theoros.verbs.groups import split
-from theoros.verbs.pictures import describe_groups, dots_frame
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.groups import split
+from theoros.verbs.data.pictures import describe_groups, dots_frame
 from theoros.verbs.plot.comparing import compared
 from theoros.verbs.plot.count_words import count_reading, count_words
 from theoros.verbs.plot.number_words import alt_words, read_number
@@ -22,7 +23,6 @@ from theoros.verbs.plot.plotted_counts import plotted_counts
 from theoros.verbs.plot.sentence import number_text
 from theoros.verbs.plot.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement
-from theoros.verbs.slots import Tables
 
 
 def plotted(statement: PlotStatement, tables: Tables) -> Answer:

@@ -10,7 +10,7 @@ from theoros.answer.wording import counted
 from theoros.heavy import np
 from theoros.numeric.arrays import Ints
 from theoros.table.table import Table
-from theoros.verbs.groups import Split
+from theoros.verbs.data.groups import Split
 from theoros.verbs.plot.statement import PlotStatement
 
 MOST_COLOURS = 8

@@ -13,8 +13,8 @@ from theoros.answer.wording import (
     whole,
 )
 from theoros.heavy import np
+from theoros.verbs.core.registry import make
 from theoros.verbs.plot.plotted_counts import PlottedCounts
-from theoros.verbs.registry import make
 
 MOST_LEVELS_SAID = 12
 """Levels of a category that are told one by one in the words for a picture."""

@@ -18,13 +18,13 @@ from theoros.answer.wording import (
 )
 from theoros.heavy import np
 from theoros.numeric.summaries import Summary
-from theoros.verbs.groups import Group
-from theoros.verbs.pictures import describe_group, describe_groups
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.row_links import row_links
+from theoros.verbs.core.splitting import split_words
+from theoros.verbs.data.groups import Group
+from theoros.verbs.data.pictures import describe_group, describe_groups
 from theoros.verbs.plot.plotted import Plotted
 from theoros.verbs.plot.statement import PlotStatement
-from theoros.verbs.registry import make
-from theoros.verbs.row_links import row_links
-from theoros.verbs.splitting import split_words
 
 RINGED = ("stacked dots", "dots at exact values", "box plot")
 """Shapes that show outliers as rings."""

@@ -12,7 +12,7 @@ from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.groups import MOST_GROUPS, grouping, said_unused, unit_of_count, workable
+from theoros.verbs.data.groups import MOST_GROUPS, grouping, said_unused, unit_of_count, workable
 from theoros.verbs.plot.axes import axis_for
 from theoros.verbs.plot.colouring import MOST_COLOURS, colours, tinted
 from theoros.verbs.plot.plotted import MOST_ACROSS

@@ -13,8 +13,8 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import bin_indices, bin_start
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
-from theoros.verbs.groups import Group, Split, split
-from theoros.verbs.pictures import box
+from theoros.verbs.data.groups import Group, Split, split
+from theoros.verbs.data.pictures import box
 from theoros.verbs.plot.axes import axis_for
 from theoros.verbs.plot.colouring import colours, tinted, without_hidden
 from theoros.verbs.plot.sentence import automatic_width

@@ -10,7 +10,7 @@ from theoros.answer.wording import counted
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.table import Column, Table
-from theoros.verbs.groups import said_unused, unit_of_count
+from theoros.verbs.data.groups import said_unused, unit_of_count
 from theoros.verbs.plot.colouring import tinted
 from theoros.verbs.plot.statement import PlotStatement
 
@@ -75,7 +75,7 @@ def plotted_counts(statement: PlotStatement, table: Table) -> PlottedCounts:
             left_out.append(f"{lost} left out: {by} is missing")
         cases = cases[known]
     if not cases.size:
-        from theoros.verbs.groups import why_none
+        from theoros.verbs.data.groups import why_none
 
         raise CannotAnswer(why_none(table, what), "what")
     order = ordered_levels(statement, codes[cases], len(levels))

@@ -10,9 +10,8 @@ from theoros.heavy import np
 from theoros.numeric.bins import default_width
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.plot.shape import Subject, shapes, shapes_for
-from theoros.verbs.quartile_rules import rule_slot
-from theoros.verbs.slots import (
+from theoros.verbs.core.quartile_rules import rule_slot
+from theoros.verbs.core.slots import (
     Option,
     Phrase,
     PickSeveral,
@@ -26,7 +25,8 @@ from theoros.verbs.slots import (
     number_slot,
     text_slot,
 )
-from theoros.verbs.splitting import and_by_aside, for_each
+from theoros.verbs.core.splitting import and_by_aside, for_each
+from theoros.verbs.plot.shape import Subject, shapes, shapes_for
 
 if TYPE_CHECKING:
     from theoros.verbs.plot.statement import PlotStatement

@@ -11,19 +11,19 @@ from theoros.answer.parts import Draft
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.plot import sentence
-from theoros.verbs.plot.sentence import BOXES, GROUPING, MARKS, kind_of, shape_options
-from theoros.verbs.plot.shape import Subject, shapes, shapes_for
-from theoros.verbs.registry import Verb
-from theoros.verbs.slots import (
+from theoros.verbs.core.registry import Verb
+from theoros.verbs.core.slots import (
     Mended,
     Phrase,
     Slot,
     Tables,
 )
-from theoros.verbs.splitting import grouped_title, mend_split
-from theoros.verbs.statement import Statement, column_field, level_field
-from theoros.verbs.suggesting import number_to_ask_about, numbers_and_groups
+from theoros.verbs.core.splitting import grouped_title, mend_split
+from theoros.verbs.core.statement import Statement, column_field, level_field
+from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
+from theoros.verbs.plot import sentence
+from theoros.verbs.plot.sentence import BOXES, GROUPING, MARKS, kind_of, shape_options
+from theoros.verbs.plot.shape import Subject, shapes, shapes_for
 
 Scale = Literal["count", "percent", "density"]
 Order = Literal["levels", "by count", "as they come"]

@@ -33,11 +33,11 @@ from theoros.answer.wording import (
 )
 from theoros.numeric.arrays import Centre
 from theoros.table.table import Table
-from theoros.verbs.groups import Split
-from theoros.verbs.pictures import describe_groups, dots_frame
-from theoros.verbs.registry import make
-from theoros.verbs.row_links import row_links
-from theoros.verbs.slots import Tables
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.row_links import row_links
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.groups import Split
+from theoros.verbs.data.pictures import describe_groups, dots_frame
 from theoros.verbs.test.claims import ClaimInWords
 from theoros.verbs.test.conditions import Check, checks, summed_up
 from theoros.verbs.test.samples import Sample, Samples

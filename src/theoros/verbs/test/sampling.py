@@ -8,7 +8,7 @@ from theoros.heavy import np
 from theoros.numeric.arrays import subtract
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.groups import Group, Split, said_unused, split, unit_of_count
+from theoros.verbs.data.groups import Group, Split, said_unused, split, unit_of_count
 from theoros.verbs.test.samples import Sample, Samples
 from theoros.verbs.test.statement import TestStatement
 

@@ -11,9 +11,8 @@ from theoros.answer.wording import exact, sentence_case, with_unit
 from theoros.numeric.arrays import Centre, Claim
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.groups import group_labels
-from theoros.verbs.registry import Verb
-from theoros.verbs.slots import (
+from theoros.verbs.core.registry import Verb
+from theoros.verbs.core.slots import (
     Mended,
     Option,
     Phrase,
@@ -25,9 +24,10 @@ from theoros.verbs.slots import (
     column_slot,
     number_slot,
 )
-from theoros.verbs.splitting import and_by_slot
-from theoros.verbs.statement import Statement, column_field, level_field
-from theoros.verbs.suggesting import numbers_and_groups
+from theoros.verbs.core.splitting import and_by_slot
+from theoros.verbs.core.statement import Statement, column_field, level_field
+from theoros.verbs.core.suggesting import numbers_and_groups
+from theoros.verbs.data.groups import group_labels
 from theoros.verbs.test.claims import WORDS
 from theoros.verbs.test.typed_sentence import group_phrase, measure_slot, unit_slot
 from theoros.verbs.test.way import ways, ways_for

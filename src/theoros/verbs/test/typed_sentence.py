@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from theoros.answer.wording import exact, whole, with_unit
-from theoros.verbs.slots import Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.core.slots import Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
 
 if TYPE_CHECKING:
     from theoros.verbs.test.statement import TestStatement

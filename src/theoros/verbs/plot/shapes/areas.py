@@ -22,8 +22,8 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import bin_indices
 from theoros.numeric.density import density_curve, normal_scores, steps
 from theoros.numeric.stems import stems
-from theoros.verbs.groups import Group
-from theoros.verbs.pictures import MOST_POINTS
+from theoros.verbs.data.groups import Group
+from theoros.verbs.data.pictures import MOST_POINTS
 from theoros.verbs.plot.plotted import Plotted
 from theoros.verbs.plot.reading_line import reading_rules
 from theoros.verbs.plot.shape import NUMBER, Shape
@@ -172,7 +172,7 @@ def boxes(p: Plotted) -> tuple[Frame, ...]:
     def lanes(group: Group) -> list[Lane]:
         from dataclasses import replace
 
-        from theoros.verbs.pictures import box
+        from theoros.verbs.data.pictures import box
 
         summary = p.summary(group)
         drawn = box(group.values, summary, mean=p.has("mean"))

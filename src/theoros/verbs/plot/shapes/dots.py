@@ -15,8 +15,8 @@ from theoros.answer.wording import percent, whole
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import bin_indices, order_within, round_step
-from theoros.verbs.groups import Group
-from theoros.verbs.pictures import MOST_DOTS, counted_columns, fine_width, stacks
+from theoros.verbs.data.groups import Group
+from theoros.verbs.data.pictures import MOST_DOTS, counted_columns, fine_width, stacks
 from theoros.verbs.plot.plotted import Plotted
 from theoros.verbs.plot.shape import NUMBER, Shape
 

@@ -6,7 +6,7 @@ import math
 
 from theoros.answer.picture import Axis, Blocks, Frame, Lane, Layer, Line, Spots
 from theoros.heavy import np
-from theoros.verbs.groups import Group
+from theoros.verbs.data.groups import Group
 from theoros.verbs.plot.plotted import Plotted
 from theoros.verbs.plot.shape import NUMBER, Shape
 

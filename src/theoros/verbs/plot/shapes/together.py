@@ -8,7 +8,7 @@ from theoros.answer.picture import Axis, Frame, Lane, Layer, Line, Panel, Points
 from theoros.answer.wording import whole
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats
-from theoros.verbs.pictures import MOST_POINTS
+from theoros.verbs.data.pictures import MOST_POINTS
 from theoros.verbs.plot.pairs import PairGroup, Pairs
 from theoros.verbs.plot.reading_line import reading_rules
 from theoros.verbs.plot.shape import OVER_TIME, TWO_NUMBERS, Shape

@@ -1,0 +1,1 @@
+"""An entry on the desk: its statement, its picture, its figures, its Reading."""

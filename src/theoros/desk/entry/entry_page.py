@@ -1,0 +1,401 @@
+"""The page of one entry: its question, statement, symbols, picture, figures, working."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QSizePolicy,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from theoros.answer.parts import Answer, Draft
+from theoros.answer.wording import to_html, to_plain
+from theoros.desk.entry.figures_view import FiguresView
+from theoros.desk.entry.picture_hand import PictureHand
+from theoros.desk.parts.known import KnownAnswers
+from theoros.desk.parts.picture_view import PictureView
+from theoros.desk.parts.session import Session
+from theoros.desk.parts.statement_bar import StatementBar
+from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
+from theoros.desk.parts.worker import Worker
+from theoros.desk.sheet.column_pane import row_text
+from theoros.desk.sheet.sheet import Sheet
+from theoros.heavy import np
+from theoros.study.edits import ChangeEntry
+from theoros.study.entries import Entry
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.statement import Statement, StatementError, drafts
+
+SHOW_PROGRESS_MS = 200
+NO_LIMIT = (1 << 24) - 1
+"""The largest height that a widget may be given."""
+USUAL_FIGURES = 2
+"""Tables of figures built beforehand; most answers need no more."""
+
+
+class EntryPage(QWidget):
+    answered = Signal(object)
+    """The page shows another answer (or draft of one)."""
+    painted = Signal()
+    statement_wanted = Signal(object)
+
+    def __init__(
+        self,
+        session: Session,
+        theme: Theme,
+        worker: Worker,
+        known: KnownAnswers,
+        key: str = "answer",
+    ) -> None:
+        """`key` tells the work of this page from that of another with the same worker."""
+        super().__init__()
+        self.setObjectName("page")
+        self.session, self.theme, self.worker = session, theme, worker
+        self.entry: Entry | None = None
+        self.answer: Answer | None = None
+        self._statement: Statement | None = None
+        self.known, self.key = known, key
+        self._shuffling = False
+        self.dragging = False
+        """Whether a hand holds a handle: then words wait until it rests."""
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        self.splitter = QSplitter(Qt.Orientation.Vertical)
+        outer.addWidget(self.splitter)
+        content = QWidget()
+        content.setObjectName("page")
+        layout = QVBoxLayout(content)
+        layout.setContentsMargins(20, 14, 20, 12)
+        layout.setSpacing(4)
+        self.question = QLabel()
+        self.question.setWordWrap(True)
+        self.question.setProperty("tone", "mute")
+        layout.addWidget(self.question)
+        self.bar = StatementBar(theme)
+        self.bar.slot_set.connect(self.set_slot)
+        layout.addWidget(self.bar)
+        self.symbols = QLabel()
+        self.symbols.setTextFormat(Qt.TextFormat.RichText)
+        self.symbols.setWordWrap(True)
+        layout.addWidget(self.symbols)
+        self.progress_row = QWidget()
+        progress = QHBoxLayout(self.progress_row)
+        progress.setContentsMargins(0, 2, 0, 2)
+        self.progress_label = QLabel("Shuffling …")
+        self.progress_label.setProperty("tone", "mute")
+        progress.addWidget(self.progress_label)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setAccessibleName("progress")
+        progress.addWidget(self.progress, 1)
+        self.stop = button("Stop", self.stop_working)
+        progress.addWidget(self.stop)
+        layout.addWidget(self.progress_row)
+        self.picture = PictureView(theme, self._row_text)
+        self.picture.handle_moved.connect(self._handle_moved)
+        self.picture.painted.connect(self.painted)
+        self.hand = PictureHand(self)
+        layout.addWidget(self.picture, 10)
+        self.picture_notes = QLabel()
+        self.picture_notes.setProperty("tone", "mute")
+        self.picture_notes.setWordWrap(True)
+        layout.addWidget(self.picture_notes)
+        self.figures_box = QVBoxLayout()
+        self.figures_box.setSpacing(10)
+        layout.addLayout(self.figures_box)
+        self.figure_views: list[FiguresView] = []
+        for _ in range(USUAL_FIGURES):
+            self._add_figures_view()
+        self.working = QFrame()
+        self.working_layout = QVBoxLayout(self.working)
+        self.working_layout.setContentsMargins(0, 6, 0, 6)
+        self.working_layout.setSpacing(2)
+        self.working.hide()
+        layout.addWidget(self.working)
+        layout.addStretch()
+        self.scroller = scrolled(content, "answer")
+        self.splitter.addWidget(self.scroller)
+        foot = QWidget()
+        foot_layout = QVBoxLayout(foot)
+        foot_layout.setContentsMargins(0, 0, 0, 0)
+        foot_layout.setSpacing(0)
+        self.strip = QPushButton("▴  the rows behind this entry    F6 raises the table here")
+        self.strip.setObjectName("strip")
+        # its words give way where two pages stand side by side
+        self.strip.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.strip.clicked.connect(self.toggle_rows)
+        foot_layout.addWidget(self.strip)
+        self.rows = Sheet(session, theme, profiled=False)
+        self.rows.setAccessibleName("rows behind this entry")
+        self.rows.hide()
+        foot_layout.addWidget(self.rows)
+        self.splitter.addWidget(foot)
+        self.splitter.setHandleWidth(1)
+        self.splitter.setCollapsible(0, False)
+        self.splitter.setCollapsible(1, False)
+        self.splitter.setStretchFactor(0, 1)
+        self.splitter.setStretchFactor(1, 0)
+        self._patience = QTimer(self, singleShot=True, interval=SHOW_PROGRESS_MS)
+        self._patience.timeout.connect(lambda: self.progress_row.setVisible(self._shuffling))
+        self.progress_row.hide()
+        worker.stepped.connect(self._stepped)
+        worker.failed.connect(self._failed)
+        worker.finished.connect(lambda key: self._ended() if key == self.key else None)
+        session.selection_changed.connect(self._selected)
+        theme.changed.connect(self._rethemed)
+
+    def _add_figures_view(self) -> None:
+        view = FiguresView(self.theme)
+        view.slot_set.connect(self.set_slot)
+        view.rows_wanted.connect(self.select_rows)
+        view.statement_wanted.connect(self.statement_wanted)
+        view.hide()
+        self.figure_views.append(view)
+        self.figures_box.addWidget(view)
+
+    @property
+    def tables(self) -> Tables:
+        return self.session.study.by_name
+
+    # showing
+
+    def show_entry(self, key: str) -> None:
+        """Shows an entry as it is now, with the answer known for it until a new one is there."""
+        entry = self.session.study.entry(key)
+        another = self.entry is None or self.entry.id != key
+        self.entry = entry
+        if another:
+            self.answer = None
+            self.working.hide()
+            self.scroller.verticalScrollBar().setValue(0)
+        self.question.setText(entry.question)
+        self.question.setFont(self.theme.italic(14))
+        self.question.setVisible(bool(entry.question))
+        table = entry.statement.table
+        if self.rows.isVisibleTo(self) and table in self.tables:
+            self.rows.show_table(table)
+        self._show_statement(entry.statement)
+
+    def _rethemed(self) -> None:
+        """Colours and sizes changed: what carries its own is shown again."""
+        self.question.setFont(self.theme.italic(14))
+        if self.answer is not None:
+            self._show(self.answer)
+
+    def _show_statement(self, statement: Statement) -> None:
+        self._statement = statement
+        if self.dragging:
+            self.bar.refresh(statement.phrase(self.tables))
+        else:
+            self.bar.show_phrase(statement.phrase(self.tables))
+        known = self.known.find(self.entry, self.tables) if self.entry else None
+        if known and self.entry and statement == self.entry.statement:
+            self.worker.cancel(self.key)
+            self._ended()
+            self._show(known)
+            return
+        tables = self.tables
+
+        def steps() -> Iterator[object]:
+            for draft in drafts(statement, tables):
+                yield statement, tables.get(statement.table), draft
+
+        self._shuffling = True
+        self._patience.start()
+        self.worker.run(self.key, steps)
+
+    def leave(self) -> None:
+        """The page is put away: nothing more is worked out for it."""
+        self.worker.cancel(self.key)
+        self._ended()
+        self.entry = None
+
+    def _stepped(self, key: str, step: Any) -> None:
+        if key != self.key or self.entry is None:
+            return
+        statement, table, draft = step
+        assert isinstance(draft, Draft)
+        self.progress.setValue(round(draft.done * 100))
+        self.progress_label.setText(f"Shuffling, {round(draft.done * 100)} %")
+        if draft.answer is None:
+            return
+        if draft.done >= 1 and statement == self.entry.statement:
+            self.known.keep(self.entry, statement, table, draft.answer)
+        self._show(draft.answer)
+
+    def _failed(self, key: str, message: str) -> None:
+        if key == self.key:
+            self._ended()
+            self.bar.say(
+                f"Something went wrong inside Theoros while this was worked out ({message}). Your "
+                f"rows and the statement are kept; change a slot, or ask in another way.",
+                "bad",
+            )
+
+    def _ended(self) -> None:
+        self._shuffling = False
+        self._patience.stop()
+        self.progress_row.hide()
+
+    def stop_working(self) -> None:
+        self.worker.cancel(self.key)
+        self._ended()
+        self.bar.say("Stopped. What is shown rests on the shuffles made so far.", "warn")
+
+    def _show(self, answer: Answer) -> None:
+        self.answer = answer
+        theme = self.theme
+        pieces = []
+        for symbol in answer.symbols:
+            colour = theme.colours[symbol.tone or "ink"]
+            small = f"<span style='vertical-align: sub; font-size: {theme.px(17)}px'>"
+            text = to_html(symbol.text).replace("<sub>", small).replace("</sub>", "</span>")
+            pieces.append(f"<span style='color:{colour}'>{text}</span>")
+        self.symbols.setText("&nbsp;&nbsp;&nbsp;&nbsp; ".join(pieces))
+        self.symbols.setFont(theme.font(15.5, serif=True))
+        self.symbols.setAccessibleName("; ".join(to_plain(s.text) for s in answer.symbols))
+        self.symbols.setVisible(bool(pieces))
+        self.picture.setVisible(answer.picture is not None)
+        self.picture.show_picture(answer.picture)
+        self._fit_picture()
+        self.picture.select(self.session.selection(self.table_name))
+        notes = self.picture.drawing.notes if self.picture.drawing and answer.picture else ()
+        self.picture_notes.setText(" ".join(notes))
+        self.picture_notes.setVisible(bool(notes))
+        while len(self.figure_views) < len(answer.figures):
+            self._add_figures_view()
+        for at, view in enumerate(self.figure_views):
+            view.setVisible(at < len(answer.figures))
+            if at < len(answer.figures):
+                view.show_figures(answer.figures[at])
+        if self.working.isVisibleTo(self):
+            self._fill_working()
+        self.answered.emit(answer)
+
+    def _fit_picture(self) -> None:
+        """A picture alone takes all the room; one above figures leaves some for them."""
+        most, least = NO_LIMIT, self.theme.px(250)
+        if self.answer is not None and self.answer.figures:
+            most = max(self.theme.px(520), round(self.scroller.height() * 0.62))
+        if self.picture.is_broken:
+            least = self.theme.px(450)
+        self.picture.setMaximumHeight(max(most, least))
+        self.picture.setMinimumHeight(least)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._fit_picture()
+
+    # working
+
+    def toggle_working(self) -> None:
+        shown = not self.working.isVisibleTo(self)
+        if shown:
+            self._fill_working()
+        self.working.setVisible(shown)
+        if shown:
+            QTimer.singleShot(0, lambda: self.scroller.ensureWidgetVisible(self.working))
+
+    def _fill_working(self) -> None:
+        clear(self.working_layout)
+        if self.answer is None:
+            return
+        theme = self.theme
+        for title, steps in (
+            ("Working", self.answer.working),
+            ("In five steps", self.answer.writeup),
+        ):
+            if not steps:
+                continue
+            self.working_layout.addWidget(heading(title, theme))
+            for step in steps:
+                head = QLabel(step.title)
+                head.setFont(theme.font(13.5, bold=True))
+                self.working_layout.addWidget(head)
+                for line in step.lines:
+                    label = prose(line, theme, 15, serif=True)
+                    label.setContentsMargins(14, 0, 0, 2)
+                    self.working_layout.addWidget(label)
+
+    # changing the statement
+
+    def set_slot(self, name: str, value: object) -> None:
+        """Puts a value into a slot of the entry's statement, as an edit."""
+        if self.entry is None:
+            return
+        try:
+            mended = self.entry.statement.with_slot(name, value, self.tables)
+        except StatementError as problem:
+            self.bar.say(str(problem), "bad")
+            return
+        if name == "figures":
+            self.session.settings.setValue("describe/figures", list(mended.statement.figures))
+        if mended.statement != self.entry.statement:
+            self.session.do(ChangeEntry(replace(self.entry, statement=mended.statement)))
+        if mended.notes:
+            self.bar.say(" ".join(mended.notes), "warn")
+
+    def _handle_moved(self, slot: str, value: float, done: bool) -> None:
+        if self.entry is None:
+            return
+        self.dragging = not done
+        if done:
+            self.set_slot(slot, value)
+            if self._statement != self.entry.statement:
+                self._show_statement(self.entry.statement)
+            return
+        try:
+            mended = self.entry.statement.with_slot(slot, value, self.tables)
+        except StatementError:
+            return
+        if mended.statement != self._statement:
+            self._show_statement(mended.statement)
+
+    # rows
+
+    @property
+    def table_name(self) -> str:
+        return self.entry.statement.table if self.entry else ""
+
+    def toggle_rows(self) -> None:
+        """Raises or lowers the rows behind the entry."""
+        shown = not self.rows.isVisibleTo(self)
+        self.rows.setVisible(shown)
+        self.strip.setText(
+            "▾  the rows behind this entry    F6 lowers them"
+            if shown
+            else "▴  the rows behind this entry    F6 raises the table here"
+        )
+        if shown and self.table_name in self.tables:
+            self.rows.show_table(self.table_name)
+            high = self.splitter.height()
+            self.splitter.setSizes([round(high * 0.6), round(high * 0.4)])
+            self.rows.setFocus()
+        elif not shown:
+            self.splitter.setSizes([self.splitter.height(), self.strip.sizeHint().height()])
+
+    def select_rows(self, rows: object) -> None:
+        """Selects rows of the entry's table, and raises them so that they can be seen."""
+        if not self.rows.isVisibleTo(self):
+            self.toggle_rows()
+        self.session.select(self.table_name, np.array(rows, dtype=np.int64))
+
+    def _selected(self, name: str) -> None:
+        if name == self.table_name:
+            self.picture.select(self.session.selection(name))
+
+    def _row_text(self, row: int) -> str:
+        return row_text(self.tables.get(self.table_name), row)

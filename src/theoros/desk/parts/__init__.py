@@ -1,0 +1,1 @@
+"""What every room of the desk is built from."""

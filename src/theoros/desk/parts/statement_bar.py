@@ -1,0 +1,446 @@
+"""The statement as a sentence with slots, generic over every verb.
+
+Tab and the arrow keys walk the slots; Space, Enter or a click opens what fits the slot: a
+list to pick from, or the number to be typed in place. Esc puts back what was there.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from itertools import pairwise
+from typing import Any
+
+from PySide6.QtCore import QPoint, QRect, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QFontMetrics, QFontMetricsF, QPainter
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QCompleter,
+    QLabel,
+    QLineEdit,
+    QSizePolicy,
+    QWidget,
+)
+
+from theoros.desk.parts.formula_edit import FormulaEdit, pointed
+from theoros.desk.parts.pickers import PickList, PickMany
+from theoros.desk.parts.theme import Theme
+from theoros.verbs.core.slots import (
+    Phrase,
+    Pick,
+    PickSeveral,
+    Slot,
+    TypeFormula,
+    TypeNumber,
+    TypeText,
+)
+
+SIZE = 20.0
+LINE = 1.55
+"""Height of a line as a multiple of the letter size."""
+TYPING_MS = 250
+"""A pause in typing after which what is typed is told."""
+
+
+class SlotButton(QAbstractButton):
+    """One slot of the sentence: its text on a line, marked where it does not fit."""
+
+    def __init__(self, slot: Slot, theme: Theme, size: float, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.slot, self.theme, self._size = slot, theme, size
+        self.setText(slot.shown)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(f"{slot.label}: {slot.shown}")
+        self.setAccessibleDescription(slot.problem)
+        self.setToolTip(slot.problem or slot.label)
+
+    def sizeHint(self) -> QSize:
+        metrics = QFontMetricsF(self.theme.font(self._size, serif=True))
+        wide = math.ceil(metrics.horizontalAdvance(self.text())) + 4
+        return QSize(wide, math.ceil(metrics.height()) + 3)
+
+    def paintEvent(self, event) -> None:
+        painter = QPainter(self)
+        rect = self.rect()
+        lit = self.hasFocus() or self.underMouse()
+        if lit:
+            painter.fillRect(rect, self.theme.colour("wash"))
+        empty = self.slot.value in (None, "", ()) or bool(self.slot.problem)
+        role = "bad" if self.slot.problem else "mute" if empty else "ink"
+        painter.setFont(self.theme.font(self._size, serif=True))
+        painter.setPen(self.theme.colour(role))
+        text = self.text()
+        if rect.width() < self.sizeHint().width():
+            elide = Qt.TextElideMode.ElideRight
+            text = painter.fontMetrics().elidedText(text, elide, rect.width() - 4)
+        painter.drawText(rect.adjusted(2, 0, -2, -3), Qt.AlignmentFlag.AlignVCenter, text)
+        line = self.theme.colour("bad" if self.slot.problem else "data")
+        painter.fillRect(QRect(0, rect.bottom() - 1, rect.width(), 2), line)
+        if self.hasFocus():
+            painter.setPen(line)
+            painter.drawRect(rect.adjusted(0, 0, -1, -1))
+
+    def keyPressEvent(self, event) -> None:
+        bar = self.parent()
+        key = event.key()
+        control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not control:
+            self.click()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and isinstance(bar, StatementBar):
+            bar.walk(self, 1 if key == Qt.Key.Key_Right else -1)
+        elif (
+            isinstance(self.slot.holds, TypeText)
+            and event.text().isprintable()
+            and event.text().strip()
+        ):
+            self.click()  # typing begins the text anew
+            if isinstance(bar, StatementBar) and bar.editor:
+                bar.editor.setText(event.text())
+        elif isinstance(self.slot.holds, TypeNumber) and re.match(r"[0-9.,+\-−]", event.text()):
+            self.click()  # typing a digit begins the number
+            if isinstance(bar, StatementBar) and bar.editor:
+                bar.editor.setText(event.text())
+        else:
+            super().keyPressEvent(event)
+
+
+class StatementBar(QWidget):
+    """Shows a phrase and tells which slot was given which value."""
+
+    slot_set = Signal(str, object)
+    typing = Signal(str, str)
+    """What is being typed into a slot for text, before it is set."""
+
+    def __init__(self, theme: Theme, size: float = SIZE) -> None:
+        super().__init__()
+        self.theme, self._size = theme, size
+        self._pause = QTimer(self, singleShot=True, interval=TYPING_MS)
+        self._pause.timeout.connect(self._tell_typing)
+        self._parts: list[tuple[QWidget, bool]] = []
+        self._phrase: Phrase = ()
+        self.editor: QLineEdit | None = None
+        self._editing: SlotButton | None = None
+        self._opened = ""
+        self.message = QLabel(self)
+        self.message.setWordWrap(True)
+        self.message.setProperty("tone", "bad")
+        self.message.hide()
+        policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+        self.setAccessibleName("statement")
+        theme.changed.connect(lambda: self.show_phrase(self._phrase))
+
+    def show_phrase(self, phrase: Phrase) -> None:
+        """Shows another sentence; the focus stays on the slot it was on."""
+        at = self.focusWidget()
+        focused = at.slot.name if isinstance(at, SlotButton) and at.hasFocus() else self._opened
+        self._opened = ""
+        self._end_editing()
+        for widget, _ in self._parts:
+            widget.hide()
+            widget.deleteLater()
+        self._parts = []
+        self._phrase = phrase
+        glued = True
+        for part in phrase:
+            if isinstance(part, Slot):
+                button = SlotButton(part, self.theme, self._size, self)
+                button.clicked.connect(lambda _=False, b=button: self._open(b))
+                self._parts.append((button, glued))
+                glued = True
+                continue
+            glued = not part.startswith(" ")
+            for word in part.split():
+                label = QLabel(word, self)
+                label.setFont(self.theme.font(self._size, serif=True))
+                self._parts.append((label, glued))
+                glued = False
+            glued = not part.endswith(" ")
+        self.setAccessibleDescription("".join(p if isinstance(p, str) else p.shown for p in phrase))
+        for widget, _ in self._parts:
+            widget.show()
+        buttons = self.slots_shown()
+        for one, two in pairwise(buttons):
+            QWidget.setTabOrder(one, two)
+        self._message_for_problem()
+        self._arrange()
+        self.updateGeometry()
+        for button in buttons:
+            if button.slot.name == focused:
+                button.setFocus()
+
+    def refresh(self, phrase: Phrase) -> None:
+        """Shows a sentence that differs only in what its slots hold, without building it anew."""
+        same = len(phrase) == len(self._phrase) and all(
+            one.name == two.name if isinstance(one, Slot) and isinstance(two, Slot) else one == two
+            for one, two in zip(phrase, self._phrase, strict=False)
+        )
+        if not same or self.editor is not None:
+            self.show_phrase(phrase)
+            return
+        self._phrase = phrase
+        slots = [part for part in phrase if isinstance(part, Slot)]
+        for button, slot in zip(self.slots_shown(), slots, strict=True):
+            if button.slot != slot:
+                button.slot = slot
+                button.setText(slot.shown)
+                button.setAccessibleName(f"{slot.label}: {slot.shown}")
+                button.update()
+        self._arrange()
+
+    def slots_shown(self) -> list[SlotButton]:
+        return [widget for widget, _ in self._parts if isinstance(widget, SlotButton)]
+
+    def button(self, name: str) -> SlotButton | None:
+        return next((b for b in self.slots_shown() if b.slot.name == name), None)
+
+    def say(self, text: str, tone: str = "mute") -> None:
+        """A line under the sentence: what else had to change, or why a value does not fit."""
+        self.message.setText(text)
+        self.message.setProperty("tone", tone)
+        self.message.style().polish(self.message)
+        self.message.setVisible(bool(text))
+        self._arrange()
+        self.updateGeometry()
+
+    def walk(self, button: SlotButton, by: int) -> None:
+        """The focus to the next or the previous slot."""
+        buttons = self.slots_shown()
+        buttons[(buttons.index(button) + by) % len(buttons)].setFocus(Qt.FocusReason.TabFocusReason)
+
+    # laying out
+
+    def heightForWidth(self, width: int) -> int:
+        return self._place(width, move=False)
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def sizeHint(self) -> QSize:
+        width = self.width() or 700
+        return QSize(width, self._place(width, move=False))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(200, self._place(max(self.width(), 200), move=False))
+
+    def resizeEvent(self, event) -> None:
+        self._arrange()
+        if event.size().width() != event.oldSize().width():
+            self.updateGeometry()  # another width may need another number of lines
+
+    def _arrange(self) -> None:
+        self._place(self.width(), move=True)
+
+    def _place(self, width: int, *, move: bool) -> int:
+        metrics = QFontMetrics(self.theme.font(self._size, serif=True))
+        space = metrics.horizontalAdvance(" ")
+        line = round(self.theme.px(self._size) * LINE)
+        x = y = 0
+        at = 0
+        while at < len(self._parts):
+            # what is glued together (a slot and the comma behind it) breaks as one
+            end = at + 1
+            while end < len(self._parts) and self._parts[end][1]:
+                end += 1
+            group = [widget for widget, _ in self._parts[at:end]]
+            widths = [min(self._width_of(w), width) for w in group]
+            gap = space if x and not self._parts[at][1] else 0
+            if x and x + gap + sum(widths) > width:
+                x, y, gap = 0, y + line, 0
+            x += gap
+            for widget, wide in zip(group, widths, strict=True):
+                if move:
+                    tall = widget.sizeHint().height()
+                    widget.setGeometry(x, y, wide, max(tall, metrics.height() + 3))
+                    if isinstance(widget, QLabel):
+                        widget.setGeometry(x, y, wide, metrics.height())
+                x += wide
+            at = end
+        bottom = y + line + 2
+        if self.message.isVisibleTo(self):
+            tall = self.message.heightForWidth(width)
+            if move:
+                self.message.setGeometry(0, bottom, width, tall)
+            bottom += tall + 4
+        return bottom
+
+    def _width_of(self, widget: QWidget) -> int:
+        """The room a part takes; a slot that is being typed in has room for a number."""
+        wide = widget.sizeHint().width()
+        if widget is not self._editing:
+            return wide
+        holds = self._editing.slot.holds
+        least = (
+            420 if isinstance(holds, TypeFormula) else 170 if isinstance(holds, TypeText) else 90
+        )
+        return max(wide, self.theme.px(least))
+
+    # opening a slot
+
+    def open_slot(self, name: str) -> None:
+        button = self.button(name)
+        if button:
+            button.setFocus()
+            self._open(button)
+
+    def _open(self, button: SlotButton) -> None:
+        slot = button.slot
+        if isinstance(slot.holds, Pick):
+
+            def picked(value: object) -> None:
+                self._opened = slot.name  # the list took the focus; it comes back to the slot
+                self.slot_set.emit(slot.name, value)
+                back = self.button(slot.name)
+                if back:
+                    back.setFocus()
+
+            popup = PickList(self.theme, slot.holds.options, slot.value, slot.label, picked, self)
+            popup.open_at(button.mapToGlobal(QPoint(0, button.height() + 2)))
+        elif isinstance(slot.holds, PickSeveral):
+            many = PickMany(
+                self.theme, slot.holds.options, slot.value, slot.label,
+                lambda value: self.slot_set.emit(slot.name, value), self,
+            )  # fmt: skip
+            self._opened = slot.name
+            many.open_at(button.mapToGlobal(QPoint(0, button.height() + 2)))
+        else:
+            self._type(button, slot.holds)
+
+    def _type(self, button: SlotButton, holds: TypeNumber | TypeText) -> None:
+        self._end_editing()
+        value: Any = button.slot.value
+        self._editing = button
+        if isinstance(holds, TypeFormula):
+            self.editor = FormulaEdit(value, holds.columns, self)
+            self.editor.textChanged.connect(lambda _: self._pause.start())
+        elif isinstance(holds, TypeText):
+            self.editor = QLineEdit(value, self)
+            self.editor.textChanged.connect(lambda _: self._pause.start())
+            if holds.suggestions:
+                completer = QCompleter(list(holds.suggestions), self.editor)
+                completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+                completer.setFilterMode(Qt.MatchFlag.MatchContains)
+                completer.popup().setObjectName("completions")
+                self.editor.setCompleter(completer)
+        else:
+            self.editor = QLineEdit(holds.typed(value), self)
+        self.editor.setFont(self.theme.font(self._size - 3))
+        self.editor.setAccessibleName(button.slot.label)
+        self.editor.setAccessibleDescription(_said_of(holds))
+        self._arrange()
+        self.updateGeometry()
+        self.editor.setGeometry(button.geometry().adjusted(0, -2, 0, 2))
+        self.editor.selectAll()
+        self.editor.returnPressed.connect(self._typed)
+        self.editor.installEventFilter(self)
+        self.editor.show()
+        self.editor.setFocus()
+        self.say(_said_of(holds))
+        if isinstance(holds, TypeText) and holds.suggestions and not value:
+            self.editor.completer().setCompletionPrefix("")
+            self.editor.completer().complete()
+
+    def eventFilter(self, watched, event) -> bool:
+        if watched is self.editor:
+            if isinstance(watched, FormulaEdit) and watched.popup_open:
+                return False  # keys belong to the list of names
+            if event.type() == event.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+                self._put_back()
+                return True
+            if event.type() == event.Type.KeyPress and event.key() in (
+                Qt.Key.Key_Tab,
+                Qt.Key.Key_Backtab,
+            ):
+                back, by = self._editing, 1 if event.key() == Qt.Key.Key_Tab else -1
+                self._typed()
+                if self.editor is None and back is not None:
+                    here = self.button(back.slot.name)
+                    if here:
+                        self.walk(here, by)
+                return True
+            if event.type() == event.Type.FocusOut and self.editor is not None:
+                self._typed(leaving=True)
+        return False
+
+    def _put_back(self) -> None:
+        button = self._editing
+        self._end_editing()
+        self._message_for_problem()
+        self._arrange()
+        if button:
+            button.setFocus()
+
+    def _typed(self, *, leaving: bool = False) -> None:
+        if self.editor is None or self._editing is None:
+            return
+        slot = self._editing.slot
+        if isinstance(slot.holds, TypeText):
+            self._typed_text(slot, slot.holds, leaving=leaving)
+            return
+        assert isinstance(slot.holds, TypeNumber)
+        value, problem = slot.holds.read(self.editor.text())
+        if problem and not self.editor.text().strip():
+            problem = f"{slot.label}: {problem}"
+        if problem and not leaving:
+            self.editor.setProperty("wrong", True)
+            self.editor.style().polish(self.editor)
+            self.say(problem, "bad")
+            return
+        button = self._editing
+        self._end_editing()
+        self._message_for_problem()
+        if not leaving:
+            button.setFocus()
+        if not problem and value != slot.value:
+            self.slot_set.emit(slot.name, value)
+
+    def _typed_text(self, slot: Slot, holds: TypeText, *, leaving: bool) -> None:
+        assert self.editor is not None
+        text = self.editor.text().strip()
+        problem, place = holds.problem(text), None
+        if isinstance(holds, TypeFormula) and text:
+            from theoros.table.formula import FormulaError, parse
+
+            try:
+                parse(text, holds.columns)
+            except FormulaError as found:
+                problem, place = f"{found} {pointed(text, found.at, found.end)}", found
+        if problem and not leaving:
+            self.editor.setProperty("wrong", True)
+            self.editor.style().polish(self.editor)
+            self.say(problem, "bad")
+            if place is not None and isinstance(self.editor, FormulaEdit):
+                self.editor.select_fault(place.at, place.end)
+            return
+        button = self._editing
+        self._end_editing()
+        self._message_for_problem()
+        if not leaving and button is not None:
+            button.setFocus()
+        if text != slot.value:
+            self.slot_set.emit(slot.name, text)
+
+    def _tell_typing(self) -> None:
+        if self.editor is not None and self._editing is not None:
+            self.typing.emit(self._editing.slot.name, self.editor.text().strip())
+
+    def _end_editing(self) -> None:
+        self._pause.stop()
+        editor, self.editor, self._editing = self.editor, None, None
+        if editor:
+            editor.removeEventFilter(self)
+            editor.hide()
+            editor.deleteLater()
+
+    def _message_for_problem(self) -> None:
+        problem = next((b.slot.problem for b in self.slots_shown() if b.slot.problem), "")
+        self.say(problem, "bad" if problem else "mute")
+
+
+def _said_of(holds: TypeNumber | TypeText) -> str:
+    """What is said while a slot is typed into."""
+    if isinstance(holds, TypeNumber):
+        return f"{holds.range_words} {holds.help}".strip()
+    return holds.help

@@ -1,0 +1,194 @@
+"""Small pieces that several panes are made of: headings, text, links, fields."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFormLayout,
+    QFrame,
+    QLabel,
+    QLayout,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from theoros.answer.wording import to_html, to_plain
+from theoros.desk.parts.theme import Theme
+
+
+def heading(text: str, theme: Theme) -> QLabel:
+    """The heading of a part of a pane."""
+    label = QLabel(text)
+    label.setFont(theme.font(15, bold=True))
+    label.setContentsMargins(0, 8, 0, 2)
+    return label
+
+
+def prose(
+    text: str, theme: Theme, size: float = 13.5, *, serif: bool = False, tone: str = ""
+) -> QLabel:
+    """Marked-up text that wraps and can be selected and copied."""
+    label = QLabel(to_html(text))
+    label.setTextFormat(Qt.TextFormat.RichText)
+    label.setWordWrap(True)
+    label.setFont(theme.font(size, serif=serif))
+    label.setProperty("tone", tone)
+    label.setTextInteractionFlags(
+        Qt.TextInteractionFlag.TextSelectableByMouse
+        | Qt.TextInteractionFlag.TextSelectableByKeyboard
+    )
+    label.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    label.setAccessibleName(to_plain(text))
+    return label
+
+
+class LinkButton(QPushButton):
+    """A button that looks like a link and whose text wraps."""
+
+    def __init__(self, text: str, action: Callable[[], object], theme: Theme) -> None:
+        super().__init__()
+        self.setProperty("link", True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(text)
+        self.clicked.connect(lambda: action())
+        self._label = QLabel(text, self)
+        self._label.setWordWrap(True)
+        self._label.setFont(theme.font(13.5))
+        self._label.setStyleSheet(f"color: {theme.colours['data']};")
+        self._label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self._theme = theme
+        policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        return self._label.heightForWidth(width) + 4
+
+    def sizeHint(self):
+        hint = self._label.sizeHint()
+        hint.setHeight(self.heightForWidth(max(self.width(), 120)))
+        return hint
+
+    def resizeEvent(self, event) -> None:
+        self.setMinimumHeight(self.heightForWidth(self.width()))
+        self._label.setGeometry(0, 2, self.width(), self.height() - 4)
+
+    def focusInEvent(self, event) -> None:
+        self._label.setStyleSheet(
+            f"color: {self._theme.colours['data']}; text-decoration: underline;"
+        )
+        super().focusInEvent(event)
+
+    def focusOutEvent(self, event) -> None:
+        self._label.setStyleSheet(f"color: {self._theme.colours['data']};")
+        super().focusOutEvent(event)
+
+
+class ChoiceBox(QComboBox):
+    """A box to choose from, with the sign that says so."""
+
+    def paintEvent(self, event) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setPen(self.palette().color(self.foregroundRole()))
+        place = self.rect().adjusted(0, 0, -9, 0)
+        painter.drawText(place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "▾")
+
+
+def button(text: str, action: Callable[[], object], *, main: bool = False) -> QPushButton:
+    made = QPushButton(text)
+    made.setProperty("main", main)
+    made.clicked.connect(lambda: action())
+    return made
+
+
+def clear(layout: QLayout) -> None:
+    """Takes everything out of a layout and deletes it."""
+    while layout.count():
+        item = layout.takeAt(0)
+        widget = item.widget()
+        if widget:
+            widget.hide()
+            widget.deleteLater()
+        elif item.layout():
+            clear(item.layout())
+
+
+class Scrolled(QScrollArea):
+    """A pane whose content is as wide as the pane, and scrolls when it is taller.
+
+    Text that wraps needs more lines beside a scroll bar than without one: the height is worked
+    out for the width that the content really gets.
+    """
+
+    def setWidget(self, content: QWidget) -> None:
+        super().setWidget(content)
+        content.installEventFilter(self)
+        self._fit()
+
+    def eventFilter(self, watched, event) -> bool:
+        if event.type() == event.Type.LayoutRequest and watched is self.widget():
+            self._fit()
+        return super().eventFilter(watched, event)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        content = self.widget()
+        layout = content.layout() if content is not None else None
+        if content is None or layout is None:
+            return
+        room = self.maximumViewportSize()
+        wide = room.width()
+        tall = layout.totalHeightForWidth(wide) if layout.hasHeightForWidth() else 0
+        if max(tall, layout.totalMinimumSize().height()) > room.height():
+            wide -= self.verticalScrollBar().sizeHint().width()
+            tall = layout.totalHeightForWidth(wide) if layout.hasHeightForWidth() else 0
+        content.resize(wide, max(tall, layout.totalMinimumSize().height(), room.height()))
+
+
+def scrolled(content: QWidget, name: str) -> Scrolled:
+    """A pane whose content scrolls when it is taller than the pane."""
+    area = Scrolled()
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    area.setWidget(content)
+    area.setAccessibleName(name)
+    return area
+
+
+def column(
+    *, margins: tuple[int, int, int, int] = (16, 10, 14, 10), spacing: int = 6
+) -> QVBoxLayout:
+    layout = QVBoxLayout()
+    layout.setContentsMargins(*margins)
+    layout.setSpacing(spacing)
+    return layout
+
+
+def form() -> QFormLayout:
+    layout = QFormLayout()
+    layout.setContentsMargins(0, 2, 0, 2)
+    layout.setSpacing(8)
+    layout.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
+    return layout
+
+
+def mute(text: str) -> QLabel:
+    """A label in the secondary colour."""
+    label = QLabel(text)
+    label.setProperty("tone", "mute")
+    return label

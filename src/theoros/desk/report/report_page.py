@@ -1,0 +1,253 @@
+"""The report: placed entries and the student's own text, in an order that can be changed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QPixmap
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPlainTextEdit,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from theoros.answer.parts import Answer
+from theoros.answer.wording import to_plain
+from theoros.desk.parts.paint import picture_image
+from theoros.desk.parts.session import Session
+from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
+from theoros.desk.parts.worker import Worker
+from theoros.study.edits import AddBlock, MoveBlock, RemoveBlock, SetText
+from theoros.study.entries import Block, Entry, EntryBlock, TextBlock
+from theoros.study.report_html import figures_html
+from theoros.verbs.core.statement import answer
+
+KEY = "report"
+
+
+def _for_label(table: str) -> str:
+    """A table in the HTML that a label understands, which knows no style sheet."""
+    for ours, theirs in (
+        ("<table>", '<table cellspacing="0" cellpadding="5" border="0">'),
+        ('class="n"', 'align="right"'),
+        ('class="t"', 'align="left"'),
+        ("<th ", "<td style='font-weight: 600' "),  # bold proper is no weight of the font
+        ("</th>", "</td>"),
+    ):
+        table = table.replace(ours, theirs)
+    return table
+
+
+class TextEditor(QPlainTextEdit):
+    """A block of text that grows with what is written and is kept when it is left."""
+
+    left = Signal()
+
+    def __init__(self, text: str, theme: Theme) -> None:
+        super().__init__(text)
+        self.setFont(theme.font(15, serif=True))
+        self.setPlaceholderText("Write here. A short line on its own becomes a heading.")
+        self.setAccessibleName("text of the report")
+        self.setTabChangesFocus(True)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.textChanged.connect(self._grow)
+        self._grow()
+
+    def _grow(self) -> None:
+        lines = max(2, int(self.document().size().height()))
+        self.setFixedHeight(lines * self.fontMetrics().lineSpacing() + 22)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._grow()
+
+    def focusOutEvent(self, event) -> None:
+        super().focusOutEvent(event)
+        self.left.emit()
+
+
+class ReportPage(QWidget):
+    entry_wanted = Signal(str)
+
+    def __init__(
+        self,
+        session: Session,
+        theme: Theme,
+        worker: Worker,
+        known: Callable[[Entry], Answer | None],
+    ) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.session, self.theme, self.worker, self._known = session, theme, worker, known
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        content = QWidget()
+        content.setObjectName("page")
+        self._layout = QVBoxLayout(content)
+        self._layout.setContentsMargins(20, 14, 20, 14)
+        self._layout.setSpacing(8)
+        outer.addWidget(scrolled(content, "report"))
+        self._entry_boxes: dict[str, list[QVBoxLayout]] = {}
+        self._shown: tuple[object, ...] = ()
+        self.answers: dict[str, Answer] = {}
+        self._editors: dict[str, TextEditor] = {}
+        worker.stepped.connect(self._stepped)
+
+    def show_report(self) -> None:
+        """Shows the report as it is now; answers not known yet come from the worker."""
+        study = self.session.study
+        now = (study.report, study.entries, study.tables, study.title)
+        if self._shown and all(a is b for a, b in zip(now, self._shown, strict=True)):
+            return
+        self._shown = now
+        focused = next((key for key, e in self._editors.items() if e.hasFocus()), "")
+        clear(self._layout)
+        self._entry_boxes, self._editors = {}, {}
+        title = QLabel(study.title or "Report")
+        title.setFont(self.theme.font(22, serif=True))
+        self._layout.addWidget(title)
+        if not study.report:
+            text = "Nothing is placed yet. “Place in report” stands beside every answer."
+            self._layout.addWidget(prose(text, self.theme, tone="mute"))
+        wanted: list[Entry] = []
+        for at, block in enumerate(study.report):
+            self._layout.addWidget(self._block(block, at, len(study.report)))
+            if isinstance(block, EntryBlock):
+                entry = study.entry(block.entry)
+                answer_now = self._known(entry)
+                if answer_now:
+                    self._fill(entry.id, answer_now)
+                elif entry not in wanted:
+                    wanted.append(entry)
+        row = QHBoxLayout()
+        row.addWidget(button("Add text", self.add_text))
+        row.addStretch()
+        self._layout.addLayout(row)
+        self._layout.addStretch(1)
+        if focused in self._editors:
+            self._editors[focused].setFocus()
+        tables = study.by_name
+
+        def steps() -> Iterator[object]:
+            for entry in wanted:
+                yield entry.id, answer(entry.statement, tables)
+
+        if wanted:
+            self.worker.run(KEY, steps)
+
+    def _block(self, block: Block, at: int, count: int) -> QWidget:
+        frame = QFrame()
+        layout = QVBoxLayout(frame)
+        layout.setContentsMargins(0, 4, 0, 8)
+        layout.setSpacing(4)
+        head = QHBoxLayout()
+        head.setSpacing(2)
+        what = "text"
+        if isinstance(block, EntryBlock):
+            entry = self.session.study.entry(block.entry)
+            what = entry.name(self.session.study.by_name)
+            label = button(what, lambda: self.entry_wanted.emit(block.entry))
+            label.setProperty("link", True)
+            label.setStyleSheet(f"font-size: {self.theme.px(17)}px;")
+            head.addWidget(label)
+        head.addStretch()
+        for sign, name, action, able in (
+            ("↑", "up", lambda: self.session.do(MoveBlock(block.id, at - 1)), at > 0),
+            ("↓", "down", lambda: self.session.do(MoveBlock(block.id, at + 1)), at < count - 1),
+            ("✕", "out of the report", lambda: self.session.do(RemoveBlock(block.id)), True),
+        ):
+            tool = QToolButton()
+            tool.setText(sign)
+            tool.setProperty("flat", "false")
+            tool.setAccessibleName(f"move {what} {name}" if sign != "✕" else f"take {what} {name}")
+            tool.setToolTip(f"Move {name}" if sign != "✕" else "Take out of the report")
+            tool.setEnabled(able)
+            tool.clicked.connect(lambda _=False, do=action: do())
+            head.addWidget(tool)
+        layout.addLayout(head)
+        if isinstance(block, TextBlock):
+            editor = TextEditor(block.text, self.theme)
+            editor.left.connect(lambda: self._write(block.id, editor.toPlainText()))
+            self._editors[block.id] = editor
+            layout.addWidget(editor)
+        else:
+            inner = QVBoxLayout()
+            layout.addLayout(inner)
+            inner.addWidget(prose("Working it out …", self.theme, tone="mute"))
+            self._entry_boxes.setdefault(block.entry, []).append(inner)
+        return frame
+
+    def _write(self, key: str, text: str) -> None:
+        now = next((b for b in self.session.study.report if b.id == key), None)
+        if isinstance(now, TextBlock) and now.text != text:
+            self.session.do(SetText(key, text))
+
+    def keep_text(self) -> None:
+        """Writes down what stands in an editor that has not been left yet."""
+        for key, editor in list(self._editors.items()):
+            self._write(key, editor.toPlainText())
+
+    def add_text(self) -> None:
+        key = self.session.study.free_id("r")
+        self.session.do(AddBlock(TextBlock(key, "")))
+        if key in self._editors:
+            self._editors[key].setFocus()
+
+    def _stepped(self, key: str, step: Any) -> None:
+        if key == KEY:
+            entry, found = step
+            self._fill(entry, found)
+
+    def _fill(self, entry: str, found: Answer) -> None:
+        self.answers[entry] = found
+        for box in self._entry_boxes.get(entry, []):
+            clear(box)
+            if found.problem:
+                box.addWidget(prose(found.problem.sentence, self.theme, tone="bad"))
+                continue
+            if found.picture:
+                label = QLabel()
+                image = picture_image(found.picture, (700, 340), self.devicePixelRatioF())
+                label.setPixmap(QPixmap.fromImage(image))
+                label.setAccessibleName(to_plain(found.picture.alt))
+                box.addWidget(label)
+            box.addWidget(prose(found.caption, self.theme, 14, serif=True, tone="mute"))
+            for figures in found.figures:
+                table = QLabel(_for_label(figures_html(figures)))
+                table.setTextFormat(Qt.TextFormat.RichText)
+                box.addWidget(table)
+            if found.reading.headline:
+                box.addWidget(prose(found.reading.headline, self.theme, 16, serif=True))
+            for text in found.reading.paragraphs:
+                box.addWidget(prose(text, self.theme))
+
+
+class ReportPane(QWidget):
+    """Beside the report: what can be done with it."""
+
+    add_wanted = Signal()
+    export_wanted = Signal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("reading")
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(16, 10, 14, 10)
+        layout.addWidget(heading("Report", theme))
+        for text in (
+            "Each placed entry brings its picture, sentence, figures and reading; a test also its "
+            "five steps. Change a cell or a slot, and the report follows.",
+            "The export is one HTML file with everything in it. It opens in any browser and in "
+            "word processors.",
+        ):
+            layout.addWidget(prose(text, theme))
+        layout.addWidget(button("Export…", self.export_wanted.emit, main=True))
+        layout.addWidget(button("Add text", self.add_wanted.emit))
+        layout.addStretch(1)

@@ -1,0 +1,1 @@
+"""A table on the desk: its cells, its columns, its rows one by one, its arrangements."""

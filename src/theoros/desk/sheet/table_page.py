@@ -1,0 +1,283 @@
+"""The page of one table: what its rows are, the sheet, and what can be done to it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from theoros.answer.wording import counted
+from theoros.desk.parts.notice import Notice
+from theoros.desk.parts.session import Session
+from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.worker import Worker
+from theoros.desk.sheet.sheet import Sheet
+from theoros.desk.sheet.table_words import TableWords, story_menu
+from theoros.study.edits import (
+    AddColumn,
+    ChangeColumn,
+    ChangeTable,
+    OriginalOrder,
+    PasteTable,
+    SetAside,
+    SetKeep,
+)
+from theoros.table.kinds import Kind
+from theoros.table.levels import doubtful_kind
+from theoros.table.profile import profile
+from theoros.table.table import Column, Table, free_name
+
+
+class TablePage(QWidget):
+    message = Signal(str)
+    arrange_wanted = Signal(str)
+    """An arrangement of this table, by its name."""
+    row_by_row_wanted = Signal()
+    save_wanted = Signal()
+
+    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.session, self.theme, self.worker = session, theme, worker
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(20, 14, 20, 14)
+        layout.setSpacing(8)
+        head = QHBoxLayout()
+        head.setSpacing(10)
+        self.title = QPushButton()
+        self.title.setProperty("link", True)
+        self.title.setToolTip("Rename the table")
+        self.title.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.title.clicked.connect(self.rename)
+        head.addWidget(self.title)
+        self.words = TableWords(session, theme, self.message.emit)
+        head.addWidget(self.words, 1)
+        self.arrange = QPushButton("Arrange ▾")
+        self.arrange.setAccessibleName("Arrange the table")
+        head.addWidget(self.arrange)
+        layout.addLayout(head)
+        self.kept = Notice(theme, "rows in use")
+        layout.addWidget(self.kept)
+        self.doubt = Notice(theme, "a kind that may be wrong")
+        layout.addWidget(self.doubt)
+        self.sheet = Sheet(session, theme)
+        self.sheet.headed_paste.connect(self._paste_with_header)
+        self.sheet.new_column_wanted.connect(self.add_column)
+        self.sheet.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.sheet.customContextMenuRequested.connect(
+            lambda at: self.menu().exec(self.sheet.viewport().mapToGlobal(at))
+        )
+        layout.addWidget(self.sheet)
+        self.empty = QLabel()
+        self.empty.setWordWrap(True)
+        self.empty.setProperty("tone", "mute")
+        layout.addWidget(self.empty)
+        self.arrange.clicked.connect(
+            lambda: self.arrange_menu().exec(
+                self.arrange.mapToGlobal(self.arrange.rect().bottomLeft())
+            )
+        )
+        worker.stepped.connect(self._profiled)
+        theme.changed.connect(self._retheme)
+        self._retheme()
+
+    @property
+    def table(self) -> Table | None:
+        return self.sheet.sheet_model.table
+
+    def _retheme(self) -> None:
+        self.title.setFont(self.theme.font(22, serif=True))
+        ink = self.theme.colours["ink"]
+        size = self.theme.px(22)
+        self.title.setStyleSheet(
+            f"font-family: 'Source Serif 4'; font-size: {size}px; color: {ink};"
+        )
+
+    def show_table(self, name: str) -> None:
+        another = name != self.sheet.sheet_model.name
+        self.sheet.show_table(name)
+        table = self.table
+        if table is None:
+            return
+        self.title.setText(name)
+        self.title.setAccessibleName(f"table {name}, rename")
+        self.words.show_table(table)
+        self._say_kept(table)
+        if another:
+            self.doubt.say("", [])
+        self.empty.setText(
+            "Type a value to begin; Tab goes right, Enter down. Or paste a block from a "
+            "spreadsheet (Ctrl+V)."
+            if not table.columns
+            else ""
+        )
+        self.empty.setVisible(not table.columns)
+        self._profile(table)
+
+    def _say_kept(self, table: Table) -> None:
+        """Which rows are in use, with the way back."""
+        parts: list[str] = []
+        links: list[tuple[str, Callable[[], object]]] = []
+        if table.keep and table.kept is not None:
+            kept = int(table.kept.sum())
+            from theoros.table.formula import in_words
+
+            where = in_words(table.keep, table)
+            parts.append(f"Kept are the {kept} of {counted(table.rows, 'row')} where {where}.")
+            links.append(("Keep all rows", lambda: self.session.do(SetKeep(table.name, ""))))
+            links.append(("Change", lambda: self.arrange_wanted.emit("keep rows")))
+        if table.aside:
+            count = len(table.aside)
+            parts.append(f"{counted(count, 'row')} {'is' if count == 1 else 'are'} set aside.")
+            back = SetAside(table.name, tuple(sorted(table.aside)), False)
+            links.append((f"Take {'it' if count == 1 else 'them'} back",
+                          lambda: self.session.do(back)))  # fmt: skip
+        if table.origin is not None:
+            parts.append("The rows are sorted.")
+            links.append(("Original order", lambda: self.session.do(OriginalOrder(table.name))))
+        self.kept.say("  ".join(parts), links)
+
+    def _say_doubt(self, table: Table, doubts: dict[str, str]) -> None:
+        """Points out, once for each column, a kind that may be wrong."""
+        if not doubts:
+            self.doubt.say("", [])
+            return
+        name, text = next(iter(doubts.items()))
+        column = table.column(name)
+        other = Kind.CATEGORY if column.kind is Kind.NUMBER else Kind.NUMBER
+        self.doubt.say(
+            text,
+            [
+                (
+                    f"Make it a {other}",
+                    lambda: self.session.do(
+                        ChangeColumn(table.name, name, replace(column, kind=other, checked=True))
+                    ),
+                ),
+                (
+                    f"It is a {column.kind}",
+                    lambda: self.session.do(
+                        ChangeColumn(table.name, name, replace(column, checked=True))
+                    ),
+                ),
+            ],
+            "warn",
+        )
+
+    def _profile(self, table: Table) -> None:
+        """Profiles come from the worker; the old ones stay until the new are there."""
+        model = self.sheet.sheet_model
+        model.profiles = {
+            name: kept for name, kept in model.profiles.items() if name in table.by_name
+        }
+
+        def steps():
+            doubts = {about.name: doubtful_kind(table, about.name) for about in table.columns}
+            yield table, "", {name: text for name, text in doubts.items() if text}
+            for about in table.columns:
+                yield table, about.name, profile(table, about.name)
+
+        self.worker.run("profiles", steps)
+
+    def _profiled(self, key: str, step: Any) -> None:
+        if key != "profiles":
+            return
+        table, column, made = step
+        if table is not self.table:
+            return
+        if column:
+            self.sheet.sheet_model.profiles[column] = made
+            self.sheet.header.viewport().update()
+        else:
+            self._say_doubt(table, made)
+
+    # what can be done
+
+    def menu(self) -> QMenu:
+        """What can be done with the rows and columns that are selected."""
+        menu, sheet, table = QMenu(self), self.sheet, self.table
+        count = len(sheet.chosen_rows())
+        rows = counted(max(1, count), "row")
+        names = sheet.chosen_columns() or [n for n in [sheet.current_column()] if n]
+        columns = names[0] if len(names) == 1 else f"{len(names)} columns"
+        some_rows = table is not None and count > 0
+        for text, action, able in (
+            (f"Insert {rows} above", sheet.hand.insert_rows, table is not None),
+            (f"Duplicate {rows}", sheet.hand.duplicate_rows, some_rows),
+            (f"Delete {rows}", sheet.hand.delete_rows, some_rows),
+            ("Fill down", sheet.hand.fill_down, some_rows),
+            ("", None, True),
+            ("New column", self.add_column, table is not None),
+            (f"Duplicate {columns}", sheet.hand.duplicate_columns, bool(names)),
+            (f"Delete {columns}", sheet.hand.delete_columns, bool(names)),
+            ("", None, True),
+            ("Copy", sheet.copy, True),
+            ("Paste", sheet.paste, True),
+            ("", None, True),
+            ("Row by row", self.row_by_row_wanted.emit, table is not None),
+        ):
+            if action is None:
+                menu.addSeparator()
+            else:
+                menu.addAction(text, action).setEnabled(able)
+        menu.addMenu(self.arrange_menu(QMenu("Arrange", menu)))
+        return menu
+
+    def arrange_menu(self, menu: QMenu | None = None) -> QMenu:
+        """The arrangements of a table."""
+        from theoros.verbs.arrange.arrangement import arrangements
+
+        made = menu or QMenu(self)
+        table = self.table
+        for name, one in arrangements().items():
+            action = made.addAction(one.label, lambda n=name: self.arrange_wanted.emit(n))
+            action.setToolTip(one.help)
+            action.setEnabled(table is not None and bool(table.columns))
+        made.addSeparator()
+        back: QAction = made.addAction("Original order", self.original_order)
+        back.setEnabled(table is not None and table.origin is not None)
+        if table is not None:
+            made.addMenu(story_menu(table, made))
+        made.addAction("Save table as…", self.save_wanted.emit)
+        return made
+
+    def original_order(self) -> None:
+        if self.table is not None:
+            self.session.do(OriginalOrder(self.table.name))
+
+    def add_column(self) -> None:
+        """A new column behind the last, ready to be named."""
+        table = self.table
+        if table is None:
+            return
+        name = free_name(f"column {len(table.columns) + 1}", table.by_name)
+        if self.session.do(AddColumn(table.name, Column(name, Kind.NUMBER))):
+            self.sheet.setCurrentIndex(self.sheet.sheet_model.index(0, len(table.columns)))
+            self.sheet.name_wanted.emit(name)
+
+    def rename(self) -> None:
+        table = self.table
+        if table is None:
+            return
+        name, taken = QInputDialog.getText(self, "Rename table", "Name:", text=table.name)
+        if taken and name != table.name:
+            self.session.do(ChangeTable(table.name, name, table.noun))
+
+    def name_rows(self) -> None:
+        self.words.name_rows()
+
+    def _paste_with_header(self, question: Any) -> None:
+        """A pasted block whose first line looks like names: they become columns."""
+        self.session.do(PasteTable(self.sheet.sheet_model.name, question))

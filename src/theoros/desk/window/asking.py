@@ -1,0 +1,218 @@
+"""Asking on the desk: new entries, and what is done with entries and tables as a whole."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QInputDialog
+
+from theoros.answer.wording import counted
+from theoros.desk.window.side_list import Target
+from theoros.study.edits import (
+    AddBlock,
+    AddEntry,
+    ChangeEntry,
+    RemoveEntry,
+    RemoveTable,
+    SetAside,
+    SetTitle,
+)
+from theoros.study.entries import Entry, EntryBlock
+from theoros.verbs.core.registry import verbs
+from theoros.verbs.core.statement import Statement, StatementError
+
+if TYPE_CHECKING:
+    from theoros.desk.window.window import Window
+
+
+class Asking:
+    def __init__(self, window: Window) -> None:
+        self.window = window
+
+    def ask(self, verb: str) -> None:
+        """A new entry of a verb, filled in from the columns selected in the table."""
+        made = self._suggested(verb)
+        if made is not None:
+            self.add_entry(made)
+
+    def use_column(self, zone: str, table: str, name: str) -> None:
+        """Puts a column where it is wanted on the picture, or shows it where no zone is named."""
+        if zone:
+            self.window.entry_page.hand.drop_column(zone, table, name)
+        else:
+            self.window.show_column(table, name)
+
+    def _suggested(self, verb: str) -> Statement | None:
+        study = self.window.session.study
+        table, columns = "", []
+        if self.window.shown and self.window.shown[0] == "table":
+            table = self.window.shown[1]
+            sheet = self.window.table_page.sheet
+            columns = sheet.chosen_columns() or [n for n in [sheet.current_column()] if n]
+        elif self.window.shown and self.window.shown[0] == "entry":
+            statement = study.entry(self.window.shown[1]).statement
+            table = statement.table
+            columns = [
+                str(getattr(statement, name))
+                for name in ("what", "by")
+                if getattr(statement, name, None)
+            ]
+        if table not in study.by_name and study.tables:
+            table, columns = study.tables[0].name, []
+        made = verbs()[verb].suggest(study.by_name, table, columns)
+        if not table and made.needs_table:
+            self.window.banner.say("There is no table yet. Make one or open one, then ask.", "warn")
+            for one in self.window.verb_buttons.values():
+                one.setChecked(False)
+            return None
+        return self._as_last_time(made)
+
+    def _as_last_time(self, statement: Statement) -> Statement:
+        """With the figures that were chosen last, for a description."""
+        kept = self.window.session.settings.value("describe/figures")
+        if statement.verb != "describe" or not kept:
+            return statement
+        names = [kept] if isinstance(kept, str) else list(kept)
+        try:
+            return statement.with_slot(
+                "figures", tuple(names), self.window.session.study.by_name
+            ).statement
+        except StatementError:
+            return statement
+
+    def arrange(self, name: str) -> None:
+        """Opens an arrangement of the table that is shown, filled in from what is selected."""
+        from theoros.verbs.arrange.arrangement import arrangements
+
+        window = self.window
+        table = window.session.study.by_name.get(window.current_table())
+        if table is None and window.session.study.tables:
+            table = window.session.study.tables[0]
+        if table is None:
+            window.banner.say("There is no table to arrange yet. Make one or open one.", "warn")
+            return
+        columns: list[str] = []
+        if window.shown == ("table", table.name):
+            sheet = window.table_page.sheet
+            columns = sheet.chosen_columns()
+            if not columns and name not in ("make long",):
+                columns = [n for n in [sheet.current_column()] if n]
+        made = arrangements()[name].suggest(table, columns)
+        page = window.arrange_page
+        page.statement = made
+        window.show_target(("arrange", table.name))
+        page.focus_first()
+
+    def add_entry(self, statement: Statement) -> None:
+        """Adds an entry and shows it, with the focus on its first slot."""
+        key = self.window.session.study.free_id("e")
+        if self.window.session.do(AddEntry(Entry(key, statement))):
+            self.window.show_target(("entry", key))
+            slots = self.window.entry_page.bar.slots_shown()
+            if slots:
+                slots[0].setFocus()
+
+    def set_aside(self, rows: Sequence[int], aside: bool) -> None:
+        """Puts rows of the table that is asked about out of every analysis, or takes them back."""
+        table = self.window.current_table()
+        if table and rows:
+            self.window.session.do(SetAside(table, tuple(int(row) for row in rows), aside))
+
+    def set_selection_aside(self, aside: bool) -> None:
+        """The same for the rows that are selected, in the table or in a picture."""
+        name = self.window.current_table()
+        table = self.window.session.study.by_name.get(name)
+        rows = self.window.session.selection(name)
+        chosen = [int(row) for row in rows]
+        if not aside and table is not None and not chosen:
+            chosen = sorted(table.aside)
+        if not chosen:
+            self.window.banner.say("No rows are selected. Select some, by their numbers or by "
+                                   "sweeping over their marks in a picture.", "warn")  # fmt: skip
+            return
+        self.set_aside(chosen, aside)
+
+    def set_question(self) -> None:
+        entry = self.window.current_entry()
+        if entry:
+            text, taken = QInputDialog.getMultiLineText(
+                self.window, "The question as it was set", "Paste or type it:", entry.question
+            )
+            if taken and text.strip() != entry.question:
+                self.window.session.do(ChangeEntry(replace(entry, question=text.strip())))
+
+    def duplicate(self) -> None:
+        entry = self.window.current_entry()
+        if entry:
+            self.add_entry(entry.statement)
+
+    def rename(self, target: Target | None = None) -> None:
+        """Renames a table, an entry or the study."""
+        target = target or self.window.shown
+        if not target:
+            return
+        what, key = target
+        study = self.window.session.study
+        if what == "table":
+            if self.window.shown != target:
+                self.window.show_target(target)
+            self.window.table_page.rename()
+        elif what == "entry":
+            entry = study.entry(key)
+            text, taken = QInputDialog.getText(
+                self.window, "Rename entry", "Title:", text=entry.name(study.by_name)
+            )
+            if taken:
+                self.window.session.do(
+                    ChangeEntry(replace(entry, title=" ".join(text.split())[:200]))
+                )
+        else:
+            text, taken = QInputDialog.getText(
+                self.window, "Name the study", "Title:", text=study.title
+            )
+            if taken:
+                self.window.session.do(SetTitle(text))
+
+    def remove(self, target: Target | None = None) -> None:
+        """Takes out a table or an entry; undo brings it back."""
+        target = target or self.window.shown
+        if not target:
+            return
+        what, key = target
+        if what == "table":
+            users = [e for e in self.window.session.study.entries if e.statement.table == key]
+            if self.window.session.do(RemoveTable(key)) and users:
+                self.window.banner.say(
+                    f"{counted(len(users), 'entry')} asked about {key} and cannot answer now. "
+                    f"Undo (Ctrl+Z) brings the table back.",
+                    "warn",
+                )
+        elif what == "entry":
+            self.window.session.do(RemoveEntry(key))
+
+    def ask_with(self, verb: str, slot: str, value: object) -> None:
+        """A new entry with a method chosen by name."""
+        made = self._suggested(verb)
+        if made is None:
+            return
+        if slot:
+            try:
+                made = made.with_slot(slot, value, self.window.session.study.by_name).statement
+            except StatementError as problem:
+                self.window.banner.say(str(problem), "bad")
+                return
+        self.add_entry(made)
+
+    def place(self) -> None:
+        """Places the entry shown in the report."""
+        entry = self.window.current_entry()
+        if entry:
+            key = self.window.session.study.free_id("r")
+            if self.window.session.do(AddBlock(EntryBlock(key, entry.id))):
+                self.window.banner.ask(
+                    "Placed in the report.",
+                    [("Show the report", lambda: self.window.show_target(("report", "")))],
+                    brief=True,
+                )

@@ -1,0 +1,51 @@
+"""All that the find box finds, as things are now."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from theoros.desk.window.find_box import Found
+from theoros.desk.window.help_topics import TOPICS
+from theoros.verbs.arrange.arrangement import arrangements
+from theoros.verbs.core.registry import verbs
+
+if TYPE_CHECKING:
+    from theoros.desk.window.window import Window
+
+
+def everything(window: Window) -> list[Found]:
+    """Verbs, tables, columns, entries, methods, actions and help."""
+    study, found = window.session.study, []
+    for name, verb in verbs().items():
+        found.append(Found(verb.label, "verb", verb.help, lambda n=name: window.asking.ask(n)))
+    for name, one in arrangements().items():
+        found.append(Found(one.label, "arrange", one.help, lambda n=name: window.asking.arrange(n)))
+    for table in study.tables:
+        found.append(
+            Found(table.name, "table", "", lambda t=table: window.show_target(("table", t.name)))
+        )
+        for column in table.columns:
+            about = f"{column.kind} in {table.name}"
+            found.append(
+                Found(column.label, about, column.meaning,
+                      lambda t=table.name, c=column.name: window.show_column(t, c),
+                      (table.name, column.name))
+            )  # fmt: skip
+    for entry in study.entries:
+        found.append(
+            Found(entry.name(study.by_name), "entry", "",
+                  lambda e=entry: window.show_target(("entry", e.id)))
+        )  # fmt: skip
+    for name, verb in verbs().items():
+        for label, text, slot, value in verb.methods():
+            found.append(
+                Found(label, f"{verb.label.lower()} method", text,
+                      lambda n=name, s=slot, v=value: window.asking.ask_with(n, s, v))
+            )  # fmt: skip
+    for action in window.actions_by_name.values():
+        if action.isEnabled() and action.text():
+            label = action.text().replace("&", "").rstrip("…")
+            found.append(Found(label, "action", action.toolTip(), action.trigger))
+    for topic, text in TOPICS.items():
+        found.append(Found(topic, "help", text, lambda t=topic: window.show_help(t)))
+    return found

@@ -1,0 +1,130 @@
+"""What goes out of the program: the clipboard, pictures, the exported report."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtWidgets import QApplication, QFileDialog
+
+from theoros.answer.wording import to_plain
+from theoros.desk.parts.worker import Worker
+from theoros.study.entries import StudyError
+from theoros.study.file import write_atomically
+from theoros.verbs.core.statement import answer
+
+if TYPE_CHECKING:
+    from theoros.desk.window.window import Window
+
+CAPTIONED = "pictures/caption"
+"""The setting that says whether pictures go out with their statement below them."""
+
+
+class Outgoing:
+    def __init__(self, window: Window, worker: Worker) -> None:
+        self.window, self.worker = window, worker
+        worker.stepped.connect(self._worked)
+
+    def copy(self) -> None:
+        """Copies what has the focus: cells, figures, or the picture."""
+        at = QApplication.focusWidget()
+        if at is not None and hasattr(at, "copy"):  # sheets, figures and fields each know how
+            at.copy()
+        elif self.window.current_entry():
+            self.copy_picture()
+
+    def paste(self) -> None:
+        at = QApplication.focusWidget()
+        if at is not None and hasattr(at, "paste"):
+            at.paste()
+
+    def copy_picture(self) -> None:
+        shown = self.window.entry_page.answer
+        if self.window.current_entry() and shown and shown.picture:
+            from theoros.desk.parts.clipboard import copy_picture
+
+            copy_picture(shown.picture, self.caption())
+            self.window.banner.say(
+                "The picture is on the clipboard, as PNG and SVG.", "mute", brief=True
+            )
+
+    def caption(self) -> str:
+        """The statement, to stand below a picture that goes out; empty where that is not wanted."""
+        shown = self.window.entry_page.answer
+        return shown.caption if shown and self.captioned else ""
+
+    @property
+    def captioned(self) -> bool:
+        return bool(self.window.session.settings.value(CAPTIONED, True, type=bool))
+
+    def set_captioned(self, wanted: bool) -> None:
+        self.window.session.settings.setValue(CAPTIONED, wanted)
+
+    def copy_words(self) -> None:
+        """Caption and description as text: for a document that asks for them by themselves."""
+        shown = self.window.entry_page.answer
+        if self.window.current_entry() and shown and shown.picture:
+            QApplication.clipboard().setText(f"{shown.caption}\n\n{to_plain(shown.picture.alt)}")
+            self.window.banner.say(
+                "The caption and the description are on the clipboard, as text.", "mute", brief=True
+            )
+
+    def copy_figures(self) -> None:
+        shown = self.window.entry_page.answer
+        if self.window.current_entry() and shown and shown.figures:
+            from theoros.desk.parts.clipboard import copy_figures
+
+            copy_figures(shown.figures[0])
+            self.window.banner.say("The table is on the clipboard.", "mute", brief=True)
+
+    def save_picture(self) -> None:
+        shown, entry = self.window.entry_page.answer, self.window.current_entry()
+        if not entry or not shown or not shown.picture:
+            return
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Save picture", f"{entry.name(self.window.session.study.by_name)}.png",
+            "Pictures (*.png *.svg *.pdf)",
+        )  # fmt: skip
+        if name:
+            from theoros.desk.parts.clipboard import picture_svg
+            from theoros.desk.parts.paint import save_picture
+
+            try:
+                said = self.caption()
+                save_picture(shown.picture, Path(name), picture_svg(shown.picture, said), said)
+            except StudyError as problem:
+                self.window.banner.say(str(problem), "bad")
+
+    def export_report(self, path: Path | None = None) -> None:
+        """Writes the report as one HTML file."""
+        self.window.keep_text()
+        if path is None:
+            title = self.window.session.study.title or "report"
+            name, _ = QFileDialog.getSaveFileName(
+                self.window, "Export report", f"{title}.html", "Web pages (*.html)"
+            )
+            if not name:
+                return
+            path = Path(name)
+        study, target = self.window.session.study, path
+        answers = self.window.entry_pages.known
+        known = {entry.id: answers.find(entry, study.by_name) for entry in study.entries}
+
+        def steps() -> Iterator[object]:
+            from theoros.study.report_html import report_html
+
+            page = report_html(
+                study, lambda entry: known.get(entry.id) or answer(entry.statement, study.by_name)
+            )
+            try:
+                write_atomically(target, lambda at: at.write_text(page, encoding="utf-8"))
+                yield f"The report is in {target.name}.", "mute"
+            except StudyError as problem:
+                yield str(problem), "bad"
+
+        self.worker.run("export", steps)
+
+    def _worked(self, key: str, step: Any) -> None:
+        if key == "export":
+            self.window.banner.say(*step)

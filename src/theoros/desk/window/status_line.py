@@ -1,0 +1,89 @@
+"""The line at the foot of the window: rows in use, what was left out, seed, selection."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
+
+from theoros.answer.wording import counted
+from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import clear
+
+if TYPE_CHECKING:
+    from theoros.desk.window.window import Window
+
+
+class StatusLine(QWidget):
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("status")
+        self.setAccessibleName("status")
+        self.theme = theme
+        self._layout = QHBoxLayout(self)
+        self._layout.setContentsMargins(14, 0, 14, 0)
+        self._layout.setSpacing(22)
+        self._shown: tuple[str, ...] = ()
+
+    def show_texts(self, texts: Sequence[str]) -> None:
+        """Shows these texts beside each other."""
+        self._shown = tuple(texts)
+        self.setFixedHeight(self.theme.px(24))
+        clear(self._layout)
+        for text in texts:
+            label = QLabel(text)
+            label.setFont(self.theme.font(12))
+            label.setProperty("tone", "mute")
+            self._layout.addWidget(label)
+        self._layout.addStretch()
+        self.setAccessibleDescription("; ".join(texts))
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        return self._shown
+
+
+def status_texts(window: Window) -> list[str]:
+    """What there is to say about what is shown."""
+    if not window.shown:
+        return []
+    what, key = window.shown
+    if what == "start":
+        return ["no table yet"]
+    if what == "report":
+        return [counted(len(window.session.study.report), "block")]
+    name = key
+    made: list[str] = []
+    if what == "arrange":
+        return [f"{key} is not changed until it is arranged"]
+    if what == "entry":
+        answer, entry = window.entry_page.answer, window.entry_page.entry
+        name = entry.statement.table if entry else ""
+        if answer and not answer.problem:
+            table = window.session.study.by_name.get(name)
+            one = "case" if table is not None and table.counts else "row"
+            if entry and not entry.statement.needs_table:
+                made.append("worked out from typed figures")
+            else:
+                made.append(f"{name}: {counted(answer.used, one)} in use")
+                made += list(answer.left_out) or ["none left out"]
+            if answer.seed is not None:
+                made.append(f"seed {answer.seed}")
+    else:
+        table = window.session.study.by_name.get(key)
+        if table is not None:
+            made.append(
+                f"{key}: {counted(table.rows, 'row')}, {counted(len(table.columns), 'column')}"
+            )
+            if table.ready and (table.aside or table.keep):
+                made.append(f"{counted(int(table.in_use.sum()), 'row')} in use")
+            if table.ready and table.counts:
+                made.append(f"{counted(int(table.weights.sum()), 'case')}")
+            column = window.table_page.sheet.current_column()
+            if column and table.ready:
+                missing = table.missing(column)
+                made.append(f"{column}: {counted(missing, 'value')} missing")
+    n = window.session.selected_count(name)
+    made.append(f"{counted(n, 'row')} selected" if n else "no rows selected")
+    return made

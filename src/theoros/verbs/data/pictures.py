@@ -1,0 +1,165 @@
+"""Pictures that several verbs share: dots and boxes for groups, scatter, words for them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from theoros.answer.picture import (
+    Axis,
+    Box,
+    Columns,
+    Frame,
+    Lane,
+    Layer,
+    Panel,
+    SquareHandle,
+    Stacks,
+    span,
+)
+from theoros.answer.wording import between_data, counted, sentence_case, shortened, whole, with_unit
+from theoros.heavy import np
+from theoros.numeric.arrays import Bools, Floats, Ints
+from theoros.numeric.bins import bin_indices, bin_start, default_width, order_within, round_step
+from theoros.numeric.summaries import Summary
+from theoros.verbs.data.groups import Group, Split
+
+MOST_DOTS = 5000
+"""More cases than this are counted in columns instead of having a dot each."""
+MOST_POINTS = 5000
+"""More points than this in a scatter are drawn as shaded density."""
+
+
+def stacks(
+    values: Floats, rows: Ints, codes: Ints, ringed: Bools, width: float, start: float
+) -> Stacks:
+    """Dots gathered in bins; in a bin the colours stand together, then the order of the rows."""
+    order = np.lexsort((rows, codes))
+    bins = bin_indices(values[order], width, start)
+    return Stacks(
+        centres=np.asarray(start + (bins + 0.5) * width, dtype=np.float64),
+        order=order_within(bins),
+        width=width,
+        rows=rows[order],
+        codes=codes[order],
+        ringed=ringed[order],
+    )
+
+
+def counted_columns(values: Floats, codes: Ints, width: float, start: float) -> Columns:
+    """Cases counted in bins, by colour."""
+    bins = bin_indices(values, width, start)
+    low = int(bins.min())
+    size = int(bins.max()) - low + 1
+    keys = int(codes.max(initial=0)) + 1
+    counts = np.bincount(codes * size + bins - low, minlength=keys * size).reshape(keys, size)
+    centres = start + (np.arange(low, low + size) + 0.5) * width
+    return Columns(np.asarray(centres, dtype=np.float64), counts.astype(np.float64), width)
+
+
+def box(values: Floats, summary: Summary, *, mean: bool = False) -> Box:
+    """The box of a group: whiskers to the farthest values within the fences."""
+    low, high = summary.whiskers(values)
+    centre = summary.mean if mean else None
+    return Box(low, summary.q1, summary.median, summary.q3, high, centre)
+
+
+def dots_frame(
+    split: Split,
+    label: str,
+    *,
+    rule: str = "halves",
+    width: float | None = None,
+    start: float | None = None,
+    codes: Ints | None = None,
+    boxes: bool = True,
+    means: bool = False,
+    title: str = "",
+    share: float = 1.0,
+    handle: bool = False,
+    fine: bool = False,
+) -> Frame:
+    """A panel for each group: stacked dots above a box, possible outliers as rings.
+
+    `codes` gives the colour of every row of the table. `fine` asks for narrow bins, so that
+    dots stand close to their values.
+    """
+    everything = split.all_values
+    width = width or (fine_width(everything) if fine else default_width(everything))
+    first = start if start is not None else bin_start(everything, width)
+    panels = []
+    for group in split.groups:
+        layers: list[Layer] = []
+        lanes: list[Lane] = []
+        if group.values.size:
+            summary = group.summary(rule)
+            ringed = group.beyond(summary)
+            colour = codes[group.rows] if codes is not None else np.zeros_like(group.rows)
+            if everything.size > MOST_DOTS:
+                layers.append(counted_columns(group.values, colour, width, first))
+            else:
+                layers.append(stacks(group.values, group.rows, colour, ringed, width, first))
+            if boxes:
+                drawn = box(group.values, summary, mean=means)
+                lanes.append(Lane((drawn,), share=0.42))
+        panels.append(
+            Panel((Lane(tuple(layers)), *lanes), group.label, f"n = {whole(group.values.size)}")
+            if len(split.groups) > 1 or group.label
+            else Panel((Lane(tuple(layers)), *lanes))
+        )
+    # the axis holds whole bins, so that no dot stands outside it
+    low, high = span(everything)
+    if everything.size:
+        low = min(low, first + np.floor((everything.min() - first) / width + 1e-9) * width)
+        high = max(high, first + (np.floor((everything.max() - first) / width + 1e-9) + 1) * width)
+    squares: tuple[SquareHandle, ...] = ()
+    if handle:
+        step = round_step(width / 40)
+        squares = (SquareHandle("bins", first + width, first, step),)
+    axis = Axis(float(low), float(high), label)
+    return Frame(axis, tuple(panels), title=title, share=share, squares=squares)
+
+
+def fine_width(values: Floats) -> float:
+    """A narrow bin, for dots that stand near their values in a small picture."""
+    if values.size == 0:
+        return 1.0
+    low, high = float(values.min()), float(values.max())
+    spread = high - low
+    if spread <= 0 or not np.isfinite(spread):
+        return default_width(values)
+    return round_step(spread / 30)
+
+
+def lean_words(summary: Summary) -> str:
+    """How values lean, in a word before the figures; empty where little can be said."""
+    if summary.n < 8 or not summary.sd > 0:
+        return ""
+    pull = (summary.mean - summary.median) / summary.sd
+    if abs(pull) < 0.1:
+        return "about as many on either side of the middle, "
+    return f"a longer tail to the {'right' if pull > 0 else 'left'}, "
+
+
+def describe_groups(
+    groups: Sequence[Group], what: str, unit: str, decimals: int, shape: str = "dots and boxes"
+) -> str:
+    """Words for a picture of groups: shape, centre, spread and unusual values of each."""
+    parts = [describe_group(group, unit, decimals) for group in groups]
+    return f"{sentence_case(shape)} of {what}. {'; '.join(parts)}."
+
+
+def describe_group(group: Group, unit: str, decimals: int) -> str:
+    """The same for one group, after its name where it has one."""
+    name = f"{shortened(group.label)}: " if group.label else ""
+    if not group.values.size:
+        return f"{name}no values"
+    summary = group.summary()
+    middle = with_unit(between_data(summary.median, decimals), unit)
+    upper = with_unit(between_data(summary.q3, decimals), unit)
+    ends = f"{between_data(summary.q1, decimals)} to {upper}"
+    n = int(group.beyond(summary).sum())
+    odd = f", {n} beyond the fences" if n else ""
+    return (
+        f"{name}{counted(group.values.size, 'value')}, {lean_words(summary)}median {middle}, "
+        f"middle half {ends}{odd}"
+    )
