@@ -6,8 +6,9 @@ import numpy as np
 from scipy import stats
 
 from benchmarks.measure import Figure, median_seconds
-from theoros.numeric.replicates import block_size, replicates
-from theoros.numeric.shuffles import as_far, difference, shuffled_labels
+from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.resampling.replicates import block_size, replicates
+from theoros.numeric.resampling.shuffles import difference, shuffled_labels
 
 
 def figures() -> list[Figure]:
@@ -18,7 +19,7 @@ def figures() -> list[Figure]:
         seen = difference(x, y, "mean")
         make = shuffled_labels(x, y, "mean")
         made = np.concatenate(list(replicates(make, 1, block_size(200), 10_000)))
-        return float(as_far(made, seen, "different").mean())
+        return Pile(made).tail("different", seen)
 
     def scipys() -> float:
         return float(

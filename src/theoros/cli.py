@@ -127,7 +127,7 @@ def _statement_json(written: str) -> Any:
 
 def _manual() -> int:
     from theoros.study.file import demo_study
-    from theoros.verbs.core.manual import manual
+    from theoros.verbs.manual import manual
 
     sys.stdout.write(manual(demo_study().by_name))
     return 0

@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 
 from theoros.answer.clipping import Window
 from theoros.answer.drawing import Block, Handle, Marks, Region, Stroke, Words
-from theoros.answer.layers import Scale
+from theoros.answer.layers.layer import Scale
 from theoros.answer.layout import end_handle
 from theoros.answer.picture import Axis
 from theoros.answer.ticking import marks_on
-from theoros.answer.turned import Turn
+from theoros.answer.turn import Turn
 from theoros.numeric.bins import log_ticks
 
 ABOVE = st.floats(1e-6, 1e6)
@@ -108,7 +108,7 @@ def test_marks_blocks_and_words_outside_are_left_out() -> None:
 
 
 def test_turning_puts_the_start_at_the_foot_and_the_base_at_the_left() -> None:
-    turn = Turn(left=100.0, deep=40.0, bottom=300.0)
+    turn = Turn(left=100.0, foot=40.0, bottom=300.0)
     marks = Marks(
         np.array([0.0, 50.0]), np.array([40.0, 30.0]), np.array([0, 1]), "circle", "data", 8
     )

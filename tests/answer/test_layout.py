@@ -11,27 +11,25 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from theoros.answer.drawing import Block, Handle, Marks, Stroke, Words
-from theoros.answer.layers import LARGEST_DOT, SMALLEST_DOT, Scale, fit_dots
+from theoros.answer.layers.bars import Bars
+from theoros.answer.layers.boxes import Box
+from theoros.answer.layers.layer import LARGEST_DOT, SMALLEST_DOT, Scale, fit_dots
+from theoros.answer.layers.lines import Line, Under
+from theoros.answer.layers.points import Points, Shades
+from theoros.answer.layers.stacks import Stacks
 from theoros.answer.layout import lay_out
 from theoros.answer.metrics import text_width
 from theoros.answer.palette import DARK, LIGHT, contrast
 from theoros.answer.picture import (
     SHAPES,
     Axis,
-    Bars,
-    Box,
     Frame,
     Key,
     Lane,
-    Line,
     Panel,
     Picture,
-    Points,
     Rule,
-    Shades,
     SquareHandle,
-    Stacks,
-    Under,
     span,
 )
 from theoros.answer.still import lay_out_still

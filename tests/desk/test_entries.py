@@ -47,7 +47,7 @@ def test_an_entry_shows_its_sentence_picture_figures_and_reading(window: Window,
     page = window.entry_page
     assert page.question.text().startswith("Worksheet 6, part b.")
     assert [b.slot.name for b in page.bar.slots_shown()] == [
-        "centre", "what", "first", "claim", "second", "alpha", "way",
+        "parameter", "data.what", "data.first", "alternative", "data.second", "alpha", "way",
     ]  # fmt: skip
     assert "H₀: η slow = η quick" in page.symbols.accessibleName()
     assert page.picture.drawing is not None
@@ -60,7 +60,7 @@ def test_an_entry_shows_its_sentence_picture_figures_and_reading(window: Window,
 
 def test_picking_from_a_slot_with_the_mouse(window: Window, settle, qtbot) -> None:
     show(window, "e1", settle)
-    qtbot.mouseClick(window.entry_page.bar.button("claim"), LEFT)
+    qtbot.mouseClick(window.entry_page.bar.button("alternative"), LEFT)
     opened = popup(window)
     assert opened.list.currentItem().text() == "greater than"
     item = next(opened.list.item(k) for k in range(3) if opened.list.item(k).text() == "less than")
@@ -76,25 +76,25 @@ def test_picking_from_a_slot_with_the_mouse(window: Window, settle, qtbot) -> No
 def test_picking_by_keyboard_alone(window: Window, settle, qtbot) -> None:
     show(window, "e1", settle)
     bar = window.entry_page.bar
-    bar.button("centre").setFocus()
-    qtbot.keyClick(bar.button("centre"), Qt.Key.Key_Right)
-    assert bar.button("what").hasFocus()
-    qtbot.keyClick(bar.button("what"), Qt.Key.Key_Left)
-    qtbot.keyClick(bar.button("centre"), Qt.Key.Key_Space)
+    bar.button("parameter").setFocus()
+    qtbot.keyClick(bar.button("parameter"), Qt.Key.Key_Right)
+    assert bar.button("data.what").hasFocus()
+    qtbot.keyClick(bar.button("data.what"), Qt.Key.Key_Left)
+    qtbot.keyClick(bar.button("parameter"), Qt.Key.Key_Space)
     opened = popup(window)
     qtbot.keyClick(opened.list, Qt.Key.Key_Up)
     qtbot.keyClick(opened.list, Qt.Key.Key_Return)
     settle(window)
     assert sentence(window).startswith("Test whether the mean of")
     assert "the way became Welch t" in bar.message.text()
-    assert window.focusWidget() is bar.button("centre")
+    assert window.focusWidget() is bar.button("parameter")
 
 
 def test_escape_puts_back(window: Window, settle, qtbot) -> None:
     show(window, "e1", settle)
     bar = window.entry_page.bar
     before = sentence(window)
-    bar.open_slot("claim")
+    bar.open_slot("alternative")
     qtbot.keyClick(popup(window).list, Qt.Key.Key_Escape)
     bar.open_slot("alpha")
     bar.editor.setText("0.5")
@@ -173,9 +173,9 @@ def test_answering_the_question_of_matching(window: Window, settle, qtbot) -> No
     buttons = {b.text(): b for b in window.reading.findChildren(type(window.verb_buttons["test"]))}
     qtbot.mouseClick(buttons["separately"], LEFT)
     settle(window)
-    assert window.entry_page.entry.statement.design == "separate"
+    assert window.entry_page.entry.statement.data.design == "separate"
     assert "As you say, the two groups were picked separately." in words(window)
-    window.entry_page.set_slot("design", "matched")
+    window.entry_page.set_slot("data.design", "matched")
     settle(window)
     assert "Matched values belong together in one row" in words(window)
     assert not window.entry_page.picture.isVisible()
@@ -426,7 +426,7 @@ def test_the_reading_opens_the_slot_at_fault(window: Window, settle, qtbot) -> N
 
 def test_a_setting_at_fault_is_opened_too(window: Window, settle, qtbot) -> None:
     show(window, "e1", settle)
-    window.entry_page.set_slot("design", "matched")
+    window.entry_page.set_slot("data.design", "matched")
     settle(window)
     link = next(
         b for b in window.reading.findChildren(LinkButton) if b.accessibleName() == "Change it"

@@ -102,7 +102,9 @@ def test_titles_and_axis_names_are_changed_by_a_double_click(
     qtbot.mouseDClick(page.picture, left, pos=QPoint(20, 10))
     settle(asked)
     assert page.entry.statement.heading == "Leaves by netting"
-    qtbot.mouseDClick(page.picture, left, pos=QPoint(600, page.picture.height() - 5))
+    (axis,) = (one for one in page.picture.drawing.words if one.column)
+    at = QPoint(round(axis.x + axis.width / 2), round(axis.y + axis.height / 2))
+    qtbot.mouseDClick(page.picture, left, pos=at)
     settle(asked)
     column = asked.session.study.table("bushes").column("leaf weight")
     assert column.unit == "mg"
@@ -346,8 +348,8 @@ def test_figures_are_carried_into_a_test(window: Window, settle) -> None:
     offered = menu_of(view.viewport(), at, "Test Jade against Mist by these figures")
     assert offered[-1] == "Copy the figures"
     settle(window)
-    statement = window.entry_page.entry.statement
-    assert (statement.first_name, statement.second_name) == ("Jade bushes", "Mist bushes")
+    groups = window.entry_page.entry.statement.data.groups
+    assert [group.name for group in groups] == ["Jade bushes", "Mist bushes"]
     assert window.entry_page.answer.problem is None
     assert "typed figures" in " ".join(window.status.texts)
 
@@ -356,13 +358,13 @@ def test_figures_are_typed_where_there_is_no_table(empty: Window, settle) -> Non
     empty.asking.ask("test")
     settle(empty)
     page = empty.entry_page
-    assert page.answer.problem.slot == "measure"
+    assert page.answer.problem.slot == "data.measure"
     for slot, value in (
-        ("measure", "cup heat"), ("first_name", "old pots"), ("first_n", 12),
-        ("first_mean", 71.0), ("first_sd", 2.0), ("second_name", "new pots"),
-        ("second_n", 12), ("second_mean", 74.5), ("second_sd", 2.5),
+        ("measure", "cup heat"), ("groups.0.name", "old pots"), ("groups.0.n", 12),
+        ("groups.0.mean", 71.0), ("groups.0.sd", 2.0), ("groups.1.name", "new pots"),
+        ("groups.1.n", 12), ("groups.1.mean", 74.5), ("groups.1.sd", 2.5),
     ):  # fmt: skip
-        page.set_slot(slot, value)
+        page.set_slot(f"data.{slot}", value)
     settle(empty)
     assert page.answer.problem is None
     assert "cup heat of old pots" in page.answer.reading.paragraphs[0]

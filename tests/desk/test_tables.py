@@ -156,7 +156,7 @@ def test_the_column_pane_renames_and_gives_units(window: Window, qtbot, settle) 
     qtbot.keyClick(pane.unit, KEY.Key_Return)
     settle(window)
     assert window.session.study.table("trays").column("loss of water").unit == "percent"
-    assert window.session.study.entry("e1").statement.what == "loss of water"
+    assert window.session.study.entry("e1").statement.data.what == "loss of water"
     pane.name.setText("withering")
     qtbot.keyClick(pane.name, KEY.Key_Return)
     assert "There is a column called “withering” already" in window.banner.label.text()

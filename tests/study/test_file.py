@@ -23,6 +23,7 @@ from theoros.study.report_html import report_html, text_html
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.registry import make
+from theoros.verbs.core.statement import answer
 
 words = st.text(st.characters(exclude_categories=["Cs"], exclude_characters="\x00"), max_size=12)
 levels = words.filter(lambda text: text != "")
@@ -110,8 +111,6 @@ def broken(tmp_path: Path, demo: Study, how: str) -> Path:
         about = json.loads(parts["study.json"])
         if how == "newer":
             about["theoros"] = 99
-        elif how == "verb":
-            about["entries"][0]["statement"]["verb"] = "prophesy"
         elif how == "not json":
             about = None
         if how == "cells":
@@ -135,7 +134,6 @@ def broken(tmp_path: Path, demo: Study, how: str) -> Path:
         ("bytes", "damaged"),
         ("other zip", "it has no study.json"),
         ("newer", "saved by a newer Theoros (format 99"),
-        ("verb", "There is no verb “prophesy”"),
         ("not json", "study.json cannot be read"),
         ("cells", "a value in table trays does not fit its column"),
         ("no table", "its table trays is missing"),
@@ -256,3 +254,66 @@ def test_a_study_file_keeps_all_that_a_table_is(tmp_path: Path) -> None:
     back = open_study(tmp_path / "s.theoros").table("leaves")
     assert back == table
     assert back.cases.tolist() == table.cases.tolist()
+
+
+def test_a_study_from_before_data_were_nested_values_opens_and_answers_the_same() -> None:
+    """Saved by an earlier version; beside it what that version said of each entry."""
+    folder = Path(__file__).parent / "data"
+    study = open_study(folder / "flat-tests.theoros")
+    told = json.loads((folder / "flat-tests.json").read_text(encoding="utf-8"))
+    assert [entry.id for entry in study.entries] == list(told)
+    for entry in study.entries:
+        found = answer(entry.statement, study.by_name)
+        said = found.problem.sentence if found.problem else found.reading.headline
+        assert (entry.statement.text(study.by_name), said) == tuple(told[entry.id].values())
+
+
+def test_damaged_statements_are_named_and_kept_and_the_others_live(
+    tmp_path: Path, demo: Study
+) -> None:
+    parts = write_parts(demo)
+    about = json.loads(parts["study.json"])
+    about["entries"].append({**about["entries"][0], "id": "sound"})
+    damaged = [
+        {"verb": "prophesy", "table": "trays"},
+        {"verb": "test", "table": "trays", "data": {"kind": "two levels", "what": 3}},
+        {"verb": "test", "data": {"kind": "entrails"}},
+        {"verb": ["plot"]},
+        "no statement at all",
+    ]
+    for entry, held in zip(about["entries"], damaged, strict=False):
+        entry["statement"] = held
+    parts["study.json"] = json.dumps(about).encode()
+    study = read_parts(parts)
+    sentences = []
+    for entry, held in zip(study.entries, damaged, strict=False):
+        problem = answer(entry.statement, study.by_name).problem
+        assert problem is not None
+        sentences.append(problem.sentence)
+        assert entry.statement.to_json() == held
+    assert "There is no verb “prophesy”" in sentences[0]
+    assert "test: data.what must be text" in sentences[1]
+    assert "test: data cannot be of the kind “entrails”" in sentences[2]
+    for entry in study.entries[len(damaged) :]:
+        assert answer(entry.statement, study.by_name).problem is None
+    # saved again, they are still what they were
+    path = tmp_path / "again.theoros"
+    save_study(study, path)
+    again = open_study(path)
+    assert [e.statement.to_json() for e in again.entries[:5]] == damaged
+
+
+def test_a_name_in_no_encoding_gets_a_sentence(tmp_path: Path, demo: Study) -> None:
+    path = tmp_path / "bent.theoros"
+    save_study(demo, path)
+    data = path.read_bytes().replace(b"study.json", b"stu\xff\xfe.json"[:10])
+    # the flag that says names are UTF-8, in local and central headers
+    raw = bytearray(data)
+    for mark, at in ((b"PK\x03\x04", 6), (b"PK\x01\x02", 8)):
+        place = raw.find(mark)
+        while place >= 0:
+            raw[place + at + 1] |= 0x08
+            place = raw.find(mark, place + 4)
+    path.write_bytes(bytes(raw))
+    with pytest.raises(StudyError, match="damaged"):
+        open_study(path)

@@ -172,5 +172,5 @@ def test_renaming_a_column_reaches_lists_of_columns() -> None:
 
 
 def test_a_list_in_json_must_hold_texts() -> None:
-    with pytest.raises(StatementError, match="columns must be a list of texts"):
-        make("make long", table="cups", columns=[1])
+    with pytest.raises(StatementError, match=r"columns.0 must be text, and 1 is not"):
+        statement_from_json({"verb": "make long", "table": "cups", "columns": [1]})

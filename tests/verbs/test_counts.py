@@ -102,5 +102,5 @@ def test_a_split_by_two_categories_makes_each_combination_that_occurs() -> None:
         "test", table="cups", what="heat", by="tea", and_by="pot", first="a, x", second="b, x"
     )
     assert answer(test, {"cups": table}).problem is None
-    swapped = test.with_slot("and_by", None, {"cups": table}).statement
+    swapped = test.with_slot("data.and_by", None, {"cups": table}).statement.data
     assert (swapped.first, swapped.second) == ("a", "b")

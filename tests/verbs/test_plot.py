@@ -8,8 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import layers, make_table
+from theoros.answer.layers.points import Points, Shades
+from theoros.answer.layers.stacks import Columns, Stacks
 from theoros.answer.layout import lay_out
-from theoros.answer.picture import Columns, Points, Shades, Stacks
 from theoros.numeric.bins import bin_indices, bin_start
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer

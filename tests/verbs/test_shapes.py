@@ -10,8 +10,13 @@ from hypothesis import strategies as st
 
 from tests.conftest import layers, make_table
 from theoros.answer.drawing import Words
+from theoros.answer.layers.blocks import Blocks
+from theoros.answer.layers.lines import Line
+from theoros.answer.layers.points import Points
+from theoros.answer.layers.sectors import Sectors
+from theoros.answer.layers.stacks import Stacks
 from theoros.answer.layout import lay_out
-from theoros.answer.picture import Blocks, Lane, Line, Points, Sectors, Stacks
+from theoros.answer.picture import Lane
 from theoros.answer.svg import to_svg
 from theoros.answer.ticking import day_marks
 from theoros.study.file import demo_study

@@ -18,10 +18,11 @@ from theoros.answer.svg import to_svg
 from theoros.study.file import demo_study
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import arrangements
-from theoros.verbs.core.manual import manual
 from theoros.verbs.core.registry import make, statement_from_json, verbs
 from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText, phrase_text
 from theoros.verbs.core.statement import Statement, StatementError, answer, drafts
+from theoros.verbs.data.data import data_kinds
+from theoros.verbs.manual import manual
 
 DEMO = demo_study()
 TABLES = DEMO.by_name
@@ -59,6 +60,8 @@ def test_the_manual_is_up_to_date_and_complete() -> None:
     for verb in verbs().values():
         for field in fields(verb.statement):
             assert f"`{field.name}`" in path.read_text(encoding="utf-8")
+    for kind in data_kinds():
+        assert f"`{kind}`" in path.read_text(encoding="utf-8")
 
 
 def test_every_example_of_the_manual_is_answered() -> None:
@@ -221,7 +224,10 @@ def assert_fit_to_show(found: Answer) -> None:
         ({"verb": "test", "alfa": 1}, "test has no slot called “alfa”"),
         ({"verb": "test", "alpha": "x"}, "alpha must be a number, and 'x' is not"),
         ({"verb": "test", "alpha": True}, "alpha must be a number"),
-        ({"verb": "test", "claim": "more"}, "claim cannot be “more”. It can be: less, greater"),
+        (
+            {"verb": "test", "claim": "more"},
+            "alternative cannot be “more”. It can be: less, greater",
+        ),
         ({"verb": "plot", "what": 3}, "what must be text"),
         ({"verb": "test", "shuffles": 1.5}, "shuffles must be a whole number"),
         ({"verb": "test", "continuity": 1}, "continuity must be true or false"),
@@ -281,7 +287,10 @@ def test_statements_follow_renaming() -> None:
         "test", table="trays", what="moisture loss", by="withering", first="slow", second="quick"
     )
     renamed = test.renamed_column("trays", "moisture loss", "loss")
-    assert (renamed.what, renamed.by) == ("loss", "withering")
+    assert (renamed.data.what, renamed.data.by) == ("loss", "withering")
+    levels = test.renamed_levels("trays", "withering", {"slow": "gentle"})
+    assert (levels.data.first, levels.data.second) == ("gentle", "quick")
+    assert test.renamed_levels("trays", "shelf", {"slow": "gentle"}) == test
     assert test.renamed_column("bushes", "moisture loss", "loss") == test
     assert test.renamed_table("trays", "racks").table == "racks"
 

@@ -11,12 +11,15 @@ from scipy import stats
 from tests.conftest import make_table
 from theoros.answer.parts import answer_json
 from theoros.answer.wording import to_plain
+from theoros.verbs.conditions.condition import checks, conditions, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
-from theoros.verbs.test.conditions import checks, summed_up
-from theoros.verbs.test.samples import Sample, Samples
+from theoros.verbs.data.samples import Sample, TwoSamples
+from theoros.verbs.parameters.mean import MEAN
+from theoros.verbs.parameters.median import MEDIAN
+from theoros.verbs.parameters.parameter import parameters
+from theoros.verbs.procedures.procedure import procedures
 from theoros.verbs.test.statement import TestStatement
-from theoros.verbs.test.way import ways
 
 SLOW = [35.1, 36.2, 34.0, 37.3, 35.8, 33.9, 36.6, 35.0]
 QUICK = [32.0, 33.1, 31.2, 34.4, 32.5, 33.3]
@@ -159,7 +162,7 @@ def test_the_lean_warns_of_a_claim_that_points_the_wrong_way() -> None:
     assert wrong.symbols[2].tone == "bad"
     assert "is the first group first?" in wrong.symbols[2].text
     swap = next(link for link in wrong.reading.next if link.label == "Swap the two groups")
-    assert (swap.statement.first, swap.statement.second) == ("quick", "slow")
+    assert (swap.statement.data.first, swap.statement.data.second) == ("quick", "slow")
     assert any("leans against the claim" in text for text in wrong.reading.cautions)
     same = {"t": make_table("t", g=["a", "a", "b", "b"], v=[1.0, 2, 1, 2])}
     level = answer(make("test", table="t", what="v", by="g", first="a", second="b"), same)
@@ -168,20 +171,20 @@ def test_the_lean_warns_of_a_claim_that_points_the_wrong_way() -> None:
 
 def test_ways_and_what_they_compare_follow_each_other() -> None:
     to_ranks = ask().with_slot("way", "rank sum", TRAYS)
-    assert to_ranks.statement.centre == "median"
+    assert to_ranks.statement.parameter == "median"
     assert to_ranks.notes == ("Rank sum compares medians, so “mean” became “median”.",)
-    to_mean = to_ranks.statement.with_slot("centre", "mean", TRAYS)
+    to_mean = to_ranks.statement.with_slot("parameter", "mean", TRAYS)
     assert to_mean.statement.way == "welch t"
     assert "the way became Welch t" in to_mean.notes[0]
     shuffled = to_ranks.statement.with_slot("way", "shuffled labels", TRAYS)
-    assert (shuffled.statement.centre, shuffled.notes) == ("median", ())
+    assert (shuffled.statement.parameter, shuffled.notes) == ("median", ())
 
 
 def test_choosing_the_other_group_swaps_them() -> None:
-    swapped = ask().with_slot("first", "quick", TRAYS)
-    assert (swapped.statement.first, swapped.statement.second) == ("quick", "slow")
+    swapped = ask().with_slot("data.first", "quick", TRAYS)
+    assert (swapped.statement.data.first, swapped.statement.data.second) == ("quick", "slow")
     assert swapped.notes == ("The two groups have changed places.",)
-    moved = ask().with_slot("first", "shelf\x1ftop", TRAYS).statement
+    moved = ask().with_slot("data.first", "shelf\x1ftop", TRAYS).statement.data
     assert (moved.by, moved.first, moved.second) == ("shelf", "top", "low")
 
 
@@ -194,10 +197,10 @@ def test_matched_rows_of_a_long_table_are_explained() -> None:
 
 def test_matched_columns_take_paired_ways() -> None:
     separate = ask(table="pairs", groups="columns", what="after", other="before", by=None)
-    matched = separate.with_slot("design", "matched", TRAYS)
+    matched = separate.with_slot("data.design", "matched", TRAYS)
     assert matched.statement.way == "paired t"
     assert matched.notes == ("The way is paired t now.",)
-    back = matched.statement.with_slot("design", "separate", TRAYS).statement
+    back = matched.statement.with_slot("data.design", "separate", TRAYS).statement
     assert back.way == "welch t"
 
 
@@ -213,10 +216,14 @@ def sample(values: list[float], label: str = "slow") -> Sample:
     return Sample(label, f"{label} trays", np.array(values, dtype=float), np.arange(len(values)))
 
 
+def two(first: Sample, second: Sample, unit: str, decimals: int) -> TwoSamples:
+    return TwoSamples(measure="loss", unit=unit, decimals=decimals, first=first, second=second)
+
+
 def test_conditions_in_words() -> None:
     odd = sample([*SLOW, 61.5])
-    samples = Samples(odd, sample(QUICK, "quick"), "%", 1)
-    found = checks(("normal", "outliers", "spreads"), samples, "mean")
+    samples = two(odd, sample(QUICK, "quick"), "%", 1)
+    found = checks(("normal", "outliers", "spreads"), samples, MEAN)
     assert [check.mark for check in found] == ["fails", "holds", "fails", "holds", "fails"]
     assert found[0].text.startswith("slow does not look normal: Shapiro–Wilk p\u00a0")
     assert found[2].text == "slow: row 9 (61.5) lies above the fence 40.625"
@@ -224,9 +231,9 @@ def test_conditions_in_words() -> None:
     assert "slow spreads more: SD" in found[4].text
     told, mark = summed_up(found)
     assert (told, mark) == ("fail: slow not normal, 1 outlier, spreads differ", "fails")
-    assert summed_up(checks(("shapes",), samples, "median"))[1] in ("holds", "judge")
-    assert checks(("pull",), samples, "median") == []
-    assert checks(("pull",), samples, "mean")[0].text == "1 outlier pulls the mean"
+    assert summed_up(checks(("shapes",), samples, MEDIAN))[1] in ("holds", "judge")
+    assert checks(("pull",), samples, MEDIAN) == []
+    assert checks(("pull",), samples, MEAN)[0].text == "1 outlier pulls the mean"
 
 
 def test_fences_by_hand_for_the_outlier_above() -> None:
@@ -239,14 +246,14 @@ def test_fences_by_hand_for_the_outlier_above() -> None:
 
 def test_large_samples_do_not_fail_for_their_shape() -> None:
     values = np.random.default_rng(0).exponential(size=200)
-    many = Samples(sample(values.tolist()), sample(values.tolist(), "quick"), "", 3)
-    marks = {check.mark for check in checks(("normal",), many, "mean")}
+    many = two(sample(values.tolist()), sample(values.tolist(), "quick"), "", 3)
+    marks = {check.mark for check in checks(("normal",), many, MEAN)}
     assert marks == {"holds"}
 
 
 def test_small_samples_are_left_to_judgement() -> None:
-    few = Samples(sample([1.0, 2.0]), sample([3.0, 3.0, 3.0], "quick"), "", 0)
-    marks = [check.mark for check in checks(("normal",), few, "mean")]
+    few = two(sample([1.0, 2.0]), sample([3.0, 3.0, 3.0], "quick"), "", 0)
+    marks = [check.mark for check in checks(("normal",), few, MEAN)]
     assert marks == ["judge", "fails"]
 
 
@@ -276,6 +283,7 @@ def test_the_five_steps() -> None:
 
 
 def test_every_way_has_words() -> None:
-    for way in ways().values():
+    for way in procedures().values():
         assert way.help.endswith(".")
-        assert set(way.compares) <= {"mean", "median"}
+        assert set(way.compares) <= set(parameters())
+        assert set(way.needs) <= set(conditions())

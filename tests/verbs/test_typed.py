@@ -10,21 +10,25 @@ from scipy import stats
 from tests.conftest import make_table
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
-from theoros.verbs.test.statement import TestStatement
-from theoros.verbs.test.typed import short_names
+from theoros.verbs.data.typed import short_names
 
-SLOW = TestStatement(
-    groups="figures", measure="moisture loss", unit="%", claim="greater",
+SLOW = make(
+    "test", groups="figures", measure="moisture loss", unit="%", claim="greater",
     first_name="slow trays", first_n=11, first_mean=64.3, first_sd=2.1,
     second_name="quick trays", second_n=14, second_mean=61.9, second_sd=2.6,
 )  # fmt: skip
+
+
+def put(statement, figures: dict):
+    """With other figures of its groups, by "group.figure"."""
+    return statement.with_slots({f"data.groups.{name}": v for name, v in figures.items()})
 
 
 @pytest.mark.parametrize("claim", ["less", "greater", "different"])
 @pytest.mark.parametrize(("way", "equal"), [("welch t", False), ("pooled t", True)])
 def test_agree_with_scipy(claim, way, equal):
     """`scipy.stats.ttest_ind_from_stats` is the independent source."""
-    found = answer(replace(SLOW, claim=claim, way=way), {})
+    found = answer(replace(SLOW, alternative=claim, way=way), {})
     two = {"different": "two-sided"}.get(claim, claim)
     wanted = stats.ttest_ind_from_stats(64.3, 2.1, 11, 61.9, 2.6, 14, equal, two)
     row = next(row for row in found.figures[0].rows if row.sets == ("way", way))
@@ -38,13 +42,16 @@ def test_say_the_same_as_the_rows_they_came_from():
     rows = make("test", table="trays", what="loss", by="way", first="s", second="q")
     described = answer(make("describe", table="trays", what="loss", by="way"), {"trays": table})
     (link,) = [link for link in described.reading.next if "by these figures" in link.label]
-    typed = replace(link.statement, claim="different")
+    typed = replace(link.statement, alternative="different")
     assert not typed.needs_table
     typed_p = answer(typed, {}).figures[0].rows[0].cells[3].value
     rows_p = answer(rows, {"trays": table}).figures[0].rows[0].cells[3].value
     # the figures are carried with five digits; the two groups may stand the other way round
     assert typed_p == pytest.approx(rows_p, rel=1e-3)
-    assert described.figures[0].rows[1].links[0].statement.first_name == typed.second_name
+    assert (
+        described.figures[0].rows[1].links[0].statement.data.groups[0].name
+        == typed.data.groups[1].name
+    )
 
 
 def test_only_ways_that_need_no_rows_are_offered():
@@ -53,36 +60,36 @@ def test_only_ways_that_need_no_rows_are_offered():
     marks = {condition.mark for condition in found.reading.conditions}
     assert marks == {"judge"}
     assert "figures alone cannot show" in found.reading.conditions[0].text
-    large = answer(replace(SLOW, first_n=60, second_n=60), {})
+    large = answer(put(SLOW, {"0.n": 60, "1.n": 60}), {})
     assert large.reading.conditions[0].mark == "holds"
 
 
 def test_every_figure_that_is_missing_is_asked_for():
-    for name in ("measure", "first_name", "second_n", "first_mean", "second_sd"):
-        bare = replace(SLOW, **{name: getattr(TestStatement(), name)})
-        problem = answer(bare, {}).problem
+    for name in ("measure", "groups.0.name", "groups.1.n", "groups.0.mean", "groups.1.sd"):
+        empty = "" if name.endswith(("measure", "name")) else None
+        problem = answer(SLOW.with_slots({f"data.{name}": empty}), {}).problem
         assert problem is not None
-        assert problem.slot == name
+        assert problem.slot == f"data.{name}"
         assert problem.sentence.startswith("Type ")
 
 
 def test_what_cannot_be_is_refused_in_words():
-    assert "two columns" in answer(replace(SLOW, design="matched"), {}).problem.sentence
-    same = replace(SLOW, second_name="slow trays")
+    assert "two columns" in answer(SLOW.with_slots({"data.design": "matched"}), {}).problem.sentence
+    same = put(SLOW, {"1.name": "slow trays"})
     assert "same name" in answer(same, {}).problem.sentence
-    assert "1 or more" not in answer(replace(SLOW, first_n=1), {}).problem.sentence
-    assert answer(replace(SLOW, first_n=1), {}).problem.slot == "first_n"
-    flat = answer(replace(SLOW, first_sd=0.0, second_sd=0.0), {})
+    assert "1 or more" not in answer(put(SLOW, {"0.n": 1}), {}).problem.sentence
+    assert answer(put(SLOW, {"0.n": 1}), {}).problem.slot == "data.groups.0.n"
+    flat = answer(put(SLOW, {"0.sd": 0.0, "1.sd": 0.0}), {})
     assert "all values within each group are equal" in flat.reading.headline
 
 
 def test_taking_figures_keeps_what_is_measured_and_compares_means():
     table = make_table("trays", loss=[1.0, 2.0, 3.0, 4.0], way=list("ssqq"))
-    before = TestStatement(table="trays", what="loss", by="way", first="s", second="q")
-    before = replace(before, centre="median", way="rank sum")
-    made = before.with_slot("groups", "figures", {"trays": table})
-    assert made.statement.measure == "loss"
-    assert (made.statement.centre, made.statement.way) == ("mean", "welch t")
+    before = make("test", table="trays", what="loss", by="way", first="s", second="q")
+    before = replace(before, parameter="median", way="rank sum")
+    made = before.with_slot("data", "two typed samples", {"trays": table})
+    assert made.statement.data.measure == "loss"
+    assert (made.statement.parameter, made.statement.way) == ("mean", "welch t")
     assert len(made.notes) == 2
 
 
@@ -104,4 +111,4 @@ def test_swapping_the_groups_swaps_their_figures():
     ],
 )
 def test_names_lose_the_words_that_both_share(first, second, short):
-    assert short_names(first, second) == short
+    assert short_names((first, second)) == short

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from theoros.answer.picture import Reads
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 
@@ -49,7 +50,10 @@ class Region:
 
 @dataclass(frozen=True, eq=False)
 class Marks:
-    """Marks of one shape, size and colour; `rows` are the rows they stand for, if any."""
+    """Marks of one shape, size and colour; `rows` are the numbers of what they stand for, if any.
+
+    That is a row of the table, a replicate of a simulation, or a case that chance drew.
+    """
 
     x: Floats
     y: Floats
@@ -58,6 +62,7 @@ class Marks:
     role: str
     size: float
     hollow: bool = False
+    stands_for: str = "row"
 
 
 @dataclass(frozen=True)
@@ -97,6 +102,10 @@ class Handle:
     """Whether it moves up and down: `left` and `right` are then the pixels of its low and high."""
     log: bool = False
     """Whether its scale is logarithmic."""
+    reads: Reads | None = None
+    """How a place becomes the slot's value, where it is not the value there."""
+    pair: str = ""
+    """Of the knob at the lower end of an axis: the slot of its upper end."""
 
     @property
     def place(self) -> float:
@@ -110,6 +119,9 @@ class Handle:
             value = self.low * math.exp(share * (math.log(self.high) - math.log(self.low)))
             return float(f"{value:.3g}")
         value = self.low + share * (self.high - self.low) - self.origin
+        return self._stepped(self.reads(value) if self.reads else value)
+
+    def _stepped(self, value: float) -> float:
         if self.step <= 0:
             return value
         steps = round(value / self.step)
@@ -128,6 +140,23 @@ class KeySpot:
 
 
 @dataclass(frozen=True)
+class WordSpot:
+    """Where words stand that can be typed over: they name a column, or set a slot."""
+
+    text: str
+    x: float
+    y: float
+    width: float
+    height: float
+    slot: str = ""
+    column: str = ""
+
+    def holds(self, x: float, y: float) -> bool:
+        """Whether a point lies on the words."""
+        return 0 <= x - self.x <= self.width and 0 <= y - self.y <= self.height
+
+
+@dataclass(frozen=True)
 class Drawing:
     width: float
     height: float
@@ -135,15 +164,19 @@ class Drawing:
     handles: tuple[Handle, ...] = ()
     notes: tuple[str, ...] = ()
     keys: tuple[KeySpot, ...] = ()
+    words: tuple[WordSpot, ...] = ()
 
-    def marks(self) -> tuple[Marks, ...]:
-        """The marks that stand for rows."""
-        return tuple(i for i in self.items if isinstance(i, Marks) and i.rows is not None)
+    def marks(self, stands_for: str = "row") -> tuple[Marks, ...]:
+        """The marks that stand for rows, or for something else that is numbered."""
+        return tuple(
+            item for item in self.items
+            if isinstance(item, Marks) and item.rows is not None and item.stands_for == stands_for
+        )  # fmt: skip
 
-    def nearest(self, x: float, y: float, within: float) -> int | None:
+    def nearest(self, x: float, y: float, within: float, stands_for: str = "row") -> int | None:
         """The row whose mark is nearest to a point, if one is within so many pixels."""
         best, found = within**2, None
-        for marks in self.marks():
+        for marks in self.marks(stands_for):
             assert marks.rows is not None
             if marks.x.size == 0:
                 continue

@@ -1,29 +1,24 @@
-"""Places a picture at a size in pixels: margins, ticks, stacks of dots, boxes, labels."""
+"""Places a picture at a size in pixels: margins, ticks, panels, knobs, labels.
+
+A frame is worked out lying: its scale runs along, its panels lie across it, one behind the
+other, and its foot is where the scale is ticked. An upright frame is that one turned (see
+`turn`): along goes up, across goes to the left. There is no second code for it; only where
+words stand differs, since words stay level.
+"""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-import theoros.answer.area_layers  # noqa: F401 - its layers register themselves
 from theoros.answer.clipping import Window
-from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, Words
-from theoros.answer.layers import Dots, Scale, Strip, fit_dots, line, place, scale_of
+from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, Words, WordSpot
+from theoros.answer.layers.layer import Dots, Scale, Strip, fit_dots, line, scale_of
 from theoros.answer.metrics import text_width
-from theoros.answer.picture import (
-    Axis,
-    Columns,
-    Frame,
-    Lane,
-    Panel,
-    Picture,
-    Said,
-    Stacks,
-    shape_of,
-)
+from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, SquareHandle, shape_of
 from theoros.answer.ticking import fit, marks_on
-from theoros.answer.turned import place_turned
+from theoros.answer.turn import Turn
 from theoros.answer.wording import shortened
 from theoros.heavy import np
 from theoros.numeric.bins import round_step
@@ -37,21 +32,24 @@ RAISED = 1.4
 """How far off the axis a raised knob stands, in heights of the text."""
 END_ROOM = 8.0
 """Beside an axis, so that a knob at its end is whole."""
+BESIDE = 4.0
+"""Room beside stacks of an upright frame for what is written at them, in heights of the text."""
 
 
 def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -> Drawing:
     """The drawing of a picture at `width` x `height` pixels with text of so many pixels."""
-    items: list[Item] = []
-    handles: list[Handle] = []
-    notes: list[str] = list(picture.notes)
-    spots: list[KeySpot] = []
+    sheet = _Sheet(width, height, text, list(picture.notes))
     top = 0.0
     if picture.title:
         title = fit(picture.title, width, text * 1.25)
-        items.append(Words(0.0, text * 1.4, title, text * 1.25, "ink", bold=True))
+        sheet.items.append(Words(0.0, text * 1.4, title, text * 1.25, "ink", bold=True))
+        if picture.title_slot:
+            sheet.words.append(
+                WordSpot(picture.title, 0.0, 0.0, width, text * 2.1, slot=picture.title_slot)
+            )
         top = text * 2.1
     if picture.keys:
-        top = _legend(picture, items, width, text, top, spots)
+        top = _legend(picture, sheet, top)
     shares = sum(frame.share for frame in picture.frames) or 1.0
     below = is_broken(picture, width, text)
     room = (height - top if below else width) - GAP * (len(picture.frames) - 1)
@@ -59,13 +57,15 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
     for frame in picture.frames:
         own = room * frame.share / shares
         box = (0.0, top, width, own) if below else (left, top, own, height - top)
-        FrameLayout(frame, *box, text, items, handles, notes).place(roles=picture.roles)
+        FrameLayout(frame, *box, sheet, picture.roles).place()
         if below:
             top += own + GAP
         else:
             left += own + GAP
-    said = tuple(dict.fromkeys(notes))
-    return Drawing(width, height, tuple(items), tuple(handles), said, tuple(spots))
+    return Drawing(
+        width, height, tuple(sheet.items), tuple(sheet.handles), tuple(dict.fromkeys(sheet.notes)),
+        tuple(sheet.keys), tuple(sheet.words),
+    )  # fmt: skip
 
 
 def is_broken(picture: Picture, width: float, text: float = TEXT) -> bool:
@@ -76,79 +76,99 @@ def is_broken(picture: Picture, width: float, text: float = TEXT) -> bool:
     return (width - GAP * (count - 1)) / count < LEAST_FRAME * text
 
 
-def _legend(
-    picture: Picture,
-    items: list[Item],
-    width: float,
-    text: float,
-    top: float,
-    spots: list[KeySpot],
-) -> float:
+@dataclass
+class _Sheet:
+    """What has been placed of a picture so far."""
+
+    width: float
+    height: float
+    text: float
+    notes: list[str]
+    items: list[Item] = field(default_factory=list)
+    handles: list[Handle] = field(default_factory=list)
+    keys: list[KeySpot] = field(default_factory=list)
+    words: list[WordSpot] = field(default_factory=list)
+
+
+def _legend(picture: Picture, sheet: _Sheet, top: float) -> float:
+    text = sheet.text
     x, y = 4.0, top + text
     for code, key in enumerate(picture.keys):
         label = shortened(key.label, 28)
         wide = text_width(label, text) + text + 22
-        if x + wide > width and x > 4:
+        if x + wide > sheet.width and x > 4:
             x, y = 4.0, y + text * 1.6
         spot = np.array([x + 4]), np.array([y - text * 0.35])
         role = "mute" if key.hidden else picture.roles[code]
-        items.append(Marks(*spot, None, shape_of(code), role, text * 0.7, key.hidden))
-        items.append(Words(x + text, y, label, text, role))
-        spots.append(KeySpot(key.label, x - 4, y - text * 1.1, wide - 14, text * 1.5))
+        sheet.items.append(Marks(*spot, None, shape_of(code), role, text * 0.7, key.hidden))
+        sheet.items.append(Words(x + text, y, label, text, role))
+        sheet.keys.append(KeySpot(key.label, x - 4, y - text * 1.1, wide - 14, text * 1.5))
         x += wide
     return y + text
 
 
-@dataclass
 class FrameLayout:
-    """The working state while one frame is placed."""
+    """The working state while one frame is placed, lying; see above."""
 
-    frame: Frame
-    left: float
-    top: float
-    width: float
-    height: float
-    text: float
-    items: list[Item]
-    handles: list[Handle]
-    notes: list[str]
-    ticks: float = 0.0
-    """Room that the labels of a vertical scale take, beside those of the groups."""
+    def __init__(
+        self, frame: Frame, left: float, top: float, width: float, height: float,
+        sheet: _Sheet, roles: tuple[str, ...],
+    ) -> None:  # fmt: skip
+        self.frame, self.sheet, self.roles = frame, sheet, roles
+        self.left, self.top, self.width, self.height = left, top, width, height
+        self.text = sheet.text
+        self.ticks = 0.0  # room that the labels of vertical scales take, beside those of groups
+        self.turn: Turn | None = None
+        self.head = self.foot = 0.0
+        """Where the first panel begins and the last ends, across."""
 
-    def place(self, *, roles: tuple[str, ...]) -> None:
+    def place(self) -> None:
         frame, text = self.frame, self.text
         top = self.top
         if frame.title:
             title = fit(frame.title, self.width, text)
-            self.items.append(Words(self.left, top + text, title, text, "mute"))
+            self.sheet.items.append(Words(self.left, top + text, title, text, "mute"))
             top += text * 1.9
-        elif frame.show_y:
+        elif frame.show_y and not frame.turned:
             top += text * 1.4  # room for what the vertical scale is called
-        if frame.turned:
-            named = any(panel.label or panel.sublabel for panel in frame.panels)
-            foot = text * (3.1 if named else 0.8)
-            bottom = self.top + self.height - foot
-            place_turned(self, top + text * 0.6, bottom, roles=roles)
-            return
+        x = self._turned_room(top) if frame.turned else self._lying_room(top)
+        heights = self._heights()
+        self._axis(x)
+        dots = self._dots(x, heights)
+        for panel, at, high in zip(frame.panels, self._starts(heights), heights, strict=True):
+            self._panel(panel, x, at, high, dots)
+        self._rules(x)
+
+    # room
+
+    def _lying_room(self, top: float) -> Scale:
+        """Where the scale lies from left to right, with room for all that stands around it."""
+        frame, text = self.frame, self.text
         if frame.rules:
             top += text * 2.0  # room for the knobs and what is written beside them
-        foot = text * 1.9 + (text * 1.5 if frame.x.label else 0)
-        bottom = self.top + self.height - foot
-        heights = self._panel_heights(top, bottom)
-        inner_left = self.left + max(self._margin(heights), END_ROOM)
-        inner_right = self.left + self.width - END_ROOM
-        inner_left, inner_right = self._room_for_ends(inner_left, inner_right)
-        x = scale_of(frame.x, inner_left, max(inner_right, inner_left + 20))
-        self._x_axis(x, top, bottom)
-        dots = self.dots(x, heights)
-        y = top
-        for panel, high in zip(frame.panels, heights, strict=True):
-            self._panel(panel, x, y, high, dots, roles)
-            y += high
-        self._rules(x, top, bottom)
+        self.head = top
+        self.foot = self.top + self.height - text * 1.9 - (text * 1.5 if frame.x.label else 0)
+        left = self.left + max(self._margin(), END_ROOM)
+        left, right = self._room_for_ends(left, self.left + self.width - END_ROOM)
+        return scale_of(frame.x, left, max(right, left + 20))
 
-    def _margin(self, heights: list[float]) -> float:
-        """Room at the left for group labels or for the labels of a vertical scale."""
+    def _turned_room(self, top: float) -> Scale:
+        """The same for a scale that stands upright, in the pixels it has while it lies."""
+        frame, text = self.frame, self.text
+        top += text * (2.2 if frame.x.label else 0.6)
+        named = any(panel.label or panel.sublabel for panel in frame.panels)
+        bottom = self.top + self.height - text * (3.1 if named else 0.8)
+        marks = marks_on(frame.x, self._about(bottom - top, 3.2))
+        left = self.left + max((text_width(label, text) for _, label in marks), default=0.0) + 14
+        right = self.left + self.width - END_ROOM
+        if frame.rules:
+            right -= max(text_width(rule.label, text) for rule in frame.rules) + 22
+        self.head, self.foot = 0.0, max(right - left, 20.0)
+        self.turn = Turn(left, self.foot, bottom)
+        return scale_of(frame.x, 0.0, max(bottom - top, 20.0))
+
+    def _margin(self) -> float:
+        """Room at the left for group labels and for the labels of a vertical scale."""
         labels = [t for panel in self.frame.panels for t in (panel.label, panel.sublabel) if t]
         wide = 0.0
         if labels:
@@ -156,21 +176,23 @@ class FrameLayout:
             wide = min(max(text_width(t, self.text) for t in labels) + 14, most)
         self.ticks = 0.0
         if self.frame.show_y:
-            for panel, high in zip(self.frame.panels, heights, strict=True):
-                for lane, y0, y1 in self.lane_spans(panel, 0.0, high):
-                    if lane.y:
-                        marks = () if lane.y.bare else self._upright_marks(lane.y, y1 - y0)
+            for panel, high in zip(self.frame.panels, self._heights(), strict=True):
+                for lane, y0, y1 in self._lanes(panel, 0.0, high):
+                    if lane.y and not lane.y.bare:
+                        marks = self._upright_marks(lane.y, y1 - y0)
                         widest = max((text_width(m, self.text) for _, m in marks), default=0)
-                        self.ticks = max(self.ticks, widest + 12)
+                        self.ticks = max(self.ticks, min(widest, self.width * 0.3) + 12)
+                    elif lane.y:
+                        self.ticks = max(self.ticks, 12)
         return wide + self.ticks
 
     def _room_for_ends(self, left: float, right: float) -> tuple[float, float]:
-        """The ends of the scale across, drawn in where a tick's label would be cut."""
+        """The ends of the scale, drawn in where a tick's label would be cut."""
         axis = self.frame.x
         if axis.bare or axis.names or right <= left:
             return left, right
         x = scale_of(axis, left, right)
-        marks = marks_on(axis, self._about(x))
+        marks = marks_on(axis, self._about(right - left, 5.5))
         for value, label in marks[:1]:
             left += max(0.0, self.left + text_width(label, self.text) / 2 - x(value))
         for value, label in marks[-1:]:
@@ -178,134 +200,178 @@ class FrameLayout:
             right -= max(0.0, end - self.left - self.width)
         return left, right
 
-    def _about(self, x: Scale) -> int:
-        """How many ticks there is room for."""
-        return max(2, int((x.end - x.start) / (self.text * 5.5)))
+    def _about(self, length: float, each: float) -> int:
+        """How many ticks there is room for, at so many heights of the text each."""
+        return max(2, int(length / (self.text * each)))
 
-    def _panel_heights(self, top: float, bottom: float) -> list[float]:
-        panels = self.frame.panels
-        return [(bottom - top) / max(1, len(panels))] * len(panels)
+    def _heights(self) -> list[float]:
+        """How deep each panel is, across."""
+        shares = [panel.share for panel in self.frame.panels]
+        whole = sum(shares) or 1.0
+        return [(self.foot - self.head) * share / whole for share in shares]
 
-    def lane_spans(self, panel: Panel, y: float, high: float) -> list[tuple[Lane, float, float]]:
+    def _starts(self, heights: list[float]) -> list[float]:
+        """Where each panel begins, across; turned, the first stands at the left, by the foot."""
+        ends = [float(end) for end in np.cumsum(heights)]
+        if self.turn:
+            return [self.foot - end for end in ends]
+        return [self.head + end - high for end, high in zip(ends, heights, strict=True)]
+
+    def _lanes(self, panel: Panel, at: float, high: float) -> list[tuple[Lane, float, float]]:
         shares = sum(lane.share for lane in panel.lanes)
         room = high - 10  # air between panels
-        spans, at = [], y + 5
+        spans, at = [], at + 5
         for lane in panel.lanes:
             tall = room * lane.share / shares
             spans.append((lane, at, at + tall))
             at += tall
         return spans
 
-    def dots(self, x: Scale, heights: list[float], label_room: float = 1.4) -> Dots:
+    def _dots(self, x: Scale, heights: list[float]) -> Dots:
         """One size for the dots of all panels: the largest that lets the tallest stack fit."""
-        tallest, width, room = 0, 0.0, math.inf
+        tallest, width, room, counted = 0, 0.0, math.inf, 0
+        label_room = self.text * (BESIDE if self.turn else 1.4)
         for panel, high in zip(self.frame.panels, heights, strict=True):
-            for lane, y0, y1 in self.lane_spans(panel, 0, high):
-                for layer in lane.layers:
-                    if isinstance(layer, Stacks) and layer.order.size:
-                        tallest = max(tallest, int(layer.order.max()) + 1)
-                        width = layer.width * x.pixels_per_unit
-                        labels = self.text * label_room if layer.labels else 0.0
-                        if any(isinstance(other, Said) for other in lane.layers):
-                            labels += self.text * 1.4
-                        room = min(room, y1 - y0 - labels)
-        highest = max(
-            (
-                float(layer.counts.sum(axis=0).max(initial=0))
-                for panel in self.frame.panels
-                for lane in panel.lanes
-                for layer in lane.layers
-                if isinstance(layer, Columns)
-            ),
-            default=0.0,
-        )
-        if highest:  # columns count on one scale, and so would dots beside them
-            return Dots(0.0, 1, max(tallest, int(highest)))
+            for lane, y0, y1 in self._lanes(panel, 0, high):
+                above = any(layer.speaks_above for layer in lane.layers)
+                for piles in (layer.piles for layer in lane.layers):
+                    if piles is None:
+                        continue
+                    if piles.counted:
+                        counted = max(counted, piles.tallest)
+                        continue
+                    tallest = max(tallest, piles.tallest)
+                    width = piles.width * x.pixels_per_unit
+                    labels = label_room if piles.labelled else 0.0
+                    room = min(room, y1 - y0 - labels - (self.text * 1.4 if above else 0.0))
+        if counted:  # columns count on one scale, and so would dots beside them
+            return Dots(0.0, 1, max(tallest, counted))
         return fit_dots(tallest, width, room)
 
-    def _x_axis(self, x: Scale, top: float, bottom: float) -> None:
+    # placing
+
+    def _draw(self, *items: Item) -> None:
+        """Strokes and marks, worked out lying."""
+        self.sheet.items += self.turn.items(items) if self.turn else items
+
+    def _hang(self, handle: Handle) -> None:
+        self.sheet.handles.append(self.turn.handle(handle) if self.turn else handle)
+
+    def _axis(self, x: Scale) -> None:
         axis, text = self.frame.x, self.text
+        self._axis_label(x)
         if axis.bare:
-            self._axis_label(x, bottom)
             return
         if axis.names:
-            self._names(axis, x, bottom)
+            self._names(axis, x)
         else:
-            for value, label in marks_on(axis, self._about(x)):
+            each = 3.2 if self.turn else 5.5
+            for value, label in marks_on(axis, self._about(x.end - x.start, each)):
                 at = x(value)
-                self.items.append(line(at, top, at, bottom, "rule"))
-                self.items.append(Words(at, bottom + text * 1.5, label, text, "mute", "middle"))
-        self.items.append(line(x.start, bottom, x.end, bottom, "mute"))
-        self._axis_label(x, bottom)
+                self._draw(line(at, self.head, at, self.foot, "rule"))
+                if self.turn:
+                    tick_x, tick_y = self.turn.left - 8, self.turn.up(at) + text * 0.35
+                    self.sheet.items.append(Words(tick_x, tick_y, label, text, "mute", "end"))
+                else:
+                    below = self.foot + text * 1.5
+                    self.sheet.items.append(Words(at, below, label, text, "mute", "middle"))
+        self._draw(line(x.start, self.foot, x.end, self.foot, "mute"))
         for square in self.frame.squares:
-            at, ends = x(square.at), (x.low, x.high, x.start, x.end)
-            y = bottom - text * RAISED if square.raised else bottom
-            above = bottom if square.raised else top
-            self.items.append(line(at, min(y, above), at, bottom, "range", dashed=True))
-            self.handles.append(
-                Handle(square.slot, at, y, "square", "range", *ends, square.origin, square.step)
-            )
-        self._end_handles(x, bottom)
+            self._square(square, x)
+        self._end_handles(self.frame.ends, x, self.foot)
 
-    def _axis_label(self, x: Scale, bottom: float) -> None:
-        if self.frame.x.label:
-            label = fit(self.frame.x.label, self.width - 16, self.text)
-            self.items.append(
-                Words(x.end, bottom + self.text * 3.0, label, self.text, "mute", "end")
-            )
+    def _axis_label(self, x: Scale) -> None:
+        axis, text = self.frame.x, self.text
+        if not axis.label:
+            return
+        if self.turn:
+            label = fit(axis.label, self.width, text)
+            at, y, anchor = self.left, self.turn.up(x.end) - text * 0.9, "start"
+        else:
+            label = fit(axis.label, self.width - 16, text)
+            at, y, anchor = x.end, self.foot + text * 3.0, "end"
+        self._words_on_axis(axis, at, y, label, anchor)  # type: ignore[arg-type]
 
-    def _names(self, axis: Axis, x: Scale, bottom: float) -> None:
+    def _words_on_axis(self, axis: Axis, x: float, y: float, label: str, anchor: Anchor) -> None:
+        """What an axis is called; to be typed over where that is the name of a column."""
+        text = self.text
+        self.sheet.items.append(Words(x, y, label, text, "mute", anchor))
+        if axis.column:
+            wide = text_width(label, text)
+            left = x - wide if anchor == "end" else x
+            self.sheet.words.append(
+                WordSpot(axis.label, left - 4, y - text * 1.3, wide + 8, text * 1.9,
+                         column=axis.column)
+            )  # fmt: skip
+
+    def _square(self, square: SquareHandle, x: Scale) -> None:
+        at, ends = x(square.at), (x.low, x.high, x.start, x.end)
+        y = self.foot - self.text * RAISED if square.raised else self.foot
+        above = self.foot if square.raised else self.head
+        self._draw(line(at, min(y, above), at, self.foot, "range", dashed=True))
+        self._hang(
+            Handle(square.slot, at, y, "square", "range", *ends, square.origin, square.step,
+                   reads=square.reads)
+        )  # fmt: skip
+
+    def _names(self, axis: Axis, x: Scale) -> None:
         """Names of levels in place of ticks, each cut to its room; every second if too many."""
+        text = self.text
         spots = [x(value) for value, _ in axis.names]
         edges = [2 * x.start - spots[0], *spots, 2 * x.end - spots[-1]]
         rooms = [
             min(b - a, c - b) - 4 for a, b, c in zip(edges, edges[1:], edges[2:], strict=False)
         ]
-        every = max(1, math.ceil(self.text * 2.2 / max(sorted(rooms)[len(rooms) // 2], 1.0)))
+        usual = max(sorted(rooms)[len(rooms) // 2], 1.0)
+        every = max(1, math.ceil(text * (1.3 if self.turn else 2.2) / usual))
         for at, (value, name) in enumerate(axis.names):
-            if at % every == 0:
-                label = fit(name, max(rooms[at] * every, self.text * 2), self.text)
-                self.items.append(
-                    Words(x(value), bottom + self.text * 1.5, label, self.text, "ink", "middle")
-                )
+            if at % every == 0 and self.turn:
+                label = fit(name, self.turn.left - self.left - 8, text)
+                tick_x, tick_y = self.turn.left - 8, self.turn.up(x(value)) + text * 0.35
+                self.sheet.items.append(Words(tick_x, tick_y, label, text, "ink", "end"))
+            elif at % every == 0:
+                label = fit(name, max(rooms[at] * every, text * 2), text)
+                below = self.foot + text * 1.5
+                self.sheet.items.append(Words(x(value), below, label, text, "ink", "middle"))
         if every > 1:
-            self.notes.append("Not every level has room for its name.")
+            self.sheet.notes.append("Not every level has room for its name.")
 
-    def _end_handles(self, x: Scale, bottom: float) -> None:
-        for slot, at in zip(self.frame.ends, (x.start, x.end), strict=True):
+    def _end_handles(self, slots: tuple[str, str], scale: Scale, across: float) -> None:
+        for at, slot, pair in ((scale.start, slots[0], slots[1]), (scale.end, slots[1], "")):
             if slot:
-                self.handles.append(end_handle(slot, x, at, bottom))
+                self._hang(end_handle(slot, scale, at, across, pair=pair))
 
-    def _panel(
-        self,
-        panel: Panel,
-        x: Scale,
-        y: float,
-        high: float,
-        dots: Dots,
-        roles: tuple[str, ...],
-    ) -> None:
-        text = self.text
-        room = x.start - self.left - 12 - self.ticks
-        if panel.label:
-            middle = y + high * 0.55
-            label = fit(panel.label, room, text)
-            at = x.start - 12 - self.ticks
-            self.items.append(Words(at, middle, label, text, "ink", "end"))
-            if panel.sublabel:
-                sub = fit(panel.sublabel, room, text)
-                self.items.append(Words(at, middle + text * 1.35, sub, text, "mute", "end"))
-        for lane, y0, y1 in self.lane_spans(panel, y, high):
+    def _panel(self, panel: Panel, x: Scale, at: float, high: float, dots: Dots) -> None:
+        self._panel_label(panel, x, at, high)
+        for lane, y0, y1 in self._lanes(panel, at, high):
             scale = scale_of(lane.y, y1, y0) if lane.y else None
-            if scale and lane.y and self.frame.show_y:
+            if scale and lane.y and self.frame.show_y and not self.turn:
                 self._y_axis(lane.y, scale, x, named=panel is self.frame.panels[0])
             drawn: list[Item] = []
-            strip = Strip(x, scale, y0, y1, text, dots, roles, drawn, self.notes)
+            strip = Strip(x, scale, y0, y1, self.text, dots, self.roles, drawn, self.sheet.notes)
             for layer in lane.layers:
-                place(layer, strip)
-            self.items += self.within(drawn, lane, strip)
+                layer.place(strip)
+            within = self._within(drawn, lane, strip)
+            self.sheet.items += self.turn.items(within, strip.top) if self.turn else within
 
-    def within(self, drawn: list[Item], lane: Lane, strip: Strip) -> Iterable[Item]:
+    def _panel_label(self, panel: Panel, x: Scale, at: float, high: float) -> None:
+        text = self.text
+        if self.turn:
+            middle, foot = self.turn.across(at + high / 2), self.turn.bottom
+            for said, role, down in ((panel.label, "ink", 1.4), (panel.sublabel, "mute", 2.7)):
+                if said:
+                    words = fit(said, high - 6, text)
+                    y = foot + text * down
+                    self.sheet.items.append(Words(middle, y, words, text, role, "middle"))
+            return
+        room = x.start - self.left - 12 - self.ticks
+        right, middle = x.start - 12 - self.ticks, at + high * 0.55
+        for said, role, down in ((panel.label, "ink", 0.0), (panel.sublabel, "mute", 1.35)):
+            if said and panel.label:
+                y = middle + text * down
+                self.sheet.items.append(Words(right, y, fit(said, room, text), text, role, "end"))
+
+    def _within(self, drawn: list[Item], lane: Lane, strip: Strip) -> Iterable[Item]:
         """What lies within axes that were set narrower than what they show."""
         upright = lane.y is not None and lane.y.cut
         if not (upright or self.frame.x.cut):
@@ -320,54 +386,73 @@ class FrameLayout:
     def _y_axis(self, axis: Axis, y: Scale, x: Scale, *, named: bool) -> None:
         if axis.bare:
             return
+        text, room = self.text, max(self.ticks - 10, text_width("…", self.text))
         for value, label in self._upright_marks(axis, abs(y.end - y.start)):
             at = y(float(value))
-            self.items.append(line(x.start, at, x.end, at, "rule"))
-            self.items.append(
-                Words(x.start - 8, at + self.text * 0.35, label, self.text, "mute", "end")
-            )
+            if not axis.names:
+                self._draw(line(x.start, at, x.end, at, "rule"))
+            role = "ink" if axis.names else "mute"
+            label = fit(label, room, text)
+            self.sheet.items.append(Words(x.start - 8, at + text * 0.35, label, text, role, "end"))
         if named:
-            for slot, at in zip(self.frame.rise, (y.start, y.end), strict=True):
+            low, high = self.frame.rise
+            # a little inside, clear of the knob at the end of the other axis
+            for slot, at, pair in ((low, y.start, high), (high, y.end, "")):
                 if slot:
-                    # a little inside, clear of the knob at the end of the other axis
-                    self.handles.append(end_handle(slot, y, x.start + 16, at, upright=True))
+                    self._hang(end_handle(slot, y, at, x.start + 16, upright=True, pair=pair))
         if axis.label and named:
-            label = fit(axis.label, self.width, self.text)
-            self.items.append(Words(x.start, y.end - self.text * 0.8, label, self.text, "mute"))
+            label = fit(axis.label, self.width, text)
+            self._words_on_axis(axis, x.start, y.end - text * 0.8, label, "start")
 
     def _upright_marks(self, axis: Axis, high: float) -> list[tuple[float, str]]:
         """The ticks of a scale that goes up so many pixels."""
-        return marks_on(axis, max(2, int(high / (self.text * 3.5))))
+        return marks_on(axis, self._about(high, 3.5))
 
-    def _rules(self, x: Scale, top: float, bottom: float) -> None:
+    def _rules(self, x: Scale) -> None:
         for rule in self.frame.rules:
             at = min(max(x(rule.x), x.start), x.end)
-            knob = top - self.text * 0.9
-            self.items.append(
-                line(at, knob if rule.knob else top, at, bottom, rule.role, 1.8, rule.dashed)
-            )
+            knob = self.head - (6.0 if self.turn else self.text * 0.9)
+            top = knob if rule.knob or self.turn else self.head
+            self._draw(line(at, top, at, self.foot, rule.role, 1.8, rule.dashed))
             if rule.knob:
                 spot = np.array([at]), np.array([knob])
-                self.items.append(Marks(*spot, None, "circle", rule.role, 12.0))
+                self._draw(Marks(*spot, None, "circle", rule.role, 12.0))
             if rule.slot:
                 ends = x.low, x.high, x.start, x.end
-                self.handles.append(
-                    Handle(rule.slot, at, knob, "round", rule.role, *ends, log=x.log)
-                )
-            wide = text_width(rule.label, self.text)
-            right = at + 10 + wide <= self.left + self.width
-            anchor: Anchor = "start" if right else "end"
-            y = knob + self.text * 0.35
-            self.items.append(
-                Words(at + (10 if right else -10), y, rule.label, self.text, "ink", anchor)
-            )
+                self._hang(
+                    Handle(rule.slot, at, knob, "round", rule.role, *ends,
+                           step=_step(rule, self.frame.x, x), log=x.log, reads=rule.reads)
+                )  # fmt: skip
+            self._rule_label(rule, at, knob)
+
+    def _rule_label(self, rule: Rule, at: float, knob: float) -> None:
+        text = self.text
+        if self.turn:
+            x, y = self.turn.across(knob) + 10, self.turn.up(at) + text * 0.35
+            self.sheet.items.append(Words(x, y, rule.label, text))
+            return
+        right = at + 10 + text_width(rule.label, text) <= self.left + self.width
+        anchor: Anchor = "start" if right else "end"
+        x = at + (10 if right else -10)
+        self.sheet.items.append(Words(x, knob + text * 0.35, rule.label, text, "ink", anchor))
 
 
-def end_handle(slot: str, scale: Scale, x: float, y: float, *, upright: bool = False) -> Handle:
+def _step(rule: Rule, axis: Axis, x: Scale) -> float:
+    """What dragging a rule goes by: round, and no finer than a pixel."""
+    if rule.step or rule.reads or x.log:
+        return rule.step
+    step = round_step((x.high - x.low) / max(x.end - x.start, 1.0))
+    return max(step, 1.0) if axis.whole or axis.days else step
+
+
+def end_handle(
+    slot: str, scale: Scale, along: float, across: float, *, upright: bool = False, pair: str = ""
+) -> Handle:
     """The knob at an end of a scale, which can be dragged half its length beyond that end."""
     room = (scale.end - scale.start) / 2
     span = (*scale.beyond(0.5), scale.start - room, scale.end + room)
     step = 0.0 if scale.log else round_step((scale.high - scale.low) / 100)
+    x, y = (across, along) if upright else (along, across)
     return Handle(
-        slot, x, y, "square", "mute", *span, 0.0, step, upright=upright, log=scale.log
+        slot, x, y, "square", "mute", *span, 0.0, step, upright=upright, log=scale.log, pair=pair
     )  # fmt: skip

@@ -132,12 +132,39 @@ class Symbol:
 
 
 @dataclass(frozen=True)
+class Control:
+    """Something to do with what is shown, as a button: "one more", "run to N", "start over"."""
+
+    label: str
+    sets: tuple[str, Any]
+    """The slot and the value that it puts there."""
+    main: bool = False
+    """Whether it is the one that is done most."""
+    asks: str = ""
+    """A slot that is typed within the button, as the N of "run to N"; empty for none."""
+
+
+@dataclass(frozen=True)
+class Section:
+    """A part of an answer that stands on its own: a picture with a title, controls and figures."""
+
+    title: str = ""
+    picture: Picture | None = None
+    controls: tuple[Control, ...] = ()
+    note: str = ""
+    """A line beside the controls: "mean 3.11 · SD 1.66"."""
+    figures: tuple[Figures, ...] = ()
+
+
+@dataclass(frozen=True)
 class Answer:
     """All that follows from a statement and its tables."""
 
     caption: str
     symbols: tuple[Symbol, ...] = ()
     picture: Picture | None = None
+    sections: tuple[Section, ...] = ()
+    """What stands below the picture, above the figures, in order."""
     figures: tuple[Figures, ...] = ()
     reading: Reading = Reading()
     working: tuple[Step, ...] = ()
@@ -157,6 +184,8 @@ class Draft:
 
     answer: Answer | None
     done: float = 1.0
+    doing: str = "Working"
+    """What is being done, in a word or two, for the line that tells how far it is."""
 
 
 class CannotAnswer(Exception):

@@ -2,17 +2,25 @@
 
 A picture stands in data units; `theoros.answer.layout` places it at a size in pixels. A
 frame is one x axis with panels above each other; a panel is a group of cases; a lane is a
-strip of a panel with a vertical scale of its own (dots above, box below). Colours are
-named by role, never by value, so that one picture serves light, dark and print.
+strip of a panel with a vertical scale of its own (dots above, box below); the layers of marks
+are the values of `theoros.answer.layers`. Colours are named by role, never by value, so that
+one picture serves light, dark and print.
+
+What of a picture can be dragged, clicked or typed over is part of it, each naming the slot of
+the statement that it sets; whoever shows a picture need know nothing of its statement.
 """
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
 
 from theoros.heavy import np
-from theoros.numeric.arrays import Bools, Floats, Ints
+from theoros.numeric.arrays import Floats
+
+if TYPE_CHECKING:
+    from theoros.answer.layers.layer import Layer
 
 SHAPES = ("circle", "square", "triangle", "diamond", "cross", "down", "star", "bar")
 """Marks for categories, in order; after the last they begin again with the next colour."""
@@ -37,171 +45,23 @@ class Axis:
     """Whether equal ratios are equally long; then low > 0."""
     cut: bool = False
     """Whether its ends were set, so that what lies beyond them is not drawn."""
+    column: str = ""
+    """The column whose name is its label, which can then be typed over; empty for none."""
 
 
-@dataclass(frozen=True, eq=False)
-class Stacks:
-    """Dots, one for each row, gathered in bins and piled up in each."""
+@dataclass(frozen=True)
+class Reads:
+    """How a place on an axis becomes the value of a slot: between points, in straight pieces.
 
-    centres: Floats
-    order: Ints
-    """The place of each dot in its bin, from 0; the layout decides how many stand abreast."""
-    width: float
-    rows: Ints
-    codes: Ints
-    """Which key each dot belongs to, from 0; all 0 where nothing is coloured."""
-    ringed: Bools
-    labels: tuple[tuple[float, str], ...] = ()
-    """Text above bins, by centre."""
-
-
-@dataclass(frozen=True, eq=False)
-class Columns:
-    """Counts in bins, for more cases than could each have a dot; colours stand on each other."""
-
-    centres: Floats
-    counts: Floats
-    """Shape (keys, bins)."""
-    width: float
-
-
-@dataclass(frozen=True, eq=False)
-class Points:
-    """One mark for each row at (x, y)."""
-
-    x: Floats
-    y: Floats
-    rows: Ints
-    codes: Ints
-    size: float = 0.0
-    """Of a mark in pixels; 0 for one that suits how many there are."""
-
-
-@dataclass(frozen=True, eq=False)
-class Blocks:
-    """Rectangles in the units of both scales: histograms, bars, mosaics."""
-
-    left: Floats
-    right: Floats
-    low: Floats
-    high: Floats
-    codes: Ints
-    labels: tuple[str, ...] = ()
-    """Text above each, or within it where `inside`; empty for none.
-
-    Of text within, what stands before a " · " is shown where there is no room for all of it.
+    So the end of an interval can set the confidence. `places` ascend; beyond the ends the value
+    is that of the end.
     """
-    inside: bool = False
-    role: str = "data"
-    """Where nothing is coloured."""
 
+    places: tuple[float, ...]
+    values: tuple[float, ...]
 
-@dataclass(frozen=True, eq=False)
-class Sectors:
-    """Shares of a whole as sectors, clockwise from the top; with a hole, a ring."""
-
-    shares: Floats
-    codes: Ints
-    labels: tuple[str, ...]
-    hole: float = 0.55
-    """Radius of the hole over that of the whole; 0 for a pie."""
-
-
-@dataclass(frozen=True, eq=False)
-class Rings:
-    """Outliers on the middle of a lane."""
-
-    x: Floats
-    rows: Ints
-    codes: Ints
-
-
-@dataclass(frozen=True)
-class StemLines:
-    """A stem and leaf display: stems and leaves, the lowest first."""
-
-    lines: tuple[tuple[str, str], ...]
-
-
-@dataclass(frozen=True)
-class Said:
-    """Words in the upper part of a lane, at values of x."""
-
-    texts: tuple[tuple[float, str, str], ...]
-    """Value, text, and the anchor: start, middle or end."""
-
-
-@dataclass(frozen=True)
-class Spots:
-    """Single marks on the middle of a lane, such as a mean."""
-
-    spots: tuple[tuple[float, str, str], ...]
-    """Value, shape and role."""
-
-
-@dataclass(frozen=True, eq=False)
-class Shaded:
-    """A part of a box that the eye is to rest on, from one value to another."""
-
-    low: float
-    high: float
-    role: str = "tail"
-
-
-@dataclass(frozen=True)
-class Span:
-    """A bar from one value to another, with what it measures written beside it."""
-
-    low: float
-    high: float
-    label: str
-    role: str = "range"
-
-
-@dataclass(frozen=True)
-class Box:
-    """Quartiles, whiskers to the farthest values within the fences, and the mean."""
-
-    low: float
-    q1: float
-    median: float
-    q3: float
-    high: float
-    mean: float | None = None
-    hollow: bool = False
-    """Whether what lies behind it shows through."""
-
-
-@dataclass(frozen=True, eq=False)
-class Bars:
-    """Bars from 0 to `heights`; those `counted` are a tail or an event."""
-
-    left: Floats
-    right: Floats
-    heights: Floats
-    counted: Bools
-    role: str = "chance"
-
-
-@dataclass(frozen=True, eq=False)
-class Line:
-    """A curve through points."""
-
-    x: Floats
-    y: Floats
-    role: str = "range"
-    width: float = 1.5
-    dashed: bool = False
-
-
-@dataclass(frozen=True, eq=False)
-class Under:
-    """The area between a curve and 0."""
-
-    x: Floats
-    y: Floats
-    role: str = "tail"
-    hatched: bool = True
+    def __call__(self, place: float) -> float:
+        return float(np.interp(place, self.places, self.values))
 
 
 @dataclass(frozen=True)
@@ -215,36 +75,10 @@ class Rule:
     """The slot that dragging the knob sets; empty where it cannot be dragged."""
     knob: bool = True
     dashed: bool = False
-
-
-@dataclass(frozen=True, eq=False)
-class Shades:
-    """Counts of points in a grid, for more points than can be told apart."""
-
-    x_edges: Floats
-    y_edges: Floats
-    counts: Floats
-    """Shape (bins in x, bins in y)."""
-
-
-Layer = (
-    Stacks
-    | Columns
-    | Points
-    | Blocks
-    | Sectors
-    | Rings
-    | StemLines
-    | Said
-    | Spots
-    | Shaded
-    | Span
-    | Box
-    | Bars
-    | Line
-    | Under
-    | Shades
-)
+    step: float = 0.0
+    """What dragging goes by; 0 for a round step that suits the scale."""
+    reads: Reads | None = None
+    """How a place becomes the value of the slot, where that is not the value at the place."""
 
 
 @dataclass(frozen=True)
@@ -261,6 +95,8 @@ class Panel:
     lanes: tuple[Lane, ...]
     label: str = ""
     sublabel: str = ""
+    share: float = 1.0
+    """How high it is beside the others of its frame."""
 
 
 @dataclass(frozen=True)
@@ -273,6 +109,8 @@ class SquareHandle:
     step: float
     raised: bool = False
     """Whether it stands a little off the axis, clear of other knobs, without a line across."""
+    reads: Reads | None = None
+    """As of a rule, of the distance from `origin`."""
 
 
 @dataclass(frozen=True)
@@ -300,10 +138,22 @@ class Key:
     label: str
     hidden: bool = False
     """Whether its marks are left out for now."""
-    hides: bool = False
-    """Whether its marks can be left out."""
+    toggles: tuple[str, Any] | None = None
+    """The slot and value that leave its marks out, or bring them back; None for neither."""
     tint: int | None = None
     """Which of the colours of categories it has; None for that of its position."""
+    tints: Tints | None = None
+    """How it is given another colour; None where it cannot be."""
+
+
+@dataclass(frozen=True)
+class Tints:
+    """The slot that colours are picked by, and the value for each; the first takes its own back."""
+
+    slot: str
+    own: Any
+    picks: tuple[tuple[str, Any], ...]
+    """Name of the colour, and the value of the slot that picks it."""
 
 
 @dataclass(frozen=True)
@@ -316,8 +166,12 @@ class Picture:
     notes: tuple[str, ...] = field(default=())
     """What the picture had to leave out or draw in another way, in words."""
     title: str = ""
+    title_slot: str = ""
+    """The slot that typing over the title sets."""
     breaks: bool = False
     """Whether the frames may stand below each other where there is no room beside."""
+    opens: str = ""
+    """The slot that a click on a mark of a replicate sets to its number; empty for none."""
 
     @property
     def roles(self) -> tuple[str, ...]:

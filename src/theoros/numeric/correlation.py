@@ -9,8 +9,9 @@ from theoros.numeric.arrays import Floats
 
 
 def pearson(x: Floats, y: Floats) -> float:
-    """Pearson's r of finite pairs; NaN for fewer than two or where one does not vary.
+    """Pearson's r of finite pairs, shape (n,) each; NaN for n < 2 or where one does not vary.
 
+    r = sum((x - x̄)(y - ȳ)) / √(sum((x - x̄)²) sum((y - ȳ)²)) (Pearson 1896).
     Both are centred and scaled first, so that neither offset nor exponent costs digits.
     """
     if x.size < 2:

@@ -26,8 +26,9 @@ def bandwidth(values: Floats) -> float:
 
 
 def density_curve(values: Floats, width: float | None = None) -> tuple[Floats, Floats]:
-    """A Gaussian kernel density estimate on a grid: x and its height, area 1.
+    """A Gaussian kernel density estimate on a grid: x and its height, area 1, shape (512,) each.
 
+    `values` are finite, at least one; `width` is the bandwidth, above 0, or None for Silverman's.
     Values are counted on the grid, each shared between the two nearest points, and the counts
     smoothed (Silverman 1982), which takes the same time for a thousand values and a million.
     """
@@ -59,6 +60,9 @@ def normal_scores(n: int) -> Floats:
 
 
 def steps(values: Floats) -> tuple[Floats, Floats]:
-    """The empirical distribution function: each distinct value, and the share at or below it."""
+    """The empirical distribution function: each distinct value, and the share at or below it.
+
+    `values` are finite, at least one; shares ascend to 1.
+    """
     found, counts = np.unique(values, return_counts=True)
     return found, np.cumsum(counts) / values.size

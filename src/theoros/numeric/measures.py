@@ -64,7 +64,10 @@ def variation(values: Floats) -> float:
 
 
 def modes(values: Floats) -> tuple[float, ...]:
-    """The most frequent values; none where every value stands once or there are many."""
+    """The most frequent values, ascending; none where all stand once or more than three tie.
+
+    `values` are finite; none give none.
+    """
     found, counts = np.unique(values, return_counts=True)
     most = int(counts.max(initial=0))
     best = found[counts == most]
@@ -74,7 +77,10 @@ def modes(values: Floats) -> tuple[float, ...]:
 
 
 def trimmed_mean(values: Floats, share: float = 0.1) -> float:
-    """The mean without the lowest and the highest `share` of the values (whole numbers of them)."""
+    """The mean without the lowest and the highest `share` of the values.
+
+    The number cut off each end is share × n rounded down (0 <= share < 1/2); NaN for no values.
+    """
     cut = int(share * values.size + 1e-9)
     kept = np.sort(values)[cut : values.size - cut]
     return mean_and_sd(kept)[0] if kept.size else math.nan

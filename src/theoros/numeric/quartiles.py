@@ -74,7 +74,10 @@ def quartiles(values: Floats, rule: str) -> Quartiles:
 
 
 def median_of_sorted(values: Floats) -> float:
-    """The median of already sorted values, without overflow near the largest floats."""
+    """The median of already sorted finite values, without overflow near the largest floats.
+
+    The middle value, or midway between the two middle ones. Raises IndexError for none.
+    """
     n = values.size
     low, high = float(values[(n - 1) // 2]), float(values[n // 2])
     return low if low == high else low / 2 + high / 2

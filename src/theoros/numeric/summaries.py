@@ -54,10 +54,12 @@ class Summary:
 
 
 def summarize(values: Floats, rule: str = "halves") -> Summary:
-    """Summary of the finite values, quartiles by the named rule.
+    """Summary of the finite values, quartiles by the named rule (one of `quartiles.RULES`).
 
-    The mean and standard deviation are worked out in two passes with shifted data, which
-    keeps the certified digits of NIST's NumAcc sets.
+    None of them gives n = 0 and NaN for the rest; below two values the sd is NaN. Raises KeyError
+    for a rule that there is none of. The mean and standard deviation are
+    worked out in two passes with shifted data, which keeps the certified digits of NIST's
+    NumAcc sets.
     """
     values = values[np.isfinite(values)]
     n = int(values.size)

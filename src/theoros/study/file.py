@@ -108,7 +108,10 @@ def _read_zip(path: Path) -> Parts:
             if sum(info.file_size for info in infos) > LARGEST:
                 raise StudyError(f"{path.name} unpacks to more than Theoros opens (2 GB).")
             return {info.filename: archive.read(info) for info in infos}
-    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError):
+    except (
+        zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError,
+        UnicodeDecodeError,  # a name in no encoding
+    ):  # fmt: skip
         raise damaged from None
 
 

@@ -23,10 +23,10 @@ from theoros.table.kinds import Kind
 from theoros.table.live import settled
 from theoros.table.table import MOST_DECIMALS, Column, Table, TableError
 from theoros.table.unread import UnreadTable
-from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import StatementError
+from theoros.verbs.core.registry import known_statement
+from theoros.verbs.core.unreadable import read_statement
 
-VERSION = 2
+VERSION = 3
 """Raised when a study can hold something that older versions would lose."""
 
 Parts = dict[str, bytes]
@@ -98,7 +98,7 @@ def read_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Study:
     try:
         read = _unread_table if lazily else _table
         tables = tuple(read(resource, parts) for resource in package.get("resources", []))
-        entries = tuple(_entry(item) for item in about.get("entries", []))
+        entries = tuple(_entry(item, sound=lazily) for item in about.get("entries", []))
         report = tuple(_block(item) for item in about.get("report", []))
     except ReadError as problem:
         raise StudyError(f"The study is damaged. {problem}") from None
@@ -195,11 +195,13 @@ def _values(texts: pl.Series, column: Column) -> pl.Series:
     return text.cast(column.kind.dtype).alias(column.name)
 
 
-def _entry(item: Mapping[str, Any]) -> Entry:
-    try:
-        statement = statement_from_json(item["statement"])
-    except StatementError as problem:
-        raise StudyError(f"An entry of this study cannot be read: {problem}") from None
+def _entry(item: Mapping[str, Any], *, sound: bool) -> Entry:
+    """An entry. One whose statement cannot be read is kept as it is, and says what is wrong.
+
+    With `sound`, statements are taken without a check.
+    """
+    held = item["statement"]
+    statement = known_statement(held) if sound else read_statement(held)
     return Entry(
         str(item["id"]), statement, str(item.get("title", "")), str(item.get("question", ""))
     )

@@ -35,8 +35,9 @@ from theoros.desk.sheet.sheet import Sheet
 from theoros.heavy import np
 from theoros.study.edits import ChangeEntry
 from theoros.study.entries import Entry
+from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.core.statement import Statement, StatementError, drafts
+from theoros.verbs.core.statement import Statement, drafts
 
 SHOW_PROGRESS_MS = 200
 NO_LIMIT = (1 << 24) - 1
@@ -67,7 +68,7 @@ class EntryPage(QWidget):
         self.answer: Answer | None = None
         self._statement: Statement | None = None
         self.known, self.key = known, key
-        self._shuffling = False
+        self._busy = False
         self.dragging = False
         """Whether a hand holds a handle: then words wait until it rests."""
         outer = QVBoxLayout(self)
@@ -94,7 +95,7 @@ class EntryPage(QWidget):
         self.progress_row = QWidget()
         progress = QHBoxLayout(self.progress_row)
         progress.setContentsMargins(0, 2, 0, 2)
-        self.progress_label = QLabel("Shuffling …")
+        self.progress_label = QLabel("Working …")
         self.progress_label.setProperty("tone", "mute")
         progress.addWidget(self.progress_label)
         self.progress = QProgressBar()
@@ -149,7 +150,7 @@ class EntryPage(QWidget):
         self.splitter.setStretchFactor(0, 1)
         self.splitter.setStretchFactor(1, 0)
         self._patience = QTimer(self, singleShot=True, interval=SHOW_PROGRESS_MS)
-        self._patience.timeout.connect(lambda: self.progress_row.setVisible(self._shuffling))
+        self._patience.timeout.connect(lambda: self.progress_row.setVisible(self._busy))
         self.progress_row.hide()
         worker.stepped.connect(self._stepped)
         worker.failed.connect(self._failed)
@@ -213,7 +214,7 @@ class EntryPage(QWidget):
             for draft in drafts(statement, tables):
                 yield statement, tables.get(statement.table), draft
 
-        self._shuffling = True
+        self._busy = True
         self._patience.start()
         self.worker.run(self.key, steps)
 
@@ -229,7 +230,7 @@ class EntryPage(QWidget):
         statement, table, draft = step
         assert isinstance(draft, Draft)
         self.progress.setValue(round(draft.done * 100))
-        self.progress_label.setText(f"Shuffling, {round(draft.done * 100)} %")
+        self.progress_label.setText(f"{draft.doing}, {round(draft.done * 100)} %")
         if draft.answer is None:
             return
         if draft.done >= 1 and statement == self.entry.statement:
@@ -246,14 +247,14 @@ class EntryPage(QWidget):
             )
 
     def _ended(self) -> None:
-        self._shuffling = False
+        self._busy = False
         self._patience.stop()
         self.progress_row.hide()
 
     def stop_working(self) -> None:
         self.worker.cancel(self.key)
         self._ended()
-        self.bar.say("Stopped. What is shown rests on the shuffles made so far.", "warn")
+        self.bar.say("Stopped. What is shown rests on what was worked out so far.", "warn")
 
     def _show(self, answer: Answer) -> None:
         self.answer = answer
@@ -341,8 +342,8 @@ class EntryPage(QWidget):
         except StatementError as problem:
             self.bar.say(str(problem), "bad")
             return
-        if name == "figures":
-            self.session.settings.setValue("describe/figures", list(mended.statement.figures))
+        if name in mended.statement.remembers:
+            self.session.remember(mended.statement.verb, name, value)
         if mended.statement != self.entry.statement:
             self.session.do(ChangeEntry(replace(self.entry, statement=mended.statement)))
         if mended.notes:

@@ -11,13 +11,12 @@ from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from theoros.answer.drawing import Drawing, Handle, Marks
 from theoros.answer.layout import TEXT, is_broken, lay_out
-from theoros.answer.palette import CATEGORY_NAMES
 from theoros.answer.picture import Key, Picture, role_of
 from theoros.answer.wording import counted, shortened, to_plain
 from theoros.desk.parts.column_mime import COLUMN_MIME, column_of
 from theoros.desk.parts.paint import paint, paint_handle, paint_item
 from theoros.desk.parts.theme import SCALES, Theme
-from theoros.desk.parts.zoom import ZOOMED, Zoom
+from theoros.desk.parts.zoom import Zoom
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
 
@@ -41,16 +40,14 @@ class PictureView(QWidget):
     """Rows that are to be set aside."""
     only_wanted = Signal(object)
     """Rows that alone are to be kept."""
-    key_clicked = Signal(str)
-    """An entry of the legend, to be hidden or shown again."""
-    key_tinted = Signal(str, str)
-    """An entry of the legend, and the name of the colour picked for it; empty for its own."""
+    slot_wanted = Signal(str, object)
+    """A slot and its value, as the picture declares them for what was clicked."""
     column_dropped = Signal(str, str, str)
     """The zone it was dropped on (axis, panels, key or middle), table and column."""
     zoom_wanted = Signal(dict)
     """Ends of the axes by their slots; None for those that show everything."""
-    label_wanted = Signal(str)
-    """The words that were double-clicked: "title", or "axis"."""
+    words_wanted = Signal(object)
+    """The words that were double-clicked, to be typed over."""
 
     def __init__(self, theme: Theme, row_text: Callable[[int], str]) -> None:
         super().__init__()
@@ -239,11 +236,13 @@ class PictureView(QWidget):
         ]
         return min(near)[2] if near else None
 
-    def _key_at(self, at: QPointF) -> str | None:
-        for spot in self.drawing.keys if self.drawing else ():
+    def _key_at(self, at: QPointF) -> Key | None:
+        """The entry of the legend under the hand."""
+        keys = self.picture.keys if self.picture else ()
+        for spot, key in zip(self.drawing.keys if self.drawing else (), keys, strict=False):
             across, down = at.x() - spot.x, at.y() - spot.y
             if 0 <= across <= spot.width and 0 <= down <= spot.height:
-                return spot.label
+                return key
         return None
 
     def mousePressEvent(self, event) -> None:
@@ -282,9 +281,7 @@ class PictureView(QWidget):
             end = event.position()
             add = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
             if (end - begin).manhattanLength() < 4:
-                key = self._key_at(end)
-                if key is not None:
-                    self.key_clicked.emit(key)
+                if self._clicked(end):
                     return
                 row = self.drawing.nearest(end.x(), end.y(), 8)
                 rows = np.array([] if row is None else [row], dtype=np.int64)
@@ -292,6 +289,20 @@ class PictureView(QWidget):
                 rows = self.drawing.rows_in(begin.x(), begin.y(), end.x(), end.y())
             self.swept.emit(rows, add)
             self.update()
+
+    def _clicked(self, at: QPointF) -> bool:
+        """Whether a click set a slot: at an entry of the legend, or at a replicate."""
+        assert self.drawing is not None
+        key = self._key_at(at)
+        if key is not None:
+            if key.toggles:
+                self.slot_wanted.emit(*key.toggles)
+            return True
+        opens = self.picture.opens if self.picture else ""
+        replicate = self.drawing.nearest(at.x(), at.y(), 8, "replicate") if opens else None
+        if replicate is not None:
+            self.slot_wanted.emit(opens, replicate)
+        return replicate is not None
 
     def wheelEvent(self, event) -> None:
         """Ctrl and the wheel draw the axes nearer around the hand; Shift moves along them."""
@@ -301,14 +312,11 @@ class PictureView(QWidget):
         control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
         turn = (event.angleDelta().y() or event.angleDelta().x()) / 120
         ends: dict[str, float] = {}
-        for first, last in ZOOMED:
-            scale = self._scale(first)
-            if scale is None:
-                continue
+        for first, last, scale in self._axes():
             at = event.position().y() if scale.upright else event.position().x()
             if control:
                 ends |= scale.drawn_nearer(first, last, scale.share(at), 0.8**turn)
-            elif first == "low":
+            elif not ends:  # Shift moves along the first axis alone
                 ends |= scale.moved(first, last, -0.1 * turn)
         self.zoom_wanted.emit(ends)
         event.accept()
@@ -316,14 +324,12 @@ class PictureView(QWidget):
     @property
     def zoomable(self) -> bool:
         """Whether the picture has an axis with ends that are slots."""
-        return self._scale("low") is not None
+        return bool(self._axes())
 
-    def _scale(self, slot: str) -> Zoom | None:
-        """The axis whose lower end is this slot."""
-        for handle in self.drawing.handles if self.drawing else ():
-            if handle.slot == slot:
-                return Zoom.of(handle)
-        return None
+    def _axes(self) -> list[tuple[str, str, Zoom]]:
+        """The axes with ends that are slots: those slots, and how the axis lies."""
+        handles = self.drawing.handles if self.drawing else ()
+        return [(one.slot, one.pair, Zoom.of(one)) for one in handles if one.pair]
 
     def contextMenuEvent(self, event) -> None:
         """What can be done with the rows that are selected, or with the one under the hand."""
@@ -343,40 +349,42 @@ class PictureView(QWidget):
         if self.picture and self.picture.keys:
             menu.addSeparator()
             for code, key in enumerate(self.picture.keys):
-                self._key_menu(menu.addMenu(shortened(key.label, 40)), code, key)
+                if key.toggles or key.tints:
+                    self._key_menu(menu.addMenu(shortened(key.label, 40)), code, key)
         under = self._key_at(QPointF(event.pos()))
         for one in menu.findChildren(QMenu):
-            if under is not None and one.title() == shortened(under, 40):
+            if under is not None and one.title() == shortened(under.label, 40):
                 menu = one  # straight to the one under the hand
         menu.exec(event.globalPos())
 
     def _key_menu(self, menu: QMenu, code: int, key: Key) -> None:
         """To hide an entry of the legend or show it again, and to pick its colour."""
         assert self.picture is not None
-        if key.hides:
-            shown = "Show it again" if key.hidden else "Hide it"
-            menu.addAction(shown, lambda: self.key_clicked.emit(key.label))
+        wanted, tints = self.slot_wanted.emit, key.tints
+        if key.toggles:
+            shown, toggles = "Show it again" if key.hidden else "Hide it", key.toggles
+            menu.addAction(shown, lambda: wanted(*toggles))
             menu.addSeparator()
+        if tints is None:
+            return
         now = self.picture.roles[code]
-        for at, name in enumerate(CATEGORY_NAMES):
+        for at, (name, value) in enumerate(tints.picks):
             colour = self.theme.colour(role_of(at))
             swatch = QPixmap(16, 16)
             swatch.fill(colour)
             mark = "  ✓" if role_of(at) == now else ""
             pick = menu.addAction(QIcon(swatch), name + mark)
-            pick.triggered.connect(lambda _=False, n=name: self.key_tinted.emit(key.label, n))
+            pick.triggered.connect(lambda _=False, v=value: wanted(tints.slot, v))
         menu.addSeparator()
-        menu.addAction("The colour of its place", lambda: self.key_tinted.emit(key.label, ""))
+        menu.addAction("The colour of its place", lambda: wanted(tints.slot, tints.own))
 
     def mouseDoubleClickEvent(self, event) -> None:
         """The words under the hand are to be changed."""
-        if self.drawing is None or self.picture is None:
-            return
         at = event.position()
-        if self.picture.title and at.y() < self.theme.px(30):
-            self.label_wanted.emit("title")
-        elif at.y() > self.height() - self.theme.px(22):
-            self.label_wanted.emit("axis")
+        for words in self.drawing.words if self.drawing else ():
+            if words.holds(at.x(), at.y()):
+                self.words_wanted.emit(words)
+                return
 
     # columns dragged here
 
@@ -432,9 +440,8 @@ class PictureView(QWidget):
         if key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal, Qt.Key.Key_Minus):
             factor = 1.25 if key == Qt.Key.Key_Minus else 0.8
             ends: dict[str, float] = {}
-            for first, last in ZOOMED:
-                scale = self._scale(first)
-                ends |= scale.drawn_nearer(first, last, 0.5, factor) if scale else {}
+            for first, last, scale in self._axes():
+                ends |= scale.drawn_nearer(first, last, 0.5, factor)
             self.zoom_wanted.emit(ends)
             return True
         if key == Qt.Key.Key_0:
@@ -443,7 +450,7 @@ class PictureView(QWidget):
         return False
 
     def _show_all(self) -> None:
-        self.zoom_wanted.emit({slot: None for pair in ZOOMED for slot in pair})
+        self.zoom_wanted.emit({slot: None for *pair, _ in self._axes() for slot in pair})
 
     def focusOutEvent(self, event) -> None:
         self._focus_handle = -1

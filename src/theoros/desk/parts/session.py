@@ -178,6 +178,18 @@ class Session(QObject):
             self._journal.close(discard=discard)
             self._journal = None
 
+    def remember(self, verb: str, slot: str, value: object) -> None:
+        """Keeps the choices made in a slot for the next statement of the verb."""
+        if isinstance(value, tuple):
+            self.settings.setValue(f"{verb}/{slot}", list(value))
+
+    def remembered(self, verb: str, slot: str) -> tuple[str, ...] | None:
+        """What was kept for a slot; None for nothing."""
+        kept = self.settings.value(f"{verb}/{slot}")
+        if not kept:
+            return None
+        return (kept,) if isinstance(kept, str) else tuple(kept)
+
     def _remember(self, path: Path) -> None:
         names = [str(p) for p in self.recent() if p != path.resolve()]
         self.settings.setValue("recent", [str(path.resolve()), *names][:MOST_RECENT])

@@ -8,9 +8,6 @@ from dataclasses import dataclass
 from theoros.answer.drawing import Handle
 from theoros.numeric.bins import round_step
 
-ZOOMED = (("low", "high"), ("bottom", "top"))
-"""The slots that the ends of an axis may have."""
-
 
 @dataclass(frozen=True)
 class Zoom:

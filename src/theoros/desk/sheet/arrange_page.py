@@ -21,7 +21,7 @@ from theoros.study.entries import Study
 from theoros.table.kinds import Kind
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import Arranged, Arrangement, arranged, arrangements
-from theoros.verbs.core.statement import StatementError
+from theoros.verbs.core.reading import StatementError
 
 MOST_SHOWN = 200
 """Rows of the preview."""

@@ -29,7 +29,7 @@ from theoros.table.changes import lost_by
 from theoros.table.kinds import Kind
 from theoros.table.profile import level_counts
 from theoros.table.table import Column, Table
-from theoros.verbs.core.registry import make
+from theoros.verbs.core.registry import offers
 from theoros.verbs.core.slots import Option
 
 if TYPE_CHECKING:
@@ -227,50 +227,18 @@ class ColumnPane(QWidget):
 
     def _ask(self, table: Table, about: Column) -> None:
         self.asks.addWidget(heading("Ask about it", self.theme))
-
-        def ask(text: str, verb: str, **slots: object) -> None:
-            made = make(verb, table=table.name, **slots)
-            wanted = self.statement_wanted.emit
-            self.asks.addWidget(LinkButton(text, lambda: wanted(made), self.theme))
-
-        groups = [c for c in table.of_kind(Kind.CATEGORY, Kind.ORDERED) if c is not about]
-        numbers = [
-            c for c in table.of_kind(Kind.NUMBER) if c is not about and c.name != table.counts
-        ]
+        said = ""
         if about.name == table.counts:
-            text = "Rows count as often as this column says; ask about the other columns."
-            self.asks.addWidget(prose(text, self.theme, 13, tone="mute"))
-        elif about.kind is Kind.NUMBER:
-            ask(f"Plot {about.name}", "plot", what=about.name)
-            if groups:
-                ask(
-                    f"Describe {about.name} for each {groups[0].name}",
-                    "describe", what=about.name, by=groups[0].name,
-                )  # fmt: skip
-            else:
-                ask(f"Describe {about.name}", "describe", what=about.name)
-            if numbers:
-                ask(
-                    f"Plot {about.name} against {numbers[0].name}",
-                    "plot", what=about.name, against=numbers[0].name, shape="scatter",
-                )  # fmt: skip
-        elif about.kind.is_grouping and numbers:
-            for other in numbers[:2]:
-                ask(
-                    f"Plot {other.name} for each {about.name}",
-                    "plot",
-                    what=other.name,
-                    by=about.name,
-                )
-            if len(table.levels(about.name)) == 2:
-                one, two = table.levels(about.name)
-                ask(
-                    f"Test whether {one} and {two} differ in {numbers[0].name}",
-                    "test", what=numbers[0].name, by=about.name, first=one, second=two,
-                )  # fmt: skip
-        elif not about.kind.is_grouping:
-            text = f"A {about.kind} column is kept with the rows; change its kind to ask about it."
-            self.asks.addWidget(prose(text, self.theme, 13, tone="mute"))
+            said = "Rows count as often as this column says; ask about the other columns."
+        elif about.kind is not Kind.NUMBER and not about.kind.is_grouping:
+            said = f"A {about.kind} column is kept with the rows; change its kind to ask about it."
+        if said:
+            self.asks.addWidget(prose(said, self.theme, 13, tone="mute"))
+            return
+        wanted = self.statement_wanted.emit
+        for offer in offers(table, about):
+            made = offer.statement
+            self.asks.addWidget(LinkButton(offer.text, lambda s=made: wanted(s), self.theme))
 
     # changes
 

@@ -20,8 +20,9 @@ from theoros.study.edits import (
     SetTitle,
 )
 from theoros.study.entries import Entry, EntryBlock
+from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import verbs
-from theoros.verbs.core.statement import Statement, StatementError
+from theoros.verbs.core.statement import Statement
 
 if TYPE_CHECKING:
     from theoros.desk.window.window import Window
@@ -53,12 +54,7 @@ class Asking:
             columns = sheet.chosen_columns() or [n for n in [sheet.current_column()] if n]
         elif self.window.shown and self.window.shown[0] == "entry":
             statement = study.entry(self.window.shown[1]).statement
-            table = statement.table
-            columns = [
-                str(getattr(statement, name))
-                for name in ("what", "by")
-                if getattr(statement, name, None)
-            ]
+            table, columns = statement.table, list(statement.asked_columns)
         if table not in study.by_name and study.tables:
             table, columns = study.tables[0].name, []
         made = verbs()[verb].suggest(study.by_name, table, columns)
@@ -70,17 +66,16 @@ class Asking:
         return self._as_last_time(made)
 
     def _as_last_time(self, statement: Statement) -> Statement:
-        """With the figures that were chosen last, for a description."""
-        kept = self.window.session.settings.value("describe/figures")
-        if statement.verb != "describe" or not kept:
-            return statement
-        names = [kept] if isinstance(kept, str) else list(kept)
-        try:
-            return statement.with_slot(
-                "figures", tuple(names), self.window.session.study.by_name
-            ).statement
-        except StatementError:
-            return statement
+        """With what was chosen last in slots that remember it."""
+        tables = self.window.session.study.by_name
+        for slot in statement.remembers:
+            kept = self.window.session.remembered(statement.verb, slot)
+            if kept is not None:
+                try:
+                    statement = statement.with_slot(slot, kept, tables).statement
+                except StatementError:
+                    continue  # such as a figure that there is no more
+        return statement
 
     def arrange(self, name: str) -> None:
         """Opens an arrangement of the table that is shown, filled in from what is selected."""

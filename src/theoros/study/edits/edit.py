@@ -17,8 +17,8 @@ from typing import Any, ClassVar, Protocol
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.core.statement import Statement
+from theoros.verbs.core.unreadable import read_statement
 
 
 class TableStore(Protocol):
@@ -100,7 +100,7 @@ def _value(data: Any, store: TableStore) -> Any:
         if key == "$table":
             return store.get(held)
         if key == "$statement":
-            return statement_from_json(held)
+            return read_statement(held)
         values = {k: _value(v, store) for k, v in held.items()}
         if key == "$Column":
             values["kind"] = Kind(values["kind"])

@@ -10,11 +10,24 @@ from functools import cache
 from typing import Any
 
 import theoros.verbs
+from theoros.table.table import Column, Table
+from theoros.verbs.core.reading import StatementError, trusted
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.core.statement import Statement, StatementError
+from theoros.verbs.core.statement import Statement
 
-ORDER = ("plot", "describe", "probability", "test", "estimate", "simulate", "model", "forecast")
-"""The order of the work, in which the verbs are shown."""
+
+@dataclass(frozen=True)
+class Offer:
+    """Something to ask about a column, as a link beside the table."""
+
+    text: str
+    statement: Statement
+    rank: int = 0
+    """Offers of all verbs stand in the order of their ranks."""
+
+
+def _none(table: Table, column: Column) -> Sequence[Offer]:
+    return ()
 
 
 @dataclass(frozen=True)
@@ -32,6 +45,10 @@ class Verb:
     """What can be found by name: label, help, slot and the value it puts there."""
     slot_help: Mapping[str, str] = None  # type: ignore[assignment]
     """What each field holds, for docs/statements.md."""
+    order: int = 100
+    """Its place in the order of the work, in which the verbs are shown."""
+    offers: Callable[[Table, Column], Sequence[Offer]] = _none
+    """What it can be asked about a column that is looked at."""
 
     @property
     def name(self) -> str:
@@ -41,37 +58,52 @@ class Verb:
 @cache
 def verbs() -> Mapping[str, Verb]:
     """The verbs by name, in the order of the work."""
-    found: dict[str, Verb] = {}
+    found: list[Verb] = []
     for module in pkgutil.iter_modules(theoros.verbs.__path__):
         if not module.ispkg:
             continue
         room = importlib.import_module(f"theoros.verbs.{module.name}")
         verb = getattr(room, "VERB", None)
         if isinstance(verb, Verb):
-            found[verb.name] = verb
-    return {name: found[name] for name in ORDER if name in found}
+            found.append(verb)
+    return {verb.name: verb for verb in sorted(found, key=lambda one: one.order)}
+
+
+def offers(table: Table, column: Column) -> list[Offer]:
+    """What all verbs can be asked about a column."""
+    made = [offer for verb in verbs().values() for offer in verb.offers(table, column)]
+    return sorted(made, key=lambda offer: offer.rank)
 
 
 def arrangements() -> Mapping[str, type[Statement]]:
     """The arrangements of a table by name; they are statements too, beside the verbs."""
-    from theoros.verbs.arrange import arrangement
-
-    return arrangement.arrangements()
+    room = importlib.import_module("theoros.verbs.arrange.arrangement")
+    return dict(room.arrangements())
 
 
 def statement_from_json(data: object) -> Statement:
     """A statement of any verb from JSON values; raises StatementError with what is wrong."""
     if not isinstance(data, Mapping):
         raise StatementError("A statement is a JSON object with a verb, a table and slots.")
-    name = data.get("verb")
-    if name not in verbs() and name in arrangements():
-        return arrangements()[str(name)].from_json(data)
-    if name not in verbs():
-        have = ", ".join(verbs())
-        raise StatementError(f"There is no verb “{name}”. Verbs: {have}.")
-    return verbs()[str(name)].statement.from_json(data)
+    return _class_of(data.get("verb")).from_json(data)
 
 
 def make(verb: str, **slots: object) -> Statement:
-    """A statement of a verb that another room need not import."""
-    return statement_from_json({"verb": verb, **slots})
+    """A statement of a verb that another room need not import; for slots known to be sound."""
+    return known_statement({"verb": verb, **slots})
+
+
+def known_statement(data: Mapping[str, Any]) -> Statement:
+    """A statement from JSON that ships with Theoros or was made here: taken without a check."""
+    cls = _class_of(data["verb"])
+    held = {name: value for name, value in cls.upgraded(data).items() if name != "verb"}
+    return trusted(cls, held)
+
+
+def _class_of(name: object) -> type[Statement]:
+    known = verbs().get(name) if isinstance(name, str) else None
+    if known is not None:
+        return known.statement
+    if isinstance(name, str) and name in arrangements():
+        return arrangements()[name]
+    raise StatementError(f"There is no verb “{name}”. Verbs: {', '.join(verbs())}.")

@@ -192,6 +192,23 @@ Phrase = tuple[str | Slot, ...]
 
 
 @dataclass(frozen=True)
+class Grid:
+    """Slots in rows and columns below a sentence: figures of many groups, a table of counts."""
+
+    label: str
+    """What it holds, for a screen reader."""
+    columns: tuple[str, ...]
+    """Names of the columns; the first stands above the names of the rows."""
+    rows: tuple[tuple[str | Slot, ...], ...]
+    """For each row its name (text, or a slot for it), then as many cells as there are columns."""
+
+    @property
+    def slots(self) -> tuple[Slot, ...]:
+        """Its slots, row by row."""
+        return tuple(cell for row in self.rows for cell in row if isinstance(cell, Slot))
+
+
+@dataclass(frozen=True)
 class Mended:
     """A statement after a slot was changed, and what else had to change, in words."""
 

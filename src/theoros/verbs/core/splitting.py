@@ -44,9 +44,14 @@ def for_each(statement: Splits, tables: Tables, exclude: Iterable[str] = ()) -> 
 
 def and_by_slot(statement: Splits, tables: Tables) -> Slot:
     """The slot for a second category: then each combination of levels is a group."""
+    return and_by_slot_at(statement.by, statement.and_by, tables, statement.table)
+
+
+def and_by_slot_at(by: str | None, and_by: str | None, tables: Tables, table: str) -> Slot:
+    """The same for a category `by` of a table."""
     return column_slot(
-        "and_by", "each combination with", statement.and_by, tables, statement.table, GROUPS,
-        none="no second category", exclude=[statement.by] if statement.by else [],
+        "and_by", "each combination with", and_by, tables, table, GROUPS,
+        none="no second category", exclude=[by] if by else [],
     )  # fmt: skip
 
 

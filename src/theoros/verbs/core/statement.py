@@ -2,22 +2,16 @@
 
 from __future__ import annotations
 
-import dataclasses
-import types
-import typing
 from abc import ABC, abstractmethod
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field, fields, replace
-from functools import cache
-from typing import Any, ClassVar, Literal, Self
+from dataclasses import dataclass, field, replace
+from typing import Any, ClassVar, Self
 
 from theoros.answer.parts import Answer, CannotAnswer, Draft, Problem
-from theoros.table.table import TableError
-from theoros.verbs.core.slots import Mended, Phrase, Pick, Slot, Tables, phrase_text
-
-
-class StatementError(ValueError):
-    """A statement that cannot be read, said in a sentence."""
+from theoros.table.table import Column, TableError
+from theoros.verbs.core.paths import places, put_at, renamed
+from theoros.verbs.core.reading import StatementError, structured, to_plain_values
+from theoros.verbs.core.slots import Grid, Mended, Phrase, Pick, Slot, Tables, phrase_text
 
 
 def column_field(default: str | tuple[str, ...] | None = None) -> Any:
@@ -39,6 +33,8 @@ class Statement(ABC):
     """
 
     verb: ClassVar[str]
+    remembers: ClassVar[tuple[str, ...]] = ()
+    """Slots with several choices in which a new statement begins with those made last."""
     table: str = ""
 
     @property
@@ -53,6 +49,10 @@ class Statement(ABC):
     def asides(self, tables: Tables) -> tuple[Slot, ...]:
         """Slots that are not part of the sentence: settings shown beside the answer."""
         return ()
+
+    def grid(self, tables: Tables) -> Grid | None:
+        """A small table of slots below the sentence, where they are too many to stand in it."""
+        return None
 
     @abstractmethod
     def drafts(self, tables: Tables) -> Iterator[Draft]:
@@ -75,7 +75,8 @@ class Statement(ABC):
     def slots(self, tables: Tables) -> tuple[Slot, ...]:
         """Every slot, those of the sentence first."""
         said = tuple(part for part in self.phrase(tables) if isinstance(part, Slot))
-        return said + self.asides(tables)
+        grid = self.grid(tables)
+        return said + (grid.slots if grid else ()) + self.asides(tables)
 
     def slot(self, name: str, tables: Tables) -> Slot | None:
         return next((slot for slot in self.slots(tables) if slot.name == name), None)
@@ -83,42 +84,63 @@ class Statement(ABC):
     def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
         """A copy with one slot changed, and what depends on it mended.
 
-        Raises StatementError if the slot cannot hold the value; the statement is unchanged.
+        `name` is the path of a field, of this value or of one nested in it, whether it is shown
+        as a slot or not. Raises StatementError if it cannot hold the value; the statement is
+        unchanged.
         """
         slot = self.slot(name, tables)
         if slot is not None:
             problem = slot.holds.problem(value)
             if problem:
                 raise StatementError(problem)
-        if name not in {f.name for f in fields(self)}:
-            raise StatementError(f"{self.verb} has no slot called “{name}”.")
-        changes: dict[str, Any] = {name: value}
+        made = self
         if isinstance(value, tuple) and slot is not None and isinstance(slot.holds, Pick):
             # a column of another table
-            changes = {"table": value[0], name: value[1]}
-        return replace(self, **changes).mend(name, tables)
+            table, value = value
+            made = replace(made, table=table)
+        return put_at(made, name, value, self.verb).mend(name, tables)
+
+    def with_slots(self, values: Mapping[str, Any]) -> Self:
+        """A copy with several slots changed at once, nothing mended: the ends of two axes.
+
+        Raises StatementError if one cannot hold its value; the statement is unchanged.
+        """
+        made = self
+        for name, value in values.items():
+            made = put_at(made, name, value, self.verb)
+        return made
+
+    def slot_for_drop(self, zone: str, column: Column) -> str:
+        """The slot that takes a column dropped on the picture; empty for none.
+
+        Zones are the axis, the panels, the key and the middle.
+        """
+        wanted = "by" if column.kind.is_grouping else "what"
+        return wanted if hasattr(self, wanted) else ""
+
+    @property
+    def asked_columns(self) -> tuple[str, ...]:
+        """The columns it is about, for the next statement to begin with: what, and by what."""
+        found = {p.field.name: p.value for p in places(self) if p.field.name in ("what", "by")}
+        return tuple(name for name in (found.get("what"), found.get("by")) if name)
 
     def renamed_column(self, table: str, old: str, new: str) -> Self:
         """This statement after a column was renamed."""
         if table != self.table:
             return self
-        changes: dict[str, Any] = {}
-        for known in fields(self):
-            held = getattr(self, known.name)
-            if known.metadata.get("column"):
-                changes[known.name] = _replaced(held, {old: new})
-        return replace(self, **changes) if changes else self
+        names = {old: new}
+        return renamed(self, lambda _, known: names if known.metadata.get("column") else {})
 
     def renamed_levels(self, table: str, column: str, new: Mapping[str, str]) -> Self:
         """This statement after levels of a column got other names."""
         if table != self.table:
             return self
-        changes = {
-            known.name: _replaced(getattr(self, known.name), new)
-            for known in fields(self)
-            if getattr(self, known.metadata.get("level_of", ""), None) == column
-        }
-        return replace(self, **changes) if changes else self
+
+        def of(holder: Any, known: Any) -> Mapping[str, str]:
+            home = known.metadata.get("level_of")
+            return new if home and getattr(holder, home) == column else {}
+
+        return renamed(self, of)
 
     def renamed_table(self, old: str, new: str) -> Self:
         """This statement after a table was renamed."""
@@ -126,7 +148,7 @@ class Statement(ABC):
 
     def to_json(self) -> dict[str, Any]:
         """Plain JSON values: the verb and every field."""
-        return {"verb": self.verb, **dataclasses.asdict(self)}
+        return {"verb": self.verb, **to_plain_values(self)}
 
     @classmethod
     def from_json(cls, data: Mapping[str, Any]) -> Self:
@@ -134,69 +156,13 @@ class Statement(ABC):
 
         Raises StatementError for an unknown field or a value of the wrong type.
         """
-        hints = _hints(cls)
-        known = {f.name: f for f in fields(cls)}
-        values = {}
-        for name, value in data.items():
-            if name == "verb":
-                continue
-            if name not in known:
-                have = ", ".join(known)
-                raise StatementError(f"{cls.verb} has no slot called “{name}”. It has: {have}.")
-            values[name] = _checked(cls.verb, name, value, hints[name])
-        return cls(**values)
+        held = {name: value for name, value in cls.upgraded(data).items() if name != "verb"}
+        return structured(cls, held, cls.verb)
 
-
-@cache
-def _hints(cls: type) -> dict[str, Any]:
-    """The types of the fields, which take a while to find out."""
-    return typing.get_type_hints(cls)
-
-
-def _replaced(held: Any, new: Mapping[str, str]) -> Any:
-    """A name, or each of several, as it is called now."""
-    if isinstance(held, tuple):
-        return tuple(dict.fromkeys(new.get(one, one) for one in held))
-    return new.get(held, held)
-
-
-def _checked(verb: str, name: str, value: Any, hint: Any) -> Any:
-    """The value if it is of the hinted type (a whole number also serves as a number)."""
-    if typing.get_origin(hint) in (typing.Union, types.UnionType):
-        choices = typing.get_args(hint)
-    else:
-        choices = (hint,)
-    for choice in choices:
-        if choice is type(None) and value is None:
-            return None
-        if typing.get_origin(choice) is Literal:
-            allowed = typing.get_args(choice)
-            if value in allowed:
-                return value
-            raise StatementError(
-                f"{verb}: {name} cannot be “{value}”. It can be: {', '.join(map(str, allowed))}."
-            )
-        if typing.get_origin(choice) is tuple and isinstance(value, list | tuple):
-            if all(isinstance(one, str) for one in value):
-                return tuple(value)
-            continue
-        if choice is bool and isinstance(value, bool):
-            return value
-        if isinstance(value, bool):
-            continue
-        if choice is float and isinstance(value, int | float):
-            return float(value)
-        if choice in (int, str) and isinstance(value, choice):
-            return value
-    words = {"str": "text", "float": "a number", "int": "a whole number", "bool": "true or false"}
-    wanted = " or ".join(
-        "a list of texts"
-        if typing.get_origin(choice) is tuple
-        else words.get(choice.__name__, choice.__name__)
-        for choice in choices
-        if choice is not type(None)
-    )
-    raise StatementError(f"{verb}: {name} must be {wanted}, and {value!r} is not.")
+    @classmethod
+    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+        """JSON of an earlier version as that of this one."""
+        return data
 
 
 def check(statement: Statement, tables: Tables) -> None:

@@ -4,24 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from theoros.answer.picture import (
-    Axis,
-    Box,
-    Columns,
-    Frame,
-    Lane,
-    Layer,
-    Panel,
-    SquareHandle,
-    Stacks,
-    span,
-)
-from theoros.answer.wording import between_data, counted, sentence_case, shortened, whole, with_unit
+from theoros.answer.layers.boxes import Box
+from theoros.answer.layers.layer import Layer
+from theoros.answer.layers.spots import Interval
+from theoros.answer.layers.stacks import Columns, Stacks
+from theoros.answer.picture import Axis, Frame, Lane, Panel, SquareHandle, span
+from theoros.answer.wording import (
+    between_data,
+    counted,
+    exact,
+    sentence_case,
+    shortened,
+    whole,
+    with_unit,
+)  # fmt: skip
 from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, bin_start, default_width, order_within, round_step
 from theoros.numeric.summaries import Summary
 from theoros.verbs.data.groups import Group, Split
+from theoros.verbs.data.samples import Measured
 
 MOST_DOTS = 5000
 """More cases than this are counted in columns instead of having a dot each."""
@@ -77,11 +79,12 @@ def dots_frame(
     share: float = 1.0,
     handle: bool = False,
     fine: bool = False,
+    column: str = "",
 ) -> Frame:
     """A panel for each group: stacked dots above a box, possible outliers as rings.
 
     `codes` gives the colour of every row of the table. `fine` asks for narrow bins, so that
-    dots stand close to their values.
+    dots stand close to their values. `column` is the one whose name the label is, if it is.
     """
     everything = split.all_values
     width = width or (fine_width(everything) if fine else default_width(everything))
@@ -115,7 +118,7 @@ def dots_frame(
     if handle:
         step = round_step(width / 40)
         squares = (SquareHandle("bins", first + width, first, step),)
-    axis = Axis(float(low), float(high), label)
+    axis = Axis(float(low), float(high), label, column=column)
     return Frame(axis, tuple(panels), title=title, share=share, squares=squares)
 
 
@@ -163,3 +166,43 @@ def describe_group(group: Group, unit: str, decimals: int) -> str:
         f"{name}{counted(group.values.size, 'value')}, {lean_words(summary)}median {middle}, "
         f"middle half {ends}{odd}"
     )
+
+
+def measured_frame(data: Measured) -> Frame:
+    """What was seen: dots and boxes of the samples, or the means of those that were typed."""
+    if data.cases is None:
+        return _typed_frame(data)
+    return dots_frame(
+        data.cases, data.axis, means=True, fine=True, title="What was seen", column=data.column
+    )
+
+
+def measured_alt(data: Measured) -> str:
+    """The same in words."""
+    if data.cases is None:
+        return typed_words(data)
+    return describe_groups(data.cases.groups, data.axis, data.unit, data.decimals)
+
+
+def _typed_frame(data: Measured) -> Frame:
+    """The mean of each sample, with one standard deviation on each side."""
+    figures = [sample.summary for sample in data.samples]
+    low = min(s.mean - s.sd for s in figures)
+    high = max(s.mean + s.sd for s in figures)
+    room = (high - low) * 0.15 or abs(high) * 0.1 or 1.0
+    panels = []
+    for sample, s in zip(data.samples, figures, strict=True):
+        bar = Interval(s.mean - s.sd, s.mean, s.mean + s.sd, line_role="data")
+        panels.append(Panel((Lane((bar,)),), sample.label, f"n = {whole(sample.n)}"))
+    axis = Axis(low - room, high + room, data.axis)
+    return Frame(axis, tuple(panels), "Mean, and one SD each way")
+
+
+def typed_words(data: Measured) -> str:
+    """Typed figures in words, for who cannot see the picture."""
+    said = [
+        f"{s.phrase}: n = {whole(s.n)}, mean {with_unit(exact(s.summary.mean), data.unit)}, "
+        f"SD {with_unit(exact(s.summary.sd), data.unit)}"
+        for s in data.samples
+    ]
+    return f"Typed figures. {'; '.join(said)}."

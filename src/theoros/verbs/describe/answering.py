@@ -169,8 +169,12 @@ def _reading(
     links.append(Link(label, statement=plot))
     if len(full) == 2 and statement.by:
         test = make(
-            "test", table=table.name, what=name, by=statement.by, and_by=statement.and_by,
-            first=full[0][0].label, second=full[1][0].label,
+            "test", table=table.name,
+            data={
+                "kind": "two levels", "what": name, "by": statement.by,
+                "and_by": statement.and_by, "first": full[0][0].label,
+                "second": full[1][0].label,
+            },
         )  # fmt: skip
         links.append(Link(f"Test whether the two differ in {name}", statement=test))
     wide = [pair for pair in full if pair[1].n > 1]

@@ -21,19 +21,20 @@ MOST = 6
 
 def carried(table: str, column: Column, groups: Sequence[Described]) -> tuple[Link, ...]:
     """A test that holds the figures of one group, or of the first two; none it cannot hold."""
-    fields: dict[str, object] = {}
-    for place, (group, s) in zip(("first", "second"), groups, strict=False):
-        fields |= {
-            f"{place}_name": shortened(
-                group.phrase if group.label else f"these {group.phrase}", 80
-            ),
-            f"{place}_n": s.n,
-            f"{place}_mean": _short(s.mean),
-            f"{place}_sd": _short(s.sd),
+    typed: list[dict[str, object]] = [
+        {
+            "name": shortened(group.phrase if group.label else f"these {group.phrase}", 80),
+            "n": s.n,
+            "mean": _short(s.mean),
+            "sd": _short(s.sd),
         }
-    fields |= {"measure": shortened(column.name, 80), "unit": column.unit}
-    made = make("test", table=table, groups="figures", **fields)
-    if any(slot.problem for slot in made.slots({}) if slot.name in fields):
+        for group, s in groups[:2]
+    ]
+    own = {"measure": shortened(column.name, 80), "unit": column.unit}
+    both = [*typed, {}][:2]  # one that is not carried has still to be typed
+    made = make("test", table=table, data={"kind": "two typed samples", **own, "groups": both})
+    carried_slots = [f"data.groups.{at}." for at in range(len(typed))]
+    if any(slot.problem for slot in made.slots({}) if slot.name.startswith(tuple(carried_slots))):
         return ()  # such as figures too large to square
     if len(groups) == 1:
         return (Link("Carry these figures into a test", statement=made),)

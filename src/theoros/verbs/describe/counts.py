@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from theoros.answer.layers.blocks import Blocks
 from theoros.answer.parts import (
     Answer,
     Cell,
@@ -12,16 +13,15 @@ from theoros.answer.parts import (
     Step,
     cell,
 )
-from theoros.answer.picture import Axis, Blocks, Frame, Key, Lane, Panel, Picture
+from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Picture
 from theoros.answer.wording import counted, number, percent, shortened, with_unit
 from theoros.heavy import np
 from theoros.table.table import Table
+from theoros.verbs.data.count_pictures import bars, side_by_side
+from theoros.verbs.data.count_words import count_reading, count_words
+from theoros.verbs.data.counted import Counted, count_levels
 from theoros.verbs.describe.classes import Classes, classes_of, working
 from theoros.verbs.describe.statement import DescribeStatement
-from theoros.verbs.plot.count_words import count_reading, count_words
-from theoros.verbs.plot.plotted_counts import PlottedCounts, plotted_counts
-from theoros.verbs.plot.shapes.counts import bars, side_by_side
-from theoros.verbs.plot.statement import PlotStatement
 
 SHARES = {
     "counts": "counts alone",
@@ -33,15 +33,11 @@ SHARES = {
 
 def described_counts(statement: DescribeStatement, table: Table) -> Answer:
     """Counts of one category, or of two in a two-way table."""
-    p = plotted_counts(
-        PlotStatement(
-            table=table.name, what=statement.what, by=statement.by, order=statement.order,
-            shape="bars side by side" if statement.by else "bars",
-            # shares of groups that differ in size are compared by percent, in the picture too
-            scale="percent" if statement.by and statement.share == "column percent" else "count",
-        ),
-        table,
-    )  # fmt: skip
+    s = statement
+    # shares of groups that differ in size are compared by percent, in the picture too
+    percents = s.by is not None and s.share == "column percent"
+    p = count_levels(table, str(s.what), s.by, order=s.order, percent=percents)
+    shape = "bars side by side" if s.by else "bars"
     classes = None
     figures: tuple[Figures, ...]
     if statement.by is None:
@@ -60,12 +56,12 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
         steps = (working(classes, p.column),)
         frames = (_class_frame(p, classes),)
     return Answer(
-        "", picture=Picture(frames, keys, count_words(p)), figures=figures, reading=reading,
+        "", picture=Picture(frames, keys, count_words(p, shape)), figures=figures, reading=reading,
         working=steps, used=int(p.total), left_out=p.left_out,
     )  # fmt: skip
 
 
-def _one_way(p: PlottedCounts) -> Figures:
+def _one_way(p: Counted) -> Figures:
     """Level, count, percent, and both cumulated in the order shown."""
     total = int(p.total)
     rows, reached = [], 0
@@ -96,7 +92,7 @@ def _one_way(p: PlottedCounts) -> Figures:
     return Figures("counts", headings, tuple(rows))
 
 
-def _two_way(p: PlottedCounts, share: str) -> Figures:
+def _two_way(p: Counted, share: str) -> Figures:
     """Levels of the first category down, of the second across, with margins."""
     counts = p.counts.T  # (levels, groups)
     total = float(counts.sum())
@@ -153,7 +149,7 @@ def _grouped(classes: Classes) -> Figures:
 _GROUPED = (("n", "n"), ("mean", "mean"), ("sd", "SD"), ("median", "median"))
 
 
-def _class_frame(p: PlottedCounts, classes: Classes) -> Frame:
+def _class_frame(p: Counted, classes: Classes) -> Frame:
     """A histogram of the classes: areas are counts, whatever their widths."""
     widths = classes.high - classes.low
     heights = classes.counts / widths
@@ -169,7 +165,7 @@ def _class_frame(p: PlottedCounts, classes: Classes) -> Frame:
     return Frame(axis, (Panel((Lane((blocks,), y=up),)),), show_y=True)
 
 
-def _read_classes(p: PlottedCounts, classes: Classes, reading: Reading) -> Reading:
+def _read_classes(p: Counted, classes: Classes, reading: Reading) -> Reading:
     made = classes.figures
     mean = with_unit(number(made.mean, 1), p.column.unit)
     median = with_unit(number(made.median, 1), p.column.unit)

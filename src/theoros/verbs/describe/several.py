@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from theoros.answer.layers.points import Points, Shades
+from theoros.answer.layers.stacks import Stacks
 from theoros.answer.parts import (
     Answer,
     CannotAnswer,
@@ -13,7 +15,7 @@ from theoros.answer.parts import (
     Reading,
 )
 from theoros.answer.parts import cell as figure_cell
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Points, Shades, Stacks, span
+from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
 from theoros.answer.wording import counted, number, sentence_case
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints

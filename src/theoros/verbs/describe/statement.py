@@ -9,9 +9,9 @@ from typing import ClassVar, Literal
 from theoros.answer.parts import Draft
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
-from theoros.table.table import Table
+from theoros.table.table import Column, Table
 from theoros.verbs.core.quartile_rules import rule_slot
-from theoros.verbs.core.registry import Verb
+from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import (
     Mended,
     Option,
@@ -41,6 +41,7 @@ class DescribeStatement(Statement):
     """Describe a number by its summary figures, for each level of a category."""
 
     verb: ClassVar[str] = "describe"
+    remembers: ClassVar[tuple[str, ...]] = ("figures",)
     what: str | None = column_field()
     by: str | None = column_field()
     and_by: str | None = column_field()
@@ -180,11 +181,24 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     )  # fmt: skip
 
 
+def offers(table: Table, column: Column) -> list[Offer]:
+    """A number, for each level of the first category where there is one."""
+    if column.kind is not Kind.NUMBER:
+        return []
+    groups = [c.name for c in table.of_kind(*GROUPS)]
+    by = groups[0] if groups else None
+    each = f" for each {by}" if by else ""
+    made = DescribeStatement(table=table.name, what=column.name, by=by)
+    return [Offer(f"Describe {column.name}{each}", made, 10)]
+
+
 VERB = Verb(
     DescribeStatement,
     "Describe",
     "Sum up numbers and categories: centre, spread, quartiles, outliers, counts and shares.",
     suggest,
+    order=20,
+    offers=offers,
     examples=(
         DescribeStatement(table="bushes", what="leaf length", by="cultivar"),
         DescribeStatement(table="trays", what="moisture loss", quartiles="type 7"),

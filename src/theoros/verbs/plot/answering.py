@@ -5,21 +5,22 @@ from __future__ import annotations
 from dataclasses import replace
 
 from theoros.answer.parts import Answer, CannotAnswer, Cell, cell
-from theoros.answer.picture import Frame, Picture
+from theoros.answer.picture import Frame, Key, Picture
 from theoros.answer.wording import between_data, number
 from theoros.heavy import np
 from theoros.numeric.bins import MOST_BINS, round_step
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.count_words import count_reading, count_words
+from theoros.verbs.data.counted import count_levels
 from theoros.verbs.data.groups import split
 from theoros.verbs.data.pictures import describe_groups, dots_frame
+from theoros.verbs.plot.colouring import tinted
 from theoros.verbs.plot.comparing import compared
-from theoros.verbs.plot.count_words import count_reading, count_words
 from theoros.verbs.plot.number_words import alt_words, read_number
 from theoros.verbs.plot.pair_words import answer_pairs, said_beyond
 from theoros.verbs.plot.plotted import Plotted, plotted_number
-from theoros.verbs.plot.plotted_counts import plotted_counts
 from theoros.verbs.plot.sentence import number_text
 from theoros.verbs.plot.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement
@@ -42,7 +43,8 @@ def plotted(statement: PlotStatement, tables: Tables) -> Answer:
         made = answer_pairs(statement, table)
     answer = replace(made, caption=statement.text(tables))
     if statement.heading and answer.picture is not None and answer.picture.frames:
-        answer = replace(answer, picture=replace(answer.picture, title=statement.heading))
+        titled = replace(answer.picture, title=statement.heading, title_slot="heading")
+        answer = replace(answer, picture=titled)
     return answer
 
 
@@ -68,12 +70,15 @@ def _outside(p: Plotted, frames: tuple[Frame, ...]) -> tuple[str, ...]:
 
 
 def _category(statement: PlotStatement, table: Table) -> Answer:
-    p = plotted_counts(statement, table)
+    s = statement
+    p = count_levels(
+        table, str(s.what), s.by, order=s.order, percent=s.scale == "percent"
+    )  # fmt: skip
     shape = shapes()[statement.shape]
     frames = shape.draw(p)
-    keys = p.keys if shape.keyed else ()
+    keys = tinted(s, tuple(Key(level) for level in p.levels)) if shape.keyed else ()
     return Answer(
-        "", picture=Picture(frames, keys, count_words(p)), reading=count_reading(p),
+        "", picture=Picture(frames, keys, count_words(p, s.shape)), reading=count_reading(p),
         used=int(p.total), left_out=p.left_out,
     )  # fmt: skip
 

@@ -18,11 +18,13 @@ def axis_for(
     *,
     days: bool = False,
     whole_numbers: bool = False,
+    column: str = "",
 ) -> Axis:
     """The axis for values: its ends as given, else as far as they reach (or `around`).
 
     Whole numbers are ticked at whole numbers where the axis is long enough for that.
-    `slots` name what says whether it is logarithmic, and its two ends. Raises CannotAnswer.
+    `slots` name what says whether it is logarithmic, and its two ends; `column` the one whose
+    name the label is. Raises CannotAnswer.
     """
     if log and values.size and float(values.min()) <= 0:
         count = int((values <= 0).sum())
@@ -49,5 +51,5 @@ def axis_for(
         )
     return Axis(
         float(first), float(last), label, whole=whole_numbers and not log and last - first >= 2,
-        days=days, log=log, cut=ends != (None, None),
+        days=days, log=log, cut=ends != (None, None), column=column,
     )  # fmt: skip

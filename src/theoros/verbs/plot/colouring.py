@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from theoros.answer.palette import CATEGORY_NAMES
 from theoros.answer.parts import CannotAnswer
-from theoros.answer.picture import Key
+from theoros.answer.picture import Key, Tints
 from theoros.answer.wording import counted
 from theoros.heavy import np
 from theoros.numeric.arrays import Ints
@@ -17,10 +18,11 @@ MOST_COLOURS = 8
 
 
 def tinted(statement: PlotStatement, keys: tuple[Key, ...]) -> tuple[Key, ...]:
-    """The legend with the colours that were picked for some of it.
+    """The legend with the colours that were picked for some of it, and how to pick others.
 
     Whoever had a picked colour by position takes the one that is left free by that.
     """
+    keys = tuple(replace(key, tints=_tints(statement, key.label)) for key in keys)
     picked = {label: tint for label, tint in statement.picked if label in {k.label for k in keys}}
     if not picked:
         return keys
@@ -31,6 +33,18 @@ def tinted(statement: PlotStatement, keys: tuple[Key, ...]) -> tuple[Key, ...]:
     return tuple(
         replace(key, tint=picked.get(key.label, tints.get(at))) for at, key in enumerate(keys)
     )
+
+
+def _tints(statement: PlotStatement, label: str) -> Tints:
+    """How an entry of the legend is given another colour."""
+    picks = tuple((name, statement.with_tint(label, name).tints) for name in CATEGORY_NAMES)
+    return Tints("tints", statement.with_tint(label, "").tints, picks)
+
+
+def _toggled(statement: PlotStatement, level: str) -> tuple[str, tuple[str, ...]]:
+    """The slot and value that hide the marks of a level, or show them again."""
+    shown = tuple(one for one in statement.hidden if one != level)
+    return "hidden", shown if level in statement.hidden else (*statement.hidden, level)
 
 
 def without_hidden(
@@ -50,9 +64,10 @@ def without_hidden(
 
 
 def colours(
-    table: Table, colour: str | None
+    statement: PlotStatement, table: Table
 ) -> tuple[Ints | None, tuple[Key, ...], tuple[str, ...]]:
     """Colour codes for every row, the legend, and what is said of rows without a colour."""
+    colour = statement.colour
     if colour is None:
         return None, (), ()
     levels = table.levels(colour)
@@ -63,13 +78,13 @@ def colours(
             "colour",
         )
     codes = table.codes(colour)
-    keys = tuple(Key(level, hides=True) for level in levels)
+    keys = tuple(Key(level, toggles=_toggled(statement, level)) for level in levels)
     if (codes < 0).any():
         lost = int((codes < 0).sum())
         codes = np.where(codes < 0, len(levels), codes)
         return (
             codes,
-            (*keys, Key("missing", hides=True)),
+            (*keys, Key("missing", toggles=_toggled(statement, "missing"))),
             (f"{colour} is missing in {counted(lost, 'row')}",),
         )
     return codes, keys, ()

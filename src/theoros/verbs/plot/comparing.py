@@ -11,7 +11,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from theoros.answer.picture import Box, Frame, Lane, Panel, Shaded, Span
+from theoros.answer.layers.boxes import Box, Shaded, Span
+from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import between_data, number, with_unit
 from theoros.numeric.summaries import Summary
 from theoros.verbs.plot.plotted import Plotted

@@ -209,14 +209,14 @@ def _links(p: Plotted, full: Sequence[Summed]) -> list[Link]:
     differ = f"Test whether the two differ in {p.column.name}"
     if len(full) == 2 and s.by:
         first, second = (group.label for group, _ in full)
-        test = make(
-            "test", table=table, what=s.what, by=s.by, and_by=s.and_by, first=first, second=second
-        )
+        levels = {"first": first, "second": second, "what": s.what, "by": s.by, "and_by": s.and_by}
+        test = make("test", table=table, data={"kind": "two levels", **levels})
         links.append(Link(differ, statement=test))
     elif len(full) == 2 and s.also:
         one, other = (p.table.column(group.label) for group, _ in full)
         if one.unit == other.unit:
-            test = make("test", table=table, groups="columns", what=one.name, other=other.name)
+            columns = {"kind": "two columns", "what": one.name, "other": other.name}
+            test = make("test", table=table, data=columns)
             links.append(Link(f"Test whether {one.name} and {other.name} differ", statement=test))
     return links
 

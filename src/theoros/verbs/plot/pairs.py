@@ -197,10 +197,12 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
         every_x, label, s.against_log and not days and s.against is not None,
         ("against_log", "low", "high"), (s.low, s.high), days=days,
         whole_numbers=not days and (against is None or table.decimals(against) == 0),
+        column=against or "",
     )  # fmt: skip
     up = axis_for(
         every_y, risen, s.what_log, ("what_log", "bottom", "top"), (s.bottom, s.top),
         whole_numbers=not any(table.decimals(name) for name in names),
+        column=what if len(names) == 1 else "",
     )  # fmt: skip
     return Pairs(
         statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said,
@@ -254,7 +256,7 @@ def _groups(
         )
     lost = int(cases.size - rows.size)
     left_out = [f"{counted(lost, one)} left out: a value is missing"] if lost else []
-    codes, keys, colourless = colours(table, statement.colour)
+    codes, keys, colourless = colours(statement, table)
     keys = tinted(statement, keys)
     left_out += colourless
     shut = [at for at, key in enumerate(keys) if key.label in statement.hidden]

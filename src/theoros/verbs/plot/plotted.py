@@ -6,7 +6,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, Said, Spots, span
+from theoros.answer.layers.spots import Spots
+from theoros.answer.layers.written import Said
+from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, span
 from theoros.answer.wording import exact, listed, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints
@@ -109,6 +111,7 @@ class Plotted:
         return axis_for(
             self.values, label, log, ("what_log", "low", "high"), (s.low, s.high), around,
             whole_numbers=self.table.decimals(self.column.name) == 0,
+            column="" if self.label else self.column.name,
         )  # fmt: skip
 
     def whole_bins(self) -> tuple[float, float]:
@@ -239,7 +242,7 @@ def plotted_number(statement: PlotStatement, table: Table) -> Plotted:
     if statement.also:
         return _several(statement, table)
     cases = split(table, statement.what, statement.by, and_by=statement.and_by)
-    codes, keys, lost = colours(table, statement.colour)
+    codes, keys, lost = colours(statement, table)
     keys = tinted(statement, keys)
     keys, cases, hidden = without_hidden(statement, keys, codes, cases)
     lost = (*lost, *hidden)

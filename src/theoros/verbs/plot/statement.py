@@ -10,8 +10,8 @@ from theoros.answer.palette import CATEGORY_NAMES
 from theoros.answer.parts import Draft
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
-from theoros.table.table import Table
-from theoros.verbs.core.registry import Verb
+from theoros.table.table import Column, Table
+from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import (
     Mended,
     Phrase,
@@ -21,12 +21,12 @@ from theoros.verbs.core.slots import (
 from theoros.verbs.core.splitting import grouped_title, mend_split
 from theoros.verbs.core.statement import Statement, column_field, level_field
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
+from theoros.verbs.data.counted import Order
 from theoros.verbs.plot import sentence
 from theoros.verbs.plot.sentence import BOXES, GROUPING, MARKS, kind_of, shape_options
 from theoros.verbs.plot.shape import Subject, shapes, shapes_for
 
 Scale = Literal["count", "percent", "density"]
-Order = Literal["levels", "by count", "as they come"]
 Part = Literal["", "lower half", "upper half", "lower three quarters", "upper three quarters"]
 TOGETHER = ("scatter", "line")
 """Shapes that set a number against something else."""
@@ -68,12 +68,12 @@ class PlotStatement(Statement):
     heading: str = ""
 
     @classmethod
-    def from_json(cls, data: Mapping[str, Any]) -> Self:
-        """As for every statement; marks were one word before they were several."""
+    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+        """Marks were one word before they were several."""
         old = {"boxes": ["boxes"], "boxes and means": ["boxes", "mean"], "nothing": []}
         if isinstance(data.get("marks"), str) and data["marks"] in old:
-            data = {**data, "marks": old[data["marks"]]}
-        return super().from_json(data)
+            return {**data, "marks": old[data["marks"]]}
+        return data
 
     def subject(self, table: Table | None) -> Subject:
         """What it shows, by the kinds of its columns."""
@@ -142,6 +142,14 @@ class PlotStatement(Statement):
         if isinstance(plot, PlotStatement) and name == "shape" and plot.pairs != self.pairs:
             return Mended(replace(plot, read=None)._whole_axes(), made.notes)
         return made
+
+    def slot_for_drop(self, zone: str, column: Column) -> str:
+        """The axis takes what is plotted or what it is set against; panels and key, groups."""
+        if zone == "axis":
+            return "against" if self.pairs else "what"
+        if zone == "middle":
+            return "by" if column.kind.is_grouping else "what"
+        return {"panels": "by", "key": "colour"}[zone]
 
     # mending
 
@@ -271,11 +279,31 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     )
 
 
+def offers(table: Table, column: Column) -> list[Offer]:
+    """A number by itself and against another; for a category, numbers in its levels."""
+    name = column.name
+    numbers = [c.name for c in table.of_kind(Kind.NUMBER) if c.name not in (name, table.counts)]
+    if column.kind is Kind.NUMBER:
+        made = [Offer(f"Plot {name}", PlotStatement(table=table.name, what=name))]
+        if numbers:
+            against = PlotStatement(table.name, name, against=numbers[0], shape="scatter")
+            made.append(Offer(f"Plot {name} against {numbers[0]}", against, 20))
+        return made
+    if not column.kind.is_grouping:
+        return []
+    return [
+        Offer(f"Plot {other} for each {name}", PlotStatement(table.name, other, by=name))
+        for other in numbers[:2]
+    ]
+
+
 VERB = Verb(
     PlotStatement,
     "Plot",
     "Look at the rows themselves: dots, bins, boxes, bars, one number against another.",
     suggest,
+    order=10,
+    offers=offers,
     examples=(
         PlotStatement(table="bushes", what="pluck mass", by="netting", colour="grade", bins=4.0),
         PlotStatement(

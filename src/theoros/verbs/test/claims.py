@@ -6,11 +6,12 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Symbol
-from theoros.answer.wording import exact, p_equals, unmarked, with_unit
-from theoros.numeric.arrays import Centre, Claim
+from theoros.answer.wording import exact, p_equals, with_unit
+from theoros.numeric.arrays import Claim
 
 if TYPE_CHECKING:
-    from theoros.verbs.test.samples import Samples
+    from theoros.verbs.data.samples import Measured
+    from theoros.verbs.parameters.parameter import Parameter
 
 SIGNS: dict[Claim, str] = {"less": "<", "greater": ">", "different": "≠"}
 WORDS: dict[Claim, str] = {
@@ -20,65 +21,60 @@ WORDS: dict[Claim, str] = {
 }
 SAME = 1e-12
 """p and α closer than this differ by rounding alone."""
-GREEK: dict[Centre, str] = {"mean": "μ", "median": "η"}
 
 
 @dataclass(frozen=True)
 class ClaimInWords:
     """All that is needed to say a claim and what became of it."""
 
-    samples: Samples
-    what: str
-    """The thing measured; for two columns, what stands for both."""
-    centre: Centre
-    claim: Claim
+    data: Measured
+    parameter: Parameter
+    alternative: Claim
     null: float
     alpha: float
-    columns: bool
-    """Whether the groups are two columns rather than two levels of a category."""
-    design: str = "not said"
 
     @property
     def gap_unit(self) -> str:
         """The unit of a difference: a difference of percentages is in percentage points."""
-        if self.samples.unit != "%":
-            return self.samples.unit
+        if self.data.unit != "%":
+            return self.data.unit
         return "percentage point" if abs(self.null) == 1 else "percentage points"
 
     @property
     def null_text(self) -> str:
         return with_unit(exact(self.null), self.gap_unit)
 
-    def parameter(self, which: int) -> str:
-        """ "μ_{slow}"."""
-        sample = self.samples.first if which == 1 else self.samples.second
-        return f"{GREEK[self.centre]}_{{{unmarked(sample.label)}}}"
+    @property
+    def compares(self) -> bool:
+        """Whether there are two sides, rather than one that is set against a value."""
+        return len(self.data.letters) == 2
 
     def hypothesis(self, sign: str) -> str:
         """ "μ_{slow} = μ_{quick}", or with a difference on one side of the sign."""
-        if self.samples.matched:
-            return f"{GREEK[self.centre]}_{{d}} {sign} {exact(self.null)}"
+        letters = self.parameter.letters(self.data)
+        if not self.compares:
+            return f"{letters[0]} {sign} {exact(self.null)}"
         if self.null == 0:
-            return f"{self.parameter(1)} {sign} {self.parameter(2)}"
-        return f"{self.parameter(1)} − {self.parameter(2)} {sign} {exact(self.null)}"
+            return f"{letters[0]} {sign} {letters[1]}"
+        return f"{letters[0]} − {letters[1]} {sign} {exact(self.null)}"
 
     def symbols(self) -> tuple[Symbol, ...]:
         """H0, H1, and which way the sample leans."""
         return (
             Symbol(f"H_{{0}}: {self.hypothesis('=')}"),
-            Symbol(f"H_{{1}}: {self.hypothesis(SIGNS[self.claim])}"),
+            Symbol(f"H_{{1}}: {self.hypothesis(SIGNS[self.alternative])}"),
             self.lean(),
         )
 
     def lean(self) -> Symbol:
         """Which way the sample leans, beside which way is claimed."""
-        gap = self.samples.difference(self.centre) - self.null
-        if abs(gap) <= 1e-12 * max(abs(self.null), abs(self.samples.first.summary.maximum), 1e-300):
+        gap = self.parameter.estimate(self.data) - self.null
+        if abs(gap) <= 1e-12 * max(abs(self.null), self.data.largest, 1e-300):
             return Symbol("the sample leans neither way", "warn")
-        if self.claim == "different":
+        if self.alternative == "different":
             side = "above" if gap > 0 else "below"
             return Symbol(f"in the sample the difference lies {side} {exact(self.null)}", "mute")
-        if (gap > 0) == (self.claim == "greater"):
+        if (gap > 0) == (self.alternative == "greater"):
             return Symbol("the sample leans the way you claim ▸", "good")
         return Symbol("◂ the sample leans against your claim: is the first group first?", "bad")
 
@@ -89,27 +85,12 @@ class ClaimInWords:
 
     def sentence(self) -> str:
         """The claim as a clause: "the mean moisture loss of slow trays is greater than …"."""
-        words = WORDS[self.claim]
-        first, second = self.samples.first, self.samples.second
-        if self.samples.matched:
-            zero = self.null_text if self.null else "0"
-            return (
-                f"the {self.centre} of the differences, {first.phrase} minus {second.phrase}, "
-                f"is {words} {zero}"
-            )
-        if self.columns:
-            one, two = f"the {self.centre} {first.phrase}", f"the {self.centre} {second.phrase}"
-        else:
-            one = f"the {self.centre} {self.what} of {first.phrase}"
-            two = f"that of {second.phrase}"
+        words, clauses = WORDS[self.alternative], self.data.clauses(self.parameter.name)
+        if not self.compares:
+            return f"{clauses[0]} is {words} {self.null_text if self.null else '0'}"
         if self.null == 0:
-            return f"{one} is {words} {two}"
-        if self.columns:
-            return f"{one} minus {two} is {words} {self.null_text}"
-        return (
-            f"the {self.centre} {self.what} of {first.phrase} minus {two} "
-            f"is {words} {self.null_text}"
-        )
+            return f"{clauses[0]} is {words} {clauses[1]}"
+        return f"{clauses[0]} minus {clauses[1]} is {words} {self.null_text}"
 
     @property
     def alpha_text(self) -> str:
@@ -142,5 +123,5 @@ class ClaimInWords:
         """What a test that does not reject leaves open."""
         return (
             f"This does not show that H_{{0}} is true: a difference may be there that these "
-            f"{'pairs' if self.samples.matched else 'data'} cannot show."
+            f"{'data' if self.compares else 'pairs'} cannot show."
         )

@@ -2,20 +2,13 @@
 
 from __future__ import annotations
 
-from theoros.answer.picture import (
-    Axis,
-    Blocks,
-    Frame,
-    Lane,
-    Layer,
-    Line,
-    Points,
-    Rings,
-    Said,
-    StemLines,
-    Under,
-    span,
-)
+from theoros.answer.layers.blocks import Blocks
+from theoros.answer.layers.layer import Layer
+from theoros.answer.layers.lines import Line, Under
+from theoros.answer.layers.points import Points
+from theoros.answer.layers.spots import Rings
+from theoros.answer.layers.written import Said, StemLines
+from theoros.answer.picture import Axis, Frame, Lane, span
 from theoros.answer.wording import exact, percent, whole, with_unit
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints

@@ -5,53 +5,28 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from theoros.answer.picture import Axis, Blocks, Frame, Lane, Panel, Points, Sectors
+from theoros.answer.layers.blocks import Blocks
+from theoros.answer.layers.points import Points
+from theoros.answer.layers.sectors import Sectors
+from theoros.answer.picture import Axis, Frame, Lane, Panel
 from theoros.answer.wording import percent, shortened, whole
 from theoros.heavy import np
+from theoros.verbs.data.count_pictures import (
+    bars,
+    group_axis,
+    level_axis,
+    side_by_side,
+)  # fmt: skip
 from theoros.verbs.plot.shape import CATEGORY, TWO_CATEGORIES, Shape
 
 if TYPE_CHECKING:
-    from theoros.verbs.plot.plotted_counts import PlottedCounts
+    from theoros.verbs.data.counted import Counted
 
 MOST_UNITS = 3000
 """More cases than this have no mark each."""
 
 
-def _heights(p: PlottedCounts, group: int) -> tuple[np.ndarray, Axis]:
-    """Heights of the bars of a group, and the scale for all."""
-    if p.statement.scale == "percent":
-        shares = 100 * p.counts / np.maximum(p.counts.sum(axis=1, keepdims=True), 1)
-        top = float(shares.max()) * 1.1 or 1.0
-        return shares[group], Axis(0.0, top, "percent")
-    return p.counts[group], Axis(0.0, float(p.counts.max()) * 1.1 or 1.0, "count", whole=True)
-
-
-def _label(p: PlottedCounts, group: int, level: int) -> str:
-    count = int(p.counts[group, level])
-    if p.statement.scale == "percent":
-        return percent(count, int(p.counts[group].sum())) if p.counts[group].sum() else ""
-    return whole(count)
-
-
-def _names(p: PlottedCounts) -> tuple[tuple[float, str], ...]:
-    return tuple((float(at), level) for at, level in enumerate(p.levels))
-
-
-def _level_axis(p: PlottedCounts) -> Axis:
-    return Axis(-0.6, len(p.levels) - 0.4, p.column.label, names=_names(p))
-
-
-def bars(p: PlottedCounts) -> tuple[Frame, ...]:
-    """A bar from 0 for each level."""
-    heights, up = _heights(p, 0)
-    at = np.arange(len(p.levels), dtype=np.float64)
-    labels = tuple(_label(p, 0, k) for k in range(len(p.levels)))
-    zero, codes = np.zeros(at.size), np.zeros(at.size, dtype=np.int64)
-    blocks = Blocks(at - 0.36, at + 0.36, zero, heights, codes, labels)
-    return (Frame(_level_axis(p), (Panel((Lane((blocks,), y=up),)),), show_y=True),)
-
-
-def units(p: PlottedCounts) -> tuple[Frame, ...]:
+def units(p: Counted) -> tuple[Frame, ...]:
     """A mark for each row, piled above its level."""
     if p.total > MOST_UNITS:
         return bars(p)
@@ -69,10 +44,10 @@ def units(p: PlottedCounts) -> tuple[Frame, ...]:
         np.concatenate(x).astype(np.float64), np.concatenate(y).astype(np.float64), marks,
         np.zeros_like(marks), 10.0 if p.total <= 300 else 7.0 if p.total <= 900 else 4.5,
     )  # fmt: skip
-    return (Frame(_level_axis(p), (Panel((Lane((layer,), y=up),)),)),)
+    return (Frame(level_axis(p), (Panel((Lane((layer,), y=up),)),)),)
 
 
-def _ring(p: PlottedCounts, group: int, hole: float) -> Lane:
+def _ring(p: Counted, group: int, hole: float) -> Lane:
     counts = p.counts[group]
     shares = counts / max(counts.sum(), 1)
     labels = tuple(
@@ -82,17 +57,17 @@ def _ring(p: PlottedCounts, group: int, hole: float) -> Lane:
     return Lane((Sectors(shares, np.arange(len(p.levels)), labels, hole),))
 
 
-def ring(p: PlottedCounts) -> tuple[Frame, ...]:
+def ring(p: Counted) -> tuple[Frame, ...]:
     """Shares of the whole as a ring, or a ring for each level of the second category."""
     return _rings(p, 0.55)
 
 
-def pie(p: PlottedCounts) -> tuple[Frame, ...]:
+def pie(p: Counted) -> tuple[Frame, ...]:
     """Shares of the whole as sectors."""
     return _rings(p, 0.0)
 
 
-def _rings(p: PlottedCounts, hole: float) -> tuple[Frame, ...]:
+def _rings(p: Counted, hole: float) -> tuple[Frame, ...]:
     bare = Axis(0.0, 1.0, bare=True)
     return tuple(
         Frame(bare, (Panel((_ring(p, at, hole),)),),
@@ -101,46 +76,22 @@ def _rings(p: PlottedCounts, hole: float) -> tuple[Frame, ...]:
     )  # fmt: skip
 
 
-def side_by_side(p: PlottedCounts) -> tuple[Frame, ...]:
-    """For each level of the second category, a bar for each level of the first."""
-    groups, levels = p.counts.shape
-    wide = 0.8 / levels
-    up = _heights(p, 0)[1]
-    left, heights, codes, labels = [], [], [], []
-    for g in range(groups):
-        own = _heights(p, g)[0]
-        for k in range(levels):
-            left.append(g - 0.4 + k * wide)
-            heights.append(own[k])
-            codes.append(k)
-            labels.append(_label(p, g, k))
-    x = np.array(left)
-    shown = tuple(labels) if groups * levels <= 40 else ()
-    blocks = Blocks(x, x + wide, np.zeros(x.size), np.array(heights), np.array(codes), shown)
-    return (Frame(_group_axis(p), (Panel((Lane((blocks,), y=up),)),), show_y=True),)
-
-
-def _group_axis(p: PlottedCounts) -> Axis:
-    names = tuple((float(at), name) for at, name in enumerate(p.groups))
-    return Axis(-0.6, len(p.groups) - 0.4, p.statement.by or "", names=names)
-
-
-def stacked(p: PlottedCounts) -> tuple[Frame, ...]:
+def stacked(p: Counted) -> tuple[Frame, ...]:
     """The levels of the first category on each other, a bar for each level of the second."""
-    if p.statement.scale == "percent":
+    if p.percent:
         of = np.full(len(p.groups), max(p.total, 1))
         return _piled(p, 100 * p.counts / max(p.total, 1), "percent of all", of)
     return _piled(p, p.counts, "count")
 
 
-def to_hundred(p: PlottedCounts) -> tuple[Frame, ...]:
+def to_hundred(p: Counted) -> tuple[Frame, ...]:
     """The same, every bar stretched to 100 %."""
     sizes = np.maximum(p.counts.sum(axis=1), 1)
     return _piled(p, 100 * p.counts / sizes[:, None], "percent", sizes, top=100.0)
 
 
 def _piled(
-    p: PlottedCounts,
+    p: Counted,
     heights: np.ndarray,
     label: str,
     of: np.ndarray | None = None,
@@ -161,10 +112,10 @@ def _piled(
         codes = np.full(groups, k)
         layers.append(Blocks(at - 0.36, at + 0.36, base, high, codes, labels, inside=True))
         base = high
-    return (Frame(_group_axis(p), (Panel((Lane(tuple(layers), y=up),)),), show_y=True),)
+    return (Frame(group_axis(p), (Panel((Lane(tuple(layers), y=up),)),), show_y=True),)
 
 
-def mosaic(p: PlottedCounts) -> tuple[Frame, ...]:
+def mosaic(p: Counted) -> tuple[Frame, ...]:
     """Bars to 100 % that are as wide as their group is large: areas are shares of all."""
     sizes = p.counts.sum(axis=1)
     edges = np.concatenate([[0.0], np.cumsum(sizes)]) / max(p.total, 1) * 100
@@ -184,7 +135,7 @@ def mosaic(p: PlottedCounts) -> tuple[Frame, ...]:
         for a, b, name in zip(edges[:-1], edges[1:], p.groups, strict=True)
         if b > a
     )
-    axis = Axis(0.0, 100.0, p.statement.by or "", names=names)
+    axis = Axis(0.0, 100.0, p.by or "", names=names)
     up = Axis(0.0, 100.0, "percent")
     return (Frame(axis, (Panel((Lane(tuple(layers), y=up),)),), show_y=True),)
 

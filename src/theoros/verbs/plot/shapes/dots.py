@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-from theoros.answer.picture import (
-    Axis,
-    Frame,
-    Lane,
-    Layer,
-    Points,
-    SquareHandle,
-    Stacks,
-)
+from theoros.answer.layers.layer import Layer
+from theoros.answer.layers.points import Points
+from theoros.answer.layers.stacks import Stacks
+from theoros.answer.picture import Axis, Frame, Lane, SquareHandle
 from theoros.answer.wording import percent, whole
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats
@@ -127,7 +122,7 @@ def gathered(p: Plotted) -> tuple[Frame, ...]:
         )
         layers: list[Layer] = [points]
         if p.has("counts") or p.has("percent"):
-            from theoros.answer.picture import Said
+            from theoros.answer.layers.written import Said
 
             found, counts = np.unique(bins, return_counts=True)
             layers.append(

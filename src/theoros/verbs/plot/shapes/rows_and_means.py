@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 
-from theoros.answer.picture import Axis, Blocks, Frame, Lane, Layer, Line, Spots
+from theoros.answer.layers.blocks import Blocks
+from theoros.answer.layers.spots import Interval
+from theoros.answer.picture import Axis, Frame, Lane
 from theoros.heavy import np
 from theoros.verbs.data.groups import Group
 from theoros.verbs.plot.plotted import Plotted
@@ -55,12 +57,7 @@ def means(p: Plotted) -> tuple[Frame, ...]:
 
     def lanes(group: Group) -> list[Lane]:
         first, mean, last = found[id(group)]
-        level = Axis(-1.0, 1.0, bare=True)
-        layers: list[Layer] = [Line(np.array([first, last]), np.zeros(2), "range", 2.5)]
-        for end in (first, last):
-            layers.append(Line(np.array([end, end]), np.array([-0.16, 0.16]), "range", 2.5))
-        layers.append(Spots(((mean, "circle", "range"),)))
-        return [Lane(tuple(layers), y=level)]
+        return [Lane((Interval(first, mean, last, "circle"),))]
 
     return p.frames(lanes, p.axis(low - room, high + room), boxes=False)
 

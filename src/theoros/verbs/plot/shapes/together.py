@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from theoros.answer.picture import Axis, Frame, Lane, Layer, Line, Panel, Points, Said, Shades
+from theoros.answer.layers.layer import Layer
+from theoros.answer.layers.lines import Line
+from theoros.answer.layers.points import Points, Shades
+from theoros.answer.layers.written import Said
+from theoros.answer.picture import Axis, Frame, Lane, Panel
 from theoros.answer.wording import whole
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats

@@ -1,0 +1,1 @@
+"""The arithmetic of tests and intervals: means, ranks."""

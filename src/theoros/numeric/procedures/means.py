@@ -1,0 +1,151 @@
+"""t procedures for two means, separate or matched."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from theoros.heavy import np
+from theoros.numeric.arrays import Claim, Floats
+from theoros.numeric.distributions.student import StudentT
+from theoros.numeric.summaries import mean_and_sd
+
+
+class TooFewValues(ValueError):
+    """A procedure was given fewer values than it is defined for."""
+
+
+class NoSpread(ValueError):
+    """All values are equal, so that a standard error of zero would be divided by."""
+
+
+@dataclass(frozen=True, slots=True)
+class TTest:
+    """A t statistic with what it was made of; differences are in data units."""
+
+    t: float
+    """(difference - null value) / standard error."""
+    df: float
+    difference: float
+    """Mean of the first minus mean of the second, or mean difference; the null value not taken
+    off."""
+    standard_error: float
+    pooled_sd: float | None = None
+
+    def p(self, alternative: Claim) -> float:
+        """The p-value: the chance of a t as far out, the way claimed."""
+        return StudentT(self.df).tail(alternative, self.t)
+
+    def interval(self, confidence: float) -> tuple[float, float]:
+        """difference ± t* × standard error, with P(|t| <= t*) = confidence (between 0 and 1)."""
+        reach = StudentT(self.df).critical(1 - confidence, "different") * self.standard_error
+        return self.difference - reach, self.difference + reach
+
+
+@dataclass(frozen=True, slots=True)
+class Moments:
+    """What a t procedure needs of a sample: its size, mean and standard deviation."""
+
+    n: int
+    mean: float
+    sd: float
+    """Divisor n - 1; in the unit of the mean."""
+
+
+Sampled = Floats | Moments
+"""A sample as its finite values, or as its summary figures."""
+
+
+def welch_t(x: Sampled, y: Sampled, null: float = 0.0) -> TTest:
+    """Two-sample t without equal spreads.
+
+    t = (x̄ - ȳ - null) / √(a + b) with a = s²/n of the first and b of the second sample;
+    df = (a + b)² / (a²/(n₁ - 1) + b²/(n₂ - 1)), after Welch (1947) and Satterthwaite (1946).
+    Raises TooFewValues below two values in a sample, NoSpread where neither sample has any.
+    """
+    one, two, scale = _two(x, y)
+    a, b = one.sd**2 / one.n, two.sd**2 / two.n
+    error = math.sqrt(a + b)
+    if error <= _rounding(one.mean, two.mean):
+        raise NoSpread
+    df = (a + b) ** 2 / (a**2 / (one.n - 1) + b**2 / (two.n - 1))
+    return _result(one.mean - two.mean, null, error, df, scale)
+
+
+def pooled_t(x: Sampled, y: Sampled, null: float = 0.0) -> TTest:
+    """Student's two-sample t (1908), which takes the two population spreads as equal.
+
+    s_p² = ((n₁ - 1) s₁² + (n₂ - 1) s₂²) / (n₁ + n₂ - 2), t = (x̄ - ȳ - null) / (s_p √(1/n₁ + 1/n₂)),
+    df = n₁ + n₂ - 2. Raises TooFewValues below two values in a sample, NoSpread where neither
+    has any.
+    """
+    one, two, scale = _two(x, y)
+    df = one.n + two.n - 2
+    pooled = math.sqrt(((one.n - 1) * one.sd**2 + (two.n - 1) * two.sd**2) / df)
+    error = pooled * math.sqrt(1 / one.n + 1 / two.n)
+    if error <= _rounding(one.mean, two.mean):
+        raise NoSpread
+    return _result(one.mean - two.mean, null, error, df, scale, pooled)
+
+
+def paired_t(differences: Floats, null: float = 0.0) -> TTest:
+    """One-sample t on the differences of matched pairs (finite values, shape (n,)).
+
+    t = (d̄ - null) / (s_d / √n), df = n - 1 (Student 1908). Raises TooFewValues for n < 2,
+    NoSpread where all differences are equal.
+    """
+    if differences.size < 2:
+        raise TooFewValues
+    scale = _scale(float(np.abs(differences).max()))
+    mean, sd = mean_and_sd(differences / scale)
+    error = sd / math.sqrt(differences.size)
+    if error <= _rounding(mean, null / scale):
+        raise NoSpread
+    return _result(mean, null, error, differences.size - 1, scale)
+
+
+def _two(x: Sampled, y: Sampled) -> tuple[Moments, Moments, float]:
+    """The moments of both samples in units of the scale, and the scale."""
+    if min(_size(x), _size(y)) < 2:
+        raise TooFewValues
+    scale = _scale(max(_largest(x), _largest(y)))
+    return _moments(x, scale), _moments(y, scale), scale
+
+
+def _size(x: Sampled) -> int:
+    return x.n if isinstance(x, Moments) else int(x.size)
+
+
+def _largest(x: Sampled) -> float:
+    if isinstance(x, Moments):
+        return max(abs(x.mean), x.sd)
+    return float(np.abs(x).max())
+
+
+def _moments(x: Sampled, scale: float) -> Moments:
+    if isinstance(x, Moments):
+        return Moments(x.n, x.mean / scale, x.sd / scale)
+    return Moments(int(x.size), *mean_and_sd(x / scale))
+
+
+def _scale(largest: float) -> float:
+    """What the values are divided by, so that no square over- or underflows; a power of two."""
+    return 2.0 ** math.frexp(largest)[1] if 1e-300 < largest < 1e300 else largest or 1.0
+
+
+def _rounding(a: float, b: float) -> float:
+    """A standard error this small is what rounding leaves of equal values."""
+    return 4e-16 * max(abs(a), abs(b))
+
+
+def _result(
+    difference: float,
+    null: float,
+    error: float,
+    df: float,
+    scale: float,
+    pooled: float | None = None,
+) -> TTest:
+    t = (difference - null / scale) / error
+    sd = None if pooled is None else pooled * scale
+    return TTest(t, df, difference * scale, error * scale, sd)

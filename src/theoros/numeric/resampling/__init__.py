@@ -1,0 +1,1 @@
+"""Replicates in blocks, and the shuffles that they are made of."""

@@ -1,0 +1,22 @@
+"""Whether outliers pull what a simulation compares."""
+
+from __future__ import annotations
+
+from theoros.answer.wording import counted
+from theoros.verbs.conditions.condition import Check, Condition
+from theoros.verbs.data.samples import Measured
+from theoros.verbs.parameters.parameter import Parameter
+
+
+def _pull(data: Measured, parameter: Parameter) -> list[Check]:
+    if parameter.name == "median":  # which outliers hardly move
+        return []
+    rows = [int(s.rows[at]) for s in data.samples for at in s.outliers]
+    if not rows:
+        return []
+    pulls = "pulls" if len(rows) == 1 else "pull"
+    brief = f"{counted(len(rows), 'outlier')} {pulls} the mean"
+    return [Check("judge", brief, brief, tuple(rows))]
+
+
+CONDITIONS = (Condition("pull", _pull),)

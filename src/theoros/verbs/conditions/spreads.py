@@ -1,0 +1,34 @@
+"""Whether two spreads are alike enough to be taken as one."""
+
+from __future__ import annotations
+
+from theoros.answer.wording import number, with_unit
+from theoros.verbs.conditions.condition import Check, Condition
+from theoros.verbs.data.samples import TwoSamples
+from theoros.verbs.parameters.parameter import Parameter
+
+SPREAD_RATIO = 2.0
+"""Standard deviations farther apart than this speak against pooling."""
+
+
+def _spreads(data: TwoSamples, parameter: Parameter) -> list[Check]:
+    ratio = data.spread_ratio
+    if ratio is None:
+        return [Check("judge", "the spreads cannot be compared", "spreads unknown")]
+    larger = max(data.samples, key=lambda sample: sample.summary.sd)
+    places = min(6, data.decimals + 1)
+    sds = " and ".join(
+        with_unit(number(sample.summary.sd, places), data.unit) for sample in data.samples
+    )
+    if ratio <= SPREAD_RATIO:
+        return [Check("holds", f"spreads alike: SD {sds}, ratio {number(ratio, 2)}")]
+    return [
+        Check(
+            "fails",
+            f"{larger.label} spreads more: SD {sds}, ratio {number(ratio, 2)}, more than 2",
+            "spreads differ",
+        )
+    ]
+
+
+CONDITIONS = (Condition("spreads", _spreads),)

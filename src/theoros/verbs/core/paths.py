@@ -1,0 +1,102 @@
+"""Places in a value made of frozen dataclasses and tuples, named by paths: "data.groups.1.n"."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from typing import Any, TypeVar
+
+from theoros.verbs.core.reading import StatementError, fitted
+
+T = TypeVar("T")
+
+
+def held_at(value: Any, path: str) -> Any:
+    """What stands at a path. Raises StatementError where there is no such place."""
+    for step in path.split("."):
+        value = _inner(value, step, path)
+    return value
+
+
+def put_at(value: T, path: str, new: Any, name: str) -> T:
+    """A copy with another value at a path, checked against the type of its place.
+
+    Raises StatementError; `name` is what the sentence calls the whole.
+    """
+    head, _, rest = path.partition(".")
+    if isinstance(value, tuple):
+        at = _place(value, head, path)
+        inner = put_at(value[at], rest, new, name) if rest else new
+        return (*value[:at], inner, *value[at + 1 :])  # type: ignore[return-value]
+    if not dataclasses.is_dataclass(value) or isinstance(value, type):
+        raise StatementError(f"{name} has no slot called “{path}”.")
+    held = _inner(value, head, path) if rest else None
+    if rest and not isinstance(held, tuple):
+        changed = put_at(held, rest, new, name)
+    else:  # of a tuple the whole is checked, whatever of it is new
+        changed = fitted(type(value), head, put_at(held, rest, new, name) if rest else new, name)
+    return replace(value, **{head: changed})
+
+
+def _inner(value: Any, step: str, path: str) -> Any:
+    if isinstance(value, tuple):
+        return value[_place(value, step, path)]
+    if dataclasses.is_dataclass(value) and step in {f.name for f in dataclasses.fields(value)}:
+        return getattr(value, step)
+    raise StatementError(f"There is no slot called “{path}”.")
+
+
+def _place(value: tuple[Any, ...], step: str, path: str) -> int:
+    if step.isdigit() and int(step) < len(value):
+        return int(step)
+    raise StatementError(f"There is no slot called “{path}”.")
+
+
+@dataclass(frozen=True)
+class Place:
+    """A field of a value, or of one nested in it."""
+
+    holder: Any
+    field: dataclasses.Field[Any]
+    value: Any
+
+
+def places(value: Any) -> Iterator[Place]:
+    """Every field of a value, and of the values nested in it."""
+    for field in dataclasses.fields(value):
+        held = getattr(value, field.name)
+        yield Place(value, field, held)
+        for one in held if isinstance(held, tuple) else (held,):
+            if dataclasses.is_dataclass(one) and not isinstance(one, type):
+                yield from places(one)
+
+
+def renamed(value: T, of: Callable[[Any, dataclasses.Field[Any]], Mapping[str, str]]) -> T:
+    """A copy in which names are others: `of` gives, for each field, the new names by the old.
+
+    The same value where none of them occurs.
+    """
+    changes: dict[str, Any] = {}
+    for field in dataclasses.fields(value):  # type: ignore[arg-type]
+        held = getattr(value, field.name)
+        new = of(value, field)
+        made = _replaced(held, new) if new else _nested(held, of)
+        if made is not held and made != held:
+            changes[field.name] = made
+    return replace(value, **changes) if changes else value  # type: ignore[type-var]
+
+
+def _nested(held: Any, of: Callable[[Any, dataclasses.Field[Any]], Mapping[str, str]]) -> Any:
+    if isinstance(held, tuple):
+        return tuple(_nested(one, of) for one in held)
+    if dataclasses.is_dataclass(held) and not isinstance(held, type):
+        return renamed(held, of)
+    return held
+
+
+def _replaced(held: Any, new: Mapping[str, str]) -> Any:
+    """A name, or each of several, as it is called now."""
+    if isinstance(held, tuple):
+        return tuple(dict.fromkeys(new.get(one, one) for one in held))
+    return new.get(held, held)

@@ -1,0 +1,52 @@
+"""A statement that could not be read: kept as it was written, so that nothing is lost."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any, ClassVar
+
+from theoros.answer.parts import CannotAnswer, Draft
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.registry import statement_from_json
+from theoros.verbs.core.slots import Phrase, Tables
+from theoros.verbs.core.statement import Statement
+
+
+@dataclass(frozen=True)
+class Unreadable(Statement):
+    """Stands in for a damaged statement of a study, among others that are sound."""
+
+    verb: ClassVar[str] = "unreadable"
+    written: str = "{}"
+    """Its JSON, as it stood in the file."""
+    why: str = ""
+
+    @property
+    def needs_table(self) -> bool:
+        return False
+
+    def phrase(self, tables: Tables) -> Phrase:
+        return ("This entry cannot be read.",)
+
+    def title(self, tables: Tables) -> str:
+        return "An entry that cannot be read"
+
+    def drafts(self, tables: Tables) -> Iterator[Draft]:
+        raise CannotAnswer(
+            f"What is written for this entry is damaged, or from another version of Theoros: "
+            f"{self.why} It is kept as it is; ask anew, or remove it."
+        )
+
+    def to_json(self) -> dict[str, Any]:
+        """What was written, unchanged."""
+        return json.loads(self.written)  # type: ignore[no-any-return]
+
+
+def read_statement(held: Any) -> Statement:
+    """A statement from JSON, or what stands in for one that cannot be read."""
+    try:
+        return statement_from_json(held)
+    except StatementError as problem:
+        return Unreadable(written=json.dumps(held, ensure_ascii=False), why=str(problem))

@@ -1,0 +1,264 @@
+"""Counts of one category, or of two at once: from rows, or typed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar
+
+from theoros.answer.parts import CannotAnswer
+from theoros.answer.wording import sentence_case, whole
+from theoros.heavy import np
+from theoros.table.table import Table
+from theoros.verbs.core.slots import (
+    Grid,
+    Phrase,
+    Slot,
+    Tables,
+    TypeNumber,
+    TypeText,
+    column_slot,
+    number_slot,
+    text_slot,
+)
+from theoros.verbs.core.statement import column_field
+from theoros.verbs.data.columns import GROUPING, first_grouping, is_grouping, lost_words
+from theoros.verbs.data.data import Data, Family, Place, Sides
+from theoros.verbs.data.groups import said_unused, why_none
+from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+
+_COUNT = TypeNumber(0, 1e12, whole=True, help="How many cases.")
+
+
+def count_slot(name: str, label: str, value: int | None) -> Slot:
+    """A slot for a count; it has to be typed."""
+    shown = whole(value) if value is not None else "…"
+    slot = number_slot(name, label, value, _COUNT, shown)
+    return slot if value is not None else replace(slot, missing=f"Type the {label}.")
+
+
+def _name_slot(name: str, label: str, value: str, empty: str) -> Slot:
+    return text_slot(name, label, value, TypeText(longest=120), empty=empty)
+
+
+@dataclass(frozen=True)
+class LevelCounts(Data):
+    """How many cases have each level of a category column."""
+
+    kind: ClassVar[str] = "counts of levels"
+    label: ClassVar[str] = "the levels of a category"
+    help: ClassVar[str] = "Cases are counted, each row as often as it counts."
+    family: ClassVar[Family] = "counts"
+    order: ClassVar[int] = 30
+    what: str | None = column_field()
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        slot = column_slot(
+            "what", "the category", self.what, place.tables, place.table, GROUPING, elsewhere=True
+        )  # fmt: skip
+        return (place.slot(slot),)
+
+    def filled(self, table: Table) -> LevelCounts:
+        return self if is_grouping(table, self.what) else replace(self, what=first_grouping(table))
+
+    @property
+    def title(self) -> str:
+        return sentence_case(self.what) if self.what else ""
+
+    @property
+    def about(self) -> dict[str, Any]:
+        return {"what": self.what}
+
+    def read(self, tables: Tables, table: str) -> CountsOfLevels:
+        own, what = tables[table], str(self.what)
+        levels, codes = own.levels(what), own.codes(what)[own.cases]
+        there = codes >= 0
+        if not there.any():
+            raise CannotAnswer(why_none(own, what), "data.what")
+        counts = np.bincount(codes[there], minlength=len(levels))
+        left_out = (*lost_words(own, int((~there).sum()), what), *said_unused(own))
+        return CountsOfLevels(what, levels, counts, own.noun, left_out)
+
+
+@dataclass(frozen=True)
+class TypedCount:
+    """A level and how many cases have it."""
+
+    name: str = ""
+    count: int | None = None
+
+
+@dataclass(frozen=True)
+class TypedCounts(Data):
+    """Counts of the levels of one category, typed into a grid."""
+
+    kind: ClassVar[str] = "typed counts"
+    label: ClassVar[str] = "typed counts"
+    help: ClassVar[str] = "No rows: how many cases have each level is typed."
+    family: ClassVar[Family] = "counts"
+    typed: ClassVar[bool] = True
+    order: ClassVar[int] = 31
+    name: str = ""
+    levels: tuple[TypedCount, ...] = (TypedCount(), TypedCount())
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        grid = self.grid(place)
+        return (self._name(place), *grid.slots)
+
+    def _name(self, place: Place) -> Slot:
+        return place.slot(_name_slot("name", "what was counted", self.name, "the outcome"))
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        return Sides((*parameter, " of ", self._name(place)))
+
+    def grid(self, place: Place) -> Grid:
+        rows = []
+        for at, level in enumerate(self.levels):
+            path = f"levels.{at}"
+            said = level.name or f"level {at + 1}"
+            name = _name_slot(f"{path}.name", f"name of level {at + 1}", level.name, said)
+            count = count_slot(f"{path}.count", f"count of {said}", level.count)
+            rows.append((place.slot(name), place.slot(count)))
+        return Grid("counts of the levels", (self.name or "level", "count"), tuple(rows))
+
+    @property
+    def title(self) -> str:
+        return sentence_case(self.name or "typed counts")
+
+    def read(self, tables: Tables, table: str) -> CountsOfLevels:
+        names = tuple(level.name or f"level {at + 1}" for at, level in enumerate(self.levels))
+        if len(set(names)) < len(names):
+            raise CannotAnswer("Two levels have the same name. Give each one of its own.", "data")
+        counts = np.array([level.count or 0 for level in self.levels], dtype=np.int64)
+        return CountsOfLevels(self.name.strip() or "outcome", names, counts)
+
+
+@dataclass(frozen=True)
+class TwoCategories(Data):
+    """How many cases have each level of one category together with each of another."""
+
+    kind: ClassVar[str] = "two categories"
+    label: ClassVar[str] = "two categories"
+    help: ClassVar[str] = "Cases are counted by both, each row as often as it counts."
+    family: ClassVar[Family] = "two-way counts"
+    order: ClassVar[int] = 40
+    what: str | None = column_field()
+    by: str | None = column_field()
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        made = (
+            column_slot("what", "the first category", self.what, place.tables, place.table,
+                        GROUPING, elsewhere=True),
+            column_slot("by", "the second category", self.by, place.tables, place.table, GROUPING,
+                        exclude=[self.what] if self.what else []),
+        )  # fmt: skip
+        return tuple(place.slot(slot) for slot in made)
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        what, by = self.slots(place)
+        return Sides((what, " and ", by))
+
+    def filled(self, table: Table) -> TwoCategories:
+        what = self.what if is_grouping(table, self.what) else first_grouping(table)
+        by = self.by if is_grouping(table, self.by) and self.by != what else None
+        others = [c.name for c in table.of_kind(*GROUPING) if c.name != what]
+        return replace(self, what=what, by=by or next(iter(others), None))
+
+    @property
+    def title(self) -> str:
+        return f"{sentence_case(self.what)} and {self.by}" if self.what and self.by else ""
+
+    @property
+    def about(self) -> dict[str, Any]:
+        return {"what": self.what, "by": self.by}
+
+    def read(self, tables: Tables, table: str) -> TwoWayCounts:
+        own, one, two = tables[table], str(self.what), str(self.by)
+        rows, columns = own.levels(one), own.levels(two)
+        first, second = own.codes(one)[own.cases], own.codes(two)[own.cases]
+        there = (first >= 0) & (second >= 0)
+        if not there.any():
+            raise CannotAnswer(f"No row has both {one} and {two}.", "data.by")
+        flat = np.bincount(
+            first[there] * len(columns) + second[there], minlength=len(rows) * len(columns)
+        )
+        left_out = (*lost_words(own, int((~there).sum()), f"{one} or {two}"), *said_unused(own))
+        counts = flat.reshape(len(rows), len(columns))
+        return TwoWayCounts((one, two), rows, columns, counts, own.noun, left_out)
+
+
+@dataclass(frozen=True)
+class TypedTable(Data):
+    """A two-way table of counts, typed into a grid."""
+
+    kind: ClassVar[str] = "typed two-way counts"
+    label: ClassVar[str] = "a typed table of counts"
+    help: ClassVar[str] = "No rows: the counts of a two-way table are typed."
+    family: ClassVar[Family] = "two-way counts"
+    typed: ClassVar[bool] = True
+    order: ClassVar[int] = 41
+    one: str = ""
+    two: str = ""
+    rows: tuple[str, ...] = ("", "")
+    columns: tuple[str, ...] = ("", "")
+    counts: tuple[tuple[int | None, ...], ...] = ((None, None), (None, None))
+    """A line for each row, a count for each column."""
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        return (*self._names(place), *self._heads(place), *self.grid(place).slots)
+
+    def _names(self, place: Place) -> tuple[Slot, Slot]:
+        one = _name_slot("one", "what the rows are", self.one, "the rows")
+        two = _name_slot("two", "what the columns are", self.two, "the columns")
+        return place.slot(one), place.slot(two)
+
+    def _heads(self, place: Place) -> tuple[Slot, ...]:
+        """Names of the columns; those of the rows stand in the grid."""
+        return tuple(
+            place.slot(_name_slot(f"columns.{at}", f"name of column {at + 1}", name, said))
+            for at, (name, said) in enumerate(zip(self.columns, self._said("column"), strict=True))
+        )
+
+    def _said(self, what: str) -> list[str]:
+        names = self.rows if what == "row" else self.columns
+        return [name.strip() or f"{what} {at + 1}" for at, name in enumerate(names)]
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        one, two = self._names(place)
+        return Sides((one, " and ", two))
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        return self._heads(place)
+
+    def grid(self, place: Place) -> Grid:
+        lines = []
+        rows, columns = self._said("row"), self._said("column")
+        for at, line in enumerate(self.counts):
+            name = _name_slot(f"rows.{at}", f"name of row {at + 1}", self.rows[at], rows[at])
+            cells = [
+                place.slot(
+                    count_slot(f"counts.{at}.{k}", f"count of {rows[at]} and {columns[k]}", count)
+                )
+                for k, count in enumerate(line)
+            ]
+            lines.append((place.slot(name), *cells))
+        return Grid("counts", ("", *columns), tuple(lines))
+
+    @property
+    def title(self) -> str:
+        return f"{sentence_case(self.one or 'rows')} and {self.two or 'columns'}"
+
+    def read(self, tables: Tables, table: str) -> TwoWayCounts:
+        if {len(line) for line in self.counts} != {len(self.columns)} or len(self.counts) != len(
+            self.rows
+        ):
+            raise CannotAnswer("The table of counts has lines of different lengths.", "data")
+        rows, columns = tuple(self._said("row")), tuple(self._said("column"))
+        for names in (rows, columns):
+            if len(set(names)) < len(names):
+                raise CannotAnswer("Two lines have the same name. Give each one its own.", "data")
+        counts = np.array([[n or 0 for n in line] for line in self.counts], dtype=np.int64)
+        names = self.one.strip() or "row", self.two.strip() or "column"
+        return TwoWayCounts(names, rows, columns, counts)
+
+
+DATA = (LevelCounts, TypedCounts, TwoCategories, TypedTable)

@@ -1,0 +1,154 @@
+"""What a way of having data is: a value nested in a statement that says, checks and reads itself.
+
+A new one is a module of this package with a frozen dataclass, listed in its `DATA`. Its fields
+are slots under the path where the statement holds it; `read` comes to one of the values of
+`samples`, the same for rows and for typed figures.
+"""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, fields, replace
+from functools import cache
+from typing import Any, ClassVar, Literal, Self
+
+from theoros.table.table import Table
+from theoros.verbs.core.reading import family
+from theoros.verbs.core.rooms import listed_in
+from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, choice_slot
+
+Family = Literal[
+    "one sample", "two samples", "pairs", "several samples", "counts", "two-way counts",
+    "two numbers",
+]  # fmt: skip
+"""What data come to, once they are read."""
+Design = Literal["not said", "separate", "matched"]
+LARGEST = 1e150
+"""Squares of larger values overflow."""
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a nested value stands: the tables, the one that is asked about, and its path."""
+
+    tables: Tables
+    table: str
+    path: str = "data."
+
+    @property
+    def own(self) -> Table | None:
+        return self.tables.get(self.table)
+
+    def slot(self, slot: Slot) -> Slot:
+        """A slot of the nested value under its path in the statement."""
+        return replace(slot, name=self.path + slot.name)
+
+
+@dataclass(frozen=True)
+class Sides:
+    """How data are said within a sentence: one side, or two that are compared."""
+
+    first: Phrase
+    second: Phrase = ()
+    """After a word of comparison: "that for quick"; empty where there is one side."""
+    than: Phrase = ()
+    """The same after "than", where less needs saying: "for quick"."""
+
+
+class Data(ABC):
+    """A way of having data. Subclasses are frozen dataclasses."""
+
+    kind: ClassVar[str]
+    """What it is called in JSON."""
+    label: ClassVar[str]
+    help: ClassVar[str]
+    family: ClassVar[Family]
+    typed: ClassVar[bool] = False
+    """Whether figures are typed, so that no table is needed."""
+    order: ClassVar[int] = 0
+    stands_for: ClassVar[str] = ""
+    """The kind it is listed as where kinds are chosen, if that is another."""
+
+    @abstractmethod
+    def read(self, tables: Tables, table: str) -> Any:
+        """The data themselves, a value of `samples`. Raises CannotAnswer."""
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        """The parameter of each side with the slots of the data, for a sentence."""
+        return Sides((*parameter, " of ", *self.slots(place)))
+
+    @abstractmethod
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        """Its slots, in order."""
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        """Slots beside the sentence."""
+        return ()
+
+    def grid(self, place: Place) -> Grid | None:
+        """Slots in a grid below it."""
+        return None
+
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        """What setting a field comes to where it is not that alone; None where it is."""
+        return None
+
+    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+        """It after a field was set, with what depends on it put right, and what is said of it."""
+        return self, []
+
+    def filled(self, table: Table) -> Self:
+        """With columns and levels chosen where it names none that the table has."""
+        return self
+
+    def swapped(self) -> Self:
+        """With its two sides in each other's place."""
+        return self
+
+    @property
+    def title(self) -> str:
+        """A short name for an entry about it."""
+        return ""
+
+    @property
+    def about(self) -> dict[str, Any]:
+        """What other verbs can be asked of the same columns, as slots of theirs."""
+        return {}
+
+    @property
+    def design(self) -> Design:
+        """Whether samples are separate or matched, as far as that has been said."""
+        return "not said"
+
+
+@cache
+def data_kinds() -> Mapping[str, type[Data]]:
+    """The ways of having data by kind."""
+    return {one.kind: one for one in listed_in("theoros.verbs.data", "DATA")}
+
+
+family(Data, data_kinds)  # type: ignore[type-abstract]
+
+
+def turned_into(data: Data, kind: str, place: Place) -> Data:
+    """Data of another kind, with what fits of the fields that both have."""
+    cls = data_kinds()[kind]
+    names = {field.name for field in fields(cls)}  # type: ignore[arg-type]
+    carried = {
+        field.name: getattr(data, field.name)
+        for field in fields(data)  # type: ignore[arg-type]
+        if field.name in names and field.name not in ("design", "groups")
+    }
+    made = cls(**carried)
+    if "measure" in names and "measure" not in carried and place.own is not None:
+        column = place.own.by_name.get(getattr(data, "what", None) or "")
+        if column is not None:
+            made = replace(made, measure=column.name, unit=column.unit)  # type: ignore[type-var]
+    return made.filled(place.own) if place.own is not None else made
+
+
+def kind_slot(data: Data, kinds: Sequence[str], label: str, name: str = "data") -> Slot:
+    """The slot that says how data are had."""
+    options = [Option(k, data_kinds()[k].label, help=data_kinds()[k].help) for k in kinds]
+    return choice_slot(name, label, data.stands_for or data.kind, options)

@@ -1,0 +1,292 @@
+"""What is read from rows or from typed figures: samples, counts, pairs of numbers.
+
+Each family of data comes to one of these values, wherever it was had from; parameters,
+conditions and procedures know only these.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+from theoros.heavy import np
+from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.normality import shapiro_wilk
+from theoros.numeric.procedures.means import Moments, Sampled
+from theoros.numeric.summaries import Summary, summarize
+from theoros.verbs.data.groups import Split
+
+NORMAL_LEVEL = 0.05
+"""A Shapiro-Wilk p-value below this speaks against a normal shape."""
+NOTHING = ()
+
+
+@dataclass(frozen=True, eq=False)
+class Sample:
+    """One sample (finite values) with the rows it came from and its name."""
+
+    label: str
+    phrase: str
+    """How to speak of its cases: "slow trays"; for a column, the column."""
+    values: Floats
+    rows: Ints
+    many: bool = False
+    """Whether its label is a plural."""
+    given: Moments | None = None
+    """Its figures, where they were typed and there are no values."""
+
+    @property
+    def n(self) -> int:
+        return self.given.n if self.given else int(self.values.size)
+
+    @property
+    def data(self) -> Sampled:
+        """What procedures that need no single values work on."""
+        return self.given or self.values
+
+    @cached_property
+    def summary(self) -> Summary:
+        """Its figures; quartiles and ends are NaN where only figures were given."""
+        if self.given:
+            return Summary(self.given.n, self.given.mean, self.given.sd, *([math.nan] * 5))
+        return summarize(self.values)
+
+    @cached_property
+    def outliers(self) -> tuple[int, ...]:
+        """Positions in `values` beyond the fences."""
+        if self.values.size == 0:
+            return ()
+        return tuple(np.flatnonzero(self.summary.outside(self.values)).tolist())
+
+    @cached_property
+    def shapiro(self) -> float | None:
+        return None if self.given else shapiro_wilk(self.values)
+
+    @property
+    def looks_normal(self) -> bool | None:
+        """None where it cannot be told from the values: too few, or all equal."""
+        if self.n > 5000:
+            return True  # t procedures do not lean on it at that size
+        return None if self.shapiro is None else self.shapiro >= NORMAL_LEVEL
+
+
+def typed_sample(label: str, phrase: str, n: int, mean: float, sd: float) -> Sample:
+    """A sample of which only the figures are known."""
+    nothing, rows = np.zeros(0, dtype=np.float64), np.zeros(0, dtype=np.int64)
+    return Sample(label, phrase, nothing, rows, given=Moments(n, mean, sd))
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Measured:
+    """A number that was measured, in one sample or in several."""
+
+    measure: str
+    """What was measured, in words."""
+    unit: str
+    decimals: int
+    noun: str = "value"
+    """What one value belongs to."""
+    axis: str = ""
+    """What an axis of its values is called."""
+    column: str = ""
+    """The column whose name that is; empty where it is of no single one."""
+    cases: Split | None = None
+    """The same cases as groups, for pictures; None where figures were typed."""
+
+    @property
+    def samples(self) -> tuple[Sample, ...]:
+        """The samples whose shape matters."""
+        return ()
+
+    @property
+    def listed(self) -> tuple[Sample, ...]:
+        """The samples whose figures are listed."""
+        return self.samples
+
+    @property
+    def typed(self) -> bool:
+        return self.cases is None
+
+    @property
+    def largest(self) -> float:
+        """The largest size among the values, to tell what rounding leaves of equal ones."""
+        ends = [abs(end) for s in self.samples for end in (s.summary.minimum, s.summary.maximum)]
+        return max((end for end in ends if end == end), default=0.0)
+
+    def clauses(self, parameter: str) -> tuple[str, ...]:
+        """A parameter of each side, within a sentence: "the mean loss of slow trays"."""
+        raise NotImplementedError
+
+    def meanings(self, parameter: str) -> tuple[str, ...]:
+        """What the parameter of each side stands for, of all cases there are."""
+        raise NotImplementedError
+
+    @property
+    def letters(self) -> tuple[str, ...]:
+        """What stands below the symbol of a parameter on each side."""
+        return tuple(sample.label for sample in self.samples)
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class OneSample(Measured):
+    """One sample of a number."""
+
+    sample: Sample
+
+    @property
+    def samples(self) -> tuple[Sample, ...]:
+        return (self.sample,)
+
+    @property
+    def letters(self) -> tuple[str, ...]:
+        return ("",)
+
+    def clauses(self, parameter: str) -> tuple[str, ...]:
+        return (f"the {parameter} {self.measure} of {self.sample.phrase}",)
+
+    def meanings(self, parameter: str) -> tuple[str, ...]:
+        return (f"the {parameter} {self.measure} of all {self.sample.phrase}",)
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class TwoSamples(Measured):
+    """Two separate samples of a number."""
+
+    first: Sample
+    second: Sample
+    columns: bool = False
+    """Whether each has a column of its own, whose name is what was measured."""
+
+    @property
+    def samples(self) -> tuple[Sample, ...]:
+        return self.first, self.second
+
+    def clauses(self, parameter: str) -> tuple[str, ...]:
+        one, two = self.first.phrase, self.second.phrase
+        if self.columns:
+            return f"the {parameter} {one}", f"the {parameter} {two}"
+        return f"the {parameter} {self.measure} of {one}", f"that of {two}"
+
+    def meanings(self, parameter: str) -> tuple[str, ...]:
+        if self.columns:
+            return self.clauses(parameter)
+        return tuple(f"the {parameter} {self.measure} of all {s.phrase}" for s in self.samples)
+
+    @property
+    def spread_ratio(self) -> float | None:
+        """The larger standard deviation over the smaller; None where one is not there or 0."""
+        small, large = sorted((self.first.summary.sd, self.second.summary.sd))
+        return large / small if small > 0 else None
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Paired(Measured):
+    """Pairs of values that belong together; what is worked on are their differences."""
+
+    first: Sample
+    second: Sample
+    differences: Sample
+    """First minus second in each pair."""
+
+    @property
+    def samples(self) -> tuple[Sample, ...]:
+        return (self.differences,)
+
+    @property
+    def listed(self) -> tuple[Sample, ...]:
+        return self.first, self.second, self.differences
+
+    @property
+    def letters(self) -> tuple[str, ...]:
+        return ("d",)
+
+    @property
+    def largest(self) -> float:
+        ends = [abs(end) for s in self.listed for end in (s.summary.minimum, s.summary.maximum)]
+        return max((end for end in ends if end == end), default=0.0)
+
+    def clauses(self, parameter: str) -> tuple[str, ...]:
+        one, two = self.first.phrase, self.second.phrase
+        return (f"the {parameter} of the differences, {one} minus {two},",)
+
+    def meanings(self, parameter: str) -> tuple[str, ...]:
+        from theoros.answer.wording import plural
+
+        one, two = self.first.phrase, self.second.phrase
+        return (
+            f"the {parameter} of the differences {one} minus {two}, over all {plural(self.noun)} "
+            f"these were drawn from",
+        )
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class SeveralSamples(Measured):
+    """Separate samples of a number, two or more."""
+
+    groups: tuple[Sample, ...]
+
+    @property
+    def samples(self) -> tuple[Sample, ...]:
+        return self.groups
+
+    def clauses(self, parameter: str) -> tuple[str, ...]:
+        return tuple(f"the {parameter} {self.measure} of {s.phrase}" for s in self.groups)
+
+    def meanings(self, parameter: str) -> tuple[str, ...]:
+        return tuple(f"the {parameter} {self.measure} of all {s.phrase}" for s in self.groups)
+
+
+@dataclass(frozen=True, eq=False)
+class CountsOfLevels:
+    """How many cases have each level of a category."""
+
+    name: str
+    levels: tuple[str, ...]
+    counts: Ints
+    """Shape (levels,)."""
+    noun: str = "case"
+    left_out: tuple[str, ...] = NOTHING
+
+    @property
+    def total(self) -> int:
+        return int(self.counts.sum())
+
+
+@dataclass(frozen=True, eq=False)
+class TwoWayCounts:
+    """How many cases have each level of one category together with each of another."""
+
+    names: tuple[str, str]
+    rows: tuple[str, ...]
+    columns: tuple[str, ...]
+    counts: Ints
+    """Shape (rows, columns)."""
+    noun: str = "case"
+    left_out: tuple[str, ...] = NOTHING
+
+    @property
+    def total(self) -> int:
+        return int(self.counts.sum())
+
+
+@dataclass(frozen=True, eq=False)
+class NumberPairs:
+    """Two numbers of each case, both known and finite."""
+
+    names: tuple[str, str]
+    units: tuple[str, str]
+    x: Floats
+    y: Floats
+    rows: Ints
+    noun: str = "case"
+    left_out: tuple[str, ...] = NOTHING
+
+
+@dataclass(frozen=True)
+class Correlated:
+    """Two numbers of which only n and their correlation r are known (n >= 2, -1 <= r <= 1)."""
+
+    names: tuple[str, str]
+    n: int
+    r: float

@@ -1,0 +1,239 @@
+"""Samples of which only the figures are known: n, mean and standard deviation are typed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from theoros.answer.parts import CannotAnswer
+from theoros.answer.wording import decimals_needed, exact, sentence_case, whole, with_unit
+from theoros.verbs.core.slots import (
+    Grid,
+    Phrase,
+    Slot,
+    Tables,
+    TypeNumber,
+    TypeText,
+    number_slot,
+    text_slot,
+)
+from theoros.verbs.data.data import LARGEST, Data, Design, Family, Place, Sides
+from theoros.verbs.data.samples import (
+    OneSample,
+    Sample,
+    SeveralSamples,
+    TwoSamples,
+    typed_sample,
+)
+
+ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
+
+
+@dataclass(frozen=True)
+class TypedGroup:
+    """The figures of one sample: n (2 or more), mean, standard deviation with divisor n - 1."""
+
+    name: str = ""
+    n: int | None = None
+    mean: float | None = None
+    sd: float | None = None
+
+    def slots(self, at: int, unit: str, place: Place, *, whose: str = "") -> tuple[Slot, ...]:
+        """Its name, n, mean and SD as slots."""
+        said = self.name or whose or f"the {_ordinal(at)} group"
+        name = text_slot(
+            f"groups.{at}.name", f"name of {whose or f'the {_ordinal(at)} group'}", self.name,
+            TypeText(longest=120), empty="…",
+        )  # fmt: skip
+        if not self.name.strip():
+            what = whose or f"the {_ordinal(at)} group"
+            name = replace(name, missing=f"Type a name for {what}.")
+        size = number_slot(
+            f"groups.{at}.n", f"n of {said}", self.n,
+            TypeNumber(2, 1e9, whole=True, help="How many values its figures are of."),
+            whole(self.n) if self.n is not None else "…",
+        )  # fmt: skip
+        help_ = "Standard deviation with divisor n − 1."
+        centre = _typed(f"groups.{at}.mean", f"mean of {said}", self.mean, unit)
+        spread = _typed(f"groups.{at}.sd", f"SD of {said}", self.sd, unit, low=0, help_=help_)
+        rest = [
+            slot if slot.value is not None else replace(slot, missing=f"Type the {slot.label}.")
+            for slot in (size, centre, spread)
+        ]
+        return tuple(place.slot(slot) for slot in (name, *rest))
+
+    def phrase(self, at: int, unit: str, place: Place) -> Phrase:
+        """ "slow (n = 11, mean 7.2 %, SD 1.1 %)", every part a slot."""
+        name, size, centre, spread = self.slots(at, unit, place)
+        return (name, " (n = ", size, ", mean ", centre, ", SD ", spread, ")")
+
+    def sample(self, label: str) -> Sample:
+        """The sample with these figures; all of them are typed."""
+        assert self.n is not None
+        assert self.mean is not None
+        assert self.sd is not None
+        return typed_sample(label, self.name.strip(), self.n, self.mean, self.sd)
+
+
+def _ordinal(at: int) -> str:
+    return ORDINALS[at] if at < len(ORDINALS) else f"{at + 1}th"
+
+
+def _typed(
+    name: str, label: str, value: float | None, unit: str, *, low: float = -LARGEST, help_: str = ""
+) -> Slot:
+    shown = with_unit(exact(value), unit) if value is not None else "…"
+    return number_slot(name, label, value, TypeNumber(low, LARGEST, unit=unit, help=help_), shown)
+
+
+@dataclass(frozen=True)
+class _Typed(Data):
+    """What all typed samples have: what was measured, and in which unit."""
+
+    typed: ClassVar[bool] = True
+    measure: str = ""
+    unit: str = ""
+    groups: tuple[TypedGroup, ...] = ()
+
+    def measure_slot(self, place: Place) -> Slot:
+        """What the figures are of."""
+        holds = TypeText("What was measured, such as “moisture loss”.", longest=120)
+        slot = place.slot(text_slot("measure", "what was measured", self.measure, holds))
+        return slot if self.measure.strip() else replace(slot, missing="Type what was measured.")
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        holds = TypeText("The unit of the figures, such as g or %.", longest=40)
+        return (place.slot(text_slot("unit", "unit", self.unit, holds, empty="none")),)
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        own = [
+            slot
+            for at, group in enumerate(self.groups)
+            for slot in group.slots(at, self.unit, place)
+        ]
+        return (self.measure_slot(place), *own)
+
+    @property
+    def decimals(self) -> int:
+        """Of the data: one fewer than the means are written with."""
+        means = [group.mean for group in self.groups if group.mean is not None]
+        return max(0, max((decimals_needed(mean, 6) for mean in means), default=0) - 1)
+
+    def _about(self) -> dict[str, object]:
+        measure, unit = self.measure.strip(), self.unit.strip()
+        axis = f"{measure} ({unit})" if unit else measure
+        return {"measure": measure, "unit": unit, "decimals": self.decimals, "axis": axis}
+
+
+@dataclass(frozen=True)
+class TypedSample(_Typed):
+    """The figures of one sample."""
+
+    kind: ClassVar[str] = "typed sample"
+    label: ClassVar[str] = "typed figures"
+    help: ClassVar[str] = "No rows: n, mean and SD are typed."
+    family: ClassVar[Family] = "one sample"
+    order: ClassVar[int] = 6
+    groups: tuple[TypedGroup, ...] = (TypedGroup(),)
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        own = self.groups[0].phrase(0, self.unit, place)
+        return Sides((*parameter, " ", self.measure_slot(place), " of ", *own))
+
+    @property
+    def title(self) -> str:
+        return sentence_case(self.measure or "typed figures")
+
+    def read(self, tables: Tables, table: str) -> OneSample:
+        sample = self.groups[0].sample(self.groups[0].name.strip())
+        return OneSample(sample=sample, **self._about())  # type: ignore[arg-type]
+
+
+@dataclass(frozen=True)
+class TypedSamples(_Typed):
+    """The figures of two separate samples."""
+
+    kind: ClassVar[str] = "two typed samples"
+    label: ClassVar[str] = "typed figures"
+    help: ClassVar[str] = "No rows: n, mean and SD of each group are typed."
+    family: ClassVar[Family] = "two samples"
+    order: ClassVar[int] = 13
+    groups: tuple[TypedGroup, ...] = (TypedGroup(), TypedGroup())
+    design: Design = "not said"
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        one, two = (group.phrase(at, self.unit, place) for at, group in enumerate(self.groups))
+        start: Phrase = (*parameter, " ", self.measure_slot(place), " of ", *one)
+        return Sides(start, ("that of ", *two))
+
+    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+        return self, []
+
+    def swapped(self) -> TypedSamples:
+        return replace(self, groups=self.groups[::-1])
+
+    @property
+    def title(self) -> str:
+        one, two = (group.name or "…" for group in self.groups)
+        return f"{sentence_case(self.measure or 'test')}: {one} and {two}"
+
+    def read(self, tables: Tables, table: str) -> TwoSamples:
+        if self.design == "matched":
+            raise CannotAnswer(
+                "Figures of two groups do not say how the matched values differ. Put the rows into "
+                "a table, the two measurements of each case in two columns; or answer that the "
+                "samples were picked separately.",
+                "data",
+            )
+        one, two = (group.name.strip() for group in self.groups)
+        if one == two:
+            raise CannotAnswer(
+                "Both groups have the same name. Give the second another one, so that the "
+                "conclusion can tell them apart.",
+                "data.groups.1.name",
+            )
+        labels = short_names((one, two))
+        first, second = (g.sample(label) for g, label in zip(self.groups, labels, strict=True))
+        return TwoSamples(first=first, second=second, **self._about())  # type: ignore[arg-type]
+
+
+@dataclass(frozen=True)
+class SeveralTyped(_Typed):
+    """The figures of several separate samples, in a grid."""
+
+    kind: ClassVar[str] = "several typed samples"
+    label: ClassVar[str] = "typed figures"
+    help: ClassVar[str] = "No rows: n, mean and SD of each group are typed into a grid."
+    family: ClassVar[Family] = "several samples"
+    order: ClassVar[int] = 21
+    groups: tuple[TypedGroup, ...] = (TypedGroup(), TypedGroup(), TypedGroup())
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        return Sides((*parameter, " ", self.measure_slot(place), " of the groups below"))
+
+    def grid(self, place: Place) -> Grid | None:
+        rows = tuple(group.slots(at, self.unit, place) for at, group in enumerate(self.groups))
+        return Grid("figures of the groups", ("group", "n", "mean", "SD"), rows)
+
+    @property
+    def title(self) -> str:
+        return sentence_case(self.measure or "typed figures")
+
+    def read(self, tables: Tables, table: str) -> SeveralSamples:
+        names = tuple(group.name.strip() for group in self.groups)
+        if len(set(names)) < len(names):
+            raise CannotAnswer("Two groups have the same name. Give each one of its own.", "data")
+        labels = short_names(names)
+        made = tuple(g.sample(label) for g, label in zip(self.groups, labels, strict=True))
+        return SeveralSamples(groups=made, **self._about())  # type: ignore[arg-type]
+
+
+def short_names(names: tuple[str, ...]) -> tuple[str, ...]:
+    """Names without the words that all end in: "slow trays", "quick trays" lose theirs."""
+    parts = [name.split() for name in names]
+    while all(len(one) > 1 for one in parts) and len({one[-1] for one in parts}) == 1:
+        parts = [one[:-1] for one in parts]
+    return tuple(" ".join(one) for one in parts)
+
+
+DATA = (TypedSample, TypedSamples, SeveralTyped)

@@ -1,0 +1,150 @@
+"""What a procedure is: a question about data in, a result out.
+
+Test reads the p-value of a result, Estimate the interval, from the same module. What a result's
+distribution gives for its region is its p-value, and the region is what a picture shades.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Any
+
+from theoros.answer.parts import Step
+from theoros.numeric.arrays import Claim
+from theoros.numeric.distributions.distribution import Distribution, Region
+from theoros.verbs.core.rooms import listed_in
+from theoros.verbs.data.data import Family
+from theoros.verbs.parameters.parameter import Parameter
+
+
+class ProcedureFails(Exception):
+    """A procedure that is not defined for these data, with the reason in words."""
+
+
+@dataclass(frozen=True)
+class Settings:
+    """What can be set of procedures; each uses what it knows."""
+
+    continuity: bool = True
+    shuffles: int = 10_000
+    seed: int = 1
+
+
+@dataclass(frozen=True)
+class Question:
+    """What a procedure is asked: a parameter of data, and a claim about it or how sure to be."""
+
+    data: Any
+    """A value of `verbs.data.samples`."""
+    parameter: Parameter
+    null: float = 0.0
+    """The value of the parameter under H0."""
+    alternative: Claim | None = None
+    """Which way H1 points; None where no p-value is asked for."""
+    alpha: float = 0.05
+    confidence: float | None = None
+    """Level of the interval, between 0 and 1; None where none is asked for."""
+    settings: Settings = field(default_factory=Settings)
+
+
+@dataclass(frozen=True)
+class Result:
+    """What a procedure found."""
+
+    estimate: float
+    """Of the parameter, in data units; the null value is not taken off."""
+    statistic: float
+    statistic_text: str
+    """The statistic with its symbol: "t = 2.31, df = 12.6"."""
+    standard_error: float | None = None
+    distribution: Distribution | None = None
+    """Of the statistic under H0; None where no claim was asked about."""
+    seen: float = 0.0
+    """Where on the axis of that distribution the data lie."""
+    seen_text: str = ""
+    region: Region | None = None
+    """The part of that axis that counts: its probability is p."""
+    p: float | None = None
+    interval: tuple[float, float] | None = None
+    figures: Mapping[str, float] = field(default_factory=dict)
+    """Every number of the result by name, for machine-read output."""
+    working: tuple[Step, ...] = ()
+    critical: str = ""
+    """The critical value in symbols, where there is one."""
+    p_text: str = ""
+    """How the p-value is written where it is not the plain number."""
+    remarks: tuple[str, ...] = ()
+    """What must be said of the method: exact or normal, ties, pairs dropped."""
+    axis: str = ""
+    """What the axis of the distribution is called."""
+    title: str = "What chance alone gives, if H₀ is true"
+    """Above its picture."""
+
+
+Steps = Iterator[tuple[Result | None, float]]
+"""What is known so far (or nothing new), and the share of the work that is done."""
+
+
+@dataclass(frozen=True)
+class Procedure:
+    """A procedure. `run` yields steps; the last holds the result.
+
+    A new one is a module of this package that lists it in `PROCEDURES`.
+    """
+
+    name: str
+    label: str
+    help: str
+    family: Family
+    """The data it takes."""
+    compares: tuple[str, ...]
+    """The names of the parameters it is about, the usual one first."""
+    needs: tuple[str, ...]
+    """The conditions it leans on, by name."""
+    run: Callable[[Question], Steps]
+    order: int = 0
+    simulated: bool = False
+    from_figures: bool = False
+    """Whether n, mean and standard deviation are all it needs of a sample."""
+    settings: tuple[str, ...] = ()
+    """The fields of Settings that it uses."""
+
+    @property
+    def inline(self) -> str:
+        """Its name within a sentence: only names of people keep their capital."""
+        return self.label if self.label.startswith("Welch") else self.label.lower()
+
+    def about(self, wanted: str) -> str:
+        """The parameter it compares where another was asked for: its own usual one."""
+        return wanted if wanted in self.compares else self.compares[0]
+
+    def found(self, question: Question) -> Result:
+        """The result itself, without the steps to it. Raises ProcedureFails."""
+        result: Result | None = None
+        for made, _ in self.run(question):
+            result = made or result
+        assert result is not None
+        return result
+
+
+@cache
+def procedures() -> Mapping[str, Procedure]:
+    """The procedures by name, in the order they are shown."""
+    return {one.name: one for one in listed_in("theoros.verbs.procedures", "PROCEDURES")}
+
+
+def procedures_for(family: Family, *, typed: bool = False) -> list[Procedure]:
+    """Those that fit the data, and typed figures where there are no rows."""
+    return [
+        one
+        for one in procedures().values()
+        if one.family == family and (one.from_figures or not typed)
+    ]
+
+
+def default_procedure(parameter: str, family: Family, *, typed: bool = False) -> str:
+    """The first that is about this parameter; empty where there is none."""
+    fitting = procedures_for(family, typed=typed)
+    return next((one.name for one in fitting if parameter in one.compares), "")

@@ -1,0 +1,124 @@
+"""The rank-based procedures: rank sum for separate samples, signed rank for matched pairs."""
+
+from __future__ import annotations
+
+from theoros.answer.parts import Step
+from theoros.answer.wording import counted, exact, number, p_equals, unmarked
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.procedures.means import NoSpread, TooFewValues
+from theoros.numeric.procedures.ranks import RankTest, rank_sum, signed_rank
+from theoros.verbs.data.samples import Paired, TwoSamples
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
+
+
+def _rank_sum(question: Question) -> Steps:
+    data: TwoSamples = question.data
+    try:
+        found = rank_sum(
+            data.first.values, data.second.values, question.null, question.alternative,
+            continuity=question.settings.continuity,
+        )  # fmt: skip
+    except TooFewValues:
+        raise ProcedureFails("needs a value in each group") from None
+    except NoSpread:
+        raise ProcedureFails("all values are equal") from None
+    one, two = unmarked(data.first.label), unmarked(data.second.label)
+    n1, n2 = found.n
+    w = found.statistic + n1 * (n1 + 1) / 2
+    shift = f" after taking {exact(question.null)} off each value of it" if question.null else ""
+    lines = (
+        f"Rank all {n1 + n2} values together{shift}, ties sharing the average rank.",
+        f"W = sum of the ranks of {one} = {number(w, 0 if w == int(w) else 1)}",
+        f"U = W − n_{{{one}}}(n_{{{one}}} + 1)/2 = {_half(w)} − {n1} × {n1 + 1}/2 "
+        f"= {_half(found.statistic)}",
+        f"U counts the pairs in which {one} is the larger, of {n1} × {n2} = {n1 * n2}.",
+    )
+    yield _result(question, found, "U", lines, f"U for {one} against {two}"), 1.0
+
+
+def _signed_rank(question: Question) -> Steps:
+    data: Paired = question.data
+    try:
+        found = signed_rank(
+            data.differences.values, question.null, question.alternative,
+            continuity=question.settings.continuity,
+        )  # fmt: skip
+    except NoSpread:
+        raise ProcedureFails(f"every difference is {exact(question.null)}") from None
+    lines = (
+        f"Leave out differences of {exact(question.null)} ({counted(found.dropped, 'pair')}); "
+        f"n = {found.n[0]} remain.",
+        "Rank the sizes of the differences, ties sharing the average rank.",
+        f"W⁺ = sum of the ranks of the positive differences = {_half(found.statistic)}",
+    )
+    yield _result(question, found, "W⁺", lines, "W⁺, ranks of the positive differences"), 1.0
+
+
+def _result(
+    question: Question, found: RankTest, symbol: str, lines: tuple[str, ...], axis: str
+) -> Result:
+    seen = f"{symbol} = {_half(found.statistic)}"
+    remarks, working = [], [Step("Statistic", lines)]
+    continuity, p = question.settings.continuity, found.p
+    if found.exact:
+        dealt = "deal out the ranks" if symbol == "U" else "put signs to the ranks"
+        how = f"exact: every way to {dealt} is counted"
+        remarks.append(f"The p-value is {how}{', ties included' if found.tied else ''}.")
+        if p is not None:
+            working.append(
+                Step("p-value", (f"From the exact distribution of {symbol}.", p_equals(p)))
+            )
+    else:
+        correction = "with" if continuity else "without"
+        ties = ", corrected for ties" if found.tied else ""
+        remarks.append(
+            f"The p-value comes from the normal curve, {correction} continuity correction{ties}: "
+            f"there are too many values to count every way to deal out the ranks."
+        )
+        half = " ∓ ½" if continuity else ""
+        under = (
+            f"Under H_{{0}}: mean {_half(found.mean)}, standard deviation {number(found.sd, 3)}",
+            f"z = ({symbol} − mean{half}) / SD = {number(found.z, 3)}",
+        )
+        if p is not None:
+            working.append(Step("p-value", (*under, p_equals(p))))
+    if found.dropped:
+        one = found.dropped == 1
+        remarks.append(
+            f"{counted(found.dropped, 'pair')} {'has' if one else 'have'} no difference and "
+            f"{'is' if one else 'are'} left out of the ranking."
+        )
+    figures = {
+        "statistic": found.statistic,
+        "z": found.z,
+        "mean": found.mean,
+        "sd": found.sd,
+        "exact": float(found.exact),
+    }
+    if p is not None:
+        figures["p"] = p
+    null, at, said = found.null or Normal(), found.statistic, seen
+    if found.null is None:
+        axis, at, said = "z", found.z, f"z = {number(found.z, 2)}"
+    return Result(
+        estimate=question.parameter.estimate(question.data), statistic=found.statistic,
+        statistic_text=seen, distribution=null, seen=at, seen_text=said, region=found.region, p=p,
+        figures=figures, working=tuple(working), remarks=tuple(remarks), axis=axis,
+    )  # fmt: skip
+
+
+def _half(value: float) -> str:
+    return number(value, 0 if value == int(value) else 1)
+
+
+PROCEDURES = (
+    Procedure(
+        "rank sum", "Rank sum",
+        "Two medians by ranks (Mann–Whitney, Wilcoxon); no normal shape needed.",
+        "two samples", ("median",), ("shapes",), _rank_sum, order=3, settings=("continuity",),
+    ),
+    Procedure(
+        "signed rank", "Signed rank", "The median of the differences by ranks (Wilcoxon).",
+        "pairs", ("median",), ("symmetry",), _signed_rank, order=2, settings=("continuity",),
+    ),
+)  # fmt: skip

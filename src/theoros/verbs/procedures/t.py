@@ -1,0 +1,142 @@
+"""The t procedures: Welch, pooled, paired."""
+
+from __future__ import annotations
+
+from theoros.answer.parts import Step
+from theoros.answer.wording import exact, number, p_equals, significant, unmarked
+from theoros.numeric.distributions.student import StudentT
+from theoros.numeric.procedures.means import (
+    NoSpread,
+    TooFewValues,
+    TTest,
+    paired_t,
+    pooled_t,
+    welch_t,
+)
+from theoros.verbs.data.samples import Paired, TwoSamples
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
+
+
+def _welch(question: Question) -> Steps:
+    data: TwoSamples = question.data
+    result = _two(welch_t, question)
+    x, y = data.first.summary, data.second.summary
+    one, two = unmarked(data.first.label), unmarked(data.second.label)
+    formula = (
+        f"t = (x̄_{{{one}}} − x̄_{{{two}}} − {exact(question.null)}) / "
+        f"√(s_{{{one}}}^{{2}}/n_{{{one}}} + s_{{{two}}}^{{2}}/n_{{{two}}})"
+    )
+    put_in = (
+        f"t = ({_n(x.mean)} − {_n(y.mean)} − {exact(question.null)}) / "
+        f"√({_n(x.sd)}^{{2}}/{x.n} + {_n(y.sd)}^{{2}}/{y.n})"
+    )
+    df = (
+        f"df = {number(result.df, 2)} by Welch and Satterthwaite: "
+        f"(a + b)^{{2}} / (a^{{2}}/{x.n - 1} + b^{{2}}/{y.n - 1}) with a = {_n(x.sd)}^{{2}}/{x.n} "
+        f"and b = {_n(y.sd)}^{{2}}/{y.n}"
+    )
+    yield _result(question, result, (formula, put_in), df), 1.0
+
+
+def _pooled(question: Question) -> Steps:
+    data: TwoSamples = question.data
+    result = _two(pooled_t, question)
+    x, y = data.first.summary, data.second.summary
+    one, two = unmarked(data.first.label), unmarked(data.second.label)
+    pooled = result.pooled_sd or 0.0
+    lines = (
+        f"s_{{p}} = √(((n_{{{one}}} − 1) s_{{{one}}}^{{2}} + (n_{{{two}}} − 1) s_{{{two}}}^{{2}})"
+        f" / (n_{{{one}}} + n_{{{two}}} − 2))",
+        f"s_{{p}} = √(({x.n - 1} × {_n(x.sd)}^{{2}} + {y.n - 1} × {_n(y.sd)}^{{2}}) / "
+        f"{x.n + y.n - 2}) = {_n(pooled)}",
+        f"t = (x̄_{{{one}}} − x̄_{{{two}}} − {exact(question.null)}) / "
+        f"(s_{{p}} √(1/n_{{{one}}} + 1/n_{{{two}}}))",
+        f"t = ({_n(x.mean)} − {_n(y.mean)} − {exact(question.null)}) / "
+        f"({_n(pooled)} × √(1/{x.n} + 1/{y.n}))",
+    )
+    yield _result(question, result, lines, f"df = {x.n} + {y.n} − 2 = {x.n + y.n - 2}"), 1.0
+
+
+def _paired(question: Question) -> Steps:
+    data: Paired = question.data
+    try:
+        result = paired_t(data.differences.values, question.null)
+    except TooFewValues:
+        raise ProcedureFails("needs at least two pairs") from None
+    except NoSpread:
+        raise ProcedureFails("all differences are equal") from None
+    s = data.differences.summary
+    lines = (
+        f"t = (d̄ − {exact(question.null)}) / (s_{{d}} / √n)",
+        f"t = ({_n(s.mean)} − {exact(question.null)}) / ({_n(s.sd)} / √{s.n})",
+    )
+    yield _result(question, result, lines, f"df = {s.n} − 1 = {s.n - 1}"), 1.0
+
+
+def _two(procedure, question: Question) -> TTest:  # type: ignore[no-untyped-def]
+    data: TwoSamples = question.data
+    try:
+        return procedure(data.first.data, data.second.data, question.null)  # type: ignore[no-any-return]
+    except TooFewValues:
+        raise ProcedureFails("needs at least two values in each group") from None
+    except NoSpread:
+        raise ProcedureFails("all values within each group are equal") from None
+
+
+def _result(question: Question, found: TTest, lines: tuple[str, ...], df: str) -> Result:
+    degrees = number(found.df, 0 if found.df == int(found.df) else 1)
+    seen = f"t = {number(found.t, 2)}"
+    working = [Step("Statistic", (*lines, f"t = {number(found.t, 4)}", df))]
+    figures = {
+        "t": found.t,
+        "df": found.df,
+        "difference": found.difference,
+        "standard_error": found.standard_error,
+    }
+    if found.pooled_sd is not None:
+        figures["pooled_sd"] = found.pooled_sd
+    curve, region, p, critical = StudentT(found.df), None, None, ""
+    if question.alternative is not None:
+        region = curve.region(question.alternative, found.t)
+        p = curve.probability(region)
+        limit = curve.critical(question.alpha, question.alternative)
+        sign = {"less": "t < ", "greater": "t > ", "different": "|t| > "}[question.alternative]
+        tail = {
+            "less": f"P(t ≤ {number(found.t, 3)})",
+            "greater": f"P(t ≥ {number(found.t, 3)})",
+            "different": f"2 × P(t ≥ {number(abs(found.t), 3)})",
+        }[question.alternative]
+        working.append(Step("p-value", (f"{tail} with df = {degrees}", p_equals(p))))
+        figures |= {"p": p, "critical": limit}
+        critical = f"reject H_{{0}} for {sign}{number(limit, 3)}"
+    interval = None
+    if question.confidence is not None:
+        interval = found.interval(question.confidence)
+        figures |= {"low": interval[0], "high": interval[1]}
+    return Result(
+        estimate=found.difference, statistic=found.t, statistic_text=f"{seen}, df {degrees}",
+        standard_error=found.standard_error, distribution=curve, seen=found.t, seen_text=seen,
+        region=region, p=p, interval=interval, figures=figures, working=tuple(working),
+        critical=critical, axis=f"t, {degrees} degrees of freedom",
+    )  # fmt: skip
+
+
+def _n(value: float) -> str:
+    return significant(value, 5)
+
+
+PROCEDURES = (
+    Procedure(
+        "welch t", "Welch t", "Two means; the spreads of the groups may differ.",
+        "two samples", ("mean",), ("normal", "outliers"), _welch, order=1, from_figures=True,
+    ),
+    Procedure(
+        "pooled t", "Pooled t", "Two means; takes the spreads of the two populations as equal.",
+        "two samples", ("mean",), ("normal", "outliers", "spreads"), _pooled, order=2,
+        from_figures=True,
+    ),
+    Procedure(
+        "paired t", "Paired t", "The mean of the differences in matched pairs.",
+        "pairs", ("mean",), ("normal", "outliers"), _paired, order=1,
+    ),
+)  # fmt: skip
