@@ -32,9 +32,12 @@ def main(argv: Sequence[str] | None = None) -> int:
     parser.add_argument("--demo", action="store_true", help="open the demo study")
     options = parser.parse_args(arguments)
     gc.disable()  # nothing made while starting is garbage; the window turns it on once it is up
+    from theoros.engine.links import Links
+
+    links = Links()  # first of all, so that the engine gets ready beside the window
     from theoros.desk.application import run
 
-    return run(options.file, demo=options.demo)
+    return run(options.file, demo=options.demo, links=links)
 
 
 def _answer(arguments: list[str]) -> int:

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QMessageBox
 from theoros.desk.application import make_application, make_window
 from theoros.desk.window.study_files import StudyFiles
 from theoros.desk.window.window import Window
+from theoros.engine.links import Links
 
 WAIT_MS = 20_000
 
@@ -23,15 +24,23 @@ def qapp() -> Iterator[QApplication]:
     app.clipboard().clear()  # the offscreen platform falls over what it still holds at exit
 
 
+@pytest.fixture(scope="session")
+def links() -> Iterator[Links]:
+    """The engines that all windows of a test run share."""
+    made = Links()
+    yield made
+    made.end()
+
+
 @pytest.fixture
-def empty(qtbot, tmp_path: Path, monkeypatch) -> Window:
+def empty(qtbot, tmp_path: Path, monkeypatch, links: Links) -> Window:
     """A window with an empty study. Leaving it never asks."""
     settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
     settings.setValue("looks/mode", "light")
     settings.setValue("looks/motion", "off")
     monkeypatch.setattr(StudyFiles, "may_leave", lambda self: True)
     monkeypatch.setattr(QMessageBox, "exec", _no_dialog)
-    made = make_window(settings, tmp_path / "journals")
+    made = make_window(settings, tmp_path / "journals", links)
     qtbot.addWidget(made)
     made.start()
     made.show()
@@ -53,7 +62,8 @@ def settle(qtbot) -> Callable[[Window], None]:
     """Waits until nothing is being worked out."""
 
     def wait(window: Window) -> None:
-        qtbot.waitUntil(lambda: window.answers.idle and window.side_work.idle, timeout=WAIT_MS)
+        works = (window.answers, window.file_work, window.side_work)
+        qtbot.waitUntil(lambda: all(work.idle for work in works), timeout=WAIT_MS)
         qtbot.wait(5)  # what was put off to a turn of its own
 
     return wait

@@ -209,7 +209,7 @@ def test_sorting_and_the_original_order(window: Window, settle) -> None:
 
 def test_a_change_meanwhile_is_not_overwritten(window: Window, settle) -> None:
     page = arranging(window, settle, "sort", first="elevation")
-    window.answers.run("apply", lambda: iter(()))
+    window.side_work.run("apply", lambda: iter(()))
     from theoros.study.edits import SetTitle
 
     page.apply()

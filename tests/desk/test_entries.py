@@ -7,6 +7,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QLabel, QLineEdit
 
+from tests.engine.odd_tasks import Fail
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.pickers import PickList
 from theoros.desk.parts.picture_view import PictureView
@@ -327,10 +328,7 @@ def test_an_entry_whose_table_is_gone_says_so_and_others_work(window: Window, se
 
 
 def test_a_failure_inside_is_told_and_nothing_is_lost(window: Window, settle, monkeypatch) -> None:
-    def fail(*_):
-        raise RuntimeError("worn out")
-
-    monkeypatch.setattr("theoros.desk.entry.entry_page.drafts", fail)
+    monkeypatch.setattr("theoros.desk.entry.entry_page.AnswerStatement", Fail)
     show(window, "e3", settle)
     assert "Something went wrong inside Theoros" in window.entry_page.bar.message.text()
     assert "Traceback" not in window.entry_page.bar.message.text()

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.window.window import Window
+from theoros.engine.links import Links
 
 log = logging.getLogger(__name__)
 
@@ -33,10 +34,22 @@ def make_application() -> QApplication:
     return app
 
 
-def make_window(settings: QSettings | None = None, journals: Path | None = None) -> Window:
-    """A window with an empty study; `settings` and `journals` are for tests to keep apart."""
+def make_window(
+    settings: QSettings | None = None,
+    journals: Path | None = None,
+    links: Links | None = None,
+) -> Window:
+    """A window with an empty study; `settings` and `journals` are for tests to keep apart.
+
+    The processes behind `links` end with whoever made them; without any, they are made here and
+    end with the window.
+    """
     settings = settings or QSettings("theoros", "theoros")
-    return Window(Session(settings, journals), Theme(settings))
+    own = links or Links()
+    window = Window(Session(settings, journals), Theme(settings), (own.answers, own.files))
+    if links is None:
+        window.closed.connect(own.end)
+    return window
 
 
 def _tell_on(window: Window) -> Callable[..., None]:
@@ -55,10 +68,10 @@ def _tell_on(window: Window) -> Callable[..., None]:
     return tell
 
 
-def run(file: Path | None, *, demo: bool = False) -> int:
+def run(file: Path | None, *, demo: bool = False, links: Links | None = None) -> int:
     """Opens the window with a study or table file, or the demo study. Returns the exit code."""
     app = make_application()
-    window = make_window()
+    window = make_window(links=links)
     sys.excepthook = _tell_on(window)
     if demo:
         window.session.open_demo()
@@ -67,4 +80,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     if file is not None:
         QTimer.singleShot(0, lambda: window.files.open_any(file))
     window.first_painted.connect(lambda: QTimer.singleShot(300, window.warm_up))
-    return app.exec()
+    code = app.exec()
+    if links is not None:
+        links.end()
+    return code

@@ -93,7 +93,7 @@ def fill_down(table: Table, top: int, bottom: int, names: Sequence[str]) -> Tabl
         same = pl.Series(name, [values[top]] * (bottom - top), dtype=values.dtype)
         filled = pl.concat([values[: top + 1], same, values[bottom + 1 :]], rechunk=True)
         frame = frame.replace_column(table.place(name), filled)
-    return table.with_(frame=frame)
+    return table.with_values(names, frame=frame)
 
 
 def refuse_live(column: Column) -> None:
@@ -143,7 +143,8 @@ def add_column(table: Table, column: Column, at: int | None = None) -> Table:
     series = pl.Series(name, [None] * table.rows, dtype=column.kind.dtype)
     named = replace(column, name=name)
     columns = (*table.columns[:at], named, *table.columns[at:])
-    return table.with_(columns=columns, frame=table.frame.clone().insert_column(at, series))
+    frame = table.frame.clone().insert_column(at, series)
+    return table.with_values([name], columns=columns, frame=frame)
 
 
 def delete_columns(table: Table, names: Sequence[str]) -> Table:
@@ -170,7 +171,9 @@ def delete_columns(table: Table, names: Sequence[str]) -> Table:
         for c in table.columns
         if c.name not in gone
     )
-    return table.with_(columns=left, frame=pl.DataFrame([table.frame[c.name] for c in left]))
+    frame = pl.DataFrame([table.frame[c.name] for c in left])
+    # what no longer follows a formula is another column, of the same values
+    return table.with_values(names, columns=left, frame=frame)
 
 
 def frozen_by(table: Table, names: Sequence[str]) -> list[str]:
@@ -198,7 +201,7 @@ def duplicate_columns(table: Table, names: Sequence[str]) -> Table:
         columns = list(made.columns)
         columns.insert(place + 1, replace(column, name=copy, formula=""))
         frame = made.frame.clone().insert_column(place + 1, table.frame[name].alias(copy))
-        made = made.with_(columns=tuple(columns), frame=frame)
+        made = made.with_values([copy], columns=tuple(columns), frame=frame)
     return made
 
 
@@ -206,7 +209,8 @@ def move_columns(table: Table, names: Sequence[str], to: int) -> Table:
     """These columns, in their order, put before the one that is at `to` now."""
     order: Ints = moved(len(table.columns), [table.place(name) for name in names], to)
     columns = tuple(table.columns[at] for at in order)
-    return table.with_(columns=columns, frame=table.frame[[c.name for c in columns]])
+    frame = table.frame[[c.name for c in columns]]
+    return table.with_values([], columns=columns, frame=frame)
 
 
 def change_column(table: Table, name: str, new: Column) -> Table:
@@ -232,7 +236,7 @@ def change_column(table: Table, name: str, new: Column) -> Table:
     else:
         values = _converted(table, old, new.kind).alias(clean)
         frame = table.frame.clone().replace_column(place, values)
-    made = table.with_(columns=columns, frame=frame)
+    made = table.with_values([name, clean], columns=columns, frame=frame)
     return _followed_name(made, name, clean, table) if clean != name else made
 
 

@@ -68,7 +68,7 @@ def _with_values(table: Table, column: Column, values: pl.Series, made: str) -> 
     changed = replace(column, kind=kind)
     columns = (*table.columns[:place], changed, *table.columns[place + 1 :])
     frame = table.frame.clone().replace_column(place, values.alias(column.name))
-    return table.with_(columns=columns, frame=frame)
+    return table.with_values([column.name], columns=columns, frame=frame)
 
 
 def kind_for(made: str, now: Kind | None = None) -> Kind:

@@ -249,9 +249,15 @@ class Table:
         return self.frame[name][row]  # type: ignore[no-any-return]
 
     def with_(self, **changes: object) -> Table:
-        """A copy with fields replaced; cached results are kept only for an unchanged frame."""
-        keep = not {"frame", "columns", "aside", "kept", "counts"} & set(changes)
-        return replace(self, _cache=self._cache if keep else {}, **changes)  # type: ignore[arg-type]
+        """A copy with fields replaced; what was worked out is kept as far as it still holds."""
+        if {"frame", "columns"} & set(changes):
+            kept = {}
+        elif {"aside", "kept", "counts"} & set(changes):
+            known = list(self._cache.items())  # at once: other threads add to it
+            kept = {key: found for key, found in known if key[0] in OF_ONE_COLUMN}
+        else:
+            kept = self._cache
+        return replace(self, _cache=kept, **changes)  # type: ignore[arg-type]
 
     def with_values(self, touched: Collection[str], **changes: object) -> Table:
         """A copy with another frame of as many rows, in which only these columns are others.
@@ -260,8 +266,8 @@ class Table:
         """
         kept = {
             (what, name): found
-            for (what, name), found in self._cache.items()
-            if name not in touched and what in _OF_ONE_COLUMN
+            for (what, name), found in list(self._cache.items())
+            if name not in touched and what in OF_ONE_COLUMN
         }
         return replace(self, _cache=kept, **changes)  # type: ignore[arg-type]
 
@@ -273,7 +279,11 @@ class Table:
         return cast(T, self._cache[key])
 
 
-_OF_ONE_COLUMN = ("numbers", "levels", "codes", "decimals", "computed", "sizes", "bin width")
+HANDED = "handed"
+"""What the engine knows a column by."""
+OF_ONE_COLUMN = frozenset(
+    {"numbers", "levels", "codes", "decimals", "computed", "sizes", "bin width", HANDED, "profile"}
+)
 """What is worked out from the values of a column alone, whatever the others hold."""
 ABOUT = ("name", "columns", "noun", "aside", "got", "counts", "keep", "story")
 """The fields of a table that say what it is, besides its values."""

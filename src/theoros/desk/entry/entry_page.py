@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
@@ -23,21 +22,22 @@ from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import to_html, to_plain
 from theoros.desk.entry.figures_view import FiguresView
 from theoros.desk.entry.picture_hand import PictureHand
+from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.known import KnownAnswers
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
-from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.column_pane import row_text
 from theoros.desk.sheet.sheet import Sheet
+from theoros.engine.tasks import AnswerStatement
 from theoros.heavy import np
 from theoros.study.edits import ChangeEntry
 from theoros.study.entries import Entry
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.core.statement import Statement, drafts
+from theoros.verbs.core.statement import Statement
 
 SHOW_PROGRESS_MS = 200
 NO_LIMIT = (1 << 24) - 1
@@ -56,14 +56,14 @@ class EntryPage(QWidget):
         self,
         session: Session,
         theme: Theme,
-        worker: Worker,
+        engine: Engine,
         known: KnownAnswers,
         key: str = "answer",
     ) -> None:
-        """`key` tells the work of this page from that of another with the same worker."""
+        """`key` tells the work of this page from that of another with the same engine."""
         super().__init__()
         self.setObjectName("page")
-        self.session, self.theme, self.worker = session, theme, worker
+        self.session, self.theme, self.engine = session, theme, engine
         self.entry: Entry | None = None
         self.answer: Answer | None = None
         self._statement: Statement | None = None
@@ -152,9 +152,9 @@ class EntryPage(QWidget):
         self._patience = QTimer(self, singleShot=True, interval=SHOW_PROGRESS_MS)
         self._patience.timeout.connect(lambda: self.progress_row.setVisible(self._busy))
         self.progress_row.hide()
-        worker.stepped.connect(self._stepped)
-        worker.failed.connect(self._failed)
-        worker.finished.connect(lambda key: self._ended() if key == self.key else None)
+        engine.stepped.connect(self._stepped)
+        engine.failed.connect(self._failed)
+        engine.finished.connect(lambda key: self._ended() if key == self.key else None)
         session.selection_changed.connect(self._selected)
         theme.changed.connect(self._rethemed)
 
@@ -204,31 +204,25 @@ class EntryPage(QWidget):
             self.bar.show_phrase(statement.phrase(self.tables))
         known = self.known.find(self.entry, self.tables) if self.entry else None
         if known and self.entry and statement == self.entry.statement:
-            self.worker.cancel(self.key)
+            self.engine.cancel(self.key)
             self._ended()
             self._show(known)
             return
-        tables = self.tables
-
-        def steps() -> Iterator[object]:
-            for draft in drafts(statement, tables):
-                yield statement, tables.get(statement.table), draft
-
         self._busy = True
         self._patience.start()
-        self.worker.run(self.key, steps)
+        asked = statement, self.tables.get(statement.table)
+        self.engine.run(self.key, AnswerStatement(statement), self.tables, asked)
 
     def leave(self) -> None:
         """The page is put away: nothing more is worked out for it."""
-        self.worker.cancel(self.key)
+        self.engine.cancel(self.key)
         self._ended()
         self.entry = None
 
-    def _stepped(self, key: str, step: Any) -> None:
+    def _stepped(self, key: str, draft: Draft, asked: Any) -> None:
         if key != self.key or self.entry is None:
             return
-        statement, table, draft = step
-        assert isinstance(draft, Draft)
+        statement, table = asked
         self.progress.setValue(round(draft.done * 100))
         self.progress_label.setText(f"{draft.doing}, {round(draft.done * 100)} %")
         if draft.answer is None:
@@ -252,7 +246,7 @@ class EntryPage(QWidget):
         self.progress_row.hide()
 
     def stop_working(self) -> None:
-        self.worker.cancel(self.key)
+        self.engine.cancel(self.key)
         self._ended()
         self.bar.say("Stopped. What is shown rests on what was worked out so far.", "warn")
 

@@ -18,10 +18,10 @@ from PySide6.QtWidgets import (
 
 from theoros.answer.wording import shortened
 from theoros.desk.entry.entry_page import EntryPage
+from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.known import KnownAnswers
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.worker import Worker
 
 
 class Side(QWidget):
@@ -83,9 +83,9 @@ class EntryPages(QWidget):
     activated = Signal()
     """The other page is the active one now."""
 
-    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+    def __init__(self, session: Session, theme: Theme, engine: Engine) -> None:
         super().__init__()
-        self.session, self.theme, self.worker = session, theme, worker
+        self.session, self.theme, self.engine = session, theme, engine
         self.known = KnownAnswers()
         self.sides: list[Side] = []
         self._before = ""  # the entry shown before this one
@@ -100,7 +100,7 @@ class EntryPages(QWidget):
 
     def _add_side(self) -> Side:
         key = "answer" if not self.sides else "answer beside"
-        page = EntryPage(self.session, self.theme, self.worker, self.known, key)
+        page = EntryPage(self.session, self.theme, self.engine, self.known, key)
         side = Side(page, self.theme)
         self.sides.append(side)
         self.splitter.addWidget(side)

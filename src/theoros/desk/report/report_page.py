@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -19,15 +19,15 @@ from PySide6.QtWidgets import (
 
 from theoros.answer.parts import Answer
 from theoros.answer.wording import to_plain
+from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.paint import picture_image
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
-from theoros.desk.parts.worker import Worker
+from theoros.engine.tasks import AnswerStatement
 from theoros.study.edits import AddBlock, MoveBlock, RemoveBlock, SetText
 from theoros.study.entries import Block, Entry, EntryBlock, TextBlock
 from theoros.study.report_html import figures_html
-from theoros.verbs.core.statement import answer
 
 KEY = "report"
 
@@ -80,12 +80,12 @@ class ReportPage(QWidget):
         self,
         session: Session,
         theme: Theme,
-        worker: Worker,
+        engine: Engine,
         known: Callable[[Entry], Answer | None],
     ) -> None:
         super().__init__()
         self.setObjectName("page")
-        self.session, self.theme, self.worker, self._known = session, theme, worker, known
+        self.session, self.theme, self.engine, self._known = session, theme, engine, known
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         content = QWidget()
@@ -98,10 +98,10 @@ class ReportPage(QWidget):
         self._shown: tuple[object, ...] = ()
         self.answers: dict[str, Answer] = {}
         self._editors: dict[str, TextEditor] = {}
-        worker.stepped.connect(self._stepped)
+        engine.stepped.connect(self._stepped)
 
     def show_report(self) -> None:
-        """Shows the report as it is now; answers not known yet come from the worker."""
+        """Shows the report as it is now; answers not known yet come from the engine."""
         study = self.session.study
         now = (study.report, study.entries, study.tables, study.title)
         if self._shown and all(a is b for a, b in zip(now, self._shown, strict=True)):
@@ -133,14 +133,9 @@ class ReportPage(QWidget):
         self._layout.addStretch(1)
         if focused in self._editors:
             self._editors[focused].setFocus()
-        tables = study.by_name
-
-        def steps() -> Iterator[object]:
-            for entry in wanted:
-                yield entry.id, answer(entry.statement, tables)
-
-        if wanted:
-            self.worker.run(KEY, steps)
+        for entry in wanted:
+            task = AnswerStatement(entry.statement)
+            self.engine.run(f"{KEY} {entry.id}", task, study.by_name, entry.id)
 
     def _block(self, block: Block, at: int, count: int) -> QWidget:
         frame = QFrame()
@@ -200,10 +195,9 @@ class ReportPage(QWidget):
         if key in self._editors:
             self._editors[key].setFocus()
 
-    def _stepped(self, key: str, step: Any) -> None:
-        if key == KEY:
-            entry, found = step
-            self._fill(entry, found)
+    def _stepped(self, key: str, draft: Any, entry: Any) -> None:
+        if key == f"{KEY} {entry}" and draft.done >= 1:
+            self._fill(entry, draft.answer)
 
     def _fill(self, entry: str, found: Answer) -> None:
         self.answers[entry] = found

@@ -10,21 +10,22 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QTableView, QVBoxLayout, QWidget
 
 from theoros.answer.wording import counted
+from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import LinkButton, button, clear, column, heading, prose
 from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.sheet_header import HEADER_PLAIN, SheetHeader, header_words
+from theoros.engine.tasks import MOST_PREVIEWED, Preview, PreviewArrangement
 from theoros.study.edits import Arrange
 from theoros.study.entries import Study
 from theoros.table.kinds import Kind
 from theoros.table.table import Table, TableError
-from theoros.verbs.arrange.arrangement import Arranged, Arrangement, arranged, arrangements
+from theoros.verbs.arrange.arrangement import Arrangement, arrangements
 from theoros.verbs.core.reading import StatementError
 
-MOST_SHOWN = 200
-"""Rows of the preview."""
+MOST_SHOWN = MOST_PREVIEWED
 PREVIEW, APPLY = "preview", "apply"
 
 
@@ -91,12 +92,13 @@ class ArrangePage(QWidget):
     left = Signal(str)
     """It is left without a change; the table it was about."""
 
-    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+    def __init__(self, session: Session, theme: Theme, engine: Engine, worker: Worker) -> None:
+        """Previews come from the engine; what is applied is worked out on the worker."""
         super().__init__()
         self.setObjectName("page")
-        self.session, self.theme, self.worker = session, theme, worker
+        self.session, self.theme, self.engine, self.worker = session, theme, engine, worker
         self.statement: Arrangement | None = None
-        self.result: Arranged | None = None
+        self.result: Preview | None = None
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 14, 20, 14)
         layout.setSpacing(8)
@@ -124,7 +126,9 @@ class ArrangePage(QWidget):
         self.preview.setObjectName("sheet")
         self.preview.setAccessibleName("what the table would become")
         layout.addWidget(self.preview, 1)
-        worker.stepped.connect(self._stepped)
+        engine.stepped.connect(self._previewed)
+        engine.failed.connect(self._failed)
+        worker.stepped.connect(lambda key, step: self._applied(*step) if key == APPLY else None)
         worker.failed.connect(self._failed)
         theme.changed.connect(self._retheme)
         self._retheme()
@@ -170,26 +174,13 @@ class ArrangePage(QWidget):
 
     def _preview(self, statement: Arrangement) -> None:
         tables = self.session.study.by_name
-
-        def steps() -> Iterator[object]:
-            try:
-                made = arranged(statement, tables)
-                for about in made.table.columns:
-                    if about.kind is Kind.NUMBER:
-                        made.table.decimals(about.name)
-                yield statement, made
-            except TableError as problem:
-                yield statement, problem
-
+        others = tuple(name for name in statement.draws_on if name in tables)
         self.apply_button.setEnabled(False)
-        self.worker.run(PREVIEW, steps)
+        self.engine.run(PREVIEW, PreviewArrangement(statement, others), tables)
 
-    def _stepped(self, key: str, step: Any) -> None:
-        if key == APPLY:
-            self._applied(*step)
+    def _previewed(self, key: str, made: Preview | TableError, _: object) -> None:
         if key != PREVIEW or self.statement is None:
             return
-        _, made = step
         if isinstance(made, TableError):
             self.result = None
             now = self.session.study.by_name.get(self.statement.table)
@@ -219,18 +210,17 @@ class ArrangePage(QWidget):
         wanting = any(one.slot.problem for one in self.bar.slots_shown())
         self.bar.say(text, "mute" if wanting and not typed else "bad")
 
-    def _say_size(self, made: Arranged, before: Table | None) -> None:
-        rows = counted(made.table.rows, "row")
+    def _say_size(self, made: Preview, before: Table | None) -> None:
+        rows = counted(made.rows, "row")
         columns = counted(len(made.table.columns), "column")
         if before is not None and not made.new:
-            same = (before.rows, len(before.columns)) == (made.table.rows, len(made.table.columns))
+            same = (before.rows, len(before.columns)) == (made.rows, len(made.table.columns))
             if same:
-                used = int(made.table.in_use.sum())
-                left = f"; {counted(used, 'row')} in use" if used < made.table.rows else ""
+                left = f"; {counted(made.used, 'row')} in use" if made.used < made.rows else ""
                 self.told.setText(f"  {made.table.name} keeps its {rows} and {columns}{left}.")
                 return
         was = f", now {before.rows} and {len(before.columns)}" if before and not made.new else ""
-        shown = f"; the first {MOST_SHOWN} rows are shown" if made.table.rows > MOST_SHOWN else ""
+        shown = f"; the first {MOST_SHOWN} rows are shown" if made.rows > MOST_SHOWN else ""
         self.told.setText(f"  {made.table.name} would have {rows} and {columns}{was}{shown}.")
 
     def _fit(self) -> None:
@@ -273,7 +263,7 @@ class ArrangePage(QWidget):
         self.worker.run(APPLY, steps)
 
     def _applied(
-        self, edit: Arrange, before: Study, after: Study | ValueError, result: Arranged | None
+        self, edit: Arrange, before: Study, after: Study | ValueError, result: Preview | None
     ) -> None:
         if isinstance(after, ValueError):
             self.bar.say(str(after), "bad")
@@ -289,7 +279,7 @@ class ArrangePage(QWidget):
 
     def leave(self) -> None:
         if self.statement is not None:
-            self.worker.cancel(PREVIEW)
+            self.engine.cancel(PREVIEW)
             self.left.emit(self.statement.table)
 
     def _failed(self, key: str, message: str) -> None:
@@ -320,7 +310,7 @@ class ArrangePane(QWidget):
         self._layout: QVBoxLayout = column()
         self.setLayout(self._layout)
 
-    def show_arrangement(self, statement: Arrangement, result: Arranged | None) -> None:
+    def show_arrangement(self, statement: Arrangement, result: Preview | None) -> None:
         clear(self._layout)
         add = self._layout.addWidget
         add(heading(statement.label, self.theme))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
 from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
@@ -18,16 +17,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from theoros.answer.parts import CannotAnswer
 from theoros.answer.wording import counted, listed_briefly
+from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import LinkButton, button, clear, column, form, heading, mute, prose
-from theoros.desk.parts.worker import Worker
+from theoros.engine.tasks import ColumnFacts
 from theoros.study.edits import ChangeColumn, OrderLevels, RecodeLevels
 from theoros.table.changes import lost_by
 from theoros.table.kinds import Kind
-from theoros.table.profile import level_counts
 from theoros.table.table import Column, Table
 from theoros.verbs.core.registry import offers
 from theoros.verbs.core.slots import Option
@@ -53,10 +51,10 @@ class ColumnPane(QWidget):
     sheet_wanted = Signal()
     """What there was to type here is typed: back to the cells."""
 
-    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+    def __init__(self, session: Session, theme: Theme, engine: Engine) -> None:
         super().__init__()
         self.setObjectName("reading")
-        self.session, self.theme, self.worker = session, theme, worker
+        self.session, self.theme, self.engine = session, theme, engine
         self.setAccessibleName("Column")
         self.table_name, self.column_name = "", ""
         layout: QVBoxLayout = column()
@@ -102,7 +100,7 @@ class ColumnPane(QWidget):
         row.addStretch()
         layout.addLayout(row)
         layout.addStretch(1)
-        worker.stepped.connect(self._worked)
+        engine.stepped.connect(self._worked)
 
     @cached_property
     def picture(self) -> PictureView:
@@ -185,33 +183,30 @@ class ColumnPane(QWidget):
             self._show_figures(())
             self._hide_picture()
             return
-        if about.kind is Kind.NUMBER:
-            self.worker.run("column", lambda: _facts(_number_facts, table, about.name))
-        else:
+        if about.kind is not Kind.NUMBER:
             self._hide_picture()
-            self.worker.run("column", lambda: _facts(_level_facts, table, about.name))
+        self.engine.run("column", ColumnFacts(table.name, about.name), {table.name: table}, table)
 
     @property
     def _table(self) -> Table | None:
         return self.session.study.by_name.get(self.table_name)
 
-    def _worked(self, key: str, step: Any) -> None:
+    def _worked(self, key: str, facts: Any, of: object) -> None:
         if key != "column":
             return
-        name, picture, figures, counts = step
-        table = self._table
-        if name == self.column_name and table is not None and name in table.by_name:
+        table, name = self._table, facts.name
+        if name == self.column_name and table is of and table is not None:
             clear(self.asks)
             self._ask(table, table.column(name))
             self._hide_picture()
-            if picture is not None:
+            if facts.picture is not None:
                 self.picture.show()
-                self.picture.show_picture(picture, glide=False)
+                self.picture.show_picture(facts.picture, glide=False)
                 self.picture.select(self.session.selection(self.table_name))
-            self._show_figures(figures)
-            if counts is not None:
+            self._show_figures(facts.figures)
+            if facts.levels is not None:
                 fixed = bool(table.column(name).formula)
-                self.levels.show_levels(counts, fixed=fixed)
+                self.levels.show_levels(facts.levels, fixed=fixed)
                 self.levels.show()
             elif "levels" in self.__dict__:
                 self.levels.hide()
@@ -360,33 +355,3 @@ def row_text(table: Table | None, row: int) -> str:
             text = f"{value:.{table.decimals(about.name)}f}"
         lines.append(f"{about.name}: {text} {about.unit if value is not None else ''}".rstrip())
     return "\n".join(lines)
-
-
-def _facts(find: Callable[[Table, str], object], table: Table, name: str) -> Iterator[object]:
-    """One step of work: lazily, so that it is done on the worker and not when it is asked for."""
-    yield find(table, name)
-
-
-Facts = tuple[str, object, tuple[tuple[str, str], ...], dict[str, int] | None]
-"""A column, its picture, its figures, and how many cases have each level."""
-
-
-def _number_facts(table: Table, name: str) -> Facts:
-    from theoros.verbs.plot.answering import column_answer
-
-    try:
-        picture, figures = column_answer(table, name)
-    except CannotAnswer:
-        missing = (("values", "0"), ("missing", str(table.rows)))
-        return name, None, missing, None
-    return name, picture, tuple((label, cell.text) for label, cell in figures), None
-
-
-def _level_facts(table: Table, name: str) -> Facts:
-    about = table.column(name)
-    there = table.frame[name].is_not_null().to_numpy()[table.in_use]
-    facts = [("values", str(int(there.sum()))), ("missing", str(int((~there).sum())))]
-    if about.kind.is_grouping:
-        facts.append(("levels", str(len(table.levels(name)))))
-        return name, None, tuple(facts), level_counts(table, name)
-    return name, None, tuple(facts), None

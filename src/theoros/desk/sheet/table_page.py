@@ -19,12 +19,13 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.answer.wording import counted
+from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.notice import Notice
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.sheet import Sheet
 from theoros.desk.sheet.table_words import TableWords, story_menu
+from theoros.engine.tasks import ProfileColumns
 from theoros.study.edits import (
     AddColumn,
     ChangeColumn,
@@ -35,8 +36,6 @@ from theoros.study.edits import (
     SetKeep,
 )
 from theoros.table.kinds import Kind
-from theoros.table.levels import doubtful_kind
-from theoros.table.profile import profile
 from theoros.table.table import Column, Table, free_name
 
 
@@ -47,10 +46,10 @@ class TablePage(QWidget):
     row_by_row_wanted = Signal()
     save_wanted = Signal()
 
-    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+    def __init__(self, session: Session, theme: Theme, engine: Engine) -> None:
         super().__init__()
         self.setObjectName("page")
-        self.session, self.theme, self.worker = session, theme, worker
+        self.session, self.theme, self.engine = session, theme, engine
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 14, 20, 14)
         layout.setSpacing(8)
@@ -89,7 +88,7 @@ class TablePage(QWidget):
                 self.arrange.mapToGlobal(self.arrange.rect().bottomLeft())
             )
         )
-        worker.stepped.connect(self._profiled)
+        engine.stepped.connect(self._profiled)
         theme.changed.connect(self._retheme)
         self._retheme()
 
@@ -177,26 +176,18 @@ class TablePage(QWidget):
         )
 
     def _profile(self, table: Table) -> None:
-        """Profiles come from the worker; the old ones stay until the new are there."""
+        """Profiles come from the engine; the old ones stay until the new are there."""
         model = self.sheet.sheet_model
         model.profiles = {
             name: kept for name, kept in model.profiles.items() if name in table.by_name
         }
+        task, tables = ProfileColumns(table.name), {table.name: table}
+        self.engine.run("profiles", task, tables, table)
 
-        def steps():
-            doubts = {about.name: doubtful_kind(table, about.name) for about in table.columns}
-            yield table, "", {name: text for name, text in doubts.items() if text}
-            for about in table.columns:
-                yield table, about.name, profile(table, about.name)
-
-        self.worker.run("profiles", steps)
-
-    def _profiled(self, key: str, step: Any) -> None:
-        if key != "profiles":
+    def _profiled(self, key: str, step: Any, table: Any) -> None:
+        if key != "profiles" or table is not self.table:
             return
-        table, column, made = step
-        if table is not self.table:
-            return
+        column, made = step
         if column:
             self.sheet.sheet_model.profiles[column] = made
             self.sheet.header.viewport().update()

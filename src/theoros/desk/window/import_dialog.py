@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
@@ -23,9 +21,11 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.answer.wording import counted, listed_briefly
+from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import ChoiceBox, heading, mute
-from theoros.desk.parts.worker import Worker
+from theoros.engine.tables import take_back
+from theoros.engine.tasks import ReadBack, ReadTable
 from theoros.files.delimited import DELIMITERS, ENCODINGS, QUOTES
 from theoros.files.errors import ReadError
 from theoros.files.form import Form, Opened
@@ -43,12 +43,12 @@ class ImportDialog(QDialog):
 
     table_ready = Signal(object)
 
-    def __init__(self, path: Path, theme: Theme, worker: Worker, parent: QWidget) -> None:
+    def __init__(self, path: Path, theme: Theme, engine: Engine, parent: QWidget) -> None:
         super().__init__(parent)
-        self.path, self.theme, self.worker = path, theme, worker
+        self.path, self.theme, self.engine = path, theme, engine
         self.opened: Opened | None = None
         self.format: Format = format_of(path)
-        self._source: Any = None
+        self._sheets: tuple[str, ...] | None = None
         self._kinds: dict[int, Kind] = {}
         self.setWindowTitle(f"Open {path.name}")
         self.resize(theme.px(980), theme.px(620))
@@ -75,9 +75,9 @@ class ImportDialog(QDialog):
         self.buttons.accepted.connect(self._take)
         self.buttons.rejected.connect(self.reject)
         layout.addWidget(self.buttons)
-        worker.stepped.connect(self._stepped)
-        worker.failed.connect(self._failed)
-        self.finished.connect(lambda _: worker.cancel(KEY))
+        engine.stepped.connect(self._stepped)
+        engine.failed.connect(self._failed)
+        self.finished.connect(lambda _: engine.cancel(KEY))
         self._read(None)
 
     # what can be chosen
@@ -156,7 +156,7 @@ class ImportDialog(QDialog):
 
     def _chosen(self, *, anew: bool = False) -> None:
         """Something was chosen; with `anew`, lines and signs are guessed again for it."""
-        if self._filling or self._source is None:
+        if self._filling or self._sheets is None:
             return
         form = self._form()
         if self.opened is not None and form == self.opened.form:
@@ -169,24 +169,10 @@ class ImportDialog(QDialog):
     _filling = False
 
     def _read(self, form: Form | None, *, anew: bool = False) -> None:
-        path, source, one, kinds = self.path, self._source, self.format, dict(self._kinds)
         self.open_button.setEnabled(False)
+        self.engine.run(KEY, ReadTable(self.path, form, tuple(self._kinds.items()), anew))
 
-        def steps() -> Iterator[object]:
-            try:
-                loaded = one.load(path) if source is None else source
-                wanted = one.guess(loaded) if form is None else form
-                if anew and "cells" in one.choices:
-                    from theoros.files.spreadsheet import guess_sheet
-
-                    wanted = guess_sheet(loaded, wanted)
-                yield loaded, one.read(loaded, wanted, path.stem, kinds or None)
-            except ReadError as problem:
-                yield problem
-
-        self.worker.run(KEY, steps)
-
-    def _stepped(self, key: str, step: Any) -> None:
+    def _stepped(self, key: str, step: ReadBack | ReadError, _: object) -> None:
         if key != KEY:
             return
         if isinstance(step, ReadError):
@@ -194,7 +180,8 @@ class ImportDialog(QDialog):
             self.preview.setRowCount(0)
             self.preview.setColumnCount(0)
             return
-        self._source, self.opened = step
+        table = take_back(step.table, self.engine.link.folder.path)
+        self._sheets, self.opened = step.sheets, replace(step.opened, table=table)
         self._show(self.opened)
 
     def _failed(self, key: str, message: str) -> None:
@@ -218,7 +205,7 @@ class ImportDialog(QDialog):
         self.skip.setValue(form.skip)
         self.comma.setChecked(form.decimal_comma)
         self.month.setChecked(form.month_first)
-        sheets = getattr(self._source, "sheets", ())
+        sheets = self._sheets or ()
         if self.sheet.count() != len(sheets):
             self.sheet.clear()
             self.sheet.addItems(list(sheets))

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtWidgets import QApplication, QFileDialog
 
 from theoros.answer.wording import to_plain
-from theoros.desk.parts.worker import Worker
+from theoros.desk.parts.engine import Engine
+from theoros.engine.tasks import WriteReport
 from theoros.study.entries import StudyError
-from theoros.study.file import write_atomically
-from theoros.verbs.core.statement import answer
 
 if TYPE_CHECKING:
     from theoros.desk.window.window import Window
@@ -22,9 +20,9 @@ CAPTIONED = "pictures/caption"
 
 
 class Outgoing:
-    def __init__(self, window: Window, worker: Worker) -> None:
-        self.window, self.worker = window, worker
-        worker.stepped.connect(self._worked)
+    def __init__(self, window: Window, engine: Engine) -> None:
+        self.window, self.engine = window, engine
+        engine.stepped.connect(self._worked)
 
     def copy(self) -> None:
         """Copies what has the focus: cells, figures, or the picture."""
@@ -107,24 +105,13 @@ class Outgoing:
             if not name:
                 return
             path = Path(name)
-        study, target = self.window.session.study, path
+        study = self.window.session.study
         answers = self.window.entry_pages.known
-        known = {entry.id: answers.find(entry, study.by_name) for entry in study.entries}
+        found = {entry.id: answers.find(entry, study.by_name) for entry in study.entries}
+        known = {key: answer for key, answer in found.items() if answer is not None}
+        task = WriteReport(study.with_(tables=()), known, path)
+        self.engine.run("export", task, study.by_name)
 
-        def steps() -> Iterator[object]:
-            from theoros.study.report_html import report_html
-
-            page = report_html(
-                study, lambda entry: known.get(entry.id) or answer(entry.statement, study.by_name)
-            )
-            try:
-                write_atomically(target, lambda at: at.write_text(page, encoding="utf-8"))
-                yield f"The report is in {target.name}.", "mute"
-            except StudyError as problem:
-                yield str(problem), "bad"
-
-        self.worker.run("export", steps)
-
-    def _worked(self, key: str, step: Any) -> None:
+    def _worked(self, key: str, step: Any, _: object) -> None:
         if key == "export":
             self.window.banner.say(*step)

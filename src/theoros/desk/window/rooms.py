@@ -37,7 +37,7 @@ def arrange_page(window: Window) -> ArrangePage:
     """The page of arrangements."""
     from theoros.desk.sheet.arrange_page import ArrangePage
 
-    page = ArrangePage(window.session, window.theme, window.answers)
+    page = ArrangePage(window.session, window.theme, window.answers, window.side_work)
     window.pages.addWidget(page)
     page.left.connect(lambda table: window.show_target(("table", table)))
     page.applied.connect(window.arranged)
@@ -105,7 +105,7 @@ def report_page(window: Window) -> ReportPage:
 
     known, tables = window.entry_pages.known, lambda: window.session.study.by_name
     page = ReportPage(
-        window.session, window.theme, window.side_work, lambda entry: known.find(entry, tables())
+        window.session, window.theme, window.answers, lambda entry: known.find(entry, tables())
     )
     window.pages.addWidget(page)
     page.entry_wanted.connect(lambda key: window.show_target(("entry", key)))

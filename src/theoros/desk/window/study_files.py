@@ -8,11 +8,12 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
+from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.worker import Worker
-from theoros.files.errors import ReadError
+from theoros.engine.tasks import WriteTable
 from theoros.study.edits import AddTable
 from theoros.study.entries import Study, StudyError
-from theoros.study.file import SUFFIX, open_study, save_study, write_atomically
+from theoros.study.file import SUFFIX, open_study, save_study
 from theoros.table.changes import empty_table
 from theoros.table.table import Table, free_name
 
@@ -21,12 +22,14 @@ if TYPE_CHECKING:
 
 
 class StudyFiles:
-    def __init__(self, window: Window, worker: Worker) -> None:
-        self.window, self.worker = window, worker
+    def __init__(self, window: Window, worker: Worker, engine: Engine) -> None:
+        """Studies are read and written on the worker, tables in the engine for files."""
+        self.window, self.worker, self.engine = window, worker, engine
         self.session = window.session
         self._left: Study | None = None
         """The study that may be left for the one being opened."""
         worker.stepped.connect(self._worked)
+        engine.stepped.connect(self._wrote)
 
     def new_table(self) -> None:
         name = free_name("table", self.session.study.by_name)
@@ -53,7 +56,7 @@ class StudyFiles:
             path = Path(name)
         from theoros.desk.window.import_dialog import ImportDialog
 
-        dialog = ImportDialog(path, self.window.theme, self.worker, self.window)
+        dialog = ImportDialog(path, self.window.theme, self.engine, self.window)
         dialog.table_ready.connect(self._take_table)
         dialog.open()
 
@@ -79,20 +82,13 @@ class StudyFiles:
             self.save_table_to(Path(name))
 
     def save_table_to(self, path: Path) -> None:
-        """Writes the table that is shown, on the worker; what the format cannot hold is said."""
+        """Writes the table that is shown; what the format cannot hold is said."""
         table = self.session.study.by_name[self.window.current_table()]
+        self.engine.run("save table", WriteTable(table.name, path), {table.name: table}, path)
 
-        def steps() -> Iterator[object]:
-            from theoros.files.formats import write_table
-
-            said: list[str] = []
-            try:
-                write_atomically(path, lambda target: said.append(write_table(table, target)))
-                yield path, said[0]
-            except (StudyError, ReadError) as problem:
-                yield path, problem
-
-        self.worker.run("save table", steps)
+    def _wrote(self, key: str, result: Any, path: Any) -> None:
+        if key == "save table":
+            self._table_saved(path, result)
 
     def _table_saved(self, path: Path, result: str | ValueError) -> None:
         if isinstance(result, ValueError):
@@ -171,8 +167,6 @@ class StudyFiles:
         self.worker.run("save study", steps)
 
     def _worked(self, key: str, step: Any) -> None:
-        if key == "save table":
-            self._table_saved(*step)
         if key == "take table" and self.session.do(AddTable(step[0])):
             self.window.show_target(("table", step[0].name))
         if key not in ("open study", "save study"):

@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.answer.wording import counted, shortened
+from theoros.desk.parts.engine import AnyLink, Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import scrolled
@@ -38,6 +39,7 @@ from theoros.desk.window.outgoing import Outgoing
 from theoros.desk.window.side_list import SideList, Target
 from theoros.desk.window.status_line import StatusLine, status_texts
 from theoros.desk.window.study_files import StudyFiles
+from theoros.engine.tasks import WarmUp
 from theoros.study.edits import (
     ChangeTable,
     Edit,
@@ -56,17 +58,21 @@ if TYPE_CHECKING:
     from theoros.desk.window.start_page import StartPage
 
 LEFT, RIGHT = 206, 292
+TELL_THEMSELVES = ("import", "answer", "answer beside", "preview", "apply")
+"""Work whose pages say themselves what went wrong."""
 
 
 class Window(QMainWindow):
     first_painted = Signal()
+    closed = Signal()
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, session: Session, theme: Theme, links: tuple[AnyLink, AnyLink]) -> None:
+        """`links` lead to the engine that answers, and to the one that reads and writes tables."""
         super().__init__()
         self.session, self.theme = session, theme
         # what the pages in the middle wait for
-        self.answers = Worker("answers", in_turns=True)
-        self.side_work = Worker("side work", held=True)  # profiles, column facts, files, report
+        self.answers, self.file_work = Engine(links[0]), Engine(links[1])
+        self.side_work = Worker("side work", held=True)  # studies read and written
         self.shown: Target | None = None
         self._painted = False
         self._read = ""  # the entry whose Reading is shown
@@ -74,11 +80,11 @@ class Window(QMainWindow):
         self.setMinimumSize(900, 560)
 
         self.asking = Asking(self)
-        self.files = StudyFiles(self, self.side_work)
-        self.outgoing = Outgoing(self, self.side_work)
+        self.files = StudyFiles(self, self.side_work, self.file_work)
+        self.outgoing = Outgoing(self, self.file_work)
 
         # the table is what is seen first; other pages are built when they are first shown
-        self.table_page = TablePage(session, theme, self.side_work)
+        self.table_page = TablePage(session, theme, self.answers)
         self.side = SideList(theme)
         self.banner = Banner(theme)
 
@@ -160,14 +166,16 @@ class Window(QMainWindow):
         self.table_page.row_by_row_wanted.connect(self.show_row_by_row)
         self.table_page.save_wanted.connect(self.files.save_table)
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
-        self.side_work.failed.connect(self._side_failed)
-        self.side_work.finished.connect(
-            lambda key: self._tell_status() if key in ("read", "profiles") else None
+        for work in (self.side_work, self.answers, self.file_work):
+            work.failed.connect(self._side_failed)
+        self.answers.finished.connect(
+            lambda key: self._tell_status() if key == "profiles" else None
         )
+        self.side_work.finished.connect(lambda key: self._tell_status() if key == "read" else None)
         self.theme.changed.connect(self._rethemed)
 
     def _new_column_pane(self) -> ColumnPane:
-        pane = ColumnPane(self.session, self.theme, self.side_work)
+        pane = ColumnPane(self.session, self.theme, self.answers)
         pane.statement_wanted.connect(self.asking.add_entry)
         pane.new_column_wanted.connect(self.table_page.add_column)
         pane.row_by_row_wanted.connect(self.show_row_by_row)
@@ -484,6 +492,8 @@ class Window(QMainWindow):
 
         self.side_work.run("read", steps)
         self.side_work.release()
+        self.answers.release()
+        self.file_work.release()
 
     def current_table(self) -> str:
         """The table that is shown, or that the entry shown asks about; empty for none."""
@@ -498,30 +508,27 @@ class Window(QMainWindow):
         return None
 
     def _side_failed(self, key: str, message: str) -> None:
-        if key != "import":  # the preview tells its own failures
+        if key not in TELL_THEMSELVES:
             self.banner.say(f"Something went wrong inside Theoros ({message}).", "bad")
 
     def closeEvent(self, event) -> None:
         if not self.files.may_leave():
             event.ignore()
             return
-        self.answers.end()
-        self.side_work.end()
+        for work in (self.answers, self.file_work, self.side_work):
+            work.end()
         self.session.close(discard=True)
+        self.closed.emit()
         super().closeEvent(event)
 
     # report
 
     def warm_up(self) -> None:
         """Imports what a first test needs while the hands are still, so that it need not wait."""
+        self.answers.run("warm up", WarmUp())
 
         def steps() -> Iterator[object]:
-            import scipy.special
-            import scipy.stats
-
-            yield scipy.special, scipy.stats
-            for name in verbs():
-                yield importlib.import_module(f"theoros.verbs.{name}.answering")
+            yield importlib.import_module("cattrs")  # which checks what is put into slots
 
         self.side_work.run("warm up", steps)
         assert self.reading  # the page of entries is built beforehand, too

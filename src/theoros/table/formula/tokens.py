@@ -33,6 +33,9 @@ class FormulaError(TableError):
         super().__init__(message)
         self.at, self.end = at, at + 1 if end is None else end
 
+    def __reduce__(self) -> tuple[type, tuple[str, int, int]]:
+        return FormulaError, (str(self), self.at, self.end)  # from one process to another
+
 
 @dataclass(frozen=True, slots=True)
 class Token:

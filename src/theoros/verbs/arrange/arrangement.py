@@ -42,6 +42,11 @@ class Arrangement(Statement):
     order: ClassVar[int]
     """Its place among the arrangements."""
 
+    @property
+    def draws_on(self) -> tuple[str, ...]:
+        """Other tables whose values it needs."""
+        return ()
+
     @abstractmethod
     def arrange(self, table: Table, tables: Tables) -> Arranged:
         """The table made. Raises CannotAnswer or TableError where it cannot be."""

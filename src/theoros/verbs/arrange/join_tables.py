@@ -56,6 +56,10 @@ class JoinTables(NewTable):
             ", keeping ", rows, *self.ending(tables),
         )  # fmt: skip
 
+    @property
+    def draws_on(self) -> tuple[str, ...]:
+        return (self.other_table,) if self.other_table else ()
+
     def new_name(self, tables: Tables) -> str:
         from theoros.table.table import free_name
 

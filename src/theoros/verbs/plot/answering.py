@@ -4,18 +4,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from theoros.answer.parts import Answer, CannotAnswer, Cell, cell
+from theoros.answer.parts import Answer, CannotAnswer
 from theoros.answer.picture import Frame, Key, Picture
-from theoros.answer.wording import between_data, number
 from theoros.heavy import np
 from theoros.numeric.bins import MOST_BINS, round_step
-from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.count_words import count_reading, count_words
 from theoros.verbs.data.counted import count_levels
-from theoros.verbs.data.groups import split
-from theoros.verbs.data.pictures import describe_groups, dots_frame
 from theoros.verbs.plot.colouring import tinted
 from theoros.verbs.plot.comparing import compared
 from theoros.verbs.plot.number_words import alt_words, read_number
@@ -93,21 +89,3 @@ def _check_bins(width: float | None, values: np.ndarray) -> None:
                 f"Choose a width of {number_text(least)} or more.",
                 "bins",
             )
-
-
-def column_answer(table: Table, name: str) -> tuple[Picture, tuple[tuple[str, Cell], ...]]:
-    """The small picture and figures of one number column, for the pane beside the table.
-
-    Raises CannotAnswer if every value is missing.
-    """
-    column, cases = table.column(name), split(table, name, None)
-    summary = summarize(cases.all_values)
-    places = table.decimals(name)
-    frame = dots_frame(cases, column.unit or " ", means=True, fine=True)
-    figures = (
-        ("values", Cell(str(summary.n), summary.n)),
-        ("missing", cell(cases.groups[0].missing)),
-        ("mean", Cell(number(summary.mean, places + 1 if places < 6 else 6), summary.mean)),
-        ("median", Cell(between_data(summary.median, places), summary.median)),
-    )
-    return Picture((frame,), alt=describe_groups(cases.groups, name, column.unit, places)), figures
