@@ -116,9 +116,7 @@ def _longest_hold_up() -> float:
         look = QTimer(interval=20)
         look.timeout.connect(
             lambda loop=loop, end=end: (
-                loop.quit()
-                if time.monotonic() > end and window.answers.idle and window.side_work.idle
-                else None
+                loop.quit() if time.monotonic() > end and window.idle else None
             )
         )
         look.start()

@@ -63,7 +63,7 @@ def settle(window, seconds: float = 120.0) -> None:
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         QApplication.processEvents()
-        if window.answers.idle and window.side_work.idle:
+        if window.idle:
             QApplication.processEvents()
             return
         time.sleep(0.001)

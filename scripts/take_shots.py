@@ -49,7 +49,7 @@ def settle() -> None:
     while time.monotonic() < end and quiet < 15:
         app.processEvents()
         time.sleep(0.01)
-        quiet = quiet + 1 if window.answers.idle and window.side_work.idle else 0
+        quiet = quiet + 1 if window.idle else 0
 
 
 def shoot(name: str, above=None) -> None:

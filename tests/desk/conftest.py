@@ -62,8 +62,7 @@ def settle(qtbot) -> Callable[[Window], None]:
     """Waits until nothing is being worked out."""
 
     def wait(window: Window) -> None:
-        works = (window.answers, window.file_work, window.side_work)
-        qtbot.waitUntil(lambda: all(work.idle for work in works), timeout=WAIT_MS)
+        qtbot.waitUntil(lambda: window.idle, timeout=WAIT_MS)
         qtbot.wait(5)  # what was put off to a turn of its own
 
     return wait

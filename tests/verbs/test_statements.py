@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 import re
 from dataclasses import fields, replace
@@ -19,7 +20,15 @@ from theoros.study.file import demo_study
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.core.registry import make, statement_from_json, verbs
-from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText, phrase_text
+from theoros.verbs.core.slots import (
+    Pick,
+    PickSeveral,
+    Slot,
+    TypeNumber,
+    TypeText,
+    joined,
+    phrase_text,
+)
 from theoros.verbs.core.statement import Statement, StatementError, answer, drafts
 from theoros.verbs.data.data import data_kinds
 from theoros.verbs.manual import manual
@@ -318,6 +327,16 @@ def test_drafts_end_with_the_answer() -> None:
     assert [d.done for d in seen] == sorted(d.done for d in seen)
     assert sum(d.answer is not None for d in seen) >= 3
     assert answer_json(seen[-1].answer) == answer_json(answer(statement, TABLES))
+
+
+def test_pieces_of_text_are_joined_and_slots_stay() -> None:
+    phrase = EXAMPLES[0].phrase(TABLES)
+    pieces: list = []
+    for part in phrase:
+        pieces += [part[:2], part[2:]] if isinstance(part, str) else [part]
+    assert joined(tuple(pieces)) == joined(phrase)
+    kinds = [isinstance(part, str) for part in joined(phrase)]
+    assert not any(a and b for a, b in itertools.pairwise(kinds))
 
 
 def test_phrases_are_text_and_slots() -> None:

@@ -33,6 +33,7 @@ from theoros.verbs.core.slots import (
     TypeFormula,
     TypeNumber,
     TypeText,
+    joined,
 )
 
 SIZE = 20.0
@@ -142,7 +143,7 @@ class StatementBar(QWidget):
             widget.hide()
             widget.deleteLater()
         self._parts = []
-        self._phrase = phrase
+        self._phrase = phrase = joined(phrase)
         glued = True
         for part in phrase:
             if isinstance(part, Slot):
@@ -173,6 +174,7 @@ class StatementBar(QWidget):
 
     def refresh(self, phrase: Phrase) -> None:
         """Shows a sentence that differs only in what its slots hold, without building it anew."""
+        phrase = joined(phrase)
         same = len(phrase) == len(self._phrase) and all(
             one.name == two.name if isinstance(one, Slot) and isinstance(two, Slot) else one == two
             for one, two in zip(phrase, self._phrase, strict=False)

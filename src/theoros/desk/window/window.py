@@ -495,6 +495,11 @@ class Window(QMainWindow):
         self.answers.release()
         self.file_work.release()
 
+    @property
+    def idle(self) -> bool:
+        """Whether nothing is being worked out, read or written."""
+        return all(work.idle for work in (self.answers, self.file_work, self.side_work))
+
     def current_table(self) -> str:
         """The table that is shown, or that the entry shown asks about; empty for none."""
         if self.shown and self.shown[0] in ("table", "arrange"):

@@ -332,6 +332,18 @@ def text_slot(
     return Slot(name, label, shown, value, holds)
 
 
+def joined(phrase: Phrase) -> Phrase:
+    """The same phrase with pieces of text that follow each other made one."""
+    made: list[str | Slot] = []
+    for part in phrase:
+        last = made[-1] if made else None
+        if isinstance(part, str) and isinstance(last, str):
+            made[-1] = last + part
+        else:
+            made.append(part)
+    return tuple(made)
+
+
 def phrase_text(phrase: Phrase) -> str:
     """The sentence as plain text."""
     return "".join(part if isinstance(part, str) else part.shown for part in phrase)
