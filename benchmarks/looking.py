@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import statistics
-import time
 
 import numpy as np
 import polars as pl
 
-from benchmarks.measure import Figure, leave, quiet_window, settle
+from benchmarks.measure import Figure, judged, leave, quiet_window, settle, until_painted
 from benchmarks.tables import ratio
 
 SIZES = ((1_000, 30), (100_000, 120), (1_000_000, 400))
 
 
 def figures() -> list[Figure]:
-    return [*_changes(), _describing()]
+    return [*judged(_changes), _describing()]
 
 
 def table(rows: int):
@@ -69,34 +68,7 @@ def _changes() -> list[Figure]:
 def _painted(window, slot: str, value: object) -> float:
     """Seconds from setting a slot to the picture of the new answer painted."""
     settle(window)
-    return until_painted(window.entry_page, lambda: window.entry_page.set_slot(slot, value))
-
-
-def until_painted(page, change) -> float:
-    """Seconds from a change to the picture of the new answer painted."""
-    from PySide6.QtWidgets import QApplication
-
-    painted: list[float] = []
-    shown: list[object] = []
-
-    def answered(answer: object) -> None:
-        shown.append(answer)
-
-    def was_painted() -> None:
-        if shown:
-            painted.append(time.perf_counter())
-
-    page.answered.connect(answered)
-    page.painted.connect(was_painted)
-    begun = time.perf_counter()
-    change()
-    while not painted:
-        QApplication.processEvents()
-        if time.perf_counter() - begun > 20:
-            raise TimeoutError("no picture after a change")
-    page.answered.disconnect(answered)
-    page.painted.disconnect(was_painted)
-    return painted[0] - begun
+    return until_painted([window.entry_page], lambda: window.entry_page.set_slot(slot, value))
 
 
 def _drags(window, name: str) -> list[Figure]:
@@ -115,7 +87,7 @@ def _drags(window, name: str) -> list[Figure]:
         for k in range(40):
             value = handle.value_at(handle.x + 3 + k * 3)
             taken.append(
-                until_painted(page, lambda v=value, p=page, s=slot: p._handle_moved(s, v, False))
+                until_painted([page], lambda v=value, p=page, s=slot: p._handle_moved(s, v, False))
             )
         middle = statistics.median(taken[3:]) * 1000
         made.append(Figure(f"each move of the {slot} handle painted, 1 000 rows", middle, 16, "ms"))

@@ -47,6 +47,14 @@ class Task(ABC):
 
 
 @dataclass(frozen=True)
+class Nothing(Task):
+    """Nothing at all: to measure the way there and back."""
+
+    def steps(self, tables: Mapping[str, Table], folder: Path) -> Iterator[object]:
+        yield from ()
+
+
+@dataclass(frozen=True)
 class WarmUp(Task):
     """Imports what answers need, so that the first need not wait."""
 

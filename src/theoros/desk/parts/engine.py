@@ -93,6 +93,11 @@ class Engine(QObject):
             begin()
 
     @property
+    def wanted(self) -> tuple[str, ...]:
+        """The keys of the tasks that are under way."""
+        return tuple(self._wanted)
+
+    @property
     def idle(self) -> bool:
         """Whether nothing is wanted."""
         return not self._wanted
