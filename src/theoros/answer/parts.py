@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal
 
+from theoros.answer.cannot import Problem
 from theoros.answer.wording import NONE, to_plain
 from theoros.heavy import np
 
@@ -115,15 +116,6 @@ class Step:
 
 
 @dataclass(frozen=True)
-class Problem:
-    """Why there is no answer, and what to do about it."""
-
-    sentence: str
-    slot: str = ""
-    """The slot to change, where it is one."""
-
-
-@dataclass(frozen=True)
 class Symbol:
     """A piece of the line of hypotheses; `tone` colours what warns or confirms."""
 
@@ -186,14 +178,6 @@ class Draft:
     done: float = 1.0
     doing: str = "Working"
     """What is being done, in a word or two, for the line that tells how far it is."""
-
-
-class CannotAnswer(Exception):
-    """Raised where a statement and its data have no answer, with a sentence for the student."""
-
-    def __init__(self, sentence: str, slot: str = "") -> None:
-        super().__init__(sentence)
-        self.problem = Problem(sentence, slot)
 
 
 def cell(value: float | int | None, text: str | None = None, **more: Any) -> Cell:

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
 
-from theoros.study.edits import Edit
 from theoros.study.entries import Study
+
+if TYPE_CHECKING:
+    from theoros.study.edits import Edit
 
 
 @dataclass

@@ -21,7 +21,7 @@ from typing import IO, Any
 
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.heavy import pl
-from theoros.study.edits import Edit, edit_from_json
+from theoros.study import edits
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study
 from theoros.study.history import History
@@ -93,7 +93,7 @@ class Journal:
         self._syncer = threading.Thread(target=self._sync, name="journal", daemon=True)
         self._syncer.start()
 
-    def wrote(self, edit: Edit) -> None:
+    def wrote(self, edit: edits.Edit) -> None:
         self._line(edit.to_json(self._tables))
 
     def prepare(self, table: Table) -> None:
@@ -185,7 +185,7 @@ class Unsaved:
                 history.redo()
             else:
                 try:
-                    history.do(edit_from_json(data, store))
+                    history.do(edits.edit_from_json(data, store))
                 except (ValueError, KeyError, TypeError, OSError):
                     # what comes after one unreadable edit no longer fits
                     return Recovered(history, len(lines) - at)
@@ -210,15 +210,15 @@ def unsaved(folder: Path) -> list[Unsaved]:
             continue  # in use
         try:
             about = json.loads(journal.read_text())
-            edits = len(_lines(home))
+            count = len(_lines(home))
             when = (home / EDITS_NAME).stat().st_mtime
         except (OSError, ValueError):
             continue
-        if edits == 0:
+        if count == 0:
             shutil.rmtree(home, ignore_errors=True)
             continue
         source = Path(about["source"]) if about.get("source") else None
-        found.append(Unsaved(home, source, edits, when))
+        found.append(Unsaved(home, source, count, when))
     return found
 
 

@@ -33,7 +33,7 @@ from theoros.desk.sheet.column_pane import row_text
 from theoros.desk.sheet.sheet import Sheet
 from theoros.engine.tasks import AnswerStatement
 from theoros.heavy import np
-from theoros.study.edits import ChangeEntry
+from theoros.study import edits
 from theoros.study.entries import Entry
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Tables
@@ -339,7 +339,7 @@ class EntryPage(QWidget):
         if name in mended.statement.remembers:
             self.session.remember(mended.statement.verb, name, value)
         if mended.statement != self.entry.statement:
-            self.session.do(ChangeEntry(replace(self.entry, statement=mended.statement)))
+            self.session.do(edits.ChangeEntry(replace(self.entry, statement=mended.statement)))
         if mended.notes:
             self.bar.say(" ".join(mended.notes), "warn")
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QInputDialog
 from theoros.answer.drawing import WordSpot
 from theoros.heavy import np
 from theoros.numeric.arrays import Ints
-from theoros.study.edits import ChangeColumn, ChangeEntry, SetAside
+from theoros.study import edits
 from theoros.table.changes import split_unit
 
 if TYPE_CHECKING:
@@ -41,7 +41,7 @@ class PictureHand(QObject):
     def set_aside(self, rows: Ints) -> None:
         chosen = tuple(int(row) for row in np.unique(rows))
         if chosen:
-            self.page.session.do(SetAside(self.page.table_name, chosen, True))
+            self.page.session.do(edits.SetAside(self.page.table_name, chosen, True))
 
     def keep_only(self, rows: Ints) -> None:
         """Every other row in use is set aside, from where it comes back with one click."""
@@ -57,7 +57,7 @@ class PictureHand(QObject):
             return
         changed = entry.statement.with_slots(ends)
         if changed != entry.statement:
-            self.page.session.do(ChangeEntry(replace(entry, statement=changed)))
+            self.page.session.do(edits.ChangeEntry(replace(entry, statement=changed)))
 
     def drop_column(self, zone: str, table: str, name: str) -> None:
         """A column dropped on the picture goes into the slot that the place stands for."""
@@ -97,4 +97,4 @@ class PictureHand(QObject):
             new, unit = split_unit(" ".join(text.split()))
             changed = replace(about, name=new, unit=unit)
             if changed != about:
-                self.page.session.do(ChangeColumn(table.name, about.name, changed))
+                self.page.session.do(edits.ChangeColumn(table.name, about.name, changed))

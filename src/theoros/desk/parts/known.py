@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from theoros.answer.parts import Answer
 from theoros.study.entries import Entry
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Answer
 
 
 @dataclass(frozen=True)

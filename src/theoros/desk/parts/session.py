@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QSettings, QStandardPaths, Signal
 from theoros.answer.wording import counted
 from theoros.heavy import np
 from theoros.numeric.arrays import Ints
-from theoros.study.edits import Edit, SetCells
+from theoros.study import edits
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
@@ -56,7 +56,7 @@ class Session(QObject):
 
     # edits
 
-    def do(self, edit: Edit) -> bool:
+    def do(self, edit: edits.Edit) -> bool:
         """Does an edit; a problem is told in a sentence, and then nothing has changed."""
         before = self.study
         try:
@@ -76,7 +76,7 @@ class Session(QObject):
             with contextlib.suppress(OSError):  # the edit itself tries again, and tells
                 self._journal.prepare(table)
 
-    def took(self, edit: Edit, before: Study, after: Study) -> bool:
+    def took(self, edit: edits.Edit, before: Study, after: Study) -> bool:
         """Takes over an edit that was worked out on a worker; False if the study has changed."""
         if not self.history.took(edit, before, after):
             return False
@@ -93,7 +93,7 @@ class Session(QObject):
         if edit:
             self._wrote("redid", edit)
 
-    def _wrote(self, how: str, edit: Edit) -> None:
+    def _wrote(self, how: str, edit: edits.Edit) -> None:
         self.dirty = True
         if self._journal:
             try:
@@ -103,7 +103,7 @@ class Session(QObject):
                     getattr(self._journal, how)()
             except StudyError as problem:
                 self.problem.emit(str(problem))
-        if not isinstance(edit, SetCells):
+        if not isinstance(edit, edits.SetCells):
             self._keep_selection_in_range()
         self.changed.emit(edit)
 

@@ -25,7 +25,7 @@ from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
 from theoros.engine.tasks import AnswerStatement
-from theoros.study.edits import AddBlock, MoveBlock, RemoveBlock, SetText
+from theoros.study import edits
 from theoros.study.entries import Block, Entry, EntryBlock, TextBlock
 from theoros.study.report_html import figures_html
 
@@ -154,9 +154,14 @@ class ReportPage(QWidget):
             head.addWidget(label)
         head.addStretch()
         for sign, name, action, able in (
-            ("↑", "up", lambda: self.session.do(MoveBlock(block.id, at - 1)), at > 0),
-            ("↓", "down", lambda: self.session.do(MoveBlock(block.id, at + 1)), at < count - 1),
-            ("✕", "out of the report", lambda: self.session.do(RemoveBlock(block.id)), True),
+            ("↑", "up", lambda: self.session.do(edits.MoveBlock(block.id, at - 1)), at > 0),
+            (
+                "↓",
+                "down",
+                lambda: self.session.do(edits.MoveBlock(block.id, at + 1)),
+                at < count - 1,
+            ),
+            ("✕", "out of the report", lambda: self.session.do(edits.RemoveBlock(block.id)), True),
         ):
             tool = QToolButton()
             tool.setText(sign)
@@ -182,7 +187,7 @@ class ReportPage(QWidget):
     def _write(self, key: str, text: str) -> None:
         now = next((b for b in self.session.study.report if b.id == key), None)
         if isinstance(now, TextBlock) and now.text != text:
-            self.session.do(SetText(key, text))
+            self.session.do(edits.SetText(key, text))
 
     def keep_text(self) -> None:
         """Writes down what stands in an editor that has not been left yet."""
@@ -191,7 +196,7 @@ class ReportPage(QWidget):
 
     def add_text(self) -> None:
         key = self.session.study.free_id("r")
-        self.session.do(AddBlock(TextBlock(key, "")))
+        self.session.do(edits.AddBlock(TextBlock(key, "")))
         if key in self._editors:
             self._editors[key].setFocus()
 

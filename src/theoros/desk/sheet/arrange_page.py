@@ -18,7 +18,7 @@ from theoros.desk.parts.widgets import LinkButton, button, clear, column, headin
 from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.sheet_header import HEADER_PLAIN, SheetHeader, header_words
 from theoros.engine.tasks import MOST_PREVIEWED, Preview, PreviewArrangement
-from theoros.study.edits import Arrange
+from theoros.study import edits
 from theoros.study.entries import Study
 from theoros.table.kinds import Kind
 from theoros.table.table import Table, TableError
@@ -250,7 +250,7 @@ class ArrangePage(QWidget):
         """Does it, on the worker; the study takes it over as one step that can be undone."""
         if self.statement is None or not self.apply_button.isEnabled():
             return
-        edit, study = Arrange(self.statement), self.session.study
+        edit, study = edits.Arrange(self.statement), self.session.study
         result = self.result
 
         def steps() -> Iterator[object]:
@@ -263,7 +263,7 @@ class ArrangePage(QWidget):
         self.worker.run(APPLY, steps)
 
     def _applied(
-        self, edit: Arrange, before: Study, after: Study | ValueError, result: Preview | None
+        self, edit: edits.Arrange, before: Study, after: Study | ValueError, result: Preview | None
     ) -> None:
         if isinstance(after, ValueError):
             self.bar.say(str(after), "bad")

@@ -23,7 +23,7 @@ from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import LinkButton, button, clear, column, form, heading, mute, prose
 from theoros.engine.tasks import ColumnFacts
-from theoros.study.edits import ChangeColumn, OrderLevels, RecodeLevels
+from theoros.study import edits
 from theoros.table.changes import lost_by
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
@@ -251,7 +251,7 @@ class ColumnPane(QWidget):
         if new == about:
             return
         self.column_name = " ".join(new.name.split()) or about.name
-        if not self.session.do(ChangeColumn(table.name, about.name, new)):
+        if not self.session.do(edits.ChangeColumn(table.name, about.name, new)):
             self.column_name = about.name
             self.name.setText(about.name)
 
@@ -277,7 +277,7 @@ class ColumnPane(QWidget):
         if not text:
             self._keep_values()
             return
-        changed = ChangeColumn(table.name, about.name, replace(about, formula=text))
+        changed = edits.ChangeColumn(table.name, about.name, replace(about, formula=text))
         done = self.session.do(changed)
         self.formula.setProperty("wrong", not done)
         self.formula.style().polish(self.formula)
@@ -287,18 +287,18 @@ class ColumnPane(QWidget):
         table = self._table
         about = table.by_name.get(self.column_name) if table else None
         if table is not None and about is not None:
-            self.session.do(ChangeColumn(table.name, about.name, replace(about, formula="")))
+            self.session.do(edits.ChangeColumn(table.name, about.name, replace(about, formula="")))
 
     def _order_levels(self, levels: tuple[str, ...]) -> None:
         if self._table is not None:
-            self.session.do(OrderLevels(self.table_name, self.column_name, levels))
+            self.session.do(edits.OrderLevels(self.table_name, self.column_name, levels))
 
     def _name_level(self, old: str, new: str) -> None:
         table = self._table
         if table is None:
             return
         merged = new in table.levels(self.column_name)
-        done = self.session.do(RecodeLevels(table.name, self.column_name, ((old, new),)))
+        done = self.session.do(edits.RecodeLevels(table.name, self.column_name, ((old, new),)))
         if done and merged:
             self.session.noted.emit(f"{old} and {new} are one level now, {new}. Ctrl+Z parts them.")
 
@@ -337,7 +337,7 @@ class ColumnPane(QWidget):
             question.exec()
             if question.clickedButton() is not make_missing:
                 return
-        self.session.do(ChangeColumn(table.name, about.name, replace(about, kind=kind)))
+        self.session.do(edits.ChangeColumn(table.name, about.name, replace(about, kind=kind)))
 
     def _row_text(self, row: int) -> str:
         return row_text(self._table, row)

@@ -9,7 +9,7 @@ from theoros.answer.wording import counted
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import button, clear, column, form, heading, mute
-from theoros.study.edits import SetCells
+from theoros.study import edits
 from theoros.table.table import Column, Table
 
 MOST_FIELDS = 200
@@ -178,7 +178,7 @@ class RowCard(QWidget):
         field.edited = False
         if text.strip() == self._text(table, field.about):
             return True
-        done = self.session.do(SetCells(table.name, self.row, field.place, ((text,),)))
+        done = self.session.do(edits.SetCells(table.name, self.row, field.place, ((text,),)))
         field.setProperty("wrong", not done)
         field.style().polish(field)
         field.edited = not done

@@ -32,7 +32,7 @@ from theoros.desk.sheet.sheet_header import (
 )
 from theoros.desk.sheet.table_model import SheetModel
 from theoros.heavy import np
-from theoros.study.edits import SetCells
+from theoros.study import edits
 from theoros.table.table import Table
 
 _ALT_MOVES = {
@@ -291,7 +291,7 @@ class Sheet(QTableView):
         bottom, right = min(bottom, table.rows - 1), min(right, len(table.columns) - 1)
         if bottom >= top and right >= left:
             blank = (("",) * (right - left + 1),) * (bottom - top + 1)
-            self.session.do(SetCells(table.name, top, left, blank))
+            self.session.do(edits.SetCells(table.name, top, left, blank))
 
     # clipboard
 

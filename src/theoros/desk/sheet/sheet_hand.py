@@ -6,17 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QItemSelection, QItemSelectionModel
 
-from theoros.study.edits import (
-    DeleteColumns,
-    DeleteRows,
-    DuplicateColumns,
-    DuplicateRows,
-    Edit,
-    FillDown,
-    InsertRows,
-    MoveColumns,
-    MoveRows,
-)
+from theoros.study import edits
 from theoros.table.table import Table
 
 if TYPE_CHECKING:
@@ -33,7 +23,7 @@ class SheetHand:
     def table(self) -> Table | None:
         return self.sheet.sheet_model.table
 
-    def _do(self, edit: Edit) -> bool:
+    def _do(self, edit: edits.Edit) -> bool:
         return self.sheet.session.do(edit)
 
     def _names(self) -> list[str]:
@@ -46,7 +36,7 @@ class SheetHand:
             self._do_move_rows(table, rows, min(to, table.rows))
 
     def _do_move_rows(self, table: Table, rows: list[int], to: int) -> None:
-        if self._do(MoveRows(table.name, tuple(rows), to)):
+        if self._do(edits.MoveRows(table.name, tuple(rows), to)):
             first = to - sum(1 for row in rows if row < to)
             self._select_again(first, len(rows), rows=True)
 
@@ -57,7 +47,7 @@ class SheetHand:
 
     def _do_move_columns(self, table: Table, names: list[str], to: int) -> None:
         places = [table.place(name) for name in names]
-        if self._do(MoveColumns(table.name, tuple(names), to)):
+        if self._do(edits.MoveColumns(table.name, tuple(names), to)):
             first = to - sum(1 for place in places if place < to)
             self._select_again(first, len(names), rows=False)
 
@@ -91,14 +81,14 @@ class SheetHand:
 
     def duplicate_rows(self) -> None:
         table, rows = self.table, self.sheet.chosen_rows()
-        if table is not None and rows and self._do(DuplicateRows(table.name, tuple(rows))):
+        if table is not None and rows and self._do(edits.DuplicateRows(table.name, tuple(rows))):
             self._select_again(max(rows) + 1, len(rows), rows=True)
 
     def duplicate_columns(self) -> None:
         table = self.table
         names = self._names()
         if table is not None and names:
-            self._do(DuplicateColumns(table.name, tuple(names)))
+            self._do(edits.DuplicateColumns(table.name, tuple(names)))
 
     def fill_down(self) -> None:
         """The first selected row's values in every selected row below it."""
@@ -111,23 +101,23 @@ class SheetHand:
         bottom, right = min(bottom, table.rows - 1), min(right, len(table.columns) - 1)
         if 0 <= top < bottom and right >= left:
             names = tuple(column.name for column in table.columns[left : right + 1])
-            self._do(FillDown(table.name, top, bottom, names))
+            self._do(edits.FillDown(table.name, top, bottom, names))
 
     def insert_rows(self) -> None:
         """As many empty rows as are selected, above them."""
         table, rows = self.table, self.sheet.chosen_rows()
         if table is not None:
             at = min(rows, default=table.rows)
-            self._do(InsertRows(table.name, at, max(1, len(rows))))
+            self._do(edits.InsertRows(table.name, at, max(1, len(rows))))
 
     def delete_rows(self) -> None:
         table = self.table
         rows = self.sheet.chosen_rows()
         if rows and table is not None:
-            self._do(DeleteRows(table.name, tuple(rows)))
+            self._do(edits.DeleteRows(table.name, tuple(rows)))
 
     def delete_columns(self) -> None:
         table = self.table
         names = self._names()
         if names and table is not None:
-            self._do(DeleteColumns(table.name, tuple(names)))
+            self._do(edits.DeleteColumns(table.name, tuple(names)))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt
 
 from theoros.desk.parts.session import Session
-from theoros.study.edits import SetCells
+from theoros.study import edits
 from theoros.table.kinds import Kind
 from theoros.table.profile import Profile
 from theoros.table.table import Table
@@ -162,4 +162,4 @@ class SheetModel(QAbstractTableModel):
         return self.set_block(index.row(), index.column(), ((text,),))
 
     def set_block(self, row: int, column: int, block: tuple[tuple[str, ...], ...]) -> bool:
-        return self.session.do(SetCells(self.name, row, column, block))
+        return self.session.do(edits.SetCells(self.name, row, column, block))

@@ -26,15 +26,7 @@ from theoros.desk.parts.theme import Theme
 from theoros.desk.sheet.sheet import Sheet
 from theoros.desk.sheet.table_words import TableWords, story_menu
 from theoros.engine.tasks import ProfileColumns
-from theoros.study.edits import (
-    AddColumn,
-    ChangeColumn,
-    ChangeTable,
-    OriginalOrder,
-    PasteTable,
-    SetAside,
-    SetKeep,
-)
+from theoros.study import edits
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, free_name
 
@@ -135,17 +127,19 @@ class TablePage(QWidget):
 
             where = in_words(table.keep, table)
             parts.append(f"Kept are the {kept} of {counted(table.rows, 'row')} where {where}.")
-            links.append(("Keep all rows", lambda: self.session.do(SetKeep(table.name, ""))))
+            links.append(("Keep all rows", lambda: self.session.do(edits.SetKeep(table.name, ""))))
             links.append(("Change", lambda: self.arrange_wanted.emit("keep rows")))
         if table.aside:
             count = len(table.aside)
             parts.append(f"{counted(count, 'row')} {'is' if count == 1 else 'are'} set aside.")
-            back = SetAside(table.name, tuple(sorted(table.aside)), False)
+            back = edits.SetAside(table.name, tuple(sorted(table.aside)), False)
             links.append((f"Take {'it' if count == 1 else 'them'} back",
                           lambda: self.session.do(back)))  # fmt: skip
         if table.origin is not None:
             parts.append("The rows are sorted.")
-            links.append(("Original order", lambda: self.session.do(OriginalOrder(table.name))))
+            links.append(
+                ("Original order", lambda: self.session.do(edits.OriginalOrder(table.name)))
+            )
         self.kept.say("  ".join(parts), links)
 
     def _say_doubt(self, table: Table, doubts: dict[str, str]) -> None:
@@ -162,13 +156,15 @@ class TablePage(QWidget):
                 (
                     f"Make it a {other}",
                     lambda: self.session.do(
-                        ChangeColumn(table.name, name, replace(column, kind=other, checked=True))
+                        edits.ChangeColumn(
+                            table.name, name, replace(column, kind=other, checked=True)
+                        )
                     ),
                 ),
                 (
                     f"It is a {column.kind}",
                     lambda: self.session.do(
-                        ChangeColumn(table.name, name, replace(column, checked=True))
+                        edits.ChangeColumn(table.name, name, replace(column, checked=True))
                     ),
                 ),
             ],
@@ -246,7 +242,7 @@ class TablePage(QWidget):
 
     def original_order(self) -> None:
         if self.table is not None:
-            self.session.do(OriginalOrder(self.table.name))
+            self.session.do(edits.OriginalOrder(self.table.name))
 
     def add_column(self) -> None:
         """A new column behind the last, ready to be named."""
@@ -254,7 +250,7 @@ class TablePage(QWidget):
         if table is None:
             return
         name = free_name(f"column {len(table.columns) + 1}", table.by_name)
-        if self.session.do(AddColumn(table.name, Column(name, Kind.NUMBER))):
+        if self.session.do(edits.AddColumn(table.name, Column(name, Kind.NUMBER))):
             self.sheet.setCurrentIndex(self.sheet.sheet_model.index(0, len(table.columns)))
             self.sheet.name_wanted.emit(name)
 
@@ -264,11 +260,11 @@ class TablePage(QWidget):
             return
         name, taken = QInputDialog.getText(self, "Rename table", "Name:", text=table.name)
         if taken and name != table.name:
-            self.session.do(ChangeTable(table.name, name, table.noun))
+            self.session.do(edits.ChangeTable(table.name, name, table.noun))
 
     def name_rows(self) -> None:
         self.words.name_rows()
 
     def _paste_with_header(self, question: Any) -> None:
         """A pasted block whose first line looks like names: they become columns."""
-        self.session.do(PasteTable(self.sheet.sheet_model.name, question))
+        self.session.do(edits.PasteTable(self.sheet.sheet_model.name, question))

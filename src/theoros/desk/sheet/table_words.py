@@ -12,7 +12,7 @@ from theoros.desk.parts.flow import Flow
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import mute
-from theoros.study.edits import ChangeTable, SetCounts, SetGot
+from theoros.study import edits
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Option
@@ -80,7 +80,7 @@ class TableWords(QWidget):
         noun, taken = QInputDialog.getText(
             self, "What is one row?", "Each row is one …", text=table.noun
         )
-        if taken and self.session.do(ChangeTable(table.name, table.name, noun)):
+        if taken and self.session.do(edits.ChangeTable(table.name, table.name, noun)):
             self._say(f"Two of them are two {plural(noun.strip() or 'row')}.")
 
     def choose_got(self) -> None:
@@ -89,7 +89,7 @@ class TableWords(QWidget):
             return
         options = tuple(Option(k, words, help=GOT_HELP[k]) for k, words in GOT_WORDS.items())
         self._pick(options, table.got, "how the rows were got", self.got,
-                   lambda got: self.session.do(SetGot(table.name, got)))  # fmt: skip
+                   lambda got: self.session.do(edits.SetGot(table.name, got)))  # fmt: skip
 
     def choose_counts(self) -> None:
         table = self._table
@@ -102,7 +102,7 @@ class TableWords(QWidget):
             for column in table.of_kind(Kind.NUMBER)
         ]  # fmt: skip
         self._pick(tuple(options), table.counts, "how rows count", self.counts,
-                   lambda column: self.session.do(SetCounts(table.name, column)))  # fmt: skip
+                   lambda column: self.session.do(edits.SetCounts(table.name, column)))  # fmt: skip
 
     def _pick(self, options, now, title, link: QPushButton, picked) -> None:
         from theoros.desk.parts.pickers import PickList

@@ -10,15 +10,7 @@ from PySide6.QtWidgets import QInputDialog
 
 from theoros.answer.wording import counted
 from theoros.desk.window.side_list import Target
-from theoros.study.edits import (
-    AddBlock,
-    AddEntry,
-    ChangeEntry,
-    RemoveEntry,
-    RemoveTable,
-    SetAside,
-    SetTitle,
-)
+from theoros.study import edits
 from theoros.study.entries import Entry, EntryBlock
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import verbs
@@ -103,7 +95,7 @@ class Asking:
     def add_entry(self, statement: Statement) -> None:
         """Adds an entry and shows it, with the focus on its first slot."""
         key = self.window.session.study.free_id("e")
-        if self.window.session.do(AddEntry(Entry(key, statement))):
+        if self.window.session.do(edits.AddEntry(Entry(key, statement))):
             self.window.show_target(("entry", key))
             slots = self.window.entry_page.bar.slots_shown()
             if slots:
@@ -113,7 +105,7 @@ class Asking:
         """Puts rows of the table that is asked about out of every analysis, or takes them back."""
         table = self.window.current_table()
         if table and rows:
-            self.window.session.do(SetAside(table, tuple(int(row) for row in rows), aside))
+            self.window.session.do(edits.SetAside(table, tuple(int(row) for row in rows), aside))
 
     def set_selection_aside(self, aside: bool) -> None:
         """The same for the rows that are selected, in the table or in a picture."""
@@ -136,7 +128,7 @@ class Asking:
                 self.window, "The question as it was set", "Paste or type it:", entry.question
             )
             if taken and text.strip() != entry.question:
-                self.window.session.do(ChangeEntry(replace(entry, question=text.strip())))
+                self.window.session.do(edits.ChangeEntry(replace(entry, question=text.strip())))
 
     def duplicate(self) -> None:
         entry = self.window.current_entry()
@@ -161,14 +153,14 @@ class Asking:
             )
             if taken:
                 self.window.session.do(
-                    ChangeEntry(replace(entry, title=" ".join(text.split())[:200]))
+                    edits.ChangeEntry(replace(entry, title=" ".join(text.split())[:200]))
                 )
         else:
             text, taken = QInputDialog.getText(
                 self.window, "Name the study", "Title:", text=study.title
             )
             if taken:
-                self.window.session.do(SetTitle(text))
+                self.window.session.do(edits.SetTitle(text))
 
     def remove(self, target: Target | None = None) -> None:
         """Takes out a table or an entry; undo brings it back."""
@@ -178,14 +170,14 @@ class Asking:
         what, key = target
         if what == "table":
             users = [e for e in self.window.session.study.entries if e.statement.table == key]
-            if self.window.session.do(RemoveTable(key)) and users:
+            if self.window.session.do(edits.RemoveTable(key)) and users:
                 self.window.banner.say(
                     f"{counted(len(users), 'entry')} asked about {key} and cannot answer now. "
                     f"Undo (Ctrl+Z) brings the table back.",
                     "warn",
                 )
         elif what == "entry":
-            self.window.session.do(RemoveEntry(key))
+            self.window.session.do(edits.RemoveEntry(key))
 
     def ask_with(self, verb: str, slot: str, value: object) -> None:
         """A new entry with a method chosen by name."""
@@ -205,7 +197,7 @@ class Asking:
         entry = self.window.current_entry()
         if entry:
             key = self.window.session.study.free_id("r")
-            if self.window.session.do(AddBlock(EntryBlock(key, entry.id))):
+            if self.window.session.do(edits.AddBlock(EntryBlock(key, entry.id))):
                 self.window.banner.ask(
                     "Placed in the report.",
                     [("Show the report", lambda: self.window.show_target(("report", "")))],

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.worker import Worker
 from theoros.engine.tasks import WriteTable
-from theoros.study.edits import AddTable
+from theoros.study import edits
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import SUFFIX, open_study, save_study
 from theoros.table.changes import empty_table
@@ -33,7 +33,7 @@ class StudyFiles:
 
     def new_table(self) -> None:
         name = free_name("table", self.session.study.by_name)
-        if self.session.do(AddTable(empty_table(name))):
+        if self.session.do(edits.AddTable(empty_table(name))):
             self.window.show_target(("table", name))
 
     def paste_as_table(self) -> None:
@@ -167,7 +167,7 @@ class StudyFiles:
         self.worker.run("save study", steps)
 
     def _worked(self, key: str, step: Any) -> None:
-        if key == "take table" and self.session.do(AddTable(step[0])):
+        if key == "take table" and self.session.do(edits.AddTable(step[0])):
             self.window.show_target(("table", step[0].name))
         if key not in ("open study", "save study"):
             return

@@ -40,10 +40,7 @@ from theoros.desk.window.side_list import SideList, Target
 from theoros.desk.window.status_line import StatusLine, status_texts
 from theoros.desk.window.study_files import StudyFiles
 from theoros.engine.tasks import WarmUp
-from theoros.study.edits import (
-    ChangeTable,
-    Edit,
-)
+from theoros.study import edits
 from theoros.study.entries import Entry, Study, StudyError
 from theoros.study.journal import Unsaved
 from theoros.verbs.core.registry import verbs
@@ -390,7 +387,7 @@ class Window(QMainWindow):
         self._tell_status()
         menus.update(self)
 
-    def _changed(self, edit: Edit | None) -> None:
+    def _changed(self, edit: edits.Edit | None) -> None:
         """The study is another: what is shown follows, or gives way if it is gone."""
         study = self.session.study
         if edit is not None and not self.banner.offers:
@@ -404,9 +401,11 @@ class Window(QMainWindow):
             self.shown = None
             menus.update(self)
 
-    def _still_there(self, study: Study, shown: Target | None, edit: Edit | None) -> Target | None:
+    def _still_there(
+        self, study: Study, shown: Target | None, edit: edits.Edit | None
+    ) -> Target | None:
         names = [table.name for table in study.tables]
-        if isinstance(edit, ChangeTable) and shown and shown[0] == "table":
+        if edit and shown and shown[0] == "table" and isinstance(edit, edits.ChangeTable):
             for old, new in ((edit.name, edit.new_name), (edit.new_name, edit.name)):
                 if shown[1] == old and old not in names:
                     shown = ("table", " ".join(new.split()))

@@ -8,10 +8,13 @@ it to the journal and read it back; tables go beside the journal as files of the
 from __future__ import annotations
 
 import dataclasses
+import importlib
+import pkgutil
 import types
 from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache
 from typing import Any, ClassVar, Protocol
 
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
@@ -29,7 +32,7 @@ class TableStore(Protocol):
     def get(self, key: str) -> Table: ...
 
 
-EDITS: dict[str, type[Edit]] = {}
+_KINDS: dict[str, type[Edit]] = {}
 
 
 @dataclass(frozen=True)
@@ -40,7 +43,7 @@ class Edit(ABC):
 
     def __init_subclass__(cls, **kwargs: object) -> None:
         super().__init_subclass__(**kwargs)
-        EDITS[cls.kind] = cls
+        _KINDS[cls.kind] = cls
 
     @abstractmethod
     def apply(self, study: Study) -> Study:
@@ -62,9 +65,18 @@ class Edit(ABC):
         return made
 
 
+@cache
+def edit_kinds() -> Mapping[str, type[Edit]]:
+    """All edits by their kind."""
+    room = importlib.import_module(__package__ or "theoros.study.edits")
+    for module in pkgutil.iter_modules(room.__path__):
+        importlib.import_module(f"{room.__name__}.{module.name}")
+    return _KINDS
+
+
 def edit_from_json(data: Mapping[str, Any], store: TableStore) -> Edit:
     """The edit that `to_json` wrote."""
-    cls = EDITS[data["edit"]]
+    cls = edit_kinds()[data["edit"]]
     values = {k: _value(v, store) for k, v in data.items() if k != "edit"}
     return cls(**values)
 

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from functools import cache
 from typing import ClassVar, Literal
 
-from theoros.answer.parts import Answer, CannotAnswer, Draft, Reading
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.parts import Answer, Draft, Reading
 from theoros.answer.wording import counted
 from theoros.table.changes import check_name
 from theoros.table.reshape import standing

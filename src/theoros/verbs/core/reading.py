@@ -82,13 +82,22 @@ def trusted(cls: type[T], data: Mapping[str, Any]) -> T:
 
 def _trusted(hint: Any, held: Any) -> Any:
     if isinstance(held, Mapping):
-        members = _KINDS[hint]() if hint in _KINDS else {}
         rest = {name: one for name, one in held.items() if name != "kind"}
-        return trusted(members.get(str(held.get("kind")), hint), rest)
+        return trusted(_of_kind(hint, str(held.get("kind"))) if hint in _KINDS else hint, rest)
     if isinstance(held, list):
         inner = typing.get_args(hint)
         return tuple(_trusted(inner[0] if inner else Any, one) for one in held)
     return held
+
+
+def _of_kind(base: type, kind: str) -> type:
+    """The member of a family; one that is imported is found without importing all the others."""
+    near: list[type] = list(base.__subclasses__())
+    for one in near:
+        near += one.__subclasses__()
+        if one.__dict__.get("kind") == kind:
+            return one
+    return _KINDS[base]()[kind]
 
 
 @cache

@@ -5,13 +5,16 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
-from typing import Any, ClassVar, Self
+from typing import TYPE_CHECKING, Any, ClassVar, Self
 
-from theoros.answer.parts import Answer, CannotAnswer, Draft, Problem
+from theoros.answer.cannot import CannotAnswer, Problem
 from theoros.table.table import Column, TableError
 from theoros.verbs.core.paths import places, put_at, renamed
 from theoros.verbs.core.reading import StatementError, structured, to_plain_values
 from theoros.verbs.core.slots import Grid, Mended, Phrase, Pick, Slot, Tables, phrase_text
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Answer, Draft
 
 
 def column_field(default: str | tuple[str, ...] | None = None) -> Any:
@@ -179,6 +182,8 @@ def check(statement: Statement, tables: Tables) -> None:
 
 def drafts(statement: Statement, tables: Tables) -> Iterator[Draft]:
     """The answer in drafts, the last of which is the answer. Never raises for bad input."""
+    from theoros.answer.parts import Answer, Draft
+
     try:
         check(statement, tables)
         yield from statement.drafts(tables)

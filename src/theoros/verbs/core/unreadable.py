@@ -5,13 +5,16 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
-from theoros.answer.parts import CannotAnswer, Draft
+from theoros.answer.cannot import CannotAnswer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.core.statement import Statement
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Draft
 
 
 @dataclass(frozen=True)

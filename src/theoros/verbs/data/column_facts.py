@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from theoros.answer.parts import CannotAnswer, Cell, cell
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.parts import Cell, cell
 from theoros.answer.picture import Picture
 from theoros.answer.wording import between_data, number
 from theoros.numeric.summaries import summarize

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from theoros.answer.parts import CannotAnswer
+from typing import TYPE_CHECKING
+
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted
 from theoros.heavy import np
 from theoros.numeric.arrays import Ints
@@ -11,7 +13,9 @@ from theoros.table.table import Table
 from theoros.verbs.core.slots import Option, Pick, Slot, column_slot
 from theoros.verbs.data.data import LARGEST, Place
 from theoros.verbs.data.groups import group_labels, unit_of_count
-from theoros.verbs.data.samples import Sample
+
+if TYPE_CHECKING:
+    from theoros.verbs.data.samples import Sample
 
 GROUPING = (Kind.CATEGORY, Kind.ORDERED)
 ELSEWHERE = "\x1f"

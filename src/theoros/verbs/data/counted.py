@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted
 from theoros.heavy import np
 from theoros.numeric.arrays import Floats, Ints

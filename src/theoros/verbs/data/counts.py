@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any, ClassVar
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case, whole
 from theoros.heavy import np
 from theoros.table.table import Table

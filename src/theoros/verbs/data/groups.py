@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, group_phrase, pair_phrase, plural
 from theoros.heavy import np
 from theoros.numeric.arrays import Bools, Floats, Ints

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import plural, sentence_case
 from theoros.numeric.arrays import subtract
 from theoros.table.table import Table
@@ -14,8 +14,10 @@ from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import known_in, lost_words, workable_sample
 from theoros.verbs.data.data import Data, Design, Family, Place, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
-from theoros.verbs.data.samples import Paired, Sample
 from theoros.verbs.data.two_samples import TwoColumns, filled_columns, one_unit, two_columns
+
+if TYPE_CHECKING:
+    from theoros.verbs.data.samples import Paired
 
 
 @dataclass(frozen=True)
@@ -56,6 +58,8 @@ class Pairs(Data):
         return f"{sentence_case(self.what or 'test')} and {self.other or '…'}"
 
     def read(self, tables: Tables, table: str) -> Paired:
+        from theoros.verbs.data.samples import Paired, Sample
+
         own, what, other = tables[table], str(self.what), str(self.other)
         unit, places = one_unit(own, what, other)
         rows, lost = known_in(own, what, other)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any, ClassVar
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case
 from theoros.table.table import Table
 from theoros.verbs.core.slots import (

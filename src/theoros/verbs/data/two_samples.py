@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case
 from theoros.heavy import np
 from theoros.table.kinds import Kind
@@ -26,7 +26,9 @@ from theoros.verbs.data.columns import (
 )
 from theoros.verbs.data.data import Data, Design, Family, Place, Sides
 from theoros.verbs.data.groups import Group, Split, group_labels, said_unused, split
-from theoros.verbs.data.samples import Sample, TwoSamples
+
+if TYPE_CHECKING:
+    from theoros.verbs.data.samples import TwoSamples
 
 
 @dataclass(frozen=True)
@@ -129,6 +131,8 @@ class TwoLevels(Data):
         return {"what": self.what, "by": self.by}
 
     def read(self, tables: Tables, table: str) -> TwoSamples:
+        from theoros.verbs.data.samples import Sample, TwoSamples
+
         own = tables[table]
         if self.design == "matched":
             raise CannotAnswer(self._matched(own), "data")
@@ -199,6 +203,8 @@ class TwoColumns(Data):
         return f"{sentence_case(self.what or 'test')} and {self.other or '…'}"
 
     def read(self, tables: Tables, table: str) -> TwoSamples:
+        from theoros.verbs.data.samples import Sample, TwoSamples
+
         own, what, other = tables[table], str(self.what), str(self.other)
         unit, places = one_unit(own, what, other)
         cases, left_out, made = own.cases, [], []

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import decimals_needed, exact, sentence_case, whole, with_unit
 from theoros.verbs.core.slots import (
     Grid,
@@ -18,13 +18,14 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.data.data import LARGEST, Data, Design, Family, Place, Sides
-from theoros.verbs.data.samples import (
-    OneSample,
-    Sample,
-    SeveralSamples,
-    TwoSamples,
-    typed_sample,
-)
+
+if TYPE_CHECKING:
+    from theoros.verbs.data.samples import (
+        OneSample,
+        Sample,
+        SeveralSamples,
+        TwoSamples,
+    )
 
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 
@@ -69,6 +70,8 @@ class TypedGroup:
 
     def sample(self, label: str) -> Sample:
         """The sample with these figures; all of them are typed."""
+        from theoros.verbs.data.samples import typed_sample
+
         assert self.n is not None
         assert self.mean is not None
         assert self.sd is not None
@@ -145,6 +148,8 @@ class TypedSample(_Typed):
         return sentence_case(self.measure or "typed figures")
 
     def read(self, tables: Tables, table: str) -> OneSample:
+        from theoros.verbs.data.samples import OneSample
+
         sample = self.groups[0].sample(self.groups[0].name.strip())
         return OneSample(sample=sample, **self._about())  # type: ignore[arg-type]
 
@@ -178,6 +183,8 @@ class TypedSamples(_Typed):
         return f"{sentence_case(self.measure or 'test')}: {one} and {two}"
 
     def read(self, tables: Tables, table: str) -> TwoSamples:
+        from theoros.verbs.data.samples import TwoSamples
+
         if self.design == "matched":
             raise CannotAnswer(
                 "Figures of two groups do not say how the matched values differ. Put the rows into "
@@ -220,6 +227,8 @@ class SeveralTyped(_Typed):
         return sentence_case(self.measure or "typed figures")
 
     def read(self, tables: Tables, table: str) -> SeveralSamples:
+        from theoros.verbs.data.samples import SeveralSamples
+
         names = tuple(group.name.strip() for group in self.groups)
         if len(set(names)) < len(names):
             raise CannotAnswer("Two groups have the same name. Give each one of its own.", "data")

@@ -2,18 +2,10 @@
 
 from __future__ import annotations
 
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.stacks import Stacks
-from theoros.answer.parts import (
-    Answer,
-    CannotAnswer,
-    Cell,
-    FigureRow,
-    Figures,
-    Heading,
-    Link,
-    Reading,
-)
+from theoros.answer.parts import Answer, Cell, FigureRow, Figures, Heading, Link, Reading
 from theoros.answer.parts import cell as figure_cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
 from theoros.answer.wording import counted, number, sentence_case

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import ClassVar, Literal
+from typing import TYPE_CHECKING, ClassVar, Literal
 
-from theoros.answer.parts import Draft
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
@@ -28,6 +27,9 @@ from theoros.verbs.core.slots import (
 from theoros.verbs.core.splitting import GROUPS, and_by_aside, for_each, grouped_title, mend_split
 from theoros.verbs.core.statement import Statement, column_field
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Draft
 
 USUAL = (
     "n", "missing", "mean", "sd", "minimum", "q1", "median", "q3", "maximum", "iqr", "lower_fence",
@@ -144,6 +146,7 @@ class DescribeStatement(Statement):
         return grouped_title(sentence_case(self.what), self)
 
     def drafts(self, tables: Tables) -> Iterator[Draft]:
+        from theoros.answer.parts import Draft
         from theoros.verbs.describe.answering import described
 
         yield Draft(described(self, tables))

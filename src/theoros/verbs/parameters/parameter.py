@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cache
+from typing import TYPE_CHECKING
 
 from theoros.answer.wording import unmarked
 from theoros.verbs.core.rooms import listed_in
 from theoros.verbs.core.slots import Option, Slot, choice_slot
 from theoros.verbs.data.data import Family
-from theoros.verbs.data.samples import Measured, Sample
+
+if TYPE_CHECKING:
+    from theoros.verbs.data.samples import Measured, Sample
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from theoros.answer.parts import Answer, CannotAnswer
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.parts import Answer
 from theoros.answer.picture import Frame, Key, Picture
 from theoros.heavy import np
 from theoros.numeric.bins import MOST_BINS, round_step

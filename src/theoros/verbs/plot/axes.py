@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.picture import Axis, log_span, span
 from theoros.answer.wording import exact, whole
 from theoros.numeric.arrays import Floats

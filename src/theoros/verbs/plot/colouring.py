@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.palette import CATEGORY_NAMES
-from theoros.answer.parts import CannotAnswer
 from theoros.answer.picture import Key, Tints
 from theoros.answer.wording import counted
 from theoros.heavy import np

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from theoros.answer.parts import CannotAnswer
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.picture import Axis, Key, Picture
 from theoros.answer.wording import MONTHS, between_data, counted, exact, listed, with_unit
 from theoros.heavy import np

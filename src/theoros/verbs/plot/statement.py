@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal, Self
+from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from theoros.answer.palette import CATEGORY_NAMES
-from theoros.answer.parts import Draft
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
@@ -25,6 +24,9 @@ from theoros.verbs.data.counted import Order
 from theoros.verbs.plot import sentence
 from theoros.verbs.plot.sentence import BOXES, GROUPING, MARKS, kind_of, shape_options
 from theoros.verbs.plot.shape import Subject, shapes, shapes_for
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Draft
 
 Scale = Literal["count", "percent", "density"]
 Part = Literal["", "lower half", "upper half", "lower three quarters", "upper three quarters"]
@@ -245,6 +247,7 @@ class PlotStatement(Statement):
         return grouped_title(sentence_case(self.what), self)
 
     def drafts(self, tables: Tables) -> Iterator[Draft]:
+        from theoros.answer.parts import Draft
         from theoros.verbs.plot.answering import plotted
 
         yield Draft(plotted(self, tables))

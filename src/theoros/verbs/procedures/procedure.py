@@ -9,14 +9,16 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cache
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from theoros.answer.parts import Step
 from theoros.numeric.arrays import Claim
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.verbs.core.rooms import listed_in
 from theoros.verbs.data.data import Family
 from theoros.verbs.parameters.parameter import Parameter
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Step
 
 
 class ProcedureFails(Exception):

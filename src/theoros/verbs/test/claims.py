@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from theoros.answer.parts import Symbol
 from theoros.answer.wording import exact, p_equals, with_unit
 from theoros.numeric.arrays import Claim
 
 if TYPE_CHECKING:
+    from theoros.answer.parts import Symbol
     from theoros.verbs.data.samples import Measured
     from theoros.verbs.parameters.parameter import Parameter
 
@@ -60,6 +60,8 @@ class ClaimInWords:
 
     def symbols(self) -> tuple[Symbol, ...]:
         """H0, H1, and which way the sample leans."""
+        from theoros.answer.parts import Symbol
+
         return (
             Symbol(f"H_{{0}}: {self.hypothesis('=')}"),
             Symbol(f"H_{{1}}: {self.hypothesis(SIGNS[self.alternative])}"),
@@ -68,6 +70,8 @@ class ClaimInWords:
 
     def lean(self) -> Symbol:
         """Which way the sample leans, beside which way is claimed."""
+        from theoros.answer.parts import Symbol
+
         gap = self.parameter.estimate(self.data) - self.null
         if abs(gap) <= 1e-12 * max(abs(self.null), self.data.largest, 1e-300):
             return Symbol("the sample leans neither way", "warn")

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from typing import Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
-from theoros.answer.parts import Draft
 from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Claim
 from theoros.table.kinds import Kind
@@ -37,6 +36,9 @@ from theoros.verbs.procedures.procedure import (
 )
 from theoros.verbs.test.claims import WORDS
 from theoros.verbs.test.older import from_flat
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Draft
 
 MOST_SHUFFLES = 1_000_000
 KINDS = ("two levels", "two columns", "two typed samples")

@@ -1,0 +1,22 @@
+"""Why a statement has no answer. Light to import: statements themselves need no more."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Problem:
+    """Why there is no answer, and what to do about it."""
+
+    sentence: str
+    slot: str = ""
+    """The slot to change, where it is one."""
+
+
+class CannotAnswer(Exception):
+    """Raised where a statement and its data have no answer, with a sentence for the student."""
+
+    def __init__(self, sentence: str, slot: str = "") -> None:
+        super().__init__(sentence)
+        self.problem = Problem(sentence, slot)
