@@ -78,7 +78,7 @@ def _way_there_and_back(window) -> float:
     """Seconds for a task that does nothing."""
     from PySide6.QtCore import QEventLoop
 
-    from theoros.engine.tasks import Nothing
+    from theoros.engine.tasks.task import Nothing
 
     loop = QEventLoop()
     window.answers.finished.connect(loop.quit)
@@ -144,7 +144,7 @@ def _longest_hold_up() -> float:
 
 def _shuffle_meanwhile(window) -> None:
     """A simulation that runs in the engine all the while, as of another entry."""
-    from theoros.engine.tasks import AnswerStatement
+    from theoros.engine.tasks.answers import AnswerStatement
     from theoros.verbs.core.registry import make
 
     statement = make(

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
-from theoros.engine.tasks import Task
+from theoros.engine.tasks.task import Task
 from theoros.table.table import Table
 
 

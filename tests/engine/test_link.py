@@ -17,7 +17,7 @@ from tests.engine.odd_tasks import Count, Die, Fail, Hang, Total
 from theoros.answer.parts import answer_json
 from theoros.engine.folder import PREFIX, RuntimeFolder, sweep
 from theoros.engine.link import Link
-from theoros.engine.tasks import AnswerStatement
+from theoros.engine.tasks.answers import AnswerStatement
 from theoros.study.edits import SetCells
 from theoros.study.entries import Study
 from theoros.table.kinds import Kind

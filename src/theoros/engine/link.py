@@ -24,7 +24,7 @@ from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
 
 if TYPE_CHECKING:
     from theoros.engine.tables import Sender
-    from theoros.engine.tasks import Task
+    from theoros.engine.tasks.task import Task
     from theoros.table.table import Table
 
 log = logging.getLogger(__name__)

@@ -9,7 +9,7 @@ from typing import IO, TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from theoros.engine.tables import Handed, Head
-    from theoros.engine.tasks import Task
+    from theoros.engine.tasks.task import Task
 
 PROTOCOL = 5
 

@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from theoros.engine.link import Link
 
 if TYPE_CHECKING:
-    from theoros.engine.tasks import Task
+    from theoros.engine.tasks.task import Task
     from theoros.table.table import Table
 
 

@@ -24,7 +24,7 @@ from theoros.desk.parts.paint import picture_image
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
-from theoros.engine.tasks import AnswerStatement
+from theoros.engine.tasks.answers import AnswerStatement
 from theoros.study import edits
 from theoros.study.entries import Block, Entry, EntryBlock, TextBlock
 from theoros.study.report_html import figures_html

@@ -17,7 +17,7 @@ from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import LinkButton, button, clear, column, heading, prose
 from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.sheet_header import HEADER_PLAIN, SheetHeader, header_words
-from theoros.engine.tasks import MOST_PREVIEWED, Preview, PreviewArrangement
+from theoros.engine.tasks.arrangements import MOST_PREVIEWED, Preview, PreviewArrangement
 from theoros.study import edits
 from theoros.study.entries import Study
 from theoros.table.kinds import Kind

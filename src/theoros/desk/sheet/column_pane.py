@@ -22,7 +22,7 @@ from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import LinkButton, button, clear, column, form, heading, mute, prose
-from theoros.engine.tasks import ColumnFacts
+from theoros.engine.tasks.columns import ColumnFacts
 from theoros.study import edits
 from theoros.table.changes import lost_by
 from theoros.table.kinds import Kind

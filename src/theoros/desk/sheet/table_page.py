@@ -25,7 +25,7 @@ from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.sheet.sheet import Sheet
 from theoros.desk.sheet.table_words import TableWords, story_menu
-from theoros.engine.tasks import ProfileColumns
+from theoros.engine.tasks.columns import ProfileColumns
 from theoros.study import edits
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, free_name

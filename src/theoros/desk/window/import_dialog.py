@@ -25,7 +25,7 @@ from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import ChoiceBox, heading, mute
 from theoros.engine.tables import take_back
-from theoros.engine.tasks import ReadBack, ReadTable
+from theoros.engine.tasks.files import ReadBack, ReadTable
 from theoros.files.delimited import DELIMITERS, ENCODINGS, QUOTES
 from theoros.files.errors import ReadError
 from theoros.files.form import Form, Opened

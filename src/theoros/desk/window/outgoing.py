@@ -9,7 +9,6 @@ from PySide6.QtWidgets import QApplication, QFileDialog
 
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.engine import Engine
-from theoros.engine.tasks import WriteReport
 from theoros.study.entries import StudyError
 
 if TYPE_CHECKING:
@@ -109,6 +108,8 @@ class Outgoing:
         answers = self.window.entry_pages.known
         found = {entry.id: answers.find(entry, study.by_name) for entry in study.entries}
         known = {key: answer for key, answer in found.items() if answer is not None}
+        from theoros.engine.tasks.files import WriteReport
+
         task = WriteReport(study.with_(tables=()), known, path)
         self.engine.run("export", task, study.by_name)
 

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.worker import Worker
-from theoros.engine.tasks import WriteTable
 from theoros.study import edits
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import SUFFIX, open_study, save_study
@@ -84,6 +83,8 @@ class StudyFiles:
     def save_table_to(self, path: Path) -> None:
         """Writes the table that is shown; what the format cannot hold is said."""
         table = self.session.study.by_name[self.window.current_table()]
+        from theoros.engine.tasks.files import WriteTable
+
         self.engine.run("save table", WriteTable(table.name, path), {table.name: table}, path)
 
     def _wrote(self, key: str, result: Any, path: Any) -> None:

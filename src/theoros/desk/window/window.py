@@ -39,7 +39,6 @@ from theoros.desk.window.outgoing import Outgoing
 from theoros.desk.window.side_list import SideList, Target
 from theoros.desk.window.status_line import StatusLine, status_texts
 from theoros.desk.window.study_files import StudyFiles
-from theoros.engine.tasks import WarmUp
 from theoros.study import edits
 from theoros.study.entries import Entry, Study, StudyError
 from theoros.study.journal import Unsaved
@@ -529,6 +528,8 @@ class Window(QMainWindow):
 
     def warm_up(self) -> None:
         """Imports what a first test needs while the hands are still, so that it need not wait."""
+        from theoros.engine.tasks.answers import WarmUp
+
         self.answers.run("warm up", WarmUp())
 
         def steps() -> Iterator[object]:
