@@ -40,6 +40,8 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 
 SHOW_PROGRESS_MS = 200
+UNSEEN_MS = 100
+"""How long an answer waits at most for the one before it to be painted."""
 NO_LIMIT = (1 << 24) - 1
 """The largest height that a widget may be given."""
 USUAL_FIGURES = 2
@@ -69,6 +71,7 @@ class EntryPage(QWidget):
         self._statement: Statement | None = None
         self.known, self.key = known, key
         self._busy = False
+        self._later: Answer | None = None
         self.dragging = False
         """Whether a hand holds a handle: then words wait until it rests."""
         outer = QVBoxLayout(self)
@@ -107,7 +110,7 @@ class EntryPage(QWidget):
         layout.addWidget(self.progress_row)
         self.picture = PictureView(theme, self._row_text)
         self.picture.handle_moved.connect(self._handle_moved)
-        self.picture.painted.connect(self.painted)
+        self.picture.painted.connect(self._was_painted)
         self.hand = PictureHand(self)
         layout.addWidget(self.picture, 10)
         self.picture_notes = QLabel()
@@ -151,6 +154,9 @@ class EntryPage(QWidget):
         self.splitter.setStretchFactor(1, 0)
         self._patience = QTimer(self, singleShot=True, interval=SHOW_PROGRESS_MS)
         self._patience.timeout.connect(lambda: self.progress_row.setVisible(self._busy))
+        # a draft that comes while the one before it is not painted yet would only delay that
+        self._unseen = QTimer(self, singleShot=True, interval=UNSEEN_MS)
+        self._unseen.timeout.connect(self._show_later)
         self.progress_row.hide()
         engine.stepped.connect(self._stepped)
         engine.failed.connect(self._failed)
@@ -179,7 +185,7 @@ class EntryPage(QWidget):
         another = self.entry is None or self.entry.id != key
         self.entry = entry
         if another:
-            self.answer = None
+            self.answer = self._later = None
             self.working.hide()
             self.scroller.verticalScrollBar().setValue(0)
         self.question.setText(entry.question)
@@ -197,7 +203,7 @@ class EntryPage(QWidget):
             self._show(self.answer)
 
     def _show_statement(self, statement: Statement) -> None:
-        self._statement = statement
+        self._statement, self._later = statement, None
         if self.dragging:
             self.bar.refresh(statement.phrase(self.tables))
         else:
@@ -217,6 +223,7 @@ class EntryPage(QWidget):
         """The page is put away: nothing more is worked out for it."""
         self.engine.cancel(self.key)
         self._ended()
+        self._later = None
         self.entry = None
 
     def _stepped(self, key: str, draft: Draft, asked: Any) -> None:
@@ -229,7 +236,25 @@ class EntryPage(QWidget):
             return
         if draft.done >= 1 and statement == self.entry.statement:
             self.known.keep(self.entry, statement, table, draft.answer)
-        self._show(draft.answer)
+        if self._unseen.isActive():
+            self._later = draft.answer
+        else:
+            self._show(draft.answer)
+
+    def _was_painted(self) -> None:
+        self.painted.emit()
+        if self._unseen.isActive():
+            self._unseen.start(0)  # not from within a paint event
+
+    def _show_later(self) -> None:
+        answer, self._later = self._later, None
+        if answer is not None:
+            self._show(answer)
+
+    @property
+    def waiting(self) -> bool:
+        """Whether an answer is there that is not shown yet."""
+        return self._later is not None
 
     def _failed(self, key: str, message: str) -> None:
         if key == self.key:
@@ -251,7 +276,9 @@ class EntryPage(QWidget):
         self.bar.say("Stopped. What is shown rests on what was worked out so far.", "warn")
 
     def _show(self, answer: Answer) -> None:
-        self.answer = answer
+        self.answer, self._later = answer, None
+        if answer.picture is not None and self.isVisible():
+            self._unseen.start(UNSEEN_MS)
         theme = self.theme
         pieces = []
         for symbol in answer.symbols:

@@ -69,6 +69,8 @@ class Window(QMainWindow):
         # what the pages in the middle wait for
         self.answers, self.file_work = Engine(links[0]), Engine(links[1])
         self.side_work = Worker("side work", held=True)  # studies read and written
+        self.words = QTimer(self, singleShot=True)
+        self.words.timeout.connect(self.show_words)
         self.shown: Target | None = None
         self._painted = False
         self._read = ""  # the entry whose Reading is shown
@@ -496,7 +498,10 @@ class Window(QMainWindow):
     @property
     def idle(self) -> bool:
         """Whether nothing is being worked out, read or written."""
-        return all(work.idle for work in (self.answers, self.file_work, self.side_work))
+        built: EntryPages | None = self.__dict__.get("entry_pages")
+        waiting = built is not None and any(page.waiting for page in built.pages)
+        works = (self.answers, self.file_work, self.side_work)
+        return not waiting and not self.words.isActive() and all(work.idle for work in works)
 
     def current_table(self) -> str:
         """The table that is shown, or that the entry shown asks about; empty for none."""
