@@ -21,6 +21,10 @@ from theoros.engine.folder import RUNNING
 from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
 
 
+NICE = 5
+"""So much does it stand back for the window, where the machine has too few cores."""
+
+
 @dataclass
 class _Job:
     id: int
@@ -90,6 +94,7 @@ def main() -> None:
     requests = sys.stdin.buffer
     replies = os.fdopen(os.dup(1), "wb")
     os.dup2(2, 1)  # what libraries print is not for the pipe
+    os.nice(NICE)
     Process(Path(sys.argv[1]), requests, replies).serve()
 
 

@@ -203,12 +203,14 @@ class EntryPage(QWidget):
             self._show(self.answer)
 
     def _show_statement(self, statement: Statement) -> None:
+        known = self.known.find(self.entry, self.tables) if self.entry else None
+        if known and known is self.answer and statement == self._statement and not self._busy:
+            return  # as when something else of the study has changed
         self._statement, self._later = statement, None
         if self.dragging:
             self.bar.refresh(statement.phrase(self.tables))
         else:
             self.bar.show_phrase(statement.phrase(self.tables))
-        known = self.known.find(self.entry, self.tables) if self.entry else None
         if known and self.entry and statement == self.entry.statement:
             self.engine.cancel(self.key)
             self._ended()

@@ -42,7 +42,7 @@ from theoros.desk.window.study_files import StudyFiles
 from theoros.study import edits
 from theoros.study.entries import Entry, Study, StudyError
 from theoros.study.journal import Unsaved
-from theoros.verbs.core.registry import verbs
+from theoros.verbs.core.registry import make, verbs
 
 if TYPE_CHECKING:
     from theoros.desk.entry.entry_page import EntryPage
@@ -532,12 +532,14 @@ class Window(QMainWindow):
     # report
 
     def warm_up(self) -> None:
-        """Imports what a first test needs while the hands are still, so that it need not wait."""
+        """Imports what a first entry needs while the hands are still, so that it need not wait."""
         from theoros.engine.tasks.answers import WarmUp
 
         self.answers.run("warm up", WarmUp())
 
         def steps() -> Iterator[object]:
+            for name in verbs():
+                yield make(name).phrase({})  # finds the kinds, shapes and procedures there are
             yield importlib.import_module("cattrs")  # which checks what is put into slots
 
         self.side_work.run("warm up", steps)
