@@ -215,6 +215,16 @@ def answer_json(answer: Answer) -> dict[str, Any]:
         "picture": to_plain(answer.picture.alt) if answer.picture else None,
         "seed": answer.seed,
     }
+    if answer.sections:
+        made["sections"] = [
+            {
+                "title": to_plain(section.title),
+                "picture": to_plain(section.picture.alt) if section.picture else None,
+                "note": to_plain(section.note),
+                "figures": {figures.key: _figures_json(figures) for figures in section.figures},
+            }
+            for section in answer.sections
+        ]
     if answer.writeup:
         made["writeup"] = [
             {"title": step.title, "lines": [to_plain(line) for line in step.lines]}

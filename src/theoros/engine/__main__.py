@@ -20,7 +20,6 @@ from typing import IO
 from theoros.engine.folder import RUNNING
 from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
 
-
 NICE = 5
 """So much does it stand back for the window, where the machine has too few cores."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import html
 from collections.abc import Callable
 
-from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Figures, Step
+from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Figures, Section, Step
 from theoros.answer.still import lay_out_still
 from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_html
@@ -69,12 +69,25 @@ def entry_html(title: str, question: str, found: Answer) -> str:
     if found.symbols:
         said = " &emsp; ".join(to_html(s.text) for s in found.symbols if not s.tone)
         parts.append(f'<p class="symbols">{said}</p>')
+    parts += [section_html(section) for section in found.sections]
     parts += [figures_html(figures) for figures in found.figures]
     parts.append(reading_html(found))
     parts += [step_html(step) for step in found.writeup]
     if found.left_out:
         parts.append(f'<p class="note">{html.escape("; ".join(found.left_out))}.</p>')
     return "\n".join([*parts, "</section>"])
+
+
+def section_html(section: Section) -> str:
+    """A section without its controls: there is nothing to press in a report."""
+    parts = [f"<h3>{to_html(section.title)}</h3>"] if section.title else []
+    if section.picture:
+        svg = to_svg(lay_out_still(section.picture, *SIZE), section.picture.alt)
+        parts.append(f"<figure>{svg}</figure>")
+    if section.note:
+        parts.append(f'<p class="note">{to_html(section.note)}</p>')
+    parts += [figures_html(figures) for figures in section.figures]
+    return "\n".join(parts)
 
 
 def figures_html(figures: Figures) -> str:

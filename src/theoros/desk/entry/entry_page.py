@@ -21,7 +21,9 @@ from PySide6.QtWidgets import (
 from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import to_html, to_plain
 from theoros.desk.entry.figures_view import FiguresView
+from theoros.desk.entry.grid_view import GridView
 from theoros.desk.entry.picture_hand import PictureHand
+from theoros.desk.entry.section_view import SectionView
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.known import KnownAnswers
 from theoros.desk.parts.picture_view import PictureView
@@ -36,7 +38,7 @@ from theoros.heavy import np
 from theoros.study import edits
 from theoros.study.entries import Entry
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.slots import Slot, Tables
 from theoros.verbs.core.statement import Statement
 
 SHOW_PROGRESS_MS = 200
@@ -91,6 +93,9 @@ class EntryPage(QWidget):
         self.bar = StatementBar(theme)
         self.bar.slot_set.connect(self.set_slot)
         layout.addWidget(self.bar)
+        self.grid = GridView(theme)
+        self.grid.slot_set.connect(self.set_slot)
+        layout.addWidget(self.grid)
         self.symbols = QLabel()
         self.symbols.setTextFormat(Qt.TextFormat.RichText)
         self.symbols.setWordWrap(True)
@@ -109,7 +114,6 @@ class EntryPage(QWidget):
         progress.addWidget(self.stop)
         layout.addWidget(self.progress_row)
         self.picture = PictureView(theme, self._row_text)
-        self.picture.handle_moved.connect(self._handle_moved)
         self.picture.painted.connect(self._was_painted)
         self.hand = PictureHand(self)
         layout.addWidget(self.picture, 10)
@@ -117,6 +121,10 @@ class EntryPage(QWidget):
         self.picture_notes.setProperty("tone", "mute")
         self.picture_notes.setWordWrap(True)
         layout.addWidget(self.picture_notes)
+        self.sections_box = QVBoxLayout()
+        self.sections_box.setSpacing(10)
+        layout.addLayout(self.sections_box, 10)
+        self.section_views: list[SectionView] = []
         self.figures_box = QVBoxLayout()
         self.figures_box.setSpacing(10)
         layout.addLayout(self.figures_box)
@@ -173,6 +181,32 @@ class EntryPage(QWidget):
         self.figure_views.append(view)
         self.figures_box.addWidget(view)
 
+    def _add_section_view(self) -> None:
+        picture = PictureView(self.theme, self._row_text)
+        self.hand.listen(picture)
+        view = SectionView(self.theme, picture)
+        view.slot_set.connect(self.set_slot)
+        view.rows_wanted.connect(self.select_rows)
+        view.statement_wanted.connect(self.statement_wanted)
+        self.section_views.append(view)
+        self.sections_box.addWidget(view)
+
+    def _slot(self, name: str) -> Slot | None:
+        """A slot of the statement that is shown, for a control that asks for it."""
+        slots = self._statement.slots(self.tables) if self._statement else ()
+        return next((slot for slot in slots if slot.name == name), None)
+
+    def open_slot(self, name: str) -> bool:
+        """Opens a slot in the sentence or in the grid below it; whether it is there."""
+        field = self.grid.field(name) if self.grid.grid is not None else None
+        if field is not None:
+            field.setFocus()
+        elif self.bar.button(name):
+            self.bar.open_slot(name)
+        else:
+            return False
+        return True
+
     @property
     def tables(self) -> Tables:
         return self.session.study.by_name
@@ -211,6 +245,7 @@ class EntryPage(QWidget):
             self.bar.refresh(statement.phrase(self.tables))
         else:
             self.bar.show_phrase(statement.phrase(self.tables))
+            self._show_grid(statement)
         if known and self.entry and statement == self.entry.statement:
             self.engine.cancel(self.key)
             self._ended()
@@ -220,6 +255,13 @@ class EntryPage(QWidget):
         self._patience.start()
         asked = statement, self.tables.get(statement.table)
         self.engine.run(self.key, AnswerStatement(statement), self.tables, asked)
+
+    def _show_grid(self, statement: Statement) -> None:
+        grid = statement.grid(self.tables)
+        self.grid.show_grid(grid)
+        problem = next((slot.problem for slot in grid.slots if slot.problem), "") if grid else ""
+        if problem and not self.bar.message.isVisibleTo(self.bar):
+            self.bar.say(problem, "bad")
 
     def leave(self) -> None:
         """The page is put away: nothing more is worked out for it."""
@@ -299,6 +341,13 @@ class EntryPage(QWidget):
         notes = self.picture.drawing.notes if self.picture.drawing and answer.picture else ()
         self.picture_notes.setText(" ".join(notes))
         self.picture_notes.setVisible(bool(notes))
+        while len(self.section_views) < len(answer.sections):
+            self._add_section_view()
+        for at, section_view in enumerate(self.section_views):
+            section_view.setVisible(at < len(answer.sections))
+            if at < len(answer.sections):
+                section_view.show_section(answer.sections[at], self._slot)
+                section_view.picture.select(self.session.selection(self.table_name))
         while len(self.figure_views) < len(answer.figures):
             self._add_figures_view()
         for at, view in enumerate(self.figure_views):
@@ -372,7 +421,8 @@ class EntryPage(QWidget):
         if mended.notes:
             self.bar.say(" ".join(mended.notes), "warn")
 
-    def _handle_moved(self, slot: str, value: float, done: bool) -> None:
+    def handle_moved(self, slot: str, value: float, done: bool) -> None:
+        """A handle of a picture was dragged, or let go."""
         if self.entry is None:
             return
         self.dragging = not done
@@ -419,7 +469,9 @@ class EntryPage(QWidget):
 
     def _selected(self, name: str) -> None:
         if name == self.table_name:
-            self.picture.select(self.session.selection(name))
+            chosen = self.session.selection(name)
+            for picture in (self.picture, *(view.picture for view in self.section_views)):
+                picture.select(chosen)
 
     def _row_text(self, row: int) -> str:
         return row_text(self.tables.get(self.table_name), row)

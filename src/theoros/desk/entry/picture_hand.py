@@ -16,6 +16,7 @@ from theoros.table.changes import split_unit
 
 if TYPE_CHECKING:
     from theoros.desk.entry.entry_page import EntryPage
+    from theoros.desk.parts.picture_view import PictureView
 
 
 class PictureHand(QObject):
@@ -24,7 +25,12 @@ class PictureHand(QObject):
     def __init__(self, page: EntryPage) -> None:
         super().__init__(page)
         self.page = page
-        picture = page.picture
+        self.listen(page.picture)
+
+    def listen(self, picture: PictureView) -> None:
+        """Follows what is done on a picture: the first, or that of a section."""
+        page = self.page
+        picture.handle_moved.connect(page.handle_moved)
         picture.swept.connect(self.swept)
         picture.aside_wanted.connect(self.set_aside)
         picture.only_wanted.connect(self.keep_only)

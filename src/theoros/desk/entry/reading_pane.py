@@ -7,7 +7,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
@@ -16,10 +15,11 @@ from PySide6.QtWidgets import (
 
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Condition, Link
 from theoros.answer.wording import to_plain
+from theoros.desk.parts.fields import NumberField, TextField
 from theoros.desk.parts.pickers import PickList, PickMany
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import LinkButton, button, clear, column, form, heading, mute, prose
-from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText
+from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeText
 
 TONES = {"holds": "good", "fails": "bad", "judge": "warn"}
 
@@ -181,63 +181,3 @@ class ReadingPane(QWidget):
             self.aside_wanted.emit(link.rows, link.aside)
         elif link.rows:
             self.rows_wanted.emit(link.rows)
-
-
-class TextField(QLineEdit):
-    """A slot for text as a field: Enter or leaving sets it, Esc puts back what was there."""
-
-    def __init__(self, slot: Slot, set_slot) -> None:
-        super().__init__(str(slot.value))
-        self.slot, self._set = slot, set_slot
-        self.setObjectName(f"setting-{slot.name}")
-        self.setPlaceholderText("none")
-        self.setAccessibleName(slot.label)
-        if isinstance(slot.holds, TypeText):
-            self.setToolTip(slot.holds.help)
-        self.editingFinished.connect(self._typed)
-
-    def _typed(self) -> None:
-        text = self.text().strip()
-        if text != self.slot.value:
-            self._set(self.slot.name, text)
-
-    def keyPressEvent(self, event) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.setText(str(self.slot.value))
-            return
-        super().keyPressEvent(event)
-
-
-class NumberField(QLineEdit):
-    """A number slot as a field: Enter or leaving sets it, Esc puts back what was there."""
-
-    def __init__(self, slot: Slot, set_slot) -> None:
-        super().__init__(slot.shown if slot.value is not None else "")
-        self.slot, self._set = slot, set_slot
-        self.setObjectName(f"setting-{slot.name}")
-        self.setPlaceholderText(slot.shown if slot.value is None else "")
-        self.setAccessibleName(slot.label)
-        assert isinstance(slot.holds, TypeNumber)
-        self.setToolTip(f"{slot.holds.range_words} {slot.holds.help}".strip())
-        self.returnPressed.connect(self._typed)
-        self.editingFinished.connect(self._typed)
-
-    def _typed(self) -> None:
-        holds = self.slot.holds
-        assert isinstance(holds, TypeNumber)
-        value, problem = holds.read(self.text())
-        self.setProperty("wrong", bool(problem))
-        self.style().polish(self)
-        if problem:
-            self.setToolTip(problem)
-            self.setAccessibleDescription(problem)
-        elif value != self.slot.value:
-            self._set(self.slot.name, value)
-
-    def keyPressEvent(self, event) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.setText(self.slot.holds.typed(self.slot.value))
-            self.setProperty("wrong", False)
-            self.style().polish(self)
-            return
-        super().keyPressEvent(event)

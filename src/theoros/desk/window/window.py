@@ -293,9 +293,8 @@ class Window(QMainWindow):
         pages.put_beside(key)
 
     def open_slot(self, name: str) -> None:
-        """Opens a slot wherever it stands: in the sentence or among the settings."""
-        if self.entry_page.bar.button(name):
-            self.entry_page.bar.open_slot(name)
+        """Opens a slot wherever it stands: in the sentence, below it, or among the settings."""
+        if self.entry_page.open_slot(name):
             return
         field = self.reading.findChild(QWidget, f"setting-{name}")
         if field is not None:

@@ -1,0 +1,107 @@
+"""Slots in rows and columns below a sentence, walked as the cells of a sheet are."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QGridLayout, QSizePolicy, QWidget
+
+from theoros.desk.parts.fields import NumberField, TextField
+from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import clear, mute
+from theoros.verbs.core.slots import Grid, Slot, TypeText
+
+CELL_WIDTH, NAME_WIDTH = 92, 150
+Field = NumberField | TextField
+
+
+def field_of(slot: Slot, set_slot: Callable[[str, object], None]) -> Field:
+    """A field for a slot that is typed."""
+    return (TextField if isinstance(slot.holds, TypeText) else NumberField)(slot, set_slot)
+
+
+class GridView(QWidget):
+    """A field for each slot. Tab goes along the rows, Enter and the arrows up and down."""
+
+    slot_set = Signal(str, object)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.grid: Grid | None = None
+        self.fields: dict[tuple[int, int], Field] = {}
+        self._layout = QGridLayout(self)
+        self._layout.setContentsMargins(0, 6, 0, 6)
+        self._layout.setHorizontalSpacing(6)
+        self._layout.setVerticalSpacing(4)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        theme.changed.connect(lambda: self._build(self.grid) if self.grid else None)
+        self.hide()
+
+    def show_grid(self, grid: Grid | None) -> None:
+        """Shows a grid; where only values changed, the focus stays in its field."""
+        before, self.grid = self.grid, grid
+        self.setVisible(grid is not None)
+        if grid is None:
+            return
+        if before is None or _shape(before) != _shape(grid):
+            self._build(grid)
+            return
+        for (row, column), field in self.fields.items():
+            slot = grid.rows[row][column]
+            assert isinstance(slot, Slot)
+            field.show_slot(slot)
+
+    def _build(self, grid: Grid) -> None:
+        at = self._at()
+        clear(self._layout)
+        self.fields = {}
+        self.setAccessibleName(grid.label)
+        for column, name in enumerate(grid.columns):
+            self._layout.addWidget(mute(name), 0, column, _side(bool(column)))
+        for row, cells in enumerate(grid.rows):
+            for column, cell in enumerate(cells):
+                if isinstance(cell, str):
+                    self._layout.addWidget(mute(cell), row + 1, column)
+                    continue
+                field = field_of(cell, self.slot_set.emit)
+                field.setFixedWidth(self.theme.px(CELL_WIDTH if column else NAME_WIDTH))
+                field.setAlignment(_side(isinstance(field, NumberField)))
+                field.installEventFilter(self)
+                self._layout.addWidget(field, row + 1, column)
+                self.fields[row, column] = field
+        if at in self.fields:
+            self.fields[at].setFocus()
+
+    def field(self, name: str) -> Field | None:
+        """The field of a slot."""
+        return next((one for one in self.fields.values() if one.slot.name == name), None)
+
+    def _at(self) -> tuple[int, int] | None:
+        return next((at for at, one in self.fields.items() if one.hasFocus()), None)
+
+    def eventFilter(self, watched, event) -> bool:
+        if event.type() != event.Type.KeyPress:
+            return False
+        by = {Qt.Key.Key_Return: 1, Qt.Key.Key_Enter: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
+        at, step = self._at(), by.get(event.key(), 0)
+        if at is None or not step:
+            return False
+        to = at[0] + step, at[1]
+        if to not in self.fields:
+            return False  # Enter in the last row sets its value, and stays
+        self.fields[to].setFocus(Qt.FocusReason.TabFocusReason)  # what is left sets its value
+        self.fields[to].selectAll()
+        return True
+
+
+def _side(numeric: bool) -> Qt.AlignmentFlag:
+    return Qt.AlignmentFlag.AlignRight if numeric else Qt.AlignmentFlag.AlignLeft
+
+
+def _shape(grid: Grid) -> tuple[object, ...]:
+    """What a grid is built of: its headings, its texts and the names of its slots."""
+    return grid.columns, tuple(
+        tuple(cell.name if isinstance(cell, Slot) else cell for cell in row) for row in grid.rows
+    )

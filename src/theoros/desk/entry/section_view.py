@@ -1,0 +1,103 @@
+"""A section of an answer: its title, a picture of its own, what can be done with it, figures."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from theoros.answer.parts import Control, Section
+from theoros.answer.wording import to_plain
+from theoros.desk.entry.figures_view import FiguresView
+from theoros.desk.entry.grid_view import Field, field_of
+from theoros.desk.parts.picture_view import PictureView
+from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import button, clear, heading
+from theoros.verbs.core.slots import Slot
+
+LEAST_HEIGHT = 190
+FIELD_WIDTH = 92
+
+
+class SectionView(QWidget):
+    """Shows one section; another one is shown in its place without building the picture anew."""
+
+    slot_set = Signal(str, object)
+    rows_wanted = Signal(object)
+    statement_wanted = Signal(object)
+
+    def __init__(self, theme: Theme, picture: PictureView) -> None:
+        super().__init__()
+        self.theme, self.picture = theme, picture
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 4, 0, 4)
+        layout.setSpacing(4)
+        self.title = heading("", theme)
+        layout.addWidget(self.title)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        self._controls = QHBoxLayout()
+        self._controls.setSpacing(6)
+        row.addLayout(self._controls)
+        self.note = QLabel()
+        self.note.setProperty("tone", "mute")
+        row.addWidget(self.note)
+        row.addStretch()
+        layout.addLayout(row)
+        layout.addWidget(picture, 1)
+        self._figures = QVBoxLayout()
+        self._figures.setSpacing(10)
+        layout.addLayout(self._figures)
+        self.figure_views: list[FiguresView] = []
+        self.controls: tuple[Control, ...] = ()
+        self._fields: list[Field] = []
+
+    def show_section(self, section: Section, slot_of: Callable[[str], Slot | None]) -> None:
+        """`slot_of` gives the slots that are typed among the controls."""
+        self.title.setText(section.title)
+        self.title.setFont(self.theme.font(15, bold=True))
+        self.title.setVisible(bool(section.title))
+        self.setAccessibleName(section.title or "section")
+        self._show_controls(section.controls, slot_of)
+        self.note.setText(to_plain(section.note))
+        self.note.setVisible(bool(section.note))
+        self.picture.setVisible(section.picture is not None)
+        self.picture.setMinimumHeight(self.theme.px(LEAST_HEIGHT))
+        self.picture.show_picture(section.picture)
+        while len(self.figure_views) < len(section.figures):
+            view = FiguresView(self.theme)
+            view.slot_set.connect(self.slot_set)
+            view.rows_wanted.connect(self.rows_wanted)
+            view.statement_wanted.connect(self.statement_wanted)
+            self.figure_views.append(view)
+            self._figures.addWidget(view)
+        for at, view in enumerate(self.figure_views):
+            view.setVisible(at < len(section.figures))
+            if at < len(section.figures):
+                view.show_figures(section.figures[at])
+
+    def _show_controls(
+        self, controls: tuple[Control, ...], slot_of: Callable[[str], Slot | None]
+    ) -> None:
+        """Buttons that only do something else now are kept, with the focus that one may have."""
+        slots = [slot_of(control.asks) if control.asks else None for control in controls]
+        before, self.controls = self.controls, controls
+        if [(c.label, c.asks) for c in before] == [(c.label, c.asks) for c in controls]:
+            for field, held in zip(self._fields, [s for s in slots if s], strict=True):
+                field.show_slot(held)
+            return
+        clear(self._controls)
+        self._fields = []
+        for at, (control, slot) in enumerate(zip(controls, slots, strict=True)):
+            pressed = partial(self._pressed, at)
+            self._controls.addWidget(button(to_plain(control.label), pressed, main=control.main))
+            if slot is not None:
+                field = field_of(slot, self.slot_set.emit)
+                field.setFixedWidth(self.theme.px(FIELD_WIDTH))
+                self._controls.addWidget(field)
+                self._fields.append(field)
+
+    def _pressed(self, at: int) -> None:
+        self.slot_set.emit(*self.controls[at].sets)
