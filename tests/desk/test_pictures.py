@@ -59,7 +59,7 @@ def test_the_axis_is_drawn_nearer_and_shown_whole_again(asked: Window, settle, q
 def test_an_end_of_the_axis_is_a_handle(asked: Window, settle) -> None:
     page = asked.entry_page
     handle = next(h for h in page.picture.drawing.handles if h.slot == "high")
-    page._handle_moved("high", handle.value_at(handle.x - 60), True)
+    page.handle_moved("high", handle.value_at(handle.x - 60), True)
     settle(asked)
     assert page.entry.statement.high < 36
 
@@ -69,10 +69,10 @@ def test_a_split_line_is_dragged(asked: Window, settle) -> None:
     page.set_slot("cut", 20.0)
     settle(asked)
     handle = next(h for h in page.picture.drawing.handles if h.slot == "cut")
-    page._handle_moved("cut", handle.value_at(handle.x + 40), False)
+    page.handle_moved("cut", handle.value_at(handle.x + 40), False)
     settle(asked)
     assert page.entry.statement.cut == 20.0  # not before the hand lets go
-    page._handle_moved("cut", handle.value_at(handle.x + 40), True)
+    page.handle_moved("cut", handle.value_at(handle.x + 40), True)
     settle(asked)
     assert page.entry.statement.cut > 20
 

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
+from theoros.desk.window import menus, rooms
 from theoros.desk.window.window import Window
 from theoros.engine.links import Links
 
@@ -46,7 +47,8 @@ def make_window(
     """
     settings = settings or QSettings("theoros", "theoros")
     own = links or Links()
-    window = Window(Session(settings, journals), Theme(settings), (own.answers, own.files))
+    engines = own.answers, own.files
+    window = Window(Session(settings, journals), Theme(settings), engines, rooms, menus)
     if links is None:
         window.closed.connect(own.end)
     return window

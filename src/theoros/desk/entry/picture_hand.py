@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QInputDialog
@@ -15,14 +15,33 @@ from theoros.study import edits
 from theoros.table.changes import split_unit
 
 if TYPE_CHECKING:
-    from theoros.desk.entry.entry_page import EntryPage
     from theoros.desk.parts.picture_view import PictureView
+    from theoros.desk.parts.session import Session
+    from theoros.desk.parts.statement_bar import StatementBar
+    from theoros.study.entries import Entry
+    from theoros.verbs.core.slots import Tables
+
+
+class Page(Protocol):
+    """The page of an entry, as far as what is done on its pictures concerns it."""
+
+    session: Session
+    bar: StatementBar
+    picture: PictureView
+    entry: Entry | None
+
+    @property
+    def tables(self) -> Tables: ...
+    @property
+    def table_name(self) -> str: ...
+    def set_slot(self, name: str, value: object) -> None: ...
+    def handle_moved(self, slot: str, value: float, done: bool) -> None: ...
 
 
 class PictureHand(QObject):
     """Turns what is done on the picture of a page into edits."""
 
-    def __init__(self, page: EntryPage) -> None:
+    def __init__(self, page: Page) -> None:
         super().__init__(page)
         self.page = page
         self.listen(page.picture)

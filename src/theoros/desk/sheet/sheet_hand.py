@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol
 
 from PySide6.QtCore import QItemSelection, QItemSelectionModel
 
@@ -10,13 +10,27 @@ from theoros.study import edits
 from theoros.table.table import Table
 
 if TYPE_CHECKING:
-    from theoros.desk.sheet.sheet import Sheet
+    from theoros.desk.parts.session import Session
+    from theoros.desk.sheet.table_model import SheetModel
+
+
+class Chosen(Protocol):
+    """A sheet, as far as its selection goes."""
+
+    session: Session
+    sheet_model: SheetModel
+
+    def box(self) -> tuple[int, int, int, int] | None: ...
+    def chosen_columns(self) -> list[str]: ...
+    def chosen_rows(self) -> list[int]: ...
+    def current_column(self) -> str: ...
+    def selectionModel(self) -> QItemSelectionModel: ...
 
 
 class SheetHand:
     """Turns what is done with the selection of a sheet into edits."""
 
-    def __init__(self, sheet: Sheet) -> None:
+    def __init__(self, sheet: Chosen) -> None:
         self.sheet = sheet
 
     @property

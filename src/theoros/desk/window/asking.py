@@ -17,12 +17,12 @@ from theoros.verbs.core.registry import verbs
 from theoros.verbs.core.statement import Statement
 
 if TYPE_CHECKING:
-    from theoros.desk.window.window import Window
+    from theoros.desk.window.interfaces import Stage
 
 
 class Asking:
-    def __init__(self, window: Window) -> None:
-        self.window = window
+    def __init__(self, stage: Stage) -> None:
+        self.stage = stage
 
     def ask(self, verb: str) -> None:
         """A new entry of a verb, filled in from the columns selected in the table."""
@@ -33,35 +33,35 @@ class Asking:
     def use_column(self, zone: str, table: str, name: str) -> None:
         """Puts a column where it is wanted on the picture, or shows it where no zone is named."""
         if zone:
-            self.window.entry_page.hand.drop_column(zone, table, name)
+            self.stage.entry_page.hand.drop_column(zone, table, name)
         else:
-            self.window.show_column(table, name)
+            self.stage.show_column(table, name)
 
     def _suggested(self, verb: str) -> Statement | None:
-        study = self.window.session.study
+        study = self.stage.session.study
         table, columns = "", []
-        if self.window.shown and self.window.shown[0] == "table":
-            table = self.window.shown[1]
-            sheet = self.window.table_page.sheet
+        if self.stage.shown and self.stage.shown[0] == "table":
+            table = self.stage.shown[1]
+            sheet = self.stage.table_page.sheet
             columns = sheet.chosen_columns() or [n for n in [sheet.current_column()] if n]
-        elif self.window.shown and self.window.shown[0] == "entry":
-            statement = study.entry(self.window.shown[1]).statement
+        elif self.stage.shown and self.stage.shown[0] == "entry":
+            statement = study.entry(self.stage.shown[1]).statement
             table, columns = statement.table, list(statement.asked_columns)
         if table not in study.by_name and study.tables:
             table, columns = study.tables[0].name, []
         made = verbs()[verb].suggest(study.by_name, table, columns)
         if not table and made.needs_table:
-            self.window.banner.say("There is no table yet. Make one or open one, then ask.", "warn")
-            for one in self.window.verb_buttons.values():
+            self.stage.banner.say("There is no table yet. Make one or open one, then ask.", "warn")
+            for one in self.stage.verb_buttons.values():
                 one.setChecked(False)
             return None
         return self._as_last_time(made)
 
     def _as_last_time(self, statement: Statement) -> Statement:
         """With what was chosen last in slots that remember it."""
-        tables = self.window.session.study.by_name
+        tables = self.stage.session.study.by_name
         for slot in statement.remembers:
-            kept = self.window.session.remembered(statement.verb, slot)
+            kept = self.stage.session.remembered(statement.verb, slot)
             if kept is not None:
                 try:
                     statement = statement.with_slot(slot, kept, tables).statement
@@ -73,111 +73,111 @@ class Asking:
         """Opens an arrangement of the table that is shown, filled in from what is selected."""
         from theoros.verbs.arrange.arrangement import arrangements
 
-        window = self.window
-        table = window.session.study.by_name.get(window.current_table())
-        if table is None and window.session.study.tables:
-            table = window.session.study.tables[0]
+        stage = self.stage
+        table = stage.session.study.by_name.get(stage.current_table())
+        if table is None and stage.session.study.tables:
+            table = stage.session.study.tables[0]
         if table is None:
-            window.banner.say("There is no table to arrange yet. Make one or open one.", "warn")
+            stage.banner.say("There is no table to arrange yet. Make one or open one.", "warn")
             return
         columns: list[str] = []
-        if window.shown == ("table", table.name):
-            sheet = window.table_page.sheet
+        if stage.shown == ("table", table.name):
+            sheet = stage.table_page.sheet
             columns = sheet.chosen_columns()
             if not columns and name not in ("make long",):
                 columns = [n for n in [sheet.current_column()] if n]
         made = arrangements()[name].suggest(table, columns)
-        page = window.arrange_page
+        page = stage.arrange_page
         page.statement = made
-        window.show_target(("arrange", table.name))
+        stage.show_target(("arrange", table.name))
         page.focus_first()
 
     def add_entry(self, statement: Statement) -> None:
         """Adds an entry and shows it, with the focus on its first slot."""
-        key = self.window.session.study.free_id("e")
-        if self.window.session.do(edits.AddEntry(Entry(key, statement))):
-            self.window.show_target(("entry", key))
-            slots = self.window.entry_page.bar.slots_shown()
+        key = self.stage.session.study.free_id("e")
+        if self.stage.session.do(edits.AddEntry(Entry(key, statement))):
+            self.stage.show_target(("entry", key))
+            slots = self.stage.entry_page.bar.slots_shown()
             if slots:
                 slots[0].setFocus()
 
     def set_aside(self, rows: Sequence[int], aside: bool) -> None:
         """Puts rows of the table that is asked about out of every analysis, or takes them back."""
-        table = self.window.current_table()
+        table = self.stage.current_table()
         if table and rows:
-            self.window.session.do(edits.SetAside(table, tuple(int(row) for row in rows), aside))
+            self.stage.session.do(edits.SetAside(table, tuple(int(row) for row in rows), aside))
 
     def set_selection_aside(self, aside: bool) -> None:
         """The same for the rows that are selected, in the table or in a picture."""
-        name = self.window.current_table()
-        table = self.window.session.study.by_name.get(name)
-        rows = self.window.session.selection(name)
+        name = self.stage.current_table()
+        table = self.stage.session.study.by_name.get(name)
+        rows = self.stage.session.selection(name)
         chosen = [int(row) for row in rows]
         if not aside and table is not None and not chosen:
             chosen = sorted(table.aside)
         if not chosen:
-            self.window.banner.say("No rows are selected. Select some, by their numbers or by "
+            self.stage.banner.say("No rows are selected. Select some, by their numbers or by "
                                    "sweeping over their marks in a picture.", "warn")  # fmt: skip
             return
         self.set_aside(chosen, aside)
 
     def set_question(self) -> None:
-        entry = self.window.current_entry()
+        entry = self.stage.current_entry()
         if entry:
             text, taken = QInputDialog.getMultiLineText(
-                self.window, "The question as it was set", "Paste or type it:", entry.question
+                self.stage.frame, "The question as it was set", "Paste or type it:", entry.question
             )
             if taken and text.strip() != entry.question:
-                self.window.session.do(edits.ChangeEntry(replace(entry, question=text.strip())))
+                self.stage.session.do(edits.ChangeEntry(replace(entry, question=text.strip())))
 
     def duplicate(self) -> None:
-        entry = self.window.current_entry()
+        entry = self.stage.current_entry()
         if entry:
             self.add_entry(entry.statement)
 
     def rename(self, target: Target | None = None) -> None:
         """Renames a table, an entry or the study."""
-        target = target or self.window.shown
+        target = target or self.stage.shown
         if not target:
             return
         what, key = target
-        study = self.window.session.study
+        study = self.stage.session.study
         if what == "table":
-            if self.window.shown != target:
-                self.window.show_target(target)
-            self.window.table_page.rename()
+            if self.stage.shown != target:
+                self.stage.show_target(target)
+            self.stage.table_page.rename()
         elif what == "entry":
             entry = study.entry(key)
             text, taken = QInputDialog.getText(
-                self.window, "Rename entry", "Title:", text=entry.name(study.by_name)
+                self.stage.frame, "Rename entry", "Title:", text=entry.name(study.by_name)
             )
             if taken:
-                self.window.session.do(
+                self.stage.session.do(
                     edits.ChangeEntry(replace(entry, title=" ".join(text.split())[:200]))
                 )
         else:
             text, taken = QInputDialog.getText(
-                self.window, "Name the study", "Title:", text=study.title
+                self.stage.frame, "Name the study", "Title:", text=study.title
             )
             if taken:
-                self.window.session.do(edits.SetTitle(text))
+                self.stage.session.do(edits.SetTitle(text))
 
     def remove(self, target: Target | None = None) -> None:
         """Takes out a table or an entry; undo brings it back."""
-        target = target or self.window.shown
+        target = target or self.stage.shown
         if not target:
             return
         what, key = target
         if what == "table":
-            users = [e for e in self.window.session.study.entries if e.statement.table == key]
-            if self.window.session.do(edits.RemoveTable(key)) and users:
-                self.window.banner.say(
+            users = [e for e in self.stage.session.study.entries if e.statement.table == key]
+            if self.stage.session.do(edits.RemoveTable(key)) and users:
+                self.stage.banner.say(
                     f"{counted(len(users), 'entry')} asked about {key} and cannot answer now. "
                     f"Undo (Ctrl+Z) brings the table back.",
                     "warn",
                 )
         elif what == "entry":
-            self.window.session.do(edits.RemoveEntry(key))
+            self.stage.session.do(edits.RemoveEntry(key))
 
     def ask_with(self, verb: str, slot: str, value: object) -> None:
         """A new entry with a method chosen by name."""
@@ -186,20 +186,20 @@ class Asking:
             return
         if slot:
             try:
-                made = made.with_slot(slot, value, self.window.session.study.by_name).statement
+                made = made.with_slot(slot, value, self.stage.session.study.by_name).statement
             except StatementError as problem:
-                self.window.banner.say(str(problem), "bad")
+                self.stage.banner.say(str(problem), "bad")
                 return
         self.add_entry(made)
 
     def place(self) -> None:
         """Places the entry shown in the report."""
-        entry = self.window.current_entry()
+        entry = self.stage.current_entry()
         if entry:
-            key = self.window.session.study.free_id("r")
-            if self.window.session.do(edits.AddBlock(EntryBlock(key, entry.id))):
-                self.window.banner.ask(
+            key = self.stage.session.study.free_id("r")
+            if self.stage.session.do(edits.AddBlock(EntryBlock(key, entry.id))):
+                self.stage.banner.ask(
                     "Placed in the report.",
-                    [("Show the report", lambda: self.window.show_target(("report", "")))],
+                    [("Show the report", lambda: self.stage.show_target(("report", "")))],
                     brief=True,
                 )

@@ -12,15 +12,15 @@ from theoros.desk.parts.engine import Engine
 from theoros.study.entries import StudyError
 
 if TYPE_CHECKING:
-    from theoros.desk.window.window import Window
+    from theoros.desk.window.interfaces import Stage
 
 CAPTIONED = "pictures/caption"
 """The setting that says whether pictures go out with their statement below them."""
 
 
 class Outgoing:
-    def __init__(self, window: Window, engine: Engine) -> None:
-        self.window, self.engine = window, engine
+    def __init__(self, stage: Stage, engine: Engine) -> None:
+        self.stage, self.engine = stage, engine
         engine.stepped.connect(self._worked)
 
     def copy(self) -> None:
@@ -28,7 +28,7 @@ class Outgoing:
         at = QApplication.focusWidget()
         if at is not None and hasattr(at, "copy"):  # sheets, figures and fields each know how
             at.copy()
-        elif self.window.current_entry():
+        elif self.stage.current_entry():
             self.copy_picture()
 
     def paste(self) -> None:
@@ -37,50 +37,50 @@ class Outgoing:
             at.paste()
 
     def copy_picture(self) -> None:
-        shown = self.window.entry_page.answer
-        if self.window.current_entry() and shown and shown.picture:
+        shown = self.stage.entry_page.answer
+        if self.stage.current_entry() and shown and shown.picture:
             from theoros.desk.parts.clipboard import copy_picture
 
             copy_picture(shown.picture, self.caption())
-            self.window.banner.say(
+            self.stage.banner.say(
                 "The picture is on the clipboard, as PNG and SVG.", "mute", brief=True
             )
 
     def caption(self) -> str:
         """The statement, to stand below a picture that goes out; empty where that is not wanted."""
-        shown = self.window.entry_page.answer
+        shown = self.stage.entry_page.answer
         return shown.caption if shown and self.captioned else ""
 
     @property
     def captioned(self) -> bool:
-        return bool(self.window.session.settings.value(CAPTIONED, True, type=bool))
+        return bool(self.stage.session.settings.value(CAPTIONED, True, type=bool))
 
     def set_captioned(self, wanted: bool) -> None:
-        self.window.session.settings.setValue(CAPTIONED, wanted)
+        self.stage.session.settings.setValue(CAPTIONED, wanted)
 
     def copy_words(self) -> None:
         """Caption and description as text: for a document that asks for them by themselves."""
-        shown = self.window.entry_page.answer
-        if self.window.current_entry() and shown and shown.picture:
+        shown = self.stage.entry_page.answer
+        if self.stage.current_entry() and shown and shown.picture:
             QApplication.clipboard().setText(f"{shown.caption}\n\n{to_plain(shown.picture.alt)}")
-            self.window.banner.say(
+            self.stage.banner.say(
                 "The caption and the description are on the clipboard, as text.", "mute", brief=True
             )
 
     def copy_figures(self) -> None:
-        shown = self.window.entry_page.answer
-        if self.window.current_entry() and shown and shown.figures:
+        shown = self.stage.entry_page.answer
+        if self.stage.current_entry() and shown and shown.figures:
             from theoros.desk.parts.clipboard import copy_figures
 
             copy_figures(shown.figures[0])
-            self.window.banner.say("The table is on the clipboard.", "mute", brief=True)
+            self.stage.banner.say("The table is on the clipboard.", "mute", brief=True)
 
     def save_picture(self) -> None:
-        shown, entry = self.window.entry_page.answer, self.window.current_entry()
+        shown, entry = self.stage.entry_page.answer, self.stage.current_entry()
         if not entry or not shown or not shown.picture:
             return
         name, _ = QFileDialog.getSaveFileName(
-            self.window, "Save picture", f"{entry.name(self.window.session.study.by_name)}.png",
+            self.stage.frame, "Save picture", f"{entry.name(self.stage.session.study.by_name)}.png",
             "Pictures (*.png *.svg *.pdf)",
         )  # fmt: skip
         if name:
@@ -91,21 +91,21 @@ class Outgoing:
                 said = self.caption()
                 save_picture(shown.picture, Path(name), picture_svg(shown.picture, said), said)
             except StudyError as problem:
-                self.window.banner.say(str(problem), "bad")
+                self.stage.banner.say(str(problem), "bad")
 
     def export_report(self, path: Path | None = None) -> None:
         """Writes the report as one HTML file."""
-        self.window.keep_text()
+        self.stage.keep_text()
         if path is None:
-            title = self.window.session.study.title or "report"
+            title = self.stage.session.study.title or "report"
             name, _ = QFileDialog.getSaveFileName(
-                self.window, "Export report", f"{title}.html", "Web pages (*.html)"
+                self.stage.frame, "Export report", f"{title}.html", "Web pages (*.html)"
             )
             if not name:
                 return
             path = Path(name)
-        study = self.window.session.study
-        answers = self.window.entry_pages.known
+        study = self.stage.session.study
+        answers = self.stage.entry_pages.known
         found = {entry.id: answers.find(entry, study.by_name) for entry in study.entries}
         known = {key: answer for key, answer in found.items() if answer is not None}
         from theoros.engine.tasks.files import WriteReport
@@ -115,4 +115,4 @@ class Outgoing:
 
     def _worked(self, key: str, step: Any, _: object) -> None:
         if key == "export":
-            self.window.banner.say(*step)
+            self.stage.banner.say(*step)

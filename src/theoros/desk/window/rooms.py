@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from theoros.desk.report.report_page import ReportPage, ReportPane
     from theoros.desk.sheet.arrange_page import ArrangePage, ArrangePane
     from theoros.desk.sheet.row_card import RowCard
+    from theoros.desk.window.find_box import Found
     from theoros.desk.window.start_page import StartPage
     from theoros.desk.window.window import Window
 
@@ -144,3 +145,10 @@ def start_page(window: Window) -> StartPage:
     )
     window.pages.addWidget(page)
     return page
+
+
+def everything(window: Window) -> list[Found]:
+    """All that the find box knows."""
+    from theoros.desk.window.finding import everything as found
+
+    return found(window)

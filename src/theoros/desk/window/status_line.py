@@ -12,7 +12,7 @@ from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import clear
 
 if TYPE_CHECKING:
-    from theoros.desk.window.window import Window
+    from theoros.desk.window.interfaces import Stage
 
 
 class StatusLine(QWidget):
@@ -44,24 +44,24 @@ class StatusLine(QWidget):
         return self._shown
 
 
-def status_texts(window: Window) -> list[str]:
+def status_texts(stage: Stage) -> list[str]:
     """What there is to say about what is shown."""
-    if not window.shown:
+    if not stage.shown:
         return []
-    what, key = window.shown
+    what, key = stage.shown
     if what == "start":
         return ["no table yet"]
     if what == "report":
-        return [counted(len(window.session.study.report), "block")]
+        return [counted(len(stage.session.study.report), "block")]
     name = key
     made: list[str] = []
     if what == "arrange":
         return [f"{key} is not changed until it is arranged"]
     if what == "entry":
-        answer, entry = window.entry_page.answer, window.entry_page.entry
+        answer, entry = stage.entry_page.answer, stage.entry_page.entry
         name = entry.statement.table if entry else ""
         if answer and not answer.problem:
-            table = window.session.study.by_name.get(name)
+            table = stage.session.study.by_name.get(name)
             one = "case" if table is not None and table.counts else "row"
             if entry and not entry.statement.needs_table:
                 made.append("worked out from typed figures")
@@ -71,7 +71,7 @@ def status_texts(window: Window) -> list[str]:
             if answer.seed is not None:
                 made.append(f"seed {answer.seed}")
     else:
-        table = window.session.study.by_name.get(key)
+        table = stage.session.study.by_name.get(key)
         if table is not None:
             made.append(
                 f"{key}: {counted(table.rows, 'row')}, {counted(len(table.columns), 'column')}"
@@ -80,10 +80,10 @@ def status_texts(window: Window) -> list[str]:
                 made.append(f"{counted(int(table.in_use.sum()), 'row')} in use")
             if table.ready and table.counts:
                 made.append(f"{counted(int(table.weights.sum()), 'case')}")
-            column = window.table_page.sheet.current_column()
+            column = stage.table_page.sheet.current_column()
             if column and table.ready:
                 missing = table.missing(column)
                 made.append(f"{column}: {counted(missing, 'value')} missing")
-    n = window.session.selected_count(name)
+    n = stage.session.selected_count(name)
     made.append(f"{counted(n, 'row')} selected" if n else "no rows selected")
     return made

@@ -17,14 +17,14 @@ from theoros.table.changes import empty_table
 from theoros.table.table import Table, free_name
 
 if TYPE_CHECKING:
-    from theoros.desk.window.window import Window
+    from theoros.desk.window.interfaces import Stage
 
 
 class StudyFiles:
-    def __init__(self, window: Window, worker: Worker, engine: Engine) -> None:
+    def __init__(self, stage: Stage, worker: Worker, engine: Engine) -> None:
         """Studies are read and written on the worker, tables in the engine for files."""
-        self.window, self.worker, self.engine = window, worker, engine
-        self.session = window.session
+        self.stage, self.worker, self.engine = stage, worker, engine
+        self.session = stage.session
         self._left: Study | None = None
         """The study that may be left for the one being opened."""
         worker.stepped.connect(self._worked)
@@ -33,19 +33,19 @@ class StudyFiles:
     def new_table(self) -> None:
         name = free_name("table", self.session.study.by_name)
         if self.session.do(edits.AddTable(empty_table(name))):
-            self.window.show_target(("table", name))
+            self.stage.show_target(("table", name))
 
     def paste_as_table(self) -> None:
         """A new table from what is on the clipboard."""
         if QApplication.clipboard().text().strip():
             self.new_table()
-            self.window.table_page.sheet.paste()
+            self.stage.table_page.sheet.paste()
 
     def open_table(self, path: Path | None = None) -> None:
         """Brings in a table from delimited text, after a preview."""
         if path is None:
             name, _ = QFileDialog.getOpenFileName(
-                self.window,
+                self.stage.frame,
                 "Open table",
                 "",
                 table_filter(),
@@ -55,7 +55,7 @@ class StudyFiles:
             path = Path(name)
         from theoros.desk.window.import_dialog import ImportDialog
 
-        dialog = ImportDialog(path, self.window.theme, self.engine, self.window)
+        dialog = ImportDialog(path, self.stage.theme, self.engine, self.stage.frame)
         dialog.table_ready.connect(self._take_table)
         dialog.open()
 
@@ -71,18 +71,18 @@ class StudyFiles:
 
     def save_table(self) -> None:
         """Writes the table that is shown to a file of a format chosen by its ending."""
-        table = self.session.study.by_name.get(self.window.current_table())
+        table = self.session.study.by_name.get(self.stage.current_table())
         if table is None:
             return
         name, _ = QFileDialog.getSaveFileName(
-            self.window, "Save table", f"{table.name}.csv", table_filter(each=True)
+            self.stage.frame, "Save table", f"{table.name}.csv", table_filter(each=True)
         )
         if name:
             self.save_table_to(Path(name))
 
     def save_table_to(self, path: Path) -> None:
         """Writes the table that is shown; what the format cannot hold is said."""
-        table = self.session.study.by_name[self.window.current_table()]
+        table = self.session.study.by_name[self.stage.current_table()]
         from theoros.engine.tasks.files import WriteTable
 
         self.engine.run("save table", WriteTable(table.name, path), {table.name: table}, path)
@@ -93,10 +93,10 @@ class StudyFiles:
 
     def _table_saved(self, path: Path, result: str | ValueError) -> None:
         if isinstance(result, ValueError):
-            self.window.banner.say(str(result), "bad")
+            self.stage.banner.say(str(result), "bad")
         else:
             tone = "warn" if result else "mute"
-            self.window.banner.say(f"Saved {path.name}. {result}".strip(), tone)
+            self.stage.banner.say(f"Saved {path.name}. {result}".strip(), tone)
 
     def new_study(self) -> None:
         if self.may_leave():
@@ -110,7 +110,7 @@ class StudyFiles:
         """Opens a study, or a table if the file is one."""
         if path is None:
             name, _ = QFileDialog.getOpenFileName(
-                self.window, "Open study", "", f"Studies (*{SUFFIX});;All files (*)"
+                self.stage.frame, "Open study", "", f"Studies (*{SUFFIX});;All files (*)"
             )
             if not name:
                 return
@@ -128,7 +128,7 @@ class StudyFiles:
             except StudyError as problem:
                 yield found, problem
 
-        self.window.banner.say(f"Opening {path.name} …", "mute")
+        self.stage.banner.say(f"Opening {path.name} …", "mute")
         self.worker.run("open study", steps)
 
     def save(self) -> None:
@@ -146,7 +146,7 @@ class StudyFiles:
         """The file to save to, with the ending of a study; None if none was chosen."""
         start = f"{self.session.study.title or 'study'}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(
-            self.window, "Save study", str(self.session.path or start), f"Studies (*{SUFFIX})"
+            self.stage.frame, "Save study", str(self.session.path or start), f"Studies (*{SUFFIX})"
         )
         if not name:
             return None
@@ -155,7 +155,7 @@ class StudyFiles:
 
     def save_to(self, path: Path) -> None:
         """Saves on the worker, so that a large study does not hold up the window."""
-        self.window.keep_text()
+        self.stage.keep_text()
         study = self.session.study
 
         def steps() -> Iterator[object]:
@@ -169,31 +169,31 @@ class StudyFiles:
 
     def _worked(self, key: str, step: Any) -> None:
         if key == "take table" and self.session.do(edits.AddTable(step[0])):
-            self.window.show_target(("table", step[0].name))
+            self.stage.show_target(("table", step[0].name))
         if key not in ("open study", "save study"):
             return
         path, result = step
         if isinstance(result, StudyError):
-            self.window.banner.say(str(result), "bad")
+            self.stage.banner.say(str(result), "bad")
         elif key == "open study":
             if self.session.study is not self._left:
-                self.window.banner.say(
+                self.stage.banner.say(
                     f"{path.name} was not opened, since this study was changed meanwhile. Open it "
                     f"again.",
                     "warn",
                 )
                 return
-            self.window.banner.hide()
+            self.stage.banner.hide()
             self.session.opened(path, result)
         else:
             self.session.was_saved(path, result)
 
     def may_leave(self) -> bool:
         """Asks what to do with unsaved changes; False to stay."""
-        self.window.keep_text()
+        self.stage.keep_text()
         if not self.session.dirty:
             return True
-        question = QMessageBox(self.window)
+        question = QMessageBox(self.stage.frame)
         question.setWindowTitle("Unsaved changes")
         question.setText("This study has changes that are not saved to a file.")
         save = question.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
@@ -214,7 +214,7 @@ class StudyFiles:
         try:
             self.session.save(path)
         except StudyError as problem:
-            self.window.banner.say(str(problem), "bad")
+            self.stage.banner.say(str(problem), "bad")
             return False
         return True
 

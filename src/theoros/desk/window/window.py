@@ -31,10 +31,10 @@ from theoros.desk.parts.widgets import scrolled
 from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.column_pane import ColumnPane
 from theoros.desk.sheet.table_page import TablePage
-from theoros.desk.window import menus, rooms
 from theoros.desk.window.asking import Asking
 from theoros.desk.window.banner import Banner
-from theoros.desk.window.find_box import FindBox, Found
+from theoros.desk.window.find_box import FindBox
+from theoros.desk.window.interfaces import Builders, Commands
 from theoros.desk.window.outgoing import Outgoing
 from theoros.desk.window.side_list import SideList, Target
 from theoros.desk.window.status_line import StatusLine, status_texts
@@ -62,9 +62,17 @@ class Window(QMainWindow):
     first_painted = Signal()
     closed = Signal()
 
-    def __init__(self, session: Session, theme: Theme, links: tuple[AnyLink, AnyLink]) -> None:
+    def __init__(
+        self,
+        session: Session,
+        theme: Theme,
+        links: tuple[AnyLink, AnyLink],
+        builders: Builders,
+        menus: Commands,
+    ) -> None:
         """`links` lead to the engine that answers, and to the one that reads and writes tables."""
         super().__init__()
+        self._builders, self._menus = builders, menus
         self.session, self.theme = session, theme
         # what the pages in the middle wait for
         self.answers, self.file_work = Engine(links[0]), Engine(links[1])
@@ -104,7 +112,7 @@ class Window(QMainWindow):
         self._set_widths()
 
         self.verb_buttons: dict[str, QPushButton] = {}
-        self.find_box = FindBox(theme, self._everything)
+        self.find_box = FindBox(theme, lambda: builders.everything(self))
         whole = QWidget()
         layout = QVBoxLayout(whole)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -184,35 +192,35 @@ class Window(QMainWindow):
 
     @cached_property
     def start_page(self) -> StartPage:
-        return rooms.start_page(self)
+        return self._builders.start_page(self)
 
     @cached_property
     def entry_pages(self) -> EntryPages:
-        return rooms.entry_pages(self)
+        return self._builders.entry_pages(self)
 
     @cached_property
     def reading(self) -> ReadingPane:
-        return rooms.reading(self)
+        return self._builders.reading(self)
 
     @cached_property
     def arrange_page(self) -> ArrangePage:
-        return rooms.arrange_page(self)
+        return self._builders.arrange_page(self)
 
     @cached_property
     def arrange_pane(self) -> ArrangePane:
-        return rooms.arrange_pane(self)
+        return self._builders.arrange_pane(self)
 
     @cached_property
     def row_card(self) -> RowCard:
-        return rooms.row_card(self)
+        return self._builders.row_card(self)
 
     @cached_property
     def report_page(self) -> ReportPage:
-        return rooms.report_page(self)
+        return self._builders.report_page(self)
 
     @cached_property
     def report_pane(self) -> ReportPane:
-        return rooms.report_pane(self)
+        return self._builders.report_pane(self)
 
     def add_pane(self, pane: QWidget, name: str) -> None:
         """A pane for the right of the window, where it scrolls."""
@@ -385,7 +393,7 @@ class Window(QMainWindow):
             one.setChecked(name == verb)
         self.side.mark(("table", key) if what == "arrange" else target)
         self._tell_status()
-        menus.update(self)
+        self._menus.update(self)
 
     def _changed(self, edit: edits.Edit | None) -> None:
         """The study is another: what is shown follows, or gives way if it is gone."""
@@ -399,7 +407,7 @@ class Window(QMainWindow):
             self.show_target(target)
         else:
             self.shown = None
-            menus.update(self)
+            self._menus.update(self)
 
     def _still_there(
         self, study: Study, shown: Target | None, edit: edits.Edit | None
@@ -502,6 +510,11 @@ class Window(QMainWindow):
         works = (self.answers, self.file_work, self.side_work)
         return not waiting and not self.words.isActive() and all(work.idle for work in works)
 
+    @property
+    def frame(self) -> QWidget:
+        """The widget that dialogs stand before."""
+        return self
+
     def current_table(self) -> str:
         """The table that is shown, or that the entry shown asks about; empty for none."""
         if self.shown and self.shown[0] in ("table", "arrange"):
@@ -545,11 +558,6 @@ class Window(QMainWindow):
         assert self.reading  # the page of entries is built beforehand, too
 
     # finding
-
-    def _everything(self) -> list[Found]:
-        from theoros.desk.window.finding import everything
-
-        return everything(self)
 
     def show_column(self, table: str, column: str) -> None:
         self.show_target(("table", table))
