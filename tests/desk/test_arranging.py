@@ -292,9 +292,9 @@ def test_duplicate_fill_down_and_insert(window: Window) -> None:
     sheet = window.table_page.sheet
     rows = window.session.study.table("bushes").rows
     sheet.selectRow(0)
-    sheet.hand.duplicate_rows()
+    sheet.controller.duplicate_rows()
     assert cells(window, "bushes", "elevation")[:2] == [425, 425]
-    sheet.hand.insert_rows()
+    sheet.controller.insert_rows()
     assert window.session.study.table("bushes").rows == rows + 2
     sheet.setCurrentIndex(sheet.sheet_model.index(0, 2))
     model, flags = sheet.sheet_model, sheet.selectionModel().SelectionFlag
@@ -303,13 +303,13 @@ def test_duplicate_fill_down_and_insert(window: Window) -> None:
     sheet.selectionModel().select(
         QItemSelection(model.index(0, 2), model.index(4, 2)), flags.ClearAndSelect
     )
-    sheet.hand.fill_down()
+    sheet.controller.fill_down()
     assert cells(window, "bushes", "elevation")[:5] == [425] * 5
     sheet.setCurrentIndex(model.index(5, 2))
-    sheet.hand.fill_down()  # one cell alone takes the value above it
+    sheet.controller.fill_down()  # one cell alone takes the value above it
     assert cells(window, "bushes", "elevation")[5] == 425
     sheet.selectColumn(0)
-    sheet.hand.duplicate_columns()
+    sheet.controller.duplicate_columns()
     assert window.session.study.table("bushes").columns[1].name == "cultivar copy"
 
 

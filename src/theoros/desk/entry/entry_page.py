@@ -22,7 +22,7 @@ from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import to_html, to_plain
 from theoros.desk.entry.figures_view import FiguresView
 from theoros.desk.entry.grid_view import GridView
-from theoros.desk.entry.picture_hand import PictureHand
+from theoros.desk.entry.picture_controller import PictureController
 from theoros.desk.entry.section_view import SectionView
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.known import KnownAnswers
@@ -115,7 +115,7 @@ class EntryPage(QWidget):
         layout.addWidget(self.progress_row)
         self.picture = PictureView(theme, self._row_text)
         self.picture.painted.connect(self._was_painted)
-        self.hand = PictureHand(self)
+        self.controller = PictureController(self)
         layout.addWidget(self.picture, 10)
         self.picture_notes = QLabel()
         self.picture_notes.setProperty("tone", "mute")
@@ -183,7 +183,7 @@ class EntryPage(QWidget):
 
     def _add_section_view(self) -> None:
         picture = PictureView(self.theme, self._row_text)
-        self.hand.listen(picture)
+        self.controller.listen(picture)
         view = SectionView(self.theme, picture)
         view.slot_set.connect(self.set_slot)
         view.rows_wanted.connect(self.select_rows)

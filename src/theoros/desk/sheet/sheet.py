@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
-from theoros.desk.sheet.sheet_hand import SheetHand
+from theoros.desk.sheet.sheet_controller import SheetController
 from theoros.desk.sheet.sheet_header import (
     HEADER,
     HEADER_PLAIN,
@@ -91,14 +91,14 @@ class Sheet(QTableView):
         self.sheet_model = SheetModel(session, theme)
         self.setModel(self.sheet_model)
         self.setItemDelegate(CellDelegate(self))
-        self.hand = SheetHand(self)
+        self.controller = SheetController(self)
         self.header = SheetHeader(self.sheet_model, theme, self)
         self.header.high = HEADER if profiled else HEADER_PLAIN
         self.setHorizontalHeader(self.header)
         self.row_header = MovingHeader(Qt.Orientation.Vertical, self)
         self.setVerticalHeader(self.row_header)
-        self.header.dropped.connect(self.hand.drop_columns)
-        self.row_header.dropped.connect(self.hand.drop_rows)
+        self.header.dropped.connect(self.controller.drop_columns)
+        self.row_header.dropped.connect(self.controller.drop_rows)
         self.header.sectionDoubleClicked.connect(self._name_column)
         self.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         self.verticalHeader().setHighlightSections(False)
@@ -240,7 +240,7 @@ class Sheet(QTableView):
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and not control:
             self.clear_cells()
         elif event.modifiers() & Qt.KeyboardModifier.AltModifier and key in _ALT_MOVES:
-            self.hand.move_selected(*_ALT_MOVES[key])
+            self.controller.move_selected(*_ALT_MOVES[key])
         else:
             super().keyPressEvent(event)
 

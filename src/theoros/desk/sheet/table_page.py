@@ -201,14 +201,14 @@ class TablePage(QWidget):
         columns = names[0] if len(names) == 1 else f"{len(names)} columns"
         some_rows = table is not None and count > 0
         for text, action, able in (
-            (f"Insert {rows} above", sheet.hand.insert_rows, table is not None),
-            (f"Duplicate {rows}", sheet.hand.duplicate_rows, some_rows),
-            (f"Delete {rows}", sheet.hand.delete_rows, some_rows),
-            ("Fill down", sheet.hand.fill_down, some_rows),
+            (f"Insert {rows} above", sheet.controller.insert_rows, table is not None),
+            (f"Duplicate {rows}", sheet.controller.duplicate_rows, some_rows),
+            (f"Delete {rows}", sheet.controller.delete_rows, some_rows),
+            ("Fill down", sheet.controller.fill_down, some_rows),
             ("", None, True),
             ("New column", self.add_column, table is not None),
-            (f"Duplicate {columns}", sheet.hand.duplicate_columns, bool(names)),
-            (f"Delete {columns}", sheet.hand.delete_columns, bool(names)),
+            (f"Duplicate {columns}", sheet.controller.duplicate_columns, bool(names)),
+            (f"Delete {columns}", sheet.controller.delete_columns, bool(names)),
             ("", None, True),
             ("Copy", sheet.copy, True),
             ("Paste", sheet.paste, True),

@@ -33,7 +33,7 @@ class Asking:
     def use_column(self, zone: str, table: str, name: str) -> None:
         """Puts a column where it is wanted on the picture, or shows it where no zone is named."""
         if zone:
-            self.stage.entry_page.hand.drop_column(zone, table, name)
+            self.stage.entry_page.controller.drop_column(zone, table, name)
         else:
             self.stage.show_column(table, name)
 

@@ -24,7 +24,7 @@ def build(window: Window) -> Actions:
     """Builds the menus and gives their actions by name."""
     made: Actions = {}
     sheet = window.table_page.sheet
-    hand = sheet.hand
+    hand = sheet.controller
 
     def fill(title: str, rows: list[tuple]) -> QMenu:
         menu = window.menuBar().addMenu(title)

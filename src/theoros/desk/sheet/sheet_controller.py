@@ -27,7 +27,7 @@ class Chosen(Protocol):
     def selectionModel(self) -> QItemSelectionModel: ...
 
 
-class SheetHand:
+class SheetController:
     """Turns what is done with the selection of a sheet into edits."""
 
     def __init__(self, sheet: Chosen) -> None:

@@ -38,7 +38,7 @@ class Page(Protocol):
     def handle_moved(self, slot: str, value: float, done: bool) -> None: ...
 
 
-class PictureHand(QObject):
+class PictureController(QObject):
     """Turns what is done on the picture of a page into edits."""
 
     def __init__(self, page: Page) -> None:
