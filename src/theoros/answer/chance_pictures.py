@@ -13,7 +13,7 @@ from theoros.answer.layers.bars import Bars
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.bins import round_step
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from theoros.answer.drawing import Block, Item, Marks, Region, Stroke, Words
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from theoros.answer.picture import Reads
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
 Anchor = Literal["start", "middle", "end"]

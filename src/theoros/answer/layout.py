@@ -20,7 +20,7 @@ from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, Squa
 from theoros.answer.ticking import fit, marks_on
 from theoros.answer.turn import Turn
 from theoros.answer.wording import shortened
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.bins import round_step
 
 TEXT = 12.0

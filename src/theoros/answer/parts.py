@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, Literal
 
 from theoros.answer.cannot import Problem
 from theoros.answer.wording import NONE, to_plain
-from theoros.heavy import np
+from theoros.lazy_imports import np
 
 if TYPE_CHECKING:
     from theoros.answer.picture import Picture

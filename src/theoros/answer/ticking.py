@@ -7,7 +7,7 @@ import math
 from theoros.answer.metrics import text_width
 from theoros.answer.picture import Axis
 from theoros.answer.wording import number, shortened
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import log_ticks, ticks
 

@@ -10,7 +10,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from theoros.answer.drawing import Anchor, Block, Handle, Item, Marks, Region, Stroke, Words
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 
 

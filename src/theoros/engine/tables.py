@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 from theoros.engine.folder import discard
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.table import ABOUT, HANDED, OF_ONE_COLUMN, Column, Table, TableError
 
 MOST_KEPT = 6

@@ -18,7 +18,7 @@ from typing import Any
 
 from theoros.files.errors import ReadError
 from theoros.files.form import MOST_COLUMNS
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 
 MEMORY = 4 << 30
 SECONDS = 120

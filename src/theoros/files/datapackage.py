@@ -14,7 +14,7 @@ from theoros.files.errors import ReadError
 from theoros.files.form import LARGEST, Form, Opened
 from theoros.files.formats import EVERYTHING, Format
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
 from theoros.table.live import settled
 from theoros.table.table import Table, TableError

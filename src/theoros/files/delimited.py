@@ -27,7 +27,7 @@ from theoros.files.grid import (
     has_header,
     tabulate,
 )
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.kinds import MISSING_CODES, Kind
 from theoros.table.table import Table
 

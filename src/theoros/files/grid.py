@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from theoros.files.errors import ReadError
 from theoros.files.form import MOST_COLUMNS, MOST_MISFITS, Form, Misfit, Opened
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.changes import split_unit
 from theoros.table.kinds import (
     MISSING_CODES,

@@ -20,7 +20,7 @@ from theoros.files.grid import (
     guess_month_first,
     tabulate,
 )
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from theoros.files.errors import ReadError
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
 from theoros.table.table import GOT, Column, Table
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any, Literal
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

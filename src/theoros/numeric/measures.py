@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.summaries import mean_and_sd
 

@@ -20,7 +20,7 @@ from pathlib import Path
 from typing import IO, Any
 
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.study import edits
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study

@@ -17,7 +17,7 @@ from typing import Any
 
 from theoros.files.errors import ReadError
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
 from theoros.table.kinds import Kind
 from theoros.table.live import settled

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.numeric.arrays import Ints
 from theoros.table.kinds import Kind, NotAValue, Value, parse, parse_series, unfit
 from theoros.table.rows import moved

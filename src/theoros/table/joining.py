@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind, show
 from theoros.table.table import MOST_CASES, Table, TableError, free_name
 

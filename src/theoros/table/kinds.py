@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from enum import StrEnum
 
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 
 
 class Kind(StrEnum):

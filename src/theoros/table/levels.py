@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.changes import refuse_live
 from theoros.table.kinds import Kind
 from theoros.table.table import Table, TableError

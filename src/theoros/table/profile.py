@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.bins import counts_in
 from theoros.table.kinds import Kind
 from theoros.table.table import Table

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from theoros.heavy import np, pl
+from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Ints
 from theoros.table.kinds import Kind
 from theoros.table.rows import take

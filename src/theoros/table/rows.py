@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from theoros.heavy import np, pl
+from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Ints
 from theoros.table.table import Table, TableError
 

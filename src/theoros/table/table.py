@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import TypeVar, cast
 
-from theoros.heavy import np, pl
+from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.table.kinds import Kind, Value, show
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Collection, Sequence
 from dataclasses import fields
 from functools import cached_property
 
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.table import ABOUT, Column, Table
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from theoros.answer.drawing import Anchor, Block, Marks, Words
 from theoros.answer.layers.layer import Layer, Strip, line
 from theoros.answer.metrics import text_width
-from theoros.heavy import np
+from theoros.lazy_imports import np
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from theoros.answer.drawing import Item, Marks, Stroke
 from theoros.answer.picture import Axis, role_of, shape_of
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 
 LARGEST_DOT, SMALLEST_DOT = 11.0, 3.0

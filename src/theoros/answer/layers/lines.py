@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from theoros.answer.drawing import Region, Stroke, Words
 from theoros.answer.layers.layer import Layer, Strip
 from theoros.answer.layers.layer import line as stroke
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 
 

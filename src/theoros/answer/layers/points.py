@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from theoros.answer.drawing import Block
 from theoros.answer.layers.layer import Layer, Strip
 from theoros.answer.wording import counted
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
 

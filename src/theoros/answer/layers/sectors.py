@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from theoros.answer.drawing import Anchor, Region, Stroke, Words
 from theoros.answer.layers.layer import Layer, Strip
 from theoros.answer.picture import role_of
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
 LEAST_LABEL = 0.035

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from theoros.answer.drawing import Marks
 from theoros.answer.layers.layer import Layer, Strip, line
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
 

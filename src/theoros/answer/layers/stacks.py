@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from theoros.answer.drawing import Block, Words
 from theoros.answer.layers.layer import SMALLEST_DOT, Layer, Piles, Strip
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 
 

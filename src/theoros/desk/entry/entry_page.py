@@ -34,7 +34,7 @@ from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
 from theoros.desk.sheet.column_pane import row_text
 from theoros.desk.sheet.sheet import Sheet
 from theoros.engine.tasks.answers import AnswerStatement
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.study import edits
 from theoros.study.entries import Entry
 from theoros.verbs.core.reading import StatementError

@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QInputDialog
 
 from theoros.answer.drawing import WordSpot
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.study import edits
 from theoros.table.changes import split_unit

@@ -17,7 +17,7 @@ from theoros.desk.parts.column_mime import COLUMN_MIME, column_of
 from theoros.desk.parts.paint import paint, paint_handle, paint_item
 from theoros.desk.parts.theme import SCALES, Theme
 from theoros.desk.parts.zoom import Zoom
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
 GLIDE_MS = 320

@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QSettings, QStandardPaths, Signal
 
 from theoros.answer.wording import counted
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.study import edits
 from theoros.study.entries import Study, StudyError

@@ -31,7 +31,7 @@ from theoros.desk.sheet.sheet_header import (
     header_words,
 )
 from theoros.desk.sheet.table_model import SheetModel
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.study import edits
 from theoros.table.table import Table
 

@@ -11,7 +11,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import ClassVar
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Claim, Floats
 
 EVERYTHING = (-math.inf, math.inf)

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Region
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Claim, Floats, subtract
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice

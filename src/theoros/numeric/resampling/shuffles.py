@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Centre, Floats
 from theoros.numeric.resampling.replicates import MakeBlock
 

@@ -12,7 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.formula import grammar
 from theoros.table.formula.tokens import FormulaError
 from theoros.table.kinds import Kind

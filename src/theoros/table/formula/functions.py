@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from theoros.heavy import pl
+from theoros.lazy_imports import pl
 from theoros.table.formula import grammar
 from theoros.table.formula.evaluate import Columns, Type, Typed, as_text, finite, need
 from theoros.table.formula.tokens import FormulaError

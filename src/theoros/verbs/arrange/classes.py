@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
 from theoros.answer.wording import counted, listed
-from theoros.heavy import np, pl
+from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
 from theoros.table.changes import check_name
 from theoros.table.classes import class_names, class_of, equal_count, equal_width, given_cuts

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.table.rows import take
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import NewTable

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
-from theoros.heavy import np, pl
+from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
 from theoros.table.changes import check_name
 from theoros.table.reshape import with_columns

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table

@@ -5,7 +5,7 @@ from __future__ import annotations
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.picture import Axis, Frame, Lane, Panel
 from theoros.answer.wording import percent, whole
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.verbs.data.counted import Counted
 
 

@@ -12,7 +12,7 @@ from theoros.answer.wording import (
     shortened,
     whole,
 )
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.verbs.core.registry import make
 from theoros.verbs.data.counted import Counted
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.table import Column, Table
 from theoros.verbs.data.groups import said_unused, unit_of_count, why_none

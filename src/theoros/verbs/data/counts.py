@@ -7,7 +7,7 @@ from typing import Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case, whole
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.table.table import Table
 from theoros.verbs.core.slots import (
     Grid,

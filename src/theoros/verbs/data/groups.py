@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, group_phrase, pair_phrase, plural
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.summaries import Summary, summarize
 from theoros.table.table import Table

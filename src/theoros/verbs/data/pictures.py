@@ -18,7 +18,7 @@ from theoros.answer.wording import (
     whole,
     with_unit,
 )  # fmt: skip
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, bin_start, default_width, order_within, round_step
 from theoros.numeric.summaries import Summary

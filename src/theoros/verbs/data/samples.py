@@ -10,7 +10,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import Moments, Sampled

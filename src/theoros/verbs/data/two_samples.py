@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Phrase, Slot, Tables

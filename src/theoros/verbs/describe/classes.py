@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from theoros.answer.parts import Step
 from theoros.answer.wording import exact, number, with_unit
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.grouped import Grouped, grouped
 from theoros.table.kinds import NotAValue, parse_number

@@ -15,7 +15,7 @@ from theoros.answer.parts import (
 )
 from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Picture
 from theoros.answer.wording import counted, number, percent, shortened, with_unit
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.table.table import Table
 from theoros.verbs.data.count_pictures import bars, side_by_side
 from theoros.verbs.data.count_words import count_reading, count_words

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from theoros.answer.parts import Cell, FigureRow, Figures, Heading, cell
 from theoros.answer.wording import data_decimals, decimals_needed, number, shortened
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric import measures
 from theoros.numeric.summaries import Summary
 from theoros.verbs.data.groups import Group

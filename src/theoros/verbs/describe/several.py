@@ -9,7 +9,7 @@ from theoros.answer.parts import Answer, Cell, FigureRow, Figures, Heading, Link
 from theoros.answer.parts import cell as figure_cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
 from theoros.answer.wording import counted, number, sentence_case
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.correlation import pearson
 from theoros.numeric.summaries import summarize

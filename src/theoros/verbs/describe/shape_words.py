@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from theoros.answer.wording import listed, percent
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.density import density_curve
 from theoros.numeric.summaries import Summary

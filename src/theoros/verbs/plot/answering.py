@@ -7,7 +7,7 @@ from dataclasses import replace
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Answer
 from theoros.answer.picture import Frame, Key, Picture
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.bins import MOST_BINS, round_step
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Tables

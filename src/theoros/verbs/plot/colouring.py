@@ -8,7 +8,7 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.palette import CATEGORY_NAMES
 from theoros.answer.picture import Key, Tints
 from theoros.answer.wording import counted
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.table.table import Table
 from theoros.verbs.data.groups import Split

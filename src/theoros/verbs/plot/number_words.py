@@ -16,7 +16,7 @@ from theoros.answer.wording import (
     with_article,
     with_unit,
 )
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.summaries import Summary
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links

@@ -15,7 +15,7 @@ from theoros.answer.wording import (
     shortened,
     with_unit,
 )
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.correlation import pearson
 from theoros.table.table import Table

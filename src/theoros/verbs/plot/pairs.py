@@ -8,7 +8,7 @@ from functools import cached_property
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.picture import Axis, Key, Picture
 from theoros.answer.wording import MONTHS, between_data, counted, exact, listed, with_unit
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table

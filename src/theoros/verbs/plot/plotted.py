@@ -10,7 +10,7 @@ from theoros.answer.layers.spots import Spots
 from theoros.answer.layers.written import Said
 from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, span
 from theoros.answer.wording import exact, listed, percent, whole, with_unit
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import bin_indices, bin_start
 from theoros.numeric.summaries import Summary

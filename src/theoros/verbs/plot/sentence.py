@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Literal
 
 from theoros.answer.wording import exact, listed, with_unit
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.bins import default_width
 from theoros.table.kinds import Kind
 from theoros.table.table import Table

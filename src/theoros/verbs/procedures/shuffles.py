@@ -6,7 +6,7 @@ import math
 
 from theoros.answer.parts import Step
 from theoros.answer.wording import MINUS, exact, number, p_value, significant, whole
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, subtract
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.resampling.replicates import MakeBlock, block_size, replicates

@@ -10,7 +10,7 @@ from theoros.answer.layers.spots import Rings
 from theoros.answer.layers.written import Said, StemLines
 from theoros.answer.picture import Axis, Frame, Lane, span
 from theoros.answer.wording import exact, percent, whole, with_unit
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import bin_indices
 from theoros.numeric.density import density_curve, normal_scores, steps

@@ -10,7 +10,7 @@ from theoros.answer.layers.points import Points
 from theoros.answer.layers.sectors import Sectors
 from theoros.answer.picture import Axis, Frame, Lane, Panel
 from theoros.answer.wording import percent, shortened, whole
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.verbs.data.count_pictures import (
     bars,
     group_axis,

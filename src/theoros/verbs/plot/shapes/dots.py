@@ -7,7 +7,7 @@ from theoros.answer.layers.points import Points
 from theoros.answer.layers.stacks import Stacks
 from theoros.answer.picture import Axis, Frame, Lane, SquareHandle
 from theoros.answer.wording import percent, whole
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import bin_indices, order_within, round_step
 from theoros.verbs.data.groups import Group

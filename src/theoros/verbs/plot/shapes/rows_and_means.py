@@ -7,7 +7,7 @@ import math
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.spots import Interval
 from theoros.answer.picture import Axis, Frame, Lane
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.verbs.data.groups import Group
 from theoros.verbs.plot.plotted import Plotted
 from theoros.verbs.plot.shape import NUMBER, Shape

@@ -10,7 +10,7 @@ from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.written import Said
 from theoros.answer.picture import Axis, Frame, Lane, Panel
 from theoros.answer.wording import whole
-from theoros.heavy import np
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.verbs.data.pictures import MOST_POINTS
 from theoros.verbs.plot.pairs import PairGroup, Pairs

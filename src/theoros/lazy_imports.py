@@ -1,7 +1,7 @@
 """NumPy and Polars, imported when they are first used, so that the window is up at once.
 
-`from theoros.heavy import np, pl` costs nothing; the first `np.something` imports NumPy. After
-that an attribute is found as fast as on the module itself.
+`from theoros.lazy_imports import np, pl` costs nothing; the first `np.something` imports NumPy.
+After that an attribute is found as fast as on the module itself.
 """
 
 from __future__ import annotations
@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     import polars as pl
 else:
 
-    class _Heavy:
+    class _Late:
         def __init__(self, name: str) -> None:
             self._name = name
 
@@ -23,6 +23,6 @@ else:
             self.__dict__[attribute] = found
             return found
 
-    np, pl = _Heavy("numpy"), _Heavy("polars")
+    np, pl = _Late("numpy"), _Late("polars")
 
 __all__ = ["np", "pl"]
