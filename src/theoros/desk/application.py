@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
-from theoros.desk.window import menus, rooms
+from theoros.desk.window import builders, menus
 from theoros.desk.window.window import Window
 from theoros.engine.links import Links
 
@@ -48,7 +48,7 @@ def make_window(
     settings = settings or QSettings("theoros", "theoros")
     own = links or Links()
     engines = own.answers, own.files
-    window = Window(Session(settings, journals), Theme(settings), engines, rooms, menus)
+    window = Window(Session(settings, journals), Theme(settings), engines, builders, menus)
     if links is None:
         window.closed.connect(own.end)
     return window

@@ -9,7 +9,7 @@ from typing import Any
 
 from theoros.answer import parts
 from theoros.answer.parts import Mark
-from theoros.verbs.core.rooms import listed_in
+from theoros.verbs.core.listing import listed_in
 from theoros.verbs.parameters.parameter import Parameter
 
 LARGE = 40

@@ -14,8 +14,8 @@ from functools import cache
 from typing import Any, ClassVar, Literal, Self
 
 from theoros.table.table import Table
+from theoros.verbs.core.listing import listed_in
 from theoros.verbs.core.reading import family
-from theoros.verbs.core.rooms import listed_in
 from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, choice_slot
 
 Family = Literal[

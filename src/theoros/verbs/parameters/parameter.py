@@ -8,7 +8,7 @@ from functools import cache
 from typing import TYPE_CHECKING
 
 from theoros.answer.wording import unmarked
-from theoros.verbs.core.rooms import listed_in
+from theoros.verbs.core.listing import listed_in
 from theoros.verbs.core.slots import Option, Slot, choice_slot
 from theoros.verbs.data.data import Family
 

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 
 from theoros.numeric.arrays import Claim
 from theoros.numeric.distributions.distribution import Distribution, Region
-from theoros.verbs.core.rooms import listed_in
+from theoros.verbs.core.listing import listed_in
 from theoros.verbs.data.data import Family
 from theoros.verbs.parameters.parameter import Parameter
 
