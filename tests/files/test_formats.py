@@ -14,7 +14,7 @@ from pathlib import Path
 import polars as pl
 import pytest
 
-from theoros.files import child, spreadsheet
+from theoros.files import sandbox, spreadsheet
 from theoros.files.errors import ReadError
 from theoros.files.form import Form
 from theoros.files.formats import format_of, formats, not_held, open_table, write_table
@@ -290,9 +290,9 @@ def test_damaged_files_give_a_table_or_a_sentence(tmp_path: Path, suffix: str, m
     """
 
     def direct(reader: str, path: Path, options: dict):
-        return child.READERS[reader](path, options)
+        return sandbox.READERS[reader](path, options)
 
-    monkeypatch.setattr(child, "run", direct)
+    monkeypatch.setattr(sandbox, "run", direct)
     whole = tmp_path / f"whole{suffix}"
     write_table(LEAVES.with_(keep="", kept=None), whole)
     data = whole.read_bytes()
@@ -336,7 +336,7 @@ def test_the_child_reads_and_refuses(tmp_path: Path, suffix: str) -> None:
 def test_a_reader_that_takes_too_much_is_stopped(tmp_path: Path, monkeypatch) -> None:
     path = tmp_path / "t.json"
     path.write_text("[" + ",".join('{"x": 1}' for _ in range(1000)) + "]")
-    monkeypatch.setattr(child, "SECONDS", -29.9)
+    monkeypatch.setattr(sandbox, "SECONDS", -29.9)
     with pytest.raises(ReadError, match="more memory or time"):
         open_table(path)
 

@@ -1,7 +1,7 @@
 """The formats that tables are read from and written to; one module of this package for each.
 
 A format that is text or binary of another program's is read in a process of its own with a
-bound on memory and time (see `child`), so that no file can take the desk down with it.
+bound on memory and time (see `sandbox`), so that no file can take the desk down with it.
 """
 
 from __future__ import annotations
@@ -56,7 +56,7 @@ def formats() -> tuple[Format, ...]:
 
     found: list[Format] = []
     for module in pkgutil.iter_modules(package.__path__):
-        if module.name == "child":
+        if module.name == "sandbox":
             continue
         room = importlib.import_module(f"theoros.files.{module.name}")
         found += getattr(room, "FORMATS", ())

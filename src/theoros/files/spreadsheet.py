@@ -9,7 +9,7 @@ from datetime import date
 from pathlib import Path
 from typing import Any
 
-from theoros.files import child
+from theoros.files import sandbox
 from theoros.files.errors import ReadError
 from theoros.files.form import Form, Opened
 from theoros.files.formats import Format
@@ -42,14 +42,14 @@ class Book:
     def sheet(self, name: str) -> tuple[pl.DataFrame, int, int]:
         name = name or self.first
         if name not in self.read:
-            about, frame = child.run("sheets", self.path, {"sheet": name})
+            about, frame = sandbox.run("sheets", self.path, {"sheet": name})
             self.read[name] = frame, about["row"], about["column"]
         return self.read[name]
 
 
 def load(path: Path) -> Book:
     """A spreadsheet with its first sheet that holds something. Raises ReadError."""
-    about, frame = child.run("sheets", path, {})
+    about, frame = sandbox.run("sheets", path, {})
     name = about["sheet"]
     return Book(path, tuple(about["sheets"]), name, {name: (frame, about["row"], about["column"])})
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from theoros.files import child
+from theoros.files import sandbox
 from theoros.files.errors import ReadError
 from theoros.files.form import Form, Opened
 from theoros.files.formats import EVERYTHING, Format
@@ -31,12 +31,12 @@ class Columns:
 
 def load_parquet(path: Path) -> Columns:
     """A Parquet file. Raises ReadError."""
-    return Columns(path, *child.run("parquet", path, {}))
+    return Columns(path, *sandbox.run("parquet", path, {}))
 
 
 def load_json(path: Path) -> Columns:
     """A JSON file of records or columns. Raises ReadError."""
-    return Columns(path, *child.run("records", path, {}))
+    return Columns(path, *sandbox.run("records", path, {}))
 
 
 def guess(source: Columns) -> Form:

@@ -1,6 +1,6 @@
 """Reading a file in a process of its own, with a bound on memory and time.
 
-Run as `python -m theoros.files.child READER FILE OPTIONS FOLDER`; what it reads it leaves in
+Run as `python -m theoros.files.sandbox READER FILE OPTIONS FOLDER`; what it reads it leaves in
 the folder: `about.json`, and cells as Arrow files. A file that is a trap (a zip that unpacks
 to the size of a disk, a cell a million rows away) ends the child and not the desk.
 """
@@ -33,7 +33,7 @@ def run(reader: str, path: Path, options: Mapping[str, Any]) -> tuple[dict[str, 
     Raises ReadError where it cannot be read, or takes too much memory or time.
     """
     with tempfile.TemporaryDirectory(prefix="theoros-") as folder:
-        command = [sys.executable, "-m", "theoros.files.child", reader, str(path)]
+        command = [sys.executable, "-m", "theoros.files.sandbox", reader, str(path)]
         try:
             done = subprocess.run(
                 [*command, json.dumps(dict(options)), folder],
