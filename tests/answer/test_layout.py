@@ -32,7 +32,7 @@ from theoros.answer.picture import (
     SquareHandle,
     span,
 )
-from theoros.answer.still import lay_out_still
+from theoros.answer.static import lay_out_static
 from theoros.answer.svg import outline, to_svg
 from theoros.answer.ticking import tick_labels
 
@@ -253,7 +253,9 @@ def test_frames_stand_below_each_other_where_it_is_narrow(wide: float, below: bo
 def test_a_picture_for_a_document_has_nothing_to_drag_and_its_caption_below() -> None:
     square = SquareHandle("bins", 2.0, 0.0, 0.1)
     made = picture(dots([1.5] * 3000), squares=(square,), rules=(Rule(6, "6 g", slot="cut"),))
-    drawing = lay_out_still(made, 400, 200, "Plot x (g), as stacked dots, " + "word " * 60 + "end.")
+    drawing = lay_out_static(
+        made, 400, 200, "Plot x (g), as stacked dots, " + "word " * 60 + "end."
+    )
     assert drawing.handles == ()
     dashed = [item for item in drawing.items if isinstance(item, Stroke) and item.dashed]
     assert dashed == []  # the line of the bins goes with its knob
@@ -263,4 +265,4 @@ def test_a_picture_for_a_document_has_nothing_to_drag_and_its_caption_below() ->
     assert below[-1].y < drawing.height
     # what the picture had to do in another way is said there, too
     assert "the columns show how many." in " ".join(item.text for item in below)
-    assert lay_out_still(picture(dots([1.5])), 400, 200).height == 200
+    assert lay_out_static(picture(dots([1.5])), 400, 200).height == 200

@@ -15,7 +15,7 @@ LINE = 1.4
 """From line to line of a caption, in heights of its text."""
 
 
-def lay_out_still(picture: Picture, width: float, height: float, caption: str = "") -> Drawing:
+def lay_out_static(picture: Picture, width: float, height: float, caption: str = "") -> Drawing:
     """The drawing of a picture for a document, `height` without the words below it.
 
     Below stand the caption and what the picture had to leave out or draw in another way.

@@ -6,7 +6,7 @@ import html
 from collections.abc import Callable
 
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Figures, Section, Step
-from theoros.answer.still import lay_out_still
+from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_html
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
@@ -61,7 +61,7 @@ def entry_html(title: str, question: str, found: Answer) -> str:
         parts.append(f'<p class="problem">{html.escape(found.problem.sentence)}</p></section>')
         return "\n".join(parts)
     if found.picture:
-        svg = to_svg(lay_out_still(found.picture, *SIZE), found.picture.alt)
+        svg = to_svg(lay_out_static(found.picture, *SIZE), found.picture.alt)
         caption = html.escape(found.caption)
         parts.append(f"<figure>{svg}<figcaption>{caption}</figcaption></figure>")
     else:
@@ -82,7 +82,7 @@ def section_html(section: Section) -> str:
     """A section without its controls: there is nothing to press in a report."""
     parts = [f"<h3>{to_html(section.title)}</h3>"] if section.title else []
     if section.picture:
-        svg = to_svg(lay_out_still(section.picture, *SIZE), section.picture.alt)
+        svg = to_svg(lay_out_static(section.picture, *SIZE), section.picture.alt)
         parts.append(f"<figure>{svg}</figure>")
     if section.note:
         parts.append(f'<p class="note">{to_html(section.note)}</p>')

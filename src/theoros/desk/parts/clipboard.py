@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication
 
 from theoros.answer.parts import Figures
 from theoros.answer.picture import Picture
-from theoros.answer.still import lay_out_still
+from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
 from theoros.desk.parts.paint import EXPORT_SIZE, picture_image
 from theoros.files.delimited import table_text
@@ -37,7 +37,7 @@ def copy_cells(lines: list[list[str]], rich: str = "") -> None:
 
 def picture_svg(picture: Picture, caption: str = "") -> str:
     """A picture as an SVG document at the size of exports."""
-    return to_svg(lay_out_still(picture, *EXPORT_SIZE, caption), picture.alt)
+    return to_svg(lay_out_static(picture, *EXPORT_SIZE, caption), picture.alt)
 
 
 def copy_picture(picture: Picture, caption: str = "") -> None:

@@ -25,7 +25,7 @@ from PySide6.QtGui import (
 from theoros.answer.drawing import Block, Drawing, Handle, Item, Marks, Region, Stroke, Words
 from theoros.answer.palette import LIGHT
 from theoros.answer.picture import Picture
-from theoros.answer.still import lay_out_still
+from theoros.answer.static import lay_out_static
 from theoros.answer.svg import outline
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.theme import SANS
@@ -174,7 +174,7 @@ def picture_image(
     caption: str = "",
 ) -> QImage:
     """The picture as an image on paper colours, `scale` pixels to the point."""
-    drawing = lay_out_still(picture, *size, caption)
+    drawing = lay_out_static(picture, *size, caption)
     pixels = round(drawing.width * scale), round(drawing.height * scale)
     image = QImage(*pixels, QImage.Format.Format_ARGB32)
     image.setDevicePixelRatio(scale)
@@ -205,7 +205,7 @@ def _write_png(picture: Picture, target: Path, caption: str) -> None:
 
 
 def _write_pdf(picture: Picture, target: Path, caption: str) -> None:
-    drawing = lay_out_still(picture, *EXPORT_SIZE, caption)
+    drawing = lay_out_static(picture, *EXPORT_SIZE, caption)
     writer = QPdfWriter(str(target))
     writer.setTitle(caption or to_plain(picture.alt))
     writer.setResolution(72)
