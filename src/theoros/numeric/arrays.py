@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 else:  # names for annotations only: NumPy is slow to import, and waits until it is used
     Floats = Ints = Bools = Any
 
-Claim = Literal["less", "greater", "different"]
+Alternative = Literal["less", "greater", "different"]
 """Which way an alternative hypothesis points."""
 
 Centre = Literal["mean", "median"]

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Claim, Floats
+from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.distributions.distribution import EVERYTHING, Discrete, Region
 
 SAME_MASS = 1e-7
@@ -105,7 +105,7 @@ class Binomial(Discrete):
                 total += float(self.cdf(high) - self.cdf(math.ceil(low) - 1))
         return min(1.0, max(0.0, total))
 
-    def region(self, alternative: Claim, seen: float) -> Region:
+    def region(self, alternative: Alternative, seen: float) -> Region:
         """As for every distribution; two-sided, all values that are at most as likely.
 
         That is the rule of the exact binomial test (Hollander, Wolfe and Chicken, section 2.1).

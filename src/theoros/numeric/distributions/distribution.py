@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Bools, Claim, Floats
+from theoros.numeric.arrays import Alternative, Bools, Floats
 
 EVERYTHING = (-math.inf, math.inf)
 
@@ -87,7 +87,7 @@ class Distribution(ABC):
         """What distances from the centre are told in: the standard deviation, where it has one."""
         return self.sd if 0 < self.sd < math.inf else 1.0
 
-    def region(self, alternative: Claim, seen: float) -> Region:
+    def region(self, alternative: Alternative, seen: float) -> Region:
         """The values that speak for the alternative at least as much as the one seen.
 
         For "different" these are all that lie at least as far from the centre.
@@ -120,11 +120,11 @@ class Distribution(ABC):
                 total += float(self.cdf(high)) - float(self.cdf(low))
         return min(1.0, max(0.0, total))
 
-    def tail(self, alternative: Claim, seen: float) -> float:
+    def tail(self, alternative: Alternative, seen: float) -> float:
         """The p-value of what was seen: the probability of its region."""
         return self.probability(self.region(alternative, seen))
 
-    def critical(self, alpha: float, alternative: Claim) -> float:
+    def critical(self, alpha: float, alternative: Alternative) -> float:
         """Where the rejection region of level `alpha` begins (0 < alpha < 1).
 
         For "different" it is the upper of two ends. Source: any table of critical values.

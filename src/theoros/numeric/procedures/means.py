@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Claim, Floats
+from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.summaries import mean_and_sd
 
@@ -32,7 +32,7 @@ class TTest:
     standard_error: float
     pooled_sd: float | None = None
 
-    def p(self, alternative: Claim) -> float:
+    def p(self, alternative: Alternative) -> float:
         """The p-value: the chance of a t as far out, the way claimed."""
         return StudentT(self.df).tail(alternative, self.t)
 

@@ -11,7 +11,7 @@ import math
 from dataclasses import dataclass
 
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Claim, Floats, subtract
+from theoros.numeric.arrays import Alternative, Floats, subtract
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.normal import Normal
@@ -55,7 +55,7 @@ def rank_sum(
     x: Floats,
     y: Floats,
     null: float = 0.0,
-    claim: Claim | None = None,
+    claim: Alternative | None = None,
     *,
     continuity: bool = True,
     exact: bool | None = None,
@@ -94,7 +94,7 @@ def rank_sum(
 def signed_rank(
     differences: Floats,
     null: float = 0.0,
-    claim: Claim | None = None,
+    claim: Alternative | None = None,
     *,
     continuity: bool = True,
     exact: bool | None = None,
@@ -163,7 +163,7 @@ def _result(
     statistic: float,
     mean: float,
     sd: float,
-    claim: Claim | None,
+    claim: Alternative | None,
     continuity: bool,
     distribution: Lattice | None,
     tied: bool,

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import TYPE_CHECKING, Any
 
-from theoros.numeric.arrays import Claim
+from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.verbs.core.listing import listed_in
 from theoros.verbs.data.data import Family
@@ -43,7 +43,7 @@ class Question:
     parameter: Parameter
     null: float = 0.0
     """The value of the parameter under H0."""
-    alternative: Claim | None = None
+    alternative: Alternative | None = None
     """Which way H1 points; None where no p-value is asked for."""
     alpha: float = 0.05
     confidence: float | None = None

@@ -6,15 +6,15 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from theoros.answer.wording import exact, p_equals, with_unit
-from theoros.numeric.arrays import Claim
+from theoros.numeric.arrays import Alternative
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol
     from theoros.verbs.data.samples import Measured
     from theoros.verbs.parameters.parameter import Parameter
 
-SIGNS: dict[Claim, str] = {"less": "<", "greater": ">", "different": "≠"}
-WORDS: dict[Claim, str] = {
+SIGNS: dict[Alternative, str] = {"less": "<", "greater": ">", "different": "≠"}
+WORDS: dict[Alternative, str] = {
     "less": "less than",
     "greater": "greater than",
     "different": "different from",
@@ -29,7 +29,7 @@ class ClaimInWords:
 
     data: Measured
     parameter: Parameter
-    alternative: Claim
+    alternative: Alternative
     null: float
     alpha: float
 

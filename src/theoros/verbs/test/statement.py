@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.wording import exact, with_unit
-from theoros.numeric.arrays import Claim
+from theoros.numeric.arrays import Alternative
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.registry import Offer, Verb
@@ -54,7 +54,7 @@ class TestStatement(Statement):
     verb: ClassVar[str] = "test"
     parameter: str = "mean"
     data: Data = field(default_factory=TwoLevels)
-    alternative: Claim = "different"
+    alternative: Alternative = "different"
     null: float = 0.0
     alpha: float = 0.05
     way: str = "welch t"
