@@ -17,9 +17,9 @@ from theoros.answer.parts import (
     Control,
     Draft,
     FigureRow,
-    Figures,
     Heading,
     Reading,
+    ResultTable,
     Section,
     cell,
 )
@@ -86,7 +86,7 @@ class Draw(Statement):
                   Interval(1.0, 2.0, 3.0, level=4.0))  # fmt: skip
         low = Panel((Lane(layers, y=scale),), "means")
         picture = Picture((Frame(axis, (high, low)),), alt="Draws in a row.", opens="shown")
-        total = Figures("draws", (Heading("n", "n"),), (FigureRow((cell(self.cups),)),))
+        total = ResultTable("draws", (Heading("n", "n"),), (FigureRow((cell(self.cups),)),))
         section = Section(
             "Every draw", picture,
             (Control("One more", ("cups", self.cups + 1), main=True),

@@ -49,7 +49,7 @@ class FigureRow:
 
 
 @dataclass(frozen=True)
-class Figures:
+class ResultTable:
     """A table of figures. `key` names it in machine-read output."""
 
     key: str
@@ -145,7 +145,7 @@ class Section:
     controls: tuple[Control, ...] = ()
     note: str = ""
     """A line beside the controls: "mean 3.11 · SD 1.66"."""
-    figures: tuple[Figures, ...] = ()
+    figures: tuple[ResultTable, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -157,7 +157,7 @@ class Answer:
     picture: Picture | None = None
     sections: tuple[Section, ...] = ()
     """What stands below the picture, above the figures, in order."""
-    figures: tuple[Figures, ...] = ()
+    figures: tuple[ResultTable, ...] = ()
     reading: Reading = Reading()
     working: tuple[Step, ...] = ()
     writeup: tuple[Step, ...] = ()
@@ -233,7 +233,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
     return made
 
 
-def _figures_json(figures: Figures) -> list[dict[str, Any]]:
+def _figures_json(figures: ResultTable) -> list[dict[str, Any]]:
     made = []
     for row in figures.rows:
         line: dict[str, Any] = {

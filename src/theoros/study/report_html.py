@@ -5,7 +5,7 @@ from __future__ import annotations
 import html
 from collections.abc import Callable
 
-from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Figures, Section, Step
+from theoros.answer.parts import MARK_WORDS, MARKS, Answer, ResultTable, Section, Step
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_html
@@ -90,7 +90,7 @@ def section_html(section: Section) -> str:
     return "\n".join(parts)
 
 
-def figures_html(figures: Figures) -> str:
+def figures_html(figures: ResultTable) -> str:
     """Figures as an HTML table, numbers to the right."""
     head = "".join(
         f'<th class="{_side(h.numeric)}">{to_html(h.label)}</th>' for h in figures.headings

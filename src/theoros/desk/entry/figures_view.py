@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
     QTableView,
 )
 
-from theoros.answer.parts import Figures
+from theoros.answer.parts import ResultTable
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.clipboard import copy_figures
 from theoros.desk.parts.theme import Theme
@@ -28,9 +28,9 @@ class FiguresModel(QAbstractTableModel):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        self.figures: Figures | None = None
+        self.figures: ResultTable | None = None
 
-    def show(self, figures: Figures) -> None:
+    def show(self, figures: ResultTable) -> None:
         self.beginResetModel()
         self.figures = figures
         self.endResetModel()
@@ -121,7 +121,7 @@ class FiguresView(QTableView):
         self.horizontalHeader().setHighlightSections(False)
         self.clicked.connect(self._chosen)
 
-    def show_figures(self, figures: Figures) -> None:
+    def show_figures(self, figures: ResultTable) -> None:
         self._model.show(figures)
         self.setAccessibleName(figures.title or "figures")
         self.setShowGrid(False)

@@ -7,7 +7,7 @@ import html
 from PySide6.QtCore import QMimeData
 from PySide6.QtWidgets import QApplication
 
-from theoros.answer.parts import Figures
+from theoros.answer.parts import ResultTable
 from theoros.answer.picture import Picture
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
@@ -16,7 +16,7 @@ from theoros.files.delimited import table_text
 from theoros.study.report_html import figures_html
 
 
-def copy_figures(figures: Figures) -> None:
+def copy_figures(figures: ResultTable) -> None:
     """A table that pastes as cells into a spreadsheet and as a table into a document."""
     copy_cells(figures.to_lines(), figures_html(figures))
 

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import math
 
-from theoros.answer.parts import Cell, FigureRow, Figures, Heading, cell
+from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.wording import data_decimals, exact, number, significant
 from theoros.verbs.data.samples import Measured
 
 
-def samples_table(data: Measured) -> Figures:
+def samples_table(data: Measured) -> ResultTable:
     """n, centre and spread of each sample; typed figures as they were typed."""
     return _typed(data) if data.typed else _from_rows(data)
 
 
-def _from_rows(data: Measured) -> Figures:
+def _from_rows(data: Measured) -> ResultTable:
     rows = []
     for sample in data.listed:
         s = sample.summary
@@ -42,10 +42,10 @@ def _from_rows(data: Measured) -> Figures:
         Heading("iqr", "IQR"),
         Heading("outliers", "outliers", help="Values beyond a fence"),
     )
-    return Figures("samples", headings, tuple(rows))
+    return ResultTable("samples", headings, tuple(rows))
 
 
-def _typed(data: Measured) -> Figures:
+def _typed(data: Measured) -> ResultTable:
     rows = []
     for sample in data.samples:
         s = sample.summary
@@ -60,4 +60,4 @@ def _typed(data: Measured) -> Figures:
         Heading("sd", "SD"),
         Heading("se", "standard error", help="SD / √n"),
     )
-    return Figures("samples", headings, tuple(rows))
+    return ResultTable("samples", headings, tuple(rows))

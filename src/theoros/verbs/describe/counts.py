@@ -7,9 +7,9 @@ from theoros.answer.parts import (
     Answer,
     Cell,
     FigureRow,
-    Figures,
     Heading,
     Reading,
+    ResultTable,
     Step,
     cell,
 )
@@ -39,7 +39,7 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
     p = count_levels(table, str(s.what), s.by, order=s.order, percent=percents)
     shape = "bars side by side" if s.by else "bars"
     classes = None
-    figures: tuple[Figures, ...]
+    figures: tuple[ResultTable, ...]
     if statement.by is None:
         classes = classes_of(p.levels, [int(n) for n in p.counts[0].tolist()])
         frames = bars(p)
@@ -61,7 +61,7 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
     )  # fmt: skip
 
 
-def _one_way(p: Counted) -> Figures:
+def _one_way(p: Counted) -> ResultTable:
     """Level, count, percent, and both cumulated in the order shown."""
     total = int(p.total)
     rows, reached = [], 0
@@ -89,10 +89,10 @@ def _one_way(p: Counted) -> Figures:
         Heading("percent", "percent"), Heading("cumulative", "cumulative count"),
         Heading("cumulative_percent", "cumulative percent"),
     )  # fmt: skip
-    return Figures("counts", headings, tuple(rows))
+    return ResultTable("counts", headings, tuple(rows))
 
 
-def _two_way(p: Counted, share: str) -> Figures:
+def _two_way(p: Counted, share: str) -> ResultTable:
     """Levels of the first category down, of the second across, with margins."""
     counts = p.counts.T  # (levels, groups)
     total = float(counts.sum())
@@ -126,12 +126,12 @@ def _two_way(p: Counted, share: str) -> Figures:
         Heading(f"group {g + 1}", shortened(name), help=name) for g, name in enumerate(p.groups)
     ]
     title = "" if share == "counts" else f"Counts, with {SHARES[share]}"
-    return Figures("two_way", (*headings, Heading("all", "all")), tuple(rows), title)
+    return ResultTable("two_way", (*headings, Heading("all", "all")), tuple(rows), title)
 
 
-def _grouped(classes: Classes) -> Figures:
+def _grouped(classes: Classes) -> ResultTable:
     made = classes.figures
-    return Figures(
+    return ResultTable(
         "grouped",
         tuple(Heading(key, label) for key, label in _GROUPED),
         (

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from theoros.answer.parts import Cell, FigureRow, Figures, Heading, cell
+from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.wording import data_decimals, decimals_needed, number, shortened
 from theoros.lazy_imports import np
 from theoros.numeric import measures
@@ -114,7 +114,7 @@ def percentile(values: np.ndarray, share: float, rule: str) -> float:
 def figures_table(
     groups: Sequence[tuple[str, Group, Summary, int]], names: Sequence[str], first: str,
     percentiles: Sequence[float] = (), rule: str = "halves", title: str = "",
-) -> Figures:  # fmt: skip
+) -> ResultTable:  # fmt: skip
     """A row for each group (label, cases, summary, decimals of its data), a column for each figure.
 
     Decimals are the same down a column: as many as its figures need, up to what is sensible.
@@ -137,7 +137,7 @@ def figures_table(
         rows.append(FigureRow((named, *cells) if first else tuple(cells)))
     if first:
         headings.insert(0, Heading("group", first, numeric=False))
-    return Figures("summary", tuple(headings), tuple(rows), title)
+    return ResultTable("summary", tuple(headings), tuple(rows), title)
 
 
 def _percentile(share: float, rule: str) -> Callable[[Summary, Group], float]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.stacks import Stacks
-from theoros.answer.parts import Answer, Cell, FigureRow, Figures, Heading, Link, Reading
+from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable
 from theoros.answer.parts import cell as figure_cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
 from theoros.answer.wording import counted, number, sentence_case
@@ -42,7 +42,7 @@ def described_several(statement: DescribeStatement, table: Table) -> Answer:
     lost_words = counted(lost, unit_of_count(table))
     left = [f"{lost_words} left out of the correlations: a value is missing"]
     left_out = (left if lost else []) + said_unused(table)
-    figures: tuple[Figures, ...] = (summary,)
+    figures: tuple[ResultTable, ...] = (summary,)
     reading = Reading("There are too few rows with all values to speak of correlation.")
     if full.size >= 3:
         matrix = _matrix(names, values, full)
@@ -63,7 +63,7 @@ def correlation(a: Floats, b: Floats) -> float | None:
     return pearson(a, b)
 
 
-def _matrix(names: list[str], values: dict[str, Floats], rows: Ints) -> Figures:
+def _matrix(names: list[str], values: dict[str, Floats], rows: Ints) -> ResultTable:
     lines = []
     for one in names:
         cells = [Cell(one, one)]
@@ -72,7 +72,7 @@ def _matrix(names: list[str], values: dict[str, Floats], rows: Ints) -> Figures:
             cells.append(figure_cell(r, "—" if r is None else number(r, 2)))
         lines.append(FigureRow(tuple(cells)))
     headings = (Heading("number", "r", numeric=False), *(Heading(f"r {n}", n) for n in names))
-    return Figures("correlations", headings, tuple(lines), "Correlations")
+    return ResultTable("correlations", headings, tuple(lines), "Correlations")
 
 
 def _frames(

@@ -14,10 +14,10 @@ from theoros.answer.parts import (
     Condition,
     Draft,
     FigureRow,
-    Figures,
     Heading,
     Link,
     Reading,
+    ResultTable,
     Step,
 )
 from theoros.answer.picture import Frame, Picture
@@ -140,7 +140,7 @@ class _Asked:
             seed=statement.seed,
         )
 
-    def _ways_table(self, results: Results) -> Figures:
+    def _ways_table(self, results: Results) -> ResultTable:
         best = self._suggested(results)
         rows = [self._way_row(way, results[way.name], way.name == best) for way in self.ways]
         headings = (
@@ -150,7 +150,7 @@ class _Asked:
             Heading("p", "p-value"),
             Heading("conditions", "conditions", numeric=False),
         )
-        return Figures("ways", headings, tuple(rows))
+        return ResultTable("ways", headings, tuple(rows))
 
     def _way_row(self, way: Procedure, result: Result | str, best: bool) -> FigureRow:
         told, mark = summed_up(self.checked(way))
