@@ -67,7 +67,7 @@ def test_wide_to_long_to_a_test_and_back(window: Window, settle) -> None:
     apply(window, settle)
     assert window.shown == ("table", "scores")
     assert "made long from score before and score after" in window.banner.label.text()
-    assert window.session.study.table("scores").story == (
+    assert window.session.study.table("scores").provenance == (
         "from tasters: made long from score before and score after",
     )
     window.table_page.sheet.selectColumn(1)

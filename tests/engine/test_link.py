@@ -179,7 +179,9 @@ def test_every_kind_of_column_arrives_as_it_was(link: Link, kind: Kind) -> None:
     dtype = kind.dtype
     series = pl.Series("x", held, dtype=pl.Int32 if kind is Kind.DATE else None).cast(dtype)
     about = Column("x", kind, "g", "what it means")
-    table = Table("t", (about,), pl.DataFrame([series]), "cup", frozenset({2}), story=("made",))
+    table = Table(
+        "t", (about,), pl.DataFrame([series]), "cup", frozenset({2}), provenance=("made",)
+    )
     handed = Sender(link.folder.path).hand(table)
     assert Receiver(link.folder.path).table(handed) == table
 

@@ -50,7 +50,7 @@ LEAVES = settled(
         got="observed",
         counts="n",
         keep="leaf mass > 0 or leaf mass is missing",
-        story=("typed by hand",),
+        provenance=("typed by hand",),
     )
 )
 

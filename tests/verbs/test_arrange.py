@@ -24,7 +24,7 @@ def test_every_example_makes_a_table(example: dict, demo: Study) -> None:
     statement = statement_from_json(example)
     assert type(statement).from_json(statement.to_json()) == statement
     made = arranged(statement, demo.by_name)
-    assert made.table.story[-1].endswith(statement.line)
+    assert made.table.provenance[-1].endswith(statement.line)
     assert made.new == (made.table.name not in demo.by_name)
     text = statement.text(demo.by_name)
     assert text.endswith(".")

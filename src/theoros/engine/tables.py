@@ -54,7 +54,7 @@ class HeadTable(Table):
         object.__setattr__(self, "noun", head.noun)
         for name, value in (
             ("aside", frozenset()), ("got", ""), ("counts", ""), ("keep", ""), ("kept", None),
-            ("story", ()), ("origin", None), ("_cache", {}),
+            ("provenance", ()), ("origin", None), ("_cache", {}),
         ):  # fmt: skip
             object.__setattr__(self, name, value)
 

@@ -25,7 +25,7 @@ def about_json(table: Table) -> dict[str, Any]:
         ("theoros:got", table.got),
         ("theoros:counts", table.counts),
         ("theoros:keep", table.keep),
-        ("theoros:story", list(table.story)),
+        ("theoros:story", list(table.provenance)),
     ):
         if value:
             made[key] = value
@@ -45,7 +45,7 @@ def about_from(resource: Mapping[str, Any]) -> dict[str, Any]:
         "got": got,
         "counts": str(resource.get("theoros:counts", "")),
         "keep": str(resource.get("theoros:keep", "")),
-        "story": tuple(str(line) for line in resource.get("theoros:story", ())),
+        "provenance": tuple(str(line) for line in resource.get("theoros:story", ())),
     }
     if "theoros:order" in resource:
         try:

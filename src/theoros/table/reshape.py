@@ -24,7 +24,9 @@ def standing(table: Table) -> Table:
     if not table.in_use.all():
         made = take(table, np.flatnonzero(table.in_use))
     columns = tuple(replace(c, formula="") if c.formula else c for c in made.columns)
-    return made.with_(columns=columns, aside=frozenset(), keep="", kept=None, origin=None, story=())
+    return made.with_(
+        columns=columns, aside=frozenset(), keep="", kept=None, origin=None, provenance=()
+    )
 
 
 def common_kind(table: Table, names: Sequence[str]) -> Kind:

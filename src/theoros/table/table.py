@@ -73,7 +73,7 @@ class Table:
     """The condition (a formula) on the rows that are kept for analysis; empty for all."""
     kept: pl.Series | None = field(default=None, repr=False)
     """For which rows `keep` holds; worked out anew with every change, see `live`."""
-    story: tuple[str, ...] = ()
+    provenance: tuple[str, ...] = ()
     """How the table came to be as it is: a line for each arrangement."""
     origin: pl.Series | None = field(default=None, repr=False)
     """Once sorted: the place that each row had before, to be put back by."""
@@ -285,7 +285,7 @@ OF_ONE_COLUMN = frozenset(
     {"numbers", "levels", "codes", "decimals", "computed", "sizes", "bin width", HANDED, "profile"}
 )
 """What is worked out from the values of a column alone, whatever the others hold."""
-ABOUT = ("name", "columns", "noun", "aside", "got", "counts", "keep", "story")
+ABOUT = ("name", "columns", "noun", "aside", "got", "counts", "keep", "provenance")
 """The fields of a table that say what it is, besides its values."""
 
 

@@ -114,7 +114,7 @@ class TableWords(QWidget):
 def story_menu(table: Table, parent: QWidget) -> QMenu:
     """How the table came to be as it is, a line for each arrangement."""
     menu = QMenu("How it came about", parent)
-    for line in table.story:
+    for line in table.provenance:
         menu.addAction(line).setEnabled(False)
-    menu.setEnabled(bool(table.story))
+    menu.setEnabled(bool(table.provenance))
     return menu

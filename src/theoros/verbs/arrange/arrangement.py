@@ -120,12 +120,12 @@ class NewTable(Arrangement):
             if left:
                 notes = (*notes, "Undo brings everything back.")
             return Arranged(
-                made.with_(name=table.name, story=(*table.story, self.line)), False, notes
+                made.with_(name=table.name, provenance=(*table.provenance, self.line)), False, notes
             )
         name = self.name.strip() or self.new_name(tables)
         name = check_name(name, "table", list(tables))
         line = f"from {self.table}: {self.line}"
-        return Arranged(made.with_(name=name, story=(*table.story, line)), True, notes)
+        return Arranged(made.with_(name=name, provenance=(*table.provenance, line)), True, notes)
 
 
 _INTO = (
@@ -144,7 +144,7 @@ class InPlace(Arrangement):
 
     def arrange(self, table: Table, tables: Tables) -> Arranged:
         made, notes = self.change(table)
-        return Arranged(made.with_(story=(*table.story, self.line)), False, notes)
+        return Arranged(made.with_(provenance=(*table.provenance, self.line)), False, notes)
 
 
 def arranged(statement: Arrangement, tables: Tables) -> Arranged:
