@@ -59,7 +59,7 @@ def normal_scores(n: int) -> Floats:
     return np.asarray(ndtri(places), dtype=np.float64)
 
 
-def steps(values: Floats) -> tuple[Floats, Floats]:
+def ecdf(values: Floats) -> tuple[Floats, Floats]:
     """The empirical distribution function: each distinct value, and the share at or below it.
 
     `values` are finite, at least one; shares ascend to 1.

@@ -13,7 +13,7 @@ from theoros.answer.wording import exact, percent, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import bin_indices
-from theoros.numeric.density import density_curve, normal_scores, steps
+from theoros.numeric.density import density_curve, ecdf, normal_scores
 from theoros.numeric.stems import stems
 from theoros.verbs.data.groups import Group
 from theoros.verbs.data.pictures import MOST_POINTS
@@ -113,7 +113,7 @@ def cumulative(p: Plotted) -> tuple[Frame, ...]:
     axis = p.axis()
 
     def lanes(group: Group) -> list[Lane]:
-        x, share = steps(group.values)
+        x, share = ecdf(group.values)
         if x.size > 2000:  # no more steps than can be seen
             keep = np.unique(np.linspace(0, x.size - 1, 2000).astype(np.int64))
             x, share = x[keep], share[keep]
