@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from theoros.numeric import measures
-from theoros.numeric.density import bandwidth, density_curve, normal_scores, steps
+from theoros.numeric.density import bandwidth, density_curve, ecdf, normal_scores
 from theoros.numeric.grouped import grouped
 from theoros.numeric.stems import stems
 
@@ -70,7 +70,7 @@ def test_normal_scores_are_bloms() -> None:
 
 
 def test_steps_by_hand() -> None:
-    x, share = steps(np.array([2.0, 1.0, 2.0, 5.0]))
+    x, share = ecdf(np.array([2.0, 1.0, 2.0, 5.0]))
     assert (x.tolist(), share.tolist()) == ([1, 2, 5], [0.25, 0.75, 1.0])
 
 

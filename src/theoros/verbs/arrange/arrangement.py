@@ -55,7 +55,7 @@ class Arrangement(Statement):
     @property
     @abstractmethod
     def line(self) -> str:
-        """The line it leaves in the story of the table: "made long from spring, summer"."""
+        """The line it leaves in the provenance of the table: "made long from spring, summer"."""
 
     @property
     def doing(self) -> str:
