@@ -152,7 +152,7 @@ def study() -> Study:
     rng = np.random.default_rng(4127)
     made = [f(rng) for f in (bushes, trays, tasters, orders, visits, ovens)]
     tables = tuple(
-        table.with_(got=got, counts="how many" if table.name == "orders" else "")
+        table.with_(sampling=got, counts="how many" if table.name == "orders" else "")
         for table, got in zip(made, HOW_GOT, strict=True)
     )
     entries = (

@@ -427,7 +427,7 @@ def test_how_rows_count_and_were_got(window: Window, settle) -> None:
     words.choose_got()
     assert popup(window).list.count() == len(GOT)
     popup(window).list.itemClicked.emit(popup(window).list.item(1))
-    assert window.session.study.table("trays").got == "random sample"
+    assert window.session.study.table("trays").sampling == "random sample"
     assert set(GOT_WORDS) == set(GOT_HELP) == set(GOT_SHORT) == set(GOT)
 
 

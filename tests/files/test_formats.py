@@ -47,7 +47,7 @@ LEAVES = settled(
         ),
         noun="leaf",
         aside=frozenset({3}),
-        got="observed",
+        sampling="observed",
         counts="n",
         keep="leaf mass > 0 or leaf mass is missing",
         provenance=("typed by hand",),

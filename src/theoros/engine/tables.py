@@ -53,7 +53,7 @@ class HeadTable(Table):
         object.__setattr__(self, "columns", head.columns)
         object.__setattr__(self, "noun", head.noun)
         for name, value in (
-            ("aside", frozenset()), ("got", ""), ("counts", ""), ("keep", ""), ("kept", None),
+            ("aside", frozenset()), ("sampling", ""), ("counts", ""), ("keep", ""), ("kept", None),
             ("provenance", ()), ("origin", None), ("_cache", {}),
         ):  # fmt: skip
             object.__setattr__(self, name, value)

@@ -108,7 +108,7 @@ def not_held(table: Table, format: Format) -> list[str]:  # noqa: A002
         "levels": ("the order of levels", bool(numbers_as_levels)),
         "meanings": ("meanings", any(c.meaning for c in table.columns)),
         "formulas": ("formulas", any(c.formula for c in table.columns)),
-        "rows": ("what a row is", table.noun != "row" or bool(table.got)),
+        "rows": ("what a row is", table.noun != "row" or bool(table.sampling)),
         "aside": ("which rows are in use", bool(table.aside or table.keep)),
         "counts": ("how rows count", bool(table.counts)),
     }  # fmt: skip

@@ -22,7 +22,7 @@ def about_json(table: Table) -> dict[str, Any]:
         "theoros:setAside": [row + 1 for row in sorted(table.aside)],
     }
     for key, value in (
-        ("theoros:got", table.got),
+        ("theoros:got", table.sampling),
         ("theoros:counts", table.counts),
         ("theoros:keep", table.keep),
         ("theoros:story", list(table.provenance)),
@@ -42,7 +42,7 @@ def about_from(resource: Mapping[str, Any]) -> dict[str, Any]:
     made: dict[str, Any] = {
         "noun": str(resource.get("theoros:noun", "row")),
         "aside": frozenset(int(row) - 1 for row in resource.get("theoros:setAside", ())),
-        "got": got,
+        "sampling": got,
         "counts": str(resource.get("theoros:counts", "")),
         "keep": str(resource.get("theoros:keep", "")),
         "provenance": tuple(str(line) for line in resource.get("theoros:story", ())),

@@ -173,7 +173,7 @@ def count_up(table: Table, by: Sequence[str], count: str = "count") -> tuple[Tab
     series.append(pl.Series(name, counts, dtype=pl.Float64))
     columns.append(Column(name))
     frame = pl.DataFrame(series)
-    made = Table(table.name, tuple(columns), frame, got=table.got, counts=name)
+    made = Table(table.name, tuple(columns), frame, sampling=table.sampling, counts=name)
     return made, int((~known).sum())
 
 
@@ -215,7 +215,7 @@ def transpose(table: Table, names_from: str | None) -> Table:
     for row, name in enumerate(names):
         series.append(pl.Series(name, [column[row] for column in cells], dtype=kind.dtype))
         columns.append(Column(name, kind, unit))
-    return Table(table.name, tuple(columns), pl.DataFrame(series), got=table.got)
+    return Table(table.name, tuple(columns), pl.DataFrame(series), sampling=table.sampling)
 
 
 def indicators(table: Table, by: str, levels: Sequence[str]) -> list[tuple[Column, pl.Series]]:

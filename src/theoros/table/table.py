@@ -65,7 +65,7 @@ class Table:
     """What one row is: "each row is one bush"."""
     aside: frozenset[int] = frozenset()
     """Rows (from 0) that are set aside: still there, and out of every analysis."""
-    got: str = ""
+    sampling: str = ""
     """How the rows were got: one of GOT."""
     counts: str = ""
     """The column that says how often each row counts; empty where each counts once."""
@@ -285,7 +285,7 @@ OF_ONE_COLUMN = frozenset(
     {"numbers", "levels", "codes", "decimals", "computed", "sizes", "bin width", HANDED, "profile"}
 )
 """What is worked out from the values of a column alone, whatever the others hold."""
-ABOUT = ("name", "columns", "noun", "aside", "got", "counts", "keep", "provenance")
+ABOUT = ("name", "columns", "noun", "aside", "sampling", "counts", "keep", "provenance")
 """The fields of a table that say what it is, besides its values."""
 
 

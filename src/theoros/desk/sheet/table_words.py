@@ -69,8 +69,8 @@ class TableWords(QWidget):
         counts = f"as often as {table.counts} says" if table.counts else "once"
         self.counts.setText(counts)
         self.counts.setAccessibleName(f"each row counts {counts}, change")
-        self.got.setText(GOT_SHORT[table.got])
-        self.got.setAccessibleName(f"how the rows were got: {GOT_WORDS[table.got]}, change")
+        self.got.setText(GOT_SHORT[table.sampling])
+        self.got.setAccessibleName(f"how the rows were got: {GOT_WORDS[table.sampling]}, change")
         self.size_label.setText(f"·  {counted(table.rows, 'row')}")
 
     def name_rows(self) -> None:
@@ -88,7 +88,7 @@ class TableWords(QWidget):
         if table is None:
             return
         options = tuple(Option(k, words, help=GOT_HELP[k]) for k, words in GOT_WORDS.items())
-        self._pick(options, table.got, "how the rows were got", self.got,
+        self._pick(options, table.sampling, "how the rows were got", self.got,
                    lambda got: self.session.do(edits.SetGot(table.name, got)))  # fmt: skip
 
     def choose_counts(self) -> None:

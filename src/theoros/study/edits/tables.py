@@ -95,7 +95,7 @@ class SetGot(TableEdit):
     def change(self, table: Table) -> Table:
         if self.got not in GOT:
             raise TableError(f"Rows cannot be got as “{self.got}”.")
-        return table.with_(got=self.got)
+        return table.with_(sampling=self.got)
 
     @property
     def label(self) -> str:
