@@ -67,7 +67,7 @@ class Draw(Statement):
     def phrase(self, tables: Tables) -> Phrase:
         return ("Draw ", self._number("cups", self.cups), " cups.")
 
-    def asides(self, tables: Tables):
+    def settings(self, tables: Tables):
         return (self._number("by", self.by), self._number("shown", self.shown))
 
     def grid(self, tables: Tables) -> Grid | None:

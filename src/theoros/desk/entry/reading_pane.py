@@ -43,7 +43,7 @@ class ReadingPane(QWidget):
         self.setLayout(self._layout)
         self.setAccessibleName("Reading")
 
-    def show_answer(self, answer: Answer, asides: tuple[Slot, ...]) -> None:
+    def show_answer(self, answer: Answer, settings: tuple[Slot, ...]) -> None:
         """Shows the words of an answer, and the settings that are not in the sentence."""
         focused = self.focusWidget()
         back = focused.objectName() if focused and focused.hasFocus() else ""
@@ -70,9 +70,9 @@ class ReadingPane(QWidget):
             add(heading("Next", theme))
             for link in reading.next:
                 add(LinkButton(link.label, lambda at=link: self._follow(at), theme))
-        if asides:
+        if settings:
             add(heading("Settings", theme))
-            self._layout.addLayout(self._settings(asides))
+            self._layout.addLayout(self._settings(settings))
         if not answer.problem:
             row = QHBoxLayout()
             row.setSpacing(6)
@@ -121,9 +121,9 @@ class ReadingPane(QWidget):
             grid.addLayout(row, at, 1)
         return grid
 
-    def _settings(self, asides: tuple[Slot, ...]):
+    def _settings(self, settings: tuple[Slot, ...]):
         layout = form()
-        for slot in asides:
+        for slot in settings:
             label = mute(slot.label)
             label.setWordWrap(True)
             label.setFixedWidth(94)

@@ -451,8 +451,8 @@ class Window(QMainWindow):
     def show_words(self) -> None:
         entry, answer = self.entry_page.entry, self.entry_page.answer
         if entry is not None and answer is not None:
-            asides = entry.statement.asides(self.session.study.by_name)
-            self.reading.show_answer(answer, asides)
+            settings = entry.statement.settings(self.session.study.by_name)
+            self.reading.show_answer(answer, settings)
             if entry.id != self._read:  # another entry is read from its beginning
                 self._read = entry.id
                 self._areas[self.reading].verticalScrollBar().setValue(0)

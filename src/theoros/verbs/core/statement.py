@@ -49,7 +49,7 @@ class Statement(ABC):
     def phrase(self, tables: Tables) -> Phrase:
         """Text and slots, in order. Must not raise, whatever the fields hold."""
 
-    def asides(self, tables: Tables) -> tuple[Slot, ...]:
+    def settings(self, tables: Tables) -> tuple[Slot, ...]:
         """Slots that are not part of the sentence: settings shown beside the answer."""
         return ()
 
@@ -79,7 +79,7 @@ class Statement(ABC):
         """Every slot, those of the sentence first."""
         said = tuple(part for part in self.phrase(tables) if isinstance(part, Slot))
         grid = self.grid(tables)
-        return said + (grid.slots if grid else ()) + self.asides(tables)
+        return said + (grid.slots if grid else ()) + self.settings(tables)
 
     def slot(self, name: str, tables: Tables) -> Slot | None:
         return next((slot for slot in self.slots(tables) if slot.name == name), None)

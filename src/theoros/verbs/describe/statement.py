@@ -94,7 +94,7 @@ class DescribeStatement(Statement):
         options = tuple(o for o in slot.holds.options if o.value != self.what)
         return replace(slot, holds=replace(slot.holds, options=options, least=0))
 
-    def asides(self, tables: Tables) -> tuple[Slot, ...]:
+    def settings(self, tables: Tables) -> tuple[Slot, ...]:
         table = tables.get(self.table)
         subject = self.subject(table)
         if subject == "category":

@@ -174,7 +174,7 @@ def _cut_slot(s: PlotStatement, name: Literal["cut", "cut2"], tables: Tables) ->
     return number_slot(name, label, value, holds, shown)
 
 
-def asides(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
+def settings(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
     table = tables.get(s.table)
     unit = _unit(table, s.what)
     subject = s.subject(table)

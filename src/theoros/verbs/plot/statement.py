@@ -128,8 +128,8 @@ class PlotStatement(Statement):
     def phrase(self, tables: Tables) -> Phrase:
         return sentence.phrase(self, tables)
 
-    def asides(self, tables: Tables) -> tuple[Slot, ...]:
-        return sentence.asides(self, tables)
+    def settings(self, tables: Tables) -> tuple[Slot, ...]:
+        return sentence.settings(self, tables)
 
     def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
         """As for every statement; ends of axes are forgotten when the axes become others.

@@ -97,7 +97,7 @@ class TestStatement(Statement):
     def grid(self, tables: Tables) -> Grid | None:
         return self.data.grid(self.place(tables))
 
-    def asides(self, tables: Tables) -> tuple[Slot, ...]:
+    def settings(self, tables: Tables) -> tuple[Slot, ...]:
         made = [kind_slot(self.data, KINDS, "the two groups")]
         made += self.data.settings(self.place(tables))
         if not self.null and self.family == "two samples":
