@@ -129,9 +129,9 @@ class FrameLayout:
             title = fit(frame.title, self.width, text)
             self.sheet.items.append(Words(self.left, top + text, title, text, "mute"))
             top += text * 1.9
-        elif frame.show_y and not frame.turned:
+        elif frame.show_y and not frame.transposed:
             top += text * 1.4  # room for what the vertical scale is called
-        x = self._turned_room(top) if frame.turned else self._lying_room(top)
+        x = self._transposed_room(top) if frame.transposed else self._lying_room(top)
         heights = self._heights()
         self._axis(x)
         dots = self._dots(x, heights)
@@ -152,7 +152,7 @@ class FrameLayout:
         left, right = self._room_for_ends(left, self.left + self.width - END_ROOM)
         return scale_of(frame.x, left, max(right, left + 20))
 
-    def _turned_room(self, top: float) -> Scale:
+    def _transposed_room(self, top: float) -> Scale:
         """The same for a scale that stands upright, in the pixels it has while it lies."""
         frame, text = self.frame, self.text
         top += text * (2.2 if frame.x.label else 0.6)

@@ -127,7 +127,7 @@ class Frame:
     """The slots that the ends of the axis set when they are dragged; empty for none."""
     rise: tuple[str, str] = ("", "")
     """The same for the ends of the vertical scale."""
-    turned: bool = False
+    transposed: bool = False
     """Whether the scale stands upright, and the panels side by side along it."""
 
 

@@ -92,7 +92,7 @@ class Plotted:
         return self.start + bins * self.width
 
     @property
-    def turned(self) -> bool:
+    def transposed(self) -> bool:
         """Whether the groups stand side by side over an upright scale."""
         return self.statement.side_by_side and "turn" in self.statement.uses
 
@@ -151,7 +151,7 @@ class Plotted:
                     own += self._marks(group, boxes=boxes)
                 count = f"n = {whole(group.values.size)}"
                 named = labelled and (at == 0 or group.label)
-                every = at == 0 or len(self.across) == 1 or self.turned
+                every = at == 0 or len(self.across) == 1 or self.transposed
                 if not named:
                     panels.append(Panel(tuple(own)))
                 elif every:
@@ -163,7 +163,7 @@ class Plotted:
             made.append(
                 replace(
                     base, x=axis, panels=tuple(panels), title=title, show_y=show_y,
-                    turned=self.turned,
+                    transposed=self.transposed,
                     rules=(*base.rules, *self._rules()),
                     share=1.25 if at == 0 and len(self.across) > 1 and labelled else 1.0,
                     squares=base.squares if at == 0 else (),
