@@ -14,11 +14,11 @@ from tests.conftest import make_table
 from theoros.answer.drawing import Words
 from theoros.answer.layout import lay_out
 from theoros.answer.metrics import text_width
+from theoros.numeric.shape import LEAST
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
-from theoros.verbs.describe.shape_words import LEAST
 
 LONG = "a very long name of a level that goes on and on " * 6
 

@@ -115,7 +115,7 @@ def test_side_by_side_holds_for_shapes_that_can_and_is_offered_with_groups() -> 
     grouped = PlotStatement(table="leaves", what="length", by="tree")
     assert grouped.slot("side_by_side", TABLES) is not None
     histogram = plot(what="length", by="tree", shape="histogram", side_by_side=True)
-    assert not histogram.picture.frames[0].turned
+    assert not histogram.picture.frames[0].transposed
 
 
 def test_a_scatter_by_two_categories_has_rows_and_columns_of_panels() -> None:

@@ -19,6 +19,7 @@ from theoros.answer.layout import lay_out
 from theoros.answer.picture import Lane
 from theoros.answer.svg import to_svg
 from theoros.answer.ticking import day_marks
+from theoros.numeric.procedures.means import mean_interval
 from theoros.study.file import demo_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
@@ -26,7 +27,6 @@ from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
 from theoros.verbs.plot.comparing import rule_of_thumb
 from theoros.verbs.plot.shape import shapes, shapes_for
-from theoros.verbs.plot.shapes.rows_and_means import mean_interval
 
 DEMO = demo_study().by_name
 CUPS = make_table(
@@ -114,7 +114,7 @@ def test_intervals_of_means_against_scipy() -> None:
 
     group = split(CUPS, "heat", None).groups[0]
     known = stats.t.interval(0.95, 5, group.values.mean(), stats.sem(group.values))
-    low, mean, high = mean_interval(group)
+    low, mean, high = mean_interval(group.values, 0.95)
     assert (low, high) == pytest.approx(known)
     assert mean == pytest.approx(group.values.mean())
 

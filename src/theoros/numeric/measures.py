@@ -76,6 +76,12 @@ def modes(values: Floats) -> tuple[float, ...]:
     return tuple(best.tolist())
 
 
+def mode(values: Floats) -> float:
+    """The most frequent value; NaN where several are or every value stands once."""
+    found = modes(values)
+    return found[0] if len(found) == 1 else math.nan
+
+
 def trimmed_mean(values: Floats, share: float = 0.1) -> float:
     """The mean without the lowest and the highest `share` of the values.
 
@@ -101,3 +107,15 @@ def total(values: Floats) -> float:
         except OverflowError:
             return math.nan
     return float(values.sum())
+
+
+def percentile(values: Floats, share: float, rule: str) -> float:
+    """A percentile by the quartile rule where it has one for all shares, else interpolated (7)."""
+    methods = {
+        "type 1": "inverted_cdf", "type 2": "averaged_inverted_cdf",
+        "type 3": "closest_observation", "type 4": "interpolated_inverted_cdf",
+        "type 5": "hazen", "type 6": "weibull",
+        "type 8": "median_unbiased", "type 9": "normal_unbiased",
+    }  # fmt: skip
+    method = methods.get(rule, "linear")
+    return float(np.quantile(values, share / 100, method=method))  # type: ignore[call-overload]

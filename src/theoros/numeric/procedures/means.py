@@ -104,6 +104,19 @@ def paired_t(differences: Floats, null: float = 0.0) -> TTest:
     return _result(mean, null, error, differences.size - 1, scale)
 
 
+def mean_interval(values: Floats, confidence: float) -> tuple[float, float, float]:
+    """The mean with its interval, mean ± t × s / √n, as (low, mean, high).
+
+    Below two values there is only the mean.
+    """
+    mean, sd = mean_and_sd(values)
+    if values.size < 2:
+        return mean, mean, mean
+    t = StudentT(values.size - 1).critical(1 - confidence, "different")
+    reach = t * sd / math.sqrt(values.size)
+    return mean - reach, mean, mean + reach
+
+
 def _two(x: Sampled, y: Sampled) -> tuple[Moments, Moments, float]:
     """The moments of both samples in units of the scale, and the scale."""
     if min(_size(x), _size(y)) < 2:

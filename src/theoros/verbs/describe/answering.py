@@ -26,6 +26,7 @@ from theoros.answer.wording import (
     with_unit,
 )
 from theoros.numeric.quartiles import Place, half_sizes, quartile_places
+from theoros.numeric.shape import LEAST
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs.core.quartile_rules import rule_words
@@ -37,7 +38,7 @@ from theoros.verbs.data.groups import Group, Split, split
 from theoros.verbs.data.pictures import describe_groups, dots_frame
 from theoros.verbs.describe.carrying import carried, links_of_row
 from theoros.verbs.describe.figures import figures_table, percentile_list
-from theoros.verbs.describe.shape_words import LEAST, shape_words, shapes_of_groups
+from theoros.verbs.describe.shape_words import shape_words, shapes_of_groups
 from theoros.verbs.describe.statement import DescribeStatement
 
 MOST_SHOWN = 8

@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.wording import data_decimals, decimals_needed, number, shortened
-from theoros.lazy_imports import np
 from theoros.numeric import measures
 from theoros.numeric.summaries import Summary
 from theoros.verbs.data.groups import Group
@@ -66,7 +65,7 @@ _add("upper_fence", "upper fence", lambda s, g: s.upper_fence, more=2, same=True
 _add("outside", "outside", lambda s, g: float(g.beyond(s).sum()),
      "values outside the fences", whole=True,
      help="Values beyond a fence. Choose it to select the rows.")  # fmt: skip
-_add("mode", "mode", lambda s, g: _mode(g), more=0,
+_add("mode", "mode", lambda s, g: measures.mode(g.values), more=0,
      help="The most frequent value; none where several are or every value stands once")  # fmt: skip
 _add("trimmed", "trimmed mean", lambda s, g: measures.trimmed_mean(g.values, TRIMMED),
      help="The mean without the lowest and the highest tenth")  # fmt: skip
@@ -76,11 +75,6 @@ _add("skewness", "skewness", lambda s, g: measures.skewness(g.values), more=None
      help="0 for symmetry, above 0 for a longer tail to the right")  # fmt: skip
 _add("kurtosis", "kurtosis", lambda s, g: measures.kurtosis(g.values), more=None,
      help="Excess over a normal curve, which has 0: heavy tails above")  # fmt: skip
-
-
-def _mode(group: Group) -> float:
-    found = measures.modes(group.values)
-    return found[0] if len(found) == 1 else math.nan
 
 
 def percentile_list(text: str) -> list[float]:
@@ -97,18 +91,6 @@ def percentile_list(text: str) -> list[float]:
             raise ValueError(f"“{piece}” is not a percentile from 0 to 100, such as 90.")
         made.append(value)
     return list(dict.fromkeys(made))[:12]
-
-
-def percentile(values: np.ndarray, share: float, rule: str) -> float:
-    """A percentile by the quartile rule where it has one for all shares, else interpolated (7)."""
-    methods = {
-        "type 1": "inverted_cdf", "type 2": "averaged_inverted_cdf",
-        "type 3": "closest_observation", "type 4": "interpolated_inverted_cdf",
-        "type 5": "hazen", "type 6": "weibull",
-        "type 8": "median_unbiased", "type 9": "normal_unbiased",
-    }  # fmt: skip
-    method = methods.get(rule, "linear")
-    return float(np.quantile(values, share / 100, method=method))  # type: ignore[call-overload]
 
 
 def figures_table(
@@ -141,7 +123,7 @@ def figures_table(
 
 
 def _percentile(share: float, rule: str) -> Callable[[Summary, Group], float]:
-    return lambda s, g: percentile(g.values, share, rule) if s.n else math.nan
+    return lambda s, g: measures.percentile(g.values, share, rule) if s.n else math.nan
 
 
 def _value(figure: Figure, summary: Summary, group: Group) -> float:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import math
-
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.spots import Interval
 from theoros.answer.picture import Axis, Frame, Lane
 from theoros.lazy_imports import np
+from theoros.numeric.procedures.means import mean_interval
 from theoros.verbs.data.groups import Group
 from theoros.verbs.plot.plotted import Plotted
 from theoros.verbs.plot.shape import NUMBER, Shape
@@ -34,23 +33,9 @@ def row_bars(p: Plotted) -> tuple[Frame, ...]:
     return p.frames(lanes, axis)
 
 
-def mean_interval(group: Group) -> tuple[float, float, float]:
-    """The mean with its 95 % interval, mean ± t × s / √n; only the mean below two values."""
-    from scipy.special import stdtrit
-
-    from theoros.numeric.summaries import mean_and_sd
-
-    n = group.values.size
-    mean, sd = mean_and_sd(group.values)
-    if n < 2:
-        return mean, mean, mean
-    reach = float(stdtrit(n - 1, 0.5 + CONFIDENCE / 2)) * sd / math.sqrt(n)
-    return mean - reach, mean, mean + reach
-
-
 def means(p: Plotted) -> tuple[Frame, ...]:
     """The mean of each group with its 95 % interval."""
-    found = {id(g): mean_interval(g) for g in p.groups if g.values.size}
+    found = {id(g): mean_interval(g.values, CONFIDENCE) for g in p.groups if g.values.size}
     low = min(ends[0] for ends in found.values())
     high = max(ends[2] for ends in found.values())
     room = (high - low) * 0.08 or abs(high) * 0.05 or 1.0
