@@ -287,3 +287,16 @@ def test_every_way_has_words() -> None:
         assert way.help.endswith(".")
         assert set(way.compares) <= set(parameters())
         assert set(way.needs) <= set(conditions())
+
+
+def test_a_parameter_without_a_procedure_is_not_offered(monkeypatch) -> None:
+    from dataclasses import replace as changed
+
+    from theoros.verbs.parameters import parameter
+
+    known = dict(parameter.parameters())
+    known["midhinge"] = changed(known["median"], name="midhinge")
+    monkeypatch.setattr(parameter, "parameters", lambda: known)
+    statement = make("test", table="trays", what="loss", by="shed")
+    slot = next(s for s in statement.slots({}) if s.name == "parameter")
+    assert [option.value for option in slot.holds.options] == ["mean", "median"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import TYPE_CHECKING
@@ -68,7 +68,11 @@ def parameters_for(family: Family, *, typed: bool = False) -> list[Parameter]:
     ]
 
 
-def parameter_slot(name: str, label: str, value: str) -> Slot:
-    """The slot for what a statement is about."""
-    options = [Option(one.name, one.name, help=one.help) for one in parameters().values()]
+def parameter_slot(name: str, label: str, value: str, choices: Sequence[str]) -> Slot:
+    """The slot for what a statement is about, of those that its verb can deal with."""
+    options = [
+        Option(one.name, one.name, help=one.help)
+        for one in parameters().values()
+        if one.name in choices
+    ]
     return choice_slot(name, label, value, options)

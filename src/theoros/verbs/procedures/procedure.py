@@ -146,6 +146,12 @@ def procedures_for(family: Family, *, typed: bool = False) -> list[Procedure]:
     ]
 
 
+def compared(family: Family) -> tuple[str, ...]:
+    """The parameters that some procedure for these data is about, by name."""
+    found = [name for one in procedures_for(family) for name in one.compares]
+    return tuple(dict.fromkeys(found))
+
+
 def default_procedure(parameter: str, family: Family, *, typed: bool = False) -> str:
     """The first that is about this parameter; empty where there is none."""
     fitting = procedures_for(family, typed=typed)

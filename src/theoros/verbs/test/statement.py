@@ -30,6 +30,7 @@ from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
 from theoros.verbs.parameters.parameter import parameter_slot, parameters_for
 from theoros.verbs.procedures.procedure import (
+    compared,
     default_procedure,
     procedures,
     procedures_for,
@@ -80,7 +81,9 @@ class TestStatement(Statement):
         return Place(tables, self.table)
 
     def phrase(self, tables: Tables) -> Phrase:
-        parameter = parameter_slot("parameter", "what is compared", self.parameter)
+        parameter = parameter_slot(
+            "parameter", "what is compared", self.parameter, compared(self.family)
+        )
         claim = choice_slot("alternative", "direction", self.alternative, _CLAIMS)
         sides = self.data.sides(("the ", parameter), self.place(tables))
         null = self._null_slot(tables)
@@ -146,7 +149,9 @@ class TestStatement(Statement):
         """With a way and a parameter that fit the data and each other; the slot just set leads."""
         made, notes = self, []
         typed, family = self.data.typed, self.family
-        known = [one.name for one in parameters_for(family, typed=typed)]
+        known = [
+            one.name for one in parameters_for(family, typed=typed) if one.name in compared(family)
+        ]
         if made.parameter not in known and known:
             made = replace(made, parameter=known[0])
             notes.append("Figures with a mean and a standard deviation compare means.")
