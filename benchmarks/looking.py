@@ -87,7 +87,7 @@ def _drags(window, name: str) -> list[Figure]:
         for k in range(40):
             value = handle.value_at(handle.x + 3 + k * 3)
             taken.append(
-                until_painted([page], lambda v=value, p=page, s=slot: p._handle_moved(s, v, False))
+                until_painted([page], lambda v=value, p=page, s=slot: p.handle_moved(s, v, False))
             )
         middle = statistics.median(taken[3:]) * 1000
         made.append(Figure(f"each move of the {slot} handle painted, 1 000 rows", middle, 16, "ms"))

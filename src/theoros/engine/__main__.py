@@ -14,11 +14,15 @@ import traceback
 from collections import deque
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
-from typing import IO
+from typing import IO, TYPE_CHECKING
 
 from theoros.engine.folder import RUNNING
 from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
+
+if TYPE_CHECKING:
+    from theoros.engine.tables import Receiver
 
 NICE = 5
 """So much does it stand back for the window, where the machine has too few cores."""
@@ -34,10 +38,7 @@ class Process:
     """Jobs take their steps in turns, so that a long one does not keep a short one waiting."""
 
     def __init__(self, folder: Path, requests: IO[bytes], replies: IO[bytes]) -> None:
-        from theoros.engine.tables import Receiver
-
         self.folder, self._requests, self._replies = folder, requests, replies
-        self._receiver = Receiver(folder)
         self._inbox: queue.SimpleQueue[Run | Cancel] = queue.SimpleQueue()
         self._jobs: deque[_Job] = deque()
         self._mark = os.open(folder / RUNNING, os.O_CREAT | os.O_WRONLY, 0o600)
@@ -77,6 +78,13 @@ class Process:
                     self._say(Ended(job.id))
                 continue
             self._jobs.append(_Job(message.id, self._steps(message)))
+
+    @cached_property
+    def _receiver(self) -> Receiver:
+        """Made with the first task: until then the window needs the processor more."""
+        from theoros.engine.tables import Receiver
+
+        return Receiver(self.folder)
 
     def _steps(self, run: Run) -> Iterator[object]:
         """Lazily, so that tables too are mapped as a step of the job."""
