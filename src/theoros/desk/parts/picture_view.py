@@ -54,7 +54,8 @@ class PictureView(QWidget):
         self.theme = theme
         self._row_text = row_text
         self.picture: Picture | None = None
-        self.drawing: Drawing | None = None
+        self._drawing: Drawing | None = None
+        self._stale = False
         self._cache: QPixmap | None = None
         self._selected: Ints = np.zeros(0, dtype=np.int64)
         self._from: QPointF | None = None
@@ -122,12 +123,18 @@ class PictureView(QWidget):
         return places
 
     def _lay_out(self) -> None:
-        self._cache = None
-        if self.picture is None or self.width() < 50 or self.height() < 50:
-            self.drawing = None
-            return
-        text = TEXT * SCALES[self.theme.scale_name]
-        self.drawing = lay_out(self.picture, self.width(), self.height(), text)
+        """Only marks it as to be laid out: sizes may change several times before it is seen."""
+        self._cache, self._stale = None, True
+
+    @property
+    def drawing(self) -> Drawing | None:
+        """The picture as it is laid out; None where there is none, or no room."""
+        if self._stale:
+            self._stale, self._drawing = False, None
+            if self.picture is not None and self.width() >= 50 and self.height() >= 50:
+                text = TEXT * SCALES[self.theme.scale_name]
+                self._drawing = lay_out(self.picture, self.width(), self.height(), text)
+        return self._drawing
 
     @property
     def is_broken(self) -> bool:
