@@ -7,6 +7,7 @@ conditions and procedures know only these.
 from __future__ import annotations
 
 import math
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -78,7 +79,7 @@ def typed_sample(label: str, phrase: str, n: int, mean: float, sd: float) -> Sam
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
-class Measured:
+class Measured(ABC):
     """A number that was measured, in one sample or in several."""
 
     measure: str
@@ -114,13 +115,13 @@ class Measured:
         ends = [abs(end) for s in self.samples for end in (s.summary.minimum, s.summary.maximum)]
         return max((end for end in ends if end == end), default=0.0)
 
+    @abstractmethod
     def clauses(self, parameter: str) -> tuple[str, ...]:
         """A parameter of each side, within a sentence: "the mean loss of slow trays"."""
-        raise NotImplementedError
 
+    @abstractmethod
     def meanings(self, parameter: str) -> tuple[str, ...]:
         """What the parameter of each side stands for, of all cases there are."""
-        raise NotImplementedError
 
     @property
     def letters(self) -> tuple[str, ...]:
