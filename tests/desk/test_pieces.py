@@ -155,7 +155,7 @@ def test_any_phrase_is_laid_out_without_overlap(theme: Theme, phrase, width: int
     buttons = bar.slots_shown()
     assert [button.slot for button in buttons] == slots
     boxes = [b.geometry() for b in buttons]
-    boxes += [label.geometry() for label in bar.findChildren(QLabel) if label is not bar.message]
+    boxes += [box for box, _ in bar.words_shown()]
     for one in range(len(boxes)):
         assert boxes[one].left() >= 0
         assert boxes[one].width() <= width

@@ -235,15 +235,15 @@ class Table:
 
     def cell_text(self, row: int, name: str) -> str:
         """A value as it stands in a cell: numbers with the decimals of their column."""
-        value = self.frame[name][row]
-        if value is None:
-            return ""
-        places = self.decimals(name) if self.by_name[name].kind is Kind.NUMBER else None
-        # what arithmetic adds at the sixteenth figure is not shown, anything typed is
-        noise = 1e-13 * abs(value) if isinstance(value, float) else 0.0
-        if places is not None and abs(round(value, places) - value) > noise:
-            places = places if self.computed(name) else None
-        return show(value, places)
+        return self.cell_texts(name, row, 1)[0]
+
+    def cell_texts(self, name: str, first: int, count: int) -> list[str]:
+        """The texts of the cells of a column from a row on, fewer where the table ends."""
+        values = self.frame[name].slice(first, count).to_list()
+        if self.by_name[name].kind is not Kind.NUMBER:
+            return [show(value) for value in values]
+        places, computed = self.decimals(name), self.computed(name)
+        return [_number_text(value, places, computed=computed) for value in values]
 
     def value(self, row: int, name: str) -> Value:
         return self.frame[name][row]  # type: ignore[no-any-return]
@@ -277,6 +277,15 @@ class Table:
         if key not in self._cache:
             self._cache[key] = make()
         return cast(T, self._cache[key])
+
+
+def _number_text(value: Value, places: int, *, computed: bool) -> str:
+    # what arithmetic adds at the sixteenth figure is not shown, anything typed is
+    if not isinstance(value, float):
+        return show(value, places)
+    if not computed and abs(round(value, places) - value) > 1e-13 * abs(value):
+        return show(value)
+    return show(value, places)
 
 
 HANDED = "handed"

@@ -46,10 +46,12 @@ class UnreadTable(Table):
     def ready(self) -> bool:
         return "frame" in self.__dict__
 
-    def cell_text(self, row: int, name: str) -> str:
+    def cell_texts(self, name: str, first: int, count: int) -> list[str]:
         if self.ready:
-            return super().cell_text(row, name)
-        return str(self._cells[row][self.place(name)])  # type: ignore[attr-defined]
+            return super().cell_texts(name, first, count)
+        place = self.place(name)
+        rows = self._cells[first : first + count]  # type: ignore[attr-defined]
+        return [str(row[place]) for row in rows]
 
     def with_(self, **changes: object) -> Table:
         return self._as_read().with_(**changes)

@@ -8,9 +8,7 @@ from typing import Any
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QFrame,
-    QHBoxLayout,
     QLabel,
-    QProgressBar,
     QPushButton,
     QSizePolicy,
     QSplitter,
@@ -22,7 +20,9 @@ from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import to_html, to_plain
 from theoros.desk.entry.figures_view import FiguresView
 from theoros.desk.entry.grid_view import GridView
+from theoros.desk.entry.pacing import Pacing
 from theoros.desk.entry.picture_controller import PictureController
+from theoros.desk.entry.progress_row import ProgressRow
 from theoros.desk.entry.section_view import SectionView
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.known import KnownAnswers
@@ -30,7 +30,7 @@ from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
+from theoros.desk.parts.widgets import clear, heading, prose, scrolled
 from theoros.desk.sheet.column_pane import row_text
 from theoros.desk.sheet.sheet import Sheet
 from theoros.engine.tasks.answers import AnswerStatement
@@ -41,9 +41,6 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Slot, Tables
 from theoros.verbs.core.statement import Statement
 
-SHOW_PROGRESS_MS = 200
-UNSEEN_MS = 100
-"""How long an answer waits at most for the one before it to be painted."""
 NO_LIMIT = (1 << 24) - 1
 """The largest height that a widget may be given."""
 USUAL_FIGURES = 2
@@ -53,6 +50,8 @@ USUAL_FIGURES = 2
 class EntryPage(QWidget):
     answered = Signal(object)
     """The page shows another answer (or draft of one)."""
+    shown = Signal()
+    """Its picture and tables are there, and its words may follow."""
     painted = Signal()
     statement_wanted = Signal(object)
 
@@ -72,8 +71,9 @@ class EntryPage(QWidget):
         self.answer: Answer | None = None
         self._statement: Statement | None = None
         self.known, self.key = known, key
-        self._busy = False
-        self._later: Answer | None = None
+        self.pacing = Pacing()
+        self.pacing.picture_due.connect(self._show_picture)
+        self.pacing.tables_due.connect(self._show_tables)
         self.dragging = False
         """Whether a hand holds a handle: then words wait until it rests."""
         outer = QVBoxLayout(self)
@@ -100,19 +100,6 @@ class EntryPage(QWidget):
         self.symbols.setTextFormat(Qt.TextFormat.RichText)
         self.symbols.setWordWrap(True)
         layout.addWidget(self.symbols)
-        self.progress_row = QWidget()
-        progress = QHBoxLayout(self.progress_row)
-        progress.setContentsMargins(0, 2, 0, 2)
-        self.progress_label = QLabel("Working …")
-        self.progress_label.setProperty("tone", "mute")
-        progress.addWidget(self.progress_label)
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setAccessibleName("progress")
-        progress.addWidget(self.progress, 1)
-        self.stop = button("Stop", self.stop_working)
-        progress.addWidget(self.stop)
-        layout.addWidget(self.progress_row)
         self.picture = PictureView(theme, self._row_text)
         self.picture.painted.connect(self._was_painted)
         self.controller = PictureController(self)
@@ -139,6 +126,8 @@ class EntryPage(QWidget):
         layout.addWidget(self.working)
         layout.addStretch()
         self.scroller = scrolled(content, "answer")
+        self.progress = ProgressRow(theme, self.scroller)
+        self.progress.stopped.connect(self.stop_working)
         self.splitter.addWidget(self.scroller)
         foot = QWidget()
         foot_layout = QVBoxLayout(foot)
@@ -160,15 +149,9 @@ class EntryPage(QWidget):
         self.splitter.setCollapsible(1, False)
         self.splitter.setStretchFactor(0, 1)
         self.splitter.setStretchFactor(1, 0)
-        self._patience = QTimer(self, singleShot=True, interval=SHOW_PROGRESS_MS)
-        self._patience.timeout.connect(lambda: self.progress_row.setVisible(self._busy))
-        # a draft that comes while the one before it is not painted yet would only delay that
-        self._unseen = QTimer(self, singleShot=True, interval=UNSEEN_MS)
-        self._unseen.timeout.connect(self._show_later)
-        self.progress_row.hide()
         engine.stepped.connect(self._stepped)
         engine.failed.connect(self._failed)
-        engine.finished.connect(lambda key: self._ended() if key == self.key else None)
+        engine.finished.connect(lambda key: self.progress.end() if key == self.key else None)
         session.selection_changed.connect(self._selected)
         theme.changed.connect(self._rethemed)
 
@@ -219,7 +202,8 @@ class EntryPage(QWidget):
         another = self.entry is None or self.entry.id != key
         self.entry = entry
         if another:
-            self.answer = self._later = None
+            self.answer = None
+            self.pacing.drop()
             self.working.hide()
             self.scroller.verticalScrollBar().setValue(0)
         self.question.setText(entry.question)
@@ -234,25 +218,25 @@ class EntryPage(QWidget):
         """Colours and sizes changed: what carries its own is shown again."""
         self.question.setFont(self.theme.italic(14))
         if self.answer is not None:
-            self._show(self.answer)
+            self._show_picture(self.answer)
+            self._show_tables(self.answer)
 
     def _show_statement(self, statement: Statement) -> None:
         known = self.known.find(self.entry, self.tables) if self.entry else None
-        if known and known is self.answer and statement == self._statement and not self._busy:
+        same = known is not None and known is self.answer and statement == self._statement
+        if same and not self.progress.busy:
             return  # as when something else of the study has changed
-        self._statement, self._later = statement, None
-        if self.dragging:
-            self.bar.refresh(statement.phrase(self.tables))
-        else:
-            self.bar.show_phrase(statement.phrase(self.tables))
+        self._statement = statement
+        self.pacing.drop()
+        self.bar.show_phrase(statement.phrase(self.tables))
+        if not self.dragging:
             self._show_grid(statement)
         if known and self.entry and statement == self.entry.statement:
             self.engine.cancel(self.key)
-            self._ended()
-            self._show(known)
+            self.progress.end()
+            self.pacing.offer(known, seen=self.isVisible())
             return
-        self._busy = True
-        self._patience.start()
+        self.progress.begin()
         asked = statement, self.tables.get(statement.table)
         self.engine.run(self.key, AnswerStatement(statement), self.tables, asked)
 
@@ -266,63 +250,46 @@ class EntryPage(QWidget):
     def leave(self) -> None:
         """The page is put away: nothing more is worked out for it."""
         self.engine.cancel(self.key)
-        self._ended()
-        self._later = None
+        self.progress.end()
+        self.pacing.drop()
         self.entry = None
 
     def _stepped(self, key: str, draft: Draft, asked: Any) -> None:
         if key != self.key or self.entry is None:
             return
         statement, table = asked
-        self.progress.setValue(round(draft.done * 100))
-        self.progress_label.setText(f"{draft.doing}, {round(draft.done * 100)} %")
+        self.progress.tell(draft.doing, draft.done)
         if draft.answer is None:
             return
         if draft.done >= 1 and statement == self.entry.statement:
             self.known.keep(self.entry, statement, table, draft.answer)
-        if self._unseen.isActive():
-            self._later = draft.answer
-        else:
-            self._show(draft.answer)
+        self.pacing.offer(draft.answer, seen=self.isVisible())
 
     def _was_painted(self) -> None:
         self.painted.emit()
-        if self._unseen.isActive():
-            self._unseen.start(0)  # not from within a paint event
-
-    def _show_later(self) -> None:
-        answer, self._later = self._later, None
-        if answer is not None:
-            self._show(answer)
+        self.pacing.painted()
 
     @property
     def waiting(self) -> bool:
-        """Whether an answer is there that is not shown yet."""
-        return self._later is not None
+        """Whether an answer is there that is not all shown yet."""
+        return self.pacing.waiting
 
     def _failed(self, key: str, message: str) -> None:
         if key == self.key:
-            self._ended()
+            self.progress.end()
             self.bar.say(
                 f"Something went wrong inside Theoros while this was worked out ({message}). Your "
                 f"rows and the statement are kept; change a slot, or ask in another way.",
                 "bad",
             )
 
-    def _ended(self) -> None:
-        self._busy = False
-        self._patience.stop()
-        self.progress_row.hide()
-
     def stop_working(self) -> None:
         self.engine.cancel(self.key)
-        self._ended()
+        self.progress.end()
         self.bar.say("Stopped. What is shown rests on what was worked out so far.", "warn")
 
-    def _show(self, answer: Answer) -> None:
-        self.answer, self._later = answer, None
-        if answer.picture is not None and self.isVisible():
-            self._unseen.start(UNSEEN_MS)
+    def _show_picture(self, answer: Answer) -> None:
+        self.answer = answer
         theme = self.theme
         pieces = []
         for symbol in answer.symbols:
@@ -334,10 +301,21 @@ class EntryPage(QWidget):
         self.symbols.setFont(theme.font(15.5, serif=True))
         self.symbols.setAccessibleName("; ".join(to_plain(s.text) for s in answer.symbols))
         self.symbols.setVisible(bool(pieces))
+        while len(self.figure_views) < len(answer.figures):
+            self._add_figures_view()
+        for at, view in enumerate(self.figure_views):
+            if at < len(answer.figures):
+                view.make_room(answer.figures[at])
+            else:
+                view.hide()
         self.picture.setVisible(answer.picture is not None)
         self.picture.show_picture(answer.picture)
         self._fit_picture()
         self.picture.select(self.session.selection(self.table_name))
+        self.answered.emit(answer)
+
+    def _show_tables(self, answer: Answer) -> None:
+        """What stands below the picture."""
         notes = self.picture.drawing.notes if self.picture.drawing and answer.picture else ()
         self.picture_notes.setText(" ".join(notes))
         self.picture_notes.setVisible(bool(notes))
@@ -348,15 +326,11 @@ class EntryPage(QWidget):
             if at < len(answer.sections):
                 section_view.show_section(answer.sections[at], self._slot)
                 section_view.picture.select(self.session.selection(self.table_name))
-        while len(self.figure_views) < len(answer.figures):
-            self._add_figures_view()
-        for at, view in enumerate(self.figure_views):
-            view.setVisible(at < len(answer.figures))
-            if at < len(answer.figures):
-                view.show_figures(answer.figures[at])
+        for view, figures in zip(self.figure_views, answer.figures, strict=False):
+            view.show_figures(figures)
         if self.working.isVisibleTo(self):
             self._fill_working()
-        self.answered.emit(answer)
+        self.shown.emit()
 
     def _fit_picture(self) -> None:
         """A picture alone takes all the room; one above figures leaves some for them."""

@@ -121,18 +121,30 @@ class FiguresView(QTableView):
         self.horizontalHeader().setHighlightSections(False)
         self.clicked.connect(self._chosen)
 
-    def show_figures(self, figures: ResultTable) -> None:
+    def make_room(self, figures: ResultTable) -> None:
+        """Takes the height that these figures need; they are shown by `show_figures`."""
+        self.setUpdatesEnabled(False)
+        self.verticalHeader().setDefaultSectionSize(self.theme.px(ROW_HEIGHT))
         self._model.show(figures)
+        self.setFixedHeight(self._height())
+        self.show()
+
+    def _height(self) -> int:
+        head = self.horizontalHeader().sizeHint().height()
+        return head + self.theme.px(ROW_HEIGHT) * self._model.rowCount() + 4
+
+    def show_figures(self, figures: ResultTable) -> None:
+        if self._model.figures is not figures:
+            self.make_room(figures)
         self.setAccessibleName(figures.title or "figures")
         self.setShowGrid(False)
-        tall = self.theme.px(ROW_HEIGHT)
-        self.verticalHeader().setDefaultSectionSize(tall)
         header = self.horizontalHeader()
         header.setStretchLastSection(False)
         self.resizeColumnsToContents()
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignBottom)
         self._natural = [self.columnWidth(column) for column in range(len(figures.headings))]
         self._share_out()
+        self.setUpdatesEnabled(True)
 
     def _share_out(self) -> None:
         """Shares what room is left between the columns, a little at least; sets the height."""
@@ -150,7 +162,7 @@ class FiguresView(QTableView):
         words_last = not figures.headings[-1].numeric
         words_last &= room - sum(self._natural[:-1]) - count * extra > self.theme.px(LEAST_WORDS)
         header.setStretchLastSection(words_last)
-        high = header.sizeHint().height() + self.theme.px(ROW_HEIGHT) * len(figures.rows) + 4
+        high = self._height()
         policy = Qt.ScrollBarPolicy.ScrollBarAsNeeded
         if words_last:  # those that do not fit are cut, and told in full on hovering
             policy = Qt.ScrollBarPolicy.ScrollBarAlwaysOff

@@ -2,23 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QGridLayout, QSizePolicy, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QSizePolicy, QWidget
 
-from theoros.desk.parts.fields import NumberField, TextField
+from theoros.desk.parts.fields import Field, NumberField, field_of
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import clear, mute
-from theoros.verbs.core.slots import Grid, Slot, TypeText
+from theoros.verbs.core.slots import Grid, Slot
 
 CELL_WIDTH, NAME_WIDTH = 92, 150
-Field = NumberField | TextField
-
-
-def field_of(slot: Slot, set_slot: Callable[[str, object], None]) -> Field:
-    """A field for a slot that is typed."""
-    return (TextField if isinstance(slot.holds, TypeText) else NumberField)(slot, set_slot)
 
 
 class GridView(QWidget):
@@ -65,9 +57,10 @@ class GridView(QWidget):
                 if isinstance(cell, str):
                     self._layout.addWidget(mute(cell), row + 1, column)
                     continue
-                field = field_of(cell, self.slot_set.emit)
+                field = field_of(cell, self.slot_set.emit, self.theme)
                 field.setFixedWidth(self.theme.px(CELL_WIDTH if column else NAME_WIDTH))
-                field.setAlignment(_side(isinstance(field, NumberField)))
+                if isinstance(field, QLineEdit):
+                    field.setAlignment(_side(isinstance(field, NumberField)))
                 field.installEventFilter(self)
                 self._layout.addWidget(field, row + 1, column)
                 self.fields[row, column] = field
@@ -92,7 +85,8 @@ class GridView(QWidget):
         if to not in self.fields:
             return False  # Enter in the last row sets its value, and stays
         self.fields[to].setFocus(Qt.FocusReason.TabFocusReason)  # what is left sets its value
-        self.fields[to].selectAll()
+        if isinstance(self.fields[to], QLineEdit):
+            self.fields[to].selectAll()
         return True
 
 

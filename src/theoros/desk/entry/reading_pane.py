@@ -2,26 +2,41 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPoint, Qt, Signal
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
-from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Condition, Link
+from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Choice, Condition, Link
 from theoros.answer.wording import to_plain
-from theoros.desk.parts.fields import NumberField, TextField
-from theoros.desk.parts.pickers import PickList, PickMany
+from theoros.desk.parts.fields import field_of
+from theoros.desk.parts.flow import Flow
+from theoros.desk.parts.kept_rows import KeptRows, Row
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import LinkButton, button, clear, column, form, heading, mute, prose
-from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeText
+from theoros.desk.parts.widgets import (
+    LinkButton,
+    button,
+    clear,
+    column,
+    heading,
+    mute,
+    prose,
+    set_prose,
+    set_tone,
+)
+from theoros.verbs.core.slots import Slot
 
 TONES = {"holds": "good", "fails": "bad", "judge": "warn"}
+LABEL_WIDTH = 94
 
 
 class ReadingPane(QWidget):
@@ -41,139 +56,86 @@ class ReadingPane(QWidget):
         self.theme = theme
         self._layout: QVBoxLayout = column()
         self.setLayout(self._layout)
+        self._rows = KeptRows(self._layout)
+        self._layout.addStretch(1)
         self.setAccessibleName("Reading")
+        theme.changed.connect(self._rows.clear)
 
     def show_answer(self, answer: Answer, settings: tuple[Slot, ...]) -> None:
         """Shows the words of an answer, and the settings that are not in the sentence."""
-        focused = self.focusWidget()
-        back = focused.objectName() if focused and focused.hasFocus() else ""
-        clear(self._layout)
-        theme, add = self.theme, self._layout.addWidget
-        add(heading("Reading", theme))
-        if answer.problem:
-            add(prose(answer.problem.sentence, theme, 15, serif=True))
-            slot = answer.problem.slot
-            if slot:
-                add(LinkButton("Change it", lambda: self.slot_wanted.emit(slot), theme))
         reading = answer.reading
+        rows = [self._heading("Reading")]
+        if answer.problem:
+            rows.append(self._prose(answer.problem.sentence, 15, serif=True))
+            if answer.problem.slot:
+                rows.append(self._link("Change it", answer.problem.slot))
         if reading.headline:
-            add(prose(reading.headline, theme, 18, serif=True))
-        for text in reading.paragraphs:
-            add(prose(text, theme))
-        for text in reading.cautions:
-            add(prose(text, theme, 13, tone="mute"))
+            rows.append(self._prose(reading.headline, 18, serif=True))
+        rows += [self._prose(text) for text in reading.paragraphs]
+        rows += [self._prose(text, 13, tone="mute") for text in reading.cautions]
         if reading.conditions:
-            add(heading(reading.conditions_title, theme))
-            for condition in reading.conditions:
-                self._layout.addLayout(self._condition(condition))
+            rows.append(self._heading(reading.conditions_title))
+            rows += [
+                Row("condition", one, self._new_condition, ConditionView.show_condition)
+                for one in reading.conditions
+            ]
         if reading.next:
-            add(heading("Next", theme))
-            for link in reading.next:
-                add(LinkButton(link.label, lambda at=link: self._follow(at), theme))
+            rows.append(self._heading("Next"))
+            rows += [self._link(link.label, link) for link in reading.next]
         if settings:
-            add(heading("Settings", theme))
-            self._layout.addLayout(self._settings(settings))
+            rows.append(self._heading("Settings"))
+            rows += [
+                Row(f"setting {type(slot.holds).__name__} {slot.name}", slot, self._new_setting,
+                    SettingView.show_slot)
+                for slot in settings
+            ]  # fmt: skip
         if not answer.problem:
-            row = QHBoxLayout()
-            row.setSpacing(6)
-            row.setContentsMargins(0, 10, 0, 0)
-            row.addWidget(button("Place in report", self.place_wanted.emit, main=True))
-            if theme.scale > 1.1:  # no room for all in one line
-                row.addStretch()
-                self._layout.addLayout(row)
-                row = QHBoxLayout()
-                row.setSpacing(6)
-            if answer.working or answer.writeup:
-                row.addWidget(button("Working", self.working_wanted.emit))
-            row.addWidget(button("Copy", self.copy_wanted.emit))
-            row.addStretch()
-            self._layout.addLayout(row)
-        self._layout.addStretch(1)
-        for child in self.findChildren(QWidget):
-            if back and child.objectName() == back:
-                child.setFocus()
+            rows.append(Row("tools", bool(answer.working or answer.writeup), self._new_tools))
+        self._rows.show(rows)
 
-    def _condition(self, condition: Condition) -> QGridLayout:
-        grid = QGridLayout()
-        grid.setContentsMargins(0, 0, 0, 2)
-        grid.setColumnMinimumWidth(0, 20)
-        grid.setColumnStretch(1, 1)
-        mark = QLabel(MARKS[condition.mark])
-        mark.setProperty("tone", TONES[condition.mark])
-        mark.setFont(self.theme.font(13.5, bold=True))
-        mark.setAccessibleName(MARK_WORDS[condition.mark])
-        grid.addWidget(mark, 0, 0, Qt.AlignmentFlag.AlignTop)
-        grid.addWidget(prose(condition.text, self.theme, 13), 0, 1)
-        at = 1
-        if condition.choices:
-            row = QHBoxLayout()
-            row.setSpacing(6)
-            for choice in condition.choices:
-                pick = QPushButton(choice.label)
-                pick.setObjectName(f"choice-{choice.slot}-{choice.label}")
-                pick.setCheckable(True)
-                pick.setChecked(choice.chosen)
-                pick.setProperty("main", choice.chosen)
-                pick.setAccessibleName(f"{to_plain(condition.text)} {choice.label}")
-                pick.clicked.connect(lambda _=False, c=choice: self.slot_set.emit(c.slot, c.value))
-                row.addWidget(pick)
-            row.addStretch()
-            grid.addLayout(row, at, 1)
-        return grid
+    def _heading(self, text: str) -> Row:
+        return Row("heading", text, lambda text: heading(text, self.theme), QLabel.setText)
 
-    def _settings(self, settings: tuple[Slot, ...]):
-        layout = form()
-        for slot in settings:
-            label = mute(slot.label)
-            label.setWordWrap(True)
-            label.setFixedWidth(94)
-            layout.addRow(label, self._field(slot))
-        return layout
+    def _prose(self, text: str, size: float = 13.5, *, serif: bool = False, tone: str = "") -> Row:
+        return Row(
+            f"prose {size} {serif} {tone}", text,
+            lambda text: prose(text, self.theme, size, serif=serif, tone=tone), set_prose,
+        )  # fmt: skip
 
-    def _field(self, slot: Slot) -> QWidget:
-        if isinstance(slot.holds, Pick):
-            pick = QPushButton(f"{slot.shown} ▾")
-            pick.setObjectName(f"setting-{slot.name}")
-            pick.setAccessibleName(f"{slot.label}: {slot.shown}")
-            pick.setStyleSheet("text-align: left;")
-            pick.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-            options = slot.holds.options
+    def _link(self, label: str, to: Link | str) -> Row:
+        """A link to something that is worth doing, or to a slot at fault."""
+        row = label, to
 
-            def open_list() -> None:
-                popup = PickList(
-                    self.theme, options, slot.value, slot.label,
-                    lambda value: self.slot_set.emit(slot.name, value), pick,
-                )  # fmt: skip
-                popup.open_at(pick.mapToGlobal(QPoint(0, pick.height() + 2)))
+        def new(row: tuple[str, Link | str]) -> LinkButton:
+            return LinkButton(row[0], partial(self._follow, row[1]), self.theme)
 
-            pick.clicked.connect(open_list)
-            return pick
-        if isinstance(slot.holds, PickSeveral):
-            return self._several(slot, slot.holds)
-        if isinstance(slot.holds, TypeText):
-            return TextField(slot, self.slot_set.emit)
-        return NumberField(slot, self.slot_set.emit)
+        def renew(button: LinkButton, row: tuple[str, Link | str]) -> None:
+            button.lead(row[0], partial(self._follow, row[1]))
 
-    def _several(self, slot: Slot, holds: PickSeveral) -> QPushButton:
-        """A button that opens a list of which several are picked."""
-        pick = QPushButton(f"{slot.shown} ▾")
-        pick.setObjectName(f"setting-{slot.name}")
-        pick.setAccessibleName(f"{slot.label}: {slot.shown}")
-        pick.setStyleSheet("text-align: left;")
-        pick.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        return Row("link", row, new, renew)
 
-        def open_list() -> None:
-            many = PickMany(
-                self.theme, holds.options, slot.value, slot.label,
-                lambda value: self.slot_set.emit(slot.name, value), self,
-            )  # fmt: skip
-            many.open_at(pick.mapToGlobal(QPoint(0, pick.height() + 2)))
+    def _new_condition(self, condition: Condition) -> ConditionView:
+        made = ConditionView(self.theme, self.slot_set.emit)
+        made.show_condition(condition)
+        return made
 
-        pick.clicked.connect(open_list)
-        return pick
+    def _new_setting(self, slot: Slot) -> SettingView:
+        return SettingView(slot, self.slot_set.emit, self.theme)
 
-    def _follow(self, link: Link) -> None:
-        if link.statement is not None:
+    def _new_tools(self, works: bool) -> QWidget:
+        made = QWidget()
+        layout = Flow(made)
+        layout.setContentsMargins(0, 10, 0, 0)
+        layout.addWidget(button("Place in report", self.place_wanted.emit, main=True))
+        if works:
+            layout.addWidget(button("Working", self.working_wanted.emit))
+        layout.addWidget(button("Copy", self.copy_wanted.emit))
+        return made
+
+    def _follow(self, link: Link | str) -> None:
+        if isinstance(link, str):
+            self.slot_wanted.emit(link)
+        elif link.statement is not None:
             self.statement_wanted.emit(link.statement)
         elif link.sets:
             self.slot_set.emit(*link.sets)
@@ -181,3 +143,78 @@ class ReadingPane(QWidget):
             self.aside_wanted.emit(link.rows, link.aside)
         elif link.rows:
             self.rows_wanted.emit(link.rows)
+
+
+class ConditionView(QWidget):
+    """A condition with its mark, and the choices that only the student can make."""
+
+    def __init__(self, theme: Theme, set_slot: Callable[[str, Any], None]) -> None:
+        super().__init__()
+        self.theme, self._set = theme, set_slot
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 2)
+        grid.setColumnMinimumWidth(0, 20)
+        grid.setColumnStretch(1, 1)
+        self._mark = QLabel()
+        self._mark.setFont(theme.font(13.5, bold=True))
+        grid.addWidget(self._mark, 0, 0, Qt.AlignmentFlag.AlignTop)
+        self._text = prose("", theme, 13)
+        grid.addWidget(self._text, 0, 1)
+        self._choices = QHBoxLayout()
+        self._choices.setSpacing(6)
+        grid.addLayout(self._choices, 1, 1)
+        self._picks: list[tuple[Choice, QPushButton]] = []
+
+    def show_condition(self, condition: Condition) -> None:
+        self._mark.setText(MARKS[condition.mark])
+        self._mark.setAccessibleName(MARK_WORDS[condition.mark])
+        set_tone(self._mark, TONES[condition.mark])
+        set_prose(self._text, condition.text)
+        if [one.label for one, _ in self._picks] != [one.label for one in condition.choices]:
+            clear(self._choices)
+            self._picks = [(one, self._new_pick(one)) for one in condition.choices]
+            self._choices.addStretch()
+        self._picks = [
+            (now, pick)
+            for now, (_, pick) in zip(condition.choices, self._picks, strict=True)
+        ]  # fmt: skip
+        for choice, pick in self._picks:
+            pick.setObjectName(f"choice-{choice.slot}-{choice.label}")
+            pick.setChecked(choice.chosen)
+            pick.setAccessibleName(f"{to_plain(condition.text)} {choice.label}")
+            if pick.property("main") != choice.chosen:
+                pick.setProperty("main", choice.chosen)
+                pick.style().polish(pick)
+
+    def _new_pick(self, choice: Choice) -> QPushButton:
+        pick = QPushButton(choice.label)
+        pick.setCheckable(True)
+        pick.setProperty("main", choice.chosen)
+        pick.clicked.connect(lambda _=False, p=pick: self._picked(p))
+        self._choices.addWidget(pick)
+        return pick
+
+    def _picked(self, pick: QPushButton) -> None:
+        choice = next(choice for choice, one in self._picks if one is pick)
+        pick.setChecked(choice.chosen)  # until the statement says otherwise
+        self._set(choice.slot, choice.value)
+
+
+class SettingView(QWidget):
+    """A slot that is not in the sentence: its label and its field."""
+
+    def __init__(self, slot: Slot, set_slot: Callable[[str, Any], None], theme: Theme) -> None:
+        super().__init__()
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 1, 0, 1)
+        layout.setSpacing(8)
+        self._label = mute(slot.label)
+        self._label.setWordWrap(True)
+        self._label.setFixedWidth(LABEL_WIDTH)
+        layout.addWidget(self._label)
+        self.field = field_of(slot, set_slot, theme)
+        layout.addWidget(self.field, 1)
+
+    def show_slot(self, slot: Slot) -> None:
+        self._label.setText(slot.label)
+        self.field.show_slot(slot)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from theoros.answer.parts import Control, Section
 from theoros.answer.wording import to_plain
 from theoros.desk.entry.figures_view import FiguresView
-from theoros.desk.entry.grid_view import Field, field_of
+from theoros.desk.parts.fields import Field, field_of
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import button, clear, heading
@@ -94,7 +94,7 @@ class SectionView(QWidget):
             pressed = partial(self._pressed, at)
             self._controls.addWidget(button(to_plain(control.label), pressed, main=control.main))
             if slot is not None:
-                field = field_of(slot, self.slot_set.emit)
+                field = field_of(slot, self.slot_set.emit, self.theme)
                 field.setFixedWidth(self.theme.px(FIELD_WIDTH))
                 self._controls.addWidget(field)
                 self._fields.append(field)

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLineEdit
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QLineEdit, QPushButton, QSizePolicy
 
-from theoros.verbs.core.slots import Slot, TypeNumber, TypeText
+from theoros.desk.parts.pickers import PickList, PickMany
+from theoros.desk.parts.theme import Theme
+from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText
 
 
 class TextField(QLineEdit):
@@ -81,3 +83,42 @@ class NumberField(QLineEdit):
             self._mark("")
             return
         super().keyPressEvent(event)
+
+
+class PickField(QPushButton):
+    """A slot that is picked, one option or several, as a button that opens the list."""
+
+    def __init__(self, slot: Slot, set_slot, theme: Theme) -> None:
+        super().__init__()
+        self._set, self._theme = set_slot, theme
+        self.setObjectName(f"setting-{slot.name}")
+        self.setProperty("field", True)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.clicked.connect(self._open)
+        self.show_slot(slot)
+
+    def show_slot(self, slot: Slot) -> None:
+        """Shows what the slot holds now."""
+        self.slot = slot
+        self.setText(f"{slot.shown} ▾")
+        self.setAccessibleName(f"{slot.label}: {slot.shown}")
+
+    def _open(self) -> None:
+        slot, holds = self.slot, self.slot.holds
+        if isinstance(holds, Pick | PickSeveral):
+            kind = PickList if isinstance(holds, Pick) else PickMany
+            popup = kind(
+                self._theme, holds.options, slot.value, slot.label,
+                lambda value: self._set(slot.name, value), self,
+            )  # fmt: skip
+            popup.open_at(self.mapToGlobal(QPoint(0, self.height() + 2)))
+
+
+Field = NumberField | TextField | PickField
+
+
+def field_of(slot: Slot, set_slot, theme: Theme) -> Field:
+    """The field that a slot is set by."""
+    if isinstance(slot.holds, Pick | PickSeveral):
+        return PickField(slot, set_slot, theme)
+    return (TextField if isinstance(slot.holds, TypeText) else NumberField)(slot, set_slot)

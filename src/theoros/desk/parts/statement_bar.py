@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 from theoros.desk.parts.formula_edit import FormulaEdit, pointed
 from theoros.desk.parts.pickers import PickList, PickMany
 from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import set_tone
 from theoros.verbs.core.slots import (
     Phrase,
     Pick,
@@ -48,13 +49,19 @@ class SlotButton(QAbstractButton):
 
     def __init__(self, slot: Slot, theme: Theme, size: float, parent: QWidget) -> None:
         super().__init__(parent)
-        self.slot, self.theme, self._size = slot, theme, size
-        self.setText(slot.shown)
+        self.theme, self._size = theme, size
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.show_slot(slot)
+
+    def show_slot(self, slot: Slot) -> None:
+        """Holds this slot from now on, as when the sentence it stands in has changed."""
+        self.slot = slot
+        self.setText(slot.shown)
         self.setAccessibleName(f"{slot.label}: {slot.shown}")
         self.setAccessibleDescription(slot.problem)
         self.setToolTip(slot.problem or slot.label)
+        self.update()
 
     def sizeHint(self) -> QSize:
         metrics = QFontMetricsF(self.theme.font(self._size, serif=True))
@@ -118,7 +125,9 @@ class StatementBar(QWidget):
         self.theme, self._size = theme, size
         self._pause = QTimer(self, singleShot=True, interval=TYPING_MS)
         self._pause.timeout.connect(self._tell_typing)
-        self._parts: list[tuple[QWidget, bool]] = []
+        # slots, and words that are painted here; and whether they are glued to what is before them
+        self._parts: list[tuple[SlotButton | str, bool]] = []
+        self._words: list[tuple[QRect, str]] = []
         self._phrase: Phrase = ()
         self.editor: QLineEdit | None = None
         self._editing: SlotButton | None = None
@@ -139,61 +148,50 @@ class StatementBar(QWidget):
         focused = at.slot.name if isinstance(at, SlotButton) and at.hasFocus() else self._opened
         self._opened = ""
         self._end_editing()
-        for widget, _ in self._parts:
-            widget.hide()
-            widget.deleteLater()
-        self._parts = []
         self._phrase = phrase = joined(phrase)
+        self._build(phrase)
+        self.setAccessibleDescription("".join(p if isinstance(p, str) else p.shown for p in phrase))
+        buttons = self.slots_shown()
+        for one, two in pairwise(buttons):
+            QWidget.setTabOrder(one, two)
+        self._message_for_problem()
+        for button in buttons:
+            if button.slot.name == focused:
+                button.setFocus()
+
+    def _build(self, phrase: Phrase) -> None:
+        """The parts of a sentence; a slot that was there before keeps its button."""
+        there = {button.slot.name: button for button in self.slots_shown()}
+        self._parts = []
         glued = True
         for part in phrase:
             if isinstance(part, Slot):
-                button = SlotButton(part, self.theme, self._size, self)
-                button.clicked.connect(lambda _=False, b=button: self._open(b))
+                button = there.pop(part.name, None)
+                if button is None:
+                    button = SlotButton(part, self.theme, self._size, self)
+                    button.clicked.connect(lambda _=False, b=button: self._open(b))
+                else:
+                    button.show_slot(part)
                 self._parts.append((button, glued))
                 glued = True
                 continue
             glued = not part.startswith(" ")
             for word in part.split():
-                label = QLabel(word, self)
-                label.setFont(self.theme.font(self._size, serif=True))
-                self._parts.append((label, glued))
+                self._parts.append((word, glued))
                 glued = False
             glued = not part.endswith(" ")
-        self.setAccessibleDescription("".join(p if isinstance(p, str) else p.shown for p in phrase))
-        for widget, _ in self._parts:
-            widget.show()
-        buttons = self.slots_shown()
-        for one, two in pairwise(buttons):
-            QWidget.setTabOrder(one, two)
-        self._message_for_problem()
-        self._arrange()
-        self.updateGeometry()
-        for button in buttons:
-            if button.slot.name == focused:
-                button.setFocus()
-
-    def refresh(self, phrase: Phrase) -> None:
-        """Shows a sentence that differs only in what its slots hold, without building it anew."""
-        phrase = joined(phrase)
-        same = len(phrase) == len(self._phrase) and all(
-            one.name == two.name if isinstance(one, Slot) and isinstance(two, Slot) else one == two
-            for one, two in zip(phrase, self._phrase, strict=False)
-        )
-        if not same or self.editor is not None:
-            self.show_phrase(phrase)
-            return
-        self._phrase = phrase
-        slots = [part for part in phrase if isinstance(part, Slot)]
-        for button, slot in zip(self.slots_shown(), slots, strict=True):
-            if button.slot != slot:
-                button.slot = slot
-                button.setText(slot.shown)
-                button.setAccessibleName(f"{slot.label}: {slot.shown}")
-                button.update()
-        self._arrange()
+        for left in there.values():
+            left.hide()
+            left.deleteLater()
+        for button in self.slots_shown():
+            button.show()
 
     def slots_shown(self) -> list[SlotButton]:
-        return [widget for widget, _ in self._parts if isinstance(widget, SlotButton)]
+        return [part for part, _ in self._parts if isinstance(part, SlotButton)]
+
+    def words_shown(self) -> list[tuple[QRect, str]]:
+        """The words between the slots, with the place of each."""
+        return self._words
 
     def button(self, name: str) -> SlotButton | None:
         return next((b for b in self.slots_shown() if b.slot.name == name), None)
@@ -201,8 +199,7 @@ class StatementBar(QWidget):
     def say(self, text: str, tone: str = "mute") -> None:
         """A line under the sentence: what else had to change, or why a value does not fit."""
         self.message.setText(text)
-        self.message.setProperty("tone", tone)
-        self.message.style().polish(self.message)
+        set_tone(self.message, tone)
         self.message.setVisible(bool(text))
         self._arrange()
         self.updateGeometry()
@@ -238,6 +235,7 @@ class StatementBar(QWidget):
     def _place(self, width: int, *, move: bool) -> int:
         metrics = QFontMetrics(self.theme.font(self._size, serif=True))
         space = metrics.horizontalAdvance(" ")
+        words: list[tuple[QRect, str]] = []
         line = round(self.theme.px(self._size) * LINE)
         x = y = 0
         at = 0
@@ -246,20 +244,23 @@ class StatementBar(QWidget):
             end = at + 1
             while end < len(self._parts) and self._parts[end][1]:
                 end += 1
-            group = [widget for widget, _ in self._parts[at:end]]
-            widths = [min(self._width_of(w), width) for w in group]
+            group = [part for part, _ in self._parts[at:end]]
+            widths = [min(self._width_of(part, metrics), width) for part in group]
             gap = space if x and not self._parts[at][1] else 0
             if x and x + gap + sum(widths) > width:
                 x, y, gap = 0, y + line, 0
             x += gap
-            for widget, wide in zip(group, widths, strict=True):
-                if move:
-                    tall = widget.sizeHint().height()
-                    widget.setGeometry(x, y, wide, max(tall, metrics.height() + 3))
-                    if isinstance(widget, QLabel):
-                        widget.setGeometry(x, y, wide, metrics.height())
+            for part, wide in zip(group, widths, strict=True):
+                if isinstance(part, str):
+                    words.append((QRect(x, y, wide, metrics.height()), part))
+                elif move:
+                    tall = part.sizeHint().height()
+                    part.setGeometry(x, y, wide, max(tall, metrics.height() + 3))
                 x += wide
             at = end
+        if move and words != self._words:
+            self._words = words
+            self.update()
         bottom = y + line + 2
         if self.message.isVisibleTo(self):
             tall = self.message.heightForWidth(width)
@@ -268,10 +269,19 @@ class StatementBar(QWidget):
             bottom += tall + 4
         return bottom
 
-    def _width_of(self, widget: QWidget) -> int:
+    def paintEvent(self, event) -> None:
+        painter = QPainter(self)
+        painter.setFont(self.theme.font(self._size, serif=True))
+        painter.setPen(self.theme.colour("ink"))
+        for box, word in self._words:
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, word)
+
+    def _width_of(self, part: SlotButton | str, metrics: QFontMetrics) -> int:
         """The room a part takes; a slot that is being typed in has room for a number."""
-        wide = widget.sizeHint().width()
-        if widget is not self._editing:
+        if isinstance(part, str):
+            return metrics.horizontalAdvance(part)
+        wide = part.sizeHint().width()
+        if self._editing is None or part is not self._editing:
             return wide
         holds = self._editing.slot.holds
         least = (

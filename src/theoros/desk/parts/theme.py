@@ -179,9 +179,11 @@ QPushButton[sidetitle="true"]:checked { border-left-color: @seen@; color: @ink@;
 QPushButton[sidetitle="true"]:focus { text-decoration: underline; }
 QPushButton#strip { text-align: left; border: 0; border-top: 1px solid @rule@; border-radius: 0;
   padding: 6px 20px; background: @paper@; }
+QFrame#progress { background: @paper@; border-top: 1px solid @rule@; }
 QPushButton#strip:focus { border: 2px solid @data@; }
 QComboBox QAbstractItemView { background: @page@; color: @ink@; border: 1px solid @rule@; }
 QListWidget { background: transparent; border: 0; outline: 0; }
+QPushButton[field="true"] { text-align: left; }
 QListView#completions { background: @page@; color: @ink@; border: 1px solid @mute@;
   font-size: @13px@; padding: 2px; }
 QListView#completions::item { padding: 3px 8px; }
@@ -209,8 +211,6 @@ QScrollBar::handle { background: @rule@; border-radius: 4px; margin: 2px; min-he
 QScrollBar::handle:hover { background: @mute@; }
 QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {
   background: transparent; height: 0; width: 0; }
-QProgressBar { background: @rule@; border: 0; border-radius: 3px; max-height: 6px; }
-QProgressBar::chunk { background: @data@; border-radius: 3px; }
 QToolTip { background: @page@; color: @ink@; border: 1px solid @mute@; padding: 4px; }
 QDialog { background: @paper@; }
 """

@@ -35,7 +35,7 @@ def prose(
     text: str, theme: Theme, size: float = 13.5, *, serif: bool = False, tone: str = ""
 ) -> QLabel:
     """Marked-up text that wraps and can be selected and copied."""
-    label = QLabel(to_html(text))
+    label = QLabel()
     label.setTextFormat(Qt.TextFormat.RichText)
     label.setWordWrap(True)
     label.setFont(theme.font(size, serif=serif))
@@ -45,8 +45,21 @@ def prose(
         | Qt.TextInteractionFlag.TextSelectableByKeyboard
     )
     label.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    label.setAccessibleName(to_plain(text))
+    set_prose(label, text)
     return label
+
+
+def set_prose(label: QLabel, text: str) -> None:
+    """Another text for a label that `prose` made."""
+    label.setText(to_html(text))
+    label.setAccessibleName(to_plain(text))
+
+
+def set_tone(label: QLabel, tone: str) -> None:
+    """The colour that a label is written in, by its role."""
+    if label.property("tone") != tone:
+        label.setProperty("tone", tone)
+        label.style().polish(label)
 
 
 class LinkButton(QPushButton):
@@ -56,9 +69,9 @@ class LinkButton(QPushButton):
         super().__init__()
         self.setProperty("link", True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(text)
-        self.clicked.connect(lambda: action())
-        self._label = QLabel(text, self)
+        self.clicked.connect(lambda: self._action())
+        self._label = QLabel(self)
+        self.lead(text, action)
         self._label.setWordWrap(True)
         self._label.setFont(theme.font(13.5))
         self._label.setStyleSheet(f"color: {theme.colours['data']};")
@@ -67,6 +80,15 @@ class LinkButton(QPushButton):
         policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
+
+    def lead(self, text: str, action: Callable[[], object]) -> None:
+        """Leads elsewhere from now on."""
+        self._action = action
+        self.setAccessibleName(text)
+        self._label.setText(text)
+        if self.isVisible():
+            self.setMinimumHeight(self.heightForWidth(self.width()))
+        self.updateGeometry()
 
     def hasHeightForWidth(self) -> bool:
         return True

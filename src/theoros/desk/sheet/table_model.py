@@ -12,12 +12,13 @@ from theoros.table.table import Table
 
 MOST_TEXTS = 4096
 """Cells whose text is kept at hand."""
+BLOCK = 32
+"""Rows whose texts are fetched at once."""
 # as numbers: these are compared many thousand times while a sheet is painted
 _DISPLAY, _EDIT = int(Qt.ItemDataRole.DisplayRole), int(Qt.ItemDataRole.EditRole)
-_ALIGNMENT, _FONT = int(Qt.ItemDataRole.TextAlignmentRole), int(Qt.ItemDataRole.FontRole)
-_FOREGROUND = int(Qt.ItemDataRole.ForegroundRole)
+_ALIGNMENT = int(Qt.ItemDataRole.TextAlignmentRole)
 _ACCESSIBLE = int(Qt.ItemDataRole.AccessibleTextRole)
-_ANSWERED = frozenset((_DISPLAY, _EDIT, _ALIGNMENT, _FONT, _FOREGROUND, _ACCESSIBLE))
+_ANSWERED = frozenset((_DISPLAY, _EDIT, _ALIGNMENT, _ACCESSIBLE))
 _RIGHT = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
 _LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
 _FLAGS = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEditable
@@ -28,9 +29,9 @@ SPARE = 1
 class SheetModel(QAbstractTableModel):
     """One table. Typing goes to the session as an edit; the session's changes come back."""
 
-    def __init__(self, session: Session, theme) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__()
-        self.session, self.theme = session, theme
+        self.session = session
         self.name = ""
         self.table: Table | None = None
         self.profiles: dict[str, Profile] = {}
@@ -69,7 +70,8 @@ class SheetModel(QAbstractTableModel):
             self.endInsertColumns()
         self.dataChanged.emit(self.index(0, 0), self.index(rows - 1, columns - 1))
         self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, columns - 1)
-        self.headerDataChanged.emit(Qt.Orientation.Vertical, 0, rows - 1)
+        if rows != rows_before or _rows_in_use(table) != _rows_in_use(before):
+            self.headerDataChanged.emit(Qt.Orientation.Vertical, 0, rows - 1)
 
     def _hold(self, table: Table | None) -> None:
         self.table = table
@@ -98,15 +100,26 @@ class SheetModel(QAbstractTableModel):
         if self._texts_of is not table or len(self._texts) > MOST_TEXTS:
             self._texts_of, self._texts = table, {}
         found = self._texts.get((row, column))
-        if found is None:  # asked for several times while a cell is painted
-            found = self._texts[row, column] = table.cell_text(row, table.columns[column].name)
+        if found is None:  # the cells around it are painted, too
+            first = row - row % BLOCK
+            texts = table.cell_texts(table.columns[column].name, first, BLOCK)
+            self._texts.update({(first + k, column): text for k, text in enumerate(texts)})
+            found = self._texts[row, column]
         return found
+
+    def holds(self, row: int, column: int) -> bool:
+        """Whether a cell is one of the table, and not beyond its end."""
+        return row < self._held[0] and column < self._held[1]
+
+    def alignment(self, column: int) -> int:
+        assert self.table is not None
+        return _RIGHT if self.table.columns[column].kind is Kind.NUMBER else _LEFT
 
     def data(self, index: QModelIndex, role=Qt.ItemDataRole.DisplayRole):
         if self.table is None or role not in _ANSWERED:
             return None
         row, column = index.row(), index.column()
-        inside = row < self._held[0] and column < self._held[1]
+        inside = self.holds(row, column)
         if role == _DISPLAY:
             return (self.text(row, column) or "—") if inside else ""
         if role == _EDIT:
@@ -114,15 +127,9 @@ class SheetModel(QAbstractTableModel):
         if not inside:
             return None
         if role == _ALIGNMENT:
-            return _RIGHT if self.table.columns[column].kind is Kind.NUMBER else _LEFT
-        away = self._away(row)
-        if role == _FONT and away:
-            font = self.theme.font(13)
-            font.setItalic(True)
-            return font
-        if role == _FOREGROUND and (away or not self.text(row, column)):
-            return self.theme.colour("mute")
+            return self.alignment(column)
         if role == _ACCESSIBLE:
+            away = self.is_away(row)
             name = self.table.columns[column].name
             said = f"{name}, row {row + 1}: {self.text(row, column) or 'missing'}"
             return f"{said}, not in use" if away else said
@@ -133,7 +140,7 @@ class SheetModel(QAbstractTableModel):
             return None
         if role == Qt.ItemDataRole.DisplayRole:
             if orientation == Qt.Orientation.Vertical:
-                if section < self.table.rows and self._away(section):
+                if section < self.table.rows and self.is_away(section):
                     return f"({section + 1})"  # not in use: a sign besides the grey
                 return str(section + 1) if section < self.table.rows else "+"
             columns = self.table.columns
@@ -146,7 +153,7 @@ class SheetModel(QAbstractTableModel):
             return "new column"
         return None
 
-    def _away(self, row: int) -> bool:
+    def is_away(self, row: int) -> bool:
         """Whether a row is set aside or not kept. Does not make an unread table be read."""
         table = self.table
         if table is None or not (table.aside or table.keep):
@@ -163,3 +170,8 @@ class SheetModel(QAbstractTableModel):
 
     def set_block(self, row: int, column: int, block: tuple[tuple[str, ...], ...]) -> bool:
         return self.session.do(edits.SetCells(self.name, row, column, block))
+
+
+def _rows_in_use(table: Table) -> tuple[object, ...]:
+    """What the numbers of the rows tell besides; equal where none of them is shown otherwise."""
+    return table.aside, table.keep, id(table.kept)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Answer
     from theoros.desk.entry.entry_page import EntryPage
     from theoros.desk.entry.entry_pages import EntryPages
     from theoros.desk.entry.reading_pane import ReadingPane
@@ -62,27 +61,19 @@ def arrange_pane(window: Window) -> ArrangePane:
 
 def entry_pages(window: Window) -> EntryPages:
     """The pages of entries, with the Reading that goes with them."""
-    from theoros.desk.entry.entry_page import UNSEEN_MS
     from theoros.desk.entry.entry_pages import EntryPages
 
     made = EntryPages(window.session, window.theme, window.answers)
     window.pages.addWidget(made)
-    # the words are laid out once the picture is painted; while a handle is dragged they wait
-    # until the hand rests
-    words = window.words
 
-    def answered(page: EntryPage, answer: Answer) -> None:
-        seen = answer.picture is not None and page.isVisible()
-        words.start(REST_MS if page.dragging else UNSEEN_MS if seen else 0)
-
-    def painted(page: EntryPage) -> None:
-        if words.isActive() and not page.dragging:
-            words.start(0)
+    # the words are laid out in a turn of their own, after picture and tables; while a handle is
+    # dragged they wait until the hand rests
+    def shown(page: EntryPage) -> None:
+        window.words.start(REST_MS if page.dragging else 0)
 
     def connect(page: EntryPage) -> None:
         page.statement_wanted.connect(window.asking.add_entry)
-        page.answered.connect(lambda answer: answered(page, answer))
-        page.painted.connect(lambda: painted(page))
+        page.shown.connect(lambda: shown(page))
 
     for page in made.pages:
         connect(page)

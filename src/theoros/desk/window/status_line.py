@@ -9,7 +9,6 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
 from theoros.answer.wording import counted
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import clear
 
 if TYPE_CHECKING:
     from theoros.desk.window.interfaces import Stage
@@ -24,19 +23,31 @@ class StatusLine(QWidget):
         self._layout = QHBoxLayout(self)
         self._layout.setContentsMargins(14, 0, 14, 0)
         self._layout.setSpacing(22)
+        self._layout.addStretch()
+        self._labels: list[QLabel] = []
         self._shown: tuple[str, ...] = ()
+        theme.changed.connect(self._retheme)
+        self._retheme()
+
+    def _retheme(self) -> None:
+        self.setFixedHeight(self.theme.px(24))
+        for label in self._labels:
+            label.setFont(self.theme.font(12))
 
     def show_texts(self, texts: Sequence[str]) -> None:
         """Shows these texts beside each other."""
+        if tuple(texts) == self._shown:
+            return
         self._shown = tuple(texts)
-        self.setFixedHeight(self.theme.px(24))
-        clear(self._layout)
-        for text in texts:
-            label = QLabel(text)
+        while len(self._labels) < len(texts):
+            label = QLabel()
             label.setFont(self.theme.font(12))
             label.setProperty("tone", "mute")
-            self._layout.addWidget(label)
-        self._layout.addStretch()
+            self._layout.insertWidget(len(self._labels), label)
+            self._labels.append(label)
+        for at, label in enumerate(self._labels):
+            label.setVisible(at < len(texts))
+            label.setText(texts[at] if at < len(texts) else "")
         self.setAccessibleDescription("; ".join(texts))
 
     @property

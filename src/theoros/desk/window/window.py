@@ -489,6 +489,7 @@ class Window(QMainWindow):
 
     def _up(self) -> None:
         """The window is up: now the values are read, and what was held back begins."""
+        gc.freeze()  # what was made so far stays; looking through it again only takes time
         gc.enable()
         self.first_painted.emit()
         tables = self.session.study.tables
@@ -551,7 +552,8 @@ class Window(QMainWindow):
 
         def steps() -> Iterator[object]:
             for name in verbs():
-                yield make(name).phrase({})  # finds the kinds, shapes and procedures there are
+                statement = make(name)  # which finds the kinds, shapes and procedures there are
+                yield statement.phrase({}), statement.settings({})
             yield importlib.import_module("cattrs")  # which checks what is put into slots
 
         self.side_work.run("warm up", steps)
