@@ -19,6 +19,8 @@ from theoros.engine.folder import discard
 from theoros.lazy_imports import pl
 from theoros.table.table import ABOUT, HANDED, OF_ONE_COLUMN, Column, Table, TableError
 
+LARGE = 500_000
+"""A table of so many rows is held but once: both processes map the same files."""
 MOST_KEPT = 6
 """Versions of tables that the receiver keeps at hand."""
 
@@ -80,12 +82,15 @@ class Sender:
 
     def hand(self, table: Table) -> Handed:
         """The table as it can be handed over; what of it is new is in the folder then."""
-        tokens = []
+        tokens, written = [], []
         for column in table.columns:
             token = table.remembered(HANDED, column.name, new_token)
             if token not in self._there:
                 self._write(table.frame[column.name], token)
+                written.append((column.name, token))
             tokens.append(token)
+        if table.rows >= LARGE and written:
+            table.rest_on([map_column(self.folder, token).alias(name) for name, token in written])
         kept = self._of_series(table.kept) if table.kept is not None else ""
         about = tuple((name, getattr(table, name)) for name in ABOUT if name not in _SAID)
         made = Handed(table.name, table.columns, tuple(tokens), about, kept, table.rows)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Collection, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import TypeVar, cast
@@ -270,6 +270,15 @@ class Table:
             if name not in touched and what in OF_ONE_COLUMN
         }
         return replace(self, _cache=kept, **changes)  # type: ignore[arg-type]
+
+    def rest_on(self, columns: Sequence[pl.Series]) -> None:
+        """Lets go of its own memory for these columns: the same values, held elsewhere.
+
+        For values that another process holds in memory that both can map.
+        """
+        object.__setattr__(self, "frame", self.frame.with_columns(columns))
+        for series in columns:
+            self._cache.pop(("numbers", series.name), None)
 
     def remembered(self, what: str, name: str, make: Callable[[], T]) -> T:
         """Something worked out from a column, kept as long as this table is."""
