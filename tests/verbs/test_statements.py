@@ -44,12 +44,12 @@ def test_every_example_is_answered(statement: Statement) -> None:
     found = answer(statement, TABLES)
     assert found.problem is None
     assert found.caption == statement.text(TABLES)
-    assert found.picture is not None
-    assert found.picture.alt
     assert found.reading.headline
     json.dumps(answer_json(found))
-    drawing = lay_out(found.picture, 760, 380)
-    assert "<svg" in to_svg(drawing, found.picture.alt)
+    if found.picture is not None:
+        assert found.picture.alt
+        drawing = lay_out(found.picture, 760, 380)
+        assert "<svg" in to_svg(drawing, found.picture.alt)
 
 
 @pytest.mark.parametrize("statement", EXAMPLES, ids=names)
@@ -107,6 +107,8 @@ def walked(statement: Statement, tables: dict[str, Table], data: st.DataObject) 
     """The statement after some slots were set to any of their options."""
     for _ in range(data.draw(st.integers(1, 5))):
         slots = statement.slots(tables)
+        if not slots:
+            break  # a verb may ask for nothing
         slot = data.draw(st.sampled_from(slots))
         choices = options_of(slot)
         if not choices:
@@ -173,7 +175,8 @@ def test_awkward_tables_get_an_answer_or_a_sentence(name: str, verb: str) -> Non
         verbs()[verb].suggest(tables, "t", [c for c in ("value", "group") if c in table.by_name]),
     ]
     common = {"table": "t", "what": "value"}
-    tried.append(make(verb, **common))
+    if verb in ("plot", "describe", "test"):
+        tried.append(make(verb, **common))
     if verb == "test":
         for way in ("welch t", "pooled t", "rank sum", "shuffled labels"):
             centre = "median" if way == "rank sum" else "mean"
@@ -213,8 +216,9 @@ def assert_fit_to_show(found: Answer) -> None:
         assert found.problem.sentence.endswith(".")
         assert len(found.problem.sentence) > 20
         return
-    assert found.picture is not None
-    to_svg(lay_out(found.picture, 700, 300), found.picture.alt)
+    if found.picture is not None:
+        to_svg(lay_out(found.picture, 700, 300), found.picture.alt)
+        assert not UGLY.search(found.picture.alt), found.picture.alt
     made = answer_json(found)
     text = json.dumps(made, allow_nan=False)
     for ugly in ("nan", "NaN", "None", "inf ", "array("):
@@ -222,14 +226,13 @@ def assert_fit_to_show(found: Answer) -> None:
     for paragraph in (found.reading.headline, *found.reading.paragraphs, *found.reading.cautions):
         assert paragraph.endswith((".", "…")), paragraph
         assert not UGLY.search(paragraph.replace("in 1 ", "")), paragraph
-    assert not UGLY.search(found.picture.alt), found.picture.alt
 
 
 @pytest.mark.parametrize(
     ("data", "told"),
     [
         ([], "A statement is a JSON object"),
-        ({"verb": "guess"}, "There is no verb “guess”. Verbs: plot, describe, test."),
+        ({"verb": "guess"}, "There is no verb “guess”. Verbs: plot, describe, test"),
         ({"verb": "test", "alfa": 1}, "test has no slot called “alfa”"),
         ({"verb": "test", "alpha": "x"}, "alpha must be a number, and 'x' is not"),
         ({"verb": "test", "alpha": True}, "alpha must be a number"),
@@ -321,7 +324,8 @@ def test_number_slots_say_their_range() -> None:
 
 
 def test_drafts_end_with_the_answer() -> None:
-    statement = replace(EXAMPLES[-2], way="shuffled signs", shuffles=5000)
+    example = next(one for one in EXAMPLES if getattr(one, "way", "") == "paired t")
+    statement = replace(example, way="shuffled signs", shuffles=5000)
     seen = list(drafts(statement, TABLES))
     assert seen[-1].done == 1
     assert [d.done for d in seen] == sorted(d.done for d in seen)
