@@ -183,7 +183,12 @@ def test_contrast_of_every_text_role(palette: dict[str, str]) -> None:
 
 
 def test_categories_stay_apart_for_every_kind_of_eye() -> None:
-    """Machado, Oliveira and Fernandes (2009), severity 1: red-, green- and blue-blind."""
+    """Distances in Oklab (Ottosson 2020); colour-vision deficiencies by Machado, Oliveira and
+    Fernandes (2009), severity 1: red-, green- and blue-blind.
+
+    Eight colours cannot be told apart by eyes with two kinds of cones: the first three are, and
+    every category has a shape of its own besides (tests/answer/test_layers.py).
+    """
     eyes = {
         "red": [[0.152286, 1.052583, -0.204868], [0.114503, 0.786281, 0.099216],
                 [-0.003882, -0.048116, 1.051998]],
@@ -192,17 +197,26 @@ def test_categories_stay_apart_for_every_kind_of_eye() -> None:
         "blue": [[1.255528, -0.076749, -0.178779], [-0.078411, 0.930809, 0.147602],
                  [0.004733, 0.691367, 0.3039]],
     }  # fmt: skip
+    to_cones = [[0.4122214708, 0.5363325363, 0.0514459929],
+                [0.2119034982, 0.6806995451, 0.1073969566],
+                [0.0883024619, 0.2817188376, 0.6299787005]]  # fmt: skip
+    to_lab = [[0.2104542553, 0.7936177850, -0.0040720468],
+              [1.9779984951, -2.4285922050, 0.4505937099],
+              [0.0259040371, 0.7827717662, -0.8086757660]]  # fmt: skip
 
     def linear(colour: str) -> np.ndarray:
         c = np.array([int(colour[k : k + 2], 16) for k in (1, 3, 5)]) / 255
         return np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
 
+    def nearest(colours: list[np.ndarray]) -> float:
+        seen = [np.array(to_lab) @ np.cbrt(np.array(to_cones) @ np.clip(c, 0, 1)) for c in colours]
+        return min(float(np.linalg.norm(a - b)) for a, b in combinations(seen, 2))
+
     for palette in (LIGHT, DARK):
-        first = [linear(palette[f"category-{k}"]) for k in range(3)]
+        every = [linear(palette[f"category-{k}"]) for k in range(8)]
+        assert nearest(every) > 0.07  # seven times what is just noticeable side by side
         for matrix in eyes.values():
-            seen = [np.clip(np.array(matrix) @ c, 0, 1) for c in first]
-            for a, b in combinations(seen, 2):
-                assert np.abs(a**0.4 - b**0.4).max() > 0.07
+            assert nearest([np.array(matrix) @ c for c in every[:3]]) > 0.08
 
 
 def test_tick_labels() -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QLabel, QPushButton
 
 from tests.desk.odd_verb import VERB, Draw
 from theoros.answer.parts import answer_json
@@ -46,6 +46,15 @@ class TestASection:
         assert section.figure_views[0].isVisible()
         assert section.note.isHidden()
         assert not drawn.entry_page.picture.isVisible()
+
+    def test_stands_on_the_page_of_the_report_too(self, drawn: Window, settle) -> None:
+        drawn.asking.place()
+        drawn.show_target(("report", ""))
+        settle(drawn)
+        labels = drawn.report_page.findChildren(QLabel)
+        assert any(label.text() == "Every draw" for label in labels)
+        pictures = [label for label in labels if not label.pixmap().isNull()]
+        assert pictures[-1].accessibleName() == "Draws in a row."
 
     def test_a_control_sets_its_slot_and_keeps_the_focus(self, drawn, qtbot, settle) -> None:
         control(drawn, "One more").setFocus()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -17,7 +17,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from theoros.answer.parts import Answer
+from theoros.answer.parts import Answer, ResultTable
+from theoros.answer.picture import Picture
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.paint import picture_image
@@ -211,21 +212,32 @@ class ReportPage(QWidget):
             if found.problem:
                 box.addWidget(prose(found.problem.sentence, self.theme, tone="bad"))
                 continue
-            if found.picture:
-                label = QLabel()
-                image = picture_image(found.picture, (700, 340), self.devicePixelRatioF())
-                label.setPixmap(QPixmap.fromImage(image))
-                label.setAccessibleName(to_plain(found.picture.alt))
-                box.addWidget(label)
+            self._add_picture(box, found.picture)
             box.addWidget(prose(found.caption, self.theme, 14, serif=True, tone="mute"))
-            for figures in found.figures:
-                table = QLabel(_for_label(figures_html(figures)))
-                table.setTextFormat(Qt.TextFormat.RichText)
-                box.addWidget(table)
+            for section in found.sections:
+                if section.title:
+                    box.addWidget(heading(section.title, self.theme))
+                self._add_picture(box, section.picture)
+                self._add_figures(box, section.figures)
+            self._add_figures(box, found.figures)
             if found.reading.headline:
                 box.addWidget(prose(found.reading.headline, self.theme, 16, serif=True))
             for text in found.reading.paragraphs:
                 box.addWidget(prose(text, self.theme))
+
+    def _add_picture(self, box: QVBoxLayout, picture: Picture | None) -> None:
+        if picture is not None:
+            label = QLabel()
+            image = picture_image(picture, (700, 340), self.devicePixelRatioF())
+            label.setPixmap(QPixmap.fromImage(image))
+            label.setAccessibleName(to_plain(picture.alt))
+            box.addWidget(label)
+
+    def _add_figures(self, box: QVBoxLayout, tables: Sequence[ResultTable]) -> None:
+        for figures in tables:
+            table = QLabel(_for_label(figures_html(figures)))
+            table.setTextFormat(Qt.TextFormat.RichText)
+            box.addWidget(table)
 
 
 class ReportPane(QWidget):
