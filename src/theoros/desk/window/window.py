@@ -551,10 +551,15 @@ class Window(QMainWindow):
         self.answers.run("warm up", WarmUp())
 
         def steps() -> Iterator[object]:
+            from theoros.answer.layout import lay_out
+            from theoros.answer.picture import Axis, Frame, Picture
+
             for name in verbs():
                 statement = make(name)  # which finds the kinds, shapes and procedures there are
                 yield statement.phrase({}), statement.settings({})
             yield importlib.import_module("cattrs")  # which checks what is put into slots
+            yield lay_out(Picture((Frame(Axis(0, 1, "x"), ()),)), 700, 400)
+            gc.freeze()
 
         self.side_work.run("warm up", steps)
         assert self.reading  # the page of entries is built beforehand, too
