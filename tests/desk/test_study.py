@@ -23,6 +23,7 @@ from theoros.desk.report.report_page import TextEditor
 from theoros.desk.window.help_topics import TOPICS
 from theoros.desk.window.import_dialog import ImportDialog
 from theoros.desk.window.side_list import TARGET
+from theoros.desk.window.study_files import StudyFiles
 from theoros.desk.window.window import Window
 from theoros.study.edits import AddTable, SetCells, SetTitle
 from theoros.study.entries import EntryBlock, TextBlock
@@ -426,3 +427,22 @@ def test_a_study_is_not_opened_over_changes_made_meanwhile(
     settle(window)
     assert window.session.study.title == "typed meanwhile"
     assert "was not opened" in window.banner.label.text()
+
+
+def test_newer_work_is_not_thrown_away_for_older(empty: Window, monkeypatch, settle) -> None:
+    """Getting an earlier session back asks about what is open, and stays if it is told to."""
+    empty.session.do(SetTitle("older"))
+    empty.session.close(discard=False)
+    (left,) = empty.session.unsaved()
+    empty.session.new()
+    empty.session.do(SetTitle("newer"))
+    monkeypatch.setattr(StudyFiles, "may_leave", lambda self: False)
+    empty.recover(left)
+    assert empty.session.study.title == "newer"
+    monkeypatch.setattr(StudyFiles, "may_leave", lambda self: True)
+    empty.recover(left)
+    assert empty.session.study.title == "older"
+    empty.session.do(SetTitle("older still"))
+    empty.session.close(discard=False)
+    (again,) = empty.session.unsaved()
+    assert again.recover().study.title == "older still"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import math
 import random
 import time
 import zipfile
@@ -18,6 +19,8 @@ from theoros.files import sandbox, spreadsheet
 from theoros.files.errors import ReadError
 from theoros.files.form import Form
 from theoros.files.formats import format_of, formats, not_held, open_table, write_table
+from theoros.study.entries import Study
+from theoros.study.file import open_study, save_study
 from theoros.table.kinds import Kind
 from theoros.table.live import settled
 from theoros.table.table import Column, Table
@@ -382,3 +385,20 @@ def test_replacing_kinds_in_a_typed_format(tmp_path: Path) -> None:
     table = one.read(source, Form(), "t", {0: Kind.CATEGORY}).table
     assert table.frame.rows() == [("1", "true"), ("2", None), ("2", "false")]
     assert replace(table.columns[0], kind=Kind.NUMBER).name == "code"
+
+
+def test_numbers_that_are_none_or_infinite_come_in_as_missing(tmp_path: Path) -> None:
+    values = [1.0, math.nan, math.inf, None, -math.inf]
+    pl.DataFrame({"x": values, "cup": [1.0, 2.0, 3.0, 4.0, 5.0]}).write_parquet(
+        tmp_path / "cups.parquet"
+    )
+    opened = open_table(tmp_path / "cups.parquet")
+    assert opened.table.frame["x"].to_list() == [1.0, None, None, None, None]
+    assert any("2 infinite values are read as missing" in note for note in opened.notes)
+    study = Study(tables=(opened.table,))
+    save_study(study, tmp_path / "s.theoros")
+    assert open_study(tmp_path / "s.theoros") == study
+    for ending in ("xlsx", "ods", "csv", "json", "parquet"):
+        write_table(opened.table, tmp_path / f"again.{ending}")
+        again = open_table(tmp_path / f"again.{ending}").table
+        assert again.frame["x"].to_list() == opened.table.frame["x"].to_list(), ending

@@ -242,6 +242,13 @@ def test_what_cannot_be_read_is_counted(tmp_path: Path) -> None:
     (left,) = unsaved(tmp_path)
     found = left.recover()
     assert (found.study.title, found.unread) == ("one", 2)
+    # the journal goes on without those lines, which are kept beside
+    again = Journal.going_on(found)
+    again.wrote(edits.SetTitle("two"))
+    again.close(discard=False)
+    (left,) = unsaved(tmp_path)
+    assert (left.recover().study.title, left.recover().unread) == ("two", 0)
+    assert b"from the future" in (found.kept_aside / "edits.jsonl").read_bytes()
 
 
 def test_an_empty_journal_is_cleared_away(tmp_path: Path) -> None:

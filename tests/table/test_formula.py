@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import statistics
+import time
 from datetime import date
 
 import polars as pl
@@ -260,3 +261,38 @@ def test_every_function_has_help_and_a_form() -> None:
 def test_simple_conditions_are_said_in_words(condition: str, said: str) -> None:
     columns = (Column("leaf mass", unit="g"), *LEAVES.columns[1:])
     assert in_words(condition, LEAVES.with_(columns=columns)) == said
+
+
+LONG = {
+    "a sum": (" + ".join(["x"] * 300), 600.0),
+    "a chain of remainders": (" mod ".join(["x", *["7"] * 200]), 2.0),
+    "nested sizes": ("abs(" * 30 + "x" + ")" * 30, 2.0),
+    "nested scores": ("abs(" * 8 + "zscore(" * 12 + "x" + ")" * 20, 0.0),
+    "powers": ("^".join(["x", *["1"] * 30]), 2.0),
+    "nested conditions": ("if x > 1 then " * 30 + "x" + " else 0" * 30, 2.0),
+    "a long list": (f"if x in ({', '.join(['2'] * 500)}) then 1 else 0", 1.0),
+    "a list of columns": (f"if x in ({', '.join(['x'] * 200)}) then 1 else 0", 1.0),
+}
+
+
+@pytest.mark.parametrize("name", list(LONG))
+def test_a_formula_takes_time_by_its_length_not_by_its_depth(name: str) -> None:
+    """Each part is worked out once: these took minutes and all the memory when it was not."""
+    text, wanted = LONG[name]
+    begun = time.monotonic()
+    values = evaluate(text, make_table(x=[1.0, 2.0, 3.0])).values
+    assert values[1] == pytest.approx(wanted)
+    assert time.monotonic() - begun < 10
+
+
+def test_no_number_of_a_formula_is_infinite() -> None:
+    table = make_table(x=[1e308, 1e308])
+    for text in ("mean(x)", "total(x)", "sd(x)", "x * 10", "x - x / 0", "exp(x)", "running(x)"):
+        values = evaluate(text, table).values
+        assert values.is_finite().fill_null(value=True).all(), text
+
+
+def test_texts_made_of_numbers_have_an_end_too() -> None:
+    table = make_table(x=[float(k) for k in range(300_000)])
+    with pytest.raises(FormulaError, match="too long to be worked with so often"):
+        evaluate("&".join(["x"] * 60), table)

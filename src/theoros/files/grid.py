@@ -13,6 +13,7 @@ from theoros.table.changes import split_unit
 from theoros.table.kinds import (
     MISSING_CODES,
     Kind,
+    finite_only,
     guess_kind,
     is_clean,
     parse_number,
@@ -95,6 +96,10 @@ def tabulate(
                 said += _nearly_numbers(texts, title, form, lines, codes)
         else:
             values, kind = _typed(texts, wanted, form)
+            values, infinite = finite_only(values)
+            if infinite:
+                many = "1 infinite value is" if infinite == 1 else f"{infinite} infinite values are"
+                said.append(f"{title}: {many} read as missing; nothing can be worked out with it.")
         columns.append(_named(title, kind, columns, bool(grid.names), said))
         series.append(values.alias(columns[-1].name))
     table = Table(name, tuple(columns), pl.DataFrame(series))

@@ -15,7 +15,7 @@ from theoros.files.formats import EVERYTHING, Format
 from theoros.files.grid import Grid, tabulate
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.lazy_imports import pl
-from theoros.table.kinds import Kind
+from theoros.table.kinds import Kind, finite_only
 from theoros.table.live import settled
 from theoros.table.table import Table
 
@@ -95,7 +95,7 @@ def _own(source: Columns, name: str) -> Table | None:
         columns = tuple(column_from(field) for field in known["fields"])
         frame = pl.DataFrame(
             [
-                values.cast(column.kind.dtype).alias(column.name)
+                finite_only(values.cast(column.kind.dtype))[0].alias(column.name)
                 for column, values in zip(columns, source.frame.get_columns(), strict=True)
             ]
         )

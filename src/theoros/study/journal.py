@@ -1,9 +1,11 @@
 """The journal: every edit written down as it happens, so that no crash loses one.
 
 A journal is a folder with the study as it was opened (`base.theoros`, or a note that it was
-the demo or empty), a line of JSON for each edit, undo and redo in `edits.jsonl`, and the
-tables that came in whole. While the study is open the folder is locked; a journal that is
-neither locked nor empty belongs to a session that was cut short.
+the demo or empty), a line of JSON for each edit, undo, redo and saving in `edits.jsonl`, and the
+tables that came in whole. It goes on over savings and recoveries, so that all that can be undone
+on screen can be undone in it, too. While the study is open the folder is locked; a journal that
+is not locked, and in which something comes after the last saving, belongs to a session that was
+cut short.
 """
 
 from __future__ import annotations
@@ -29,6 +31,7 @@ from theoros.study.package import settled_table
 from theoros.table.table import Table
 
 EDITS_NAME = "edits.jsonl"
+SAVED, DAMAGED = "saved", "damaged"
 
 
 class TableFiles:
@@ -76,15 +79,40 @@ class Journal:
         try:
             self.folder = folder / f"{time.strftime('%Y%m%d-%H%M%S')}-{os.urandom(4).hex()}"
             self.folder.mkdir(parents=True, mode=0o700)
-            self._lock = open(self.folder / "lock", "w")  # noqa: SIM115 - held while open
-            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
             about = {"source": str(source) if source else None, "demo": demo}
+            self._open()
             (self.folder / "about.json").write_text(json.dumps(about))
             if source is not None:
                 shutil.copyfile(source, self.folder / "base.theoros")
-            self._file: IO[bytes] = open(self.folder / EDITS_NAME, "ab")  # noqa: SIM115
         except OSError as problem:
             raise StudyError(f"No journal can be kept in {folder}: {problem.strerror}.") from None
+
+    @classmethod
+    def going_on(cls, found: Recovered) -> Journal:
+        """The journal of work that was got back, written on where it could be read last.
+
+        What could not be read is kept beside, in a folder that is offered no more. Raises
+        StudyError where nothing can be written.
+        """
+        made = cls.__new__(cls)
+        made.folder = found.folder
+        try:
+            if found.unread:
+                shutil.copytree(found.folder, found.kept_aside)
+                (found.kept_aside / "about.json").rename(found.kept_aside / "about-kept.json")
+            made._open()
+            made._file.truncate(found.good_to)
+            made._file.seek(0, os.SEEK_END)
+        except OSError as problem:
+            raise StudyError(
+                f"The journal cannot be gone on with in {found.folder}: {problem.strerror}."
+            ) from None
+        return made
+
+    def _open(self) -> None:
+        self._lock = open(self.folder / "lock", "w")  # noqa: SIM115 - held while open
+        fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        self._file: IO[bytes] = open(self.folder / EDITS_NAME, "ab")  # noqa: SIM115
         self._tables = TableFiles(self.folder)
         self._wanted = threading.Event()
         self._closed = False
@@ -106,9 +134,9 @@ class Journal:
     def redid(self) -> None:
         self._line({"edit": "redo"})
 
-    def recovered(self) -> None:
-        """Notes that the base itself is unsaved work, so that it is offered again after a crash."""
-        self._line({"edit": "recovered"})
+    def saved(self, path: Path, *, whole: bool) -> None:
+        """Notes that the study is in a file now; all of it, or as it was a few edits ago."""
+        self._line({"edit": SAVED, "path": str(path), "whole": whole})
 
     def close(self, *, discard: bool) -> None:
         """Ends the journal; with `discard` it is deleted, as after saving."""
@@ -146,11 +174,21 @@ class Recovered:
     """A study got back from a journal, and how many of the last changes could not be read."""
 
     history: History
+    source: Path | None
+    """The file that it was opened from or saved to last."""
+    folder: Path
     unread: int
+    good_to: int
+    """How many bytes of the journal could be read."""
 
     @property
     def study(self) -> Study:
         return self.history.study
+
+    @property
+    def kept_aside(self) -> Path:
+        """Where the journal is kept with what could not be read of it."""
+        return self.folder.with_name(f"{self.folder.name}-unread")
 
 
 @dataclass(frozen=True)
@@ -160,6 +198,7 @@ class Unsaved:
     folder: Path
     source: Path | None
     edits: int
+    """Changes since it was opened or saved."""
     when: float
 
     def recover(self) -> Recovered:
@@ -173,23 +212,23 @@ class Unsaved:
             base = open_study(self.folder / "base.theoros")
         else:
             base = demo_study() if about["demo"] else Study()
-        history = History(base)
+        history, good_to = History(base), 0
         store = TableFiles(self.folder)
         lines = _lines(self.folder)
-        for at, data in enumerate(lines):
-            if data["edit"] == "recovered":
-                continue
+        for at, (data, end) in enumerate(lines):
             if data["edit"] == "undo":
                 history.undo()
             elif data["edit"] == "redo":
                 history.redo()
-            else:
+            elif data["edit"] != SAVED:
                 try:
                     history.do(edits.edit_from_json(data, store))
                 except (ValueError, KeyError, TypeError, OSError):
                     # what comes after one unreadable edit no longer fits
-                    return Recovered(history, len(lines) - at)
-        return Recovered(history, 0)
+                    unread = len(lines) - at
+                    return Recovered(history, self.source, self.folder, unread, good_to)
+            good_to = end
+        return Recovered(history, self.source, self.folder, 0, good_to)
 
     def discard(self) -> None:
         shutil.rmtree(self.folder, ignore_errors=True)
@@ -198,7 +237,7 @@ class Unsaved:
 def unsaved(folder: Path) -> list[Unsaved]:
     """The journals below `folder` that no running program holds, the newest first.
 
-    Those without an edit are cleared away.
+    Those in which nothing comes after the last saving are cleared away.
     """
     found = []
     for journal in sorted(folder.glob("*/about.json"), reverse=True):
@@ -210,25 +249,37 @@ def unsaved(folder: Path) -> list[Unsaved]:
             continue  # in use
         try:
             about = json.loads(journal.read_text())
-            count = len(_lines(home))
+            lines = [data for data, _ in _lines(home)]
             when = (home / EDITS_NAME).stat().st_mtime
         except (OSError, ValueError):
             continue
+        whole = [at for at, data in enumerate(lines) if data["edit"] == SAVED and data["whole"]]
+        since = lines[whole[-1] + 1 :] if whole else lines
+        count = sum(data["edit"] != SAVED for data in since)
         if count == 0:
             shutil.rmtree(home, ignore_errors=True)
             continue
-        source = Path(about["source"]) if about.get("source") else None
-        found.append(Unsaved(home, source, count, when))
+        saved = [data["path"] for data in lines if data["edit"] == SAVED]
+        source = saved[-1] if saved else about.get("source")
+        found.append(Unsaved(home, Path(source) if source else None, count, when))
     return found
 
 
-def _lines(folder: Path) -> list[dict[str, Any]]:
-    lines = []
-    for line in (folder / EDITS_NAME).read_bytes().split(b"\n"):
+def _lines(folder: Path) -> list[tuple[dict[str, Any], int]]:
+    """What was written down, each with the byte after its line.
+
+    A line that was cut off in the writing is left out; one that is damaged stands as no edit.
+    """
+    lines: list[tuple[dict[str, Any], int]] = []
+    end = 0
+    for line in (folder / EDITS_NAME).read_bytes().splitlines(keepends=True):
+        end += len(line)
+        if not line.endswith(b"\n"):
+            break
         try:
             data = json.loads(line)
         except ValueError:
-            continue
-        if isinstance(data, dict) and "edit" in data:
-            lines.append(data)
+            data = None
+        known = isinstance(data, dict) and isinstance(data.get("edit"), str)
+        lines.append((data if known else {"edit": DAMAGED}, end))
     return lines

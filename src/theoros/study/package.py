@@ -19,7 +19,7 @@ from theoros.files.errors import ReadError
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.lazy_imports import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
-from theoros.table.kinds import Kind
+from theoros.table.kinds import Kind, finite_only
 from theoros.table.live import settled
 from theoros.table.table import MOST_DECIMALS, Column, Table, TableError
 from theoros.table.unread import UnreadTable
@@ -192,7 +192,7 @@ def _values(texts: pl.Series, column: Column) -> pl.Series:
     text = pl.select(pl.when(texts == "").then(None).otherwise(texts)).to_series()
     if column.kind is Kind.DATE:
         return text.str.to_date("%Y-%m-%d", strict=True).alias(column.name)
-    return text.cast(column.kind.dtype).alias(column.name)
+    return finite_only(text.cast(column.kind.dtype))[0].alias(column.name)
 
 
 def _entry(item: Mapping[str, Any], *, sound: bool) -> Entry:

@@ -243,3 +243,11 @@ def guess_kind(
     distinct = texts.n_unique()
     rows = texts.len() if rows is None else rows
     return Kind.CATEGORY if distinct <= max(FEW_LEVELS, rows // 20) else Kind.TEXT
+
+
+def finite_only(values: pl.Series) -> tuple[pl.Series, int]:
+    """Numbers with null for what is none or infinite, and how many are infinite."""
+    if values.dtype != pl.Float64:
+        return values, 0
+    infinite = int(values.is_infinite().sum() or 0)
+    return pl.select(pl.when(values.is_finite()).then(values)).to_series(), infinite

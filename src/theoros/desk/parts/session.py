@@ -125,27 +125,24 @@ class Session(QObject):
         self._remember(path)
 
     def recover(self, left: Unsaved) -> None:
-        """Opens what a session that was cut short left in its journal. Raises StudyError."""
+        """Opens what a session that was cut short left in its journal, which goes on.
+
+        Raises StudyError, and then the study that was open still is.
+        """
         found = left.recover()
-        history = found.history
-        self._replace(history, None)  # the file it came from may be gone
-        self.path = left.source
-        # written into the new journal as one step from nothing, so that it is safe again at once
-        self.dirty = True
-        save_study(history.study, left.folder / "recovered.theoros")
+        journal = Journal.going_on(found)
         if self._journal:
             self._journal.close(discard=True)
-        self._journal = Journal(self.journals, left.folder / "recovered.theoros")
-        self._journal.recovered()
-        if not found.unread:
-            left.discard()
+        self._journal = journal
+        self.history, self.path, self.demo, self.dirty = found.history, found.source, False, True
+        self.selected.clear()
         self.changed.emit(None)
         if found.unread:
             many = found.unread > 1
             last = counted(found.unread, "change") if many else "change"
             self.problem.emit(
                 f"The last {last} could not be read; all before is here. The journal is kept in "
-                f"{left.folder}."
+                f"{found.kept_aside}."
             )
 
     def save(self, path: Path) -> None:
@@ -155,14 +152,14 @@ class Session(QObject):
 
     def was_saved(self, path: Path, study: Study) -> None:
         """Notes that `study` is in a file now; changes made since are still unsaved."""
-        if study is not self.study:
-            self.path = path
-            self._remember(path)
-            self.saved.emit()
-            return
-        self.path, self.dirty, self.demo = path, False, False
+        whole = study is self.study
+        self.path, self.demo, self.dirty = path, False, not whole
         self._remember(path)
-        self._start_journal()
+        if self._journal:
+            try:
+                self._journal.saved(path, whole=whole)
+            except StudyError as problem:
+                self.problem.emit(str(problem))
         self.saved.emit()
 
     def unsaved(self) -> list[Unsaved]:

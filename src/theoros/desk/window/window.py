@@ -339,6 +339,9 @@ class Window(QMainWindow):
         self.banner.hide()
 
     def recover(self, left: Unsaved) -> None:
+        """Gets unsaved work back in place of what is open, which may have changes of its own."""
+        if not self.files.may_leave():
+            return
         self.banner.hide()
         try:
             self.session.recover(left)

@@ -9,7 +9,7 @@ it counts, so that they do not depend on which rows are kept for the analysis.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from theoros.lazy_imports import pl
@@ -22,6 +22,8 @@ Type = Literal["number", "truth", "text", "date", "missing"]
 MOST_TEXT = 200_000_000
 """Letters that the texts a formula joins may have in all."""
 LONGEST_TEXT = 10_000
+NUMBER_LETTERS = 18
+"""Letters that a number may take as text."""
 
 WORDS = {
     "number": "a number",
@@ -58,6 +60,40 @@ class Columns:
     table: Table
     used: dict[str, str] = field(default_factory=dict)
     letters: int = 0
+    steps: list[tuple[str, pl.Expr]] = field(default_factory=list)
+    """What is worked out, in order, each under a name that later steps know it by."""
+
+    def let(self, expr: pl.Expr) -> pl.Expr:
+        """Works something out once, however often it is mentioned.
+
+        An expression that is mentioned twice within another is worked out twice, so that nesting
+        would take exponential time.
+        """
+        name = f"t{len(self.steps)}"
+        self.steps.append((name, expr))
+        return pl.col(name)
+
+    def count_letters(self, more: int, node: grammar.Node) -> None:
+        """Raises FormulaError where the texts that are joined grow too long for the memory."""
+        self.letters += more
+        if self.letters > MOST_TEXT:
+            what = node.column if isinstance(node, grammar.Name) else "this"
+            raise FormulaError(
+                f"The texts of {what} are too long to be worked with so often.", node.at, node.end
+            )
+
+    def worked(self, last: pl.Expr) -> pl.Series:
+        """The values of an expression that may build on all steps."""
+        steps = [*self.steps, ("result", last)]
+        needed = {}  # the last step that needs each
+        for at, (_, expr) in enumerate(steps):
+            needed.update(dict.fromkeys(expr.meta.root_names(), at))
+        frame = self.frame()
+        for at, (name, expr) in enumerate(steps):
+            frame = frame.with_columns(expr.alias(name))
+            over = [one for one in frame.columns if one in needed and needed[one] <= at]
+            frame = frame.drop(over)
+        return frame["result"]
 
     def expr(self, name: str) -> pl.Expr:
         if name not in self.used:
@@ -85,8 +121,7 @@ def evaluate(text: str, table: Table, names: Mapping[str, object] | None = None)
     made = typed(tree, columns)
     if made.type == "missing":
         raise FormulaError("Every value would be missing.", made.node.at, made.node.end)
-    frame = columns.frame().with_columns(made.expr.alias("result"))
-    values = frame["result"]
+    values = columns.worked(made.expr)
     if made.type == "number":
         values = values.cast(pl.Float64)
     elif made.type == "text":
@@ -113,7 +148,17 @@ def truth(text: str, table: Table) -> pl.Series:
 
 
 def typed(node: grammar.Node, columns: Columns) -> Typed:
-    """A part of a formula as an expression, its types checked."""
+    """A part of a formula as an expression, its types checked. Numbers are finite or missing."""
+    made = _typed(node, columns)
+    if isinstance(node, grammar.Number | grammar.Text | grammar.Truth | grammar.Missing):
+        return made
+    if isinstance(node, grammar.Name) or made.type == "missing":
+        return made
+    expr = finite(made.expr) if made.type == "number" else made.expr
+    return replace(made, expr=columns.let(expr))
+
+
+def _typed(node: grammar.Node, columns: Columns) -> Typed:
     match node:
         case grammar.Number(value=value):
             return Typed(pl.lit(value, dtype=pl.Float64), "number", node)
@@ -131,15 +176,16 @@ def typed(node: grammar.Node, columns: Columns) -> Typed:
             number = need(typed(held, columns), "number").expr
             return Typed(-number if sign == "-" else number, "number", node)
         case grammar.Binary(sign=sign, left=left, right=right):
-            return _binary(node, sign, typed(left, columns), typed(right, columns))
+            return _binary(node, sign, typed(left, columns), typed(right, columns), columns)
         case grammar.IsMissing(held=held):
             return Typed(typed(held, columns).expr.is_null(), "truth", node)
         case grammar.OneOf(held=held, among=among):
-            one = typed(held, columns)
-            found = pl.lit(False)
-            for other in among:
-                found = found | _compare(node, "=", one, typed(other, columns)).expr
-            return Typed(found, "truth", node)
+            one, others = typed(held, columns), [typed(other, columns) for other in among]
+            found = [_compare(node, "=", one, other).expr for other in others]
+            values = [o.value for o in among if isinstance(o, grammar.Number | grammar.Text)]
+            if len(values) == len(among):  # many times faster than one by one
+                return Typed(one.expr.is_in(values), "truth", node)
+            return Typed(pl.any_horizontal(*found), "truth", node)
         case grammar.If(condition=condition, then=then, otherwise=otherwise):
             return _choose(
                 node, typed(condition, columns), typed(then, columns), typed(otherwise, columns)
@@ -185,20 +231,19 @@ def _column(node: grammar.Node, name: str, columns: Columns) -> Typed:
         return Typed(expr, "number", node)
     if about.kind is Kind.DATE:
         return Typed(expr, "date", node)
-    columns.letters += int(columns.table.frame[name].str.len_bytes().sum() or 0)
-    if columns.letters > MOST_TEXT:
-        raise FormulaError(
-            f"The texts of {name} are too long to be worked with so often.", node.at, node.end
-        )
+    columns.count_letters(int(columns.table.frame[name].str.len_bytes().sum() or 0), node)
     levels = columns.table.levels(name) if about.kind is Kind.ORDERED else ()
     return Typed(expr, "text", node, levels)
 
 
-def _binary(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
+def _binary(node: grammar.Node, sign: str, left: Typed, right: Typed, columns: Columns) -> Typed:
     if sign in ("and", "or"):
         one, two = need(left, "truth").expr, need(right, "truth").expr
         return Typed(one & two if sign == "and" else one | two, "truth", node)
     if sign == "&":
+        for side in (left, right):
+            if side.type != "text":  # the letters of texts are counted where they are named
+                columns.count_letters(NUMBER_LETTERS * columns.table.rows, side.node)
         return Typed(pl.concat_str(as_text(left), as_text(right)), "text", node)
     if sign in ("=", "<>", "<", "<=", ">", ">="):
         return _compare(node, sign, left, right)
@@ -206,11 +251,11 @@ def _binary(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
         return _days(node, sign, left, right)
     one, two = need(left, "number").expr, need(right, "number").expr
     if sign == "^":
-        return Typed(finite(one.pow(two)), "number", node)
+        return Typed(one.pow(two), "number", node)
     if sign == "mod":
-        return Typed(finite(one - two * (one / two).floor()), "number", node)
+        return Typed(one - two * (one / two).floor(), "number", node)
     made = {"+": one + two, "-": one - two, "*": one * two, "/": one / two}[sign]
-    return Typed(finite(made), "number", node)
+    return Typed(made, "number", node)
 
 
 def _days(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from theoros.lazy_imports import pl
 from theoros.table.formula import grammar
-from theoros.table.formula.evaluate import Columns, Type, Typed, as_text, finite, need
+from theoros.table.formula.evaluate import Columns, Type, Typed, as_text, need
 from theoros.table.formula.tokens import FormulaError
 
 Build = Callable[[list[Typed], Columns], pl.Expr]
@@ -88,14 +88,14 @@ _TWO: tuple[Type, ...] = ("number", "number")
 
 
 def _simple(name: str, text: str, make: Callable[[pl.Expr], pl.Expr]) -> None:
-    _add(name, f"{name}(x)", text, _ONE, "number", lambda given, _: finite(make(given[0].expr)))
+    _add(name, f"{name}(x)", text, _ONE, "number", lambda given, _: make(given[0].expr))
 
 
 def _log(given: list[Typed], _: Columns) -> pl.Expr:
     x = given[0].expr
     if len(given) == 1:
-        return finite(x.log10())
-    return finite(x.log() / given[1].expr.log())
+        return x.log10()
+    return x.log() / given[1].expr.log()
 
 
 def _round(given: list[Typed], _: Columns) -> pl.Expr:
@@ -175,7 +175,7 @@ def _quantile(given: list[Typed], columns: Columns) -> pl.Expr:
 def _zscore(given: list[Typed], columns: Columns) -> pl.Expr:
     x = given[0].expr
     cases = _cases(x, columns)
-    return finite((x - cases.mean()) / cases.std())
+    return (x - cases.mean()) / cases.std()
 
 
 _OF = "statistics of a column"
@@ -194,7 +194,7 @@ _add(
 )  # fmt: skip
 _add(
     "running", "running(x)", "Running total down the rows.", _ONE, "number",
-    lambda given, _: finite(given[0].expr.cum_sum()), group="rows",
+    lambda given, _: given[0].expr.cum_sum(), group="rows",
 )  # fmt: skip
 
 # rows
@@ -255,10 +255,8 @@ _add(
 )  # fmt: skip
 _add(
     "number", "number(t)", "Text as a number; missing where it is none.", _TEXT, "number",
-    lambda given, _: finite(
-        given[0].expr.str.strip_chars().str.replace(",", ".", literal=True)
-        .cast(pl.Float64, strict=False)
-    ),
+    lambda given, _: given[0].expr.str.strip_chars().str.replace(",", ".", literal=True)
+    .cast(pl.Float64, strict=False),
     group="text",
 )  # fmt: skip
 
