@@ -33,29 +33,68 @@ def test_asking_for_more_never_changes_the_first(a: int, b: int, seed: int) -> N
     assert run(make, seed, few).size == few
 
 
+def welch(x: np.ndarray, y: np.ndarray) -> float:
+    return float(stats.ttest_ind(x, y, equal_var=False).statistic)
+
+
+@pytest.mark.parametrize("offset", [0.0, 1e7])
 @pytest.mark.parametrize("centre", ["mean", "median"])
-def test_shuffled_labels_approach_every_arrangement(centre) -> None:
-    pooled = np.concatenate([X, Y])
+def test_shuffled_labels_are_all_arrangements_or_draws_from_them(centre, offset) -> None:
+    """Means are compared by the t of Welch (SciPy's), medians by their difference."""
+    x, y = X + offset, Y + offset
+    pooled = np.concatenate([x, y])
     exact = []
     for first in itertools.combinations(range(7), 4):
         rest = [i for i in range(7) if i not in first]
-        exact.append(difference(pooled[list(first)], pooled[rest], centre))
-    seen = difference(X, Y, centre)
-    made = run(shuffled_labels(X, Y, centre), 11, 20_000, 500)
+        one, two = pooled[list(first)], pooled[rest]
+        exact.append(welch(one, two) if centre == "mean" else difference(one, two, "median"))
+    shuffle = shuffled_labels(x, y, centre)
+    every = np.concatenate(list(shuffle.every()))
+    assert shuffle.ways == every.size == 35
+    assert np.sort(every) == pytest.approx(np.sort(exact), abs=1e-6)
+    assert shuffle.seen == pytest.approx(exact[0], abs=1e-6)
+    made = run(shuffle.make, 11, 20_000, 500)
     for claim in ("less", "greater", "different"):
-        p = Pile(np.array(exact)).tail(claim, seen)
-        # four standard errors of 20 000 replicates
-        assert Pile(made).tail(claim, seen) == pytest.approx(p, abs=4 * 0.5 / 20_000**0.5)
+        p = Pile(every, resolution=shuffle.resolution).tail(claim, shuffle.seen)
+        # five standard errors of 20 000 replicates
+        error = 5 * (p * (1 - p) / 20_000) ** 0.5
+        drawn = Pile(made, resolution=shuffle.resolution).tail(claim, shuffle.seen)
+        assert drawn == pytest.approx(p, abs=error)
     # every replicate is one of the arrangements there are
-    assert np.abs(made[:200, None] - np.array(exact)).min(axis=1).max() < 1e-9
+    assert np.abs(made[:200, None] - every).min(axis=1).max() < 1e-6
 
 
-def test_shuffled_signs_approach_every_sign() -> None:
+def test_ties_hold_at_any_offset() -> None:
+    """Values with many ties: the p-value does not change when all are moved."""
+    x, y = np.array([1.1, 2.1, 2.1, 3.1]), np.array([1.1, 1.1, 2.1, 4.1])
+    for centre in ("mean", "median"):
+        found = []
+        for offset in (0.0, 1e3, 1e7):
+            shuffle = shuffled_labels(x + offset, y + offset, centre)
+            pile = Pile(np.concatenate(list(shuffle.every())), resolution=shuffle.resolution)
+            found.append(pile.tail("different", shuffle.seen))
+        assert found == [found[0]] * 3
+
+
+def test_groups_that_do_not_spread_are_the_farthest_apart() -> None:
+    x, y = np.array([1.0, 1, 1]), np.array([2.0, 2, 2])
+    shuffle = shuffled_labels(x, y, "mean")
+    every = np.concatenate(list(shuffle.every()))
+    assert np.isfinite(every).all()
+    assert shuffle.seen == every.min()
+    assert Pile(every).tail("different", shuffle.seen) == pytest.approx(2 / 20)
+
+
+def test_shuffled_signs_are_every_sign_or_draws_from_them() -> None:
     gaps = np.array([1.0, 2.5, -0.5, 3.0, 1.2])
     exact = [np.mean(gaps * s) for s in itertools.product([-1, 1], repeat=5)]
-    made = run(shuffled_signs(gaps, "mean"), 3, 20_000, 500)
-    p = Pile(np.array(exact)).tail("greater", gaps.mean())
-    assert Pile(made).tail("greater", gaps.mean()) == pytest.approx(p, abs=0.015)
+    shuffle = shuffled_signs(gaps, "mean")
+    every = np.concatenate(list(shuffle.every()))
+    assert np.sort(every) == pytest.approx(np.sort(exact))
+    made = run(shuffle.make, 3, 20_000, 500)
+    p = Pile(every).tail("greater", shuffle.seen)
+    assert p == 2 / 32  # 1.0 + 2.5 ± 0.5 + 3.0 + 1.2
+    assert Pile(made).tail("greater", shuffle.seen) == pytest.approx(p, abs=0.009)
 
 
 def test_blocks_stay_small() -> None:

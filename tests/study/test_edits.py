@@ -137,7 +137,7 @@ class Editing(RuleBasedStateMachine):
         try:
             self.history.do(change)
         except (StudyError, TableError) as problem:
-            assert str(problem).endswith(".")
+            assert str(problem).endswith((".", "?"))
             assert self.history.study is before
             return
         assert change.label

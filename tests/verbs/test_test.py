@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -11,6 +12,8 @@ from scipy import stats
 from tests.conftest import make_table
 from theoros.answer.parts import answer_json
 from theoros.answer.wording import to_plain
+from theoros.numeric.density import normal_scores
+from theoros.table.table import GOT
 from theoros.verbs.conditions.condition import checks, conditions, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
@@ -161,7 +164,9 @@ def test_the_lean_warns_of_a_claim_that_points_the_wrong_way() -> None:
     wrong = answer(ask(claim="less"), TRAYS)
     assert wrong.symbols[2].tone == "bad"
     assert "is the first group first?" in wrong.symbols[2].text
-    swap = next(link for link in wrong.reading.next if link.label == "Swap the two groups")
+    swap = next(
+        link for link in wrong.reading.next if link.label.startswith("Swap the two groups, if")
+    )
     assert (swap.statement.data.first, swap.statement.data.second) == ("quick", "slow")
     assert any("leans against the claim" in text for text in wrong.reading.cautions)
     same = {"t": make_table("t", g=["a", "a", "b", "b"], v=[1.0, 2, 1, 2])}
@@ -224,16 +229,118 @@ def test_conditions_in_words() -> None:
     odd = sample([*SLOW, 61.5])
     samples = two(odd, sample(QUICK, "quick"), "%", 1)
     found = checks(("normal", "outliers", "spreads"), samples, MEAN)
-    assert [check.mark for check in found] == ["fails", "holds", "fails", "holds", "fails"]
-    assert found[0].text.startswith("slow does not look normal: Shapiro–Wilk p\u00a0")
-    assert found[2].text == "slow: row 9 (61.5) lies above the fence 40.625"
+    assert [check.mark for check in found] == ["fails", "judge", "judge", "holds", "fails"]
+    assert found[0].text.startswith("slow does not look normal (Shapiro–Wilk p\u00a0")
+    assert found[1].text.startswith("quick: 6 values are too few to see a shape; nothing speaks")
+    assert found[2].text == "slow: row 9 (61.5) lies far above the fence 40.625"
     assert found[2].rows == (8,)
     assert "slow spreads more: SD" in found[4].text
     told, mark = summed_up(found)
-    assert (told, mark) == ("fail: slow not normal, 1 outlier, spreads differ", "fails")
-    assert summed_up(checks(("shapes",), samples, MEDIAN))[1] in ("holds", "judge")
+    assert (told, mark) == ("fail: slow not normal, spreads differ", "fails")
+    assert checks(("pull", "alike"), samples, MEAN)[0].text == "1 outlier pulls the mean"
     assert checks(("pull",), samples, MEDIAN) == []
-    assert checks(("pull",), samples, MEAN)[0].text == "1 outlier pulls the mean"
+
+
+def skewed(n: int, power: float) -> list[float]:
+    """So many values of a shape without chance: quantiles of a normal curve, bent."""
+    return [math.exp(power * z) for z in normal_scores(n).tolist()]
+
+
+@pytest.mark.parametrize(
+    ("n", "power", "mark", "told"),
+    [
+        (10, 0.2, "judge", "10 values are too few to see a shape"),
+        (10, 2.0, "fails", "which matters with 10 values"),
+        (20, 0.1, "holds", "no strong skewness (skewness 0.2)"),
+        (20, 0.5, "judge", "slow leans to the right (skewness 1.1): about as much as 20 values"),
+        (20, 1.0, "fails", "slow leans far to the right: skewness 2.1, strong for 20 values"),
+        (100, 0.4, "holds", "with 100 values the mean varies nearly normally"),
+        (100, 0.6, "judge", "about as much as 100 values bear"),
+        (100, 1.0, "fails", "more than 100 values make up for"),
+        (500, 0.75, "holds", "with 500 values the mean varies nearly normally"),
+    ],
+)
+def test_the_larger_a_sample_the_more_of_its_shape_is_borne(n, power, mark, told) -> None:
+    samples = two(sample(skewed(n, power)), sample(QUICK, "quick"), "%", 1)
+    found = checks(("normal",), samples, MEAN)[0]
+    assert (found.mark, told in found.text) == (mark, True), found.text
+
+
+@pytest.mark.parametrize(
+    ("wide", "mark"), [(1.2, "holds"), (1.7, "judge"), (3.0, "fails")]
+)  # fmt: skip
+def test_spreads_must_be_alike_for_medians(wide: float, mark: str) -> None:
+    scores = normal_scores(20)
+    samples = two(sample(scores.tolist()), sample((scores * wide).tolist(), "quick"), "%", 1)
+    (check,) = checks(("alike",), samples, MEDIAN)
+    assert check.mark == mark
+    assert checks(("alike",), samples, MEAN) == []
+
+
+def test_the_suggestion_keeps_to_the_question_that_was_asked() -> None:
+    odd = {"trays": make_table(
+        "trays", "tray", v=[*skewed(20, 1.4), *skewed(20, 1.4)], g=["a"] * 20 + ["b"] * 20
+    )}  # fmt: skip
+    for parameter, suggested in (("mean", "shuffled labels"), ("median", "rank sum")):
+        asked = make("test", table="trays", what="v", by="g", first="a", second="b",
+                     parameter=parameter, shuffles=200)  # fmt: skip
+        ways = answer(asked, odd).figures[0]
+        best = [row for row in ways.rows if "suggested" in row.cells[-1].text]
+        assert [row.cells[0].value for row in best] == [suggested]
+    found = answer(make("test", table="trays", what="v", by="g", first="a", second="b"), odd)
+    links = {link.label: link for link in found.reading.next}
+    other = links["Ask about the medians instead, which is another question"]
+    assert other.sets == ("parameter", "median")
+    assert links["See the shape beside a normal one"].statement.shape == "normal quantiles"
+
+
+def test_no_decision_where_no_p_could_reach_alpha() -> None:
+    few = {"t": make_table("t", "tray", g=["a"] + ["b"] * 4, v=[1.0, 5, 6, 7, 8])}
+    asked = make("test", table="t", what="v", by="g", first="a", second="b", parameter="median",
+                 way="rank sum", alternative="less")  # fmt: skip
+    reading = answer(asked, few).reading
+    assert reading.headline == (
+        "p\u00a0=\u00a00.2000. No decision at α = 0.05: with so few values p cannot be below 0.2000."
+    )
+    assert reading.paragraphs[0].startswith("It cannot be told yet whether the median v of ")
+    assert reading.paragraphs[0].endswith("More values would be needed.")
+
+
+def test_few_shuffles_decide_nothing_below_what_they_can_show() -> None:
+    """Exact p 0.0159, α 0.01: with all 126 arrangements no seed can reject."""
+    table = {"t": make_table("t", "tray", g=list("aaaabbbbb"), v=[1.0, 2, 3, 5, 4, 6, 7, 8, 9])}
+    for seed in range(20):
+        asked = make("test", table="t", what="v", by="g", first="a", second="b",
+                     parameter="median", way="shuffled labels", alternative="less", alpha=0.01,
+                     shuffles=100, seed=seed)  # fmt: skip
+        assert "Reject" not in answer(asked, table).reading.headline
+    every = answer(asked, table)
+    assert every.picture.frames[1].title == "What chance alone gives: all 126 arrangements"
+    p = next(row for row in every.figures[0].rows if row.chosen).cells[3].value
+    x, y = np.array([1.0, 2, 3, 5]), np.array([4.0, 6, 7, 8, 9])
+    by_scipy = stats.permutation_test(
+        (x, y), lambda a, b, axis: np.median(a, axis=axis) - np.median(b, axis=axis),
+        alternative="less", n_resamples=np.inf, vectorized=True,
+    )  # fmt: skip
+    assert p == pytest.approx(by_scipy.pvalue)
+
+
+@pytest.mark.parametrize("sampling", GOT)
+def test_how_the_rows_were_got_says_how_far_a_conclusion_reaches(sampling: str) -> None:
+    tables = {"trays": TRAYS["trays"].with_(sampling=sampling)}
+    found = answer(ask(), tables)
+    text = " ".join(c.text for c in found.reading.conditions)
+    last = " ".join(found.writeup[-1].lines)
+    told = {
+        "": ("", ""),
+        "random sample": ("the trays are a random sample", "speak for all that they were drawn"),
+        "random assignment": ("assigned to their groups at random", "due to what was done to them"),
+        "observed": ("taken as they came", "another cause may stand behind"),
+        "whole population": ("there is nothing to test", "The trays are all there are"),
+    }[sampling]
+    assert told[0] in text
+    assert told[1] in last
+    assert (len(found.writeup[-1].lines) == 2) == bool(sampling)
 
 
 def test_fences_by_hand_for_the_outlier_above() -> None:
@@ -269,8 +376,8 @@ def test_a_p_of_nought_is_said_honestly() -> None:
     statement = make("test", table="t", what="v", by="g", first="b", second="a", claim="greater",
                      way="shuffled labels", shuffles=1000)  # fmt: skip
     reading = answer(statement, far).reading
-    assert "p < 0.0010 is below" in to_plain(reading.headline)
-    assert any("None of 1000 shuffles" in text for text in reading.cautions)
+    assert "p = 0.0010 is below" in to_plain(reading.headline)  # 1 in 1001
+    assert any("None of 1000 shuffles went as far" in text for text in reading.cautions)
 
 
 def test_the_five_steps() -> None:

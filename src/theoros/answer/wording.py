@@ -73,6 +73,29 @@ def significant(value: float, figures: int = 3) -> str:
     return number(value, max(0, min(10, figures - 1 - exponent)))
 
 
+def tidy(value: float, figures: int = 5) -> str:
+    """A number put into a formula: to so many significant figures, without zeros that end it."""
+    text = significant(value, figures)
+    return text.rstrip("0").rstrip(".") if "." in text and "×" not in text else text
+
+
+def bracketed(text: str) -> str:
+    """A number behind a sign or below an exponent: in brackets where it would be misread."""
+    return f"({text})" if text.startswith(MINUS) or "×" in text else text
+
+
+def squared(value: float, figures: int = 5) -> str:
+    """ "2.5²", "(4.53 × 10⁻¹³)²"."""
+    return f"{bracketed(tidy(value, figures))}^{{2}}"
+
+
+def taken_off(value: float) -> str:
+    """What is subtracted at the end of a formula: " − 2", " + 2" for −2, nothing for 0."""
+    if value == 0:
+        return ""
+    return f" {MINUS if value > 0 else '+'} {exact(abs(value))}"
+
+
 def exact(value: float) -> str:
     """A number as it was typed: no more decimals than it has."""
     if float(value).is_integer() and abs(value) < 1e15:
@@ -201,6 +224,17 @@ def with_article(name: str) -> str:
 
 
 _NOT_ADJECTIVES = {"yes", "no", "true", "false", "none", "other", "y", "n", "a", "b", "c"}
+
+
+def spoken(level: str) -> str:
+    """A level within a sentence: in quotes where it would be read as a word of the sentence."""
+    word = re.fullmatch(r"[^\W\d_]{2,}([ -][^\W\d_]{2,}){0,2}", level) is not None
+    if word and level.lower() not in _NOT_ADJECTIVES and level.lower() not in _SMALL_WORDS:
+        return level
+    return level if len(level) > 24 else f"“{level}”"
+
+
+_SMALL_WORDS = {"not", "and", "or", "is", "are", "in", "on", "of", "under", "over", "both", "all"}
 
 
 def group_phrase(level: str, by: str, noun: str) -> str:

@@ -46,7 +46,8 @@ def density_curve(values: Floats, width: float | None = None) -> tuple[Floats, F
     counts = np.bincount(below, 1 - share, GRID) + np.bincount(below + 1, share, GRID)
     reach = max(1, math.ceil(5 * h / step))
     offsets = np.arange(-reach, reach + 1) * step
-    kernel = np.exp(-0.5 * (offsets / h) ** 2) / (h * math.sqrt(2 * math.pi))
+    kernel = np.exp(-0.5 * (offsets / h) ** 2)
+    kernel /= kernel.sum() * step  # its area is 1 on this grid, however few points it spans
     smooth = np.convolve(counts, kernel)[reach : reach + GRID]
     return x, smooth / values.size
 

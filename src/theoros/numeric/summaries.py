@@ -41,9 +41,14 @@ class Summary:
         return self.q3 + FENCE_FACTOR * self.iqr
 
     def outside(self, values: Floats) -> Bools:
-        """Which of `values` lie beyond a fence; NaN never does."""
+        """Which of `values` lie beyond a fence; NaN never does.
+
+        A value that decimals put on a fence is not beyond it, wherever binary rounding puts it.
+        """
+        slack = 1e-12 * max(abs(self.minimum), abs(self.maximum))
+        low, high = self.lower_fence - slack, self.upper_fence + slack
         with np.errstate(invalid="ignore"):
-            return np.asarray((values < self.lower_fence) | (values > self.upper_fence))
+            return np.asarray((values < low) | (values > high))
 
     def whiskers(self, values: Floats) -> tuple[float, float]:
         """The least and the greatest of `values` that lie within the fences."""

@@ -124,6 +124,10 @@ class Distribution(ABC):
         """The p-value of what was seen: the probability of its region."""
         return self.probability(self.region(alternative, seen))
 
+    def least_tail(self, alternative: Alternative) -> float:
+        """The smallest p-value that anything seen could have; 0 for a density."""
+        return 0.0
+
     def critical(self, alpha: float, alternative: Alternative) -> float:
         """Where the rejection region of level `alpha` begins (0 < alpha < 1).
 
@@ -147,6 +151,13 @@ class Discrete(Distribution):
     @abstractmethod
     def masses(self, low: float, high: float) -> tuple[Floats, Floats]:
         """The possible values within [low, high], ascending, and their chances."""
+
+    def least_tail(self, alternative: Alternative) -> float:
+        low, high = self.support
+        if not math.isfinite(high - low):
+            return 0.0
+        ends = {"less": (low,), "greater": (high,), "different": (low, high)}[alternative]
+        return min(self.tail(alternative, end) for end in ends)
 
     def slack(self, seen: float) -> float:
         return 1e-9 * max(abs(seen), abs(self.centre), self.sd if math.isfinite(self.sd) else 0.0)

@@ -88,6 +88,8 @@ class Pile(Discrete):
 
     replicates: Floats
     around: float = 0.0
+    resolution: float = 0.0
+    """Replicates this close are equal but for rounding."""
     _sorted: Floats = field(init=False, repr=False)
 
     def __post_init__(self) -> None:
@@ -118,7 +120,7 @@ class Pile(Discrete):
 
     def slack(self, seen: float) -> float:
         low, high = self.support
-        return 1e-9 * max(abs(seen), abs(low), abs(high))
+        return max(1e-9 * max(abs(seen), abs(low), abs(high)), self.resolution)
 
     def height(self, at: Floats | float) -> Floats:
         at = np.asarray(at)

@@ -10,6 +10,9 @@ from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.summaries import mean_and_sd
 
+ROUNDING = 4e-16
+"""A standard error so small beside the values is what rounding leaves of equal ones."""
+
 
 class TooFewValues(ValueError):
     """A procedure was given fewer values than it is defined for."""
@@ -63,10 +66,10 @@ def welch_t(x: Sampled, y: Sampled, null: float = 0.0) -> TTest:
     df = (a + b)² / (a²/(n₁ - 1) + b²/(n₂ - 1)), after Welch (1947) and Satterthwaite (1946).
     Raises TooFewValues below two values in a sample, NoSpread where neither sample has any.
     """
-    one, two, scale = _two(x, y)
+    one, two, scale, size = _two(x, y)
     a, b = one.sd**2 / one.n, two.sd**2 / two.n
     error = math.sqrt(a + b)
-    if error <= _rounding(one.mean, two.mean):
+    if error <= ROUNDING * size:
         raise NoSpread
     df = (a + b) ** 2 / (a**2 / (one.n - 1) + b**2 / (two.n - 1))
     return _result(one.mean - two.mean, null, error, df, scale)
@@ -79,11 +82,11 @@ def pooled_t(x: Sampled, y: Sampled, null: float = 0.0) -> TTest:
     df = n₁ + n₂ - 2. Raises TooFewValues below two values in a sample, NoSpread where neither
     has any.
     """
-    one, two, scale = _two(x, y)
+    one, two, scale, size = _two(x, y)
     df = one.n + two.n - 2
     pooled = math.sqrt(((one.n - 1) * one.sd**2 + (two.n - 1) * two.sd**2) / df)
     error = pooled * math.sqrt(1 / one.n + 1 / two.n)
-    if error <= _rounding(one.mean, two.mean):
+    if error <= ROUNDING * size:
         raise NoSpread
     return _result(one.mean - two.mean, null, error, df, scale, pooled)
 
@@ -99,7 +102,7 @@ def paired_t(differences: Floats, null: float = 0.0) -> TTest:
     scale = _scale(float(np.abs(differences).max()))
     mean, sd = mean_and_sd(differences / scale)
     error = sd / math.sqrt(differences.size)
-    if error <= _rounding(mean, null / scale):
+    if error <= ROUNDING * max(abs(mean), abs(null / scale)):
         raise NoSpread
     return _result(mean, null, error, differences.size - 1, scale)
 
@@ -117,12 +120,26 @@ def mean_interval(values: Floats, confidence: float) -> tuple[float, float, floa
     return mean - reach, mean, mean + reach
 
 
-def _two(x: Sampled, y: Sampled) -> tuple[Moments, Moments, float]:
-    """The moments of both samples in units of the scale, and the scale."""
+def _two(x: Sampled, y: Sampled) -> tuple[Moments, Moments, float, float]:
+    """The moments of both samples in units of the scale, the scale, and how large values are in it.
+
+    Values are moved by one of them first, so that their means can be subtracted without losing
+    the digits that an offset takes.
+    """
     if min(_size(x), _size(y)) < 2:
         raise TooFewValues
-    scale = _scale(max(_largest(x), _largest(y)))
-    return _moments(x, scale), _moments(y, scale), scale
+    largest = max(_largest(x), _largest(y))
+    scale = _scale(largest)
+    if isinstance(x, Moments) or isinstance(y, Moments):
+        return _moments(x, scale), _moments(y, scale), scale, largest / scale
+    shift = float(x[0])
+    with np.errstate(over="ignore"):
+        moved = x - shift, y - shift
+    reach = max(_largest(one) for one in moved)
+    if not math.isfinite(reach):  # values of both signs near the largest float
+        moved, reach = (x, y), largest
+    scale = _scale(reach)
+    return _moments(moved[0], scale), _moments(moved[1], scale), scale, largest / scale
 
 
 def _size(x: Sampled) -> int:
@@ -144,11 +161,6 @@ def _moments(x: Sampled, scale: float) -> Moments:
 def _scale(largest: float) -> float:
     """What the values are divided by, so that no square over- or underflows; a power of two."""
     return 2.0 ** math.frexp(largest)[1] if 1e-300 < largest < 1e300 else largest or 1.0
-
-
-def _rounding(a: float, b: float) -> float:
-    """A standard error this small is what rounding leaves of equal values."""
-    return 4e-16 * max(abs(a), abs(b))
 
 
 def _result(

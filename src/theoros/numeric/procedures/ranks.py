@@ -17,8 +17,8 @@ from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 
-EXACT_UP_TO = 60
-"""With more values than this (both groups together) the normal curve stands in."""
+MOST_WORK = 2e8
+"""Additions that counting every way may take; past it the normal curve stands in."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +65,8 @@ def rank_sum(
     U counts the pairs (one value of x - null, one of y) in which the first is the larger,
     ties as a half: U = W - n1 (n1 + 1) / 2 with W the rank sum of x (Mann and Whitney 1947). Under
     H0 its mean is n1 n2 / 2 and its variance n1 n2 / 12 (N + 1 - sum(t³ - t) / (N (N - 1))) over
-    the sizes t of ties. `exact=None` takes the exact distribution up to EXACT_UP_TO values.
+    the sizes t of ties. `exact=None` takes the exact distribution where MOST_WORK
+    is enough to count it.
     Raises TooFewValues for an empty sample and NoSpread when all values are tied.
     """
     n1, n2 = int(x.size), int(y.size)
@@ -83,7 +84,7 @@ def rank_sum(
     )
     if sd == 0:
         raise NoSpread
-    use_exact = total <= EXACT_UP_TO if exact is None else exact
+    use_exact = _rank_sum_work(n1, n2) <= MOST_WORK if exact is None else exact
     distribution = None
     if use_exact:
         sums, chances = _subset_sums(ranks, n1)
@@ -115,10 +116,16 @@ def signed_rank(
     ties = _tie_sum(ranks)
     mean = n * (n + 1) / 4
     sd = math.sqrt(n * (n + 1) * (2 * n + 1) / 24 - ties / 48)
-    use_exact = n <= EXACT_UP_TO if exact is None else exact
+    use_exact = 2.0 * n**3 <= MOST_WORK if exact is None else exact
     distribution = Lattice(*_signed_sums(ranks)) if use_exact else None
     dropped = int(moved.size - n)
     return _result(w, mean, sd, claim, continuity, distribution, ties > 0, dropped, (n,))
+
+
+def _rank_sum_work(n1: int, n2: int) -> float:
+    """Additions that counting the choices takes: items by choices followed by sums reached."""
+    small, total = min(n1, n2), n1 + n2
+    return float(total) * small * (2 * small * total)
 
 
 def _tie_sum(ranks: Floats) -> float:

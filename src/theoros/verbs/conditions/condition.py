@@ -12,8 +12,9 @@ from theoros.answer.parts import Mark
 from theoros.verbs.core.listing import listed_in
 from theoros.verbs.parameters.parameter import Parameter
 
-LARGE = 40
-"""From so many values on, means vary nearly normally whatever the shape of the data."""
+FEW, LARGE = 15, 40
+"""Below the first, few values; from the second on, means vary nearly normally unless the data
+are very skewed."""
 
 
 @dataclass(frozen=True)

@@ -25,7 +25,7 @@ def _spreads(data: TwoSamples, parameter: Parameter) -> list[Check]:
     return [
         Check(
             "fails",
-            f"{larger.label} spreads more: SD {sds}, ratio {number(ratio, 2)}, more than 2",
+            f"{larger.said} spreads more: SD {sds}, ratio {number(ratio, 2)}, more than 2",
             "spreads differ",
         )
     ]

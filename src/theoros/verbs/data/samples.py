@@ -11,15 +11,15 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cached_property
 
+from theoros.answer.wording import spoken
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.measures import skewness
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import Moments, Sampled
 from theoros.numeric.summaries import Summary, summarize
 from theoros.verbs.data.groups import Split
 
-NORMAL_LEVEL = 0.05
-"""A Shapiro-Wilk p-value below this speaks against a normal shape."""
 NOTHING = ()
 
 
@@ -36,6 +36,11 @@ class Sample:
     """Whether its label is a plural."""
     given: Moments | None = None
     """Its figures, where they were typed and there are no values."""
+
+    @property
+    def said(self) -> str:
+        """Its name within a sentence."""
+        return spoken(self.label)
 
     @property
     def n(self) -> int:
@@ -64,12 +69,15 @@ class Sample:
     def shapiro(self) -> float | None:
         return None if self.given else shapiro_wilk(self.values)
 
-    @property
-    def looks_normal(self) -> bool | None:
-        """None where it cannot be told from the values: too few, or all equal."""
-        if self.n > 5000:
-            return True  # t procedures do not lean on it at that size
-        return None if self.shapiro is None else self.shapiro >= NORMAL_LEVEL
+    @cached_property
+    def skewness(self) -> float:
+        """Adjusted Fisher-Pearson G1; NaN below 3 values or where they do not spread."""
+        return skewness(self.values)
+
+    def is_far(self, at: int) -> bool:
+        """Whether the value at a position lies more than 3 IQR beyond the box."""
+        s, value = self.summary, float(self.values[at])
+        return not s.q1 - 3 * s.iqr <= value <= s.q3 + 3 * s.iqr
 
 
 def typed_sample(label: str, phrase: str, n: int, mean: float, sd: float) -> Sample:

@@ -75,8 +75,10 @@ class Result:
     working: tuple[Step, ...] = ()
     critical: str = ""
     """The critical value in symbols, where there is one."""
-    p_text: str = ""
-    """How the p-value is written where it is not the plain number."""
+    least_p: float = 0.0
+    """The smallest p-value that this procedure could have given with so many values."""
+    too_few: str = ""
+    """What there is too little of where that is not below α: "100 shuffles"."""
     remarks: tuple[str, ...] = ()
     """What must be said of the method: exact or normal, ties, pairs dropped."""
     axis: str = ""

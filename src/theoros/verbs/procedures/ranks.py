@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from theoros.answer.parts import Step
-from theoros.answer.wording import counted, exact, number, p_equals, unmarked
+from theoros.answer.wording import counted, exact, number, p_equals, taken_off, unmarked
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.ranks import RankTest, rank_sum, signed_rank
@@ -45,10 +45,13 @@ def _signed_rank(question: Question) -> Steps:
         )  # fmt: skip
     except NoSpread:
         raise ProcedureFails(f"every difference is {exact(question.null)}") from None
+    left = (
+        f"Leave out {counted(found.dropped, 'pair')} with a difference of exactly "
+        f"{exact(question.null)}; n = {found.n[0]} remain.",
+    )
     lines = (
-        f"Leave out differences of {exact(question.null)} ({counted(found.dropped, 'pair')}); "
-        f"n = {found.n[0]} remain.",
-        "Rank the sizes of the differences, ties sharing the average rank.",
+        *(left if found.dropped else ()),
+        f"Rank the sizes of the differences{_from_null(question)}, ties sharing the average rank.",
         f"W⁺ = sum of the ranks of the positive differences = {_half(found.statistic)}",
     )
     yield _result(question, found, "W⁺", lines, "W⁺, ranks of the positive differences"), 1.0
@@ -60,33 +63,38 @@ def _result(
     seen = f"{symbol} = {_half(found.statistic)}"
     remarks, working = [], [Step("Statistic", lines)]
     continuity, p = question.settings.continuity, found.p
+    dealt = "give the ranks to the groups" if symbol == "U" else "put signs to the ranks"
     if found.exact:
-        dealt = "deal out the ranks" if symbol == "U" else "put signs to the ranks"
-        how = f"exact: every way to {dealt} is counted"
-        remarks.append(f"The p-value is {how}{', ties included' if found.tied else ''}.")
+        ties = ", ties included" if found.tied else ""
+        how = f"Exact: every way to {dealt} is counted{ties}, each as likely under H_{{0}}."
         if p is not None:
-            working.append(
-                Step("p-value", (f"From the exact distribution of {symbol}.", p_equals(p)))
-            )
+            working.append(Step("p-value", (how, p_equals(p))))
     else:
         correction = "with" if continuity else "without"
         ties = ", corrected for ties" if found.tied else ""
         remarks.append(
             f"The p-value comes from the normal curve, {correction} continuity correction{ties}: "
-            f"there are too many values to count every way to deal out the ranks."
+            f"there are too many values to count every way to {dealt}."
         )
-        half = " ∓ ½" if continuity else ""
+        # what the correction took off the gap, which is none where the gap is below a half
+        moved = found.statistic - found.mean - found.z * found.sd
+        half = taken_off(round(moved, 10)) if continuity else ""
         under = (
             f"Under H_{{0}}: mean {_half(found.mean)}, standard deviation {number(found.sd, 3)}",
-            f"z = ({symbol} − mean{half}) / SD = {number(found.z, 3)}",
+            f"z = ({symbol} − mean{half}) / SD",
+            f"z = ({_half(found.statistic)} − {_half(found.mean)}{half}) / {number(found.sd, 3)} = "
+            f"{number(found.z, 3)}",
         )
         if p is not None:
             working.append(Step("p-value", (*under, p_equals(p))))
     if found.dropped:
         one = found.dropped == 1
+        what = f"differ{'s' if one else ''} by exactly {exact(question.null)}"
+        if not question.null:
+            what = f"{'has' if one else 'have'} no difference"
         remarks.append(
-            f"{counted(found.dropped, 'pair')} {'has' if one else 'have'} no difference and "
-            f"{'is' if one else 'are'} left out of the ranking."
+            f"{counted(found.dropped, 'pair')} {what} and {'is' if one else 'are'} left out of the "
+            f"ranking."
         )
     figures = {
         "statistic": found.statistic,
@@ -104,7 +112,13 @@ def _result(
         estimate=question.parameter.estimate(question.data), statistic=found.statistic,
         statistic_text=seen, distribution=null, seen=at, seen_text=said, region=found.region, p=p,
         figures=figures, working=tuple(working), remarks=tuple(remarks), axis=axis,
+        least_p=null.least_tail(question.alternative) if question.alternative else 0.0,
+        too_few="values",
     )  # fmt: skip
+
+
+def _from_null(question: Question) -> str:
+    return f" from {exact(question.null)}" if question.null else ""
 
 
 def _half(value: float) -> str:
@@ -115,7 +129,7 @@ PROCEDURES = (
     Procedure(
         "rank sum", "Rank sum",
         "Two medians by ranks (Mann–Whitney, Wilcoxon); no normal shape needed.",
-        "two samples", ("median",), ("shapes",), _rank_sum, order=3, settings=("continuity",),
+        "two samples", ("median",), ("alike",), _rank_sum, order=3, settings=("continuity",),
     ),
     Procedure(
         "signed rank", "Signed rank", "The median of the differences by ranks (Wilcoxon).",

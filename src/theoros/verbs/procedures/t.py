@@ -3,7 +3,15 @@
 from __future__ import annotations
 
 from theoros.answer.parts import Step
-from theoros.answer.wording import exact, number, p_equals, significant, unmarked
+from theoros.answer.wording import (
+    bracketed,
+    number,
+    p_equals,
+    squared,
+    taken_off,
+    tidy,
+    unmarked,
+)
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.means import (
     NoSpread,
@@ -22,18 +30,19 @@ def _welch(question: Question) -> Steps:
     result = _two(welch_t, question)
     x, y = data.first.summary, data.second.summary
     one, two = unmarked(data.first.label), unmarked(data.second.label)
+    off = taken_off(question.null)
     formula = (
-        f"t = (x̄_{{{one}}} − x̄_{{{two}}} − {exact(question.null)}) / "
+        f"t = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / "
         f"√(s_{{{one}}}^{{2}}/n_{{{one}}} + s_{{{two}}}^{{2}}/n_{{{two}}})"
     )
     put_in = (
-        f"t = ({_n(x.mean)} − {_n(y.mean)} − {exact(question.null)}) / "
-        f"√({_n(x.sd)}^{{2}}/{x.n} + {_n(y.sd)}^{{2}}/{y.n})"
+        f"t = ({tidy(x.mean)} − {bracketed(tidy(y.mean))}{off}) / "
+        f"√({squared(x.sd)}/{x.n} + {squared(y.sd)}/{y.n})"
     )
     df = (
         f"df = {number(result.df, 2)} by Welch and Satterthwaite: "
-        f"(a + b)^{{2}} / (a^{{2}}/{x.n - 1} + b^{{2}}/{y.n - 1}) with a = {_n(x.sd)}^{{2}}/{x.n} "
-        f"and b = {_n(y.sd)}^{{2}}/{y.n}"
+        f"(a + b)^{{2}} / (a^{{2}}/{x.n - 1} + b^{{2}}/{y.n - 1}) with a = {squared(x.sd)}/{x.n} "
+        f"and b = {squared(y.sd)}/{y.n}"
     )
     yield _result(question, result, (formula, put_in), df), 1.0
 
@@ -44,15 +53,15 @@ def _pooled(question: Question) -> Steps:
     x, y = data.first.summary, data.second.summary
     one, two = unmarked(data.first.label), unmarked(data.second.label)
     pooled = result.pooled_sd or 0.0
+    off = taken_off(question.null)
     lines = (
         f"s_{{p}} = √(((n_{{{one}}} − 1) s_{{{one}}}^{{2}} + (n_{{{two}}} − 1) s_{{{two}}}^{{2}})"
         f" / (n_{{{one}}} + n_{{{two}}} − 2))",
-        f"s_{{p}} = √(({x.n - 1} × {_n(x.sd)}^{{2}} + {y.n - 1} × {_n(y.sd)}^{{2}}) / "
-        f"{x.n + y.n - 2}) = {_n(pooled)}",
-        f"t = (x̄_{{{one}}} − x̄_{{{two}}} − {exact(question.null)}) / "
-        f"(s_{{p}} √(1/n_{{{one}}} + 1/n_{{{two}}}))",
-        f"t = ({_n(x.mean)} − {_n(y.mean)} − {exact(question.null)}) / "
-        f"({_n(pooled)} × √(1/{x.n} + 1/{y.n}))",
+        f"s_{{p}} = √(({x.n - 1} × {squared(x.sd)} + {y.n - 1} × {squared(y.sd)}) / "
+        f"{x.n + y.n - 2}) = {tidy(pooled)}",
+        f"t = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / (s_{{p}} √(1/n_{{{one}}} + 1/n_{{{two}}}))",
+        f"t = ({tidy(x.mean)} − {bracketed(tidy(y.mean))}{off}) / "
+        f"({tidy(pooled)} × √(1/{x.n} + 1/{y.n}))",
     )
     yield _result(question, result, lines, f"df = {x.n} + {y.n} − 2 = {x.n + y.n - 2}"), 1.0
 
@@ -65,10 +74,10 @@ def _paired(question: Question) -> Steps:
         raise ProcedureFails("needs at least two pairs") from None
     except NoSpread:
         raise ProcedureFails("all differences are equal") from None
-    s = data.differences.summary
+    s, off = data.differences.summary, taken_off(question.null)
     lines = (
-        f"t = (d̄ − {exact(question.null)}) / (s_{{d}} / √n)",
-        f"t = ({_n(s.mean)} − {exact(question.null)}) / ({_n(s.sd)} / √{s.n})",
+        f"t = {_grouped(f'd̄{off}', off)} / (s_{{d}} / √n)",
+        f"t = {_grouped(f'{tidy(s.mean)}{off}', off)} / ({tidy(s.sd)} / √{s.n})",
     )
     yield _result(question, result, lines, f"df = {s.n} − 1 = {s.n - 1}"), 1.0
 
@@ -121,8 +130,9 @@ def _result(question: Question, found: TTest, lines: tuple[str, ...], df: str) -
     )  # fmt: skip
 
 
-def _n(value: float) -> str:
-    return significant(value, 5)
+def _grouped(text: str, off: str) -> str:
+    """A difference above a fraction line needs brackets; a single term does not."""
+    return f"({text})" if off else text
 
 
 PROCEDURES = (

@@ -40,6 +40,7 @@ from theoros.verbs.procedures.procedure import (
     procedures_for,
 )
 from theoros.verbs.test.claims import ClaimInWords
+from theoros.verbs.test.scope import got_check, scope_of
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.writeup import writeup_of
 
@@ -125,7 +126,11 @@ class _Asked:
             if result.critical:
                 line = f"at α = {exact(statement.alpha)}, {result.critical}"
                 working += (Step("By the critical value", (sentence_case(line),)),)
-            writeup = writeup_of(words, way, result, found, statement.data.design)
+            how_got = got_check(self.sampling, self.data.noun)
+            writeup = writeup_of(
+                words, way, result, [*found, *([how_got] if how_got else [])],
+                statement.data.design, scope_of(self.sampling, self.data),
+            )  # fmt: skip
         cases = self.data.cases
         return Answer(
             statement.text(self.tables),
@@ -158,7 +163,7 @@ class _Asked:
         compares = f"{way.about(self.statement.parameter)}s"
         if isinstance(result, Result):
             statistic = Cell(result.statistic_text, result.statistic)
-            p = Cell(result.p_text or p_value(result.p or 0.0), result.p)
+            p = Cell(p_value(result.p or 0.0), result.p)
         else:
             statistic, p = Cell(WAITING if result == WAITING else "–"), Cell("–")
             if result != WAITING:
@@ -178,18 +183,34 @@ class _Asked:
         return FigureRow(cells, sets=("way", way.name), chosen=way.name == self.statement.way)
 
     def _suggested(self, results: Results) -> str:
-        """The first way that has a result and whose conditions do not fail."""
-        order = {"holds": 0, "judge": 1, "fails": 2}
+        """The first way to the question that was asked whose conditions do not fail.
+
+        What is for judgement is no reason to turn to another way: the larger a sample, the less
+        a t procedure needs of it, and of a small one nothing can be seen that would tell.
+        """
         able = [
             way
             for way in self.ways
-            if isinstance(results[way.name], Result) or results[way.name] == WAITING
+            if self.statement.parameter in way.compares
+            and (isinstance(results[way.name], Result) or results[way.name] == WAITING)
         ]
-        return min(able, key=lambda w: order[summed_up(self.checked(w))[1]]).name if able else ""
+        fit = [way for way in able if summed_up(self.checked(way))[1] != "fails"]
+        return (fit or able)[0].name if able else ""
+
+    @property
+    def sampling(self) -> str:
+        """How the rows were got, as the table says; empty where it is not said."""
+        table = self.tables.get(self.statement.table) if self.statement.needs_table else None
+        return table.sampling if table is not None else ""
 
     def _reading(self, way: Procedure, result: Result | str, found: list[Check]) -> Reading:
         words = self.words
-        conditions = (*(check.condition() for check in found), self._design_question())
+        how_got = got_check(self.sampling, self.data.noun)
+        conditions = (
+            *(check.condition() for check in found),
+            self._design_question(),
+            *([how_got.condition()] if how_got else []),
+        )
         links = self._links(found)
         if not isinstance(result, Result):
             headline = f"{way.label} cannot answer this: {result}."
@@ -199,12 +220,12 @@ class _Asked:
                 headline = f"{way.label} cannot answer this: it {result}."
             return Reading(headline, conditions=conditions, next=links)
         p = result.p or 0.0
-        zero = f"p {result.p_text}" if result.p_text else ""
-        paragraphs = [words.conclusion(p)]
-        if not words.rejected(p):
+        reach = result.least_p, result.too_few
+        paragraphs = [words.conclusion(p, *reach), *scope_of(self.sampling, self.data)]
+        if not words.rejected(p) and not words.out_of_reach(result.least_p):
             paragraphs.append(words.not_shown())
         return Reading(
-            words.decision(p, simulated_zero=zero),
+            words.decision(p, *reach),
             tuple(paragraphs),
             conditions=conditions,
             cautions=tuple(self._cautions(way, result, found)),
@@ -219,7 +240,8 @@ class _Asked:
         if words.against:
             cautions.append(
                 "The sample leans against the claim, so p is large. Check that the claim points "
-                "the way it was meant and that the right group comes first."
+                "the way it was meant and that the right group comes first. A claim that is turned "
+                "round after a look at the data cannot be tested with them."
             )
         cautions += result.remarks
         if words.parameter.name == "median" and way.name == "rank sum":
@@ -255,13 +277,25 @@ class _Asked:
         if table is not None:
             links += row_links(table, rows)
         if self.words.against and statement.null == 0:
-            links.append(Link("Swap the two groups", statement=statement.swapped()))
+            label = "Swap the two groups, if they were entered the wrong way round"
+            links.append(Link(label, statement=statement.swapped()))
+        other = next((one for one in self._others() if one != statement.parameter), "")
+        if other and any(check.mark == "fails" for check in found):
+            links.append(Link(f"Ask about the {other}s instead, which is another question",
+                              sets=("parameter", other)))  # fmt: skip
         about = statement.data.about
         if about:
             made = {"table": statement.table, **about}
+            if "normal" in procedures()[statement.way].needs and len(about) < 3:
+                shape = make("plot", **made, shape="normal quantiles")
+                links.append(Link("See the shape beside a normal one", statement=shape))
             links.append(Link(f"Describe {about['what']}", statement=make("describe", **made)))
             links.append(Link(f"Plot {about['what']}", statement=make("plot", **made)))
         return tuple(links)
+
+    def _others(self) -> tuple[str, ...]:
+        """The parameters that can be asked about here."""
+        return tuple(dict.fromkeys(name for way in self.ways for name in way.compares))
 
 
 def _null_frame(result: Result) -> Frame:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import exact, p_equals, with_unit
+from theoros.answer.wording import exact, p_equals, p_value, with_unit
 from theoros.numeric.arrays import Alternative
 
 if TYPE_CHECKING:
@@ -100,23 +100,39 @@ class ClaimInWords:
     def alpha_text(self) -> str:
         return f"{exact(round(self.alpha * 100, 10))}\u00a0%"
 
-    def decision(self, p: float, *, simulated_zero: str = "") -> str:
-        """The p-value beside α, and what follows for H0."""
-        said, alpha = simulated_zero or p_equals(p), exact(self.alpha)
+    def decision(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
+        """The p-value beside α, and what follows for H0.
+
+        `least` is the smallest p-value there could have been: where that is above α, there were
+        too few of something to decide.
+        """
+        said, alpha = p_equals(p), exact(self.alpha)
+        if self.out_of_reach(least):
+            return (
+                f"{said}. No decision at α = {alpha}: with so few {too_few} p cannot be below "
+                f"{p_value(least)}."
+            )
         if abs(p - self.alpha) <= SAME:
             return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
-        if not simulated_zero and f"{p:.4f}" == f"{self.alpha:.4f}":
+        if f"{p:.4f}" == f"{self.alpha:.4f}":
             said = f"p = {p:.7f}"  # four decimals would say that they are equal
         if p < self.alpha:
             return f"{said} is below α = {alpha}. Reject H_{{0}}."
         return f"{said} is above α = {alpha}. Do not reject H_{{0}}."
 
+    def out_of_reach(self, least: float) -> bool:
+        """Whether no p-value could have been as low as α."""
+        return least > self.alpha + SAME
+
     def rejected(self, p: float) -> bool:
         """The rule taught: reject when p is at most α."""
         return p <= self.alpha + SAME
 
-    def conclusion(self, p: float) -> str:
+    def conclusion(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
         """The conclusion in context, in words that claim no more than was shown."""
+        if self.out_of_reach(least):
+            more = "More shuffles would" if too_few == "shuffles" else "More values would"
+            return f"It cannot be told yet whether {self.sentence()}. {more} be needed."
         enough = "enough" if self.rejected(p) else "not enough"
         return (
             f"There is {enough} evidence, at the {self.alpha_text} significance level, that "

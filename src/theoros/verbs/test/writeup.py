@@ -11,9 +11,14 @@ from theoros.verbs.test.claims import ClaimInWords
 
 
 def writeup_of(
-    words: ClaimInWords, way: Procedure, result: Result, found: list[Check], design: Design
+    words: ClaimInWords,
+    way: Procedure,
+    result: Result,
+    found: list[Check],
+    design: Design,
+    scope: tuple[str, ...] = (),
 ) -> tuple[Step, ...]:
-    """The five steps that a marker looks for."""
+    """The five steps that a marker looks for; `scope` says how far the conclusion reaches."""
     data, name = words.data, words.parameter.name
     letters, meanings = words.parameter.letters(data), data.meanings(name)
     pairs = zip(letters, meanings, strict=True)
@@ -21,11 +26,11 @@ def writeup_of(
     signs = words.symbols()
     places = min(6, data.decimals + 1)
     amount = with_unit(number(words.parameter.estimate(data), places), words.gap_unit)
-    seen = f"a difference of {amount} between the {name}s"
-    if not words.compares:
-        seen = f"a {name} difference of {amount}"
-    zero = f"p {result.p_text}" if result.p_text else ""
-    p = result.p or 0.0
+    seen = f"a {name} difference of {amount}"
+    if words.compares:
+        one, two = (sample.said for sample in data.samples)
+        seen = f"{one} minus {two}, {amount} between the {name}s"
+    p, reach = result.p or 0.0, (result.least_p, result.too_few)
     conditions = tuple(f"{MARKS[check.mark]} {check.text}" for check in found)
     picked = {
         "separate": "✓ the two samples were picked separately",
@@ -41,7 +46,7 @@ def writeup_of(
         Step("3. Statistic", (f"Seen in the sample: {seen}.", result.statistic_text)),
         Step(
             "4. p-value and decision",
-            (zero or p_equals(p), words.decision(p, simulated_zero=zero)),
+            (p_equals(p), words.decision(p, *reach)),
         ),
-        Step("5. Conclusion", (words.conclusion(p),)),
+        Step("5. Conclusion", (words.conclusion(p, *reach), *scope)),
     )

@@ -1,0 +1,141 @@
+"""How good the advice of Test is: what is suggested, and how often that errs.
+
+Run as `python -m benchmarks.advice`.
+Pairs of samples are drawn for which H0 is true. Told are the share for which a t procedure is
+suggested, and the error rate at α = 0.05 of whatever is suggested (about 0.05 is right). It takes
+some minutes, and belongs to no run of the other figures.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from theoros.verbs.conditions.condition import checks, summed_up
+from theoros.verbs.data.samples import Sample, TwoSamples
+from theoros.verbs.parameters.parameter import parameters
+from theoros.verbs.procedures.procedure import (
+    Procedure,
+    Question,
+    Settings,
+    procedures,
+    procedures_for,
+)
+
+ALPHA, SHUFFLES = 0.05, 399
+Draw = Callable[[np.random.Generator, int], np.ndarray]
+
+
+@dataclass(frozen=True)
+class Case:
+    """Two populations with the same mean and median, and the sizes of the samples."""
+
+    name: str
+    first: Draw
+    second: Draw
+    sizes: tuple[int, int]
+
+    def sample(self, rng: np.random.Generator) -> TwoSamples:
+        one, two = self.first(rng, self.sizes[0]), self.second(rng, self.sizes[1])
+        made = [
+            Sample(name, name, values, np.arange(values.size))
+            for name, values in (("first", one), ("second", two))
+        ]
+        return TwoSamples(measure="x", unit="", decimals=2, first=made[0], second=made[1])
+
+
+def normal(sd: float = 1.0) -> Draw:
+    return lambda rng, n: rng.normal(0, sd, n)
+
+
+def lognormal(rng: np.random.Generator, n: int) -> np.ndarray:
+    return rng.lognormal(0, 1, n)
+
+
+def suggested(data: TwoSamples, parameter: str) -> Procedure:
+    """As `verbs.test.answering` suggests: the first about the parameter that does not fail."""
+    ways = [way for way in procedures_for("two samples") if parameter in way.compares]
+    about = parameters()[parameter]
+    fit = [way for way in ways if summed_up(checks(way.needs, data, about))[1] != "fails"]
+    return (fit or ways)[0]
+
+
+def p_of(way: Procedure, data: TwoSamples, parameter: str, seed: int) -> float:
+    question = Question(
+        data, parameters()[parameter], 0.0, "different", ALPHA,
+        settings=Settings(shuffles=SHUFFLES, seed=seed),
+    )  # fmt: skip
+    return way.found(question).p or 0.0
+
+
+def shares_of_t(times: int = 400) -> None:
+    print(f"{'':<24}" + "".join(f"{n:>8}" for n in SIZES))
+    for name, draw in (("normal", normal()), ("lognormal", lognormal)):
+        told = []
+        for n in SIZES:
+            rng = np.random.default_rng([1, n])
+            case = Case(name, draw, draw, (n, n))
+            made = [suggested(case.sample(rng), "mean") for _ in range(times)]
+            told.append(sum(way.name in ("welch t", "pooled t") for way in made) / times)
+        print(f"t suggested, {name:<11}" + "".join(f"{share:>8.3f}" for share in told))
+
+
+SIZES = (10, 15, 20, 30, 50, 100, 200, 500)
+CASES = (
+    Case("normal, 10 and 10", normal(), normal(), (10, 10)),
+    Case("normal, 30 and 30", normal(), normal(), (30, 30)),
+    Case("normal, SD 1 and 3, 40 and 10", normal(1), normal(3), (40, 10)),
+    Case("normal, SD 1 and 3, 30 and 30", normal(1), normal(3), (30, 30)),
+    Case("lognormal, 10 and 10", lognormal, lognormal, (10, 10)),
+    Case("lognormal, 30 and 30", lognormal, lognormal, (30, 30)),
+    Case("lognormal, 40 and 10", lognormal, lognormal, (40, 10)),
+)
+
+
+def error_rates(times: int = 1000) -> None:
+    """Of what is suggested for means and for medians, and of the ways whatever is advised."""
+    ways = ("welch t", "shuffled labels", "rank sum")
+    heads = (
+        "means",
+        "medians",
+        "advised *",
+        "Welch t",
+        "labels, means",
+        "labels, med.",
+        "rank sum",
+    )
+    print(f"\n{'':<32}" + "".join(f"{head:>14}" for head in heads))
+    for case in CASES:
+        rng, errors = np.random.default_rng(5), np.zeros(len(heads))
+        failing = 0
+        for seed in range(times):
+            data = case.sample(rng)
+            p = {
+                (name, about): p_of(procedures()[name], data, about, seed)
+                for name in ways
+                for about in procedures()[name].compares
+            }
+            mean, median = suggested(data, "mean"), suggested(data, "median")
+            for_mean = p.get((mean.name, "mean"))
+            if for_mean is None:
+                for_mean = p_of(mean, data, "mean", seed)
+            about = parameters()["median"]
+            fails = summed_up(checks(median.needs, data, about))[1] == "fails"
+            failing += fails
+            told = (
+                for_mean, p[median.name, "median"], 1.0 if fails else p[median.name, "median"],
+                p["welch t", "mean"], p["shuffled labels", "mean"],
+                p["shuffled labels", "median"], p["rank sum", "median"],
+            )  # fmt: skip
+            errors += np.array(told) <= ALPHA
+        rates = errors / times
+        rates[2] = errors[2] / max(1, times - failing)
+        print(f"{case.name:<32}" + "".join(f"{rate:>14.3f}" for rate in rates))
+    print("* of the samples for which no condition of the way suggested for medians fails")
+
+
+if __name__ == "__main__":
+    shares_of_t()
+    error_rates()
