@@ -35,8 +35,8 @@ from theoros.answer.wording import (
     ("value", "decimals", "text"),
     [
         (3.14159, 2, "3.14"), (-2.5, 1, "−2.5"), (1234.5, 1, "1234.5"), (1234, 0, "1234"),
-        (12345.678, 1, "12\u202f345.7"), (1e12, 0, "1.00 × 10^{12}"),
-        (2.5e-9, 2, "2.50 × 10^{−9}"), (0.0, 2, "0.00"), (-0.001, 2, "0.00"),
+        (12345.678, 1, "12\u202f345.7"), (1e12, 0, "1.00 × 10¹²"),
+        (2.5e-9, 2, "2.50 × 10⁻⁹"), (0.0, 2, "0.00"), (-0.001, 2, "0.00"),
         (math.nan, 2, "–"), (math.inf, 1, "∞"), (-math.inf, 1, "−∞"),
     ],
 )  # fmt: skip
@@ -57,7 +57,7 @@ def test_exact_keeps_what_was_typed() -> None:
     assert exact(0.05) == "0.05"
     assert exact(2.0) == "2"
     assert exact(-0.125) == "−0.125"
-    assert exact(1e-9) == "1.00 × 10^{−9}"
+    assert exact(1e-9) == "1.00 × 10⁻⁹"
 
 
 @given(st.floats(-1e8, 1e8).filter(lambda v: abs(v) > 1e-3))
@@ -111,9 +111,9 @@ def test_lists() -> None:
 @pytest.mark.parametrize(
     ("level", "phrase"),
     [
-        ("slow", "slow trays"), ("very slow", "very slow trays"), ("3", "trays with w “3”"),
-        ("yes", "trays with w “yes”"), ("A", "trays with w “A”"), ("No", "trays with w “No”"),
-        ("αργό", "αργό trays"), ("x" * 300, None), ("<b>", "trays with w “<b>”"),
+        ("slow", "slow trays"), ("very slow", "very slow trays"), ("3", "trays whose w is “3”"),
+        ("yes", "trays whose w is “yes”"), ("A", "trays whose w is “A”"), ("No", "trays whose w is “No”"),
+        ("αργό", "αργό trays"), ("x" * 300, None), ("<b>", "trays whose w is “<b>”"),
     ],
 )  # fmt: skip
 def test_groups_are_spoken_of_in_english(level: str, phrase: str | None) -> None:
@@ -146,9 +146,9 @@ def test_units_do_not_break_off() -> None:
     ("levels", "said"),
     [
         (("open", "Jade"), "open Jade bushes"),
-        (("open", "3"), "open bushes with plot “3”"),
-        (("2", "Jade"), "Jade bushes with plot “2”"),
-        (("1", "2"), "bushes with plot “1” and plot “2”"),
+        (("open", "3"), "open bushes whose plot is “3”"),
+        (("2", "Jade"), "Jade bushes whose plot is “2”"),
+        (("1", "2"), "bushes whose plot is “1” and plot is “2”"),
     ],
 )
 def test_two_levels_at_once(levels: tuple[str, str], said: str) -> None:

@@ -193,8 +193,8 @@ def answered(statement) -> bool:
 def test_shares_of_several_numbers() -> None:
     found = reading("plot", columns=SIZES, what="leaf", also=["bud"], shape="box plot", cut=20.0)
     assert found.reading.paragraphs[:2] == (
-        "Of the values of leaf, 0\u00a0% are 20 or more.",
-        "Of the values of bud, 100\u00a0% are 20 or more.",
+        "None of the values of leaf is 20 or more.",
+        "All of the values of bud are 20 or more.",
     )
 
 
@@ -253,7 +253,7 @@ def test_r_is_told_within_panels_and_colours() -> None:
 @pytest.mark.parametrize(
     ("count", "ending"),
     [
-        (4, "Of the rows with g “d”, 100\u00a0% have 2 or more."),
+        (4, "All of the rows whose g is “d” have 2 or more."),
         (5, "The picture tells the same of the other group."),
         (7, "The picture tells the same of the other 3 groups."),
     ],
@@ -261,7 +261,9 @@ def test_r_is_told_within_panels_and_colours() -> None:
 def test_of_many_groups_only_some_are_told_and_that_is_said(count: int, ending: str) -> None:
     columns: dict[str, list] = {"x": [3.0, 4.0] * count, "g": list("abcdefg"[:count]) * 2}
     found = reading("plot", columns=columns, what="x", by="g", shape="box plot", cut=2.0)
-    told = [text for text in found.reading.paragraphs if text.startswith(("Of the", "The picture"))]
+    told = [
+        text for text in found.reading.paragraphs if text.startswith(("All of the", "The picture"))
+    ]
     assert told[-1] == ending
     assert len(told) == min(count, 5)
 

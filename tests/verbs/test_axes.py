@@ -153,7 +153,7 @@ def test_a_reading_line_says_the_value_of_every_curve() -> None:
 def test_a_reading_line_says_the_share_at_or_below() -> None:
     found = plot(what="length", by="tree", shape="cumulative steps", read=3.0)
     assert {"100\u00a0% at or below", "0\u00a0% at or below"} <= set(said(found))
-    assert "Of the leaves with tree “a”, 100\u00a0% have 3 or less." in found.reading.paragraphs
+    assert "All of the leaves whose tree is “a” have 3 or less." in found.reading.paragraphs
 
 
 def test_a_reading_line_over_dates_is_a_date() -> None:

@@ -83,8 +83,8 @@ def test_outlying_rows_are_named_and_selectable() -> None:
 
 def test_words_for_all_and_for_groups() -> None:
     one = answer(make("describe", table="t", what="v"), ODD).reading
-    assert one.headline == "The 8 cups have a mean v of 7.2 and a median of 4.5."
-    assert "high values pull it that way" in one.paragraphs[1]
+    assert one.headline == "For the 8 cups, the mean of v is 7.3 and the median is 4.5."
+    assert "high values move it that way" in one.paragraphs[1]
     groups = answer(
         make("describe", table="bushes", what="leaf length", by="cultivar"), DEMO
     ).reading
@@ -236,7 +236,7 @@ def test_grouped_data_from_classes_and_counts() -> None:
     found = answer(make("describe", table="t", what="size"), {"t": table.with_(counts="n")})
     (grouped,) = answer_json(found)["figures"]["grouped"]
     assert (grouped["mean"], grouped["median"]) == (16, 16.25)
-    assert "the mean is about 16.0 and the median about 16.2" in found.reading.headline
+    assert "the mean is about 16.0 and the median about 16.3" in found.reading.headline
     lines = " ".join(to_plain(line) for line in found.working[0].lines)
     assert "median = L + (n/2 − F) / f × w = 10 + (10 − 5) / 8 × 10 = 16.25" in lines
     whole = make_table("t", size=["10-19", "20-29"], n=[1, 1])
@@ -283,4 +283,6 @@ def test_the_working_says_which_values_were_taken(rule: str, words: str) -> None
 def test_the_only_group_with_values_is_named() -> None:
     table = make_table("t", "tree", x=[None, 3.0, 4.0], kind=["ash", "elm", "elm"])
     found = answer(make("describe", table="t", what="x", by="kind"), {"t": table})
-    assert found.reading.headline == "The 2 elm trees have a mean x of 3.5 and a median of 3.5."
+    assert (
+        found.reading.headline == "For the 2 elm trees, the mean of x is 3.5 and the median is 3.5."
+    )

@@ -141,13 +141,13 @@ def test_the_reading_compares_two_medians() -> None:
         make("plot", table="t", what="v", by="g"),
         {
             "t": make_table(
-                "t", "cup", v=[1.0, 2, 3, 5, 6, 7], g=["ink", "ink", "ink", "red", "red", "red"]
+                "t", "cup", v=[1.0, 2, 2, 2, 3, 5, 6, 6, 6, 7], g=["ink"] * 5 + ["red"] * 5
             )
         },
     )
     assert other.reading.headline == ("Among red cups the median v is 6; among ink cups it is 2.")
     assert (
-        "stand 4 apart. The boxes together span 6, so the gap is 67\u00a0%"
+        "stand 4 apart. The boxes together span 5, so the gap is 80\u00a0%"
         in other.reading.paragraphs[0]
     )
 

@@ -91,7 +91,7 @@ def test_split_lines_count_each_side_in_every_panel() -> None:
     found = plot(what="heat", by="tea", cut=2.0)
     words = [i.text for i in lay_out(found.picture, 700, 400).items if isinstance(i, Words)]
     assert {"1 (33\u00a0%)", "2 (67\u00a0%)", "0 (0\u00a0%)", "3 (100\u00a0%)"} <= set(words)
-    assert found.reading.paragraphs[0] == "Of the cups with tea “a”, 67\u00a0% have 2 or more."
+    assert found.reading.paragraphs[0] == "Of the cups whose tea is “a”, 67\u00a0% have 2 or more."
     both = plot(what="heat", by="tea", cut=4.0, cut2=2.0)
     assert "at least 2 and less than 4" in both.reading.paragraphs[0]
     (handle, other) = (rule.slot for rule in both.picture.frames[0].rules)

@@ -237,7 +237,7 @@ def test_conditions_in_words() -> None:
     assert "slow spreads more: SD" in found[4].text
     told, mark = summed_up(found)
     assert (told, mark) == ("fail: slow not normal, spreads differ", "fails")
-    assert checks(("pull", "alike"), samples, MEAN)[0].text == "1 outlier pulls the mean"
+    assert checks(("pull", "alike"), samples, MEAN)[0].text == "1 outlier moves the mean"
     assert checks(("pull",), samples, MEDIAN) == []
 
 

@@ -10,10 +10,13 @@ import html
 import math
 import re
 from collections.abc import Sequence
+from decimal import ROUND_HALF_UP, Decimal
 
 NARROW_SPACE = "\u202f"
 MINUS = "−"
 NONE = "–"
+RAISED = str.maketrans("0123456789−", "⁰¹²³⁴⁵⁶⁷⁸⁹⁻")
+"""Figures as they stand in an exponent, without a mark that some reader would not know."""
 """Stands where a figure cannot be worked out."""
 
 
@@ -29,12 +32,22 @@ def number(value: float, decimals: int = 2) -> str:
     size = abs(value)
     if size >= 1e9 or (0 < size < 0.5 * 10.0**-decimals and size < 1e-4):
         return power_of_ten(value)
-    text = f"{size:,.{decimals}f}"
+    text = rounded(size, decimals)
     sign = MINUS if value < 0 and float(text.replace(",", "")) != 0 else ""
     head, _, tail = text.partition(".")
     if size < 10_000:  # four digits stand without a space
         head = head.replace(",", "")
     return sign + head.replace(",", NARROW_SPACE) + ("." + tail if tail else "")
+
+
+def rounded(size: float, decimals: int) -> str:
+    """A number of 0 or more with so many decimals and commas between thousands.
+
+    A half goes away from zero, as is taught: 3.25 is 3.3 with one decimal, whatever binary made
+    of it. What arithmetic leaves at the sixteenth figure is taken off first.
+    """
+    places = Decimal(1).scaleb(-decimals)
+    return f"{Decimal(f'{size:.15g}').quantize(places, ROUND_HALF_UP):,f}"
 
 
 def decimals_needed(value: float, most: int) -> int:
@@ -45,6 +58,18 @@ def decimals_needed(value: float, most: int) -> int:
         if abs(round(value, places) - value) <= 1e-9 * max(1.0, abs(value)):
             return places
     return most
+
+
+def telling_apart(values: Sequence[float], decimals: int, most: int = 8) -> list[str]:
+    """Numbers with so many decimals, or with as many more as it takes to keep them apart.
+
+    What differs is never written the same: 2.98 and 3.02 with one decimal are 2.98 and 3.02.
+    """
+    for places in range(decimals, most + 1):
+        made = [number(value, places) for value in values]
+        if len(set(made)) == len(set(values)):
+            return made
+    return [exact(value) for value in values]
 
 
 def between_data(value: float, decimals: int, extra: int = 1) -> str:
@@ -61,8 +86,8 @@ def power_of_ten(value: float) -> str:
     """Three significant figures times a power of ten."""
     mantissa, exponent = f"{value:.2e}".split("e")
     sign = MINUS if mantissa.startswith("-") else ""
-    power = f"{MINUS if int(exponent) < 0 else ''}{abs(int(exponent))}"
-    return f"{sign}{mantissa.lstrip('-')} × 10^{{{power}}}"
+    power = f"{MINUS if int(exponent) < 0 else ''}{abs(int(exponent))}".translate(RAISED)
+    return f"{sign}{mantissa.lstrip('-')} × 10{power}"
 
 
 def significant(value: float, figures: int = 3) -> str:
@@ -110,7 +135,7 @@ def p_value(p: float) -> str:
     """A p-value to four decimals, or that it is below what they show."""
     if p < 0.00005:
         return "< 0.0001"
-    return f"{p:.4f}" if p < 0.99995 else "1.0000"
+    return rounded(p, 4) if p < 0.99995 else "1.0000"
 
 
 def p_equals(p: float, symbol: str = "p") -> str:
@@ -127,9 +152,9 @@ def percent(part: float, whole: float) -> str:
     share = 100 * part / whole
     if 0 < share < 0.5:
         return "under 1\u00a0%"
-    if 99.5 < share < 100 or (part < whole and round(share) == 100):
+    if 99.5 <= share < 100:
         return "over 99\u00a0%"
-    return f"{round(share)}\u00a0%"
+    return f"{rounded(share, 0)}\u00a0%"
 
 
 def counted(n: int, noun: str) -> str:
@@ -161,6 +186,8 @@ def plural(noun: str) -> str:
     if lower in _IRREGULAR:
         made = _IRREGULAR[lower]
         made = made.capitalize() if last[:1].isupper() else made
+    elif re.search(r"[^s]sis$", lower):
+        made = last[:-2] + "es"
     elif re.search(r"(s|x|z|ch|sh)$", lower):
         made = last + "es"
     elif re.search(r"[^aeiou]y$", lower):
@@ -189,8 +216,8 @@ def listed_briefly(parts: Sequence[str], most: int = 6, count: int | None = None
 
 
 def shortened(text: str, most: int = 40) -> str:
-    """The text on one line, cut with an ellipsis past `most` letters."""
-    flat = " ".join(text.split())
+    """The text on one line, cut with an ellipsis past `most` letters, and without marks."""
+    flat = " ".join(literal(text).split())
     return flat if len(flat) <= most else flat[: most - 1].rstrip() + "…"
 
 
@@ -214,8 +241,8 @@ _SILENT_H = ("hour", "honest", "honour", "heir")
 def with_article(name: str) -> str:
     """A name behind the article that its first sound asks for: "an elevation", "a unit", "an x"."""
     first = re.split(r"[^\w]", name, maxsplit=1)[0]
-    if len(first) == 1:
-        vowel = first.lower() in "aefhilmnorsx8"
+    if len(first) == 1 or (first.isupper() and len(first) < 5):  # spelt letter by letter
+        vowel = first[0].lower() in "aefhilmnorsx8"
     elif _SOUNDS_LIKE_A_CONSONANT.match(name):
         vowel = False
     else:
@@ -223,22 +250,25 @@ def with_article(name: str) -> str:
     return f"{'an' if vowel else 'a'} {name}"
 
 
-_NOT_ADJECTIVES = {"yes", "no", "true", "false", "none", "other", "y", "n", "a", "b", "c"}
+_NOT_ADJECTIVES = {
+    "yes", "no", "true", "false", "none", "other", "y", "n", "a", "b", "c", "in", "out", "on",
+    "off", "up", "down", "before", "after", "under", "over", "above", "below", "with", "without",
+    "more", "less", "and", "or", "not", "is", "are", "of", "all", "both", "never", "always",
+    "sometimes", "often", "now", "then", "here", "there", "this", "that",
+}  # fmt: skip
+"""Levels that make no sense before a noun."""
 
 
 def spoken(level: str) -> str:
     """A level within a sentence: in quotes where it would be read as a word of the sentence."""
     word = re.fullmatch(r"[^\W\d_]{2,}([ -][^\W\d_]{2,}){0,2}", level) is not None
-    if word and level.lower() not in _NOT_ADJECTIVES and level.lower() not in _SMALL_WORDS:
+    if word and level.lower() not in _NOT_ADJECTIVES:
         return level
-    return level if len(level) > 24 else f"“{level}”"
-
-
-_SMALL_WORDS = {"not", "and", "or", "is", "are", "in", "on", "of", "under", "over", "both", "all"}
+    return shortened(level) if len(level) > 24 else f"“{shortened(level)}”"
 
 
 def group_phrase(level: str, by: str, noun: str) -> str:
-    """How to speak of the cases of one level: "slow trays", or "trays with row “3”".
+    """How to speak of the cases of one level: "slow trays", or "trays whose row is “3”".
 
     Levels that are words stand before the noun; numbers, single letters, yes and no say
     which column they are a level of.
@@ -246,7 +276,7 @@ def group_phrase(level: str, by: str, noun: str) -> str:
     word = re.fullmatch(r"[^\W\d_]{2,}([ -][^\W\d_]{2,}){0,2}", level) is not None
     if word and level.lower() not in _NOT_ADJECTIVES:
         return f"{level} {plural(noun)}"
-    return f"{plural(noun)} with {by} “{shortened(level)}”"
+    return f"{plural(noun)} whose {by} is “{shortened(level)}”"
 
 
 def pair_phrase(levels: tuple[str, str], by: tuple[str, str], noun: str) -> str:
@@ -258,7 +288,7 @@ def pair_phrase(levels: tuple[str, str], by: tuple[str, str], noun: str) -> str:
     if phrases[0].endswith(ending) or phrases[1].endswith(ending):
         word, other = phrases if phrases[0].endswith(ending) else reversed(phrases)
         return word + other.removeprefix(plural(noun))
-    return f"{phrases[0]} and {by[1]} “{shortened(levels[1])}”"
+    return f"{phrases[0]} and {by[1]} is “{shortened(levels[1])}”"
 
 
 MONTHS = (
@@ -274,8 +304,14 @@ def data_decimals(decimals: int, n: int) -> int:
 
 
 def with_unit(text: str, unit: str) -> str:
-    """A figure with its unit behind a space that does not break; as it is for no unit."""
-    return f"{text}\u00a0{unit}" if unit else text
+    """A figure with its unit behind a space that does not break; as it is for no unit.
+
+    One of a unit that is spelt out as a plural has its singular: "1 point".
+    """
+    if not unit:
+        return text
+    one = text.lstrip(MINUS) == "1" and re.search(r"[^\W\d_]{3,}[^s\W]s$", unit)
+    return f"{text}\u00a0{unit[:-1] if one else unit}"
 
 
 _MARK = re.compile(r"([_^])\{([^{}]*)\}")
@@ -299,6 +335,11 @@ _SMALL = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
 
 def _tag(mark: str) -> str:
     return "sub" if mark == "_" else "sup"
+
+
+def literal(text: str) -> str:
+    """A name from data that stays as it is where marked-up text is read: no mark begins in it."""
+    return text.replace("_{", "_\u2060{").replace("^{", "^\u2060{")
 
 
 def unmarked(text: str) -> str:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.density import density_curve
+from theoros.numeric.density import bandwidth, density_curve
+from theoros.numeric.measures import skewness
 from theoros.numeric.summaries import Summary
 
 LEAST = 12
@@ -22,6 +24,8 @@ class Shape:
     peaks: int
     wider: str
     """The part of the box that bears the lean out: "upper" or "lower"; empty for none."""
+    clear: bool = False
+    """Whether normal values would seldom lean as much: skewness beyond two standard errors."""
 
 
 def shape_of(values: Floats, summary: Summary) -> Shape | None:
@@ -42,7 +46,10 @@ def shape_of(values: Floats, summary: Summary) -> Shape | None:
         return Shape("unclear", 1, "")
     side: Literal["right", "left"] = "right" if pull > 0 or (pull == 0 and halves > 0) else "left"
     borne_out = abs(halves) >= 0.2 and (halves > 0) == (side == "right")
-    return Shape(side, 1, ("upper" if halves > 0 else "lower") if borne_out else "")
+    n = values.size
+    error = math.sqrt(6 * n * (n - 1) / ((n - 2) * (n + 1) * (n + 3)))  # of G1 of normal values
+    clear = abs(skewness(values)) > 2 * error
+    return Shape(side, 1, ("upper" if halves > 0 else "lower") if borne_out else "", clear)
 
 
 def count_peaks(values: Floats) -> int:
@@ -52,7 +59,11 @@ def count_peaks(values: Floats) -> int:
     """
     if values.size < 30:
         return 1
-    _, y = density_curve(values)
+    # values on a grid, such as whole scores, have a peak at each of them unless it is smoothed away
+    gaps = np.diff(np.unique(values))
+    step = float(gaps.min(initial=np.inf))
+    on_grid = gaps.size < values.size / 2 and np.allclose(gaps / step, np.round(gaps / step))
+    _, y = density_curve(values, max(bandwidth(values), step) if on_grid else None)
     top = float(y.max())
     tops = np.flatnonzero((y[1:-1] > y[:-2]) & (y[1:-1] >= y[2:])) + 1
     tops = tops[y[tops] >= 0.2 * top]

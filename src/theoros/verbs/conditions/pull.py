@@ -1,4 +1,4 @@
-"""Whether outliers pull what a simulation compares."""
+"""Whether outliers move what a simulation compares."""
 
 from __future__ import annotations
 
@@ -14,8 +14,8 @@ def _pull(data: Measured, parameter: Parameter) -> list[Check]:
     rows = [int(s.rows[at]) for s in data.samples for at in s.outliers]
     if not rows:
         return []
-    pulls = "pulls" if len(rows) == 1 else "pull"
-    brief = f"{counted(len(rows), 'outlier')} {pulls} the mean"
+    moves = "moves" if len(rows) == 1 else "move"
+    brief = f"{counted(len(rows), 'outlier')} {moves} the mean"
     return [Check("judge", brief, brief, tuple(rows))]
 
 

@@ -21,6 +21,7 @@ from theoros.answer.wording import (
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, bin_start, default_width, order_within, round_step
+from theoros.numeric.shape import shape_of
 from theoros.numeric.summaries import Summary
 from theoros.verbs.data.groups import Group, Split
 from theoros.verbs.data.samples import Measured
@@ -133,14 +134,18 @@ def fine_width(values: Floats) -> float:
     return round_step(spread / 30)
 
 
-def lean_words(summary: Summary) -> str:
-    """How values lean, in a word before the figures; empty where little can be said."""
-    if summary.n < 8 or not summary.sd > 0:
+def lean_words(values: Floats, summary: Summary) -> str:
+    """How values lean, in words before the figures, as the Reading says it; empty for little."""
+    shape = shape_of(values, summary)
+    if shape is None:
         return ""
-    pull = (summary.mean - summary.median) / summary.sd
-    if abs(pull) < 0.1:
-        return "about as many on either side of the middle, "
-    return f"a longer tail to the {'right' if pull > 0 else 'left'}, "
+    tail = "a longer tail to the" if shape.clear else "leaning to the"
+    return {
+        "symmetric": "about as many on either side of the middle, ",
+        "right": f"{tail} right, ",
+        "left": f"{tail} left, ",
+        "peaks": "more than one peak, ",
+    }.get(shape.kind, "")
 
 
 def describe_groups(
@@ -163,8 +168,8 @@ def describe_group(group: Group, unit: str, decimals: int) -> str:
     n = int(group.beyond(summary).sum())
     odd = f", {n} beyond the fences" if n else ""
     return (
-        f"{name}{counted(group.values.size, 'value')}, {lean_words(summary)}median {middle}, "
-        f"middle half {ends}{odd}"
+        f"{name}{counted(group.values.size, 'value')}, {lean_words(group.values, summary)}"
+        f"median {middle}, middle half {ends}{odd}"
     )
 
 

@@ -11,7 +11,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.answer.wording import spoken
+from theoros.answer.wording import plural, spoken
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.measures import skewness
@@ -179,7 +179,9 @@ class TwoSamples(Measured):
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
         if self.columns:
-            return self.clauses(parameter)
+            return tuple(
+                f"{clause} of all {plural(self.noun)}" for clause in self.clauses(parameter)
+            )
         return tuple(f"the {parameter} {self.measure} of all {s.phrase}" for s in self.samples)
 
     @property
@@ -220,8 +222,6 @@ class Paired(Measured):
         return (f"the {parameter} of the differences, {one} minus {two},",)
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
-        from theoros.answer.wording import plural
-
         one, two = self.first.phrase, self.second.phrase
         return (
             f"the {parameter} of the differences {one} minus {two}, over all {plural(self.noun)} "

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
-from theoros.answer.wording import data_decimals, exact, number, significant
+from theoros.answer.wording import between_data, data_decimals, exact, number, significant
 from theoros.verbs.data.samples import Measured
 
 
@@ -27,8 +27,8 @@ def _from_rows(data: Measured) -> ResultTable:
                     cell(s.n),
                     cell(s.mean, number(s.mean, finer)),
                     cell(s.sd, number(s.sd, finer)),
-                    cell(s.median, number(s.median, finer)),
-                    cell(s.iqr, number(s.iqr, finer)),
+                    cell(s.median, between_data(s.median, data.decimals)),
+                    cell(s.iqr, between_data(s.iqr, data.decimals)),
                     cell(len(beyond), rows=beyond),
                 )
             )

@@ -17,10 +17,12 @@ from theoros.answer.wording import (
     counted,
     decimals_needed,
     exact,
+    listed,
     listed_briefly,
     number,
     sentence_case,
     significant,
+    telling_apart,
     unmarked,
     whole,
     with_unit,
@@ -117,7 +119,7 @@ def _reading(
             group = full[0][0]
             whose = f"{whole(s.n)} {group.phrase}" if group.label else counted(s.n, table.noun)
             headline = (
-                f"The {whose} have a mean {name} of {amount(s.mean, 1)} and a median of "
+                f"For the {whose}, the mean of {name} is {amount(s.mean, 1)} and the median is "
                 f"{amount(s.median)}."
             )
             paragraphs += _spread_words(name, s, amount)
@@ -127,12 +129,26 @@ def _reading(
     else:
         high = max(full, key=lambda pair: pair[1].mean)
         low = min(full, key=lambda pair: pair[1].mean)
+        means = telling_apart([s.mean for _, s in full], places + 1)
+        said = {
+            id(group): with_unit(text, column.unit)
+            for (group, _), text in zip(full, means, strict=True)
+        }
+        one, other = said[id(high[0])], said[id(low[0])]
         if high[1].mean == low[1].mean:
             headline = f"All groups have the same mean {name}, {amount(high[1].mean, 1)}."
+        elif len(full) == 2:
+            headline = (
+                f"The mean {name} is higher for {high[0].phrase}, {one}, than for "
+                f"{low[0].phrase}, {other}."
+            )
+        elif len(full) == 3:
+            all_three = [f"{said[id(group)]} for {group.phrase}" for group, _ in full]
+            headline = f"The mean {name} is {listed(all_three)}."
         else:
             headline = (
-                f"The mean {name} is highest for {high[0].phrase}, {amount(high[1].mean, 1)}, "
-                f"and lowest for {low[0].phrase}, {amount(low[1].mean, 1)}."
+                f"The mean {name} is highest for {high[0].phrase}, {one}, and lowest for "
+                f"{low[0].phrase}, {other}."
             )
         wide = [pair for pair in full if pair[1].n > 1]
         if len(wide) > 1:
@@ -195,7 +211,7 @@ def _spread_words(name: str, s: Summary, amount) -> list[str]:  # type: ignore[n
     if abs(pull) > 0.2 and s.n < LEAST:
         way = "above" if pull > 0 else "below"
         tail = "high" if pull > 0 else "low"
-        words.append(f"The mean lies well {way} the median: {tail} values pull it that way.")
+        words.append(f"The mean lies well {way} the median: {tail} values move it that way.")
     return words
 
 

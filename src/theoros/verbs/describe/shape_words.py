@@ -37,6 +37,11 @@ def shape_words(name: str, values: Floats, summary: Summary) -> str:
         return f"The shape of {name} leans neither way clearly."
     way = "above" if shape.kind == "right" else "below"
     box = f", and the {shape.wider} part of the box is the wider" if shape.wider else ""
+    if not shape.clear:
+        return (
+            f"In this sample {name} leans to the {shape.kind}: the mean lies {way} the median{box}."
+            f" Samples of this size from a symmetric shape often lean as much."
+        )
     return (
         f"The shape of {name} is skewed to the {shape.kind}: the mean lies {way} the median{box}."
     )
@@ -49,12 +54,13 @@ def shapes_of_groups(name: str, groups: Sequence[tuple[str, Floats, Summary]]) -
         shape = shape_of(values, summary)
         if shape is None or shape.kind == "flat":
             continue
+        lean = "is skewed" if shape.clear else "leans somewhat"
         words = {
             "peaks": f"has {_peaks(shape)}",
             "symmetric": "is roughly symmetric with one peak",
             "unclear": "leans neither way clearly",
-            "right": "is skewed to the right (mean above median)",
-            "left": "is skewed to the left (mean below median)",
+            "right": f"{lean} to the right (mean above median)",
+            "left": f"{lean} to the left (mean below median)",
         }[shape.kind]
         said.setdefault(words, []).append(phrase)
     if not said:

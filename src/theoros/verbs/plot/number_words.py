@@ -8,15 +8,23 @@ from theoros.answer.parts import Link, Reading
 from theoros.answer.wording import (
     between_data,
     counted,
+    data_decimals,
     exact,
     listed,
     listed_briefly,
+    number,
     percent,
     sentence_case,
+    telling_apart,
     with_article,
     with_unit,
 )
 from theoros.lazy_imports import np
+from theoros.numeric.correlation import pearson
+from theoros.numeric.density import normal_scores
+from theoros.numeric.normality import shapiro_wilk
+from theoros.numeric.procedures.means import mean_interval
+from theoros.numeric.shape import shape_of
 from theoros.numeric.summaries import Summary
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
@@ -30,6 +38,8 @@ RINGED = ("stacked dots", "dots at exact values", "box plot")
 """Shapes that show outliers as rings."""
 FEW = 5
 """Fewer values than this say little about their middle and spread."""
+LEAST_STRAIGHT = 5
+"""Fewer points than this follow any line."""
 MOST_SAID = 4
 """Groups of which it is told how many lie on each side of a line."""
 
@@ -53,7 +63,13 @@ def alt_words(p: Plotted) -> str:
 def read_number(p: Plotted, compared: Sequence[str]) -> Reading:
     """The Reading, with what the lines on the picture tell, and a comparison by eye."""
     full = [(group, group.summary()) for group in p.cases.groups if group.values.size]
-    headline, paragraphs = (_several if p.statement.also else _groups)(p, full)
+    shape = p.statement.shape
+    if shape == "means with intervals":
+        headline, paragraphs = _means(p, full)
+    else:
+        headline, paragraphs = (_several if p.statement.also else _groups)(p, full)
+    if shape == "normal quantiles":
+        paragraphs = [*_normality(full), *paragraphs]
     cautions, outlying = _cautions(p, full)
     told = (*_side_words(p), *_below_words(p), *paragraphs, *compared)
     links = (*row_links(p.table, outlying), *_links(p, full))
@@ -73,6 +89,61 @@ def _whose(p: Plotted, group: Group) -> tuple[str, str]:
     return group.phrase if group.label else counted(group.values.size, p.table.noun), "have"
 
 
+def _means(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
+    """Headline and paragraphs for means with their intervals."""
+    name, column = p.column.name, p.column
+    places = data_decimals(p.table.decimals(name), 2)
+    means = telling_apart([s.mean for _, s in full], places)
+    said = [
+        f"{with_unit(text, column.unit)}{f' for {group.phrase}' if len(full) > 1 else ''}"
+        for (group, _), text in zip(full, means, strict=True)
+    ]
+    headline = f"The mean {name} is {listed_briefly(said)}."
+    paragraphs = [
+        f"Each bar is a 95\u00a0% confidence interval, made by a way that catches the mean of the "
+        f"whole population in 95 of 100 samples. It is no span of {p.table.noun} values."
+    ]
+    if len(full) == 2 and min(s.n for _, s in full) > 1:
+        ends = [mean_interval(group.values, 0.95) for group, _ in full]
+        apart = ends[0][2] < ends[1][0] or ends[1][2] < ends[0][0]
+        paragraphs.append(
+            "The two intervals do not overlap, which speaks for a difference of the means; a test "
+            "says how strongly."
+            if apart
+            else "The two intervals overlap, which does not settle whether the means differ: ask "
+            "with a test."
+        )
+    if any(s.n == 1 for _, s in full):
+        paragraphs.append("A single value has no interval.")
+    return headline, paragraphs
+
+
+def _normality(full: Sequence[Summed]) -> list[str]:
+    """What normal quantiles show: how straight the points lie."""
+    made = []
+    for group, s in full[:MOST_SAID]:
+        whose = f" of {group.phrase}" if group.label else ""
+        if s.n < LEAST_STRAIGHT or not s.sd > 0:
+            made.append(f"The points{whose} are too few to show whether they follow a line.")
+            continue
+        order = np.sort(group.values)
+        r = pearson(order, normal_scores(s.n))
+        lean = shape_of(group.values, s)
+        bent = ""
+        if lean is not None and lean.kind in ("right", "left") and lean.clear:
+            bent = f", bent as where values lean to the {lean.kind}"
+        p = shapiro_wilk(group.values)
+        said = f" (r = {number(r, 3)})"
+        if p is not None and p < 0.05:
+            made.append(f"The points{whose} leave the straight line{bent}{said}: not normal.")
+        else:
+            made.append(
+                f"The points{whose} lie close to a straight line{said}, as those of a normal "
+                f"shape do."
+            )
+    return made
+
+
 def _groups(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
     """Headline and paragraphs for one number, of all cases or in groups."""
     if len(full) == 1:
@@ -87,8 +158,12 @@ def _groups(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
         f"Among {high[0].phrase} the median {name} is {_amount(p, high[0], high[1].median)}; "
         f"among {low[0].phrase} it is {_amount(p, low[0], low[1].median)}."
     )
+    if len(full) == 3:
+        each = [f"{_amount(p, group, s.median)} for {group.phrase}" for group, s in full]
+        headline = f"The median {name} is {listed(each)}."
     reach = max(s.q3 for _, s in full) - min(s.q1 for _, s in full)
-    if len(full) != 2 or p.statement.gap or reach <= 0:
+    few = min(s.n for _, s in full) < FEW
+    if len(full) != 2 or p.statement.gap or reach <= 0 or few:
         return headline, []
     return headline, [
         f"The two medians stand {_amount(p, high[0], gap)} apart. The boxes together span "
@@ -136,7 +211,10 @@ def _cautions(p: Plotted, full: Sequence[Summed]) -> tuple[list[str], list[int]]
         where = ""
         if several:
             where = " of a number" if p.statement.also else " in a group"
-        cautions.append(f"With fewer than {FEW} values{where}, medians and boxes say little.")
+        what = {"means with intervals": "a mean says", "normal quantiles": "a shape says"}.get(
+            p.statement.shape, "medians and boxes say"
+        )
+        cautions.append(f"With fewer than {FEW} values{where}, {what} little.")
     beyond = [(group, group.rows[s.outside(group.values)]) for group, s in full]
     beyond = [(group, rows) for group, rows in beyond if rows.size]
     if not beyond:
@@ -169,10 +247,18 @@ def _side_words(p: Plotted) -> list[str]:
         if len(cuts) > 1:
             inside = inside & (group.values < cuts[1])
             side = f"at least {at[0]} and less than {at[1]}"
-        made.append(
-            f"Of the {whose}, {percent(int(inside.sum()), group.values.size)} {have} {side}."
-        )
+        made.append(_share_sentence(whose, have, side, int(inside.sum()), group.values.size))
     return [*made, *_others(p)]
+
+
+def _share_sentence(whose: str, have: str, side: str, count: int, size: int) -> str:
+    """ "Of the 180 bushes, 35 % have 60 mm or more.", "None of the …", "All …"."""
+    if count == 0:
+        one = {"have": "has", "are": "is"}[have]
+        return f"None of the {whose} {one} {side}."
+    if count == size:
+        return f"All of the {whose} {have} {side}."
+    return f"Of the {whose}, {percent(count, size)} {have} {side}."
 
 
 def _told(p: Plotted) -> list[Group]:
@@ -197,8 +283,8 @@ def _below_words(p: Plotted) -> list[str]:
     made = []
     for group in _told(p):
         whose, have = _whose(p, group)
-        share = percent(int((group.values <= at).sum()), group.values.size)
-        made.append(f"Of the {whose}, {share} {have} {amount} or less.")
+        count = int((group.values <= at).sum())
+        made.append(_share_sentence(whose, have, f"{amount} or less", count, group.values.size))
     return [*made, *_others(p)]
 
 

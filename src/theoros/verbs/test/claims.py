@@ -36,9 +36,7 @@ class ClaimInWords:
     @property
     def gap_unit(self) -> str:
         """The unit of a difference: a difference of percentages is in percentage points."""
-        if self.data.unit != "%":
-            return self.data.unit
-        return "percentage point" if abs(self.null) == 1 else "percentage points"
+        return "percentage points" if self.data.unit == "%" else self.data.unit
 
     @property
     def null_text(self) -> str:
