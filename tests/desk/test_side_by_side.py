@@ -40,7 +40,7 @@ def test_the_entry_shown_before_stands_beside_this_one_and_is_read(paired: Windo
         ("Pluck mass under each netting", False),
         ("Leaf length by cultivar", True),
     ]
-    assert "highest for Jade bushes" in words(paired)
+    assert "for Jade bushes and 63.14" in words(paired)
     assert all(side.page.picture.drawing for side in paired.entry_pages.sides)
 
 

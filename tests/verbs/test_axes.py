@@ -94,7 +94,7 @@ def test_points_beyond_the_axes_are_left_out_and_said() -> None:
 
 def test_groups_side_by_side_share_one_upright_scale() -> None:
     level = plot(what="length", by="tree")
-    turned = plot(what="length", by="tree", side_by_side=True, cut=4.0)
+    turned = plot(what="length", by="tree", side_by_side=True, cut=4.0, bins=5.0)
     assert level.used == turned.used
     drawing = lay_out(turned.picture, 700, 400)
     height = {}

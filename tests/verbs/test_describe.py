@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 import pytest
 from scipy import stats
 
 from tests.conftest import make_table
 from theoros.answer.parts import answer_json
-from theoros.answer.wording import to_plain
+from theoros.answer.wording import telling_apart, to_plain
 from theoros.study.file import demo_study
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
+from theoros.verbs.describe.classes import class_limits, classes_of
 
 DEMO = demo_study().by_name
 ODD = {"t": make_table("t", "cup", v=[4.0, 1, 2, 30, 3, 5, 7, 6, None], g=["a"] * 4 + ["b"] * 5)}
@@ -89,8 +92,8 @@ def test_words_for_all_and_for_groups() -> None:
         make("describe", table="bushes", what="leaf length", by="cultivar"), DEMO
     ).reading
     assert groups.headline == (
-        "The mean leaf length is highest for Jade bushes, 72.82\u00a0mm, and lowest for Amber "
-        "bushes, 55.11\u00a0mm."
+        "The mean leaf length is 55.11\u00a0mm for Amber bushes, 72.82\u00a0mm for Jade bushes and "
+        "63.14\u00a0mm for Mist bushes."
     )
 
 
@@ -286,3 +289,96 @@ def test_the_only_group_with_values_is_named() -> None:
     assert (
         found.reading.headline == "For the 2 elm trees, the mean of x is 3.5 and the median is 3.5."
     )
+
+
+def test_two_groups_are_compared_with_higher_and_kept_apart() -> None:
+    """2.98 and 3.02 with one decimal more than the data would both be 3.0."""
+    table = {"t": make_table("t", "cup", v=[2.98, 2.98, 3.02, 3.02], g=list("aabb"))}
+    table["t"] = table["t"].with_(columns=table["t"].columns)
+    found = answer(make("describe", table="t", what="v", by="g"), table).reading.headline
+    assert found.startswith("The mean v is higher for cups whose g is “b”, 3.02")
+    assert "than for cups whose g is “a”, 2.98" in found
+    assert telling_apart([2.98, 3.02], 1) == ["2.98", "3.02"]
+    assert telling_apart([3.0, 3.0], 1) == ["3.0", "3.0"]
+    assert telling_apart([1e-12, 2e-12], 1) == ["1.00 × 10⁻¹²", "2.00 × 10⁻¹²"]
+
+
+def test_a_constant_has_no_correlation_even_with_itself() -> None:
+    table = {"t": make_table("t", x=[1.0, 2, 3, 4], c=[5.0, 5, 5, 5])}
+    found = answer(make("describe", table="t", what="x", also=("c",)), table)
+    matrix = found.figures[1]
+    assert [[cell.value for cell in row.cells[1:]] for row in matrix.rows] == [
+        [pytest.approx(1.0), None], [None, None],
+    ]  # fmt: skip
+
+
+def test_a_count_column_is_described_once_a_row() -> None:
+    columns = {"tea": ["Mist", "Jade", "Mist"], "n": [300.0, 100, 12]}
+    table = make_table("t", "kind of order", **columns).with_(counts="n")
+    own = answer(make("describe", table="t", what="n"), {"t": table})
+    assert own.figures[0].rows[0].cells[0].value == 3 or own.used == 3
+    assert "the mean of n is 137.3" in own.reading.headline
+    found = answer(make("describe", table="t", what="tea"), {"t": table}).reading
+    assert found.headline == "The most frequent tea is Mist: 76\u00a0% of the 412 orders."
+
+
+def test_a_row_that_counts_several_times_is_named_once() -> None:
+    table = make_table("t", "cup", v=[1.0, 2, 3, 4, 99], n=[5.0, 5, 5, 5, 4]).with_(counts="n")
+    found = answer(make("describe", table="t", what="v"), {"t": table}).reading
+    assert found.cautions[0].startswith("Row 5 (99, 4 times, above ")
+    assert found.next[0].rows == (4,)
+
+
+AGES = ["0-9"] * 4 + ["10-19"] * 10 + ["20-29"] * 6
+
+
+@pytest.mark.parametrize(
+    ("limits", "mean", "first"), [("halfway", 15.5, "−0.5 to 9.5"), ("next", 16.0, "0 to 10")]
+)
+def test_how_far_classes_reach_is_said_and_can_be_set(limits, mean, first) -> None:
+    """Middles 4.5, 14.5, 24.5 halfway; 5, 15, 25 up to the next (20 values, by hand)."""
+    table = {"t": make_table("t", "child", age=AGES)}
+    statement = make("describe", table="t", what="age", limits=limits)
+    found = answer(statement, table)
+    assert found.figures[1].rows[0].cells[1].value == pytest.approx(mean)
+    assert any(f"the first from {first}" in text for text in found.reading.paragraphs)
+    assert statement.slot("limits", table).value == limits
+    assert make("describe", table="t", what="age", by=None).slot("limits", {}) is None
+
+
+def test_classes_with_one_limit_or_in_brackets() -> None:
+    assert class_limits("[0,10)") == (0, 10)
+    assert class_limits("(10, 20]") == (10, 20)
+    assert class_limits("under 20") == (-math.inf, 20)
+    assert class_limits("60 and over") == class_limits("60+") == (60, math.inf)
+    levels = ("under 20", "20 to under 30", "30 to under 40", "40 and over")
+    classes = classes_of(levels, [2, 4, 3, 1])
+    assert classes.low.tolist() == [10, 20, 30, 40]
+    assert classes.high.tolist() == [20, 30, 40, 50]
+    table = {"t": make_table("t", "child", age=["40 and over", *levels[:3]] * 2)}
+    assert table["t"].levels("age") == levels
+    found = answer(make("describe", table="t", what="age"), table).reading
+    assert (
+        "A class with only one limit is taken to be as wide as its neighbour." in found.paragraphs
+    )
+
+
+def test_shares_are_in_the_machine_read_answer() -> None:
+    two = answer(make("describe", table="bushes", what="grade", by="netting"), DEMO)
+    numbers = answer_json(two)["numbers"]
+    rows = numbers["row_percent"]
+    assert all(sum(line.values()) == pytest.approx(100) for line in rows.values())
+    assert sum(sum(line.values()) for line in numbers["total_percent"].values()) == pytest.approx(
+        100
+    )
+    assert [heading.key for heading in two.figures[0].headings][1:3] == ["netted", "open"]
+    plot = answer_json(answer(make("plot", table="bushes", what="leaf mass", by="netting"), DEMO))
+    values = DEMO["bushes"].numbers("leaf mass")
+    netted = values[DEMO["bushes"].frame["netting"].to_numpy() == "netted"]
+    assert plot["numbers"]["netted"]["mean"] == pytest.approx(np.nanmean(netted))
+    test = answer_json(answer(make("test", table="trays", what="moisture loss", by="withering",
+                                   first="slow", second="quick", shuffles=200), DEMO))  # fmt: skip
+    assert {"t", "df", "standard_error", "difference", "critical", "p"} <= set(
+        test["numbers"]["welch t"]
+    )
+    assert {"mean", "sd", "z"} <= set(test["numbers"]["rank sum"])

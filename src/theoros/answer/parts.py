@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, Literal
 
 from theoros.answer.cannot import Problem
@@ -168,6 +169,9 @@ class Answer:
     """Which rows were not used, and why, in words."""
     seed: int | None = None
     problem: Problem | None = None
+    numbers: Mapping[str, Any] = field(default_factory=dict)
+    """Every number behind the answer by name, nested where there are several of a kind; for
+    machine-read output, which has no picture to read them from."""
 
 
 @dataclass(frozen=True)
@@ -214,6 +218,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
         "left_out": list(answer.left_out),
         "picture": to_plain(answer.picture.alt) if answer.picture else None,
         "seed": answer.seed,
+        "numbers": _plain(answer.numbers),
     }
     if answer.sections:
         made["sections"] = [
@@ -231,6 +236,17 @@ def answer_json(answer: Answer) -> dict[str, Any]:
             for step in answer.writeup
         ]
     return made
+
+
+def _plain(value: Any) -> Any:
+    """Nested numbers as JSON values; what is not finite is null."""
+    if isinstance(value, Mapping):
+        return {str(key): _plain(one) for key, one in value.items()}
+    if isinstance(value, list | tuple):
+        return [_plain(one) for one in value]
+    if isinstance(value, np.generic):
+        value = value.item()
+    return None if isinstance(value, float) and not math.isfinite(value) else value
 
 
 def _figures_json(figures: ResultTable) -> list[dict[str, Any]]:

@@ -46,8 +46,9 @@ def rounded(size: float, decimals: int) -> str:
     A half goes away from zero, as is taught: 3.25 is 3.3 with one decimal, whatever binary made
     of it. What arithmetic leaves at the sixteenth figure is taken off first.
     """
-    places = Decimal(1).scaleb(-decimals)
-    return f"{Decimal(f'{size:.15g}').quantize(places, ROUND_HALF_UP):,f}"
+    shown = decimals + (math.floor(math.log10(size)) + 1 if size > 0 else 0)
+    text = f"{size:.15g}" if shown < 15 else repr(float(size))
+    return f"{Decimal(text).quantize(Decimal(1).scaleb(-decimals), ROUND_HALF_UP):,f}"
 
 
 def decimals_needed(value: float, most: int) -> int:

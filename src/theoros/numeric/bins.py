@@ -7,6 +7,8 @@ import math
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
+FEW_WHOLE = 20
+"""Whole numbers that reach over no more than this have a bin each."""
 MOST_BINS = 2000
 
 
@@ -50,18 +52,29 @@ def log_ticks(low: float, high: float, about: int) -> Floats:
 def bin_start(values: Floats, width: float) -> float:
     """Where the first bin begins: the multiple of the width at or below the least value.
 
-    Values that are all equal get a bin with them in its middle.
+    Values that are all equal get a bin with them in its middle, and whole numbers in bins of one
+    stand in the middle of theirs.
     """
     if not values.size:
         return 0.0
     low = float(values.min())
+    if width == 1 and are_whole(values):
+        return low - 0.5
     if low == float(values.max()):
         return low - width / 2
     return float(np.floor(low / width + 1e-9) * width)
 
 
+def are_whole(values: Floats) -> bool:
+    """Whether all values are whole numbers."""
+    return bool(np.all(values == np.floor(values)))
+
+
 def default_width(values: Floats) -> float:
-    """A round bin width for finite values: Freedman and Diaconis (1981), 5 to 60 bins."""
+    """A round bin width for finite values: Freedman and Diaconis (1981), 5 to 60 bins.
+
+    Whole numbers have bins of a whole width, of one where they reach over few.
+    """
     n = values.size
     if n == 0:
         return 1.0
@@ -72,7 +85,9 @@ def default_width(values: Floats) -> float:
     q1, q3 = np.quantile(values, [0.25, 0.75])
     rough = 2 * float(q3 - q1) / n ** (1 / 3)
     rough = min(max(rough, spread / 60), spread / 5)
-    return round_step(rough)
+    if not are_whole(values):
+        return round_step(rough)
+    return 1.0 if spread <= FEW_WHOLE else max(1.0, float(round(round_step(rough))))
 
 
 def bin_indices(values: Floats, width: float, start: float) -> Ints:

@@ -225,6 +225,11 @@ class Table:
             )
         return np.repeat(rows, weights)
 
+    @property
+    def case_noun(self) -> str:
+        """What one case is: of rows that each count a kind of order, an order."""
+        return _KIND_OF.sub("", self.noun) if self.counts else self.noun
+
     def missing(self, name: str) -> int:
         return self.frame[name].null_count()
 
@@ -297,6 +302,7 @@ def _number_text(value: Value, places: int, *, computed: bool) -> str:
     return show(value, places)
 
 
+_KIND_OF = re.compile(r"^(kind|type|sort|group|class|level)s? of ", re.IGNORECASE)
 HANDED = "handed"
 """What the engine knows a column by."""
 OF_ONE_COLUMN = frozenset(
@@ -312,12 +318,18 @@ def _same(one: pl.Series | None, two: pl.Series | None) -> bool:
 
 
 def natural_order(text: str) -> tuple[tuple[int, float, str], ...]:
-    """A sorting key that puts 2 before 10 and Plot 2 before Plot 10."""
+    """A sorting key that puts 2 before 10, Plot 2 before Plot 10, and under 20 before 20 to 29."""
     parts = re.findall(r"[0-9]+(?:\.[0-9]+)?|[^0-9]+", text)
-    return tuple(
+    key = tuple(
         (0, float(part), "") if part[0] in "0123456789" else (1, 0.0, part.casefold())
         for part in parts
     )
+    below = _BELOW.fullmatch(text)
+    # among the numbers, just ahead of the one that it lies below
+    return ((0, float(below[1]) - 1e-9, ""), *key) if below else key
+
+
+_BELOW = re.compile(r"\s*(?:under|below|less than|up to|<|≤)\s*([0-9]+(?:\.[0-9]+)?)\D*", re.I)
 
 
 def free_name(wanted: str, taken: Iterable[str]) -> str:

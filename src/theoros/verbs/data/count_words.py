@@ -35,7 +35,7 @@ def count_words(p: Counted, shape: str) -> str:
 def count_reading(p: Counted, *, describing: bool = False) -> Reading:
     """What counts of one category, or of two, say."""
     what, by = p.column.name, p.by
-    noun = p.table.noun
+    noun = p.table.case_noun
     each = f" for each {by}" if by else ""
     if describing:
         shape = "bars stacked to 100 %" if by else "bars"

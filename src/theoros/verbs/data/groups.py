@@ -166,8 +166,10 @@ def split(
     no value is left, or there are more groups than can be shown.
     """
     values, cases = workable(table, what), table.cases
+    if what == table.counts:  # a count tells of its row once, however many it counts
+        cases = np.flatnonzero(table.in_use)
     # where every row counts once, nothing need be picked out
-    plain = table.weights is None and cases.size == values.size
+    plain = (table.weights is None or what == table.counts) and cases.size == values.size
     present = np.isfinite(values if plain else values[cases])
     one = unit_of_count(table)
     left_out: list[str] = []

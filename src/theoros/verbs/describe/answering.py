@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -224,15 +225,18 @@ def _outlier_words(  # type: ignore[no-untyped-def]
         outside = group.beyond(s)
         beyond = group.rows[outside]
         rows += beyond.tolist()
-        # only as many are written out as are shown
-        some = group.values[outside][: MOST_SHOWN - len(named)]
-        for row, value in zip(beyond, some, strict=False):
-            side = "above" if value > s.upper_fence else "below"
+        # only as many are written out as are shown; a row that counts several times stands once
+        values = dict(zip(beyond.tolist(), group.values[outside].tolist(), strict=True))
+        often = Counter(beyond.tolist())
+        for row in list(values)[: MOST_SHOWN - len(named)]:
+            side = "above" if values[row] > s.upper_fence else "below"
             fence = s.upper_fence if side == "above" else s.lower_fence
+            times = f", {counted(often[row], 'time')}" if often[row] > 1 else ""
             where = f"{side} {fence_text(fence)}"
-            named.append(f"row {row + 1} ({amount(float(value))}, {where})")
+            named.append(f"row {row + 1} ({amount(values[row])}{times}, {where})")
     if not rows:
         return [], []
+    rows = list(dict.fromkeys(rows))
     verb = "lies" if len(rows) == 1 else "lie"
     them = "it" if len(rows) == 1 else "them"
     caution = (

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.parts import (
     Answer,
@@ -20,7 +22,7 @@ from theoros.table.table import Table
 from theoros.verbs.data.count_pictures import bars, side_by_side
 from theoros.verbs.data.count_words import count_reading, count_words
 from theoros.verbs.data.counted import Counted, count_levels
-from theoros.verbs.describe.classes import Classes, classes_of, working
+from theoros.verbs.describe.classes import Classes, Limits, classes_of, limits_said, working
 from theoros.verbs.describe.statement import DescribeStatement
 
 SHARES = {
@@ -41,7 +43,7 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
     classes = None
     figures: tuple[ResultTable, ...]
     if statement.by is None:
-        classes = classes_of(p.levels, [int(n) for n in p.counts[0].tolist()])
+        classes = classes_of(p.levels, [int(n) for n in p.counts[0].tolist()], s.limits)
         frames = bars(p)
         figures = (_one_way(p),)
     else:
@@ -52,13 +54,34 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
     steps: tuple[Step, ...] = ()
     if classes is not None:
         figures = (*figures, _grouped(classes))
-        reading = _read_classes(p, classes, reading)
+        reading = _read_classes(p, classes, reading, s.limits)
         steps = (working(classes, p.column),)
         frames = (_class_frame(p, classes),)
     return Answer(
         "", picture=Picture(frames, keys, count_words(p, shape)), figures=figures, reading=reading,
-        working=steps, used=int(p.total), left_out=p.left_out,
+        working=steps, used=int(p.total), left_out=p.left_out, numbers=_shares(p),
     )  # fmt: skip
+
+
+def _shares(p: Counted) -> dict[str, Any]:
+    """Percents of the whole and, in a two-way table, of its rows and columns."""
+    counts = p.counts.T.astype(np.float64)  # (levels, groups)
+    with np.errstate(invalid="ignore"):
+        kinds = {
+            "total_percent": counts / counts.sum(),
+            "row_percent": counts / counts.sum(axis=1, keepdims=True),
+            "column_percent": counts / counts.sum(axis=0, keepdims=True),
+        }
+    if p.by is None:
+        shares = (100 * kinds["total_percent"][:, 0]).tolist()
+        return {"percent": dict(zip(p.levels, shares, strict=True))}
+    return {
+        kind: {
+            level: dict(zip(p.groups, (100 * row).tolist(), strict=True))
+            for level, row in zip(p.levels, shares, strict=True)
+        }
+        for kind, shares in kinds.items()
+    }
 
 
 def _one_way(p: Counted) -> ResultTable:
@@ -122,9 +145,7 @@ def _two_way(p: Counted, share: str) -> ResultTable:
     bottom.append(cell(int(total), written(total, total, total)))
     rows.append(FigureRow(tuple(bottom)))
     headings = [Heading("level", p.column.name, numeric=False)]
-    headings += [
-        Heading(f"group {g + 1}", shortened(name), help=name) for g, name in enumerate(p.groups)
-    ]
+    headings += [Heading(name, shortened(name), help=name) for name in p.groups]
     title = "" if share == "counts" else f"Counts, with {SHARES[share]}"
     return ResultTable("two_way", (*headings, Heading("all", "all")), tuple(rows), title)
 
@@ -165,13 +186,13 @@ def _class_frame(p: Counted, classes: Classes) -> Frame:
     return Frame(axis, (Panel((Lane((blocks,), y=up),)),), show_y=True)
 
 
-def _read_classes(p: Counted, classes: Classes, reading: Reading) -> Reading:
+def _read_classes(p: Counted, classes: Classes, reading: Reading, limits: Limits) -> Reading:
     made = classes.figures
     mean = with_unit(number(made.mean, 1), p.column.unit)
     median = with_unit(number(made.median, 1), p.column.unit)
     return Reading(
         f"Taken from the classes, the mean is about {mean} and the median about {median}.",
         (*reading.paragraphs, f"The single values of the {counted(int(made.n), p.table.noun)} are "
-         f"not known, so these figures are estimates."),
+         f"not known, so these figures are estimates.", *limits_said(classes, limits)),
         next=reading.next,
     )  # fmt: skip

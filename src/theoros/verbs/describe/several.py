@@ -68,7 +68,7 @@ def _matrix(names: list[str], values: dict[str, Floats], rows: Ints) -> ResultTa
     for one in names:
         cells = [Cell(one, one)]
         for two in names:
-            r = 1.0 if one == two else correlation(values[one][rows], values[two][rows])
+            r = correlation(values[one][rows], values[two][rows])  # none for a constant
             cells.append(figure_cell(r, "—" if r is None else number(r, 2)))
         lines.append(FigureRow(tuple(cells)))
     headings = (Heading("number", "r", numeric=False), *(Heading(f"r {n}", n) for n in names))

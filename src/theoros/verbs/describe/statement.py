@@ -38,6 +38,12 @@ USUAL = (
 """The figures of a description that nobody has chosen yet."""
 
 
+_LIMITS = (
+    Option("halfway", "halfway to the next", help="For numbers that were rounded."),
+    Option("next", "up to the next", help="For ages in full years, and what else was cut off."),
+)
+
+
 @dataclass(frozen=True)
 class DescribeStatement(Statement):
     """Describe a number by its summary figures, for each level of a category."""
@@ -53,6 +59,7 @@ class DescribeStatement(Statement):
     percentiles: str = ""
     share: Literal["counts", "row percent", "column percent", "total percent"] = "counts"
     order: Literal["levels", "by count", "as they come"] = "levels"
+    limits: Literal["halfway", "next"] = "halfway"
 
     def subject(self, table: Table | None) -> str:
         """What is described: a number, several numbers, or a category."""
@@ -98,7 +105,7 @@ class DescribeStatement(Statement):
         table = tables.get(self.table)
         subject = self.subject(table)
         if subject == "category":
-            return ()
+            return self._limits_setting(table)
         made = list(and_by_aside(self, tables)) if subject == "number" else []
         if subject == "number" and self.by is None:
             made.append(self._also_slot(tables))
@@ -118,6 +125,18 @@ class DescribeStatement(Statement):
             slot = replace(slot, missing=str(problem))
         made.append(slot)
         return tuple(made)
+
+    def _limits_setting(self, table: Table | None) -> tuple[Slot, ...]:
+        """How far classes reach, where their limits leave gaps."""
+        from theoros.verbs.describe.classes import classes_of
+
+        if table is None or self.what is None or self.by is not None:
+            return ()
+        levels = table.levels(self.what)
+        classes = classes_of(levels, [1] * len(levels))
+        if classes is None or not classes.gaps:
+            return ()
+        return (choice_slot("limits", "class limits", self.limits, _LIMITS),)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         table = tables.get(self.table)
@@ -231,6 +250,7 @@ VERB = Verb(
         "order": "Of a category: the order of its levels.",
         "and_by": "A second category: figures for each combination of levels.",
         "by": "A category column: figures for each level. None for all rows together.",
+        "limits": "Of levels that name classes, such as 10–19: how far each reaches.",
         "quartiles": "The quartile rule; textbooks differ.",
     },
 )

@@ -9,6 +9,7 @@ from theoros.answer.parts import Answer
 from theoros.answer.picture import Frame, Key, Picture
 from theoros.lazy_imports import np
 from theoros.numeric.bins import MOST_BINS, round_step
+from theoros.numeric.summaries import Summary
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.count_words import count_reading, count_words
@@ -55,7 +56,16 @@ def _number(statement: PlotStatement, table: Table) -> Answer:
     return Answer(
         "", picture=Picture(frames, p.keys, alt_words(p), outside), reading=read_number(p, said),
         used=p.used, left_out=p.cases.left_out,
+        numbers={group.label or "all": _figures_of(group.summary()) for group in p.cases.groups},
     )  # fmt: skip
+
+
+def _figures_of(s: Summary) -> dict[str, float]:
+    """What a picture shows of a group, in figures."""
+    return {
+        "n": s.n, "mean": s.mean, "sd": s.sd, "min": s.minimum, "q1": s.q1, "median": s.median,
+        "q3": s.q3, "max": s.maximum,
+    }  # fmt: skip
 
 
 def _outside(p: Plotted, frames: tuple[Frame, ...]) -> tuple[str, ...]:
@@ -77,6 +87,10 @@ def _category(statement: PlotStatement, table: Table) -> Answer:
     return Answer(
         "", picture=Picture(frames, keys, count_words(p, s.shape)), reading=count_reading(p),
         used=int(p.total), left_out=p.left_out,
+        numbers={
+            name or "all": dict(zip(p.levels, counts, strict=True))
+            for name, counts in zip(p.groups, p.counts.tolist(), strict=True)
+        },
     )  # fmt: skip
 
 

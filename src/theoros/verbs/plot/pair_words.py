@@ -53,6 +53,9 @@ def answer_pairs(statement: PlotStatement, table: Table) -> Answer:
     return Answer(
         "", picture=Picture(frames, p.keys, alt, _beyond(p)), reading=reading, used=p.used,
         left_out=p.left_out,
+        numbers={
+            one.name: {"n": int(one.x.size), "r": pearson(one.x, one.y)} for one in p.responses
+        },
     )  # fmt: skip
 
 

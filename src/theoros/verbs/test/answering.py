@@ -143,7 +143,15 @@ class _Asked:
             used=cases.used if cases else 0,
             left_out=cases.left_out if cases else (),
             seed=statement.seed,
-        )
+            numbers={
+                name: {
+                    "statistic": held.statistic, "estimate": held.estimate,
+                    "standard_error": held.standard_error, **held.figures,
+                }
+                for name, held in results.items()
+                if isinstance(held, Result)
+            },
+        )  # fmt: skip
 
     def _ways_table(self, results: Results) -> ResultTable:
         best = self._suggested(results)
