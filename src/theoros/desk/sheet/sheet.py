@@ -31,15 +31,12 @@ from theoros.desk.sheet.sheet_header import (
     SheetHeader,
     header_words,
 )
+from theoros.desk.sheet.sheet_keys import SheetKeys
 from theoros.desk.sheet.table_model import SheetModel
 from theoros.lazy_imports import np
 from theoros.study import edits
 from theoros.table.table import Table
 
-_ALT_MOVES = {
-    Qt.Key.Key_Up: ("rows", -1), Qt.Key.Key_Down: ("rows", 1),
-    Qt.Key.Key_Left: ("columns", -1), Qt.Key.Key_Right: ("columns", 1),
-}  # fmt: skip
 _ELIDE = Qt.TextElideMode.ElideRight
 PADDING = 7
 """Between the edge of a cell and what it holds, left and right."""
@@ -124,6 +121,7 @@ class Sheet(QTableView):
         """With `profiled` there is room in the header for a profile of each column."""
         super().__init__()
         self.setObjectName("sheet")
+        self.keys = SheetKeys(self)
         self.session, self.theme = session, theme
         self.sheet_model = SheetModel(session)
         self.setModel(self.sheet_model)
@@ -157,6 +155,7 @@ class Sheet(QTableView):
         self._fitting = self._sized_by_hand = False
         self._measured: tuple[Table, list[int]] | None = None
         self.header.sectionResized.connect(self._sized)
+        self.header.sectionHandleDoubleClicked.connect(self._fit_one)
         self.header.sectionClicked.connect(self._header_clicked)
         self.selectionModel().selectionChanged.connect(self._told_selection)
         self.selectionModel().currentColumnChanged.connect(self._told_column)
@@ -195,19 +194,9 @@ class Sheet(QTableView):
         table = self.sheet_model.table
         if table is None:
             return
-        cells = QFontMetrics(self.theme.font(13.5))
-        names = QFontMetrics(self.theme.font(13.5, bold=True))
         least, most = self.theme.px(78), self.theme.px(260)
-        if self._measured is None or self._measured[0] is not table:
-            natural = []
-            for at, about in enumerate(table.columns):
-                texts = (self.sheet_model.text(row, at) for row in range(min(table.rows, 40)))
-                widest = max((cells.horizontalAdvance(text) for text in texts), default=0)
-                small = QFontMetrics(self.theme.font(11.5))
-                words = small.horizontalAdvance(header_words(about, table)) - 4
-                natural.append(max(widest, names.horizontalAdvance(about.name), words) + 22)
-            self._measured = (table, natural)
-        widths = [min(max(least, wide), most) for wide in self._measured[1]]
+        natural = self._natural_widths(table)
+        widths = [min(max(least, wide), most) for wide in natural]
         # room that is left goes to the columns, up to what looks at ease
         bars = self.verticalHeader().width() + self.verticalScrollBar().sizeHint().width() + 8
         room = self.width() - bars - self.theme.px(38) - sum(widths)
@@ -217,10 +206,35 @@ class Sheet(QTableView):
             self.setColumnWidth(at, wide + extra)
         self._fitting = False
 
+    def _natural_widths(self, table: Table) -> list[int]:
+        """How wide each column would have to be for its name and its first values."""
+        if self._measured is not None and self._measured[0] is table:
+            return self._measured[1]
+        cells = QFontMetrics(self.theme.font(13.5))
+        names = QFontMetrics(self.theme.font(13.5, bold=True))
+        small = QFontMetrics(self.theme.font(11.5))
+        natural = []
+        for at, about in enumerate(table.columns):
+            texts = (self.sheet_model.text(row, at) for row in range(min(table.rows, 40)))
+            widest = max((cells.horizontalAdvance(text) for text in texts), default=0)
+            words = small.horizontalAdvance(header_words(about, table)) - 4
+            natural.append(max(widest, names.horizontalAdvance(about.name), words) + 22)
+        self._measured = (table, natural)
+        return natural
+
     def resizeEvent(self, event) -> None:
         super().resizeEvent(event)
         if not self._sized_by_hand:
             self._fit_columns()
+
+    def _fit_one(self, section: int) -> None:
+        """A double-click on the border of a column makes it as wide as what it holds."""
+        table = self.sheet_model.table
+        if table is None or section >= len(table.columns):
+            return
+        natural = self._natural_widths(table)
+        self.setColumnWidth(section, max(self.theme.px(40), natural[section]))
+        self._sized_by_hand = True
 
     def _sized(self, *_: int) -> None:
         """A column was given a width by hand: widths are left alone from now on."""
@@ -264,28 +278,28 @@ class Sheet(QTableView):
             editor.style().polish(editor)
 
     def go_on(self, by: int) -> None:
-        """After Enter: down to the next cell, unless the text was not taken."""
+        """After Enter: to the next cell below, unless the text was not taken.
+
+        After a run of Tabs that is the column in which the run began, as in every spreadsheet.
+        """
         if self._retry:
             self._retry = False
             return
-        index = self.currentIndex()
-        row = min(max(0, index.row() + by), self.sheet_model.rowCount() - 1)
-        self.setCurrentIndex(self.sheet_model.index(row, index.column()))
+        self.keys.step_down(by)
 
     def keyPressEvent(self, event) -> None:
-        key, control = event.key(), event.modifiers() & Qt.KeyboardModifier.ControlModifier
-        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.state() != self.State.EditingState:
-            self.go_on(1)
-        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and not control:
-            self.clear_cells()
-        elif event.modifiers() & Qt.KeyboardModifier.AltModifier and key in _ALT_MOVES:
-            self.controller.move_selected(*_ALT_MOVES[key])
-        else:
+        if not self.keys.press(event):
             super().keyPressEvent(event)
+
+    def mousePressEvent(self, event) -> None:
+        self.keys.run_from = None
+        super().mousePressEvent(event)
 
     def moveCursor(self, action, modifiers):
         """Tab goes right and on to the next row; in the first row it reaches a new column."""
         table, index = self.sheet_model.table, self.currentIndex()
+        if action == self.CursorAction.MoveNext:
+            self.keys.tabbed()
         if table is not None and action == self.CursorAction.MoveNext and index.isValid():
             width = len(table.columns)
             if index.row() == 0 and table.rows <= 1 and self._columns_begun(table):
@@ -351,6 +365,11 @@ class Sheet(QTableView):
         # what a spreadsheet would run as a formula is copied so that it is not run
         copy_cells([[guarded(cell) for cell in line] for line in lines])
 
+    def cut(self) -> None:
+        """Copies the selected cells and makes them missing."""
+        self.copy()
+        self.clear_cells()
+
     def paste(self, *, headed: bool = True) -> None:
         """Puts a block from the clipboard in, from the current cell on.
 
@@ -398,6 +417,10 @@ class Sheet(QTableView):
         found = found[found < self.sheet_model.table.rows]
         if found.size or self.session.selection(self.sheet_model.name).size:
             self.session.select(self.sheet_model.name, found)
+
+    def currentChanged(self, current, previous) -> None:
+        super().currentChanged(current, previous)
+        self.keys.moved()
 
     def _told_column(self) -> None:
         self.column_chosen.emit(self.current_column())

@@ -18,17 +18,23 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from theoros.answer.wording import counted
+from theoros.answer.wording import counted, listed_briefly
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.notice import Notice
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
+from theoros.desk.sheet.find_bar import FindBar
+from theoros.desk.sheet.head_menus import HeadMenus
 from theoros.desk.sheet.sheet import Sheet
 from theoros.desk.sheet.table_words import TableWords, story_menu
 from theoros.engine.tasks.columns import ProfileColumns
 from theoros.study import edits
 from theoros.table.kinds import Kind
+from theoros.table.names_row import looks_like_names
 from theoros.table.table import Column, Table, free_name
+
+MOST_NAMED = 100_000
+"""Rows of a table whose first one is looked at for names."""
 
 
 class TablePage(QWidget):
@@ -37,6 +43,8 @@ class TablePage(QWidget):
     """An arrangement of this table, by its name."""
     row_by_row_wanted = Signal()
     save_wanted = Signal()
+    statement_wanted = Signal(object)
+    """Something is to be asked of the table."""
 
     def __init__(self, session: Session, theme: Theme, engine: Engine) -> None:
         super().__init__()
@@ -63,7 +71,12 @@ class TablePage(QWidget):
         layout.addWidget(self.kept)
         self.doubt = Notice(theme, "a kind that may be wrong")
         layout.addWidget(self.doubt)
+        self.names = Notice(theme, "names in the first row")
+        layout.addWidget(self.names)
         self.sheet = Sheet(session, theme)
+        self.find_bar = FindBar(self.sheet)
+        layout.addWidget(self.find_bar)
+        self.head_menus = HeadMenus(self)
         self.sheet.headed_paste.connect(self._paste_with_header)
         self.sheet.new_column_wanted.connect(self.add_column)
         self.sheet.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
@@ -106,6 +119,7 @@ class TablePage(QWidget):
         self.title.setAccessibleName(f"table {name}, rename")
         self.words.show_table(table)
         self._say_kept(table)
+        self._say_names(table)
         if another:
             self.doubt.say("", [])
         self.empty.setText(
@@ -141,6 +155,21 @@ class TablePage(QWidget):
                 ("Original order", lambda: self.session.do(edits.OriginalOrder(table.name)))
             )
         self.kept.say("  ".join(parts), links)
+
+    def _say_names(self, table: Table) -> None:
+        """Offers to take names that were typed into the first row for what they are."""
+        if table.rows > MOST_NAMED or not looks_like_names(table):
+            self.names.say("", [])
+            return
+        first = [table.cell_text(0, column.name) for column in table.columns]
+        self.names.say(
+            f"The first row looks like names: {listed_briefly(first, 4)}.",
+            [("Use it as names", self.names_from_first_row)],
+        )
+
+    def names_from_first_row(self) -> None:
+        if self.table is not None:
+            self.session.do(edits.NamesFromFirstRow(self.table.name))
 
     def _say_doubt(self, table: Table, doubts: dict[str, str]) -> None:
         """Points out, once for each column, a kind that may be wrong."""
@@ -210,6 +239,7 @@ class TablePage(QWidget):
             (f"Duplicate {columns}", sheet.controller.duplicate_columns, bool(names)),
             (f"Delete {columns}", sheet.controller.delete_columns, bool(names)),
             ("", None, True),
+            ("Cut", sheet.cut, some_rows),
             ("Copy", sheet.copy, True),
             ("Paste", sheet.paste, True),
             ("", None, True),

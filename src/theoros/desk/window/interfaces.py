@@ -13,6 +13,7 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QPushButton, QWidget
 
 if TYPE_CHECKING:
+    from theoros.answer.parts import Answer
     from theoros.desk.entry.entry_page import EntryPage
     from theoros.desk.entry.entry_pages import EntryPages
     from theoros.desk.entry.reading_pane import ReadingPane
@@ -60,6 +61,7 @@ class Stage(Protocol):
     def show_target(self, target: Target) -> None: ...
     def show_column(self, table: str, column: str) -> None: ...
     def keep_text(self) -> None: ...
+    def report_answer(self, entry: str) -> Answer | None: ...
 
 
 class Commands(Protocol):

@@ -23,7 +23,7 @@ SEPARATOR = ("", "", None, "")
 def build(window: Window) -> Actions:
     """Builds the menus and gives their actions by name."""
     made: Actions = {}
-    sheet = window.table_page.sheet
+    page, sheet = window.table_page, window.table_page.sheet
     hand = sheet.controller
 
     def fill(title: str, rows: list[tuple]) -> QMenu:
@@ -33,7 +33,9 @@ def build(window: Window) -> Actions:
                 menu.addSeparator()
                 continue
             one = QAction(text, window)
-            if keys:
+            if isinstance(keys, tuple):
+                one.setShortcuts([QKeySequence(one_of) for one_of in keys])
+            elif keys:
                 one.setShortcut(QKeySequence(keys))
             one.triggered.connect(lambda _=False, do=action: do())
             menu.addAction(one)
@@ -51,8 +53,9 @@ def build(window: Window) -> Actions:
             ("save as", "Save &as…", window.files.save_as, "Ctrl+Shift+S"),
             ("name study", "Na&me the study…", lambda: window.asking.rename(("report", "")), ""),
             SEPARATOR,
+            ("print", "&Print…", window.outgoing.print_shown, "Ctrl+P"),
             ("demo", "Open the &demo study", window.files.open_demo, ""),
-            ("quit", "&Quit", window.close, "Ctrl+Q"),
+            ("quit", "&Quit", window.close, ("Ctrl+Q", "Ctrl+W")),
         ],
     )
     recent = QMenu("Open &recent", window)
@@ -62,12 +65,22 @@ def build(window: Window) -> Actions:
         "&Edit",
         [
             ("undo", "&Undo", window.session.undo, "Ctrl+Z"),
-            ("redo", "&Redo", window.session.redo, "Ctrl+Shift+Z"),
+            ("redo", "&Redo", window.session.redo, ("Ctrl+Shift+Z", "Ctrl+Y")),
             SEPARATOR,
+            ("cut", "Cu&t", window.outgoing.cut, "Ctrl+X"),
             ("copy", "&Copy", window.outgoing.copy, "Ctrl+C"),
             ("paste", "&Paste", window.outgoing.paste, "Ctrl+V"),
             ("paste values", "Paste as &values", lambda: sheet.paste(headed=False), "Ctrl+Shift+V"),
-            ("find", "&Find…", window.find_box.setFocus, "Ctrl+K"),
+            ("select all", "Select &all", sheet.keys.select_all, "Ctrl+A"),
+            SEPARATOR,
+            ("find cells", "F&ind in the table…", page.find_bar.open_bar, "Ctrl+F"),
+            (
+                "replace",
+                "R&eplace in the table…",
+                partial(page.find_bar.open_bar, replacing=True),
+                "Ctrl+H",
+            ),
+            ("find", "&Find a verb, column or method…", window.find_box.setFocus, "Ctrl+K"),
         ],
     )
     table = fill(
@@ -88,6 +101,7 @@ def build(window: Window) -> Actions:
             ("move right", "Move columns ri&ght", partial(hand.move_selected, "columns", 1), ""),
             ("delete columns", "Delete colum&ns", hand.delete_columns, ""),
             SEPARATOR,
+            ("first row", "Use the first row as na&mes", page.names_from_first_row, ""),
             ("row by row", "Row &by row", window.show_row_by_row, "F7"),
             ("original order", "Original or&der", window.table_page.original_order, ""),
             ("got", "&How the rows were got…", window.table_page.words.choose_got, ""),
@@ -112,7 +126,7 @@ def build(window: Window) -> Actions:
             *asks,
             SEPARATOR,
             ("question", "The &question as it was set…", window.asking.set_question, ""),
-            ("working", "&Working", lambda: window.entry_page.toggle_working(), "Ctrl+W"),
+            ("working", "&Working", lambda: window.entry_page.toggle_working(), "F8"),
             ("rename entry", "&Rename the entry…", window.asking.rename, "F2"),
             ("duplicate", "D&uplicate the entry", window.asking.duplicate, "Ctrl+Shift+D"),
             ("remove entry", "Re&move the entry", window.asking.remove, ""),
@@ -166,7 +180,7 @@ def update(window: Window) -> None:
         "new column", "insert row", "duplicate rows", "fill down", "move up", "move down",
         "delete rows", "duplicate columns", "move left", "move right", "delete columns",
         "row by row", "original order", "got", "counts", "save table", "rename table", "name rows",
-        "remove table", "paste values",
+        "remove table", "paste values", "first row", "select all", "find cells", "replace",
     ):  # fmt: skip
         made[name].setEnabled(on_table)
     for name in (

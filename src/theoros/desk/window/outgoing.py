@@ -31,6 +31,18 @@ class Outgoing:
         elif self.stage.current_entry():
             self.copy_picture()
 
+    def cut(self) -> None:
+        """Copies what has the focus, and takes it away."""
+        at = QApplication.focusWidget()
+        if at is not None and hasattr(at, "cut"):
+            at.cut()
+
+    def print_shown(self) -> None:
+        from theoros.desk.window.printing import print_shown
+
+        self.stage.keep_text()
+        print_shown(self.stage)
+
     def paste(self) -> None:
         at = QApplication.focusWidget()
         if at is not None and hasattr(at, "paste"):

@@ -45,6 +45,7 @@ from theoros.study.journal import Unsaved
 from theoros.verbs.core.registry import make, verbs
 
 if TYPE_CHECKING:
+    from theoros.answer.parts import Answer
     from theoros.desk.entry.entry_page import EntryPage
     from theoros.desk.entry.entry_pages import EntryPages
     from theoros.desk.entry.reading_pane import ReadingPane
@@ -171,6 +172,7 @@ class Window(QMainWindow):
         self.table_page.arrange_wanted.connect(self.asking.arrange)
         self.table_page.row_by_row_wanted.connect(self.show_row_by_row)
         self.table_page.save_wanted.connect(self.files.save_table)
+        self.table_page.statement_wanted.connect(self.asking.add_entry)
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
         for work in (self.side_work, self.answers, self.file_work):
             work.failed.connect(self._side_failed)
@@ -309,6 +311,10 @@ class Window(QMainWindow):
             field.setFocus()
             if isinstance(field, QPushButton):
                 field.click()
+
+    def report_answer(self, entry: str) -> Answer | None:
+        """What the page of the report shows of an entry."""
+        return self.report_page.answers.get(entry)
 
     def keep_text(self) -> None:
         """Takes in what is being written in the report and has not been left yet."""

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.study.edits.tables import TableEdit
+from theoros.study.entries import Study
 from theoros.table import changes, rows
 from theoros.table.table import Table
 
@@ -148,3 +149,50 @@ class OriginalOrder(TableEdit):
     @property
     def label(self) -> str:
         return f"putting {self.table} back in its order"
+
+
+@dataclass(frozen=True)
+class NamesFromFirstRow(TableEdit):
+    """The first row's values become the names of the columns; entries follow them."""
+
+    kind: ClassVar[str] = "names from first row"
+
+    def apply(self, study: Study) -> Study:
+        made = super().apply(study)
+        pairs = zip(study.table(self.table).columns, made.table(self.table).columns, strict=True)
+        entries = made.entries
+        for old, new in pairs:
+            entries = tuple(
+                replace(e, statement=e.statement.renamed_column(self.table, old.name, new.name))
+                for e in entries
+            )
+        return made.with_(entries=entries)
+
+    def change(self, table: Table) -> Table:
+        from theoros.table.names_row import names_from_first_row
+
+        return names_from_first_row(table)
+
+    @property
+    def label(self) -> str:
+        return f"taking the names of {self.table} from its first row"
+
+
+@dataclass(frozen=True)
+class ReplaceText(TableEdit):
+    """A text replaced by another in every cell in which it stands."""
+
+    kind: ClassVar[str] = "replace text"
+    text: str
+    by: str
+    whole: bool = False
+    case: bool = False
+
+    def change(self, table: Table) -> Table:
+        from theoros.table.searching import Search, replace_in_cells
+
+        return replace_in_cells(table, Search(self.text, self.whole, self.case), self.by)[0]
+
+    @property
+    def label(self) -> str:
+        return f"replacing in {self.table}"

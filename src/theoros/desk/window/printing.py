@@ -1,0 +1,116 @@
+"""What is shown, on paper: a table, an entry or the report, as a document that Qt prints."""
+
+from __future__ import annotations
+
+import html
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt, QUrl
+from PySide6.QtGui import QTextDocument
+from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+from PySide6.QtWidgets import QDialog
+
+from theoros.answer.parts import Answer
+from theoros.answer.wording import counted, to_html
+from theoros.desk.parts.paint import picture_image
+from theoros.study.entries import EntryBlock, TextBlock
+from theoros.study.report_html import figures_html
+from theoros.table.table import Table
+
+if TYPE_CHECKING:
+    from theoros.desk.window.interfaces import Stage
+
+WIDTH, HEIGHT = 640, 320
+"""Of a picture on a page, in points."""
+MOST_ROWS = 2000
+STYLE = "body { font-family: 'Source Sans 3'; font-size: 10pt; } td, th { padding: 2pt 6pt; }"
+
+
+def print_shown(stage: Stage) -> None:
+    """Asks for a printer, and prints what is shown."""
+    document = document_of(stage)
+    if document is None:
+        stage.banner.say("There is nothing to print here yet.", "mute")
+        return
+    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+    printer.setDocName(document.metaInformation(QTextDocument.MetaInformation.DocumentTitle))
+    dialog = QPrintDialog(printer, stage.frame)
+    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    dialog.accepted.connect(lambda: document.print_(printer))
+    QDialog.open(dialog)  # its own asks for a slot by name
+
+
+def document_of(stage: Stage) -> QTextDocument | None:
+    """What is shown as a document; None where there is nothing."""
+    what, key = stage.shown or ("", "")
+    study, document = stage.session.study, QTextDocument()
+    document.setDefaultStyleSheet(STYLE)
+    title, body = study.title, ""
+    if what == "table":
+        title, body = key, _table(study.table(key))
+    elif what == "entry":
+        page = stage.entry_page
+        if page.answer is None or page.entry is None:
+            return None
+        title = page.entry.name(study.by_name)
+        body = _entry(document, title, page.entry.question, page.answer, "shown")
+    elif what == "report":
+        pieces = [f"<h1>{html.escape(study.title or 'Report')}</h1>"]
+        for block in study.report:
+            if isinstance(block, TextBlock):
+                lines = html.escape(block.text).splitlines()
+                pieces.append("".join(f"<p>{line}</p>" for line in lines))
+            elif isinstance(block, EntryBlock):
+                found = stage.report_answer(block.entry)
+                entry = study.entry(block.entry)
+                if found is not None:
+                    name = entry.name(study.by_name)
+                    pieces.append(_entry(document, name, entry.question, found, block.id))
+        body = "".join(pieces)
+    else:
+        return None
+    document.setMetaInformation(QTextDocument.MetaInformation.DocumentTitle, title)
+    document.setHtml(f"<body>{body}</body>")
+    return document
+
+
+def _entry(document: QTextDocument, name: str, question: str, found: Answer, key: str) -> str:
+    made = [f"<h2>{html.escape(name)}</h2>"]
+    if question:
+        made.append(f"<p><i>{html.escape(question)}</i></p>")
+    if found.problem:
+        return "".join([*made, f"<p>{to_html(found.problem.sentence)}</p>"])
+    if found.picture is not None:
+        where = QUrl(f"picture:{key}")
+        image = picture_image(found.picture, (WIDTH, HEIGHT), 3.0)
+        document.addResource(QTextDocument.ResourceType.ImageResource, where, image)
+        made.append(f'<p><img src="{where.toString()}" width="{WIDTH}"></p>')
+    made.append(f"<p><i>{to_html(found.caption)}</i></p>")
+    made += [f"<p>{to_html(symbol.text)}</p>" for symbol in found.symbols]
+    made += [figures_html(figures) for figures in found.figures]
+    reading = found.reading
+    if reading.headline:
+        made.append(f"<p><b>{to_html(reading.headline)}</b></p>")
+    made += [f"<p>{to_html(text)}</p>" for text in (*reading.paragraphs, *reading.cautions)]
+    return "".join(made)
+
+
+def _table(table: Table) -> str:
+    shown = min(table.rows, MOST_ROWS)
+    head = "".join(f"<th>{html.escape(column.label)}</th>" for column in table.columns)
+    texts = [table.cell_texts(column.name, 0, shown) for column in table.columns]
+    rows = "".join(
+        "<tr><td>"
+        + str(at + 1)
+        + "</td>"
+        + "".join(f"<td>{html.escape(cell)}</td>" for cell in line)
+        + "</tr>"
+        for at, line in enumerate(zip(*texts, strict=True))
+    )
+    said = counted(table.rows, "row")
+    if shown < table.rows:
+        said = f"the first {shown} of {said}"
+    return (
+        f"<h2>{html.escape(table.name)}</h2><p>{said}</p>"
+        f'<table border="1" cellspacing="0"><tr><th></th>{head}</tr>{rows}</table>'
+    )
