@@ -360,7 +360,7 @@ def test_figures_are_typed_where_there_is_no_table(empty: Window, settle) -> Non
     empty.asking.ask("test")
     settle(empty)
     page = empty.entry_page
-    assert page.answer.problem.slot == "data.measure"
+    assert page.answer.problem.slot == "data.groups.0.n"
     for slot, value in (
         ("measure", "cup heat"), ("groups.0.name", "old pots"), ("groups.0.n", 12),
         ("groups.0.mean", 71.0), ("groups.0.sd", 2.0), ("groups.1.name", "new pots"),

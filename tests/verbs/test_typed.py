@@ -8,6 +8,7 @@ import pytest
 from scipy import stats
 
 from tests.conftest import make_table
+from theoros.answer.wording import to_plain
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
 from theoros.verbs.data.typed import short_names
@@ -65,12 +66,27 @@ def test_only_ways_that_need_no_rows_are_offered():
 
 
 def test_every_figure_that_is_missing_is_asked_for():
-    for name in ("measure", "groups.0.name", "groups.1.n", "groups.0.mean", "groups.1.sd"):
-        empty = "" if name.endswith(("measure", "name")) else None
-        problem = answer(SLOW.with_slots({f"data.{name}": empty}), {}).problem
+    for name in ("groups.1.n", "groups.0.mean", "groups.1.sd"):
+        problem = answer(SLOW.with_slots({f"data.{name}": None}), {}).problem
         assert problem is not None
         assert problem.slot == f"data.{name}"
         assert problem.sentence.startswith("Type ")
+
+
+def test_names_need_not_be_typed_before_anything_is_shown():
+    bare = SLOW.with_slots({"data.measure": "", "data.groups.0.name": "", "data.groups.1.name": ""})
+    found = answer(bare, {})
+    assert found.problem is None
+    assert (
+        "the mean value of group 1 is greater than that of group 2" in found.reading.paragraphs[0]
+    )
+    assert "the mean value of group 1 (n = " in bare.text({})
+    first = to_plain(found.writeup[0].lines[0])
+    assert first.startswith(
+        "μ group 1 is the mean value in the population that group 1 stands for;"
+    )
+    red = answer(SLOW.with_slots({"data.groups.0.name": "red"}), {})
+    assert "of “red” is" in red.reading.paragraphs[0]
 
 
 def test_what_cannot_be_is_refused_in_words():

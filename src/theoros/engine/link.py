@@ -23,7 +23,7 @@ from theoros.engine.folder import RUNNING, RuntimeFolder, sweep
 from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
 
 if TYPE_CHECKING:
-    from theoros.engine.tables import Sender
+    from theoros.engine.tables import Handed, Sender
     from theoros.engine.tasks.task import Task
     from theoros.table.table import Table
 
@@ -49,6 +49,8 @@ class _Job:
     crashes: int = 0
     cancelled_at: float = 0.0
     sent_to: _Process | None = None
+    handed: tuple[Handed, ...] = ()
+    """The tables that it needs, whose columns must stay until it is done."""
 
 
 @dataclass
@@ -142,7 +144,7 @@ class Link:
             self._end_unresponsive()
 
     def _send_job(self, job: _Job) -> None:
-        from theoros.engine.tables import Sender, head_of
+        from theoros.engine.tables import Handed, Sender, head_of
 
         with self._lock:
             if job.id not in self._jobs or job.cancelled_at:
@@ -162,6 +164,10 @@ class Link:
         except OSError as problem:
             self._over(job.id, "fail", f"the table could not be handed over: {problem.strerror}")
             return
+        job.handed = tuple(one for one in handed.values() if isinstance(one, Handed))
+        with self._lock:
+            waiting = [one for other in self._jobs.values() for one in other.handed]
+        self._sender.clear(waiting)
         self._send(Run(job.id, job.task, handed))
 
     def _send(self, message: Run | Cancel) -> None:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import os
 from collections import OrderedDict
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, NoReturn
@@ -96,7 +96,6 @@ class Sender:
         made = Handed(table.name, table.columns, tuple(tokens), about, kept, table.rows)
         self._in_use[table.name] = made
         self._in_use.move_to_end(table.name)
-        self._clear()
         return made
 
     def _of_series(self, series: pl.Series) -> str:
@@ -112,9 +111,13 @@ class Sender:
         self._there.add(token)
         self.written += 1
 
-    def _clear(self) -> None:
-        """Deletes columns that no table handed over last holds any more."""
-        used = {t for handed in self._in_use.values() for t in (*handed.tokens, handed.kept)}
+    def clear(self, waiting: Iterable[Handed]) -> None:
+        """Deletes columns that no table handed over last holds any more.
+
+        Nor one of those that are `waiting`: handed over with a task that is not done yet.
+        """
+        held = (*self._in_use.values(), *waiting)
+        used = {t for handed in held for t in (*handed.tokens, handed.kept)}
         for token in self._there - used:
             discard(self.folder / token)
         self._there &= used

@@ -57,6 +57,15 @@ class ReadingPane(QWidget):
         self._layout: QVBoxLayout = column()
         self.setLayout(self._layout)
         self._rows = KeptRows(self._layout)
+        # what is done with an answer stays in view below the words, however long those are
+        self.tools = QWidget()
+        self.tools.setObjectName("tools")
+        tools = Flow(self.tools)
+        tools.setContentsMargins(16, 8, 14, 8)
+        tools.addWidget(button("Place in report", self.place_wanted.emit, main=True))
+        self._working = button("Working", self.working_wanted.emit)
+        tools.addWidget(self._working)
+        tools.addWidget(button("Copy", self.copy_wanted.emit))
         self._layout.addStretch(1)
         self.setAccessibleName("Reading")
         theme.changed.connect(self._rows.clear)
@@ -89,9 +98,9 @@ class ReadingPane(QWidget):
                     SettingView.show_slot)
                 for slot in settings
             ]  # fmt: skip
-        if not answer.problem:
-            rows.append(Row("tools", bool(answer.working or answer.writeup), self._new_tools))
         self._rows.show(rows)
+        self.tools.setVisible(not answer.problem)
+        self._working.setVisible(bool(answer.working or answer.writeup))
 
     def _heading(self, text: str) -> Row:
         return Row("heading", text, lambda text: heading(text, self.theme), QLabel.setText)
@@ -121,16 +130,6 @@ class ReadingPane(QWidget):
 
     def _new_setting(self, slot: Slot) -> SettingView:
         return SettingView(slot, self.slot_set.emit, self.theme)
-
-    def _new_tools(self, works: bool) -> QWidget:
-        made = QWidget()
-        layout = Flow(made)
-        layout.setContentsMargins(0, 10, 0, 0)
-        layout.addWidget(button("Place in report", self.place_wanted.emit, main=True))
-        if works:
-            layout.addWidget(button("Working", self.working_wanted.emit))
-        layout.addWidget(button("Copy", self.copy_wanted.emit))
-        return made
 
     def _follow(self, link: Link | str) -> None:
         if isinstance(link, str):

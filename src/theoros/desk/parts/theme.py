@@ -179,6 +179,7 @@ QPushButton[sidetitle="true"]:checked { border-left-color: @seen@; color: @ink@;
 QPushButton[sidetitle="true"]:focus { text-decoration: underline; }
 QPushButton#strip { text-align: left; border: 0; border-top: 1px solid @rule@; border-radius: 0;
   padding: 6px 20px; background: @paper@; }
+QWidget#tools { background: @paper@; border-top: 1px solid @rule@; }
 QFrame#progress { background: @paper@; border-top: 1px solid @rule@; }
 QPushButton#strip:focus { border: 2px solid @data@; }
 QComboBox QAbstractItemView { background: @page@; color: @ink@; border: 1px solid @rule@; }

@@ -3,7 +3,15 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from theoros.answer.wording import counted, whole
 from theoros.desk.parts.widgets import button, set_tone
@@ -26,9 +34,13 @@ class FindBar(QWidget):
         self._of: tuple[Table, Search] | None = None
         self._pause = QTimer(self, singleShot=True, interval=TYPING_MS)
         self._pause.timeout.connect(self._look)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(6)
+        lines = QVBoxLayout(self)
+        lines.setContentsMargins(0, 0, 0, 0)
+        lines.setSpacing(4)
+        row, second = QHBoxLayout(), QHBoxLayout()
+        for line in (row, second):
+            line.setSpacing(6)
+            lines.addLayout(line)
         self.text = self._field("Find in cells", row)
         self.text.installEventFilter(self)
         self.text.textChanged.connect(self._typing)
@@ -39,24 +51,23 @@ class FindBar(QWidget):
         for box in (self.whole, self.case):
             box.toggled.connect(lambda _: self._look())
             row.addWidget(box)
-        self.by = self._field("Replace with", row)
-        self.one = self._button("Replace", self.replace_one, row)
-        self.all = self._button("Replace all", self.replace_all, row)
+        self.by = self._field("Replace with", second)
+        self.one = self._button("Replace", self.replace_one, second)
+        self.all = self._button("Replace all", self.replace_all, second)
+        second.addStretch()
         self.told = QLabel()
         self.told.setProperty("tone", "mute")
         row.addWidget(self.told, 1)
-        row.addWidget(button("✕", self.close_bar))
-        item = row.itemAt(row.count() - 1)
-        last = item.widget() if item else None
-        if last is not None:
-            last.setAccessibleName("close finding")
+        close = button("✕", self.close_bar)
+        close.setAccessibleName("close finding")
+        row.addWidget(close)
         self.hide()
 
     def _field(self, name: str, row: QHBoxLayout) -> QLineEdit:
         field = QLineEdit()
         field.setPlaceholderText(name)
         field.setAccessibleName(name)
-        field.setMaximumWidth(170)
+        field.setFixedWidth(170)
         row.addWidget(field)
         return field
 

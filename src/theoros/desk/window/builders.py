@@ -87,7 +87,7 @@ def reading(window: Window) -> ReadingPane:
     from theoros.desk.entry.reading_pane import ReadingPane
 
     pane, pages = ReadingPane(window.theme), window.entry_pages
-    window.add_pane(pane, "reading")
+    window.add_pane(pane, "reading", pane.tools)
     pane.slot_set.connect(lambda name, value: pages.active.set_slot(name, value))
     pane.slot_wanted.connect(window.open_slot)
     pane.aside_wanted.connect(window.asking.set_aside)

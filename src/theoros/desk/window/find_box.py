@@ -28,8 +28,50 @@ class Found:
     """Table and column, where it is a column: it can be dragged onto a picture."""
 
 
+def meant(query: str) -> list[str]:
+    """What was typed, and what else it may mean: other words for the same thing."""
+    said = " ".join(query.casefold().split())
+    others = [
+        said.replace(word, other)
+        for word, known in OTHER_WORDS.items()
+        for other in known
+        if word in said
+    ]
+    return [said, *dict.fromkeys(others)]
+
+
+OTHER_WORDS = {
+    "average": ("mean",), "standard deviation": ("sd", "summary figures"), "stdev": ("sd",),
+    "std dev": ("sd",), "boxplot": ("box plot",), "box and whisker": ("box plot",),
+    "bar chart": ("bars",), "bar graph": ("bars",), "pie chart": ("pie",),
+    "line of best fit": ("scatter",), "trend line": ("scatter",), "regression": ("scatter",),
+    "correlation": ("scatter", "describe"), "scatterplot": ("scatter",),
+    "scatter plot": ("scatter",), "dotplot": ("stacked dots",), "dot plot": ("stacked dots",),
+    "qq plot": ("normal quantiles",), "q-q": ("normal quantiles",),
+    "remove column": ("delete columns",), "delete column": ("delete columns",),
+    "remove row": ("delete rows",), "delete row": ("delete rows",), "remove": ("delete",),
+    "erase": ("delete",), "rename": ("name",), "t-test": ("welch t", "pooled t", "paired t"),
+    "t test": ("welch t", "pooled t", "paired t"), "mann": ("rank sum",),
+    "wilcoxon": ("rank sum", "signed rank"), "permutation": ("shuffled",),
+    "randomization": ("shuffled",), "compute": ("new column by a formula",),
+    "calculate": ("new column by a formula",), "filter": ("keep rows",), "merge": ("join",),
+    "reshape": ("make long", "make wide"), "pivot": ("make wide", "count up"),
+    "frequency table": ("two-way table", "count up"), "crosstab": ("two-way table",),
+    "contingency": ("two-way table",), "stem": ("stem and leaf",), "save": ("save",),
+    "import": ("open table",), "load": ("open table",), "dark mode": ("light or dark",),
+}  # fmt: skip
+"""Words that courses and other programs use, and what they mean here."""
+
+
 def rank(query: str, found: Found) -> tuple[int, int] | None:
     """How well it fits what was typed, lower is better; None where it does not."""
+    ranks = [(at, _rank(said, found)) for at, said in enumerate(meant(query))]
+    # another word counts a little less than the one that was typed
+    known = [(place + min(at, 1), size) for at, r in ranks if r is not None for place, size in [r]]
+    return min(known, default=None)
+
+
+def _rank(query: str, found: Found) -> tuple[int, int] | None:
     words = query.casefold().split()
     label = found.label.casefold()
     rest = f"{found.sort} {found.help}".casefold()

@@ -34,8 +34,9 @@ class StartPage(QWidget):
         layout.addWidget(prose("There is no table yet.", theme, 24, serif=True))
         layout.addWidget(
             prose(
-                "Type your cases into a new table, open a CSV or TSV file, or paste a block from "
-                "a spreadsheet with Ctrl+V. With rows in place, click a verb above to ask.",
+                "Type your cases into a new table, open a file (CSV, TSV, XLSX, ODS, JSON or "
+                "Parquet; it can also be dropped here), or paste a block from a spreadsheet with "
+                "Ctrl+V. With rows in place, click a verb above to ask.",
                 theme,
                 15,
             )

@@ -7,9 +7,10 @@ import importlib
 from collections.abc import Iterator
 from datetime import datetime
 from functools import cached_property
+from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QMimeData, Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -59,6 +60,11 @@ TELL_THEMSELVES = ("import", "answer", "answer beside", "preview", "apply")
 """Work whose pages say themselves what went wrong."""
 
 
+def _dropped_files(data: QMimeData) -> list[Path]:
+    """The files of this machine that are being dragged."""
+    return [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
+
+
 class Window(QMainWindow):
     first_painted = Signal()
     closed = Signal()
@@ -85,6 +91,7 @@ class Window(QMainWindow):
         self._read = ""  # the entry whose Reading is shown
         self.resize(1280, 800)
         self.setMinimumSize(900, 560)
+        self.setAcceptDrops(True)
 
         self.asking = Asking(self)
         self.files = StudyFiles(self, self.side_work, self.file_work)
@@ -100,6 +107,7 @@ class Window(QMainWindow):
         self.pages.addWidget(self.table_page)
         self.panes.setObjectName("right")
         self._areas: dict[QWidget, QScrollArea] = {}
+        self._places: dict[QWidget, QWidget] = {}
         self.column_pane = self._new_column_pane()
         self.column_scroll = scrolled(self.column_pane, "column")
         self.panes.addWidget(self.column_scroll)
@@ -224,19 +232,27 @@ class Window(QMainWindow):
     def report_pane(self) -> ReportPane:
         return self._builders.report_pane(self)
 
-    def add_pane(self, pane: QWidget, name: str) -> None:
-        """A pane for the right of the window, where it scrolls."""
+    def add_pane(self, pane: QWidget, name: str, foot: QWidget | None = None) -> None:
+        """A pane for the right of the window, where it scrolls; its foot stays in view."""
         self._areas[pane] = scrolled(pane, name)
-        self.panes.addWidget(self._areas[pane])
+        whole = QWidget()
+        layout = QVBoxLayout(whole)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._areas[pane], 1)
+        if foot is not None:
+            layout.addWidget(foot)
+        self._places[pane] = whole
+        self.panes.addWidget(whole)
 
     def _show_pane(self, pane: QWidget) -> None:
-        self.panes.setCurrentWidget(self._areas[pane])
+        self.panes.setCurrentWidget(self._places[pane])
 
     @property
     def row_by_row(self) -> bool:
         """Whether the rows are shown one by one beside the table."""
         built = "row_card" in self.__dict__
-        return built and self.panes.currentWidget() is self._areas[self.row_card]
+        return built and self.panes.currentWidget() is self._places[self.row_card]
 
     def show_row_by_row(self) -> None:
         """Shows the current row as a card, and puts the cursor into it."""
@@ -540,6 +556,16 @@ class Window(QMainWindow):
     def _side_failed(self, key: str, message: str) -> None:
         if key not in TELL_THEMSELVES:
             self.banner.say(f"Something went wrong inside Theoros ({message}).", "bad")
+
+    def dragEnterEvent(self, event) -> None:
+        if _dropped_files(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event) -> None:
+        """A file that is let go anywhere on the window is opened."""
+        for path in _dropped_files(event.mimeData())[:1]:
+            event.acceptProposedAction()
+            self.files.open_any(path)
 
     def closeEvent(self, event) -> None:
         if not self.files.may_leave():

@@ -38,7 +38,11 @@ def _alike(data: TwoSamples, parameter: Parameter) -> list[Check]:
     if ratio <= SOMEWHAT:
         return [Check("holds", "both groups spread about equally wide")]
     if ratio <= FAR:
-        return [Check("judge", f"{said}: it compares medians if they spread alike", "spreads")]
+        return [
+            Check(
+                "judge", f"{said}: it compares medians if they spread alike", "spreads may differ"
+            )
+        ]
     text = f"{said}, so that a small p-value may speak of that rather than of the medians"
     return [Check("fails", text, "spreads differ")]
 

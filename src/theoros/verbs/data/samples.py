@@ -80,6 +80,14 @@ class Sample:
         return not s.q1 - 3 * s.iqr <= value <= s.q3 + 3 * s.iqr
 
 
+def _of_all(sample: Sample) -> str:
+    """What a sample stands for: "of all slow trays"; of a name that is no word for cases, its
+    population."""
+    if sample.given and not sample.phrase.lower().endswith("s"):
+        return f"in the population that {sample.phrase} stands for"
+    return f"of all {sample.phrase}"
+
+
 def typed_sample(label: str, phrase: str, n: int, mean: float, sd: float) -> Sample:
     """A sample of which only the figures are known."""
     nothing, rows = np.zeros(0, dtype=np.float64), np.zeros(0, dtype=np.int64)
@@ -155,7 +163,7 @@ class OneSample(Measured):
         return (f"the {parameter} {self.measure} of {self.sample.phrase}",)
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
-        return (f"the {parameter} {self.measure} of all {self.sample.phrase}",)
+        return (f"the {parameter} {self.measure} {_of_all(self.sample)}",)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -182,7 +190,7 @@ class TwoSamples(Measured):
             return tuple(
                 f"{clause} of all {plural(self.noun)}" for clause in self.clauses(parameter)
             )
-        return tuple(f"the {parameter} {self.measure} of all {s.phrase}" for s in self.samples)
+        return tuple(f"the {parameter} {self.measure} {_of_all(s)}" for s in self.samples)
 
     @property
     def spread_ratio(self) -> float | None:
@@ -243,7 +251,7 @@ class SeveralSamples(Measured):
         return tuple(f"the {parameter} {self.measure} of {s.phrase}" for s in self.groups)
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
-        return tuple(f"the {parameter} {self.measure} of all {s.phrase}" for s in self.groups)
+        return tuple(f"the {parameter} {self.measure} {_of_all(s)}" for s in self.groups)
 
 
 @dataclass(frozen=True, eq=False)

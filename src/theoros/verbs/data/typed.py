@@ -27,6 +27,8 @@ if TYPE_CHECKING:
         TwoSamples,
     )
 
+ANY_VALUE = "value"
+"""What was measured, as long as it is not typed."""
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 
 
@@ -41,14 +43,11 @@ class TypedGroup:
 
     def slots(self, at: int, unit: str, place: Place, *, whose: str = "") -> tuple[Slot, ...]:
         """Its name, n, mean and SD as slots."""
-        said = self.name or whose or f"the {_ordinal(at)} group"
+        said = self.called(at)
         name = text_slot(
             f"groups.{at}.name", f"name of {whose or f'the {_ordinal(at)} group'}", self.name,
-            TypeText(longest=120), empty="…",
+            TypeText(longest=120), empty=said,
         )  # fmt: skip
-        if not self.name.strip():
-            what = whose or f"the {_ordinal(at)} group"
-            name = replace(name, missing=f"Type a name for {what}.")
         size = number_slot(
             f"groups.{at}.n", f"n of {said}", self.n,
             TypeNumber(2, 1e9, whole=True, help="How many values its figures are of."),
@@ -68,14 +67,22 @@ class TypedGroup:
         name, size, centre, spread = self.slots(at, unit, place)
         return (name, " (n = ", size, ", mean ", centre, ", SD ", spread, ")")
 
-    def sample(self, label: str) -> Sample:
-        """The sample with these figures; all of them are typed."""
+    def called(self, at: int) -> str:
+        """Its name, or "group 1" as long as none is typed."""
+        return self.name.strip() or f"group {at + 1}"
+
+    def sample(self, at: int, label: str = "") -> Sample:
+        """The sample with these figures, all of them typed; `label` is its name in short."""
         from theoros.verbs.data.samples import typed_sample
 
         assert self.n is not None
         assert self.mean is not None
         assert self.sd is not None
-        return typed_sample(label, self.name.strip(), self.n, self.mean, self.sd)
+        name = self.called(at)
+        # "slow trays" are cases; "red" is a word for them
+        cases = " " in name or name.lower().endswith("s")
+        phrase = name if cases else f"“{name}”"
+        return typed_sample(label or name, phrase, self.n, self.mean, self.sd)
 
 
 def _ordinal(at: int) -> str:
@@ -101,8 +108,8 @@ class _Typed(Data):
     def measure_slot(self, place: Place) -> Slot:
         """What the figures are of."""
         holds = TypeText("What was measured, such as “moisture loss”.", longest=120)
-        slot = place.slot(text_slot("measure", "what was measured", self.measure, holds))
-        return slot if self.measure.strip() else replace(slot, missing="Type what was measured.")
+        slot = text_slot("measure", "what was measured", self.measure, holds, empty=ANY_VALUE)
+        return place.slot(slot)
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
         holds = TypeText("The unit of the figures, such as g or %.", longest=40)
@@ -123,7 +130,7 @@ class _Typed(Data):
         return max(0, max((decimals_needed(mean, 6) for mean in means), default=0) - 1)
 
     def _about(self) -> dict[str, object]:
-        measure, unit = self.measure.strip(), self.unit.strip()
+        measure, unit = self.measure.strip() or ANY_VALUE, self.unit.strip()
         axis = f"{measure} ({unit})" if unit else measure
         return {"measure": measure, "unit": unit, "decimals": self.decimals, "axis": axis}
 
@@ -150,7 +157,7 @@ class TypedSample(_Typed):
     def read(self, tables: Tables, table: str) -> OneSample:
         from theoros.verbs.data.samples import OneSample
 
-        sample = self.groups[0].sample(self.groups[0].name.strip())
+        sample = self.groups[0].sample(0)
         return OneSample(sample=sample, **self._about())  # type: ignore[arg-type]
 
 
@@ -179,7 +186,7 @@ class TypedSamples(_Typed):
 
     @property
     def title(self) -> str:
-        one, two = (group.name or "…" for group in self.groups)
+        one, two = (group.called(at) for at, group in enumerate(self.groups))
         return f"{sentence_case(self.measure or 'test')}: {one} and {two}"
 
     def read(self, tables: Tables, table: str) -> TwoSamples:
@@ -192,7 +199,7 @@ class TypedSamples(_Typed):
                 "samples were picked separately.",
                 "data",
             )
-        one, two = (group.name.strip() for group in self.groups)
+        one, two = (group.called(at) for at, group in enumerate(self.groups))
         if one == two:
             raise CannotAnswer(
                 "Both groups have the same name. Give the second another one, so that the "
@@ -200,7 +207,8 @@ class TypedSamples(_Typed):
                 "data.groups.1.name",
             )
         labels = short_names((one, two))
-        first, second = (g.sample(label) for g, label in zip(self.groups, labels, strict=True))
+        pairs = enumerate(zip(self.groups, labels, strict=True))
+        first, second = (group.sample(at, label) for at, (group, label) in pairs)
         return TwoSamples(first=first, second=second, **self._about())  # type: ignore[arg-type]
 
 
@@ -229,11 +237,12 @@ class SeveralTyped(_Typed):
     def read(self, tables: Tables, table: str) -> SeveralSamples:
         from theoros.verbs.data.samples import SeveralSamples
 
-        names = tuple(group.name.strip() for group in self.groups)
+        names = tuple(group.called(at) for at, group in enumerate(self.groups))
         if len(set(names)) < len(names):
             raise CannotAnswer("Two groups have the same name. Give each one of its own.", "data")
         labels = short_names(names)
-        made = tuple(g.sample(label) for g, label in zip(self.groups, labels, strict=True))
+        pairs = enumerate(zip(self.groups, labels, strict=True))
+        made = tuple(group.sample(at, label) for at, (group, label) in pairs)
         return SeveralSamples(groups=made, **self._about())  # type: ignore[arg-type]
 
 

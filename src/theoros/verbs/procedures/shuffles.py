@@ -159,7 +159,7 @@ def _result(
                 f"p lies so close to α = {exact(question.alpha)} that another seed could decide "
                 f"otherwise: ask for more shuffles.",
             )
-    data_places = min(6, question.data.decimals + 2)
+    data_places = min(6, question.data.decimals + 1)
     text = f"difference {number(gap + question.null, data_places)}"
     if shuffle.studentized:
         text = f"t = {number(seen, 2)}"
