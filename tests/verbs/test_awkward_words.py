@@ -42,7 +42,7 @@ def reading(verb: str, *, noun: str = "row", columns: dict[str, list], **slots):
     ],
 )
 def test_one_number(values: list[float], headline: str) -> None:
-    for shape in ("stacked dots", "normal quantiles", "histogram"):
+    for shape in ("stacked dots", "box plot", "histogram"):
         found = reading("plot", columns={"x": values}, what="x", shape=shape)
         assert found.reading.headline == headline
 

@@ -304,6 +304,11 @@ def data_decimals(decimals: int, n: int) -> int:
     return min(6, decimals + 1) if n > 1 else decimals
 
 
+def difference_unit(unit: str) -> str:
+    """The unit of a difference: between percentages it is percentage points."""
+    return "percentage points" if unit == "%" else unit
+
+
 def with_unit(text: str, unit: str) -> str:
     """A figure with its unit behind a space that does not break; as it is for no unit.
 

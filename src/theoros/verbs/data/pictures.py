@@ -162,6 +162,10 @@ def describe_group(group: Group, unit: str, decimals: int) -> str:
     if not group.values.size:
         return f"{name}no values"
     summary = group.summary()
+    if summary.minimum == summary.maximum:
+        all_ = "all " if summary.n > 1 else ""
+        value = with_unit(between_data(summary.median, decimals), unit)
+        return f"{name}{counted(summary.n, 'value')}, {all_}{value}"
     middle = with_unit(between_data(summary.median, decimals), unit)
     upper = with_unit(between_data(summary.q3, decimals), unit)
     ends = f"{between_data(summary.q1, decimals)} to {upper}"

@@ -17,6 +17,7 @@ from theoros.answer.wording import (
     between_data,
     counted,
     decimals_needed,
+    difference_unit,
     exact,
     listed,
     listed_briefly,
@@ -110,6 +111,9 @@ def _reading(
         text = number(value, min(6, places + more)) if more else between_data(value, places)
         return with_unit(text, column.unit)
 
+    def width(value: float) -> str:
+        return with_unit(between_data(value, places), difference_unit(column.unit))
+
     name = column.name
     paragraphs: list[str] = []
     if len(full) == 1:
@@ -160,8 +164,8 @@ def _reading(
             elif most[1].iqr > 1.2 * least[1].iqr:
                 paragraphs.append(
                     f"The middle half spreads widest for {most[0].phrase} "
-                    f"({amount(most[1].iqr)}) and least for {least[0].phrase} "
-                    f"({amount(least[1].iqr)})."
+                    f"({width(most[1].iqr)}) and least for {least[0].phrase} "
+                    f"({width(least[1].iqr)})."
                 )
             else:
                 paragraphs.append("The middle halves of the groups are about equally wide.")
@@ -270,7 +274,7 @@ def _working(
                 title,
                 (
                     _quartile_line(statement.quartiles, s.n),
-                    f"Q_{{1}}{sub} = {say(s.q1)},  Q_{{3}}{sub} = {say(s.q3)}",
+                    f"Q_{{1}}{sub} = {say(s.q1)}; Q_{{3}}{sub} = {say(s.q3)}",
                     f"IQR = Q_{{3}} − Q_{{1}} = {say(s.q3)} − {_bracketed(s.q1, say)} "
                     f"= {say(s.iqr)}",
                     f"lower fence = Q_{{1}} − 1.5 × IQR = {say(s.q1)} − 1.5 × {say(s.iqr)} "

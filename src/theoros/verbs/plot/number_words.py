@@ -9,13 +9,16 @@ from theoros.answer.wording import (
     between_data,
     counted,
     data_decimals,
+    difference_unit,
     exact,
     listed,
     listed_briefly,
     number,
     percent,
     sentence_case,
+    shortened,
     telling_apart,
+    whole,
     with_article,
     with_unit,
 )
@@ -49,6 +52,8 @@ Summed = tuple[Group, Summary]
 def alt_words(p: Plotted) -> str:
     """Words in place of the picture: shape, centre, spread and unusual values of each group."""
     shape = p.statement.shape
+    if shape == "means with intervals":
+        return f"Means with intervals of {p.column.name}. {_means_alt(p)}."
     if not p.statement.also:
         places = p.table.decimals(p.column.name)
         return describe_groups(p.cases.groups, p.column.name, p.column.unit, places, shape)
@@ -66,10 +71,10 @@ def read_number(p: Plotted, compared: Sequence[str]) -> Reading:
     shape = p.statement.shape
     if shape == "means with intervals":
         headline, paragraphs = _means(p, full)
+    elif shape == "normal quantiles":
+        headline, *paragraphs = _normality(full)
     else:
         headline, paragraphs = (_several if p.statement.also else _groups)(p, full)
-    if shape == "normal quantiles":
-        paragraphs = [*_normality(full), *paragraphs]
     cautions, outlying = _cautions(p, full)
     told = (*_side_words(p), *_below_words(p), *paragraphs, *compared)
     links = (*row_links(p.table, outlying), *_links(p, full))
@@ -80,6 +85,12 @@ def _amount(p: Plotted, group: Group, value: float) -> str:
     """A value of the number that a group holds, with its unit."""
     column = p.table.column(group.label if p.statement.also else p.column.name)
     return with_unit(between_data(value, p.table.decimals(column.name)), column.unit)
+
+
+def _apart(p: Plotted, value: float) -> str:
+    """A distance on the scale: between percentages it is in percentage points."""
+    unit = difference_unit(p.column.unit)
+    return with_unit(between_data(value, p.table.decimals(p.column.name)), unit)
 
 
 def _whose(p: Plotted, group: Group) -> tuple[str, str]:
@@ -100,8 +111,8 @@ def _means(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
     ]
     headline = f"The mean {name} is {listed_briefly(said)}."
     paragraphs = [
-        f"Each bar is a 95\u00a0% confidence interval, made by a way that catches the mean of the "
-        f"whole population in 95 of 100 samples. It is no span of {p.table.noun} values."
+        "Each bar is a 95\u00a0% confidence interval, made by a way that catches the mean of the "
+        "whole population in 95 of 100 samples. It does not tell where single values lie."
     ]
     if len(full) == 2 and min(s.n for _, s in full) > 1:
         ends = [mean_interval(group.values, 0.95) for group, _ in full]
@@ -116,6 +127,21 @@ def _means(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
     if any(s.n == 1 for _, s in full):
         paragraphs.append("A single value has no interval.")
     return headline, paragraphs
+
+
+def _means_alt(p: Plotted) -> str:
+    """Each mean with the ends of its interval."""
+    places = data_decimals(p.table.decimals(p.column.name), 2)
+    parts = []
+    for group in p.cases.groups:
+        name = f"{shortened(group.label)}: " if group.label else ""
+        if not group.values.size:
+            parts.append(f"{name}no values")
+            continue
+        low, mean, high = (number(v, places) for v in mean_interval(group.values, 0.95))
+        ends = f", interval {low} to {with_unit(high, p.column.unit)}" if low != high else ""
+        parts.append(f"{name}n = {whole(group.values.size)}, mean {mean}{ends}")
+    return "; ".join(parts)
 
 
 def _normality(full: Sequence[Summed]) -> list[str]:
@@ -166,8 +192,8 @@ def _groups(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
     if len(full) != 2 or p.statement.gap or reach <= 0 or few:
         return headline, []
     return headline, [
-        f"The two medians stand {_amount(p, high[0], gap)} apart. The boxes together span "
-        f"{_amount(p, high[0], reach)}, so the gap is {percent(gap, reach)} of that span."
+        f"The two medians stand {_apart(p, gap)} apart. The boxes together span "
+        f"{_apart(p, reach)}, so the gap is {percent(gap, reach)} of that span."
     ]
 
 

@@ -118,11 +118,18 @@ def _ending(s: PlotStatement, tables: Tables) -> Phrase:
 
 
 def _coloured(s: PlotStatement, tables: Tables) -> Phrase:
+    """What the marks are coloured by; one colour says nothing, and stands in the settings."""
+    return (", coloured by ", *_colour_slot(s, tables)) if s.colour and _can_colour(s) else ()
+
+
+def _can_colour(s: PlotStatement) -> bool:
     shape = shapes().get(s.shape)
-    if (shape is not None and "colour" not in shape.uses) or s.also:
-        return ()
-    colour = column_slot("colour", "colour", s.colour, tables, s.table, GROUPING, none="one colour")
-    return (", coloured by ", colour) if s.colour else (", in ", colour)
+    return (shape is None or "colour" in shape.uses) and not s.also
+
+
+def _colour_slot(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
+    none = "one colour"
+    return (column_slot("colour", "colour", s.colour, tables, s.table, GROUPING, none=none),)
 
 
 def shape_options(subject: Subject) -> list[Option]:
@@ -178,7 +185,10 @@ def settings(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
     table = tables.get(s.table)
     unit = _unit(table, s.what)
     subject = s.subject(table)
-    made = list(and_by_aside(s, tables)) if subject not in ("category", "two categories") else []
+    numbers = subject not in ("category", "two categories")
+    made = list(and_by_aside(s, tables)) if numbers else []
+    if numbers and not s.colour and _can_colour(s):
+        made += _colour_slot(s, tables)
     if subject in ("number", "two numbers", "over time") and not (s.by or s.also):
         made.append(_also_slot(s, tables))
     if "bins" in s.uses:

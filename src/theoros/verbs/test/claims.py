@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import exact, p_equals, p_value, with_unit
+from theoros.answer.wording import difference_unit, exact, p_equals, p_value, with_unit
 from theoros.numeric.arrays import Alternative
 
 if TYPE_CHECKING:
@@ -36,7 +36,7 @@ class ClaimInWords:
     @property
     def gap_unit(self) -> str:
         """The unit of a difference: a difference of percentages is in percentage points."""
-        return "percentage points" if self.data.unit == "%" else self.data.unit
+        return difference_unit(self.data.unit)
 
     @property
     def null_text(self) -> str:

@@ -32,7 +32,7 @@ def scope_of(sampling: str, data: Measured) -> tuple[str, ...]:
     many = plural(data.noun)
     said = {
         "random sample": f"As a random sample, the {many} speak for all that they were drawn from; "
-        f"what makes the difference, a sample alone cannot tell.",
+        f"what causes a difference cannot be told from a sample alone.",
         "random assignment": f"Since the {many} were assigned at random, a difference that chance "
         f"does not explain is due to what was done to them.",
         "observed": f"The {many} were observed as they came, so that another cause may stand "

@@ -1,0 +1,182 @@
+"""What a copy editor would mark: rules over the sentences of some hundred awkward answers.
+
+`approved.txt` beside this file holds sentences as they were read and approved; after a change of
+wording that is meant, `python -m tests.verbs.test_copy_editor` writes it anew, and the diff shows
+what changed.
+"""
+
+from __future__ import annotations
+
+import itertools
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from tests.conftest import make_table
+from theoros.answer.parts import Answer
+from theoros.answer.wording import to_plain
+from theoros.study.file import demo_study
+from theoros.table.table import Table
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.statement import Statement, answer
+
+APPROVED = Path(__file__).parent / "approved.txt"
+
+LEVELS = {
+    "yes and no": ("yes", "no"),
+    "classes": ("under 20", "20 and over"),
+    "braces": ("c_{d}", "e^{f}"),
+    "ranges": ("1–5", "6–10"),
+    "words": ("slow", "quick"),
+    "prepositions": ("in", "out"),
+    "times": ("before", "after"),
+    "letters": ("a", "b"),
+    "markup": ("<b>", "=1+1"),
+    "long": ("withered slowly in the shade", "withered quickly"),
+}
+VALUES = {
+    "plain": [35.1, 36.2, 34.0, 37.3, 35.8, 33.9, 36.6, 32.0, 33.1, 31.2, 34.4, 32.5, 33.3, 31.8],
+    "ties": [3.0, 3, 4, 4, 4, 5, 5, 2, 3, 3, 3, 4, 4, 4],
+    "negative": [-3.5, -2.5, -1.0, 0.5, -0.5, -2.0, 1.0, -6.5, -7.0, -5.5, -8.0, -7.5, -6.0, -9.0],
+    "tiny": [k * 1e-10 for k in (3, 4, 5, 4.5, 3.5, 5.5, 6, 1, 2, 1.5, 2.5, 1.2, 2.2, 0.8)],
+    "huge": [k * 1e11 for k in (3, 4, 5, 4.5, 3.5, 5.5, 6, 1, 2, 1.5, 2.5, 1.2, 2.2, 0.8)],
+    "close": [2.98, 2.99, 2.98, 2.99, 2.98, 2.99, 2.98, 3.02, 3.01, 3.02, 3.01, 3.02, 3.01, 3.02],
+    "one of each": [4.0, 9.0],
+    "equal": [7.0] * 14,
+}
+NAMES = (("loss", "%", "tray"), ("leaf mass (fresh)", "g", "bush"), ("visitors", "", "month"),
+         ("cost", "pounds", "child"))  # fmt: skip
+
+
+def awkward() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
+    """Statements with the tables that they are about, each with a name."""
+    kinds = itertools.cycle(NAMES)
+    for (levels_name, levels), (values_name, values) in itertools.product(
+        LEVELS.items(), VALUES.items()
+    ):
+        what, unit, noun = next(kinds)
+        half = len(values) // 2
+        table = make_table(
+            "t", noun, **{what: values, "when": [levels[0]] * half + [levels[1]] * half}
+        )
+        columns = tuple(
+            c if c.name == "when" else type(c)(c.name, c.kind, unit) for c in table.columns
+        )
+        tables = {"t": table.with_(columns=columns)}
+        base = f"{levels_name}, {values_name}"
+        yield f"{base}, describe", make("describe", table="t", what=what, by="when"), tables
+        yield f"{base}, plot", make("plot", table="t", what=what, by="when", cut=values[0]), tables
+        for way, parameter in (("welch t", "mean"), ("rank sum", "median")):
+            made = make("test", table="t", what=what, by="when", first=levels[0], second=levels[1],
+                        way=way, parameter=parameter, shuffles=200)  # fmt: skip
+            yield f"{base}, {way}", made, tables
+
+
+CASES = list(awkward())
+
+
+def sentences(found: Answer) -> list[str]:
+    """Every sentence of an answer, as it is read."""
+    if found.problem:
+        return [to_plain(found.problem.sentence)]
+    reading = found.reading
+    made = [reading.headline, *reading.paragraphs, *reading.cautions]
+    made += [condition.text for condition in reading.conditions]
+    made += [found.picture.alt] if found.picture else []
+    return [to_plain(text) for text in made if text]
+
+
+def lines(found: Answer) -> list[str]:
+    """The working and the steps."""
+    steps = (*found.working, *found.writeup)
+    return [to_plain(line) for step in steps for line in step.lines]
+
+
+PLURALS = "values|rows|trays|bushes|months|children|pairs|groups|cases|outliers|shuffles|points"
+SINGULARS = "value|row|tray|bush|month|child|pair|group|case|outlier|shuffle|point"
+RULES = {
+    "a plural of one": rf"(?<![\d.,])1 (?:{PLURALS})\b",
+    "a singular of many": rf"\b(?:[02-9]|\d\d+) (?:{SINGULARS})\b(?! t\b)",
+    "doubled signs": r"[−+] ?[−+]",
+    "nothing subtracted": r" [−+] 0\b(?!\.\d*[1-9])",
+    "markup": r"[_^]\{|\}|&lt;|&amp;|</?su[bp]>",
+    "an exponent of a machine": r"\d[eE][-+]?\d",
+    "no number": r"\bnan\b|\bNaN\b|\binf\b|\bNone\b(?! of)|\barray\b",
+    "a wrong article": r"\b[Aa] (?:[aei]\w{2,}|SD\b|SE\b|IQR)|\b[Aa]n [bcdfgjklpqtvwyz]\w+",
+    "spaces": r"  | [,.;:)]|\( ",
+    "a word twice": r"\b(the|of|for|is|in|by) \1\b",
+    "empty quotes": "“”|‘’",
+    "a nought with a sign": r"−0(?:\.0+)?(?![\d.])",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", [name for name, _, _ in CASES])
+def test_no_rule_is_broken(name: str) -> None:
+    _, statement, tables = next(case for case in CASES if case[0] == name)
+    found = answer(statement, tables)
+    for text in (*sentences(found), *lines(found)):
+        plain = text.replace("\u00a0", " ").replace("\u2060", "")
+        quoted = re.sub(r"“[^”]*”|c_\{d\}|e\^\{f\}", "“x”", plain)
+        for fault, pattern in RULES.items():
+            assert not re.search(pattern, quoted), (fault, text)
+    reading = found.reading
+    for text in (reading.headline, *reading.paragraphs, *reading.cautions):
+        assert text.endswith((".", "…")), text
+    if "close" in name and "describe" in name:
+        ends = re.findall(r"3\.0\b", found.reading.headline)
+        assert not ends, found.reading.headline
+    assert "highest" not in found.reading.headline  # of two, the one is higher
+
+
+def approved_cases() -> list[tuple[Statement, dict[str, Table]]]:
+    """Some twenty answers whose sentences are approved word by word."""
+    demo = demo_study()
+    made: list[tuple[Statement, dict[str, Table]]] = [
+        (entry.statement, dict(demo.by_name)) for entry in demo.entries
+    ]
+    wanted = (
+        "words, plain, welch t", "words, plain, rank sum", "yes and no, ties, describe",
+        "times, negative, welch t", "classes, close, describe", "braces, plain, plot",
+        "prepositions, huge, describe", "letters, one of each, welch t", "long, equal, rank sum",
+        "markup, tiny, describe",
+    )  # fmt: skip
+    made += [(statement, tables) for name, statement, tables in CASES if name in wanted]
+    for shape in ("means with intervals", "normal quantiles", "histogram"):
+        made.append((make("plot", table="bushes", what="leaf mass", by="netting", shape=shape),
+                     dict(demo.by_name)))  # fmt: skip
+    return made
+
+
+def approved_text() -> str:
+    blocks = []
+    for statement, tables in approved_cases():
+        told = [to_plain(statement.text(tables)), *sentences(answer(statement, tables))]
+        blocks.append("\n".join(told))
+    return "\n\n".join(blocks) + "\n"
+
+
+def test_the_approved_sentences_are_as_they_were_read() -> None:
+    assert approved_text().split("\n") == APPROVED.read_text(encoding="utf-8").split("\n")
+    assert len([line for line in approved_text().split("\n") if line]) >= 50
+
+
+def test_the_rules_find_what_they_are_for() -> None:
+    """Each rule against a fault that it is there to find."""
+    faults = {
+        "a plural of one": "1 values", "a singular of many": "3 value", "doubled signs": "2 − −3",
+        "nothing subtracted": "(4.2 − 0)", "markup": "10^{−5}",
+        "an exponent of a machine": "2e-10 C", "no number": "a mean of nan",
+        "a wrong article": "a SD", "spaces": "so , it", "a word twice": "of of",
+        "empty quotes": "whose x is “”", "a nought with a sign": "−0.0",
+    }  # fmt: skip
+    assert set(faults) == set(RULES)
+    for fault, text in faults.items():
+        assert re.search(RULES[fault], text), fault
+    assert np.all([not re.search(RULES["nothing subtracted"], t) for t in ("5 − 0.5", "x − 2")])
+
+
+if __name__ == "__main__":
+    APPROVED.write_text(approved_text(), encoding="utf-8")
