@@ -48,7 +48,7 @@ def test_the_icon_is_well_formed_and_ours() -> None:
 
 
 def test_fonts_come_with_their_licences() -> None:
-    fonts = {path.name for path in (ROOT / "src/theoros/desk/fonts").iterdir()}
+    fonts = {path.name for path in (ROOT / "src/theoros/fonts").iterdir()}
     assert {"SourceSans3-LICENSE.md", "SourceSerif4-LICENSE.md"} <= fonts
 
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import base64
 import io
 import json
 import os
+import re
 import zipfile
 from datetime import date
 from html.parser import HTMLParser
@@ -12,10 +14,12 @@ from pathlib import Path
 
 import polars as pl
 import pytest
+from fontTools.ttLib import TTFont
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import make_table
+from theoros.fonts import FONTS
 from theoros.study.entries import Entry, EntryBlock, Study, StudyError, TextBlock
 from theoros.study.file import open_study, save_study, write_atomically
 from theoros.study.package import read_parts, write_parts
@@ -317,3 +321,19 @@ def test_a_name_in_no_encoding_gets_a_sentence(tmp_path: Path, demo: Study) -> N
     path.write_bytes(bytes(raw))
     with pytest.raises(StudyError, match="damaged"):
         open_study(path)
+
+
+def test_a_report_brings_its_fonts_with_every_letter_that_it_has() -> None:
+    study = Study("Öfen – η̂", report=(TextBlock("r1", "Žluť, 10⁻⁵, χ²."),))
+    page = report_html(study)
+    faces = re.findall(r"font-family: '([^']+)'; [^}]*base64,([A-Za-z0-9+/=]+)\)", page)
+    assert [family for family, _ in faces].count("Source Sans 3") == 2
+    shown = set(re.sub(r"<style>.*?</style>|<[^>]*>", "", page, flags=re.DOTALL)) - {"\n"}
+    for family, data in faces:
+        raw = base64.b64decode(data)
+        assert raw[:4] == b"wOFF"
+        whole = TTFont(FONTS / f"{family.replace(' ', '')}-Regular.ttf").getBestCmap()
+        cut = TTFont(io.BytesIO(raw)).getBestCmap()
+        assert all(ord(letter) in cut for letter in shown if ord(letter) in whole)
+    assert len(page) < 250_000
+    assert "http" not in page.replace("http://www.w3.org", "")

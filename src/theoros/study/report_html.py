@@ -10,6 +10,7 @@ from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_html
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
+from theoros.study.report_fonts import font_faces
 from theoros.verbs.core.statement import answer
 
 SIZE = (760, 380)
@@ -30,7 +31,8 @@ def report_html(study: Study, answer_of: Callable[[Entry], Answer] | None = None
     return (
         f'<!doctype html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n'
         f'<meta name="viewport" content="width=device-width">\n<title>{title}</title>\n'
-        f"<style>{_STYLE}</style>\n</head>\n<body>\n<main>\n<h1>{title}</h1>\n{body}\n"
+        f"<style>\n{font_faces(title + body)}{_STYLE}</style>\n</head>\n<body>\n<main>\n"
+        f"<h1>{title}</h1>\n{body}\n"
         f"</main>\n</body>\n</html>\n"
     )
 

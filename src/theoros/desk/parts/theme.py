@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PySide6.QtCore import QObject, QSettings, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
 
 from theoros.answer.palette import DARK, LIGHT
+from theoros.fonts import FONTS
 
-FONTS = Path(__file__).parents[1] / "fonts"
 SANS, SERIF = "Source Sans 3", "Source Serif 4"
 SCALES = {"small": 0.88, "normal": 1.0, "large": 1.2, "larger": 1.45}
 MODES = ("as the desktop", "light", "dark")
