@@ -387,3 +387,22 @@ def test_the_left_list_does_not_drown_in_columns(window: Window, settle) -> None
     side.setCurrentItem(more)
     settle(window)
     assert window.shown == ("table", "wide")
+
+
+def test_the_words_on_an_axis_are_typed_over_in_the_real_dialog(window: Window, settle) -> None:
+    window.show_target(("entry", "e5"))
+    settle(window)
+    page = window.entry_page
+    spot = next(w for w in page.picture.drawing.words if w.column == "leaf mass")
+    shown: list[str] = []
+
+    def type_over() -> None:
+        dialog = QApplication.activeModalWidget()
+        shown.append(dialog.textValue())
+        dialog.setTextValue("fresh mass (g)")
+        dialog.accept()
+
+    QTimer.singleShot(100, type_over)
+    page.picture.words_wanted.emit(spot)
+    assert shown == ["leaf mass (g)"]
+    assert window.session.study.table("bushes").column("fresh mass").unit == "g"

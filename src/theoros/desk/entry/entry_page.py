@@ -191,6 +191,10 @@ class EntryPage(QWidget):
         return True
 
     @property
+    def frame(self) -> QWidget:
+        return self
+
+    @property
     def tables(self) -> Tables:
         return self.session.study.by_name
 

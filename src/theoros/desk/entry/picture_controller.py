@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QInputDialog
+from PySide6.QtWidgets import QInputDialog, QWidget
 
 from theoros.answer.drawing import WordSpot
 from theoros.lazy_imports import np
@@ -31,6 +31,11 @@ class Page(Protocol):
     entry: Entry | None
 
     @property
+    def frame(self) -> QWidget:
+        """The widget that dialogs stand before."""
+        ...
+
+    @property
     def tables(self) -> Tables: ...
     @property
     def table_name(self) -> str: ...
@@ -42,7 +47,7 @@ class PictureController(QObject):
     """Turns what is done on the picture of a page into edits."""
 
     def __init__(self, page: Page) -> None:
-        super().__init__(page)
+        super().__init__(page.frame)
         self.page = page
         self.listen(page.picture)
 
@@ -106,7 +111,10 @@ class PictureController(QObject):
         if words.slot:
             slot = entry.statement.slot(words.slot, self.page.tables)
             text, taken = QInputDialog.getText(
-                self.page, "Title", "Above the picture:", text=slot.value if slot else words.text
+                self.page.frame,
+                "Title",
+                "Above the picture:",
+                text=slot.value if slot else words.text,
             )
             if taken:
                 self.page.set_slot(words.slot, text.strip())
@@ -116,7 +124,7 @@ class PictureController(QObject):
             return
         about = table.column(words.column)
         text, taken = QInputDialog.getText(
-            self.page, "Name of the axis", "Name and unit of the column:", text=about.label
+            self.page.frame, "Name of the axis", "Name and unit of the column:", text=about.label
         )
         if taken and text.strip():
             new, unit = split_unit(" ".join(text.split()))

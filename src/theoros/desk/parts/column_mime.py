@@ -17,5 +17,5 @@ def column_mime(table: str, column: str) -> QMimeData:
 
 def column_of(data: QMimeData) -> tuple[str, str]:
     """The table and the column that were dragged."""
-    table, _, column = bytes(data.data(COLUMN_MIME)).decode().partition("\n")
+    table, _, column = data.data(COLUMN_MIME).data().decode().partition("\n")
     return table, column

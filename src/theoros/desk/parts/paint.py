@@ -200,7 +200,7 @@ def save_picture(picture: Picture, path: Path, svg: str, caption: str = "") -> N
 
 
 def _write_png(picture: Picture, target: Path, caption: str) -> None:
-    if not picture_image(picture, caption=caption).save(str(target), "PNG"):
+    if not picture_image(picture, caption=caption).save(str(target)):
         raise OSError("the image could not be written")
 
 

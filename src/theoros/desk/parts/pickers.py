@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QPushButton,
+    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
@@ -80,7 +81,7 @@ class PickList(QFrame):
             layout.addWidget(QLabel("There is nothing to choose from."))
         delegate = self.list.itemDelegate()
         tall = sum(
-            delegate.sizeHint(None, self.list.model().index(row, 0)).height()
+            delegate.sizeHint(QStyleOptionViewItem(), self.list.model().index(row, 0)).height()
             for row in range(self.list.count())
         )
         extra = 44 if self.filter.isVisibleTo(self) else 0
@@ -134,7 +135,10 @@ class PickList(QFrame):
             item.setHidden(bool(wanted) and (head or not all(w in hay for w in wanted)))
             if first is None and not item.isHidden() and not head:
                 first = item
-        self.list.setCurrentItem(first)
+        if first is None:
+            self.list.setCurrentRow(-1)
+        else:
+            self.list.setCurrentItem(first)
 
     def _pick(self, item: QListWidgetItem) -> None:
         if not item.flags() & Qt.ItemFlag.ItemIsEnabled:

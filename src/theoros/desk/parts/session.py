@@ -167,8 +167,8 @@ class Session(QObject):
 
     def recent(self) -> list[Path]:
         stored = self.settings.value("recent", [])
-        names = [stored] if isinstance(stored, str) else list(stored or [])
-        return [Path(name) for name in names if Path(name).exists()]
+        names = stored if isinstance(stored, list) else [stored] if stored else []
+        return [Path(name) for name in map(str, names) if Path(name).exists()]
 
     def close(self, *, discard: bool) -> None:
         if self._journal:

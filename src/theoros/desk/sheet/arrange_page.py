@@ -21,6 +21,7 @@ from theoros.engine.tasks.arrangements import MOST_PREVIEWED, Preview, PreviewAr
 from theoros.study import edits
 from theoros.study.entries import Study
 from theoros.table.kinds import Kind
+from theoros.table.profile import Profile
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import Arrangement, arrangements
 from theoros.verbs.core.reading import StatementError
@@ -36,7 +37,7 @@ class PreviewModel(QAbstractTableModel):
         super().__init__()
         self.theme = theme
         self.table: Table | None = None
-        self.profiles: dict[str, object] = {}
+        self.profiles: dict[str, Profile] = {}
         self._new: frozenset[str] = frozenset()
 
     def show(self, table: Table | None, before: Table | None) -> None:

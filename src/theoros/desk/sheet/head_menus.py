@@ -13,6 +13,7 @@ from theoros.answer.wording import counted
 from theoros.study import edits
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, free_name
+from theoros.verbs.arrange.arrangement import Arrangement
 from theoros.verbs.core.registry import make, offers
 
 if TYPE_CHECKING:
@@ -62,6 +63,7 @@ class HeadMenus:
         menu.addSeparator()
         for text, way in (("Sort from the least", "up"), ("Sort from the greatest", "down")):
             sort = make("sort", table=table.name, first=column.name, way=way)
+            assert isinstance(sort, Arrangement)
             menu.addAction(text, partial(self._do, edits.Arrange(sort)))
         menu.addSeparator()
         menu.addAction("Insert a column before it", partial(self._insert, table, section))

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Protocol
+
 from PySide6.QtCore import QModelIndex, QRect, QSize, Qt, Signal
 from PySide6.QtGui import QDrag, QPainter
 from PySide6.QtWidgets import QHeaderView, QTableView
 
 from theoros.desk.parts.column_mime import column_mime
 from theoros.desk.parts.theme import Theme
-from theoros.desk.sheet.table_model import SheetModel
+from theoros.table.profile import Profile
 from theoros.table.table import Column, Table
 
 HEADER, HEADER_PLAIN = 62, 44
@@ -57,10 +60,19 @@ class MovingHeader(QHeaderView):
         self.dropped.emit(new + 1 if new > old else new)
 
 
+class Headed(Protocol):
+    """A model whose columns have heads: a sheet, or the preview of an arrangement."""
+
+    @property
+    def table(self) -> Table | None: ...
+    @property
+    def profiles(self) -> Mapping[str, Profile]: ...
+
+
 class SheetHeader(MovingHeader):
     """Column names with unit, kind and a small profile of the values."""
 
-    def __init__(self, model: SheetModel, theme: Theme, parent: QTableView) -> None:
+    def __init__(self, model: Headed, theme: Theme, parent: QTableView) -> None:
         super().__init__(Qt.Orientation.Horizontal, parent)
         self.sheet_model, self.theme = model, theme
         self._pressed = -1

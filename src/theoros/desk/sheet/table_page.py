@@ -210,7 +210,7 @@ class TablePage(QWidget):
         self.engine.run("profiles", task, tables, table)
 
     def _profiled(self, key: str, step: Any, table: Any) -> None:
-        if key != "profiles" or table is not self.table:
+        if key != "profiles" or not isinstance(table, Table) or table is not self.table:
             return
         column, made = step
         if column:

@@ -6,7 +6,15 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtCore import QMimeData, QPoint, QSize, Qt
-from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from theoros.desk.parts.column_mime import column_mime
 from theoros.desk.parts.options import OPTION, OptionDelegate
@@ -161,7 +169,7 @@ class FindBox(QLineEdit):
         self.list.setCurrentRow(0 if self.list.found else -1)
         delegate = self.list.itemDelegate()
         tall = sum(
-            delegate.sizeHint(None, self.list.model().index(row, 0)).height()
+            delegate.sizeHint(QStyleOptionViewItem(), self.list.model().index(row, 0)).height()
             for row in range(self.list.count())
         )
         self.popup.resize(QSize(self.theme.px(420), min(tall + 16, self.theme.px(460))))
