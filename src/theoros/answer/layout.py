@@ -23,6 +23,8 @@ from theoros.answer.wording import shortened
 from theoros.lazy_imports import np
 from theoros.numeric.bins import round_step
 
+AIR = 5.0
+"""Above and below what stands in a panel."""
 TEXT = 12.0
 GAP = 34.0
 """Between frames side by side."""
@@ -219,8 +221,11 @@ class FrameLayout:
 
     def _lanes(self, panel: Panel, at: float, high: float) -> list[tuple[Lane, float, float]]:
         shares = sum(lane.share for lane in panel.lanes)
-        room = high - 10  # air between panels
-        spans, at = [], at + 5
+        # air between panels; what begins at 0 stands on the axis line itself
+        scale = panel.lanes[-1].y if panel.lanes else None
+        grounded = scale is not None and scale.low == 0 and abs(at + high - self.foot) < 0.5
+        room = high - (AIR if grounded else 2 * AIR)
+        spans, at = [], at + AIR
         for lane in panel.lanes:
             tall = room * lane.share / shares
             spans.append((lane, at, at + tall))

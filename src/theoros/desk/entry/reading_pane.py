@@ -60,8 +60,11 @@ class ReadingPane(QWidget):
         # what is done with an answer stays in view below the words, however long those are
         self.tools = QWidget()
         self.tools.setObjectName("tools")
-        tools = Flow(self.tools)
-        tools.setContentsMargins(16, 8, 14, 8)
+        around = QVBoxLayout(self.tools)
+        around.setContentsMargins(14, 8, 12, 8)
+        inner = QWidget()
+        around.addWidget(inner)
+        tools = Flow(inner)
         tools.addWidget(button("Place in report", self.place_wanted.emit, main=True))
         self._working = button("Working", self.working_wanted.emit)
         tools.addWidget(self._working)

@@ -11,8 +11,23 @@ TOPICS: dict[str, str] = {
     ),
     "Typing and pasting rows": (
         "Type in a cell; Enter goes down, Tab goes right, and rows and columns are made as they "
-        "are needed. Paste a block from a spreadsheet with Ctrl+V: a first line of names becomes "
-        "the names of columns. An empty cell, NA, n/a, a point or a dash is a missing value."
+        "are needed. Names typed into the first row can be made those of the columns with one "
+        "click. Paste a block from a spreadsheet with Ctrl+V: a first line of names becomes the "
+        "names of columns. An empty cell, NA, n/a, a point or a dash is a missing value."
+    ),
+    "How numbers are rounded": (
+        "Figures of data carry one decimal more than the data, medians and quartiles as many as "
+        "they need; p-values four decimals; statistics two or three. A half goes away from zero: "
+        "3.25 is 3.3. What differs is never written the same: more decimals are shown instead. "
+        "Hover over a figure in a table to see it in full. Differences of percentages are in "
+        "percentage points."
+    ),
+    "Keys in a table": (
+        "Enter goes down, after a run of Tabs in the column where it began; Shift+Enter goes up. "
+        "Ctrl with an arrow goes to the end of a block, Home and End to the ends of the row, with "
+        "Ctrl to those of the table; Shift selects on the way. Ctrl+Space selects the column, "
+        "Shift+Space the row, Ctrl+A everything. F2 opens a cell, Esc leaves it as it was. Ctrl+X, "
+        "C and V, Ctrl+D to fill down, Ctrl+F to find, Ctrl+H to replace, Ctrl+P to print."
     ),
     "Row by row": (
         "F7 shows one row as a card of fields with their units. Enter goes to the next field, and "
