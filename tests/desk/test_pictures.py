@@ -397,12 +397,17 @@ def test_the_words_on_an_axis_are_typed_over_in_the_real_dialog(window: Window, 
     shown: list[str] = []
 
     def type_over() -> None:
-        dialog = QApplication.activeModalWidget()
+        dialog = window.findChild(QInputDialog)
+        if dialog is None or not dialog.isVisible():
+            return  # not there yet: looked for again
+        looking.stop()
         shown.append(dialog.textValue())
         dialog.setTextValue("fresh mass (g)")
         dialog.accept()
 
-    QTimer.singleShot(100, type_over)
+    looking = QTimer(window, interval=20)
+    looking.timeout.connect(type_over)
+    looking.start()
     page.picture.words_wanted.emit(spot)
     assert shown == ["leaf mass (g)"]
     assert window.session.study.table("bushes").column("fresh mass").unit == "g"
