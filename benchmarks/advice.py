@@ -22,6 +22,7 @@ from theoros.verbs.procedures.procedure import (
     Settings,
     procedures,
     procedures_for,
+    suggested,
 )
 
 ALPHA, SHUFFLES = 0.05, 399
@@ -54,12 +55,15 @@ def lognormal(rng: np.random.Generator, n: int) -> np.ndarray:
     return rng.lognormal(0, 1, n)
 
 
-def suggested(data: TwoSamples, parameter: str) -> Procedure:
-    """As `verbs.test.answering` suggests: the first about the parameter that does not fail."""
-    ways = [way for way in procedures_for("two samples") if parameter in way.compares]
+def advised(data: TwoSamples, parameter: str) -> Procedure:
+    """What Test suggests for a claim about a parameter."""
     about = parameters()[parameter]
-    fit = [way for way in ways if summed_up(checks(way.needs, data, about))[1] != "fails"]
-    return (fit or ways)[0]
+    best = suggested(
+        procedures_for("two samples"), parameter,
+        lambda way: summed_up(checks(way.needs, data, about))[1] == "fails",
+    )  # fmt: skip
+    assert best is not None
+    return best
 
 
 def p_of(way: Procedure, data: TwoSamples, parameter: str, seed: int) -> float:
@@ -77,7 +81,7 @@ def shares_of_t(times: int = 400) -> None:
         for n in SIZES:
             rng = np.random.default_rng([1, n])
             case = Case(name, draw, draw, (n, n))
-            made = [suggested(case.sample(rng), "mean") for _ in range(times)]
+            made = [advised(case.sample(rng), "mean") for _ in range(times)]
             told.append(sum(way.name in ("welch t", "pooled t") for way in made) / times)
         print(f"t suggested, {name:<11}" + "".join(f"{share:>8.3f}" for share in told))
 
@@ -117,7 +121,7 @@ def error_rates(times: int = 1000) -> None:
                 for name in ways
                 for about in procedures()[name].compares
             }
-            mean, median = suggested(data, "mean"), suggested(data, "median")
+            mean, median = advised(data, "mean"), advised(data, "median")
             for_mean = p.get((mean.name, "mean"))
             if for_mean is None:
                 for_mean = p_of(mean, data, "mean", seed)

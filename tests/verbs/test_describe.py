@@ -316,7 +316,7 @@ def test_a_count_column_is_described_once_a_row() -> None:
     columns = {"tea": ["Mist", "Jade", "Mist"], "n": [300.0, 100, 12]}
     table = make_table("t", "kind of order", **columns).with_(counts="n")
     own = answer(make("describe", table="t", what="n"), {"t": table})
-    assert own.figures[0].rows[0].cells[0].value == 3 or own.used == 3
+    assert own.used == 3
     assert "the mean of n is 137.3" in own.reading.headline
     found = answer(make("describe", table="t", what="tea"), {"t": table}).reading
     assert found.headline == "The most frequent tea is Mist: 76\u00a0% of the 412 orders."

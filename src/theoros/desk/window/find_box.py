@@ -65,7 +65,7 @@ OTHER_WORDS = {
     "calculate": ("new column by a formula",), "filter": ("keep rows",), "merge": ("join",),
     "reshape": ("make long", "make wide"), "pivot": ("make wide", "count up"),
     "frequency table": ("two-way table", "count up"), "crosstab": ("two-way table",),
-    "contingency": ("two-way table",), "stem": ("stem and leaf",), "save": ("save",),
+    "contingency": ("two-way table",), "stem": ("stem and leaf",),
     "import": ("open table",), "load": ("open table",), "dark mode": ("light or dark",),
 }  # fmt: skip
 """Words that courses and other programs use, and what they mean here."""

@@ -6,7 +6,7 @@ distribution gives for its region is its p-value, and the region is what a pictu
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from typing import TYPE_CHECKING, Any
@@ -146,6 +146,19 @@ def procedures_for(family: Family, *, typed: bool = False) -> list[Procedure]:
         for one in procedures().values()
         if one.family == family and (one.from_figures or not typed)
     ]
+
+
+def suggested(
+    ways: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]
+) -> Procedure | None:
+    """The first way to the question that was asked whose conditions do not fail.
+
+    What is for judgement is no reason to turn to another way: the larger a sample, the less a
+    t procedure needs of it, and of a small one nothing can be seen that would tell. How good this
+    advice is, `benchmarks/advice.py` measures.
+    """
+    able = [way for way in ways if parameter in way.compares]
+    return next((way for way in able if not fails(way)), able[0] if able else None)
 
 
 def compared(family: Family) -> tuple[str, ...]:

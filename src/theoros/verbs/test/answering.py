@@ -38,6 +38,7 @@ from theoros.verbs.procedures.procedure import (
     Settings,
     procedures,
     procedures_for,
+    suggested,
 )
 from theoros.verbs.test.claims import ClaimInWords
 from theoros.verbs.test.scope import got_check, scope_of
@@ -191,19 +192,16 @@ class _Asked:
         return FigureRow(cells, sets=("way", way.name), chosen=way.name == self.statement.way)
 
     def _suggested(self, results: Results) -> str:
-        """The first way to the question that was asked whose conditions do not fail.
-
-        What is for judgement is no reason to turn to another way: the larger a sample, the less
-        a t procedure needs of it, and of a small one nothing can be seen that would tell.
-        """
+        """The name of the way that is advised, of those that have or will have a result."""
         able = [
             way
             for way in self.ways
-            if self.statement.parameter in way.compares
-            and (isinstance(results[way.name], Result) or results[way.name] == WAITING)
+            if isinstance(results[way.name], Result) or results[way.name] == WAITING
         ]
-        fit = [way for way in able if summed_up(self.checked(way))[1] != "fails"]
-        return (fit or able)[0].name if able else ""
+        best = suggested(
+            able, self.statement.parameter, lambda way: summed_up(self.checked(way))[1] == "fails"
+        )
+        return best.name if best else ""
 
     @property
     def sampling(self) -> str:
