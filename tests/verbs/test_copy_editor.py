@@ -92,7 +92,7 @@ def sentences(found: Answer) -> list[str]:
 def lines(found: Answer) -> list[str]:
     """The working and the steps."""
     steps = (*found.working, *found.writeup)
-    return [to_plain(line) for step in steps for line in step.lines]
+    return [line for step in steps for line in step.to_lines()]
 
 
 PLURALS = "values|rows|trays|bushes|months|children|pairs|groups|cases|outliers|shuffles|points"

@@ -10,7 +10,7 @@ from scipy import stats
 
 from tests.conftest import make_table
 from theoros.answer.parts import answer_json
-from theoros.answer.wording import telling_apart, to_plain
+from theoros.answer.wording import telling_apart
 from theoros.study.file import demo_study
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
@@ -57,7 +57,7 @@ def test_the_quartile_rule_is_a_slot_and_changes_the_figures() -> None:
 
 def test_the_working_of_the_fences() -> None:
     (step,) = answer(make("describe", table="t", what="v"), ODD).working
-    lines = [to_plain(line) for line in step.lines]
+    lines = step.to_lines()
     assert lines[0].endswith(
         "each half has 4 values; Q₁ is the mean of values 2 and 3 counted from the smallest, and Q₃ the same counted from the largest."
     )
@@ -69,7 +69,7 @@ def test_the_working_of_the_fences() -> None:
 def test_negative_quartiles_are_bracketed_in_the_working() -> None:
     tables = {"t": make_table("t", v=[-4.0, -3, -2, -1, 0, 1])}
     (step,) = answer(make("describe", table="t", what="v"), tables).working
-    assert to_plain(step.lines[2]) == "IQR = Q₃ − Q₁ = 0 − (−3) = 3"
+    assert step.to_lines()[2] == "IQR = Q₃ − Q₁ = 0 − (−3) = 3"
 
 
 def test_outlying_rows_are_named_and_selectable() -> None:
@@ -240,7 +240,7 @@ def test_grouped_data_from_classes_and_counts() -> None:
     (grouped,) = answer_json(found)["figures"]["grouped"]
     assert (grouped["mean"], grouped["median"]) == (16, 16.25)
     assert "the mean is about 16.0 and the median about 16.3" in found.reading.headline
-    lines = " ".join(to_plain(line) for line in found.working[0].lines)
+    lines = " ".join(found.working[0].to_lines())
     assert "median = L + (n/2 − F) / f × w = 10 + (10 − 5) / 8 × 10 = 16.25" in lines
     whole = make_table("t", size=["10-19", "20-29"], n=[1, 1])
     (both,) = tables_of(make("describe", table="t", what="size"), {"t": whole.with_(counts="n")})[

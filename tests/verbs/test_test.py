@@ -136,7 +136,7 @@ def test_nothing_is_ever_accepted_or_the_same(claim: str, null: float, centre: s
         )  # fmt: skip
         reading = found.reading
         words = " ".join((reading.headline, *reading.paragraphs, *reading.cautions)).lower()
-        words += " ".join(line for step in found.writeup for line in step.lines).lower()
+        words += " ".join(line for step in found.writeup for line in step.to_lines()).lower()
         for never in ("accept", "the same", "cause", "prove", "no difference between"):
             assert never not in words
         other = "median" if centre == "mean" else "mean"
@@ -330,7 +330,7 @@ def test_how_the_rows_were_got_says_how_far_a_conclusion_reaches(sampling: str) 
     tables = {"trays": TRAYS["trays"].with_(sampling=sampling)}
     found = answer(ask(), tables)
     text = " ".join(c.text for c in found.reading.conditions)
-    last = " ".join(found.writeup[-1].lines)
+    last = " ".join(found.writeup[-1].to_lines())
     told = {
         "": ("", ""),
         "random sample": ("the trays are a random sample", "speak for all that they were drawn"),
@@ -340,7 +340,7 @@ def test_how_the_rows_were_got_says_how_far_a_conclusion_reaches(sampling: str) 
     }[sampling]
     assert told[0] in text
     assert told[1] in last
-    assert (len(found.writeup[-1].lines) == 2) == bool(sampling)
+    assert (len(found.writeup[-1].to_lines()) == 2) == bool(sampling)
 
 
 def test_fences_by_hand_for_the_outlier_above() -> None:
@@ -383,7 +383,7 @@ def test_a_p_of_nought_is_said_honestly() -> None:
 def test_the_five_steps() -> None:
     steps = answer(ask(design="separate"), TRAYS).writeup
     assert [step.title[:2] for step in steps] == ["1.", "2.", "3.", "4.", "5."]
-    text = to_plain("\n".join(line for step in steps for line in step.lines))
+    text = to_plain("\n".join(line for step in steps for line in step.to_lines()))
     assert "μ slow is the mean loss of all slow trays" in text
     assert "✓ the two samples were picked separately" in text
     assert "α = 0.05, by Welch t." in text

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from theoros.answer.metrics import Face
 from theoros.answer.picture import Reads
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
@@ -76,6 +77,7 @@ class Words:
     role: str = "ink"
     anchor: Anchor = "start"
     bold: bool = False
+    face: Face = "sans"
 
 
 Item = Stroke | Block | Region | Marks | Words

@@ -8,6 +8,8 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, Literal
 
 from theoros.answer.cannot import Problem
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.written import to_latex, to_line
 from theoros.answer.wording import NONE, to_plain
 from theoros.lazy_imports import np
 
@@ -110,10 +112,21 @@ class Reading:
 
 @dataclass(frozen=True)
 class Step:
-    """A step of the working, as on a board: formula, with the numbers put in, result."""
+    """A step of the working, as on a board: formula, with the numbers put in, result.
+
+    A line is a sentence, or a formula.
+    """
 
     title: str
-    lines: tuple[str, ...]
+    lines: tuple[str | Formula, ...]
+
+    @property
+    def formulas(self) -> tuple[Formula, ...]:
+        return tuple(line for line in self.lines if isinstance(line, Formula))
+
+    def to_lines(self) -> list[str]:
+        """Its lines as plain text."""
+        return [to_plain(line) if isinstance(line, str) else to_line(line) for line in self.lines]
 
 
 @dataclass(frozen=True)
@@ -210,10 +223,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
             ],
             "cautions": [to_plain(text) for text in reading.cautions],
         },
-        "working": [
-            {"title": step.title, "lines": [to_plain(line) for line in step.lines]}
-            for step in answer.working
-        ],
+        "working": [_step_json(step) for step in answer.working],
         "rows_used": answer.used,
         "left_out": list(answer.left_out),
         "picture": to_plain(answer.picture.alt) if answer.picture else None,
@@ -231,10 +241,14 @@ def answer_json(answer: Answer) -> dict[str, Any]:
             for section in answer.sections
         ]
     if answer.writeup:
-        made["writeup"] = [
-            {"title": step.title, "lines": [to_plain(line) for line in step.lines]}
-            for step in answer.writeup
-        ]
+        made["writeup"] = [_step_json(step) for step in answer.writeup]
+    return made
+
+
+def _step_json(step: Step) -> dict[str, Any]:
+    made: dict[str, Any] = {"title": step.title, "lines": step.to_lines()}
+    if step.formulas:
+        made["latex"] = [to_latex(formula) for formula in step.formulas]
     return made
 
 

@@ -11,6 +11,7 @@ from theoros.answer.palette import LIGHT
 from theoros.answer.wording import to_plain
 
 FAMILY = "'Source Sans 3', 'Source Sans Pro', 'Helvetica Neue', Arial, sans-serif"
+SERIF = "'Source Serif 4', Georgia, serif"
 _HATCH = (
     '<defs><pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" '
     'patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="6" stroke="{ink}" '
@@ -109,6 +110,9 @@ def _element(item: Item, palette: Mapping[str, str]) -> Iterator[str]:
         yield from _marks(item, palette)
     elif isinstance(item, Words):
         weight = ' font-weight="600"' if item.bold else ""
+        if item.face != "sans":
+            weight += f' font-family="{SERIF}"'
+            weight += ' font-style="italic"' if item.face == "italic" else ""
         yield (
             f'<text x="{item.x:.1f}" y="{item.y:.1f}" font-size="{item.size:g}" '
             f'fill="{palette[item.role]}" text-anchor="{item.anchor}"{weight}>'

@@ -99,9 +99,16 @@ def significant(value: float, figures: int = 3) -> str:
     return number(value, max(0, min(10, figures - 1 - exponent)))
 
 
-def tidy(value: float, figures: int = 5) -> str:
-    """A number put into a formula: to so many significant figures, without zeros that end it."""
-    text = significant(value, figures)
+def put_in(value: float, decimals: int) -> str:
+    """A figure of data with so many decimals, put into a formula: two decimals more than the data.
+
+    That, or four significant figures where they say more, gives the result again that stands
+    behind the equals sign; zeros that end it are left out.
+    """
+    if value == 0 or not math.isfinite(value):
+        return number(value, 0)
+    needed = 3 - math.floor(math.log10(abs(value)))
+    text = number(value, max(0, min(10, max(decimals + 2, needed))))
     return text.rstrip("0").rstrip(".") if "." in text and "×" not in text else text
 
 
@@ -110,9 +117,9 @@ def bracketed(text: str) -> str:
     return f"({text})" if text.startswith(MINUS) or "×" in text else text
 
 
-def squared(value: float, figures: int = 5) -> str:
-    """ "2.5²", "(4.53 × 10⁻¹³)²"."""
-    return f"{bracketed(tidy(value, figures))}^{{2}}"
+def squared(text: str) -> str:
+    """ "2.5^{2}", "(4.53 × 10⁻¹³)^{2}"."""
+    return f"{bracketed(text)}^{{2}}"
 
 
 def taken_off(value: float) -> str:

@@ -93,9 +93,12 @@ def default_width(values: Floats) -> float:
 def bin_indices(values: Floats, width: float, start: float) -> Ints:
     """The bin of each finite value: k where start + k width <= value < start + (k + 1) width.
 
-    A value that rounding puts a hair below an edge counts as on it.
+    A value that rounding puts a hair below an edge counts as on it. Past 2^62 bins from the start
+    all values share the last bin.
     """
-    return np.asarray(np.floor((values / 2 - start / 2) / (width / 2) + 1e-9), dtype=np.int64)
+    with np.errstate(over="ignore"):
+        places = np.floor((values / 2 - start / 2) / (width / 2) + 1e-9)
+    return np.clip(places, -(2.0**62), 2.0**62).astype(np.int64)
 
 
 def counts_in(values: Floats, low: float, high: float, bins: int) -> Ints:

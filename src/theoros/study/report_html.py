@@ -5,6 +5,8 @@ from __future__ import annotations
 import html
 from collections.abc import Callable
 
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.written import to_mathml
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, ResultTable, Section, Step
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
@@ -126,8 +128,11 @@ def reading_html(found: Answer) -> str:
 
 def step_html(step: Step) -> str:
     """One step of a working or a write-up."""
-    lines = "<br>".join(to_html(line) for line in step.lines)
-    return f'<div class="step"><h3>{html.escape(step.title)}</h3><p>{lines}</p></div>'
+    lines = "".join(
+        to_mathml(line) if isinstance(line, Formula) else f"<p>{to_html(line)}</p>"
+        for line in step.lines
+    )
+    return f'<div class="step"><h3>{html.escape(step.title)}</h3>{lines}</div>'
 
 
 def _side(numeric: bool) -> str:
@@ -151,5 +156,7 @@ th { color: #66716C; font-size: .85rem; } th, td { padding: .3rem .7rem;
   border-bottom: 1px solid #DDD6C7; } .n { text-align: right; } .t { text-align: left; }
 tr.chosen { background: #E5EEE9; } ul { list-style: none; padding: 0; }
 .step p { margin: 0; }
+math { font-size: 1.1rem; margin: .3rem 0 .3rem 1.2rem; }
+math[display=block] { display: block math; text-align: left; width: fit-content; }
 @media print { section { break-inside: avoid; } }
 """

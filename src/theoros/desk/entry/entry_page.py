@@ -24,13 +24,14 @@ from theoros.desk.entry.pacing import Pacing
 from theoros.desk.entry.picture_controller import PictureController
 from theoros.desk.entry.progress_row import ProgressRow
 from theoros.desk.entry.section_view import SectionView
+from theoros.desk.entry.step_view import StepView
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.known import KnownAnswers
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import clear, heading, prose, scrolled
+from theoros.desk.parts.widgets import clear, heading, scrolled
 from theoros.desk.sheet.column_pane import row_text
 from theoros.desk.sheet.sheet import Sheet
 from theoros.engine.tasks.answers import AnswerStatement
@@ -373,13 +374,7 @@ class EntryPage(QWidget):
                 continue
             self.working_layout.addWidget(heading(title, theme))
             for step in steps:
-                head = QLabel(step.title)
-                head.setFont(theme.font(13.5, bold=True))
-                self.working_layout.addWidget(head)
-                for line in step.lines:
-                    label = prose(line, theme, 15, serif=True)
-                    label.setContentsMargins(14, 0, 0, 2)
-                    self.working_layout.addWidget(label)
+                self.working_layout.addWidget(StepView(step, theme))
 
     # changing the statement
 

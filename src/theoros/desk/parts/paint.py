@@ -28,7 +28,7 @@ from theoros.answer.picture import Picture
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import outline
 from theoros.answer.wording import to_plain
-from theoros.desk.parts.theme import SANS
+from theoros.desk.parts.theme import SANS, SERIF
 from theoros.study.entries import StudyError
 from theoros.study.file import write_atomically
 
@@ -95,8 +95,9 @@ def _block(painter: QPainter, item: Block, palette: Palette) -> None:
 
 
 def _words(painter: QPainter, item: Words, palette: Palette) -> None:
-    font = QFont(SANS)
+    font = QFont(SANS if item.face == "sans" else SERIF)
     font.setPixelSize(round(item.size))
+    font.setItalic(item.face == "italic")
     if item.bold:
         font.setWeight(QFont.Weight.DemiBold)
     painter.setFont(font)

@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 
+from theoros.answer.formulas.notation import formulas
 from theoros.answer.parts import (
     Answer,
     Link,
@@ -15,6 +16,7 @@ from theoros.answer.parts import (
 from theoros.answer.picture import Picture
 from theoros.answer.wording import (
     between_data,
+    bracketed,
     counted,
     decimals_needed,
     difference_unit,
@@ -25,7 +27,6 @@ from theoros.answer.wording import (
     sentence_case,
     significant,
     telling_apart,
-    unmarked,
     whole,
     with_unit,
 )
@@ -262,34 +263,30 @@ def _working(
     for group, s in zip(cases.groups, summaries, strict=True):
         if s.n == 0:
             continue
-        name = unmarked(group.label)
         title = f"Quartiles and fences{f' for {group.label}' if group.label else ''}"
 
         def say(value: float) -> str:
             return number(value, decimals_needed(value, finer))
 
-        sub = f"_{{{name}}}" if name else ""
         steps.append(
             Step(
                 title,
                 (
                     _quartile_line(statement.quartiles, s.n),
-                    f"Q_{{1}}{sub} = {say(s.q1)}; Q_{{3}}{sub} = {say(s.q3)}",
-                    f"IQR = Q_{{3}} − Q_{{1}} = {say(s.q3)} − {_bracketed(s.q1, say)} "
-                    f"= {say(s.iqr)}",
-                    f"lower fence = Q_{{1}} − 1.5 × IQR = {say(s.q1)} − 1.5 × {say(s.iqr)} "
-                    f"= {say(s.lower_fence)}",
-                    f"upper fence = Q_{{3}} + 1.5 × IQR = {say(s.q3)} + 1.5 × {say(s.iqr)} "
-                    f"= {say(s.upper_fence)}",
+                    *formulas(
+                        f"Q_{{1}} = {say(s.q1)}; Q_{{3}} = {say(s.q3)}",
+                        f"IQR = Q_{{3}} − Q_{{1}} = {say(s.q3)} − {bracketed(say(s.q1))} "
+                        f"= {say(s.iqr)}",
+                        f"lower fence = Q_{{1}} − 1.5 × IQR = {say(s.q1)} − 1.5 × {say(s.iqr)} "
+                        f"= {say(s.lower_fence)}",
+                        f"upper fence = Q_{{3}} + 1.5 × IQR = {say(s.q3)} + 1.5 × {say(s.iqr)} "
+                        f"= {say(s.upper_fence)}",
+                    ),
                     _outside_line(group, s, column),
                 ),
             )
         )
     return tuple(steps)
-
-
-def _bracketed(value: float, say) -> str:  # type: ignore[no-untyped-def]
-    return f"({say(value)})" if value < 0 else str(say(value))
 
 
 def _quartile_line(rule: str, n: int) -> str:

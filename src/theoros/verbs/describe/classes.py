@@ -7,8 +7,9 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
+from theoros.answer.formulas.notation import formulas, words
 from theoros.answer.parts import Step
-from theoros.answer.wording import exact, number, with_unit
+from theoros.answer.wording import exact, number
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.grouped import Grouped, grouped
@@ -132,22 +133,22 @@ def working(classes: Classes, column: Column) -> Step:
         return number(value, 2) if value != int(value) else exact(value)
 
     some = list(zip(f.tolist(), middle.tolist(), strict=True))
-    shown = some[:6]
+    shown = some[:4]
     products = " + ".join(f"{say(c)} × {say(m)}" for c, m in shown)
     squares = " + ".join(f"{say(c)} × ({say(m)} − {say(made.mean)})^{{2}}" for c, m in shown)
-    more = " + …" if len(some) > 6 else ""
+    more = " + …" if len(some) > 4 else ""
     at = made.median_class
     width = float(classes.high[at] - classes.low[at])
     unit = column.unit
     return Step(
         "From classes, each value taken to stand at its middle",
-        (
-            f"mean = Σ f m / n = ({products}{more}) / {say(made.n)} "
-            f"= {with_unit(number(made.mean, 2), unit)}",
-            f"s = √(Σ f (m − mean)^{{2}} / (n − 1)) = √(({squares}{more}) / {say(made.n - 1)}) "
-            f"= {with_unit(number(made.sd, 2), unit)}",
+        formulas(
+            f"x̄ = (Σ f m) / n = ({products}{more}) / {say(made.n)} "
+            f"= {number(made.mean, 2)} {words(unit)}",
+            f"s = √((Σ f (m − x̄)^{{2}}) / (n − 1)) = √(({squares}{more}) / {say(made.n - 1)}) "
+            f"= {number(made.sd, 2)} {words(unit)}",
             f"median = L + (n/2 − F) / f × w = {say(float(classes.low[at]))} + "
             f"({say(made.n / 2)} − {say(made.below)}) / {say(float(f[at]))} × {say(width)} "
-            f"= {with_unit(number(made.median, 2), unit)}",
+            f"= {number(made.median, 2)} {words(unit)}",
         ),
     )

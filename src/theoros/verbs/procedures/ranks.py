@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
 from theoros.answer.wording import counted, exact, number, p_equals, taken_off, unmarked
 from theoros.numeric.distributions.normal import Normal
@@ -28,9 +30,11 @@ def _rank_sum(question: Question) -> Steps:
     shift = f" after taking {exact(question.null)} off each value of it" if question.null else ""
     lines = (
         f"Rank all {n1 + n2} values together{shift}, ties sharing the average rank.",
-        f"W = sum of the ranks of {one} = {number(w, 0 if w == int(w) else 1)}",
-        f"U = W − n_{{{one}}}(n_{{{one}}} + 1)/2 = {_half(w)} − {n1} × {n1 + 1}/2 "
-        f"= {_half(found.statistic)}",
+        formula(f"W = {{sum of the ranks of {one}}} = {_half(w)}"),
+        formula(
+            f"U = W − (n_{{{one}}} (n_{{{one}}} + 1)) / 2 = {_half(w)} − ({n1} × {n1 + 1})/2 "
+            f"= {_half(found.statistic)}"
+        ),
         f"U counts the pairs in which {one} is the larger, of {n1} × {n2} = {n1 * n2}.",
     )
     yield _result(question, found, "U", lines, f"U for {one} against {two}"), 1.0
@@ -52,13 +56,15 @@ def _signed_rank(question: Question) -> Steps:
     lines = (
         *(left if found.dropped else ()),
         f"Rank the sizes of the differences{_from_null(question)}, ties sharing the average rank.",
-        f"W⁺ = sum of the ranks of the positive differences = {_half(found.statistic)}",
+        formula(
+            f"W⁺ = {{sum of the ranks of the positive differences}} = {_half(found.statistic)}"
+        ),
     )
     yield _result(question, found, "W⁺", lines, "W⁺, ranks of the positive differences"), 1.0
 
 
 def _result(
-    question: Question, found: RankTest, symbol: str, lines: tuple[str, ...], axis: str
+    question: Question, found: RankTest, symbol: str, lines: tuple[str | Formula, ...], axis: str
 ) -> Result:
     seen = f"{symbol} = {_half(found.statistic)}"
     remarks, working = [], [Step("Statistic", lines)]
@@ -68,7 +74,7 @@ def _result(
         ties = ", ties included" if found.tied else ""
         how = f"Exact: every way to {dealt} is counted{ties}, each as likely under H_{{0}}."
         if p is not None:
-            working.append(Step("p-value", (how, p_equals(p))))
+            working.append(Step("p-value", (how, formula(p_equals(p)))))
     else:
         correction = "with" if continuity else "without"
         ties = ", corrected for ties" if found.tied else ""
@@ -79,14 +85,16 @@ def _result(
         # what the correction took off the gap, which is none where the gap is below a half
         moved = found.statistic - found.mean - found.z * found.sd
         half = taken_off(round(moved, 10)) if continuity else ""
-        under = (
+        under: tuple[str | Formula, ...] = (
             f"Under H_{{0}}: mean {_half(found.mean)}, standard deviation {number(found.sd, 3)}",
-            f"z = ({symbol} − mean{half}) / SD",
-            f"z = ({_half(found.statistic)} − {_half(found.mean)}{half}) / {number(found.sd, 3)} = "
-            f"{number(found.z, 3)}",
+            *formulas(
+                f"z = ({symbol} − {{mean}}{half}) / {{SD}}",
+                f"z = ({_half(found.statistic)} − {_half(found.mean)}{half}) / "
+                f"{number(found.sd, 3)} = {number(found.z, 3)}",
+            ),
         )
         if p is not None:
-            working.append(Step("p-value", (*under, p_equals(p))))
+            working.append(Step("p-value", (*under, formula(p_equals(p)))))
     if found.dropped:
         one = found.dropped == 1
         what = f"differ{'s' if one else ''} by exactly {exact(question.null)}"

@@ -5,8 +5,19 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import Step
-from theoros.answer.wording import MINUS, counted, exact, number, p_value, significant, whole
+from theoros.answer.wording import (
+    MINUS,
+    counted,
+    exact,
+    number,
+    p_value,
+    sentence_case,
+    significant,
+    whole,
+)
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, subtract
 from theoros.numeric.distributions.lattice import Pile
@@ -132,10 +143,10 @@ def _result(
     if all_ways:
         remarks: tuple[str, ...] = ()
         title = f"What chance alone gives: all {counted(n, 'arrangement')}"
-        lines = (
+        lines: tuple[str | Formula, ...] = (
             f"There are {whole(n)} {dealt.ways}, each as likely under H_{{0}} as what was seen.",
             f"{whole(hits)} of them give {far}; what was seen is among them.",
-            f"p = {whole(hits)}/{whole(n)} = {p_value(p)}",
+            formula(f"p = {whole(hits)}/{whole(n)} = {p_value(p)}"),
         )
     else:
         error = math.sqrt(p * (1 - p) / n)
@@ -144,8 +155,8 @@ def _result(
             f"In each of {counted(n - 1, 'shuffle')} {dealt.shuffled} "
             f"(seed {question.settings.seed}).",
             f"{whole(hits - 1)} of them gave {far}; what was seen counts as one more.",
-            f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}, give or take "
-            f"{significant(error, 2)} (one standard error of the simulation)",
+            formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
+            f"Give or take {significant(error, 2)}: one standard error of the simulation.",
         )
         remarks = (
             (f"None of {counted(n - 1, 'shuffle')} went as far, so that p is as low as it can be "
@@ -179,7 +190,7 @@ def _result(
             "spread_by_chance": pile.sd,
         },
         working=(
-            Step("Statistic", (f"{what}{shift} = {number(seen, places)}",)),
+            Step("Statistic", (f"{sentence_case(what)}{shift}: {number(seen, places)}.",)),
             Step("p-value", lines),
         ),
         least_p=pile.least_tail(alternative) if all_ways else 1 / n,

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from functools import partial
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
 from theoros.answer.wording import (
     bracketed,
     number,
     p_equals,
+    put_in,
     squared,
     taken_off,
-    tidy,
     unmarked,
 )
 from theoros.numeric.distributions.student import StudentT
@@ -31,20 +35,19 @@ def _welch(question: Question) -> Steps:
     x, y = data.first.summary, data.second.summary
     one, two = unmarked(data.first.label), unmarked(data.second.label)
     off = taken_off(question.null)
-    formula = (
+    say = partial(put_in, decimals=data.decimals)
+    lines = formulas(
         f"t = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / "
-        f"√(s_{{{one}}}^{{2}}/n_{{{one}}} + s_{{{two}}}^{{2}}/n_{{{two}}})"
+        f"√(s_{{{one}}}^{{2}}/n_{{{one}}} + s_{{{two}}}^{{2}}/n_{{{two}}})",
+        f"t = ({say(x.mean)} − {bracketed(say(y.mean))}{off}) / "
+        f"√({squared(say(x.sd))}/{x.n} + {squared(say(y.sd))}/{y.n}) = {number(result.t, 3)}",
     )
-    put_in = (
-        f"t = ({tidy(x.mean)} − {bracketed(tidy(y.mean))}{off}) / "
-        f"√({squared(x.sd)}/{x.n} + {squared(y.sd)}/{y.n})"
+    df = formula(
+        f"df = (a + b)^{{2}} / (a^{{2}}/{x.n - 1} + b^{{2}}/{y.n - 1}) = {number(result.df, 2)}, "
+        f"with a = {squared(say(x.sd))}/{x.n} and b = {squared(say(y.sd))}/{y.n}"
     )
-    df = (
-        f"df = {number(result.df, 2)} by Welch and Satterthwaite: "
-        f"(a + b)^{{2}} / (a^{{2}}/{x.n - 1} + b^{{2}}/{y.n - 1}) with a = {squared(x.sd)}/{x.n} "
-        f"and b = {squared(y.sd)}/{y.n}"
-    )
-    yield _result(question, result, (formula, put_in), df), 1.0
+    said = "Degrees of freedom by Welch and Satterthwaite:"
+    yield _result(question, result, lines, (said, df)), 1.0
 
 
 def _pooled(question: Question) -> Steps:
@@ -54,16 +57,18 @@ def _pooled(question: Question) -> Steps:
     one, two = unmarked(data.first.label), unmarked(data.second.label)
     pooled = result.pooled_sd or 0.0
     off = taken_off(question.null)
-    lines = (
+    say = partial(put_in, decimals=data.decimals)
+    lines = formulas(
         f"s_{{p}} = √(((n_{{{one}}} − 1) s_{{{one}}}^{{2}} + (n_{{{two}}} − 1) s_{{{two}}}^{{2}})"
         f" / (n_{{{one}}} + n_{{{two}}} − 2))",
-        f"s_{{p}} = √(({x.n - 1} × {squared(x.sd)} + {y.n - 1} × {squared(y.sd)}) / "
-        f"{x.n + y.n - 2}) = {tidy(pooled)}",
+        f"s_{{p}} = √(({x.n - 1} × {squared(say(x.sd))} + {y.n - 1} × {squared(say(y.sd))}) / "
+        f"{x.n + y.n - 2}) = {say(pooled)}",
         f"t = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / (s_{{p}} √(1/n_{{{one}}} + 1/n_{{{two}}}))",
-        f"t = ({tidy(x.mean)} − {bracketed(tidy(y.mean))}{off}) / "
-        f"({tidy(pooled)} × √(1/{x.n} + 1/{y.n}))",
+        f"t = ({say(x.mean)} − {bracketed(say(y.mean))}{off}) / "
+        f"({say(pooled)} × √(1/{x.n} + 1/{y.n})) = {number(result.t, 3)}",
     )
-    yield _result(question, result, lines, f"df = {x.n} + {y.n} − 2 = {x.n + y.n - 2}"), 1.0
+    df = formula(f"df = {x.n} + {y.n} − 2 = {x.n + y.n - 2}")
+    yield _result(question, result, lines, (df,)), 1.0
 
 
 def _paired(question: Question) -> Steps:
@@ -75,11 +80,12 @@ def _paired(question: Question) -> Steps:
     except NoSpread:
         raise ProcedureFails("all differences are equal") from None
     s, off = data.differences.summary, taken_off(question.null)
-    lines = (
-        f"t = {_grouped(f'd̄{off}', off)} / (s_{{d}} / √n)",
-        f"t = {_grouped(f'{tidy(s.mean)}{off}', off)} / ({tidy(s.sd)} / √{s.n})",
+    say = partial(put_in, decimals=data.decimals)
+    lines = formulas(
+        f"t = (d̄{off}) / (s_{{d}} / √n)",
+        f"t = ({say(s.mean)}{off}) / ({say(s.sd)} / √{s.n}) = {number(result.t, 3)}",
     )
-    yield _result(question, result, lines, f"df = {s.n} − 1 = {s.n - 1}"), 1.0
+    yield _result(question, result, lines, (formula(f"df = {s.n} − 1 = {s.n - 1}"),)), 1.0
 
 
 def _two(procedure, question: Question) -> TTest:  # type: ignore[no-untyped-def]
@@ -92,10 +98,12 @@ def _two(procedure, question: Question) -> TTest:  # type: ignore[no-untyped-def
         raise ProcedureFails("all values within each group are equal") from None
 
 
-def _result(question: Question, found: TTest, lines: tuple[str, ...], df: str) -> Result:
+def _result(
+    question: Question, found: TTest, lines: tuple[Formula, ...], df: tuple[str | Formula, ...]
+) -> Result:
     degrees = number(found.df, 0 if found.df == int(found.df) else 1)
     seen = f"t = {number(found.t, 2)}"
-    working = [Step("Statistic", (*lines, f"t = {number(found.t, 4)}", df))]
+    working = [Step("Statistic", (*lines, *df))]
     figures = {
         "t": found.t,
         "df": found.df,
@@ -115,7 +123,9 @@ def _result(question: Question, found: TTest, lines: tuple[str, ...], df: str) -
             "greater": f"P(t ≥ {number(found.t, 3)})",
             "different": f"2 × P(t ≥ {number(abs(found.t), 3)})",
         }[question.alternative]
-        working.append(Step("p-value", (f"{tail} with df = {degrees}", p_equals(p))))
+        found_p = p_equals(p, tail).replace("\u00a0", " ")
+        line = formula(f"p = {found_p} {{with}} df = {degrees}")
+        working.append(Step("p-value", (line,)))
         figures |= {"p": p, "critical": limit}
         critical = f"reject H_{{0}} for {sign}{number(limit, 3)}"
     interval = None
@@ -128,11 +138,6 @@ def _result(question: Question, found: TTest, lines: tuple[str, ...], df: str) -
         region=region, p=p, interval=interval, figures=figures, working=tuple(working),
         critical=critical, axis=f"t, {degrees} degrees of freedom",
     )  # fmt: skip
-
-
-def _grouped(text: str, off: str) -> str:
-    """A difference above a fraction line needs brackets; a single term does not."""
-    return f"({text})" if off else text
 
 
 PROCEDURES = (

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.written import to_line
 from theoros.answer.parts import MARKS, Step
 from theoros.answer.wording import exact, number, p_equals, with_unit
 from theoros.verbs.conditions.condition import Check
@@ -43,10 +45,26 @@ def writeup_of(
             "2. Level, way and conditions",
             (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions, picked),
         ),
-        Step("3. Statistic", (f"Seen in the sample: {seen}.", result.statistic_text)),
+        Step("3. Statistic", (f"Seen in the sample: {seen}.", *_statistic(result))),
         Step(
             "4. p-value and decision",
-            (p_equals(p), words.decision(p, *reach)),
+            (*_probability(result), words.decision(p, *reach)),
         ),
         Step("5. Conclusion", (words.conclusion(p, *reach), *scope)),
     )
+
+
+def _statistic(result: Result) -> tuple[str | Formula, ...]:
+    """The first step of the working where it is made of formulas, else the statistic alone."""
+    formulas = result.working[0].formulas if result.working else ()
+    value = result.statistic_text.rpartition(" ")[2]
+    if formulas and to_line(formulas[-1]).endswith(f" {value}"):
+        return formulas
+    return (*formulas, result.statistic_text)
+
+
+def _probability(result: Result) -> tuple[Formula, ...]:
+    """How p comes about, where it is more than p itself: the decision tells that."""
+    alone = p_equals(result.p or 0.0).replace("\u00a0", " ")
+    formulas = result.working[-1].formulas if result.working else ()
+    return tuple(formula for formula in formulas if to_line(formula) != alone)
