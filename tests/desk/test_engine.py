@@ -103,7 +103,7 @@ def test_killing_the_engine_at_work_costs_nothing_that_is_seen(
 
 def test_a_second_crash_is_told_in_a_sentence(window: Window, settle, monkeypatch) -> None:
     monkeypatch.setattr(
-        "theoros.desk.entry.entry_page.AnswerStatement", lambda statement: Die(quiet=True)
+        "theoros.desk.entry.entry_page.AnswerStatement", lambda *_: Die(quiet=True)
     )  # fmt: skip
     window.show_target(("entry", "e3"))
     settle(window)

@@ -9,9 +9,10 @@ from PySide6.QtWidgets import QApplication, QLabel, QLineEdit
 
 from tests.engine.odd_tasks import Fail
 from theoros.answer.wording import to_plain
-from theoros.desk.entry.step_view import FormulaView
+from theoros.desk.entry.reading_pane import FoldButton
 from theoros.desk.parts.pickers import PickList
 from theoros.desk.parts.picture_view import PictureView
+from theoros.desk.parts.step_view import FormulaView
 from theoros.desk.parts.widgets import LinkButton
 from theoros.desk.window.window import Window
 from theoros.study.edits import ChangeColumn, SetCells
@@ -339,8 +340,30 @@ def test_a_failure_inside_is_told_and_nothing_is_lost(window: Window, settle, mo
     assert window.entry_page.answer.problem is None
 
 
+def unfold(window: Window, group: str) -> FoldButton:
+    fold = next(b for b in window.reading.findChildren(FoldButton) if group in b.accessibleName())
+    fold.click()
+    return fold
+
+
+def test_a_group_of_settings_is_folded_until_one_is_set(window: Window, settle) -> None:
+    show(window, "e5", settle)
+    fold = unfold(window, "axes")
+    assert "press to fold away" in fold.accessibleName()
+    assert window.reading.findChild(QLineEdit, "setting-low") is not None
+    fold.click()
+    assert not [f for f in window.reading.findChildren(QLineEdit, "setting-low") if f.isVisible()]
+    show(window, "e2", settle)
+    window.entry_page.set_slot("cut", 50.0)
+    window.entry_page.set_slot("start", 2.0)
+    settle(window)
+    assert window.reading.findChild(QLineEdit, "setting-start").isVisible()
+
+
 def test_settings_beside_the_sentence(window: Window, settle, qtbot) -> None:
     show(window, "e2", settle)
+    assert window.reading.findChild(QLineEdit, "setting-start") is None
+    unfold(window, "bins and lines")
     field = window.reading.findChild(QLineEdit, "setting-start")
     field.setText("16,5 g")
     qtbot.keyClick(field, Qt.Key.Key_Return)

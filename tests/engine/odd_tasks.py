@@ -43,6 +43,7 @@ class Hang(Task):
 @dataclass(frozen=True)
 class Fail(Task):
     statement: object = None
+    digits: object = None
 
     def steps(self, tables: Mapping[str, Table], folder: Path) -> Iterator[object]:
         raise RuntimeError("the abacus broke")

@@ -198,7 +198,7 @@ def test_removing_an_entry_takes_it_out_of_the_report() -> None:
 
 def test_every_edit_is_registered_under_its_own_name() -> None:
     concrete = {name for name in edits.edit_kinds() if name != "table"}
-    assert len(concrete) == 33
+    assert len(concrete) == 35
     assert all(edits.edit_kinds()[name].kind == name for name in concrete)
 
 

@@ -12,6 +12,8 @@ import re
 from collections.abc import Sequence
 from decimal import ROUND_HALF_UP, Decimal
 
+from theoros.answer.digits import digits
+
 NARROW_SPACE = "\u202f"
 MINUS = "−"
 NONE = "–"
@@ -139,16 +141,31 @@ def exact(value: float) -> str:
     return number(value, len(text.partition(".")[2]))
 
 
-def p_value(p: float) -> str:
-    """A p-value to four decimals, or that it is below what they show."""
-    if p < 0.00005:
-        return "< 0.0001"
-    return rounded(p, 4) if p < 0.99995 else "1.0000"
+def statistic(value: float, finer: int = 0) -> str:
+    """A statistic such as t, z or r with the decimals in force; a working has one more."""
+    return number(value, digits().statistic + finer)
 
 
-def p_equals(p: float, symbol: str = "p") -> str:
+def p_value(p: float, apart_from: float = math.nan) -> str:
+    """A p-value with the decimals in force, four by rule, or that it is below what they show.
+
+    It has more where it would be written like `apart_from`, which it is not.
+    """
+    places = digits().p
+    if p < 0.5 * 10.0**-places:
+        return f"< {rounded(10.0**-places, places)}"
+    while (
+        places < 10
+        and abs(p - apart_from) > 1e-12
+        and rounded(p, places) == rounded(apart_from, places)
+    ):
+        places += 1
+    return rounded(p, places)
+
+
+def p_equals(p: float, symbol: str = "p", apart_from: float = math.nan) -> str:
     """ "p = 0.0312", "p < 0.0001"."""
-    text = p_value(p)
+    text = p_value(p, apart_from)
     joined = f"{symbol} {text}" if text.startswith("<") else f"{symbol} = {text}"
     return joined.replace(" ", "\u00a0")
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from theoros.answer.digits import BY_RULE, Digits
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
@@ -38,10 +39,12 @@ class TextBlock:
 
 @dataclass(frozen=True)
 class EntryBlock:
-    """An entry placed in the report."""
+    """An entry placed in the report, with the parts of it that are shown."""
 
     id: str
     entry: str
+    parts: tuple[str, ...] | None = None
+    """Names of `report_parts`; none for those that suit the answer."""
 
 
 Block = TextBlock | EntryBlock
@@ -55,6 +58,8 @@ class Study:
     tables: tuple[Table, ...] = ()
     entries: tuple[Entry, ...] = ()
     report: tuple[Block, ...] = ()
+    digits: Digits = BY_RULE
+    """With how many decimals p-values and statistics are written."""
     _named: dict[str, Table] = field(default_factory=dict, repr=False, compare=False)
 
     def __post_init__(self) -> None:

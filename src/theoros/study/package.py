@@ -13,8 +13,11 @@ import io
 import json
 import re
 from collections.abc import Mapping
+from contextlib import suppress
+from dataclasses import asdict
 from typing import Any
 
+from theoros.answer.digits import BY_RULE, Digits
 from theoros.files.errors import ReadError
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.lazy_imports import pl
@@ -62,7 +65,7 @@ def write_parts(study: Study) -> Parts:
         "title": study.title,
         "resources": resources,
     }
-    about = {
+    about: dict[str, Any] = {
         "theoros": VERSION,
         "title": study.title,
         "entries": [
@@ -76,6 +79,8 @@ def write_parts(study: Study) -> Parts:
         ],
         "report": [_block_json(block) for block in study.report],
     }
+    if study.digits != BY_RULE:
+        about["decimals"] = asdict(study.digits)
     return {"datapackage.json": _json(package), "study.json": _json(about), **parts}
 
 
@@ -107,7 +112,7 @@ def read_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Study:
     names = [table.name for table in tables]
     if len(set(names)) < len(names):
         raise StudyError("The study is damaged: two of its tables have the same name.")
-    return Study(str(about.get("title", "")), tables, entries, report)
+    return Study(str(about.get("title", "")), tables, entries, report, _digits(about))
 
 
 def table_csv(table: Table) -> bytes:
@@ -207,16 +212,28 @@ def _entry(item: Mapping[str, Any], *, sound: bool) -> Entry:
     )
 
 
-def _block_json(block: Block) -> dict[str, str]:
+def _digits(about: Mapping[str, Any]) -> Digits:
+    """Decimals as they were set; by rule where that cannot be read."""
+    held = about.get("decimals")
+    if isinstance(held, dict):
+        with suppress(ValueError, TypeError):
+            return Digits(**held)
+    return BY_RULE
+
+
+def _block_json(block: Block) -> dict[str, Any]:
     if isinstance(block, TextBlock):
         return {"id": block.id, "text": block.text}
-    return {"id": block.id, "entry": block.entry}
+    made: dict[str, Any] = {"id": block.id, "entry": block.entry}
+    return made if block.parts is None else {**made, "parts": list(block.parts)}
 
 
 def _block(item: Mapping[str, Any]) -> Block:
     if "text" in item:
         return TextBlock(str(item["id"]), str(item["text"]))
-    return EntryBlock(str(item["id"]), str(item["entry"]))
+    parts = item.get("parts")
+    held = tuple(map(str, parts)) if isinstance(parts, list) else None
+    return EntryBlock(str(item["id"]), str(item["entry"]), held)
 
 
 def _json(value: object) -> bytes:

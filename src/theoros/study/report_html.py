@@ -4,15 +4,20 @@ from __future__ import annotations
 
 import html
 from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
 
+from theoros.answer.digits import using
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_mathml
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, ResultTable, Section, Step
+from theoros.answer.picture import Picture
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_html
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
 from theoros.study.report_fonts import font_faces
+from theoros.study.report_parts import main_figures, other_ways, shown
 from theoros.verbs.core.statement import answer
 
 SIZE = (760, 380)
@@ -20,7 +25,7 @@ SIZE = (760, 380)
 
 def report_html(study: Study, answer_of: Callable[[Entry], Answer] | None = None) -> str:
     """The whole report. `answer_of` hands over answers already known; else they are worked out."""
-    find = answer_of or (lambda entry: answer(entry.statement, study.by_name))
+    find = answer_of or partial(_answered, study)
     title = html.escape(study.title or "Report")
     parts = []
     for block in study.report:
@@ -28,7 +33,8 @@ def report_html(study: Study, answer_of: Callable[[Entry], Answer] | None = None
             parts.append(text_html(block.text))
         elif isinstance(block, EntryBlock):
             entry = study.entry(block.entry)
-            parts.append(entry_html(entry.name(study.by_name), entry.question, find(entry)))
+            name = entry.name(study.by_name)
+            parts.append(entry_html(name, entry.question, find(entry), block.parts))
     body = "\n".join(parts) or "<p>Nothing has been placed in this report yet.</p>"
     return (
         f'<!doctype html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n'
@@ -37,6 +43,11 @@ def report_html(study: Study, answer_of: Callable[[Entry], Answer] | None = None
         f"<h1>{title}</h1>\n{body}\n"
         f"</main>\n</body>\n</html>\n"
     )
+
+
+def _answered(study: Study, entry: Entry) -> Answer:
+    with using(study.digits):
+        return answer(entry.statement, study.by_name)
 
 
 def text_html(text: str) -> str:
@@ -55,8 +66,30 @@ def text_html(text: str) -> str:
     return "\n".join(made)
 
 
-def entry_html(title: str, question: str, found: Answer) -> str:
-    """An entry: its question, sentence, picture, figures, reading and the written-up steps."""
+@dataclass(frozen=True)
+class Means:
+    """How pictures and formulas get into a page."""
+
+    picture: Callable[[Picture], str]
+    formula: Callable[[Formula], str]
+
+
+def _svg(picture: Picture) -> str:
+    return to_svg(lay_out_static(picture, *SIZE), picture.alt)
+
+
+WEB = Means(_svg, to_mathml)
+
+
+def entry_html(
+    title: str,
+    question: str,
+    found: Answer,
+    chosen: tuple[str, ...] | None = None,
+    means: Means = WEB,
+) -> str:
+    """An entry: its question, its sentence, and the parts that were chosen or suit it."""
+    has = shown(found, chosen)
     parts = ["<section>", f"<h2>{html.escape(title)}</h2>"]
     if question:
         parts.append(f'<p class="question">{html.escape(question)}</p>')
@@ -64,30 +97,34 @@ def entry_html(title: str, question: str, found: Answer) -> str:
         parts.append(f"<p>{html.escape(found.caption)}</p>")
         parts.append(f'<p class="problem">{html.escape(found.problem.sentence)}</p></section>')
         return "\n".join(parts)
-    if found.picture:
-        svg = to_svg(lay_out_static(found.picture, *SIZE), found.picture.alt)
-        caption = html.escape(found.caption)
-        parts.append(f"<figure>{svg}<figcaption>{caption}</figcaption></figure>")
+    if found.picture and "picture" in has:
+        drawn, caption = means.picture(found.picture), html.escape(found.caption)
+        parts.append(f"<figure>{drawn}<figcaption>{caption}</figcaption></figure>")
     else:
         parts.append(f"<p>{html.escape(found.caption)}</p>")
-    if found.symbols:
+    if "hypotheses" in has:
         said = " &emsp; ".join(to_html(s.text) for s in found.symbols if not s.tone)
         parts.append(f'<p class="symbols">{said}</p>')
-    parts += [section_html(section) for section in found.sections]
-    parts += [figures_html(figures) for figures in found.figures]
-    parts.append(reading_html(found))
-    parts += [step_html(step) for step in found.writeup]
+    if "figures" in has:
+        parts += [section_html(section, means) for section in found.sections]
+        parts += [figures_html(figures) for figures in main_figures(found)]
+    if "other ways" in has:
+        parts += [figures_html(figures) for figures in other_ways(found)]
+    parts.append(reading_html(found, has))
+    if "working" in has:
+        parts += [step_html(step, means) for step in found.working]
+    if "five steps" in has:
+        parts += [step_html(step, means) for step in found.writeup]
     if found.left_out:
         parts.append(f'<p class="note">{html.escape("; ".join(found.left_out))}.</p>')
     return "\n".join([*parts, "</section>"])
 
 
-def section_html(section: Section) -> str:
+def section_html(section: Section, means: Means = WEB) -> str:
     """A section without its controls: there is nothing to press in a report."""
     parts = [f"<h3>{to_html(section.title)}</h3>"] if section.title else []
     if section.picture:
-        svg = to_svg(lay_out_static(section.picture, *SIZE), section.picture.alt)
-        parts.append(f"<figure>{svg}</figure>")
+        parts.append(f"<figure>{means.picture(section.picture)}</figure>")
     if section.note:
         parts.append(f'<p class="note">{to_html(section.note)}</p>')
     parts += [figures_html(figures) for figures in section.figures]
@@ -109,27 +146,29 @@ def figures_html(figures: ResultTable) -> str:
     return f"<table><thead><tr>{head}</tr></thead><tbody>{''.join(rows)}</tbody></table>"
 
 
-def reading_html(found: Answer) -> str:
-    """The reading: headline, paragraphs, conditions, cautions."""
+def reading_html(found: Answer, has: tuple[str, ...]) -> str:
+    """What is shown of the reading: headline and paragraphs, conditions, cautions."""
     reading = found.reading
     parts = []
-    if reading.headline:
-        parts.append(f'<p class="headline">{to_html(reading.headline)}</p>')
-    parts += [f"<p>{to_html(text)}</p>" for text in reading.paragraphs]
-    if reading.conditions:
+    if "reading" in has:
+        if reading.headline:
+            parts.append(f'<p class="headline">{to_html(reading.headline)}</p>')
+        parts += [f"<p>{to_html(text)}</p>" for text in reading.paragraphs]
+    if "conditions" in has:
         items = "".join(
             f'<li><span title="{MARK_WORDS[c.mark]}">{MARKS[c.mark]}</span> {to_html(c.text)}</li>'
             for c in reading.conditions
         )
         parts.append(f"<h3>{html.escape(reading.conditions_title)}</h3><ul>{items}</ul>")
-    parts += [f'<p class="note">{to_html(text)}</p>' for text in reading.cautions]
+    if "cautions" in has:
+        parts += [f'<p class="note">{to_html(text)}</p>' for text in reading.cautions]
     return "\n".join(parts)
 
 
-def step_html(step: Step) -> str:
+def step_html(step: Step, means: Means = WEB) -> str:
     """One step of a working or a write-up."""
     lines = "".join(
-        to_mathml(line) if isinstance(line, Formula) else f"<p>{to_html(line)}</p>"
+        means.formula(line) if isinstance(line, Formula) else f"<p>{to_html(line)}</p>"
         for line in step.lines
     )
     return f'<div class="step"><h3>{html.escape(step.title)}</h3>{lines}</div>'

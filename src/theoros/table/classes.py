@@ -13,11 +13,14 @@ MOST_CLASSES = 200
 
 
 def equal_width(values: Floats, count: int) -> list[float]:
-    """`count` + 1 cuts from the least to the greatest value (finite values)."""
+    """`count` + 1 cuts from the least to the greatest value (finite values).
+
+    Fewer where the values lie so close that no number stands between two cuts.
+    """
     low, high = float(values.min()), float(values.max())
     if low == high:
         raise TableError("Every value is the same, so there is nothing to part into classes.")
-    return [low + (high - low) * k / count for k in range(count)] + [high]
+    return sorted({*(low + (high - low) * k / count for k in range(count)), high})
 
 
 def equal_count(values: Floats, count: int) -> list[float]:

@@ -24,12 +24,12 @@ from theoros.desk.entry.pacing import Pacing
 from theoros.desk.entry.picture_controller import PictureController
 from theoros.desk.entry.progress_row import ProgressRow
 from theoros.desk.entry.section_view import SectionView
-from theoros.desk.entry.step_view import StepView
 from theoros.desk.parts.engine import Engine
-from theoros.desk.parts.known import KnownAnswers
+from theoros.desk.parts.known import Known, KnownAnswers
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
+from theoros.desk.parts.step_view import StepView
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import clear, heading, scrolled
 from theoros.desk.sheet.column_pane import row_text
@@ -227,7 +227,7 @@ class EntryPage(QWidget):
             self._show_tables(self.answer)
 
     def _show_statement(self, statement: Statement) -> None:
-        known = self.known.find(self.entry, self.tables) if self.entry else None
+        known = self.known.find(self.entry, self.session.study) if self.entry else None
         same = known is not None and known is self.answer and statement == self._statement
         if same and not self.progress.busy:
             return  # as when something else of the study has changed
@@ -242,8 +242,9 @@ class EntryPage(QWidget):
             self.pacing.offer(known, seen=self.isVisible())
             return
         self.progress.begin()
-        asked = statement, self.tables.get(statement.table)
-        self.engine.run(self.key, AnswerStatement(statement), self.tables, asked)
+        digits = self.session.study.digits
+        asked = statement, self.tables.get(statement.table), digits
+        self.engine.run(self.key, AnswerStatement(statement, digits), self.tables, asked)
 
     def _show_grid(self, statement: Statement) -> None:
         grid = statement.grid(self.tables)
@@ -262,12 +263,12 @@ class EntryPage(QWidget):
     def _stepped(self, key: str, draft: Draft, asked: Any) -> None:
         if key != self.key or self.entry is None:
             return
-        statement, table = asked
+        statement, table, digits = asked
         self.progress.tell(draft.doing, draft.done)
         if draft.answer is None:
             return
         if draft.done >= 1 and statement == self.entry.statement:
-            self.known.keep(self.entry, statement, table, draft.answer)
+            self.known.keep(self.entry, Known(statement, table, digits, draft.answer))
         self.pacing.offer(draft.answer, seen=self.isVisible())
 
     def _was_painted(self) -> None:

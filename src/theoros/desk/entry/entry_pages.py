@@ -154,7 +154,7 @@ class EntryPages(QWidget):
         now = next((e for e in self.session.study.entries if e.id == other.entry.id), None)
         if now is None:
             self.close_beside()
-        elif now != other.entry or self.known.find(now, other.tables) is not other.answer:
+        elif now != other.entry or self.known.find(now, self.session.study) is not other.answer:
             other.show_entry(now.id)
 
     def put_beside(self, key: str) -> None:

@@ -70,6 +70,8 @@ class ReadingPane(QWidget):
         tools.addWidget(self._working)
         tools.addWidget(button("Copy", self.copy_wanted.emit))
         self._layout.addStretch(1)
+        self._unfolded: dict[str, bool] = {}
+        self._shown: tuple[Answer, tuple[Slot, ...]] = Answer(""), ()
         self.setAccessibleName("Reading")
         theme.changed.connect(self._rows.clear)
 
@@ -96,14 +98,34 @@ class ReadingPane(QWidget):
             rows += [self._link(link.label, link) for link in reading.next]
         if settings:
             rows.append(self._heading("Settings"))
-            rows += [
-                Row(f"setting {type(slot.holds).__name__} {slot.name}", slot, self._new_setting,
-                    SettingView.show_slot)
-                for slot in settings
-            ]  # fmt: skip
+            rows += self._settings(settings)
+        self._shown = answer, settings
         self._rows.show(rows)
         self.tools.setVisible(not answer.problem)
         self._working.setVisible(bool(answer.working or answer.writeup))
+
+    def _settings(self, settings: tuple[Slot, ...]) -> list[Row]:
+        """A row for each setting; those of a group stand below its name, folded or not."""
+        rows = []
+        for name in dict.fromkeys(slot.group for slot in settings):
+            own = [slot for slot in settings if slot.group == name]
+            unfolded = self._unfolded.get(name, any(s.changed or s.problem for s in own))
+            if name:
+                rows.append(Row("fold", (name, unfolded), self._new_fold, FoldButton.show_fold))
+            if unfolded or not name:
+                rows += [
+                    Row(f"setting {type(slot.holds).__name__} {slot.name}", slot,
+                        self._new_setting, SettingView.show_slot)
+                    for slot in own
+                ]  # fmt: skip
+        return rows
+
+    def _new_fold(self, value: tuple[str, bool]) -> FoldButton:
+        return FoldButton(value, self._fold)
+
+    def _fold(self, name: str, unfolded: bool) -> None:
+        self._unfolded[name] = unfolded
+        self.show_answer(*self._shown)
 
     def _heading(self, text: str) -> Row:
         return Row("heading", text, lambda text: heading(text, self.theme), QLabel.setText)
@@ -200,6 +222,22 @@ class ConditionView(QWidget):
         choice = next(choice for choice, one in self._picks if one is pick)
         pick.setChecked(choice.chosen)  # until the statement says otherwise
         self._set(choice.slot, choice.value)
+
+
+class FoldButton(QPushButton):
+    """The name of a group of settings, which shows them or folds them away."""
+
+    def __init__(self, value: tuple[str, bool], fold: Callable[[str, bool], None]) -> None:
+        super().__init__()
+        self.setProperty("link", True)
+        self.clicked.connect(lambda: fold(self._name, not self._unfolded))
+        self.show_fold(value)
+
+    def show_fold(self, value: tuple[str, bool]) -> None:
+        self._name, self._unfolded = value
+        self.setText(f"{'▾' if self._unfolded else '▸'} {self._name.capitalize()}")
+        state = "shown; press to fold away" if self._unfolded else "folded away; press to show"
+        self.setAccessibleName(f"settings: {self._name}, {state}")
 
 
 class SettingView(QWidget):

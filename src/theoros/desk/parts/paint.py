@@ -175,12 +175,17 @@ def picture_image(
     caption: str = "",
 ) -> QImage:
     """The picture as an image on paper colours, `scale` pixels to the point."""
-    drawing = lay_out_static(picture, *size, caption)
-    pixels = round(drawing.width * scale), round(drawing.height * scale)
+    image = drawing_image(lay_out_static(picture, *size, caption), scale)
+    image.setText("Description", to_plain(picture.alt))
+    return image
+
+
+def drawing_image(drawing: Drawing, scale: float) -> QImage:
+    """A drawing as an image on paper colours, `scale` pixels to the point."""
+    pixels = max(1, round(drawing.width * scale)), max(1, round(drawing.height * scale))
     image = QImage(*pixels, QImage.Format.Format_ARGB32)
     image.setDevicePixelRatio(scale)
     image.fill(QColor(LIGHT["page"]))
-    image.setText("Description", to_plain(picture.alt))
     painter = QPainter(image)
     paint(painter, drawing, LIGHT)
     painter.end()

@@ -11,24 +11,27 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
+    QMenu,
     QPlainTextEdit,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
-from theoros.answer.parts import Answer, ResultTable
+from theoros.answer.parts import MARKS, Answer, ResultTable
 from theoros.answer.picture import Picture
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.paint import picture_image
 from theoros.desk.parts.session import Session
+from theoros.desk.parts.step_view import StepView
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
 from theoros.engine.tasks.answers import AnswerStatement
 from theoros.study import edits
 from theoros.study.entries import Block, Entry, EntryBlock, TextBlock
 from theoros.study.report_html import figures_html
+from theoros.study.report_parts import REPORT_PARTS, main_figures, offered, other_ways, shown
 
 KEY = "report"
 
@@ -95,7 +98,7 @@ class ReportPage(QWidget):
         self._layout.setContentsMargins(20, 14, 20, 14)
         self._layout.setSpacing(8)
         outer.addWidget(scrolled(content, "report"))
-        self._entry_boxes: dict[str, list[QVBoxLayout]] = {}
+        self._entry_boxes: dict[str, list[tuple[EntryBlock, QVBoxLayout]]] = {}
         self._shown: tuple[object, ...] = ()
         self.answers: dict[str, Answer] = {}
         self._editors: dict[str, TextEditor] = {}
@@ -104,7 +107,7 @@ class ReportPage(QWidget):
     def show_report(self) -> None:
         """Shows the report as it is now; answers not known yet come from the engine."""
         study = self.session.study
-        now = (study.report, study.entries, study.tables, study.title)
+        now = (study.report, study.entries, study.tables, study.title, study.digits)
         if self._shown and all(a is b for a, b in zip(now, self._shown, strict=True)):
             return
         self._shown = now
@@ -135,7 +138,7 @@ class ReportPage(QWidget):
         if focused in self._editors:
             self._editors[focused].setFocus()
         for entry in wanted:
-            task = AnswerStatement(entry.statement)
+            task = AnswerStatement(entry.statement, study.digits)
             self.engine.run(f"{KEY} {entry.id}", task, study.by_name, entry.id)
 
     def _block(self, block: Block, at: int, count: int) -> QWidget:
@@ -153,6 +156,7 @@ class ReportPage(QWidget):
             label.setProperty("link", True)
             label.setStyleSheet(f"font-size: {self.theme.px(17)}px;")
             head.addWidget(label)
+            head.addWidget(self._parts_button(block, what))
         head.addStretch()
         for sign, name, action, able in (
             ("↑", "up", lambda: self.session.do(edits.MoveBlock(block.id, at - 1)), at > 0),
@@ -182,7 +186,7 @@ class ReportPage(QWidget):
             inner = QVBoxLayout()
             layout.addLayout(inner)
             inner.addWidget(prose("Working it out …", self.theme, tone="mute"))
-            self._entry_boxes.setdefault(block.entry, []).append(inner)
+            self._entry_boxes.setdefault(block.entry, []).append((block, inner))
         return frame
 
     def _write(self, key: str, text: str) -> None:
@@ -207,23 +211,80 @@ class ReportPage(QWidget):
 
     def _fill(self, entry: str, found: Answer) -> None:
         self.answers[entry] = found
-        for box in self._entry_boxes.get(entry, []):
+        for block, box in self._entry_boxes.get(entry, []):
             clear(box)
             if found.problem:
                 box.addWidget(prose(found.problem.sentence, self.theme, tone="bad"))
-                continue
-            self._add_picture(box, found.picture)
-            box.addWidget(prose(found.caption, self.theme, 14, serif=True, tone="mute"))
+            else:
+                self._add_parts(box, found, shown(found, block.parts))
+
+    def _add_parts(self, box: QVBoxLayout, found: Answer, has: tuple[str, ...]) -> None:
+        theme, reading = self.theme, found.reading
+        self._add_picture(box, found.picture if "picture" in has else None)
+        box.addWidget(prose(found.caption, theme, 14, serif=True, tone="mute"))
+        if "hypotheses" in has:
+            signs = " \u2003 ".join(symbol.text for symbol in found.symbols if not symbol.tone)
+            box.addWidget(prose(signs, theme, 15, serif=True))
+        if "figures" in has:
             for section in found.sections:
                 if section.title:
-                    box.addWidget(heading(section.title, self.theme))
+                    box.addWidget(heading(section.title, theme))
                 self._add_picture(box, section.picture)
                 self._add_figures(box, section.figures)
-            self._add_figures(box, found.figures)
-            if found.reading.headline:
-                box.addWidget(prose(found.reading.headline, self.theme, 16, serif=True))
-            for text in found.reading.paragraphs:
-                box.addWidget(prose(text, self.theme))
+            self._add_figures(box, main_figures(found))
+        if "other ways" in has:
+            self._add_figures(box, other_ways(found))
+        if "reading" in has:
+            if reading.headline:
+                box.addWidget(prose(reading.headline, theme, 16, serif=True))
+            for text in reading.paragraphs:
+                box.addWidget(prose(text, theme))
+        if "conditions" in has:
+            box.addWidget(heading(reading.conditions_title, theme))
+            for condition in reading.conditions:
+                box.addWidget(prose(f"{MARKS[condition.mark]} {condition.text}", theme))
+        if "cautions" in has:
+            for text in reading.cautions:
+                box.addWidget(prose(text, theme, tone="mute"))
+        steps = (found.working if "working" in has else ()) + (
+            found.writeup if "five steps" in has else ()
+        )
+        for step in steps:
+            box.addWidget(StepView(step, theme))
+
+    def _parts_button(self, block: EntryBlock, what: str) -> QToolButton:
+        made = QToolButton()
+        made.setText("Parts shown")
+        made.setProperty("plain", True)
+        made.setAccessibleName(f"parts shown of {what}")
+        made.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(made)
+        menu.aboutToShow.connect(lambda: self._parts_menu(block, menu))
+        made.setMenu(menu)
+        return made
+
+    def _parts_menu(self, block: EntryBlock, menu: QMenu) -> None:
+        """Ticks for the parts that the answer has, and a way back to those that suit it."""
+        menu.clear()
+        found = self.answers.get(block.entry)
+        if found is None or found.problem:
+            return
+        now = shown(found, block.parts)
+        for part in offered(found):
+            tick = menu.addAction(part.capitalize())
+            tick.setCheckable(True)
+            tick.setChecked(part in now)
+            tick.toggled.connect(
+                lambda on, part=part: self._show_parts(
+                    block, tuple(p for p in REPORT_PARTS if (on if p == part else p in now))
+                )
+            )
+        menu.addSeparator()
+        back = menu.addAction("What suits it", lambda: self._show_parts(block, None))
+        back.setEnabled(block.parts is not None)
+
+    def _show_parts(self, block: EntryBlock, parts: tuple[str, ...] | None) -> None:
+        self.session.do(edits.ShowParts(block.id, parts))
 
     def _add_picture(self, box: QVBoxLayout, picture: Picture | None) -> None:
         if picture is not None:
@@ -253,8 +314,9 @@ class ReportPane(QWidget):
         layout.setContentsMargins(16, 10, 14, 10)
         layout.addWidget(heading("Report", theme))
         for text in (
-            "Each placed entry brings its picture, sentence, figures and reading; a test also its "
-            "five steps. Change a cell or a slot, and the report follows.",
+            "Each placed entry brings its picture, sentence, figures and reading; a test its five "
+            "steps instead. “Parts shown” changes that. Change a cell or a slot, and the report "
+            "follows.",
             "The export is one HTML file with everything in it. It opens in any browser and in "
             "word processors.",
         ):

@@ -103,9 +103,12 @@ def report_page(window: Window) -> ReportPage:
     """The page of the report, which takes the answers that are known already."""
     from theoros.desk.report.report_page import ReportPage
 
-    known, tables = window.entry_pages.known, lambda: window.session.study.by_name
+    known = window.entry_pages.known
     page = ReportPage(
-        window.session, window.theme, window.answers, lambda entry: known.find(entry, tables())
+        window.session,
+        window.theme,
+        window.answers,
+        lambda entry: known.find(entry, window.session.study),
     )
     window.pages.addWidget(page)
     page.entry_wanted.connect(lambda key: window.show_target(("entry", key)))

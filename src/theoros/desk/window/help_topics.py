@@ -20,7 +20,8 @@ TOPICS: dict[str, str] = {
         "they need; p-values four decimals; statistics two or three. A half goes away from zero: "
         "3.25 is 3.3. What differs is never written the same: more decimals are shown instead. "
         "Hover over a figure in a table to see it in full. Differences of percentages are in "
-        "percentage points."
+        "percentage points. For a course that asks otherwise, Study › Decimals of p-values and "
+        "Decimals of statistics set both for the study."
     ),
     "Keys in a table": (
         "Enter goes down, after a run of Tabs in the column where it began; Shift+Enter goes up. "

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -10,7 +11,9 @@ from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
 
 from theoros import __version__
+from theoros.answer.digits import BY_RULE, P_DECIMALS, STATISTIC_DECIMALS, Digits
 from theoros.desk.parts.theme import MODES, SCALES
+from theoros.study import edits
 from theoros.verbs.core.registry import verbs
 
 if TYPE_CHECKING:
@@ -58,6 +61,15 @@ def build(window: Window) -> Actions:
             ("quit", "&Quit", window.close, ("Ctrl+Q", "Ctrl+W")),
         ],
     )
+    for title, kept, offered, setting in (
+        ("Decimals of p-val&ues", "p", P_DECIMALS, lambda d, n: replace(d, p=n)),
+        ("Decimals of s&tatistics", "statistic", STATISTIC_DECIMALS,
+         lambda d, n: replace(d, statistic=n)),
+    ):  # fmt: skip
+        sub = QMenu(title, window)
+        study.insertMenu(made["print"], sub)
+        sub.aboutToShow.connect(partial(_fill_decimals, window, sub, kept, offered, setting))
+    study.insertSeparator(made["print"])
     recent = QMenu("Open &recent", window)
     study.insertMenu(made["save"], recent)
     study.aboutToShow.connect(lambda: _fill_recent(window, recent))
@@ -208,6 +220,23 @@ def _fill_recent(window: Window, menu: QMenu) -> None:
     for path in window.session.recent():
         menu.addAction(path.name, partial(window.files.open_any, path)).setToolTip(str(path))
     menu.setEnabled(bool(menu.actions()))
+
+
+def _fill_decimals(window: Window, menu: QMenu, kept: str, offered, setting) -> None:
+    menu.clear()
+    now = window.session.study.digits
+    for decimals in offered:
+        mark = " (by rule)" if decimals == getattr(BY_RULE, kept) else ""
+        one = menu.addAction(f"&{decimals}{mark}")
+        one.setCheckable(True)
+        one.setChecked(decimals == getattr(now, kept))
+        wanted = setting(now, decimals)
+        one.triggered.connect(partial(_set_digits, window, wanted))
+
+
+def _set_digits(window: Window, wanted: Digits, _: bool = False) -> None:
+    if wanted != window.session.study.digits:
+        window.session.do(edits.SetDigits(wanted.p, wanted.statistic))
 
 
 def _fill_arrange(window: Window, menu: QMenu) -> None:

@@ -118,7 +118,7 @@ class Outgoing:
             path = Path(name)
         study = self.stage.session.study
         answers = self.stage.entry_pages.known
-        found = {entry.id: answers.find(entry, study.by_name) for entry in study.entries}
+        found = {entry.id: answers.find(entry, study) for entry in study.entries}
         known = {key: answer for key, answer in found.items() if answer is not None}
         from theoros.engine.tasks.files import WriteReport
 

@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import html
+import itertools
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QUrl
-from PySide6.QtGui import QTextDocument
+from PySide6.QtGui import QImage, QTextDocument
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter
 from PySide6.QtWidgets import QDialog
 
-from theoros.answer.parts import Answer
-from theoros.answer.wording import counted, to_html
-from theoros.desk.parts.paint import picture_image
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.placing import place
+from theoros.answer.wording import counted
+from theoros.desk.parts.paint import drawing_image, picture_image
 from theoros.study.entries import EntryBlock, TextBlock
-from theoros.study.report_html import figures_html
+from theoros.study.report_html import Means, entry_html
+from theoros.study.report_parts import REPORT_PARTS
 from theoros.table.table import Table
 
 if TYPE_CHECKING:
@@ -22,8 +25,16 @@ if TYPE_CHECKING:
 
 WIDTH, HEIGHT = 640, 320
 """Of a picture on a page, in points."""
+FORMULA = 13
+SHARP = 3.0
+"""Pixels to the point."""
+ENTRY_PARTS = tuple(part for part in REPORT_PARTS if part not in ("working", "five steps"))
+"""Of an entry that is printed by itself, as its page shows it."""
 MOST_ROWS = 2000
-STYLE = "body { font-family: 'Source Sans 3'; font-size: 10pt; } td, th { padding: 2pt 6pt; }"
+STYLE = (
+    "body { font-family: 'Source Sans 3'; font-size: 10pt; } "
+    "td, th { padding: 2pt 6pt; } h2 { font-size: 14pt; } h3 { font-size: 11pt; }"
+)
 
 
 def print_shown(stage: Stage) -> None:
@@ -45,7 +56,7 @@ def document_of(stage: Stage) -> QTextDocument | None:
     what, key = stage.shown or ("", "")
     study, document = stage.session.study, QTextDocument()
     document.setDefaultStyleSheet(STYLE)
-    title, body = study.title, ""
+    title, body, means = study.title, "", _paper(document)
     if what == "table":
         title, body = key, _table(study.table(key))
     elif what == "entry":
@@ -53,7 +64,7 @@ def document_of(stage: Stage) -> QTextDocument | None:
         if page.answer is None or page.entry is None:
             return None
         title = page.entry.name(study.by_name)
-        body = _entry(document, title, page.entry.question, page.answer, "shown")
+        body = entry_html(title, page.entry.question, page.answer, ENTRY_PARTS, means)
     elif what == "report":
         pieces = [f"<h1>{html.escape(study.title or 'Report')}</h1>"]
         for block in study.report:
@@ -65,7 +76,7 @@ def document_of(stage: Stage) -> QTextDocument | None:
                 entry = study.entry(block.entry)
                 if found is not None:
                     name = entry.name(study.by_name)
-                    pieces.append(_entry(document, name, entry.question, found, block.id))
+                    pieces.append(entry_html(name, entry.question, found, block.parts, means))
         body = "".join(pieces)
     else:
         return None
@@ -74,25 +85,20 @@ def document_of(stage: Stage) -> QTextDocument | None:
     return document
 
 
-def _entry(document: QTextDocument, name: str, question: str, found: Answer, key: str) -> str:
-    made = [f"<h2>{html.escape(name)}</h2>"]
-    if question:
-        made.append(f"<p><i>{html.escape(question)}</i></p>")
-    if found.problem:
-        return "".join([*made, f"<p>{to_html(found.problem.sentence)}</p>"])
-    if found.picture is not None:
-        where = QUrl(f"picture:{key}")
-        image = picture_image(found.picture, (WIDTH, HEIGHT), 3.0)
-        document.addResource(QTextDocument.ResourceType.ImageResource, where, image)
-        made.append(f'<p><img src="{where.toString()}" width="{WIDTH}"></p>')
-    made.append(f"<p><i>{to_html(found.caption)}</i></p>")
-    made += [f"<p>{to_html(symbol.text)}</p>" for symbol in found.symbols]
-    made += [figures_html(figures) for figures in found.figures]
-    reading = found.reading
-    if reading.headline:
-        made.append(f"<p><b>{to_html(reading.headline)}</b></p>")
-    made += [f"<p>{to_html(text)}</p>" for text in (*reading.paragraphs, *reading.cautions)]
-    return "".join(made)
+def _paper(document: QTextDocument) -> Means:
+    """Pictures and formulas as images of a document that Qt prints, which knows no SVG."""
+    count = itertools.count()
+
+    def image(made: QImage, width: float) -> str:
+        where = QUrl(f"drawn:{next(count)}")
+        document.addResource(QTextDocument.ResourceType.ImageResource, where, made)
+        return f'<p><img src="{where.toString()}" width="{width:.0f}"></p>'
+
+    def formula(value: Formula) -> str:
+        drawing = place(value, FORMULA, WIDTH)
+        return image(drawing_image(drawing, SHARP), drawing.width)
+
+    return Means(lambda p: image(picture_image(p, (WIDTH, HEIGHT), SHARP), WIDTH), formula)
 
 
 def _table(table: Table) -> str:

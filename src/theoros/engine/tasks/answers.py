@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from theoros.answer.digits import BY_RULE, Digits, using
 from theoros.engine.tasks.task import Task
 from theoros.table.table import Table
 
@@ -38,6 +39,7 @@ class AnswerStatement(Task):
     """The answer to a statement, in drafts; those that only tell how far it is, now and then."""
 
     statement: Statement
+    digits: Digits = BY_RULE
 
     @property
     def needs(self) -> tuple[str, ...]:
@@ -47,7 +49,12 @@ class AnswerStatement(Task):
         from theoros.verbs.core.statement import drafts
 
         told = 0.0
-        for draft in drafts(self.statement, tables):
+        coming = drafts(self.statement, tables)
+        while True:
+            with using(self.digits):
+                draft = next(coming, None)
+            if draft is None:
+                return
             now = time.monotonic()
             if draft.answer is None and now - told < TELL_EVERY:
                 yield None  # nothing to tell, a place to be stopped at

@@ -114,15 +114,17 @@ class WriteReport(Task):
         )
 
     def steps(self, tables: Mapping[str, Table], folder: Path) -> Iterator[object]:
+        from theoros.answer.digits import using
         from theoros.study.entries import StudyError
         from theoros.study.file import write_atomically
         from theoros.study.report_html import report_html
         from theoros.verbs.core.statement import answer
 
         study = self.study.with_(tables=tuple(tables.values()))
-        page = report_html(
-            study, lambda entry: self.known.get(entry.id) or answer(entry.statement, tables)
-        )
+        with using(study.digits):
+            page = report_html(
+                study, lambda entry: self.known.get(entry.id) or answer(entry.statement, tables)
+            )
         try:
             write_atomically(self.path, lambda at: at.write_text(page, encoding="utf-8"))
             yield f"The report is in {self.path.name}.", "mute"

@@ -20,7 +20,15 @@ if TYPE_CHECKING:
     )
     from theoros.study.edits.edit import Edit, TableStore, edit_from_json, edit_kinds
     from theoros.study.edits.entries import AddEntry, ChangeEntry, RemoveEntry
-    from theoros.study.edits.report import AddBlock, MoveBlock, RemoveBlock, SetText, SetTitle
+    from theoros.study.edits.report import (
+        AddBlock,
+        MoveBlock,
+        RemoveBlock,
+        SetDigits,
+        SetText,
+        SetTitle,
+        ShowParts,
+    )
     from theoros.study.edits.rows import (
         DeleteRows,
         DuplicateRows,
@@ -70,8 +78,12 @@ _ROOMS = {
         "AddBlock",
         "MoveBlock",
         "RemoveBlock",
+        "SetDigits",
         "SetText",
+        "SetDigits",
         "SetTitle",
+        "ShowParts",
+        "ShowParts",
     ),
     "rows": (
         "DeleteRows",
@@ -139,10 +151,12 @@ __all__ = [
     "SetAside",
     "SetCells",
     "SetCounts",
+    "SetDigits",
     "SetGot",
     "SetKeep",
     "SetText",
     "SetTitle",
+    "ShowParts",
     "TableEdit",
     "TableStore",
     "edit_from_json",

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import ClassVar
 
+from theoros.answer.digits import Digits
 from theoros.study.edits.edit import Edit
-from theoros.study.entries import Block, EntryBlock, Study, TextBlock
+from theoros.study.entries import Block, EntryBlock, Study, StudyError, TextBlock
 
 
 @dataclass(frozen=True)
@@ -73,6 +74,46 @@ class RemoveBlock(Edit):
     @property
     def label(self) -> str:
         return "taking out of the report"
+
+
+@dataclass(frozen=True)
+class ShowParts(Edit):
+    """Which parts of a placed entry the report shows; none for those that suit it."""
+
+    kind: ClassVar[str] = "show parts"
+    id: str
+    parts: tuple[str, ...] | None
+
+    def apply(self, study: Study) -> Study:
+        return study.with_(
+            report=tuple(
+                replace(b, parts=self.parts) if isinstance(b, EntryBlock) and b.id == self.id else b
+                for b in study.report
+            )
+        )
+
+    @property
+    def label(self) -> str:
+        return "what the report shows"
+
+
+@dataclass(frozen=True)
+class SetDigits(Edit):
+    """With how many decimals p-values and statistics are written in this study."""
+
+    kind: ClassVar[str] = "set digits"
+    p: int
+    statistic: int
+
+    def apply(self, study: Study) -> Study:
+        try:
+            return study.with_(digits=Digits(self.p, self.statistic))
+        except ValueError:
+            raise StudyError("Numbers cannot be written with so many decimals.") from None
+
+    @property
+    def label(self) -> str:
+        return "decimals"
 
 
 @dataclass(frozen=True)

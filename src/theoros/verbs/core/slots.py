@@ -181,6 +181,10 @@ class Slot:
     holds: Holds
     missing: str = ""
     """Why it does not fit, where that is not a matter of the value alone."""
+    group: str = ""
+    """Of a setting that is rarely used: under which heading it is folded away."""
+    changed: bool = False
+    """Whether it holds something else than it does unasked; its group is then unfolded."""
 
     @property
     def problem(self) -> str:

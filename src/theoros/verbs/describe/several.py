@@ -8,7 +8,11 @@ from theoros.answer.layers.stacks import Stacks
 from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable
 from theoros.answer.parts import cell as figure_cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
-from theoros.answer.wording import counted, number, sentence_case
+from theoros.answer.wording import (
+    counted,
+    sentence_case,
+    statistic,
+)
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.correlation import pearson
@@ -69,7 +73,7 @@ def _matrix(names: list[str], values: dict[str, Floats], rows: Ints) -> ResultTa
         cells = [Cell(one, one)]
         for two in names:
             r = correlation(values[one][rows], values[two][rows])  # none for a constant
-            cells.append(figure_cell(r, "—" if r is None else number(r, 2)))
+            cells.append(figure_cell(r, "—" if r is None else statistic(r)))
         lines.append(FigureRow(tuple(cells)))
     headings = (Heading("number", "r", numeric=False), *(Heading(f"r {n}", n) for n in names))
     return ResultTable("correlations", headings, tuple(lines), "Correlations")
@@ -125,7 +129,7 @@ def _reading(table: Table, names: list[str], values: dict[str, Floats], rows: In
         way = "higher" if r > 0 else "lower"
         headline = (
             f"{sentence_case(one)} and {two} go together most closely, "
-            f"r\u00a0=\u00a0{number(r, 2)}: where one is higher, the other tends to be {way}."
+            f"r\u00a0=\u00a0{statistic(r)}: where one is higher, the other tends to be {way}."
         )
     caution = (
         "r tells of straight lines only, and one outlier can make or hide it: look at the "

@@ -17,6 +17,7 @@ from theoros.answer.wording import (
     percent,
     sentence_case,
     shortened,
+    statistic,
     telling_apart,
     whole,
     with_article,
@@ -159,7 +160,7 @@ def _normality(full: Sequence[Summed]) -> list[str]:
         if lean is not None and lean.kind in ("right", "left") and lean.clear:
             bent = f", bent as where values lean to the {lean.kind}"
         p = shapiro_wilk(group.values)
-        said = f" (r = {number(r, 3)})"
+        said = f" (r = {statistic(r, 1)})"
         if p is not None and p < 0.05:
             made.append(f"The points{whose} leave the straight line{bent}{said}: not normal.")
         else:

@@ -10,9 +10,9 @@ from theoros.answer.wording import (
     between_data,
     counted,
     listed,
-    number,
     sentence_case,
     shortened,
+    statistic,
     with_unit,
 )
 from theoros.lazy_imports import np
@@ -44,7 +44,7 @@ def answer_pairs(statement: PlotStatement, table: Table) -> Answer:
         told = [(f" for {name}", r) for name, r in found if r is not None]
         several = len(p.responses) > 1
         if told:
-            each = listed([f"{number(r, 2)}{name if several else ''}" for name, r in told])
+            each = listed([f"{statistic(r)}{name if several else ''}" for name, r in told])
             alt += f" r = {each}."
     else:
         reading = _read_line(p)
@@ -163,9 +163,9 @@ def _read_scatter(p: Pairs) -> Reading:
     scaled = f" of {listed([f'log {name}' if log else name for name, log in axes])}" if logs else ""
     scales = " on these scales" if logs else ""
     closely = f"The points follow a straight line {_closely(r)}{scales}"
-    line = f"{closely}: r{scaled}\u00a0=\u00a0{number(r, 2)}. {NO_CAUSE}"
+    line = f"{closely}: r{scaled}\u00a0=\u00a0{statistic(r)}. {NO_CAUSE}"
     if abs(r) < WEAK:
-        line = f"Along a straight line{scales}, r{scaled}\u00a0=\u00a0{number(r, 2)}."
+        line = f"Along a straight line{scales}, r{scaled}\u00a0=\u00a0{statistic(r)}."
     return Reading(_trend(what, against, r), (*points, line, *within))
 
 
@@ -179,7 +179,7 @@ def _read_responses(p: Pairs) -> Reading:
     )
     if not told:
         return Reading("There is too little to speak of a pattern.", (points,))
-    lines = [f"{number(r, 2)} for {name}" for name, r in told]
+    lines = [f"{statistic(r)} for {name}" for name, r in told]
     scales = " on these scales" if p.across.log or p.up.log else ""
     line = f"Along a straight line{scales}, r\u00a0=\u00a0{listed(lines)}. {NO_CAUSE}"
     name, r = told[0]
@@ -213,7 +213,7 @@ def _within(p: Pairs) -> list[str]:
         shown = [(code, key.label) for code, key in enumerate(p.keys) if not key.hidden]
         parts = [(name, one.x[one.codes == code], one.y[one.codes == code]) for code, name in shown]
     found = [(name, _straightness(p, x, y)) for name, x, y in parts]
-    told = [f"{number(r, 2)} for {shortened(name)}" for name, r in found if r is not None]
+    told = [f"{statistic(r)} for {shortened(name)}" for name, r in found if r is not None]
     if not 2 <= len(told) <= MOST_TOLD:
         return []
     return [f"Within the {where}, r\u00a0=\u00a0{listed(told)}."]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Literal
 
@@ -187,6 +188,8 @@ def settings(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
     subject = s.subject(table)
     numbers = subject not in ("category", "two categories")
     made = list(and_by_aside(s, tables)) if numbers else []
+    lines: list[Slot] = []
+    boxes: list[Slot] = []
     if numbers and not s.colour and _can_colour(s):
         made += _colour_slot(s, tables)
     if subject in ("number", "two numbers", "over time") and not (s.by or s.also):
@@ -197,25 +200,37 @@ def settings(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
             help="Where a bin begins; the others follow on both sides. Leave it empty for a "
                  "multiple of the width.",
         )  # fmt: skip
-        made.append(number_slot("start", "a bin begins at", s.start, holds))
+        lines.append(number_slot("start", "a bin begins at", s.start, holds))
     if "turn" in s.uses and (s.by or s.also):
         made.append(choice_slot("side_by_side", "the groups", s.side_by_side, _GROUPS))
     if "cut" in s.uses:
         if s.cut is None:
-            made.append(_cut_slot(s, "cut", tables))
+            lines.append(_cut_slot(s, "cut", tables))
         elif s.cut2 is None:
-            made.append(_cut_slot(s, "cut2", tables))
+            lines.append(_cut_slot(s, "cut2", tables))
     if "read" in s.uses:
-        made.append(_read_slot(s, table))
-    made += _axis_slots(s, table)
+        lines.append(_read_slot(s, table))
     if "marks" in s.uses and set(BOXES) & set(s.marks):
-        made.append(rule_slot(s.quartiles))
-        made += _comparing(s, table)
+        boxes = [rule_slot(s.quartiles), *_comparing(s, table)]
     if subject in ("two numbers", "over time") and not (s.by or s.also):
         made.append(for_each(s, tables)[1])  # type: ignore[arg-type]
     title = TypeText("A title above the picture.", longest=200)
     made.append(text_slot("heading", "title", s.heading, title, empty="none"))
+    made += _folded("bins and lines", lines, s)
+    made += _folded("axes", _axis_slots(s, table), s)
+    made += _folded("boxes", boxes, s)
     return tuple(made)
+
+
+def _folded(group: str, slots: Sequence[Slot], s: PlotStatement) -> list[Slot]:
+    """Settings that are rarely used, under a heading; a single one needs none."""
+    if len(slots) < 2:
+        return list(slots)
+    usual = type(s)()
+    return [
+        replace(slot, group=group, changed=getattr(s, slot.name) != getattr(usual, slot.name))
+        for slot in slots
+    ]
 
 
 def _read_slot(s: PlotStatement, table: Table | None) -> Slot:

@@ -5,7 +5,15 @@ from __future__ import annotations
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import counted, exact, number, p_equals, taken_off, unmarked
+from theoros.answer.wording import (
+    counted,
+    exact,
+    number,
+    p_equals,
+    statistic,
+    taken_off,
+    unmarked,
+)
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.ranks import RankTest, rank_sum, signed_rank
@@ -90,7 +98,7 @@ def _result(
             *formulas(
                 f"z = ({symbol} − {{mean}}{half}) / {{SD}}",
                 f"z = ({_half(found.statistic)} − {_half(found.mean)}{half}) / "
-                f"{number(found.sd, 3)} = {number(found.z, 3)}",
+                f"{number(found.sd, 3)} = {statistic(found.z, 1)}",
             ),
         )
         if p is not None:
@@ -115,7 +123,7 @@ def _result(
         figures["p"] = p
     null, at, said = found.null or Normal(), found.statistic, seen
     if found.null is None:
-        axis, at, said = "z", found.z, f"z = {number(found.z, 2)}"
+        axis, at, said = "z", found.z, f"z = {statistic(found.z)}"
     return Result(
         estimate=question.parameter.estimate(question.data), statistic=found.statistic,
         statistic_text=seen, distribution=null, seen=at, seen_text=said, region=found.region, p=p,

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from theoros.answer.digits import digits
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import Step
@@ -16,6 +17,7 @@ from theoros.answer.wording import (
     p_value,
     sentence_case,
     significant,
+    statistic,
     whole,
 )
 from theoros.lazy_imports import np
@@ -133,7 +135,7 @@ def _result(
     region = pile.region(alternative, seen)
     hits, n = pile.counted(region), pile.size
     p, all_ways = hits / n, pile.size == shuffle.ways
-    places = 3 if shuffle.studentized else min(6, question.data.decimals + 2)
+    places = digits().statistic + 1 if shuffle.studentized else min(6, question.data.decimals + 2)
     far = {
         "less": f"{number(seen, places)} or less",
         "greater": f"{number(seen, places)} or more",
@@ -173,7 +175,7 @@ def _result(
     data_places = min(6, question.data.decimals + 1)
     text = f"difference {number(gap + question.null, data_places)}"
     if shuffle.studentized:
-        text = f"t = {number(seen, 2)}"
+        text = f"t = {statistic(seen)}"
     return Result(
         estimate=gap + question.null, statistic=seen, statistic_text=text,
         standard_error=pile.sd if not shuffle.studentized else abs(gap / seen) if seen else None,

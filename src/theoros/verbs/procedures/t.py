@@ -13,6 +13,7 @@ from theoros.answer.wording import (
     p_equals,
     put_in,
     squared,
+    statistic,
     taken_off,
     unmarked,
 )
@@ -40,7 +41,7 @@ def _welch(question: Question) -> Steps:
         f"t = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / "
         f"√(s_{{{one}}}^{{2}}/n_{{{one}}} + s_{{{two}}}^{{2}}/n_{{{two}}})",
         f"t = ({say(x.mean)} − {bracketed(say(y.mean))}{off}) / "
-        f"√({squared(say(x.sd))}/{x.n} + {squared(say(y.sd))}/{y.n}) = {number(result.t, 3)}",
+        f"√({squared(say(x.sd))}/{x.n} + {squared(say(y.sd))}/{y.n}) = {statistic(result.t, 1)}",
     )
     df = formula(
         f"df = (a + b)^{{2}} / (a^{{2}}/{x.n - 1} + b^{{2}}/{y.n - 1}) = {number(result.df, 2)}, "
@@ -65,7 +66,7 @@ def _pooled(question: Question) -> Steps:
         f"{x.n + y.n - 2}) = {say(pooled)}",
         f"t = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / (s_{{p}} √(1/n_{{{one}}} + 1/n_{{{two}}}))",
         f"t = ({say(x.mean)} − {bracketed(say(y.mean))}{off}) / "
-        f"({say(pooled)} × √(1/{x.n} + 1/{y.n})) = {number(result.t, 3)}",
+        f"({say(pooled)} × √(1/{x.n} + 1/{y.n})) = {statistic(result.t, 1)}",
     )
     df = formula(f"df = {x.n} + {y.n} − 2 = {x.n + y.n - 2}")
     yield _result(question, result, lines, (df,)), 1.0
@@ -83,7 +84,7 @@ def _paired(question: Question) -> Steps:
     say = partial(put_in, decimals=data.decimals)
     lines = formulas(
         f"t = (d̄{off}) / (s_{{d}} / √n)",
-        f"t = ({say(s.mean)}{off}) / ({say(s.sd)} / √{s.n}) = {number(result.t, 3)}",
+        f"t = ({say(s.mean)}{off}) / ({say(s.sd)} / √{s.n}) = {statistic(result.t, 1)}",
     )
     yield _result(question, result, lines, (formula(f"df = {s.n} − 1 = {s.n - 1}"),)), 1.0
 
@@ -102,7 +103,7 @@ def _result(
     question: Question, found: TTest, lines: tuple[Formula, ...], df: tuple[str | Formula, ...]
 ) -> Result:
     degrees = number(found.df, 0 if found.df == int(found.df) else 1)
-    seen = f"t = {number(found.t, 2)}"
+    seen = f"t = {statistic(found.t)}"
     working = [Step("Statistic", (*lines, *df))]
     figures = {
         "t": found.t,
@@ -119,15 +120,15 @@ def _result(
         limit = curve.critical(question.alpha, question.alternative)
         sign = {"less": "t < ", "greater": "t > ", "different": "|t| > "}[question.alternative]
         tail = {
-            "less": f"P(t ≤ {number(found.t, 3)})",
-            "greater": f"P(t ≥ {number(found.t, 3)})",
-            "different": f"2 × P(t ≥ {number(abs(found.t), 3)})",
+            "less": f"P(t ≤ {statistic(found.t, 1)})",
+            "greater": f"P(t ≥ {statistic(found.t, 1)})",
+            "different": f"2 × P(t ≥ {statistic(abs(found.t), 1)})",
         }[question.alternative]
         found_p = p_equals(p, tail).replace("\u00a0", " ")
         line = formula(f"p = {found_p} {{with}} df = {degrees}")
         working.append(Step("p-value", (line,)))
         figures |= {"p": p, "critical": limit}
-        critical = f"reject H_{{0}} for {sign}{number(limit, 3)}"
+        critical = f"reject H_{{0}} for {sign}{statistic(limit, 1)}"
     interval = None
     if question.confidence is not None:
         interval = found.interval(question.confidence)

@@ -104,7 +104,7 @@ class ClaimInWords:
         `least` is the smallest p-value there could have been: where that is above α, there were
         too few of something to decide.
         """
-        said, alpha = p_equals(p), exact(self.alpha)
+        said, alpha = p_equals(p, apart_from=self.alpha), exact(self.alpha)
         if self.out_of_reach(least):
             return (
                 f"{said}. No decision at α = {alpha}: with so few {too_few} p cannot be below "
@@ -112,8 +112,6 @@ class ClaimInWords:
             )
         if abs(p - self.alpha) <= SAME:
             return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
-        if f"{p:.4f}" == f"{self.alpha:.4f}":
-            said = f"p = {p:.7f}"  # four decimals would say that they are equal
         if p < self.alpha:
             return f"{said} is below α = {alpha}. Reject H_{{0}}."
         return f"{said} is above α = {alpha}. Do not reject H_{{0}}."
