@@ -266,7 +266,7 @@ def _working(
         title = f"Quartiles and fences{f' for {group.label}' if group.label else ''}"
 
         def say(value: float) -> str:
-            return number(value, decimals_needed(value, finer))
+            return number(value, max(min(places, finer), decimals_needed(value, finer)))
 
         steps.append(
             Step(

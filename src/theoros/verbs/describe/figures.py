@@ -145,9 +145,10 @@ def _cell(
         return cell(value, number(value, 2))
     if figure.same:
         most = [min(6, p + max(figure.more, 1 if figure.more else 0)) for p in own]
-        decimals = max(
-            (decimals_needed(v, m) for v, m in zip(column, most, strict=True) if v == v), default=0
-        )
+        needed = [decimals_needed(v, m) for v, m in zip(column, most, strict=True) if v == v]
+        decimals = max(needed, default=0)
+        if needed:  # no fewer than the data have, as "34.60" beside "36.25"
+            decimals = max(decimals, min(6, places))
     elif figure.more == 0:
         decimals = places
     else:

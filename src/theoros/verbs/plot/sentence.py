@@ -87,7 +87,7 @@ def phrase(s: PlotStatement, tables: Tables) -> Phrase:
         made = (*made, " in bins of ", _bins_slot(s, table))
     if "rows" in s.uses:
         made = (*made, " ", choice_slot("order", "order of the bars", s.order, _ROW_ORDERS))
-    if "marks" in s.uses:
+    if "marks" in s.uses and not _boxes_alone(s):
         made = (*made, ", with ", _marks_slot(s))
     return (*made, *ending)
 
@@ -163,6 +163,11 @@ def _bins_slot(s: PlotStatement, table: Table | None) -> Slot:
     return number_slot("bins", "bin width", s.bins, holds, shown)
 
 
+def _boxes_alone(s: PlotStatement) -> bool:
+    """A box plot with boxes says so by itself; what else it may have stands in the settings."""
+    return s.shape == "box plot" and s.marks == BOXES[:1]
+
+
 def _marks_slot(s: PlotStatement) -> Slot:
     options = tuple(Option(name, name, help=text) for name, text in MARKS.items())
     shown = listed(list(s.marks)) if s.marks else "nothing added"
@@ -201,6 +206,8 @@ def settings(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
                  "multiple of the width.",
         )  # fmt: skip
         lines.append(number_slot("start", "a bin begins at", s.start, holds))
+    if "marks" in s.uses and _boxes_alone(s):
+        made.append(_marks_slot(s))
     if "turn" in s.uses and (s.by or s.also):
         made.append(choice_slot("side_by_side", "the groups", s.side_by_side, _GROUPS))
     if "cut" in s.uses:

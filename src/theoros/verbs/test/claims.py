@@ -57,13 +57,14 @@ class ClaimInWords:
         return f"{letters[0]} − {letters[1]} {sign} {exact(self.null)}"
 
     def symbols(self) -> tuple[Symbol, ...]:
-        """H0, H1, and which way the sample leans."""
+        """H0, H1, which way the sample leans, and what the letter stands for."""
         from theoros.answer.parts import Symbol
 
         return (
             Symbol(f"H_{{0}}: {self.hypothesis('=')}"),
             Symbol(f"H_{{1}}: {self.hypothesis(SIGNS[self.alternative])}"),
             self.lean(),
+            Symbol(f"{self.parameter.symbol}: {self.parameter.name} of a population", "mute"),
         )
 
     def lean(self) -> Symbol:
