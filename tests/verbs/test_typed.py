@@ -9,7 +9,7 @@ from scipy import stats
 
 from tests.conftest import make_table
 from theoros.answer.wording import to_plain
-from theoros.verbs.core.registry import make
+from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.core.statement import answer
 from theoros.verbs.data.typed import short_names
 
@@ -128,3 +128,20 @@ def test_swapping_the_groups_swaps_their_figures():
 )
 def test_names_lose_the_words_that_both_share(first, second, short):
     assert short_names((first, second)) == short
+
+
+def test_figures_stay_as_they_were_typed() -> None:
+    data = {
+        "kind": "two typed samples",
+        "measure": "loss",
+        "groups": [
+            {"name": "slow", "n": 11, "mean": "7.20", "sd": "1.30"},
+            {"name": "quick", "n": 10, "mean": "6.1", "sd": "0.90"},
+        ],
+    }
+    statement = statement_from_json({"verb": "test", "data": data, "way": "welch t"})
+    text = statement.text({})
+    assert "n = 11, mean 7.20, SD 1.30" in text
+    found = answer(statement, {})
+    line = found.working[0].to_lines()[1]
+    assert line.startswith("t = (7.20 − 6.1) / √(1.30²/11 + 0.90²/10)")

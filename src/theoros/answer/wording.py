@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from decimal import ROUND_HALF_UP, Decimal
 
 from theoros.answer.digits import digits
+from theoros.answer.typed_number import TypedNumber
 
 NARROW_SPACE = "\u202f"
 MINUS = "−"
@@ -57,6 +58,8 @@ def decimals_needed(value: float, most: int) -> int:
     """The fewest decimals, up to `most`, that show the value exactly."""
     if not math.isfinite(value):
         return 0
+    if isinstance(value, TypedNumber) and (typed := re.fullmatch(r"−?\d+\.(\d+)", value.text)):
+        return min(most, len(typed[1]))
     for places in range(most):
         if abs(round(value, places) - value) <= 1e-9 * max(1.0, abs(value)):
             return places
@@ -107,6 +110,8 @@ def put_in(value: float, decimals: int) -> str:
     That, or four significant figures where they say more, gives the result again that stands
     behind the equals sign; zeros that end it are left out.
     """
+    if isinstance(value, TypedNumber):
+        return value.text
     if value == 0 or not math.isfinite(value):
         return number(value, 0)
     needed = 3 - math.floor(math.log10(abs(value)))
@@ -133,6 +138,8 @@ def taken_off(value: float) -> str:
 
 def exact(value: float) -> str:
     """A number as it was typed: no more decimals than it has."""
+    if isinstance(value, TypedNumber):
+        return value.text
     if float(value).is_integer() and abs(value) < 1e15:
         return number(value, 0)
     text = repr(abs(float(value)))

@@ -74,7 +74,7 @@ class NumberField(QLineEdit):
         value, problem = holds.read(self.text())
         self._mark(problem)
         self.setToolTip(problem or f"{holds.range_words} {holds.help}".strip())
-        if not problem and value != self.slot.value:
+        if not problem and holds.typed(value) != holds.typed(self.slot.value):
             self._set(self.slot.name, value)
 
     def keyPressEvent(self, event) -> None:

@@ -105,12 +105,16 @@ class SlotButton(QAbstractButton):
             self.click()  # typing begins the text anew
             if isinstance(bar, StatementBar) and bar.editor:
                 bar.editor.setText(event.text())
-        elif isinstance(self.slot.holds, TypeNumber) and re.match(r"[0-9.,+\-−]", event.text()):
+        elif isinstance(self.slot.holds, TypeNumber) and _BEGINS.match(event.text()):
             self.click()  # typing a digit begins the number
             if isinstance(bar, StatementBar) and bar.editor:
                 bar.editor.setText(event.text())
         else:
             super().keyPressEvent(event)
+
+
+_BEGINS = re.compile(r"[0-9.,+\-−(a-z√]")
+"""What a number, or a sum of numbers, begins with."""
 
 
 class StatementBar(QWidget):
@@ -405,7 +409,7 @@ class StatementBar(QWidget):
         self._message_for_problem()
         if not leaving:
             button.setFocus()
-        if not problem and value != slot.value:
+        if not problem and slot.holds.typed(value) != slot.holds.typed(slot.value):
             self.slot_set.emit(slot.name, value)
 
     def _typed_text(self, slot: Slot, holds: TypeText, *, leaving: bool) -> None:

@@ -13,6 +13,9 @@ from collections.abc import Callable, Mapping
 from functools import cache
 from typing import TYPE_CHECKING, Any, Literal, TypeVar
 
+from theoros.answer.typed_number import NotWorkedOut, TypedNumber
+from theoros.answer.wording import exact
+
 if TYPE_CHECKING:
     from cattrs import Converter
 
@@ -45,6 +48,9 @@ def to_plain_values(value: Any) -> Any:
         return {"kind": kind, **made} if kind else made
     if isinstance(value, tuple | list):
         return [to_plain_values(one) for one in value]
+    if isinstance(value, TypedNumber):  # as it was typed, where a number would not say that
+        plain = float(value)
+        return value.text if value.text != exact(plain) else plain
     return value
 
 
@@ -124,9 +130,9 @@ def _converter() -> Converter:
         (bool, "true or false", bool),
         (str, "text", str),
         (int, "a whole number", int),
-        (float, "a number", int | float),
     ):
         made.register_structure_hook(kind, _strict(kind, words, accepted))
+    made.register_structure_hook(float, _number)
     made.register_structure_hook_func(_is_literal, _one_of)
     made.register_structure_hook_func(
         _is_sequence, lambda value, hint: _several(made, value, hint)
@@ -161,9 +167,21 @@ def _strict(kind: type, words: str, accepted: Any) -> Callable[[Any, Any], Any]:
         truth = isinstance(value, bool)
         if not isinstance(value, accepted) or (truth and kind is not bool):
             raise _Unfit(f"must be {words}, and {value!r} is not")
-        return float(value) if kind is float else value
+        return value
 
     return check
+
+
+def _number(value: Any, _: Any) -> float:
+    """A number, or text as it was typed: "1.30", "1/6"."""
+    if isinstance(value, str):
+        try:
+            return TypedNumber(value)
+        except NotWorkedOut:
+            pass
+    if isinstance(value, TypedNumber):
+        return value
+    return float(_strict(float, "a number", int | float)(value, _))
 
 
 def _one_of(value: Any, hint: Any) -> Any:

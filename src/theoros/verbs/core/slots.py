@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Iterable, Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
+from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import exact, listed, whole, with_unit
 from theoros.table.kinds import Kind, NotAValue, parse_date, parse_number
 from theoros.table.table import Column, Table
@@ -40,6 +43,14 @@ class Pick:
         return f"It cannot be “{value}” here." + (f" It can be: {fit}." if fit else "")
 
 
+def _number(text: str) -> float:
+    """A number as it was typed. Raises NotWorkedOut."""
+    with suppress(NotAValue):  # a number alone, in any form that a cell takes
+        value = parse_number(text)
+        return TypedNumber(text) if re.fullmatch(r"[-−]?\d+[.,]\d+", text) else value
+    return TypedNumber(text)
+
+
 @dataclass(frozen=True)
 class TypeNumber:
     """A number that is typed, within bounds; None stands for "work it out" if `auto`."""
@@ -62,9 +73,9 @@ class TypeNumber:
         if not text:
             return None, self.problem(None) and self.range_words
         try:
-            value = (parse_date(text) - date(1970, 1, 1)).days if self.days else parse_number(text)
-        except NotAValue as wrong:
-            return None, f"{wrong}. {self.range_words}"
+            value = (parse_date(text) - date(1970, 1, 1)).days if self.days else _number(text)
+        except (NotAValue, NotWorkedOut) as wrong:
+            return None, f"{str(wrong).removesuffix('.')}. {self.range_words}"
         if self.whole and value == int(value):
             value = int(value)
         return value, self.problem(value)
@@ -75,6 +86,8 @@ class TypeNumber:
             return ""
         if self.days:
             return (date(1970, 1, 1) + timedelta(days=round(value))).isoformat()
+        if isinstance(value, TypedNumber):
+            return value.text
         text = exact(float(value))
         return repr(value) if "×" in text else text.replace("−", "-").replace("\u202f", "")
 
