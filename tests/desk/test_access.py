@@ -218,3 +218,36 @@ def test_a_file_let_go_on_the_window_is_opened(empty: Window, tmp_path, settle, 
     dialog.open_button.click()
     settle(empty)
     assert empty.session.study.table("cups").rows == 2
+
+
+def test_marks_are_walked_and_selected_by_keys(window: Window, settle) -> None:
+    window.show_target(("entry", "e5"))
+    settle(window)
+    view = window.entry_page.picture
+    view.setFocus(Qt.FocusReason.TabFocusReason)
+    whole = view.accessibleDescription()
+    assert "scatter" in whole.lower() or "points" in whole.lower()
+    QTest.keyClick(view, Qt.Key.Key_Home)
+    first = view.accessibleDescription()
+    assert first != whole
+    QTest.keyClick(view, Qt.Key.Key_Right)
+    second = view.accessibleDescription()
+    assert second not in (first, whole)
+    assert "leaf length" in second
+    QTest.keyClick(view, Qt.Key.Key_Left)
+    assert view.accessibleDescription() == first
+    QTest.keyClick(view, Qt.Key.Key_Space)
+    assert window.session.selection("bushes").size == 1
+    QTest.keyClick(view, Qt.Key.Key_End)
+    QTest.keyClick(view, Qt.Key.Key_Space)
+    assert window.session.selection("bushes").size == 2
+    # from left to right: leaf lengths do not fall along the walk
+    QTest.keyClick(view, Qt.Key.Key_Home)
+    lengths = window.session.study.table("bushes").numbers("leaf length")
+    seen = []
+    for _ in range(30):
+        seen.append(lengths[view._walk.row])
+        QTest.keyClick(view, Qt.Key.Key_Right)
+    assert seen == sorted(seen)
+    view.clearFocus()
+    assert view.accessibleDescription() == whole

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap
+from PySide6.QtGui import QAccessible, QAccessibleEvent, QColor, QIcon, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from theoros.answer.drawing import Drawing, Handle, Marks
@@ -14,6 +14,7 @@ from theoros.answer.layout import TEXT, is_broken, lay_out
 from theoros.answer.picture import Key, Picture, role_of
 from theoros.answer.wording import counted, shortened, to_plain
 from theoros.desk.parts.column_mime import COLUMN_MIME, column_of
+from theoros.desk.parts.mark_walk import MarkWalk
 from theoros.desk.parts.paint import paint, paint_handle, paint_item
 from theoros.desk.parts.theme import SCALES, Theme
 from theoros.desk.parts.zoom import Zoom
@@ -63,6 +64,7 @@ class PictureView(QWidget):
         self._dragged: Handle | None = None
         self._focus_handle = -1
         self._show_focus = False
+        self._walk = MarkWalk()
         self._before: dict[int, tuple[float, float]] = {}
         self._clock = QElapsedTimer()
         self._ticker = QTimer(self, interval=15)
@@ -230,6 +232,8 @@ class PictureView(QWidget):
         if 0 <= self._focus_handle < len(drawing.handles):
             handle = drawing.handles[self._focus_handle]
             painter.drawEllipse(QPointF(handle.x, handle.y), 11, 11)
+        elif (mark := self._walk.place(drawing)) is not None:
+            painter.drawEllipse(mark, 9, 9)
         else:
             painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
 
@@ -415,7 +419,7 @@ class PictureView(QWidget):
             return "panels"
         return "key" if at.y() < self.height() * 0.12 else "middle"
 
-    # keys: [ and ] walk the handles, arrows move the one in focus
+    # keys: arrows walk the marks, Space selects; [ and ] walk the handles, arrows then move one
 
     def keyPressEvent(self, event) -> None:
         handles = self.drawing.handles if self.drawing else ()
@@ -433,12 +437,39 @@ class PictureView(QWidget):
             more = key in (Qt.Key.Key_Right, Qt.Key.Key_Up)
             moved = handle.place + (step if more else -step)
             self.handle_moved.emit(handle.slot, handle.value_at(moved), True)
-        elif self._plain_zoom(key):
+        elif self._walked(event) or self._plain_zoom(key):
             pass
+        elif key == Qt.Key.Key_Escape and self._focus_handle >= 0:
+            self._focus_handle = -1
+            self.update()
         elif key == Qt.Key.Key_Escape and self._selected.size:
             self.swept.emit(np.zeros(0, dtype=np.int64), False)
         else:
             super().keyPressEvent(event)
+
+    def _walked(self, event) -> bool:
+        """Whether a key went to another mark, or selected the one in focus."""
+        key, drawing = event.key(), self.drawing
+        if drawing is None:
+            return False
+        if key in (Qt.Key.Key_Space, Qt.Key.Key_Return) and self._walk.row is not None:
+            now = set(self._selected.tolist()) if key == Qt.Key.Key_Space else set()
+            wanted = now ^ {self._walk.row}
+            self.swept.emit(np.array(sorted(wanted), dtype=np.int64), False)
+            return True
+        row = self._walk.step(drawing, key)
+        if row is None:
+            return False
+        said = self._row_text(row)
+        self._show_focus = True
+        self.setAccessibleDescription(to_plain(said))
+        event_ = QAccessibleEvent(self, QAccessible.Event.DescriptionChanged)
+        QAccessible.updateAccessibility(event_)
+        place = self._walk.place(drawing)
+        if place is not None:
+            QToolTip.showText(self.mapToGlobal(place.toPoint()), said, self)
+        self.update()
+        return True
 
     def _plain_zoom(self, key: Qt.Key) -> bool:
         """+ and − draw the axis nearer or back, 0 shows it whole."""
@@ -461,6 +492,9 @@ class PictureView(QWidget):
 
     def focusOutEvent(self, event) -> None:
         self._focus_handle = -1
+        self._walk.leave()
+        if self.picture:
+            self.setAccessibleDescription(to_plain(self.picture.alt))
         self.update()
 
     def focusInEvent(self, event) -> None:

@@ -101,9 +101,21 @@ TOPICS: dict[str, str] = {
         "off. Ask › Copy caption and description gives both as text, the description for readers "
         "who cannot see the picture."
     ),
-    "Moving handles by keyboard": (
-        "Go to a picture with Tab. The keys [ and ] walk its round and square handles, and the "
-        "arrow keys move the one in focus. A handle is a slot: the number in the sentence follows."
+    "Pictures by keyboard": (
+        "Go to a picture with Tab. The arrow keys walk its marks from left to right and say the row "
+        "of each; Home and End go to the first and the last, Space selects. The keys [ and ] walk "
+        "its round and square handles, and the arrow keys then move the one in focus; Esc leaves "
+        "it. A handle is a slot: the number in the sentence follows."
+    ),
+    "Typing a number": (
+        "Wherever a number is typed in a sentence, a small sum may stand as well: 1/6, 85 %, "
+        "0.3 + 0.05, sqrt(2), 2^10, 5!, choose(6, 2), permutations(6, 2), factorial(6). It is "
+        "worked out and shown as it was typed; 1.30 stays 1.30."
+    ),
+    "Formulas of a working": (
+        "F8 shows how an answer was worked out. “Copy formula” takes the formulas of a step along, "
+        "as text or as LaTeX; a right-click on one offers the same. An exported report has them as "
+        "MathML."
     ),
     "Saving, and what is never lost": (
         "Every change is written to a journal at once. If Theoros or the machine stops, the next "
