@@ -73,6 +73,15 @@ window.entry_page.bar.open_slot("way")
 popup = next(p for p in window.findChildren(PickList) if p.isVisible())
 shoot("slot", popup)
 popup.close()
+window.entry_page.set_slot("way", "welch t")
+settle()
+window.entry_page.toggle_working()
+settle()
+bar = window.entry_page.scroller.verticalScrollBar()
+bar.setValue(window.entry_page.working.y() - 20)
+shoot("working")
+window.entry_page.toggle_working()
+window.session.undo()
 window.show_target(("entry", "e2"))
 shoot("plot")
 window.show_target(("entry", "e3"))
@@ -87,15 +96,8 @@ for name, verb, slots in (
     ("plot-panels", "plot", {"table": "bushes", "what": "leaf mass", "by": "grade",
                              "and_by": "netting", "shape": "histogram", "scale": "percent",
                              "cut": 20.0, "marks": ["boxes", "mean"], "colour": "cultivar"}),
-    ("plot-compare", "plot", {"table": "bushes", "what": "pluck mass", "by": "netting",
-                              "shape": "strewn dots", "gap": True, "first_part": "upper half",
-                              "second_part": "lower half"}),
     ("plot-categories", "plot", {"table": "bushes", "what": "grade", "by": "netting",
                                  "shape": "mosaic"}),
-    ("plot-time", "plot", {"table": "visits", "what": "visitors", "against": "month",
-                           "shape": "line"}),
-    ("describe-several", "describe", {"table": "bushes", "what": "leaf length",
-                                      "also": ["leaf mass", "pluck mass"]}),
     ("describe-two-way", "describe", {"table": "bushes", "what": "grade", "by": "netting",
                                       "share": "column percent"}),
 ):  # fmt: skip
