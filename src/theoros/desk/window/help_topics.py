@@ -102,8 +102,8 @@ TOPICS: dict[str, str] = {
         "who cannot see the picture."
     ),
     "Pictures by keyboard": (
-        "Go to a picture with Tab. The arrow keys walk its marks from left to right and say the row "
-        "of each; Home and End go to the first and the last, Space selects. The keys [ and ] walk "
+        "Go to a picture with Tab. The arrow keys walk its marks from left to right and say the "
+        "row of each; Home and End go to the first and the last, Space selects. [ and ] walk "
         "its round and square handles, and the arrow keys then move the one in focus; Esc leaves "
         "it. A handle is a slot: the number in the sentence follows."
     ),

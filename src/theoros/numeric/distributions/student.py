@@ -54,14 +54,21 @@ class StudentT(Distribution):
         return np.asarray(np.exp(log_scale - (df + 1) / 2 * np.log1p(at * at / df)))
 
     def cdf(self, at: Floats | float) -> Floats:
-        from scipy.special import stdtr
-
-        return np.asarray(stdtr(self.df, at))
+        return self.sf(-np.asarray(at, dtype=np.float64))
 
     def sf(self, at: Floats | float) -> Floats:
-        from scipy.special import stdtr
+        """Half of the incomplete beta function of t² / (df + t²), or of its rest.
 
-        return np.asarray(stdtr(self.df, -np.asarray(at)))
+        Whichever is small: for large df the other has lost its digits to 1.
+        """
+        from scipy.special import betainc, betaincc
+
+        t, df = np.asarray(at, dtype=np.float64), self.df
+        with np.errstate(over="ignore"):
+            ratio = np.minimum(t * (t / df), 1e300)
+        y, rest = ratio / (1 + ratio), 1 / (1 + ratio)
+        half = np.where(y < rest, betaincc(0.5, df / 2, y), betainc(df / 2, 0.5, rest)) / 2
+        return np.asarray(np.where(t >= 0, half, 1 - half))
 
     def quantile(self, p: Floats | float) -> Floats:
         from scipy.special import stdtrit
