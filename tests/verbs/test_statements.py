@@ -223,7 +223,9 @@ def assert_fit_to_show(found: Answer) -> None:
     text = json.dumps(made, allow_nan=False)
     for ugly in ("nan", "NaN", "None", "inf ", "array("):
         assert ugly not in text.replace("None of", "")
-    for paragraph in (found.reading.headline, *found.reading.paragraphs, *found.reading.cautions):
+    headline = found.reading.headline
+    assert headline.endswith((".", "…")) or re.search(" [=≈] ", headline), headline
+    for paragraph in (*found.reading.paragraphs, *found.reading.cautions):
         assert paragraph.endswith((".", "…")), paragraph
         assert not UGLY.search(paragraph.replace("in 1 ", "")), paragraph
 
@@ -232,7 +234,7 @@ def assert_fit_to_show(found: Answer) -> None:
     ("data", "told"),
     [
         ([], "A statement is a JSON object"),
-        ({"verb": "guess"}, "There is no verb “guess”. Verbs: plot, describe, test"),
+        ({"verb": "guess"}, "There is no verb “guess”. Verbs: plot, describe, probability, test"),
         ({"verb": "test", "alfa": 1}, "test has no slot called “alfa”"),
         ({"verb": "test", "alpha": "x"}, "alpha must be a number, and 'x' is not"),
         ({"verb": "test", "alpha": True}, "alpha must be a number"),

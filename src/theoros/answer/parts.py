@@ -29,6 +29,8 @@ class Cell:
     value: float | int | str | None = None
     rows: tuple[int, ...] = ()
     tone: Literal["", "good", "bad", "warn", "mute", "ink"] = ""
+    edits: str = ""
+    """The slot that typing over it sets; its `value` is then what was typed."""
 
 
 @dataclass(frozen=True)

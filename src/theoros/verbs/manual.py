@@ -26,6 +26,7 @@ def manual(tables: Tables) -> str:
     for verb in verbs().values():
         parts += _of(verb, tables)
     parts += _data()
+    parts += _distributions()
     parts += _arrangements(tables)
     parts += _formulas()
     return "\n".join(parts) + "\n"
@@ -69,6 +70,25 @@ def _data() -> list[str]:
         slots = ", ".join(f"`{name}` ({_holds(hint)})" for name, hint in hints.items())
         said = f"{cls.label}: {cls.help}"
         lines.append(f"| `{kind}` | {slots} | {said[:1].upper()}{said[1:]} |")
+    return lines
+
+
+def _distributions() -> list[str]:
+    from theoros.verbs.probability.situation import situations
+
+    lines = [
+        "",
+        "## Distributions",
+        "",
+        "Where a slot holds a distribution, it is an object with a `kind` and its parameters. "
+        "Numbers may be texts as they are typed, such as `\"1/6\"` or `\"85 %\"`.",
+        "",
+        "| kind | parameters | what it is |",
+        "| --- | --- | --- |",
+    ]
+    for kind, cls in situations().items():
+        held = ", ".join(f"`{one.name}` ({one.label})" for one in cls.parameters) or "none"
+        lines.append(f"| `{kind}` | {held} | {cls.help} |")
     return lines
 
 
@@ -150,7 +170,8 @@ def _holds(hint: Any) -> str:
         inner = typing.get_args(hint)[0]
         return "list of texts" if inner is str else f"list of {_holds_several(inner)}"
     if isinstance(hint, type):
-        return "data, as below" if hint.__name__ == "Data" else f"object: {_fields_of(hint)}"
+        nested = {"Data": "data, as below", "Situation": "a distribution, as below"}
+        return nested.get(hint.__name__) or f"object: {_fields_of(hint)}"
     return " or ".join(
         "`null`" if a is type(None) else names[a] for a in typing.get_args(hint)
     )  # fmt: skip

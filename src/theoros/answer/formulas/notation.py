@@ -29,7 +29,7 @@ from theoros.answer.wording import RAISED, unmarked
 
 _TOKEN = re.compile(
     r"(?P<space>[ \u00a0]+)|(?P<mark>[_^]?\{[^{}]*\})|(?P<raised>[⁰¹²³⁴⁵⁶⁷⁸⁹⁻⁺]+)"
-    r"|(?P<number>\d[\d\u202f]*(\.\d+)?|∞|…)|(?P<accent>[^\W\d_][\u0302\u0304])"
+    r"|(?P<number>\d[\d\u202f]*(\.\d+)?|∞|…|!)|(?P<accent>[^\W\d_][\u0302\u0304])"
     r"|(?P<words>[^\W\d_]{2,})|(?P<variable>[^\W\d_])|(?P<sign>[+−×·∓±-])"
     r"|(?P<relation>[=<>≤≥≠≈])|(?P<comma>[,;:])|(?P<open>\()|(?P<close>\))|(?P<bar>\|)"
     r"|(?P<root>√)|(?P<over>/)|(?P<other>.)",

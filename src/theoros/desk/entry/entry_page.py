@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -387,6 +388,8 @@ class EntryPage(QWidget):
             mended = self.entry.statement.with_slot(name, value, self.tables)
         except StatementError as problem:
             self.bar.say(str(problem), "bad")
+            for view in self.figure_views:
+                QTimer.singleShot(0, partial(view.put_back, name, value))
             return
         if name in mended.statement.remembers:
             self.session.remember(mended.statement.verb, name, value)

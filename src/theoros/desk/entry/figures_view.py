@@ -6,11 +6,13 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import (
     QAbstractItemView,
+    QLineEdit,
     QMenu,
     QSizePolicy,
     QStyle,
     QStyledItemDelegate,
     QTableView,
+    QWidget,
 )
 
 from theoros.answer.parts import ResultTable
@@ -25,6 +27,8 @@ LEAST_WORDS = 130
 
 
 class FiguresModel(QAbstractTableModel):
+    typed = Signal(str, object)
+
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
@@ -71,7 +75,27 @@ class FiguresModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.ForegroundRole:
             tone = cell.tone or ("seen" if cell.rows else "")
             return self.theme.colour(tone) if tone else None
+        if role == Qt.ItemDataRole.EditRole:
+            return cell.value if isinstance(cell.value, str) else to_plain(cell.text)
         return None
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        flags = super().flags(index)
+        return flags | Qt.ItemFlag.ItemIsEditable if self.slot_at(index) else flags
+
+    def slot_at(self, index: QModelIndex) -> str:
+        """The slot that typing over a cell sets; empty for none."""
+        if not self.figures or not index.isValid():
+            return ""
+        return self.figures.rows[index.row()].cells[index.column()].edits
+
+    def setData(self, index: QModelIndex, value, role=Qt.ItemDataRole.EditRole) -> bool:
+        """What was typed is told; the cell changes when the answer to it comes."""
+        slot = self.slot_at(index)
+        if not slot or value == self.data(index, Qt.ItemDataRole.EditRole):
+            return False
+        self.typed.emit(slot, value)
+        return True
 
 
 class FiguresDelegate(QStyledItemDelegate):
@@ -80,6 +104,14 @@ class FiguresDelegate(QStyledItemDelegate):
     def __init__(self, theme: Theme, parent: QTableView) -> None:
         super().__init__(parent)
         self.theme = theme
+
+    def createEditor(self, parent, option, index) -> QWidget:
+        editor = super().createEditor(parent, option, index)
+        figures = index.model().figures
+        name = to_plain(figures.headings[index.column()].label)
+        row = to_plain(figures.rows[index.row()].cells[0].text)
+        editor.setAccessibleName(f"{name}, {row}")
+        return editor
 
     def paint(self, painter: QPainter, option, index) -> None:
         model = index.model()
@@ -114,7 +146,10 @@ class FiguresView(QTableView):
         self.verticalHeader().hide()
         self.setShowGrid(False)
         self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
-        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        trigger = QAbstractItemView.EditTrigger
+        self.setEditTriggers(trigger.DoubleClicked | trigger.EditKeyPressed | trigger.AnyKeyPressed)
+        self._model.typed.connect(self._typed)
+        self._next: tuple[int, int] | None = None
         self.setTabKeyNavigation(False)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -145,6 +180,40 @@ class FiguresView(QTableView):
         self._natural = [self.columnWidth(column) for column in range(len(figures.headings))]
         self._share_out()
         self.setUpdatesEnabled(True)
+        self._go_on()
+
+    # typing into cells
+
+    def _typed(self, slot: str, value: object) -> None:
+        at = self.currentIndex()
+        self._next = at.row() + 1, at.column()
+        self.slot_set.emit(slot, value)
+
+    def _go_on(self) -> None:
+        """After a cell was typed, the one below is next; an empty one is opened at once."""
+        if self._next is None or self._model.figures is None:
+            return
+        (row, column), self._next = self._next, None
+        row = min(row, self._model.rowCount() - 1)
+        index = self._model.index(row, column)
+        self.setCurrentIndex(index)
+        self.setFocus()
+        if self._model.slot_at(index) and not self._model.data(index, Qt.ItemDataRole.EditRole):
+            self.edit(index)
+
+    def put_back(self, slot: str, text: object) -> None:
+        """What was typed for a slot and refused is there again, to be put right."""
+        self._next = None
+        for row in range(self._model.rowCount()):
+            for column in range(self._model.columnCount()):
+                index = self._model.index(row, column)
+                if self._model.slot_at(index) == slot:
+                    self.setCurrentIndex(index)
+                    self.edit(index)
+                    editor = self.findChild(QLineEdit)
+                    if editor is not None:
+                        editor.setText(str(text))
+                    return
 
     def _share_out(self) -> None:
         """Shares what room is left between the columns, a little at least; sets the height."""
@@ -185,6 +254,8 @@ class FiguresView(QTableView):
             self.rows_wanted.emit(cell.rows)
         elif row.sets:
             self.slot_set.emit(*row.sets)
+        elif cell.edits:
+            self.edit(index)
 
     def contextMenuEvent(self, event) -> None:
         figures = self._model.figures

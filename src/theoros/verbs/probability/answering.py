@@ -1,0 +1,411 @@
+"""The answer to a probability statement: picture, table of parts, words, conditions, working."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING, Any
+
+from theoros.answer.parts import (
+    Answer,
+    Cell,
+    Choice,
+    Condition,
+    FigureRow,
+    Heading,
+    Link,
+    Reading,
+    ResultTable,
+    cell,
+)
+from theoros.answer.wording import exact, number, plural, whole, with_article, with_unit
+from theoros.lazy_imports import np
+from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
+from theoros.verbs.probability.events import Asked, Event, event_words
+from theoros.verbs.probability.parts import (
+    Part,
+    about,
+    chance_text,
+    places_for,
+    worked_out,
+)
+from theoros.verbs.probability.pictures import part_picture
+from theoros.verbs.probability.situation import Situation
+from theoros.verbs.probability.working import working_of
+
+if TYPE_CHECKING:
+    from theoros.verbs.probability.statement import ProbabilityStatement
+
+UNUSUAL = 0.05
+MOST_VALUES = 200
+
+
+def answered(s: ProbabilityStatement, tables: object = None) -> Answer:
+    """Everything about a situation that is complete."""
+    from theoros.verbs.probability.statement import LETTERS
+
+    one = s.situation.ready
+    assert one is not None, "slots are checked before"
+    parts: list[tuple[str, Part]] = []
+    for at in range(len(s.parts)):
+        asked = s.asked(at)
+        if asked is not None:
+            parts.append((LETTERS[at % 26], worked_out(asked, one)))
+    chosen = parts[min(s.chosen, len(parts) - 1)] if parts else None
+    words = _Words(s, one)
+    figures = [_parts_table(s, words)]
+    if chosen and s.situation.near():
+        near = _near_table(s.situation, chosen[1])
+        figures += [near] if near else []
+    figures.append(_moments(one))
+    if s.values and isinstance(one, Discrete):
+        figures.append(_values_table(one))
+    caption = s.text({})
+    part = chosen[1] if chosen else None
+    picture = part_picture(
+        one, part.event if part else None, chance_text(part.probability) if part else "",
+        words.axis, _alt(s, words, part), movable=bool(part and part.asked.event and not
+                                                       part.asked.given),
+    )  # fmt: skip
+    return Answer(
+        caption=caption,
+        picture=picture,
+        figures=tuple(figures),
+        reading=_reading(s, words, chosen),
+        working=working_of(s.situation, one, parts),
+        numbers=_numbers(one, parts),
+    )
+
+
+class _Words:
+    """How X is spoken of."""
+
+    def __init__(self, s: ProbabilityStatement, one: Distribution) -> None:
+        self.s, self.one = s, one
+        self.counts = s.counts.strip()
+        self.each = s.each.strip() or "repetition"
+        self.unit = s.unit.strip()
+        self.places = places_for(one)
+
+    @property
+    def axis(self) -> str:
+        if self.s.situation.curve:
+            return f"X, {self.s.situation.label}"
+        what = self.counts or "X"
+        if self.s.counting:
+            return f"{what} in one {self.each}" if self.counts else "X"
+        return f"{what} ({self.unit})" if self.unit else what
+
+    def value(self, at: float) -> str:
+        return with_unit(number(at, self.places), self.unit)
+
+    def happens(self, asked: Asked) -> str:
+        """What such repetitions do: "have from 9 to 11 sound seals"."""
+        assert asked.event is not None
+        said = event_words(asked.event, self.s.counting).replace(", ends included", "")
+        if not self.counts or self.s.situation.curve:
+            return f"give {asked.symbols()[2:-1].split(' | ')[0]}"
+        if self.s.counting:
+            one = said in ("exactly 1", "at least 1", "no more than 1", "fewer than 1")
+            what = _singular(self.counts) if one else self.counts
+            if said == "exactly 0":
+                return f"have no {self.counts}"
+            return f"have {said} {what}"
+        return f"have {with_article(self.counts)} of {with_unit(said, self.unit)}"
+
+
+def _singular(noun: str) -> str:
+    return noun[:-1] if noun.endswith("s") and not noun.endswith("ss") else noun
+
+
+def _parts_table(s: ProbabilityStatement, words: _Words) -> ResultTable:
+    """A row for each part, and one to type another."""
+    from theoros.verbs.probability.statement import LETTERS
+
+    many = plural(words.each)
+    headings = (
+        Heading("part", "part", numeric=False),
+        Heading("words", "in words", numeric=False, help="Type over it to ask something else."),
+        Heading("symbols", "in symbols", numeric=False, help="Type over it as well."),
+        Heading("probability", "probability"),
+        Heading("about", f"of {whole(s.per)} {many}, about", numeric=False),
+    )
+    rows = []
+    for at, text in enumerate(s.parts):
+        slot, asked = f"parts.{at}", s.asked(at)
+        if asked is None:
+            rows.append(
+                FigureRow((Cell(LETTERS[at % 26]), Cell(text, text, tone="bad", edits=slot),
+                           Cell("not understood", tone="bad"), Cell("–"), Cell("–")))
+            )  # fmt: skip
+            continue
+        part = worked_out(asked, words.one)
+        chance, many_text = _results(part, words, s.per)
+        rows.append(
+            FigureRow(
+                (
+                    Cell(LETTERS[at % 26], ""),
+                    Cell(asked.words(s.counting), text, edits=slot),
+                    Cell(asked.symbols(), asked.symbols(), edits=slot),
+                    Cell(chance, part.probability),
+                    Cell(many_text),
+                ),
+                sets=("chosen", at),
+                chosen=at == min(s.chosen, len(s.parts) - 1),
+            )
+        )
+    add = Cell("type a part, such as “at least 10”", "", tone="mute", edits=f"parts.{len(s.parts)}")
+    rows.append(
+        FigureRow((Cell("+", "", tone="mute"), add, Cell("", ""), Cell("", ""), Cell("", "")))
+    )
+    return ResultTable("parts", headings, tuple(rows), "parts of the question")
+
+
+def _results(part: Part, words: _Words, per: int) -> tuple[str, str]:
+    if not part.cuts:
+        return chance_text(part.probability), about(part.probability, per)
+    if isinstance(words.one, Discrete):
+        said = [
+            " or ".join(f"{words.value(cut.at)} ({chance_text(cut.gives)})" for cut in side)
+            for side in part.cuts
+        ]
+        return chance_text(part.probability), f"x = {' and '.join(said)}"
+    return chance_text(part.probability), "x = " + " and ".join(
+        words.value(side[0].at) for side in part.cuts
+    )
+
+
+def _moments(one: Distribution) -> ResultTable:
+    def said(value: float) -> Cell:
+        return cell(value, number(value, 4).rstrip("0").rstrip(".") if "." in number(value, 4)
+                    else number(value, 4))  # fmt: skip
+
+    variance = one.sd**2 if math.isfinite(one.sd) else one.sd
+    row = FigureRow((said(one.mean), said(variance), said(one.sd)))
+    headings = (Heading("mean", "mean"), Heading("variance", "variance"), Heading("sd", "SD"))
+    return ResultTable("moments", headings, (row,), "mean, variance and standard deviation")
+
+
+def _near_table(situation: Situation, part: Part) -> ResultTable | None:
+    """What other distributions give for the chosen part, and how far off that is."""
+    if part.asked.event is None or part.asked.given is not None:
+        return None
+    rows = [
+        FigureRow((Cell("exact"), cell(part.probability, chance_text(part.probability)),
+                   Cell("–"), Cell(""), Cell("")), chosen=True)
+    ]  # fmt: skip
+    for near in situation.near():
+        found = near.distribution.probability(_widened(part.asked.event, near.half, near))
+        off = found - part.probability
+        rows.append(
+            FigureRow(
+                (
+                    Cell(near.label),
+                    cell(found, chance_text(found)),
+                    cell(off, number(off, 4)),
+                    Cell(near.rule),
+                    Cell(
+                        "holds" if near.holds else "does not hold",
+                        tone="good" if near.holds else "warn",
+                    ),
+                )
+            )
+        )
+    headings = (
+        Heading("way", "way", numeric=False), Heading("gives", "gives"),
+        Heading("error", "error"), Heading("rule", "rule of thumb", numeric=False),
+        Heading("holds", "which", numeric=False),
+    )  # fmt: skip
+    return ResultTable("approximations", headings, tuple(rows), "approximations")
+
+
+def _widened(event: Event, half: float, near: Any) -> Region:
+    """The event for another distribution; a curve takes in half a unit beyond its whole values."""
+    if isinstance(near.distribution, Discrete) or not half:
+        return event.region(near.distribution)
+    parts = []
+    for span in event.spans:
+        low, high = span.low, span.high
+        if math.isfinite(low):
+            low = (math.ceil(low) if span.low_in or low != int(low) else low + 1) - half
+        if math.isfinite(high):
+            high = (math.floor(high) if span.high_in or high != int(high) else high - 1) + half
+        parts.append((low, high))
+    return Region(tuple(parts))
+
+
+def _values_table(one: Discrete) -> ResultTable:
+    """Every value that is not all but impossible, with the three probabilities of tables."""
+    values, chances = one.masses(-math.inf, math.inf)
+    if values.size > MOST_VALUES:
+        order = np.sort(np.argsort(-chances)[:MOST_VALUES])
+        values, chances = values[order], chances[order]
+    rows = []
+    for value, mass in zip(values.tolist(), chances.tolist(), strict=True):
+        if mass < 5e-9 and not one.support[0] <= value <= one.support[0]:
+            continue
+        below = one.probability(Region(((-math.inf, value),)))
+        above = one.probability(Region(((value, math.inf),)))
+        rows.append(
+            FigureRow((Cell(exact(value), value), cell(mass, chance_text(mass)),
+                       cell(below, chance_text(below)), cell(above, chance_text(above))))
+        )  # fmt: skip
+    headings = (
+        Heading("x", "x"), Heading("exactly", "P(X = x)"), Heading("at_most", "P(X ≤ x)"),
+        Heading("at_least", "P(X ≥ x)"),
+    )  # fmt: skip
+    return ResultTable("values", headings, tuple(rows), "every value")
+
+
+def _reading(s: ProbabilityStatement, words: _Words, chosen: tuple[str, Part] | None) -> Reading:
+    conditions = _conditions(s)
+    label = s.situation.label.split(",")[0]
+    title = f"Is it {label}?"
+    if chosen is None:
+        return Reading(
+            headline="Nothing is asked yet.",
+            paragraphs=("Type the parts of the question below the picture, as they are said or as "
+                        "they are written: “at least 10”, “P(X < 10)”, “top 10 %”.",),
+            conditions=conditions, conditions_title=title,
+        )  # fmt: skip
+    part = chosen[1]
+    headline, paragraphs = _said(s, words, part)
+    cautions = ["A condition does not hold: this distribution does not fit."] if s.denied else []
+    links = []
+    if part.asked.otherwise is not None:
+        other = worked_out(part.asked.otherwise, words.one)
+        cautions.insert(
+            0, f"“Between” leaves open whether the ends count: with them "
+               f"{chance_text(part.probability)}, without {chance_text(other.probability)}.",
+        )  # fmt: skip
+        for one in (part.asked, part.asked.otherwise):
+            said = one.words(s.counting)
+            links.append(Link(f"Take it as “{said}”", sets=(f"parts.{s.chosen}", said)))
+    if s.reason.strip():
+        reason = s.reason.strip()
+        ending = "" if reason.endswith((".", "!", "?", "…")) else "."
+        paragraphs = (*paragraphs, f"Why it fits: {reason}{ending}")
+    return Reading(
+        headline=headline, paragraphs=paragraphs, conditions=conditions, conditions_title=title,
+        cautions=tuple(cautions), next=tuple(links),
+    )  # fmt: skip
+
+
+def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tuple[str, ...]]:
+    """The chosen part as a headline, and what it means."""
+    asked = part.asked
+    if part.cuts:
+        return _cut_said(s, words, part)
+    p, per = part.probability, whole(s.per)
+    if math.isnan(p):
+        return f"{asked.symbols()} is not defined.", (
+            "What it is under cannot happen, so that nothing can be said given that.",
+        )
+    equals = "≈" if 0 < p < 0.00005 else "="
+    headline = f"{asked.symbols()} {equals} {chance_text(p)}"
+    many = plural(words.each) if s.per != 1 else words.each
+    if asked.given is not None:
+        under = Asked(asked.given)
+        text = f"Of {per} such {many} that {words.happens(under)}, about {about(p, s.per)} also "
+        return headline, (f"{text}{words.happens(asked)}.",)
+    if p == 0:
+        return headline, (f"None of {per} such {many} {words.happens(asked)}.".replace(
+            " have ", " has ").replace(" give ", " gives "),)  # fmt: skip
+    text = f"In {per} such {many}, about {about(p, s.per)} {words.happens(asked)}."
+    if about(p, s.per) == "fewer than 1":
+        text = (
+            f"In {per} such {many}, fewer than 1 would {words.happens(asked)}: it comes about once "
+            f"in {_once(p)}."
+        )
+    lines = [text]
+    assert asked.event is not None
+    rare = len(asked.event.spans) > 1 or any(
+        math.isinf(end) for span in asked.event.spans for end in (span.low, span.high)
+    )
+    if rare and p < UNUSUAL:
+        lines.append("That is unusual: it happens less often than 5 times in 100.")
+    return headline, tuple(lines)
+
+
+def _once(p: float) -> str:
+    size = 10 ** math.floor(math.log10(1 / p)) if p > 1e-15 else 0
+    return (
+        whole(round(1 / p / (size / 10)) * (size // 10))
+        if size >= 10
+        else (number(1 / p, 0) if p > 0 else "∞")
+    )
+
+
+def _cut_said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tuple[str, ...]]:
+    cut_off = part.asked.cut_off
+    assert cut_off is not None
+    share = part.asked.words(s.counting)
+    values = [words.value(side[0].at) for side in part.cuts]
+    if not isinstance(words.one, Discrete):
+        if len(values) == 1:
+            side = "at or below" if cut_off.side == "bottom" else "at or above"
+            return f"x = {values[0]}", (f"{_capital(share)} of values lie {side} {values[0]}.",)
+        where = "between" if cut_off.side == "middle" else "outside"
+        return f"x₁ = {values[0]}, x₂ = {values[1]}", (
+            f"{_capital(share)}: values {where} {values[0]} and {values[1]}.",
+        )
+    lines = []
+    for cuts in part.cuts:
+        for cut in cuts:
+            sign = "≤" if cut.below else "≥"
+            lines.append(f"P(X {sign} {words.value(cut.at)}) = {chance_text(cut.gives)}")
+    exactly = all(len(cuts) == 1 for cuts in part.cuts)
+    note = (
+        "" if exactly else " No value cuts off exactly what was asked; both neighbours are given."
+    )
+    return f"x = {' and '.join(values)}", (f"{'; '.join(lines)}.{note}",)
+
+
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def _conditions(s: ProbabilityStatement) -> tuple[Condition, ...]:
+    made = []
+    for demand in s.situation.demands():
+        if demand.met is not None:
+            made.append(Condition("holds" if demand.met else "fails", demand.text))
+            continue
+        agreed, denied = demand.key in s.agreed, demand.key in s.denied
+        made.append(
+            Condition(
+                "holds" if agreed else "fails" if denied else "judge",
+                demand.text,
+                (
+                    Choice("yes", "judge", f"+{demand.key}", chosen=agreed),
+                    Choice("no", "judge", f"-{demand.key}", chosen=denied),
+                ),
+            )
+        )
+    return tuple(made)
+
+
+def _alt(s: ProbabilityStatement, words: _Words, part: Part | None) -> str:
+    shape = "Bars" if isinstance(words.one, Discrete) else "A curve"
+    what = words.axis if s.situation.curve else f"{words.axis}, {s.situation.label.rstrip(',')}"
+    text = f"{shape} of {what}, around "
+    text += f"{number(words.one.centre, 2)}."
+    if part is not None and part.event is not None and part.asked.event is not None:
+        text += f" Hatched: {part.asked.symbols()} = {chance_text(part.probability)}."
+    return text
+
+
+def _numbers(one: Distribution, parts: list[tuple[str, Part]]) -> dict[str, Any]:
+    return {
+        "mean": one.mean,
+        "sd": one.sd,
+        "parts": {
+            label: {
+                "symbols": part.asked.symbols(),
+                "probability": part.probability,
+                "values": [
+                    [{"value": cut.at, "gives": cut.gives} for cut in side] for side in part.cuts
+                ],
+            }
+            for label, part in parts
+        },
+    }

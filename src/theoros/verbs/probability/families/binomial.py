@@ -1,0 +1,87 @@
+"""Binomial: successes among a fixed number of independent trials."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.answer.wording import exact
+from theoros.numeric.distributions.binomial import Binomial
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.distributions.poisson import Poisson
+from theoros.verbs.probability.situation import (
+    CHANCE,
+    Approximation,
+    Demand,
+    Parameter,
+    Situation,
+    whole,
+)
+
+
+@dataclass(frozen=True)
+class BinomialCount(Situation):
+    kind: ClassVar[str] = "binomial"
+    label: ClassVar[str] = "binomial"
+    help: ClassVar[str] = "Successes among n independent trials with the same chance p."
+    counting: ClassVar[bool] = True
+    order: ClassVar[int] = 1
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("n", "n", "the number of trials", whole(0, 1e9)),
+        Parameter("p", "p", "the chance of a success in one trial", CHANCE),
+    )
+    n: int | None = None
+    p: float | None = None
+
+    def made(self) -> Binomial:
+        assert self.n is not None
+        assert self.p is not None
+        return Binomial(self.n, float(self.p))
+
+    def demands(self) -> tuple[Demand, ...]:
+        n, p = exact(self.n or 0), exact(self.p or 0.0)
+        return (
+            Demand("fixed", f"a fixed number of trials: {n}", True),
+            Demand("two", "each trial has two outcomes: a success or not"),
+            Demand("independent", "each trial comes out whatever the others do"),
+            Demand("same", f"the same chance, {p}, in every trial"),
+        )
+
+    @property
+    def mean_formula(self) -> str:
+        return f"μ = n p = {exact(self.n or 0)} × {exact(self.p or 0.0)}"
+
+    @property
+    def sd_formula(self) -> str:
+        n, p = exact(self.n or 0), exact(self.p or 0.0)
+        return f"σ = √(n p (1 − p)) = √({n} × {p} × (1 − {p}))"
+
+    @property
+    def law(self) -> str:
+        return "P(X = k) = C(n, k) p^{k} (1 − p)^{n − k}"
+
+    def law_at(self, k: float) -> str:
+        n, p, at = exact(self.n or 0), exact(self.p or 0.0), exact(k)
+        return f"C({n}, {at}) × ({p})^{{{at}}} × (1 − {p})^{{{n} − {at}}}"
+
+    def near(self) -> tuple[Approximation, ...]:
+        one = self.made()
+        n, p = one.n, one.p
+        made = []
+        if one.sd > 0:
+            curve, enough = Normal(one.mean, one.sd), n * p >= 10 and n * (1 - p) >= 10
+            rule = "np and n(1 − p) of at least 10"
+            made.append(Approximation("normal curve", curve, rule, enough))
+            made.append(
+                Approximation("normal curve, continuity correction", curve, rule, enough, 0.5)
+            )
+        if 0 < p < 1 and math.isfinite(n * p):
+            made.append(
+                Approximation("Poisson with mean np", Poisson(n * p),
+                              "n of at least 20 and p of at most 0.05", n >= 20 and p <= 0.05)
+            )  # fmt: skip
+        return tuple(made)
+
+
+SITUATIONS = (BinomialCount,)

@@ -1,0 +1,75 @@
+"""Geometric: how long it takes to the first success, counting trials or failures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.answer.wording import exact
+from theoros.numeric.distributions.geometric import Geometric
+from theoros.verbs.core.slots import TypeNumber
+from theoros.verbs.probability.situation import Demand, Parameter, Situation
+
+CHANCE = TypeNumber(0, 1, low_open=True, help="A chance above 0, such as 0.3, 30 % or 1/6.")
+
+
+@dataclass(frozen=True)
+class _Waiting(Situation):
+    counting: ClassVar[bool] = True
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("p", "p", "the chance of a success in one trial", CHANCE),
+    )
+    failures: ClassVar[bool] = False
+    p: float | None = None
+
+    def made(self) -> Geometric:
+        assert self.p is not None
+        return Geometric(float(self.p), self.failures)
+
+    def demands(self) -> tuple[Demand, ...]:
+        counted = "failures before the first success" if self.failures else "trials up to and with"
+        ending = "" if self.failures else " the first success"
+        return (
+            Demand("counts", f"X counts the {counted}{ending}", True),
+            Demand("independent", "each trial comes out whatever the others do"),
+            Demand("same", f"the same chance, {exact(self.p or 0.0)}, in every trial"),
+        )
+
+    @property
+    def mean_formula(self) -> str:
+        p = exact(self.p or 1.0)
+        return f"μ = (1 − p) / p = (1 − {p}) / {p}" if self.failures else f"μ = 1/p = 1 / ({p})"
+
+    @property
+    def sd_formula(self) -> str:
+        p = exact(self.p or 1.0)
+        return f"σ = √(1 − p) / p = √(1 − {p}) / ({p})"
+
+    @property
+    def law(self) -> str:
+        return "P(X = k) = (1 − p)^{k} p" if self.failures else "P(X = k) = (1 − p)^{k − 1} p"
+
+    def law_at(self, k: float) -> str:
+        p = exact(self.p or 1.0)
+        power = exact(k) if self.failures else f"{exact(k)} − 1"
+        return f"(1 − {p})^{{{power}}} × {p}"
+
+
+@dataclass(frozen=True)
+class TrialsToFirst(_Waiting):
+    kind: ClassVar[str] = "geometric"
+    label: ClassVar[str] = "geometric, counting trials,"
+    help: ClassVar[str] = "Trials up to and with the first success: 1, 2, 3, …"
+    order: ClassVar[int] = 3
+
+
+@dataclass(frozen=True)
+class FailuresBeforeFirst(_Waiting):
+    kind: ClassVar[str] = "geometric failures"
+    label: ClassVar[str] = "geometric, counting failures,"
+    help: ClassVar[str] = "Failures before the first success: 0, 1, 2, …"
+    order: ClassVar[int] = 4
+    failures: ClassVar[bool] = True
+
+
+SITUATIONS = (TrialsToFirst, FailuresBeforeFirst)

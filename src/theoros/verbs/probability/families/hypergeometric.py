@@ -1,0 +1,96 @@
+"""Hypergeometric: successes in a draw without replacement."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.answer.wording import exact
+from theoros.numeric.distributions.binomial import Binomial
+from theoros.numeric.distributions.hypergeometric import Hypergeometric
+from theoros.verbs.probability.situation import (
+    Approximation,
+    Demand,
+    Parameter,
+    Situation,
+    whole,
+)
+
+
+@dataclass(frozen=True)
+class HypergeometricCount(Situation):
+    kind: ClassVar[str] = "hypergeometric"
+    label: ClassVar[str] = "hypergeometric"
+    help: ClassVar[str] = "Successes among n drawn without replacement from N, K of them successes."
+    counting: ClassVar[bool] = True
+    order: ClassVar[int] = 7
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("population", "N", "the size of the population", whole(1, 1e9)),
+        Parameter("successes", "K", "the successes in the population", whole(0, 1e9)),
+        Parameter("drawn", "n", "the number drawn", whole(0, 1e9)),
+    )
+    population: int | None = None
+    successes: int | None = None
+    drawn: int | None = None
+
+    def made(self) -> Hypergeometric:
+        assert self.population is not None
+        assert self.successes is not None
+        assert self.drawn is not None
+        return Hypergeometric(self.population, self.successes, self.drawn)
+
+    def clash(self) -> tuple[str, str] | None:
+        size = self.population or 0
+        if (self.successes or 0) > size:
+            return "successes", (
+                f"There cannot be {exact(self.successes or 0)} successes among {exact(size)}: K is "
+                f"at most N."
+            )
+        if (self.drawn or 0) > size:
+            return "drawn", (
+                f"No more than {exact(size)} can be drawn from {exact(size)} without replacement."
+            )
+        return None
+
+    def demands(self) -> tuple[Demand, ...]:
+        return (
+            Demand("fixed", f"a fixed number drawn, {exact(self.drawn or 0)}, from "
+                            f"{exact(self.population or 0)}", True),
+            Demand("without", "nothing drawn is put back"),
+            Demand("random", "every one left is as likely to be drawn as any other"),
+        )  # fmt: skip
+
+    @property
+    def mean_formula(self) -> str:
+        size, good, n = self._said()
+        return f"μ = (n K) / N = ({n} × {good}) / ({size})"
+
+    @property
+    def sd_formula(self) -> str:
+        size, good, n = self._said()
+        letters = "√(n × K/N × (1 − K/N) × (N − n) / (N − 1))"
+        share = f"({good})/({size})"
+        return f"σ = {letters} = √({n} × {share} × (1 − {share}) × ({size} − {n}) / ({size} − 1))"
+
+    @property
+    def law(self) -> str:
+        return "P(X = k) = (C(K, k) C(N − K, n − k)) / (C(N, n))"
+
+    def law_at(self, k: float) -> str:
+        size, good, n = self._said()
+        at = exact(k)
+        return f"(C({good}, {at}) × C({size} − {good}, {n} − {at})) / (C({size}, {n}))"
+
+    def _said(self) -> tuple[str, str, str]:
+        return exact(self.population or 0), exact(self.successes or 0), exact(self.drawn or 0)
+
+    def near(self) -> tuple[Approximation, ...]:
+        one = self.made()
+        share = one.successes / one.population
+        return (
+            Approximation("binomial with p = K/N", Binomial(one.drawn, share),
+                          "n of at most 5 % of N", one.drawn <= 0.05 * one.population),
+        )  # fmt: skip
+
+
+SITUATIONS = (HypergeometricCount,)

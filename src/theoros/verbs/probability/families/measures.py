@@ -1,0 +1,164 @@
+"""Uniform, exponential, gamma, beta, lognormal and Weibull: measures of other shapes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.answer.wording import exact
+from theoros.numeric.distributions.beta import Beta
+from theoros.numeric.distributions.exponential import Exponential
+from theoros.numeric.distributions.gamma import Gamma
+from theoros.numeric.distributions.lognormal import Lognormal
+from theoros.numeric.distributions.uniform import Uniform
+from theoros.numeric.distributions.weibull import Weibull
+from theoros.verbs.probability.situation import ANY, Demand, Parameter, Situation, above_zero
+
+
+@dataclass(frozen=True)
+class UniformMeasure(Situation):
+    kind: ClassVar[str] = "uniform"
+    label: ClassVar[str] = "uniform"
+    help: ClassVar[str] = "Any value from a to b alike."
+    order: ClassVar[int] = 30
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("low", "a", "the least value", ANY),
+        Parameter("high", "b", "the greatest value", ANY),
+    )
+    low: float | None = None
+    high: float | None = None
+
+    def made(self) -> Uniform:
+        assert self.low is not None
+        assert self.high is not None
+        return Uniform(float(self.low), float(self.high))
+
+    def clash(self) -> tuple[str, str] | None:
+        if (self.low or 0.0) >= (self.high or 0.0):
+            return "high", f"b must lie above a, which is {exact(self.low or 0.0)}."
+        return None
+
+    def demands(self) -> tuple[Demand, ...]:
+        return (Demand("alike", "stretches of the same length are as likely as each other"),)
+
+    @property
+    def law(self) -> str:
+        return "P(c ≤ X ≤ d) = (d − c) / (b − a)"
+
+
+@dataclass(frozen=True)
+class ExponentialMeasure(Situation):
+    kind: ClassVar[str] = "exponential"
+    label: ClassVar[str] = "exponential"
+    help: ClassVar[str] = "The wait for the next of events that come at a steady rate."
+    order: ClassVar[int] = 31
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("mean", "μ", "the mean wait", above_zero("The mean; 1 over the rate.")),
+    )
+    mean: float | None = None
+
+    def made(self) -> Exponential:
+        assert self.mean is not None
+        return Exponential(float(self.mean))
+
+    def demands(self) -> tuple[Demand, ...]:
+        return (
+            Demand("steady", "events come at a steady rate"),
+            Demand("memory", "how long one has waited does not change what is still to come"),
+        )
+
+    @property
+    def law(self) -> str:
+        return "P(X > x) = e^{−x/μ}"
+
+
+@dataclass(frozen=True)
+class _Shaped(Situation):
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("shape", "shape", "the shape", above_zero()),
+        Parameter("scale", "scale", "the scale", above_zero()),
+    )
+    shape: float | None = None
+    scale: float | None = None
+
+
+@dataclass(frozen=True)
+class GammaMeasure(_Shaped):
+    kind: ClassVar[str] = "gamma"
+    label: ClassVar[str] = "gamma"
+    help: ClassVar[str] = "The wait for several events, or a measure that is skewed to the right."
+    order: ClassVar[int] = 32
+
+    def made(self) -> Gamma:
+        assert self.shape is not None
+        assert self.scale is not None
+        return Gamma(float(self.shape), float(self.scale))
+
+
+@dataclass(frozen=True)
+class WeibullMeasure(_Shaped):
+    kind: ClassVar[str] = "weibull"
+    label: ClassVar[str] = "Weibull"
+    help: ClassVar[str] = "Lifetimes that wear out, or that fail early."
+    order: ClassVar[int] = 35
+
+    def made(self) -> Weibull:
+        assert self.shape is not None
+        assert self.scale is not None
+        return Weibull(float(self.shape), float(self.scale))
+
+    @property
+    def law(self) -> str:
+        return "{ln} P(X > x) = −(x / {scale})^{shape}"
+
+
+@dataclass(frozen=True)
+class BetaMeasure(Situation):
+    kind: ClassVar[str] = "beta"
+    label: ClassVar[str] = "beta"
+    help: ClassVar[str] = "A share between 0 and 1."
+    order: ClassVar[int] = 33
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("a", "a", "the first shape", above_zero()),
+        Parameter("b", "b", "the second shape", above_zero()),
+    )
+    a: float | None = None
+    b: float | None = None
+
+    def made(self) -> Beta:
+        assert self.a is not None
+        assert self.b is not None
+        return Beta(float(self.a), float(self.b))
+
+
+@dataclass(frozen=True)
+class LognormalMeasure(Situation):
+    kind: ClassVar[str] = "lognormal"
+    label: ClassVar[str] = "lognormal"
+    help: ClassVar[str] = "A measure whose logarithm is normal."
+    order: ClassVar[int] = 34
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("mu", "μ", "the mean of the logarithm", ANY),
+        Parameter("sigma", "σ", "the standard deviation of the logarithm", above_zero()),
+    )
+    mu: float | None = None
+    sigma: float | None = None
+
+    def made(self) -> Lognormal:
+        assert self.mu is not None
+        assert self.sigma is not None
+        return Lognormal(float(self.mu), float(self.sigma))
+
+    @property
+    def law(self) -> str:
+        return "z = ({ln} x − μ) / σ"
+
+
+SITUATIONS = (
+    UniformMeasure,
+    ExponentialMeasure,
+    GammaMeasure,
+    BetaMeasure,
+    LognormalMeasure,
+    WeibullMeasure,
+)

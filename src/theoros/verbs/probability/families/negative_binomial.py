@@ -1,0 +1,83 @@
+"""Negative binomial: how long it takes to success number r, counting trials or failures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.answer.wording import exact
+from theoros.numeric.distributions.negative_binomial import NegativeBinomial
+from theoros.verbs.probability.families.geometric import CHANCE
+from theoros.verbs.probability.situation import Demand, Parameter, Situation, whole
+
+
+@dataclass(frozen=True)
+class _WaitingForR(Situation):
+    counting: ClassVar[bool] = True
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("r", "r", "the number of successes waited for", whole(1, 1e9)),
+        Parameter("p", "p", "the chance of a success in one trial", CHANCE),
+    )
+    failures: ClassVar[bool] = False
+    r: int | None = None
+    p: float | None = None
+
+    def made(self) -> NegativeBinomial:
+        assert self.r is not None
+        assert self.p is not None
+        return NegativeBinomial(self.r, float(self.p), self.failures)
+
+    def demands(self) -> tuple[Demand, ...]:
+        r = exact(self.r or 1)
+        counted = f"failures before success number {r}"
+        if not self.failures:
+            counted = f"trials up to and with success number {r}"
+        return (
+            Demand("counts", f"X counts the {counted}", True),
+            Demand("independent", "each trial comes out whatever the others do"),
+            Demand("same", f"the same chance, {exact(self.p or 0.0)}, in every trial"),
+        )
+
+    @property
+    def mean_formula(self) -> str:
+        r, p = exact(self.r or 1), exact(self.p or 1.0)
+        if self.failures:
+            return f"μ = (r (1 − p)) / p = ({r} × (1 − {p})) / ({p})"
+        return f"μ = r/p = ({r}) / ({p})"
+
+    @property
+    def sd_formula(self) -> str:
+        r, p = exact(self.r or 1), exact(self.p or 1.0)
+        return f"σ = √(r (1 − p)) / p = √({r} × (1 − {p})) / ({p})"
+
+    @property
+    def law(self) -> str:
+        if self.failures:
+            return "P(X = k) = C(k + r − 1, k) p^{r} (1 − p)^{k}"
+        return "P(X = k) = C(k − 1, r − 1) p^{r} (1 − p)^{k − r}"
+
+    def law_at(self, k: float) -> str:
+        r, p, at = exact(self.r or 1), exact(self.p or 1.0), exact(k)
+        if self.failures:
+            return f"C({at} + {r} − 1, {at}) × ({p})^{{{r}}} × (1 − {p})^{{{at}}}"
+        return f"C({at} − 1, {r} − 1) × ({p})^{{{r}}} × (1 − {p})^{{{at} − {r}}}"
+
+
+@dataclass(frozen=True)
+class TrialsToR(_WaitingForR):
+    kind: ClassVar[str] = "negative binomial"
+    label: ClassVar[str] = "negative binomial, counting trials,"
+    help: ClassVar[str] = "Trials up to and with success number r."
+    order: ClassVar[int] = 5
+
+
+@dataclass(frozen=True)
+class FailuresBeforeR(_WaitingForR):
+    kind: ClassVar[str] = "negative binomial failures"
+    label: ClassVar[str] = "negative binomial, counting failures,"
+    help: ClassVar[str] = "Failures before success number r."
+    order: ClassVar[int] = 6
+    failures: ClassVar[bool] = True
+
+
+SITUATIONS = (TrialsToR, FailuresBeforeR)

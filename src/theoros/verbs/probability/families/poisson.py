@@ -1,0 +1,70 @@
+"""Poisson: how many events fall into a stretch of time or space."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.answer.wording import exact
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.distributions.poisson import Poisson
+from theoros.verbs.core.slots import TypeNumber
+from theoros.verbs.probability.situation import (
+    Approximation,
+    Demand,
+    Parameter,
+    Situation,
+)
+
+
+@dataclass(frozen=True)
+class PoissonCount(Situation):
+    kind: ClassVar[str] = "poisson"
+    label: ClassVar[str] = "Poisson"
+    help: ClassVar[str] = "Events in a stretch of time or space, λ of them on average."
+    counting: ClassVar[bool] = True
+    order: ClassVar[int] = 2
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("rate", "λ", "the mean number of events", TypeNumber(0, 1e12)),
+    )
+    rate: float | None = None
+
+    def made(self) -> Poisson:
+        assert self.rate is not None
+        return Poisson(float(self.rate))
+
+    def demands(self) -> tuple[Demand, ...]:
+        return (
+            Demand("single", "events come one at a time"),
+            Demand("independent", "whether one comes does not depend on the others"),
+            Demand("steady", f"they come at a steady rate, {exact(self.rate or 0.0)} on average"),
+        )
+
+    @property
+    def mean_formula(self) -> str:
+        return "μ = λ"
+
+    @property
+    def sd_formula(self) -> str:
+        return f"σ = √λ = √{exact(self.rate or 0.0)}"
+
+    @property
+    def law(self) -> str:
+        return "P(X = k) = (λ^{k} e^{−λ}) / k!"
+
+    def law_at(self, k: float) -> str:
+        rate, at = exact(self.rate or 0.0), exact(k)
+        return f"(({rate})^{{{at}}} e^{{−{rate}}}) / ({at}!)"
+
+    def near(self) -> tuple[Approximation, ...]:
+        one = self.made()
+        if one.sd == 0:
+            return ()
+        curve, rule, enough = Normal(one.mean, one.sd), "λ of at least 10", one.mean >= 10
+        return (
+            Approximation("normal curve", curve, rule, enough),
+            Approximation("normal curve, continuity correction", curve, rule, enough, 0.5),
+        )
+
+
+SITUATIONS = (PoissonCount,)

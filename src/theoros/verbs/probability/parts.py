@@ -1,0 +1,133 @@
+"""What a part of the question comes to: its probability, or the values that cut a share off."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from theoros.answer.wording import number, p_value, significant, whole
+from theoros.lazy_imports import np
+from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
+from theoros.verbs.probability.events import Asked, CutOff, Event, Span
+
+SAME = 1e-12
+
+
+@dataclass(frozen=True)
+class Cut:
+    """A value that cuts off, and what it gives; of counts it may miss what was asked."""
+
+    at: float
+    gives: float
+    below: bool
+    """Whether it is the lower tail that it cuts off."""
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part worked out. `cuts` are the neighbours on each side for a question turned round."""
+
+    asked: Asked
+    probability: float
+    event: Event | None
+    """What is shaded."""
+    cuts: tuple[tuple[Cut, ...], ...] = ()
+
+
+def worked_out(asked: Asked, distribution: Distribution) -> Part:
+    """The answer to a part."""
+    if asked.cut_off is not None:
+        return _cut_off(asked, asked.cut_off, distribution)
+    assert asked.event is not None
+    if asked.given is None:
+        chance = distribution.probability(asked.event.region(distribution))
+        return Part(asked, chance, asked.event)
+    both = asked.event.met(asked.given)
+    given = distribution.probability(asked.given.region(distribution))
+    chance = distribution.probability(both.region(distribution)) / given if given else math.nan
+    return Part(asked, chance, both)
+
+
+def _cut_off(asked: Asked, wanted: CutOff, distribution: Distribution) -> Part:
+    share = float(wanted.share)
+    if wanted.side == "bottom":
+        sides = [(share, True)]
+    elif wanted.side == "top":
+        sides = [(share, False)]
+    else:
+        tail = share / 2 if wanted.side == "tails" else (1 - share) / 2
+        sides = [(tail, True), (tail, False)]
+    cuts = tuple(_cuts(distribution, tail, below) for tail, below in sides)
+    first = [side[0].at for side in cuts]
+    if wanted.side == "bottom":
+        event = Event.of([Span(high=first[0])])
+    elif wanted.side == "top":
+        event = Event.of([Span(low=first[0])])
+    elif wanted.side == "middle":
+        event = Event.of([Span(first[0], first[1])])
+        if isinstance(distribution, Discrete):  # what is left of both tails
+            event = Event.of([Span(first[0] + 1, first[1] - 1)])
+    else:
+        event = Event.of([Span(high=first[0]), Span(low=first[1])])
+    return Part(asked, distribution.probability(event.region(distribution)), event, cuts)
+
+
+def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[Cut, ...]:
+    """The value that cuts off a tail; of counts the two that come nearest, the smaller tail first.
+
+    A smaller tail keeps to the share: its value is what a table of critical values gives.
+    """
+    if not isinstance(distribution, Discrete):
+        at = float(distribution.quantile(share)) if below else distribution.upper_quantile(share)
+        return (Cut(at, share, below),)
+    first, last = distribution.support
+    reach = float(distribution.quantile(share if below else 1 - share))
+
+    def gives(at: float) -> float:
+        ends = (-math.inf, at) if below else (at, math.inf)
+        return distribution.probability(Region((ends,)))
+
+    step = -1.0 if below else 1.0
+    near = [reach + step * k for k in (-1, 0, 1, 2)]
+    tails = {at: gives(at) for at in near if first - 1 <= at <= last + 1}
+    small = [at for at, p in tails.items() if p <= share * (1 + SAME)]
+    large = [at for at, p in tails.items() if p > share * (1 + SAME)]
+    best = max(small, key=lambda at: tails[at]) if small else reach
+    made = [Cut(best, tails.get(best, gives(best)), below)]
+    if large and abs(made[0].gives - share) > SAME * share:
+        over = min(large, key=lambda at: tails[at])
+        made.append(Cut(over, tails[over], below))
+    return tuple(made)
+
+
+def chance_text(p: float) -> str:
+    """A probability to four decimals, or to three figures where those would be 0 or 1."""
+    if math.isnan(p):
+        return "–"
+    if 0 < p < 0.00005:
+        return significant(p, 3)
+    if 0.99995 <= p < 1:
+        return f"1 − {significant(1 - p, 3)}" if p < 1 else "1"
+    return p_value(p) if 0 < p < 1 else number(p, 0)
+
+
+def about(p: float, per: int) -> str:
+    """How many of so many: "766", or "fewer than 1" where that is all that can be said."""
+    if math.isnan(p):
+        return "–"
+    count = p * per
+    if 0 < count < 0.5:
+        return "fewer than 1"
+    rounded = round(count)
+    if rounded == per and p < 1:
+        return f"nearly all {whole(per)}"
+    return whole(rounded)
+
+
+def places_for(distribution: Distribution) -> int:
+    """Decimals of a value on the axis: so that a thousandth of the spread is seen."""
+    unit = distribution.unit
+    if isinstance(distribution, Discrete) or not (math.isfinite(unit) and unit > 0):
+        return 0 if isinstance(distribution, Discrete) else 3
+    finer = 2 if 0.5 < unit < 2 else 1  # critical values have three decimals
+    return int(np.clip(finer + 1 - math.floor(math.log10(unit)), 0, 8))

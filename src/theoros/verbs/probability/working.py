@@ -1,0 +1,203 @@
+"""How a probability was worked out, as on a board."""
+
+from __future__ import annotations
+
+import math
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula
+from theoros.answer.parts import Step
+from theoros.answer.wording import bracketed, exact, number, rounded
+from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
+from theoros.numeric.distributions.normal import Normal
+from theoros.verbs.probability.events import Event, Span, event_symbols
+from theoros.verbs.probability.parts import Part, chance_text, places_for
+from theoros.verbs.probability.situation import Situation
+
+FEW = 6
+"""As many terms of a sum are written out."""
+
+
+def working_of(
+    situation: Situation, distribution: Distribution, parts: list[tuple[str, Part]]
+) -> tuple[Step, ...]:
+    """The law, mean and standard deviation, and each part."""
+    steps = []
+    if situation.law:
+        steps.append(Step("The distribution", (formula(situation.law),)))
+    moments = [
+        formula(f"{text} = {_short(value)}" if _adds(text, value) else text)
+        for text, value in (
+            (situation.mean_formula, distribution.mean), (situation.sd_formula, distribution.sd)
+        )
+        if text
+    ]  # fmt: skip
+    if moments:
+        steps.append(Step("Mean and standard deviation", tuple(moments)))
+    for label, part in parts:
+        lines = _lines(situation, distribution, part)
+        if lines:
+            steps.append(Step(f"Part {label}", lines))
+    return tuple(steps)
+
+
+def _short(value: float) -> str:
+    text = number(value, 4)
+    return text.rstrip("0").rstrip(".") if "." in text and "×" not in text else text
+
+
+def _adds(text: str, value: float) -> bool:
+    """Whether a formula says its value only behind one more equals sign."""
+    return math.isfinite(value) and not text.endswith(f"= {exact(value)}")
+
+
+def _lines(
+    situation: Situation, distribution: Distribution, part: Part
+) -> tuple[str | Formula, ...]:
+    asked = part.asked
+    if asked.cut_off is not None:
+        return _cut_lines(distribution, part)
+    assert asked.event is not None
+    if asked.given is not None:
+        both, given = part.event or Event(()), asked.given
+        one = distribution.probability(both.region(distribution))
+        two = distribution.probability(given.region(distribution))
+        return (
+            formula(
+                f"{asked.symbols()} = (P({event_symbols(both)})) / (P({event_symbols(given)}))"
+            ),
+            formula(f"= {chance_text(one)} / {chance_text(two)} = {chance_text(part.probability)}"),
+        )
+    if isinstance(distribution, Discrete):
+        return _sum_lines(situation, distribution, asked.event)
+    return _curve_lines(situation, distribution, asked.event, part.probability)
+
+
+def _sum_lines(
+    situation: Situation, distribution: Discrete, event: Event
+) -> tuple[str | Formula, ...]:
+    """A sum of masses, or 1 less the sum of the others where those are fewer."""
+    said, p = event_symbols(event), distribution.probability(event.region(distribution))
+    total = chance_text(p)
+    values = _values(distribution, event)
+    if values is not None:
+        return _terms(situation, distribution, f"P({said})", values, total)
+    others = _values(distribution, event.complement)
+    if others is not None and others:
+        rest = event_symbols(event.complement)
+        q = distribution.probability(event.complement.region(distribution))
+        return (
+            formula(f"P({said}) = 1 − P({rest}) = 1 − {chance_text(q)} = {total}"),
+            *_terms(situation, distribution, f"P({rest})", others, chance_text(q)),
+        )
+    if len(event.spans) == 1:
+        (one,) = event.spans
+        low, high = one.low, one.high
+        if math.isfinite(low) and math.isfinite(high):
+            low = math.ceil(low) if one.low_in or low != int(low) else low + 1
+            high = math.floor(high) if one.high_in or high != int(high) else high - 1
+            upper = distribution.probability(Region(((-math.inf, high),)))
+            lower = distribution.probability(Region(((-math.inf, low - 1),)))
+            return (
+                formula(f"P({said}) = P(X ≤ {exact(high)}) − P(X ≤ {exact(low - 1)})"),
+                formula(f"= {chance_text(upper)} − {chance_text(lower)} = {total}"),
+            )
+    return (formula(f"P({said}) = {total}"),)
+
+
+def _values(distribution: Discrete, event: Event) -> list[float] | None:
+    """The possible values of an event; None where they are more than a few."""
+    made: list[float] = []
+    for span in event.spans:
+        first, last = distribution.support
+        low, high = max(span.low, first), min(span.high, last)
+        if not math.isfinite(high - low) or high - low > FEW:
+            return None
+        region = Event((Span(low, high, span.low_in or low > span.low,
+                             span.high_in or high < span.high),)).region(distribution)  # fmt: skip
+        made += distribution.masses(*region.parts[0])[0].tolist()
+    return made if len(made) <= FEW else None
+
+
+def _terms(
+    situation: Situation, distribution: Discrete, said: str, values: list[float], total: str
+) -> tuple[str | Formula, ...]:
+    if not values:
+        return ("No value of X is in it.",)
+    masses = [float(distribution.height(value)) for value in values]
+    lines: list[str | Formula] = []
+    if len(values) > 1:
+        sums = " + ".join(f"P(X = {exact(value)})" for value in values)
+        shown = " + ".join(chance_text(mass) for mass in masses)
+        lines += [formula(f"{said} = {sums}"), formula(f"= {shown} = {total}")]
+    if len(values) <= 3:
+        for value, mass in zip(values, masses, strict=True):
+            law = situation.law_at(value)
+            text = f"P(X = {exact(value)}) = {law + ' = ' if law else ''}{chance_text(mass)}"
+            lines.append(formula(text))
+    return tuple(lines)
+
+
+def _curve_lines(
+    situation: Situation, distribution: Distribution, event: Event, p: float
+) -> tuple[str | Formula, ...]:
+    said, total = event_symbols(event), chance_text(p)
+    if isinstance(distribution, Normal) and event.spans:
+        return _normal_lines(distribution, event, said, total, scored=not situation.curve)
+    if len(event.spans) == 1:
+        (one,) = event.spans
+        if math.isfinite(one.low) and math.isfinite(one.high):
+            upper, lower = float(distribution.cdf(one.high)), float(distribution.cdf(one.low))
+            return (
+                formula(f"P({said}) = P(X ≤ {exact(one.high)}) − P(X ≤ {exact(one.low)})"),
+                formula(f"= {chance_text(upper)} − {chance_text(lower)} = {total}"),
+            )
+    return (formula(f"P({said}) = {total}"),)
+
+
+def _normal_lines(
+    one: Normal, event: Event, said: str, total: str, *, scored: bool
+) -> tuple[str | Formula, ...]:
+    """The z-scores, and what the table of the standard normal curve says at them."""
+    ends = [end for span in event.spans for end in (span.low, span.high) if math.isfinite(end)]
+    lines: list[str | Formula] = []
+    scores = [(end - one.mu) / one.sigma for end in ends]
+    if scored:
+        for at, (end, z) in enumerate(zip(ends, scores, strict=True)):
+            index = f"_{{{at + 1}}}" if len(ends) > 1 else ""
+            lines.append(
+                formula(f"z{index} = ({exact(end)} − {bracketed(exact(one.mu))}) / "
+                        f"({exact(one.sigma)}) = {number(z, 2)}")
+            )  # fmt: skip
+    table = Normal()
+    pieces = []
+    for span in event.spans:
+        low, high = ((end - one.mu) / one.sigma for end in (span.low, span.high))
+        if math.isinf(low):
+            pieces.append(f"Φ({number(high, 2)})")
+        elif math.isinf(high):
+            pieces.append(f"1 − Φ({number(low, 2)})")
+        else:
+            pieces.append(f"Φ({number(high, 2)}) − Φ({number(low, 2)})")
+    lines.append(formula(f"P({said}) = {' + '.join(pieces)} = {total}"))
+    told = "; ".join(
+        f"Φ({number(z, 2)}) = {rounded(float(table.cdf(round(z, 2))), 4)}" for z in scores
+    )
+    return (*lines, f"A table of the standard normal curve, with z to two decimals: {told}.")
+
+
+def _cut_lines(distribution: Distribution, part: Part) -> tuple[str | Formula, ...]:
+    lines: list[str | Formula] = []
+    places = places_for(distribution)
+    for side in part.cuts:
+        for cut in side:
+            sign = "≤" if cut.below else "≥"
+            at = number(cut.at, places)
+            lines.append(formula(f"P(X {sign} {at}) = {chance_text(cut.gives)}"))
+            if isinstance(distribution, Normal) and (distribution.mu, distribution.sigma) != (0, 1):
+                z = (cut.at - distribution.mu) / distribution.sigma
+                lines.append(
+                    formula(f"x = μ + z σ = {exact(distribution.mu)} + {bracketed(number(z, 3))} × "
+                            f"{exact(distribution.sigma)} = {at}")
+                )  # fmt: skip
+    return tuple(lines)
