@@ -51,6 +51,8 @@ class FigureRow:
     chosen: bool = False
     links: tuple[Link, ...] = ()
     """What its figures can be carried into."""
+    waits: bool = False
+    """Whether it holds nothing yet and waits to be typed; it stands on the page alone."""
 
 
 @dataclass(frozen=True)
@@ -61,11 +63,18 @@ class ResultTable:
     headings: tuple[Heading, ...]
     rows: tuple[FigureRow, ...]
     title: str = ""
+    ways: bool = False
+    """Whether its rows are other ways to the same end, of which one is chosen."""
+
+    @property
+    def filled(self) -> tuple[FigureRow, ...]:
+        """The rows that hold something."""
+        return tuple(row for row in self.rows if not row.waits)
 
     def to_lines(self) -> list[list[str]]:
         """Headings and cells as plain text, for copying."""
         head = [to_plain(heading.label) for heading in self.headings]
-        return [head, *([to_plain(cell.text) for cell in row.cells] for row in self.rows)]
+        return [head, *([to_plain(cell.text) for cell in row.cells] for row in self.filled)]
 
 
 @dataclass(frozen=True)
@@ -267,7 +276,7 @@ def _plain(value: Any) -> Any:
 
 def _figures_json(figures: ResultTable) -> list[dict[str, Any]]:
     made = []
-    for row in figures.rows:
+    for row in figures.filled:
         line: dict[str, Any] = {
             heading.key: cell.value
             for heading, cell in zip(figures.headings, row.cells, strict=True)

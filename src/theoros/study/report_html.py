@@ -137,7 +137,7 @@ def figures_html(figures: ResultTable) -> str:
         f'<th class="{_side(h.numeric)}">{to_html(h.label)}</th>' for h in figures.headings
     )
     rows = []
-    for row in figures.rows:
+    for row in figures.filled:
         cells = "".join(
             f'<td class="{_side(heading.numeric)}">{to_html(cell.text)}</td>'
             for heading, cell in zip(figures.headings, row.cells, strict=True)

@@ -7,17 +7,12 @@ from collections.abc import Callable, Mapping
 from theoros.answer.parts import Answer, ResultTable
 
 
-def _alternatives(figures: ResultTable) -> bool:
-    """Whether a table lists other ways to the same question, of which one is chosen."""
-    return any(row.sets for row in figures.rows)
-
-
 def main_figures(found: Answer) -> tuple[ResultTable, ...]:
-    return tuple(figures for figures in found.figures if not _alternatives(figures))
+    return tuple(figures for figures in found.figures if not figures.ways)
 
 
 def other_ways(found: Answer) -> tuple[ResultTable, ...]:
-    return tuple(figures for figures in found.figures if _alternatives(figures))
+    return tuple(figures for figures in found.figures if figures.ways)
 
 
 _THERE: Mapping[str, Callable[[Answer], object]] = {

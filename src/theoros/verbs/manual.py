@@ -81,7 +81,7 @@ def _distributions() -> list[str]:
         "## Distributions",
         "",
         "Where a slot holds a distribution, it is an object with a `kind` and its parameters. "
-        "Numbers may be texts as they are typed, such as `\"1/6\"` or `\"85 %\"`.",
+        'Numbers may be texts as they are typed, such as `"1/6"` or `"85 %"`.',
         "",
         "| kind | parameters | what it is |",
         "| --- | --- | --- |",

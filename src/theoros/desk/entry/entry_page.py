@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import partial
+from itertools import pairwise
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -315,11 +316,18 @@ class EntryPage(QWidget):
                 view.make_room(answer.figures[at])
             else:
                 view.hide()
+        self._order_for_tab()
         self.picture.setVisible(answer.picture is not None)
         self.picture.show_picture(answer.picture)
         self._fit_picture()
         self.picture.select(self.session.selection(self.table_name))
         self.answered.emit(answer)
+
+    def _order_for_tab(self) -> None:
+        """Tab goes from the last slot to the picture and the figures, then beside the page."""
+        order = [*self.bar.slots_shown()[-1:], self.picture, *self.figure_views]
+        for one, two in pairwise(order):
+            QWidget.setTabOrder(one, two)
 
     def _show_tables(self, answer: Answer) -> None:
         """What stands below the picture."""

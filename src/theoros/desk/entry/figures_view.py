@@ -210,9 +210,8 @@ class FiguresView(QTableView):
                 if self._model.slot_at(index) == slot:
                     self.setCurrentIndex(index)
                     self.edit(index)
-                    editor = self.findChild(QLineEdit)
-                    if editor is not None:
-                        editor.setText(str(text))
+                    for editor in self.viewport().findChildren(QLineEdit):
+                        editor.setText(str(text))  # the one before it is on its way out
                     return
 
     def _share_out(self) -> None:
@@ -276,17 +275,27 @@ class FiguresView(QTableView):
         menu.exec(spot)
 
     def keyPressEvent(self, event) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+        typing = self.state() == QAbstractItemView.State.EditingState
+        if not typing and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             if self.currentIndex().isValid():
                 self._chosen(self.currentIndex())
             return
         super().keyPressEvent(event)
 
     def focusInEvent(self, event) -> None:
-        super().focusInEvent(event)
         if not self.currentIndex().isValid() and self._model.rowCount():
-            self.setCurrentIndex(self._model.index(0, 0))
+            self.setCurrentIndex(self._first())
+        super().focusInEvent(event)
         self.viewport().update()
+
+    def _first(self) -> QModelIndex:
+        """Where the focus comes in: at the cell that waits to be typed, else at the first."""
+        last = self._model.rowCount() - 1
+        for column in range(self._model.columnCount()):
+            index = self._model.index(last, column)
+            if self._model.slot_at(index):
+                return index
+        return self._model.index(0, 0)
 
     def copy(self) -> None:
         if self._model.figures:

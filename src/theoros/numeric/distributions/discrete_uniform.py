@@ -56,7 +56,8 @@ class DiscreteUniform(Counting):
         return np.asarray(np.clip(self.high - k, 0, self.size) / self.size)
 
     def between(self, low: float, high: float) -> float:
-        first, last = max(self.low, math.ceil(low)), min(self.high, math.floor(high))
+        first = self.low if low <= self.low else math.ceil(min(low, self.high + 1))
+        last = self.high if high >= self.high else math.floor(max(high, self.low - 1))
         return max(0, last - first + 1) / self.size
 
     def draws(self, rng: np.random.Generator, size: int) -> Floats:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import (
     Answer,
     Cell,
@@ -44,7 +45,11 @@ def answered(s: ProbabilityStatement, tables: object = None) -> Answer:
     from theoros.verbs.probability.statement import LETTERS
 
     one = s.situation.ready
-    assert one is not None, "slots are checked before"
+    if one is None or not math.isfinite(one.centre):
+        raise CannotAnswer(
+            "With parameters of this size the numbers grow beyond what can be worked out.",
+            "situation",
+        )
     parts: list[tuple[str, Part]] = []
     for at in range(len(s.parts)):
         asked = s.asked(at)
@@ -153,10 +158,9 @@ def _parts_table(s: ProbabilityStatement, words: _Words) -> ResultTable:
                 chosen=at == min(s.chosen, len(s.parts) - 1),
             )
         )
-    add = Cell("type a part, such as “at least 10”", "", tone="mute", edits=f"parts.{len(s.parts)}")
-    rows.append(
-        FigureRow((Cell("+", "", tone="mute"), add, Cell("", ""), Cell("", ""), Cell("", "")))
-    )
+    slot, none = f"parts.{len(s.parts)}", Cell("", "")
+    add = Cell("type a part, such as “at least 10”", "", tone="mute", edits=slot)
+    rows.append(FigureRow((Cell("+", "", tone="mute"), add, none, none, none), waits=True))
     return ResultTable("parts", headings, tuple(rows), "parts of the question")
 
 
@@ -215,7 +219,7 @@ def _near_table(situation: Situation, part: Part) -> ResultTable | None:
         Heading("error", "error"), Heading("rule", "rule of thumb", numeric=False),
         Heading("holds", "which", numeric=False),
     )  # fmt: skip
-    return ResultTable("approximations", headings, tuple(rows), "approximations")
+    return ResultTable("approximations", headings, tuple(rows), "approximations", ways=True)
 
 
 def _widened(event: Event, half: float, near: Any) -> Region:

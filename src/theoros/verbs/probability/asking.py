@@ -13,7 +13,10 @@ _WORDED = (
     "zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
     "eleven", "twelve",
 )  # fmt: skip
-_N = r"(?P<{0}>[-−–]?\s*(?:\d+(?:[.,/]\d+)*(?:e[+-]?\d+)?|sqrt\([^()]*\))(?:\s*%)?)"
+_N = (
+    r"(?P<{0}>[-−–]?\s*(?:\d{{1,3}}(?: \d{{3}})+(?:[.,]\d+)?|\d+(?:[.,/]\d+)*(?:e[+-]?\d+)?"
+    r"|sqrt\([^()]*\))(?:\s*%)?)"
+)
 A, B = _N.format("a"), _N.format("b")
 _UNIT = (
     r"(?:\s+(?!(?:or|and|but|to|up|upwards?|on|more|fewer|less|greater|larger|smaller|higher|lower|"

@@ -34,11 +34,11 @@ def whole(low: float, high: float = 1e15, help_: str = "") -> TypeNumber:
 
 
 def above_zero(help_: str = "") -> TypeNumber:
-    return TypeNumber(0, 1e300, low_open=True, help=help_)
+    return TypeNumber(0, low_open=True, help=help_)
 
 
 CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
-ANY = TypeNumber(-1e300, 1e300)
+ANY = TypeNumber()
 
 
 @dataclass(frozen=True)

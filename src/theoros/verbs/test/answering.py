@@ -164,7 +164,7 @@ class _Asked:
             Heading("p", "p-value"),
             Heading("conditions", "conditions", numeric=False),
         )
-        return ResultTable("ways", headings, tuple(rows))
+        return ResultTable("ways", headings, tuple(rows), ways=True)
 
     def _way_row(self, way: Procedure, result: Result | str, best: bool) -> FigureRow:
         told, mark = summed_up(self.checked(way))

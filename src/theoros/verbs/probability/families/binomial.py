@@ -43,7 +43,7 @@ class BinomialCount(Situation):
         n, p = exact(self.n or 0), exact(self.p or 0.0)
         return (
             Demand("fixed", f"a fixed number of trials: {n}", True),
-            Demand("two", "each trial has two outcomes: a success or not"),
+            Demand("two", "two outcomes of each trial: a success or not", True),
             Demand("independent", "each trial comes out whatever the others do"),
             Demand("same", f"the same chance, {p}, in every trial"),
         )
