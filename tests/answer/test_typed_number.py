@@ -118,6 +118,8 @@ def test_it_is_a_float_that_remembers() -> None:
     assert exact(TypedNumber("1,30")) == "1.30"
     assert exact(TypedNumber("85%")) == "85\u00a0%"
     assert TypedNumber("1.3") != TypedNumber("1.30")
+    assert half != "1/2"
+    assert half != None  # noqa: E711
     again = pickle.loads(pickle.dumps(half))
     assert (again, again.text) == (half, "1/2")
 

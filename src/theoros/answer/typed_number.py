@@ -42,7 +42,7 @@ class TypedNumber(float):
     def __eq__(self, other: object) -> bool:
         if isinstance(other, TypedNumber) and other.text != self.text:
             return False
-        return bool(float.__eq__(self, other))
+        return isinstance(other, int | float) and float(self) == other
 
     def __ne__(self, other: object) -> bool:
         return not self == other

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt, Signal
+from PySide6.QtCore import QAbstractTableModel, QEvent, QModelIndex, Qt, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -273,6 +273,13 @@ class FiguresView(QTableView):
         if not by_mouse and at.isValid():
             spot = self.viewport().mapToGlobal(self.visualRect(at).bottomLeft())
         menu.exec(spot)
+
+    def event(self, event) -> bool:
+        override = event.type() == QEvent.Type.ShortcutOverride  # else F2 renames the entry
+        if override and event.key() == Qt.Key.Key_F2 and self._model.slot_at(self.currentIndex()):
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event) -> None:
         typing = self.state() == QAbstractItemView.State.EditingState
