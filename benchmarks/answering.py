@@ -38,6 +38,51 @@ def _table(name: str, rows: int):
     return Table(name, columns, frame, "tray")
 
 
+def _probabilities(window) -> list[Figure]:  # type: ignore[no-untyped-def]
+    """A parameter changed, for every family: the slowest by its median, and a million trials."""
+    from theoros.verbs.core.registry import make
+    from theoros.verbs.probability.situation import situations
+
+    tried = {
+        kind: {one.name: _usual(one) for one in cls.parameters}
+        for kind, cls in situations().items()
+        if cls.parameters
+    }
+    tried["hypergeometric"] = {"population": 50, "successes": 20, "drawn": 10}
+    tried["uniform"] = tried["discrete uniform"] = {"low": 1, "high": 9}
+    found = {}
+    for name, kind, held in [
+        *((kind, kind, held) for kind, held in tried.items()),
+        ("n = 1 000 000", "binomial", {"n": 10**6, "p": 0.3}),
+    ]:
+        statement = make("probability", situation={"kind": kind, **held}, parts=["at least 1"])
+        window.asking.add_entry(statement)
+        page, taken = window.entry_page, []
+        slot, value = next(reversed(held.items()))
+        for at in range(15):
+            settle(window)
+            step = 1 if isinstance(value, int) else 0.01
+            wanted = value + (1 - at % 2) * step
+            taken.append(until_painted([page], lambda p=page, s=slot, v=wanted:
+                                       p.set_slot(f"situation.{s}", v)))  # fmt: skip
+        found[name] = statistics.median(taken[3:]) * 1000
+        window.session.undo()
+    slowest = max(found, key=lambda name: found[name])
+    return [
+        Figure(f"parameter to painted answer, probability, slowest: {slowest}", found[slowest],
+               30, "ms"),
+        Figure("parameter to painted answer, binomial, n = 1 000 000", found["n = 1 000 000"],
+               30, "ms"),
+    ]  # fmt: skip
+
+
+def _usual(one) -> float:  # type: ignore[no-untyped-def]
+    """A value of a parameter that fits any family."""
+    if one.holds.whole:
+        return 12
+    return 0.4 if one.holds.high == 1 else 3.0
+
+
 def _slot_changes() -> list[Figure]:
     """Median time from setting a slot to the picture of the new answer painted."""
     from theoros.study.edits import AddTable
@@ -67,6 +112,7 @@ def _slot_changes() -> list[Figure]:
         limit = BEFORE[name] + 5
         title = f"changed slot to painted answer, {name}, 1 000 rows"
         made.append(Figure(title, middle, limit, "ms"))
+    made += _probabilities(window)
     settle(window)
     there = statistics.median(_way_there_and_back(window) for _ in range(25)) * 1000
     leave(window)

@@ -98,6 +98,14 @@ for name, verb, slots in (
                              "cut": 20.0, "marks": ["boxes", "mean"], "colour": "cultivar"}),
     ("plot-categories", "plot", {"table": "bushes", "what": "grade", "by": "netting",
                                  "shape": "mosaic"}),
+    ("probability-discrete", "probability", {
+        "situation": {"kind": "binomial", "n": 12, "p": 0.85}, "counts": "sound seals",
+        "each": "crate", "chosen": 3,
+        "parts": ["exactly 11", "no more than 8", "more than 8", "from 9 to 11"]}),
+    ("probability-continuous", "probability", {
+        "situation": {"kind": "normal", "mu": 62.0, "sigma": 9.5}, "counts": "leaf length",
+        "each": "leaf", "unit": "mm", "chosen": 2,
+        "parts": ["more than 75", "between 55 and 70", "top 10 %"]}),
     ("describe-two-way", "describe", {"table": "bushes", "what": "grade", "by": "netting",
                                       "share": "column percent"}),
 ):  # fmt: skip

@@ -48,6 +48,13 @@ FAMILIES = [
     ("hypergeometric", {"population": 20, "successes": 8, "drawn": 5}, stats.hypergeom(20, 8, 5)),
     ("discrete uniform", {"low": 1, "high": 6}, stats.randint(1, 7)),
     ("normal", {"mu": 4, "sigma": 2}, stats.norm(4, 2)),
+    ("mean of n", {"mu": 4, "sigma": 6, "n": 9}, stats.norm(4, 2)),
+    ("total of n", {"mu": 0.04, "sigma": 0.2, "n": 100}, stats.norm(4, 2)),
+    (
+        "difference of means",
+        {"mu1": 9, "sigma1": 6, "n1": 12, "mu2": 5, "sigma2": 4, "n2": 16},
+        stats.norm(4, 2),
+    ),
     ("standard normal", {}, stats.norm()),
     ("t", {"df": 5}, stats.t(5)),
     ("chi-square", {"df": 3}, stats.chi2(3)),
@@ -98,6 +105,19 @@ def test_values_that_cut_off_against_scipy(kind: str, parameters: dict, referenc
         if len(side) == 2:  # the neighbour is the next value, and gives too much
             assert side[1]["gives"] > tail
             assert abs(side[1]["value"] - small["value"]) == 1
+
+
+def test_sampling_distributions_of_shares() -> None:
+    """Standard errors by their textbook formulas."""
+    found = answer(ask("proportion of n", ("more than 0.35",), n=200, p=0.3), {})
+    assert found.numbers["sd"] == pytest.approx(math.sqrt(0.3 * 0.7 / 200))
+    assert chances(found)[0] == pytest.approx(stats.norm(0.3, math.sqrt(0.21 / 200)).sf(0.35))
+    assert _marks(ask("proportion of n", ("more than 0.35",), n=20, p=0.3))[
+        "np and n(1 − p) are at least 10: the smaller is 6"
+    ] == "fails"  # fmt: skip
+    two = ask("difference of proportions", ("less than 0",), n1=50, p1=0.5, n2=80, p2=0.4)
+    spread = math.sqrt(0.25 / 50 + 0.24 / 80)
+    assert chances(answer(two, {}))[0] == pytest.approx(stats.norm(0.1, spread).cdf(0))
 
 
 def test_the_printed_critical_values() -> None:

@@ -112,6 +112,14 @@ TOPICS: dict[str, str] = {
         "0.3 + 0.05, sqrt(2), 2^10, 5!, choose(6, 2), permutations(6, 2), factorial(6). It is "
         "worked out and shown as it was typed; 1.30 stays 1.30."
     ),
+    "Parts of a probability question": (
+        "Each part is typed into the table below the picture, in words or in symbols: exactly 3, "
+        "fewer than 10, at least 10, no more than 8, from 9 to 11, outside 40 to 60, P(X < 10), "
+        "8 <= X <= 10, X = 3 or X = 5, at least 4 given at least 2. Turned round: bottom 5 %, top "
+        "10 %, middle 95 %, both tails 0.05, 90th percentile. Enter goes on to the next part; F2 "
+        "or a double-click changes one; an emptied one is gone. Drag the round handles to move "
+        "the ends of the event that is drawn."
+    ),
     "Formulas of a working": (
         "F8 shows how an answer was worked out. “Copy formula” takes the formulas of a step along, "
         "as text or as LaTeX; a right-click on one offers the same. An exported report has them as "

@@ -263,7 +263,7 @@ def _values_table(one: Discrete) -> ResultTable:
 def _reading(s: ProbabilityStatement, words: _Words, chosen: tuple[str, Part] | None) -> Reading:
     conditions = _conditions(s)
     label = s.situation.label.split(",")[0]
-    title = f"Is it {label}?"
+    title = "Does it fit?" if label.startswith("the ") else f"Is it {label}?"
     if chosen is None:
         return Reading(
             headline="Nothing is asked yet.",

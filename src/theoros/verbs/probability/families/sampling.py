@@ -1,0 +1,275 @@
+"""Sampling distributions: of a mean, a total and a proportion of n, from population values."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import ClassVar
+
+from theoros.answer.wording import bracketed, exact
+from theoros.numeric.distributions.normal import Normal
+from theoros.verbs.probability.situation import (
+    ANY,
+    CHANCE,
+    Demand,
+    Parameter,
+    Situation,
+    above_zero,
+    whole,
+)
+
+_OF_N = (
+    Parameter("mu", "μ", "the mean of the population", ANY),
+    Parameter("sigma", "σ", "the standard deviation of the population", above_zero()),
+    Parameter("n", "n", "the size of the sample", whole(1, 1e12)),
+)
+ENOUGH = 30
+"""As many values make a mean nearly normal, whatever the population, by the rule of textbooks."""
+
+
+@dataclass(frozen=True)
+class _OfSample(Situation):
+    parameters: ClassVar[tuple[Parameter, ...]] = _OF_N
+    mu: float | None = None
+    sigma: float | None = None
+    n: int | None = None
+
+    def _known(self) -> tuple[float, float, int]:
+        assert self.mu is not None
+        assert self.sigma is not None
+        assert self.n is not None
+        return float(self.mu), float(self.sigma), self.n
+
+    def demands(self) -> tuple[Demand, ...]:
+        n = self.n or 0
+        enough = (
+            Demand("enough", f"n = {exact(n)} is at least {ENOUGH}, so that the shape of the "
+                             f"population hardly matters", True)
+            if n >= ENOUGH
+            else Demand("shape", f"the population is nearly normal, since n = {exact(n)} is below "
+                                 f"{ENOUGH}")
+        )  # fmt: skip
+        return (
+            Demand("random", "the values are drawn at random, each whatever the others are"),
+            enough,
+        )
+
+    def _said(self) -> tuple[str, str, str]:
+        return exact(self.mu or 0.0), exact(self.sigma or 0.0), exact(self.n or 0)
+
+
+@dataclass(frozen=True)
+class MeanOfSample(_OfSample):
+    kind: ClassVar[str] = "mean of n"
+    label: ClassVar[str] = "the mean of a sample"
+    help: ClassVar[str] = "The mean of n values from a population with mean μ and SD σ."
+    order: ClassVar[int] = 40
+
+    def made(self) -> Normal:
+        mu, sigma, n = self._known()
+        return Normal(mu, sigma / math.sqrt(n))
+
+    @property
+    def mean_formula(self) -> str:
+        return f"μ_{{x̄}} = μ = {self._said()[0]}"
+
+    @property
+    def sd_formula(self) -> str:
+        _, sigma, n = self._said()
+        return f"σ_{{x̄}} = σ / √n = ({sigma}) / √{n}"
+
+    @property
+    def law(self) -> str:
+        return "z = (x̄ − μ) / (σ / √n)"
+
+
+@dataclass(frozen=True)
+class TotalOfSample(_OfSample):
+    kind: ClassVar[str] = "total of n"
+    label: ClassVar[str] = "the total of a sample"
+    help: ClassVar[str] = "The sum of n values from a population with mean μ and SD σ."
+    order: ClassVar[int] = 41
+
+    def made(self) -> Normal:
+        mu, sigma, n = self._known()
+        return Normal(n * mu, sigma * math.sqrt(n))
+
+    @property
+    def mean_formula(self) -> str:
+        mu, _, n = self._said()
+        return f"μ_{{total}} = n μ = {n} × {bracketed(mu)}"
+
+    @property
+    def sd_formula(self) -> str:
+        _, sigma, n = self._said()
+        return f"σ_{{total}} = √n × σ = √{n} × {sigma}"
+
+    @property
+    def law(self) -> str:
+        return "z = (x − n μ) / (σ √n)"
+
+
+@dataclass(frozen=True)
+class ProportionOfSample(Situation):
+    kind: ClassVar[str] = "proportion of n"
+    label: ClassVar[str] = "the proportion of a sample"
+    help: ClassVar[str] = "The share of successes among n, where the population has the share p."
+    order: ClassVar[int] = 42
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("n", "n", "the size of the sample", whole(1, 1e12)),
+        Parameter("p", "p", "the share in the population", CHANCE),
+    )
+    n: int | None = None
+    p: float | None = None
+
+    def clash(self) -> tuple[str, str] | None:
+        if self.p in (0, 1):
+            return "p", "With p = 0 or p = 1 every sample has that share; type a p between them."
+        return None
+
+    def made(self) -> Normal:
+        assert self.n is not None
+        assert self.p is not None
+        p = float(self.p)
+        return Normal(p, math.sqrt(p * (1 - p) / self.n))
+
+    def demands(self) -> tuple[Demand, ...]:
+        n, p = self.n or 0, float(self.p or 0.0)
+        least = min(n * p, n * (1 - p))
+        said = exact(round(least, 4))
+        return (
+            Demand("random", "the cases are drawn at random, each whatever the others are"),
+            Demand("enough", f"np and n(1 − p) are at least 10: the smaller is {said}",
+                   least >= 10),
+        )  # fmt: skip
+
+    @property
+    def mean_formula(self) -> str:
+        return f"μ_{{p̂}} = p = {exact(self.p or 0.0)}"
+
+    @property
+    def sd_formula(self) -> str:
+        n, p = exact(self.n or 0), exact(self.p or 0.0)
+        return f"σ_{{p̂}} = √((p (1 − p)) / n) = √(({p} × (1 − {p})) / {n})"
+
+    @property
+    def law(self) -> str:
+        return "z = (p̂ − p) / √((p (1 − p)) / n)"
+
+
+@dataclass(frozen=True)
+class DifferenceOfMeans(Situation):
+    kind: ClassVar[str] = "difference of means"
+    label: ClassVar[str] = "the difference of two means"
+    help: ClassVar[str] = "The first sample mean minus the second, from stated populations."
+    order: ClassVar[int] = 43
+    parameters: ClassVar[tuple[Parameter, ...]] = tuple(
+        Parameter(f"{name}{at}", f"{symbol}{low}", f"{label} {at}", holds)
+        for at, low in ((1, "₁"), (2, "₂"))
+        for name, symbol, label, holds in (
+            ("mu", "μ", "the mean of population", ANY),
+            ("sigma", "σ", "the standard deviation of population", above_zero()),
+            ("n", "n", "the size of sample", whole(1, 1e12)),
+        )
+    )
+    mu1: float | None = None
+    sigma1: float | None = None
+    n1: int | None = None
+    mu2: float | None = None
+    sigma2: float | None = None
+    n2: int | None = None
+
+    def made(self) -> Normal:
+        assert self.mu1 is not None
+        assert self.mu2 is not None
+        assert self.sigma1 is not None
+        assert self.sigma2 is not None
+        assert self.n1 is not None
+        assert self.n2 is not None
+        spread = math.hypot(self.sigma1 / math.sqrt(self.n1), self.sigma2 / math.sqrt(self.n2))
+        return Normal(float(self.mu1) - float(self.mu2), spread)
+
+    def demands(self) -> tuple[Demand, ...]:
+        least = min(self.n1 or 0, self.n2 or 0)
+        enough = Demand("enough", f"both samples have at least {ENOUGH} values", True)
+        if least < ENOUGH:
+            enough = Demand("shape", f"both populations are nearly normal, since a sample has "
+                                     f"fewer than {ENOUGH} values")  # fmt: skip
+        return (Demand("separate", "the two samples are drawn at random and separately"), enough)
+
+    @property
+    def mean_formula(self) -> str:
+        one, two = exact(self.mu1 or 0.0), bracketed(exact(self.mu2 or 0.0))
+        return f"μ = μ_{{1}} − μ_{{2}} = {one} − {two}"
+
+    @property
+    def sd_formula(self) -> str:
+        a, b = exact(self.sigma1 or 0.0), exact(self.sigma2 or 0.0)
+        n, m = exact(self.n1 or 0), exact(self.n2 or 0)
+        return (
+            f"σ = √(σ_{{1}}^{{2}}/n_{{1}} + σ_{{2}}^{{2}}/n_{{2}}) = "
+            f"√(({a})^{{2}}/({n}) + ({b})^{{2}}/({m}))"
+        )
+
+
+@dataclass(frozen=True)
+class DifferenceOfProportions(Situation):
+    kind: ClassVar[str] = "difference of proportions"
+    label: ClassVar[str] = "the difference of two proportions"
+    help: ClassVar[str] = "The first sample share minus the second, from stated populations."
+    order: ClassVar[int] = 44
+    parameters: ClassVar[tuple[Parameter, ...]] = (
+        Parameter("n1", "n₁", "the size of sample 1", whole(1, 1e12)),
+        Parameter("p1", "p₁", "the share in population 1", CHANCE),
+        Parameter("n2", "n₂", "the size of sample 2", whole(1, 1e12)),
+        Parameter("p2", "p₂", "the share in population 2", CHANCE),
+    )
+    n1: int | None = None
+    p1: float | None = None
+    n2: int | None = None
+    p2: float | None = None
+
+    def clash(self) -> tuple[str, str] | None:
+        if self.p1 in (0, 1) and self.p2 in (0, 1):
+            return "p2", "One of the two shares must lie between 0 and 1 for samples to differ."
+        return None
+
+    def made(self) -> Normal:
+        assert self.n1 is not None
+        assert self.n2 is not None
+        p, q = float(self.p1 or 0.0), float(self.p2 or 0.0)
+        return Normal(p - q, math.sqrt(p * (1 - p) / self.n1 + q * (1 - q) / self.n2))
+
+    def demands(self) -> tuple[Demand, ...]:
+        least = min(
+            (n or 0) * share
+            for n, p in ((self.n1, self.p1), (self.n2, self.p2))
+            for share in (float(p or 0.0), 1 - float(p or 0.0))
+        )
+        return (
+            Demand("separate", "the two samples are drawn at random and separately"),
+            Demand("enough", f"np and n(1 − p) of both are at least 10: the smallest is "
+                             f"{exact(round(least, 4))}", least >= 10),
+        )  # fmt: skip
+
+    @property
+    def mean_formula(self) -> str:
+        return f"μ = p_{{1}} − p_{{2}} = {exact(self.p1 or 0.0)} − {exact(self.p2 or 0.0)}"
+
+    @property
+    def sd_formula(self) -> str:
+        p, q = exact(self.p1 or 0.0), exact(self.p2 or 0.0)
+        n, m = exact(self.n1 or 0), exact(self.n2 or 0)
+        return (
+            "σ = √((p_{1} (1 − p_{1}))/n_{1} + (p_{2} (1 − p_{2}))/n_{2}) = "
+            f"√(({p} × (1 − {p}))/({n}) + ({q} × (1 − {q}))/({m}))"
+        )
+
+
+SITUATIONS = (
+    MeanOfSample,
+    TotalOfSample,
+    ProportionOfSample,
+    DifferenceOfMeans,
+    DifferenceOfProportions,
+)
