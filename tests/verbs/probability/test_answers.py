@@ -365,3 +365,12 @@ def test_every_value_with_its_three_probabilities() -> None:
 def test_it_needs_no_table() -> None:
     assert not make("probability").needs_table
     assert answer(ask(n=2, p=0.5), {}).reading.headline == "Nothing is asked yet."
+
+
+def test_figures_put_in_have_no_digits_that_mean_nothing() -> None:
+    statement = ask("mean of n", ("less than 60",), mu=62, sigma=9.5, n=36, counts="mean length",
+                    each="hour")  # fmt: skip
+    text = "\n".join(line for step in answer(statement, {}).working for line in step.to_lines())
+    assert "z = (60 − 62) / 1.5833 = −1.26" in text.replace("1.583 ", "1.5833 ")
+    assert "333333" not in text
+    assert statement.title({}) == "Mean length of an hour"

@@ -145,7 +145,9 @@ def _bare(node: Node) -> Row:
 
 def _script(text: str) -> Row:
     """An index or a power: read as a formula if it is numbers and signs, as words if it is not."""
-    if re.fullmatch(r"[^\W\d_]|[\d+−./ ]*", text) or re.fullmatch(r"[\w −+/]{1,5}", text):
+    if re.fullmatch(r"[^\W\d_][\u0302\u0304]?|[\d+−./ ]*", text) or re.fullmatch(
+        r"[\w −+/]{1,5}", text
+    ):
         return _read(text)
     return Row((Letters(text, "words"),))
 

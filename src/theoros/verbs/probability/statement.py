@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar
 
-from theoros.answer.wording import sentence_case
+from theoros.answer.wording import sentence_case, with_article
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import Verb
 from theoros.verbs.core.slots import (
@@ -161,9 +161,8 @@ class ProbabilityStatement(Statement):
 
     def title(self, tables: Tables) -> str:
         if self.counts and self.each:
-            return f"{sentence_case(self.counts)} in a {self.each}" if self.counting else (
-                f"{sentence_case(self.counts)} of a {self.each}"
-            )  # fmt: skip
+            joiner = "in" if self.counting else "of"
+            return f"{sentence_case(self.counts)} {joiner} {with_article(self.each)}"
         label = self.situation.label.split(",")[0]
         return sentence_case(self.counts) if self.counts else f"{sentence_case(label)} probability"
 

@@ -7,7 +7,7 @@ import math
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, exact, number, rounded
+from theoros.answer.wording import bracketed, exact, number, put_in, rounded
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.probability.events import Event, Span, event_symbols
@@ -39,6 +39,12 @@ def working_of(
         if lines:
             steps.append(Step(f"Part {label}", lines))
     return tuple(steps)
+
+
+def _given(value: float) -> str:
+    """A parameter put in: as it was typed, or to four figures where it was worked out."""
+    text = exact(value)
+    return text if len(text) <= 8 else put_in(value, 2)
 
 
 def _short(value: float) -> str:
@@ -166,8 +172,8 @@ def _normal_lines(
         for at, (end, z) in enumerate(zip(ends, scores, strict=True)):
             index = f"_{{{at + 1}}}" if len(ends) > 1 else ""
             lines.append(
-                formula(f"z{index} = ({exact(end)} − {bracketed(exact(one.mu))}) / "
-                        f"({exact(one.sigma)}) = {number(z, 2)}")
+                formula(f"z{index} = ({exact(end)} − {bracketed(_given(one.mu))}) / "
+                        f"({_given(one.sigma)}) = {number(z, 2)}")
             )  # fmt: skip
     table = Normal()
     pieces = []
@@ -196,8 +202,8 @@ def _cut_lines(distribution: Distribution, part: Part) -> tuple[str | Formula, .
             lines.append(formula(f"P(X {sign} {at}) = {chance_text(cut.gives)}"))
             if isinstance(distribution, Normal) and (distribution.mu, distribution.sigma) != (0, 1):
                 z = (cut.at - distribution.mu) / distribution.sigma
+                mu, sigma = _given(distribution.mu), _given(distribution.sigma)
                 lines.append(
-                    formula(f"x = μ + z σ = {exact(distribution.mu)} + {bracketed(number(z, 3))} × "
-                            f"{exact(distribution.sigma)} = {at}")
-                )  # fmt: skip
+                    formula(f"x = μ + z σ = {mu} + {bracketed(number(z, 3))} × {sigma} = {at}")
+                )
     return tuple(lines)
