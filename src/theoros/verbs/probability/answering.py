@@ -20,6 +20,7 @@ from theoros.answer.parts import (
 )
 from theoros.answer.wording import exact, number, plural, whole, with_article, with_unit
 from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.verbs.probability.events import Asked, Event, event_words
 from theoros.verbs.probability.parts import (
@@ -38,9 +39,11 @@ if TYPE_CHECKING:
 
 UNUSUAL = 0.05
 MOST_VALUES = 200
+RARE = 1e-8
+"""Values that are rarer are not listed."""
 
 
-def answered(s: ProbabilityStatement, tables: object = None) -> Answer:
+def answered(s: ProbabilityStatement) -> Answer:
     """Everything about a situation that is complete."""
     from theoros.verbs.probability.statement import LETTERS
 
@@ -50,22 +53,19 @@ def answered(s: ProbabilityStatement, tables: object = None) -> Answer:
             "With parameters of this size the numbers grow beyond what can be worked out.",
             "situation",
         )
-    parts: list[tuple[str, Part]] = []
-    for at in range(len(s.parts)):
-        asked = s.asked(at)
-        if asked is not None:
-            parts.append((LETTERS[at % 26], worked_out(asked, one)))
-    chosen = parts[min(s.chosen, len(parts) - 1)] if parts else None
+    asked = [s.asked(at) for at in range(len(s.parts))]
+    found = [worked_out(each, one) if each else None for each in asked]
+    parts = [(LETTERS[at % 26], each) for at, each in enumerate(found) if each]
+    part = found[min(s.chosen, len(found) - 1)] if found else None
     words = _Words(s, one)
-    figures = [_parts_table(s, words)]
-    if chosen and s.situation.near():
-        near = _near_table(s.situation, chosen[1])
+    figures = [_parts_table(s, words, found)]
+    if part and s.situation.near():
+        near = _near_table(s.situation, part)
         figures += [near] if near else []
     figures.append(_moments(one))
     if s.values and isinstance(one, Discrete):
         figures.append(_values_table(one))
     caption = s.text({})
-    part = chosen[1] if chosen else None
     picture = part_picture(
         one, part.event if part else None, chance_text(part.probability) if part else "",
         words.axis, _alt(s, words, part), movable=bool(part and part.asked.event and not
@@ -75,7 +75,7 @@ def answered(s: ProbabilityStatement, tables: object = None) -> Answer:
         caption=caption,
         picture=picture,
         figures=tuple(figures),
-        reading=_reading(s, words, chosen),
+        reading=_reading(s, words, part),
         working=working_of(s.situation, one, parts),
         numbers=_numbers(one, parts),
     )
@@ -112,6 +112,8 @@ class _Words:
         if self.s.counting:
             one = said in ("exactly 1", "at least 1", "no more than 1", "fewer than 1")
             what = _singular(self.counts) if one else self.counts
+            if said.startswith("not "):
+                return f"have a number of {self.counts} other than {said.removeprefix('not ')}"
             if said == "exactly 0":
                 return f"have no {self.counts}"
             return f"have {said} {what}"
@@ -122,7 +124,7 @@ def _singular(noun: str) -> str:
     return noun[:-1] if noun.endswith("s") and not noun.endswith("ss") else noun
 
 
-def _parts_table(s: ProbabilityStatement, words: _Words) -> ResultTable:
+def _parts_table(s: ProbabilityStatement, words: _Words, found: list[Part | None]) -> ResultTable:
     """A row for each part, and one to type another."""
     from theoros.verbs.probability.statement import LETTERS
 
@@ -135,15 +137,15 @@ def _parts_table(s: ProbabilityStatement, words: _Words) -> ResultTable:
         Heading("about", f"of {whole(s.per)} {many}, about", numeric=False),
     )
     rows = []
-    for at, text in enumerate(s.parts):
-        slot, asked = f"parts.{at}", s.asked(at)
-        if asked is None:
+    for at, (text, part) in enumerate(zip(s.parts, found, strict=True)):
+        slot = f"parts.{at}"
+        if part is None:
             rows.append(
                 FigureRow((Cell(LETTERS[at % 26]), Cell(text, text, tone="bad", edits=slot),
                            Cell("not understood", tone="bad"), Cell("–"), Cell("–")))
             )  # fmt: skip
             continue
-        part = worked_out(asked, words.one)
+        asked = part.asked
         chance, many_text = _results(part, words, s.per)
         rows.append(
             FigureRow(
@@ -151,7 +153,7 @@ def _parts_table(s: ProbabilityStatement, words: _Words) -> ResultTable:
                     Cell(LETTERS[at % 26], ""),
                     Cell(asked.words(s.counting), text, edits=slot),
                     Cell(asked.symbols(), asked.symbols(), edits=slot),
-                    Cell(chance, part.probability),
+                    cell(part.probability, chance),
                     Cell(many_text),
                 ),
                 sets=("chosen", at),
@@ -237,16 +239,32 @@ def _widened(event: Event, half: float, near: Any) -> Region:
     return Region(tuple(parts))
 
 
-def _values_table(one: Discrete) -> ResultTable:
-    """Every value that is not all but impossible, with the three probabilities of tables."""
+def _listed(one: Discrete) -> tuple[Floats, Floats]:
+    """The values that a table lists, with their chances: the likeliest, if they are very many."""
     values, chances = one.masses(-math.inf, math.inf)
-    if values.size > MOST_VALUES:
-        order = np.sort(np.argsort(-chances)[:MOST_VALUES])
-        values, chances = values[order], chances[order]
+    likeliest = np.sort(np.argsort(-chances, kind="stable")[:MOST_VALUES])
+    kept = likeliest[chances[likeliest] >= RARE]
+    return values[kept], chances[kept]
+
+
+def _left_out(one: Discrete) -> list[str]:
+    """What the table of values does not list, in words."""
+    values, _ = _listed(one)
+    first, last = one.support
+    if values.size == last - first + 1:
+        return []
+    rest = 1 - one.probability(Region(((float(values[0]), float(values[-1])),)))
+    return [
+        f"The table lists the values from {exact(float(values[0]))} to "
+        f"{exact(float(values[-1]))}; all others together have a chance of "
+        f"{chance_text(max(0.0, rest)) if rest > RARE else 'less than one in a hundred million'}."
+    ]
+
+
+def _values_table(one: Discrete) -> ResultTable:
+    """The values with the three probabilities of tables."""
     rows = []
-    for value, mass in zip(values.tolist(), chances.tolist(), strict=True):
-        if mass < 5e-9 and not one.support[0] <= value <= one.support[0]:
-            continue
+    for value, mass in zip(*(array.tolist() for array in _listed(one)), strict=True):
         below = one.probability(Region(((-math.inf, value),)))
         above = one.probability(Region(((value, math.inf),)))
         rows.append(
@@ -257,23 +275,24 @@ def _values_table(one: Discrete) -> ResultTable:
         Heading("x", "x"), Heading("exactly", "P(X = x)"), Heading("at_most", "P(X ≤ x)"),
         Heading("at_least", "P(X ≥ x)"),
     )  # fmt: skip
-    return ResultTable("values", headings, tuple(rows), "every value")
+    return ResultTable("values", headings, tuple(rows), "table of values")
 
 
-def _reading(s: ProbabilityStatement, words: _Words, chosen: tuple[str, Part] | None) -> Reading:
+def _reading(s: ProbabilityStatement, words: _Words, part: Part | None) -> Reading:
     conditions = _conditions(s)
     label = s.situation.label.split(",")[0]
     title = "Does it fit?" if label.startswith("the ") else f"Is it {label}?"
-    if chosen is None:
+    if part is None:
         return Reading(
             headline="Nothing is asked yet.",
             paragraphs=("Type the parts of the question below the picture, as they are said or as "
                         "they are written: “at least 10”, “P(X < 10)”, “top 10 %”.",),
             conditions=conditions, conditions_title=title,
         )  # fmt: skip
-    part = chosen[1]
     headline, paragraphs = _said(s, words, part)
     cautions = ["A condition does not hold: this distribution does not fit."] if s.denied else []
+    if s.values and isinstance(words.one, Discrete):
+        cautions += _left_out(words.one)
     links = []
     if part.asked.otherwise is not None:
         other = worked_out(part.asked.otherwise, words.one)
@@ -309,12 +328,12 @@ def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tupl
     many = plural(words.each) if s.per != 1 else words.each
     if asked.given is not None:
         under = Asked(asked.given)
-        text = f"Of {per} such {many} that {words.happens(under)}, about {about(p, s.per)} also "
+        text = f"Of {per} such {many} that {words.happens(under)}, {_roughly(p, s.per)} also "
         return headline, (f"{text}{words.happens(asked)}.",)
     if p == 0:
         return headline, (f"None of {per} such {many} {words.happens(asked)}.".replace(
             " have ", " has ").replace(" give ", " gives "),)  # fmt: skip
-    text = f"In {per} such {many}, about {about(p, s.per)} {words.happens(asked)}."
+    text = f"In {per} such {many}, {_roughly(p, s.per)} {words.happens(asked)}."
     if about(p, s.per) == "fewer than 1":
         text = (
             f"In {per} such {many}, fewer than 1 would {words.happens(asked)}: it comes about once "
@@ -328,6 +347,12 @@ def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tupl
     if rare and p < UNUSUAL:
         lines.append("That is unusual: it happens less often than 5 times in 100.")
     return headline, tuple(lines)
+
+
+def _roughly(p: float, per: int) -> str:
+    """ "about 766", "nearly all"."""
+    count = about(p, per)
+    return f"about {count}" if count[0].isdigit() else count
 
 
 def _once(p: float) -> str:

@@ -120,7 +120,7 @@ def about(p: float, per: int) -> str:
         return "fewer than 1"
     rounded = round(count)
     if rounded == per and p < 1:
-        return f"nearly all {whole(per)}"
+        return "nearly all"
     return whole(rounded)
 
 

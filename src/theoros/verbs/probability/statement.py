@@ -170,7 +170,7 @@ class ProbabilityStatement(Statement):
         from theoros.answer.parts import Draft
         from theoros.verbs.probability.answering import answered
 
-        yield Draft(answered(self, tables))
+        yield Draft(answered(self))
 
 
 def moved(spans: tuple[Span, ...], value: float, *, low: bool, counting: bool) -> tuple[Span, ...]:

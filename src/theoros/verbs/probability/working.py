@@ -176,15 +176,16 @@ def _normal_lines(
                         f"({_given(one.sigma)}) = {number(z, 2)}")
             )  # fmt: skip
     table = Normal()
+    # with letters: Φ of a rounded z is not what stands behind the equals sign
+    letters = ["z"] if len(ends) == 1 else [f"z_{{{at + 1}}}" for at in range(len(ends))]
+    names = iter(letters if scored else [exact(end) for end in ends])
     pieces = []
     for span in event.spans:
-        low, high = ((end - one.mu) / one.sigma for end in (span.low, span.high))
-        if math.isinf(low):
-            pieces.append(f"Φ({number(high, 2)})")
-        elif math.isinf(high):
-            pieces.append(f"1 − Φ({number(low, 2)})")
-        else:
-            pieces.append(f"Φ({number(high, 2)}) − Φ({number(low, 2)})")
+        low = next(names) if math.isfinite(span.low) else ""
+        high = next(names) if math.isfinite(span.high) else ""
+        pieces.append(
+            f"Φ({high}) − Φ({low})" if low and high else f"1 − Φ({low})" if low else f"Φ({high})"
+        )
     lines.append(formula(f"P({said}) = {' + '.join(pieces)} = {total}"))
     told = "; ".join(
         f"Φ({number(z, 2)}) = {rounded(float(table.cdf(round(z, 2))), 4)}" for z in scores
