@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.answer.digits import Digits
 from theoros.study.edits.edit import Edit
 from theoros.study.entries import Block, EntryBlock, Study, StudyError, TextBlock
+
+
+def _with_block(study: Study, key: str, changed: Callable[[Block], Block]) -> Study:
+    """The study with one block of its report changed."""
+    return study.with_(report=tuple(changed(b) if b.id == key else b for b in study.report))
 
 
 @dataclass(frozen=True)
@@ -36,9 +42,7 @@ class SetText(Edit):
     text: str
 
     def apply(self, study: Study) -> Study:
-        return study.with_(
-            report=tuple(TextBlock(b.id, self.text) if b.id == self.id else b for b in study.report)
-        )
+        return _with_block(study, self.id, lambda _: TextBlock(self.id, self.text))
 
     @property
     def label(self) -> str:
@@ -85,11 +89,12 @@ class ShowParts(Edit):
     parts: tuple[str, ...] | None
 
     def apply(self, study: Study) -> Study:
-        return study.with_(
-            report=tuple(
-                replace(b, parts=self.parts) if isinstance(b, EntryBlock) and b.id == self.id else b
-                for b in study.report
-            )
+        return _with_block(
+            study,
+            self.id,
+            lambda block: (
+                replace(block, parts=self.parts) if isinstance(block, EntryBlock) else block
+            ),
         )
 
     @property

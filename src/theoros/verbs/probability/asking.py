@@ -42,11 +42,9 @@ def read_part(text: str, *, counting: bool) -> Asked:
     if found is not None:
         return Asked(cut_off=found)
     inside = _unwrapped(plain)
-    event, sep, given = re.split(r"(\bgiven(?: that)?\b|\||\bif\b)", inside, maxsplit=1) + (
-        ["", ""] if not re.search(r"\bgiven\b|\||\bif\b", inside) else []
-    )
-    if sep and re.fullmatch(r"\|[^|]*\|.*", inside) is None:
-        return Asked(_event(event, text), _event(given, text))
+    sides = re.split(r"\bgiven(?: that)?\b|\||\bif\b", inside, maxsplit=1)
+    if len(sides) == 2 and not re.fullmatch(r"\|[^|]*\|.*", inside):  # |x − 50| is no condition
+        return Asked(_event(sides[0], text), _event(sides[1], text))
     between = re.fullmatch(rf"(?:is )?between {A} and {B}{_UNIT}", _spoken(inside))
     if between is not None and counting:
         low, high = sorted((_number(between["a"], text), _number(between["b"], text)))
