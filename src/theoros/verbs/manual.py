@@ -75,6 +75,7 @@ def _data() -> list[str]:
 
 def _distributions() -> list[str]:
     from theoros.verbs.probability.situation import situations
+    from theoros.verbs.probability.values.variable import Variable
 
     lines = [
         "",
@@ -87,8 +88,9 @@ def _distributions() -> list[str]:
         "| --- | --- | --- |",
     ]
     for kind, cls in situations().items():
-        held = ", ".join(f"`{one.name}` ({one.label})" for one in cls.parameters) or "none"
-        lines.append(f"| `{kind}` | {held} | {cls.help} |")
+        if issubclass(cls, Variable):
+            held = ", ".join(f"`{one.name}` ({one.label})" for one in cls.parameters) or "none"
+            lines.append(f"| `{kind}` | {held} | {cls.help} |")
     return lines
 
 

@@ -1,49 +1,37 @@
-"""What a situation is: a distribution with its parameters as slots, its conditions and formulas.
+"""What questions of probability are about: a value X with a distribution, or events.
 
-A new family is a module of `families` with a frozen dataclass, listed in its `SITUATIONS`.
+A situation is nested in the statement and says its own part of the sentence, reads the parts that
+are asked of it and answers them. Distributions are modules of `families`, and what has events
+modules of `outcomes`; each lists its situations in `SITUATIONS`.
 """
 
 from __future__ import annotations
 
-import math
 from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from typing import Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
-from theoros.answer.wording import exact
-from theoros.numeric.distributions.distribution import Distribution
 from theoros.verbs.core.listing import listed_in
-from theoros.verbs.core.reading import family
-from theoros.verbs.core.slots import Phrase, Slot, TypeNumber, number_slot
+from theoros.verbs.core.reading import family, field_types
+from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, text_slot
+from theoros.verbs.data.data import Place
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Answer
+    from theoros.verbs.probability.statement import ProbabilityStatement
+
+LONGEST = 200
 
 
-@dataclass(frozen=True)
-class Parameter:
-    """A parameter that is typed: its field, its letter, what it is, and its range."""
-
-    name: str
-    symbol: str
-    label: str
-    holds: TypeNumber
-
-
-def whole(low: float, high: float = 1e15, help_: str = "") -> TypeNumber:
-    return TypeNumber(low, high, whole=True, help=help_)
-
-
-def above_zero(help_: str = "") -> TypeNumber:
-    return TypeNumber(0, low_open=True, help=help_)
-
-
-CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
-ANY = TypeNumber()
+class NotUnderstood(ValueError):
+    """A part that cannot be read, said in a sentence."""
 
 
 @dataclass(frozen=True)
 class Demand:
-    """A condition under which a family fits; checked here, or for the student to judge."""
+    """A condition under which a situation fits; checked here, or for the student to judge."""
 
     key: str
     text: str
@@ -51,125 +39,91 @@ class Demand:
     """None where only the student can tell."""
 
 
-@dataclass(frozen=True)
-class Approximation:
-    """Another distribution that comes near, with its rule of thumb and whether that holds."""
-
-    label: str
-    distribution: Distribution
-    rule: str
-    holds: bool
-    half: float = 0.0
-    """The continuity correction: what is added to both sides of a count."""
+CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
 
 
 class Situation(ABC):
-    """A family with its parameters. Subclasses are frozen dataclasses; None is not yet typed."""
+    """Subclasses are frozen dataclasses; a parameter that is None is not yet typed."""
 
     kind: ClassVar[str]
     label: ClassVar[str]
     """As it stands in the sentence: "binomial"."""
     help: ClassVar[str]
-    counting: ClassVar[bool] = False
-    """Whether X has whole values only."""
-    curve: ClassVar[bool] = False
-    """Whether it is a curve of statistics alone, which counts or measures nothing."""
+    detail: ClassVar[str] = ""
+    """What is said beside the label where situations are chosen."""
+    group: ClassVar[str]
+    """Under which heading it stands there."""
     order: ClassVar[int] = 0
-    parameters: ClassVar[tuple[Parameter, ...]] = ()
+
+    @property
+    def needs_table(self) -> bool:
+        return False
 
     @abstractmethod
-    def made(self) -> Distribution:
-        """The distribution itself, when every parameter is typed and fits the others."""
+    def sentence(self, s: ProbabilityStatement, kind: Slot, place: Place) -> Phrase:
+        """The whole sentence; `kind` is the slot that chooses the situation."""
 
-    def clash(self) -> tuple[str, str] | None:
-        """The parameter that cannot be beside the others, and why."""
+    def settings(self, s: ProbabilityStatement, place: Place) -> tuple[Slot, ...]:
+        """Slots beside the answer, besides those of every situation."""
+        return ()
+
+    def grid(self, place: Place) -> Grid | None:
+        """Slots in a grid below the sentence."""
         return None
+
+    @abstractmethod
+    def check_part(self, text: str, place: Place) -> None:
+        """Raises NotUnderstood where nothing is asked with such a text."""
+
+    def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
+        """What setting a field comes to where it is not that alone; None where it is."""
+        return None
+
+    def filled(self, place: Place) -> Situation:
+        """With columns chosen where it names none that the table has."""
+        return self
+
+    def moved(self, text: str, end: str, value: float, place: Place) -> str:
+        """A part as it is after its "low_end" or "high_end" was dragged to a value."""
+        return text
 
     def demands(self) -> tuple[Demand, ...]:
         """The conditions that make it fit."""
         return ()
 
-    @property
-    def mean_formula(self) -> str:
-        """The mean by its formula, in the notation of formulas; empty for none."""
-        return ""
+    @abstractmethod
+    def title(self, s: ProbabilityStatement) -> str:
+        """A short name for an entry about it."""
 
-    @property
-    def sd_formula(self) -> str:
-        return ""
+    @abstractmethod
+    def answered(self, s: ProbabilityStatement, tables: Tables) -> Answer:
+        """The answer; every slot holds what it may. Raises CannotAnswer."""
 
-    @property
-    def law(self) -> str:
-        """P(X = k), or the density, in letters."""
-        return ""
 
-    def law_at(self, k: float) -> str:
-        """The right side of the law with numbers put in; empty where it helps nobody."""
-        return ""
-
-    def near(self) -> tuple[Approximation, ...]:
-        """Distributions that may stand in for it."""
-        return ()
-
-    # what follows is the same for every family
-
-    def slots(self, path: str = "situation.") -> tuple[Slot, ...]:
-        clash = self.clash() if self.complete else None
-        made = []
-        for one in self.parameters:
-            value = getattr(self, one.name)
-            missing = f"Type {one.symbol}, {one.label}, in the sentence." if value is None else ""
-            if clash and clash[0] == one.name:
-                missing = clash[1]
-            shown = "…" if value is None else exact(value)
-            slot = number_slot(
-                path + one.name, f"{one.symbol}, {one.label}", value, one.holds, shown
-            )
-            made.append(Slot(slot.name, slot.label, slot.shown, slot.value, slot.holds, missing))
-        return tuple(made)
-
-    @property
-    def complete(self) -> bool:
-        return all(
-            getattr(self, one.name) is not None and not one.holds.problem(getattr(self, one.name))
-            for one in self.parameters
-        )
-
-    def phrase(self) -> Phrase:
-        """ " with n = 12 and p = 0.85", every number a slot."""
-        made: list[str | Slot] = []
-        for at, (one, slot) in enumerate(zip(self.parameters, self.slots(), strict=True)):
-            last = at == len(self.parameters) - 1
-            joiner = " with " if at == 0 else " and " if last else ", "
-            made += [f"{joiner}{one.symbol} = ", slot]
-        return tuple(made)
-
-    @property
-    def ready(self) -> Distribution | None:
-        """The distribution, where there is one."""
-        if not self.complete or self.clash():
-            return None
-        try:
-            return self.made()
-        except (ValueError, OverflowError):
-            return None
+def each_slot(s: ProbabilityStatement, empty: str) -> Slot:
+    """What one repetition is."""
+    holds = TypeText("What one repetition is, such as “crate” or “leaf”.", longest=60)
+    return text_slot("each", "one repetition", s.each, holds, empty=empty)
 
 
 @cache
 def situations() -> Mapping[str, type[Situation]]:
-    """The families by kind."""
-    return {one.kind: one for one in listed_in("theoros.verbs.probability.families", "SITUATIONS")}
+    """The situations by kind, in the order in which they are offered."""
+    rooms = ("theoros.verbs.probability.families", "theoros.verbs.probability.outcomes")
+    found = [one for room in rooms for one in listed_in(room, "SITUATIONS")]
+    return {one.kind: one for one in found}
 
 
 family(Situation, situations)  # type: ignore[type-abstract]
 
 
-def turned_into(situation: Situation, kind: str) -> Situation:
-    """Another family, with the parameters of the same name taken along."""
+def turned_into(situation: Situation, kind: str, place: Place) -> Situation:
+    """Another situation, with the fields of the same name taken along where they fit."""
     cls: Any = situations()[kind]
-    names = {one.name for one in cls.parameters} & {one.name for one in situation.parameters}
-    return cls(**{name: getattr(situation, name) for name in names})  # type: ignore[no-any-return]
-
-
-def is_whole(value: float) -> bool:
-    return math.isfinite(value) and value == int(value)
+    have, want = field_types(type(situation)), field_types(cls)
+    kept = {
+        name: getattr(situation, name)
+        for name, hint in want.items()
+        if have.get(name) == hint
+    }  # fmt: skip
+    return cls(**kept).filled(place)  # type: ignore[no-any-return]

@@ -10,18 +10,17 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
-from theoros.verbs.probability.situation import (
-    CHANCE,
+from theoros.verbs.probability.situation import CHANCE, Demand
+from theoros.verbs.probability.values.variable import (
     Approximation,
-    Demand,
     Parameter,
-    Situation,
+    Variable,
     whole,
 )
 
 
 @dataclass(frozen=True)
-class BinomialCount(Situation):
+class BinomialCount(Variable):
     kind: ClassVar[str] = "binomial"
     label: ClassVar[str] = "binomial"
     help: ClassVar[str] = "Successes among n independent trials with the same chance p."

@@ -9,13 +9,13 @@ from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.student import StudentT
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.situation import Parameter, Situation
+from theoros.verbs.probability.values.variable import Parameter, Variable
 
 DF = TypeNumber(0, 1e9, low_open=True, help="Degrees of freedom.")
 
 
 @dataclass(frozen=True)
-class StudentCurve(Situation):
+class StudentCurve(Variable):
     kind: ClassVar[str] = "t"
     label: ClassVar[str] = "t"
     help: ClassVar[str] = "Student’s t, for means whose spread is estimated."
@@ -32,7 +32,7 @@ class StudentCurve(Situation):
 
 
 @dataclass(frozen=True)
-class ChiSquareCurve(Situation):
+class ChiSquareCurve(Variable):
     kind: ClassVar[str] = "chi-square"
     label: ClassVar[str] = "chi-square"
     help: ClassVar[str] = "Chi-square, for counts and for variances."
@@ -47,7 +47,7 @@ class ChiSquareCurve(Situation):
 
 
 @dataclass(frozen=True)
-class FisherCurve(Situation):
+class FisherCurve(Variable):
     kind: ClassVar[str] = "F"
     label: ClassVar[str] = "F"
     help: ClassVar[str] = "Fisher’s F, for the ratio of two variances."

@@ -8,16 +8,17 @@ from typing import ClassVar
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.geometric import Geometric
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.situation import Demand, Parameter, Situation
+from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.values.variable import Parameter, Variable
 
-CHANCE = TypeNumber(0, 1, low_open=True, help="A chance above 0, such as 0.3, 30 % or 1/6.")
+SOME_CHANCE = TypeNumber(0, 1, low_open=True, help="A chance above 0, such as 0.3, 30 % or 1/6.")
 
 
 @dataclass(frozen=True)
-class _Waiting(Situation):
+class _Waiting(Variable):
     counting: ClassVar[bool] = True
     parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("p", "p", "the chance of a success in one trial", CHANCE),
+        Parameter("p", "p", "the chance of a success in one trial", SOME_CHANCE),
     )
     failures: ClassVar[bool] = False
     p: float | None = None

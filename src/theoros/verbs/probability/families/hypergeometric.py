@@ -8,17 +8,17 @@ from typing import ClassVar
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
-from theoros.verbs.probability.situation import (
+from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.values.variable import (
     Approximation,
-    Demand,
     Parameter,
-    Situation,
+    Variable,
     whole,
 )
 
 
 @dataclass(frozen=True)
-class HypergeometricCount(Situation):
+class HypergeometricCount(Variable):
     kind: ClassVar[str] = "hypergeometric"
     label: ClassVar[str] = "hypergeometric"
     help: ClassVar[str] = "Successes among n drawn without replacement from N, K of them successes."

@@ -12,11 +12,12 @@ from theoros.numeric.distributions.gamma import Gamma
 from theoros.numeric.distributions.lognormal import Lognormal
 from theoros.numeric.distributions.uniform import Uniform
 from theoros.numeric.distributions.weibull import Weibull
-from theoros.verbs.probability.situation import ANY, Demand, Parameter, Situation, above_zero
+from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero
 
 
 @dataclass(frozen=True)
-class UniformMeasure(Situation):
+class UniformMeasure(Variable):
     kind: ClassVar[str] = "uniform"
     label: ClassVar[str] = "uniform"
     help: ClassVar[str] = "Any value from a to b alike."
@@ -47,7 +48,7 @@ class UniformMeasure(Situation):
 
 
 @dataclass(frozen=True)
-class ExponentialMeasure(Situation):
+class ExponentialMeasure(Variable):
     kind: ClassVar[str] = "exponential"
     label: ClassVar[str] = "exponential"
     help: ClassVar[str] = "The wait for the next of events that come at a steady rate."
@@ -73,7 +74,7 @@ class ExponentialMeasure(Situation):
 
 
 @dataclass(frozen=True)
-class _Shaped(Situation):
+class _Shaped(Variable):
     parameters: ClassVar[tuple[Parameter, ...]] = (
         Parameter("shape", "shape", "the shape", above_zero()),
         Parameter("scale", "scale", "the scale", above_zero()),
@@ -113,7 +114,7 @@ class WeibullMeasure(_Shaped):
 
 
 @dataclass(frozen=True)
-class BetaMeasure(Situation):
+class BetaMeasure(Variable):
     kind: ClassVar[str] = "beta"
     label: ClassVar[str] = "beta"
     help: ClassVar[str] = "A share between 0 and 1."
@@ -132,7 +133,7 @@ class BetaMeasure(Situation):
 
 
 @dataclass(frozen=True)
-class LognormalMeasure(Situation):
+class LognormalMeasure(Variable):
     kind: ClassVar[str] = "lognormal"
     label: ClassVar[str] = "lognormal"
     help: ClassVar[str] = "A measure whose logarithm is normal."

@@ -7,16 +7,17 @@ from typing import ClassVar
 
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.negative_binomial import NegativeBinomial
-from theoros.verbs.probability.families.geometric import CHANCE
-from theoros.verbs.probability.situation import Demand, Parameter, Situation, whole
+from theoros.verbs.probability.families.geometric import SOME_CHANCE
+from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.values.variable import Parameter, Variable, whole
 
 
 @dataclass(frozen=True)
-class _WaitingForR(Situation):
+class _WaitingForR(Variable):
     counting: ClassVar[bool] = True
     parameters: ClassVar[tuple[Parameter, ...]] = (
         Parameter("r", "r", "the number of successes waited for", whole(1, 1e9)),
-        Parameter("p", "p", "the chance of a success in one trial", CHANCE),
+        Parameter("p", "p", "the chance of a success in one trial", SOME_CHANCE),
     )
     failures: ClassVar[bool] = False
     r: int | None = None

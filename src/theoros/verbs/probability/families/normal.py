@@ -6,17 +6,17 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.probability.situation import (
+from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.values.variable import (
     ANY,
-    Demand,
     Parameter,
-    Situation,
+    Variable,
     above_zero,
 )
 
 
 @dataclass(frozen=True)
-class NormalMeasure(Situation):
+class NormalMeasure(Variable):
     kind: ClassVar[str] = "normal"
     label: ClassVar[str] = "normal"
     help: ClassVar[str] = "A measure that lies around its mean in a bell curve."
@@ -42,7 +42,7 @@ class NormalMeasure(Situation):
 
 
 @dataclass(frozen=True)
-class StandardNormal(Situation):
+class StandardNormal(Variable):
     kind: ClassVar[str] = "standard normal"
     label: ClassVar[str] = "standard normal"
     help: ClassVar[str] = "z-scores: mean 0, standard deviation 1."

@@ -9,16 +9,16 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.situation import (
+from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.values.variable import (
     Approximation,
-    Demand,
     Parameter,
-    Situation,
+    Variable,
 )
 
 
 @dataclass(frozen=True)
-class PoissonCount(Situation):
+class PoissonCount(Variable):
     kind: ClassVar[str] = "poisson"
     label: ClassVar[str] = "Poisson"
     help: ClassVar[str] = "Events in a stretch of time or space, λ of them on average."

@@ -8,12 +8,11 @@ from typing import ClassVar
 
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.probability.situation import (
+from theoros.verbs.probability.situation import CHANCE, Demand
+from theoros.verbs.probability.values.variable import (
     ANY,
-    CHANCE,
-    Demand,
     Parameter,
-    Situation,
+    Variable,
     above_zero,
     whole,
 )
@@ -28,7 +27,7 @@ ENOUGH = 30
 
 
 @dataclass(frozen=True)
-class _OfSample(Situation):
+class _OfSample(Variable):
     parameters: ClassVar[tuple[Parameter, ...]] = _OF_N
     mu: float | None = None
     sigma: float | None = None
@@ -110,7 +109,7 @@ class TotalOfSample(_OfSample):
 
 
 @dataclass(frozen=True)
-class ProportionOfSample(Situation):
+class ProportionOfSample(Variable):
     kind: ClassVar[str] = "proportion of n"
     label: ClassVar[str] = "the proportion of a sample"
     help: ClassVar[str] = "The share of successes among n, where the population has the share p."
@@ -158,7 +157,7 @@ class ProportionOfSample(Situation):
 
 
 @dataclass(frozen=True)
-class DifferenceOfMeans(Situation):
+class DifferenceOfMeans(Variable):
     kind: ClassVar[str] = "difference of means"
     label: ClassVar[str] = "the difference of two means"
     help: ClassVar[str] = "The first sample mean minus the second, from stated populations."
@@ -213,7 +212,7 @@ class DifferenceOfMeans(Situation):
 
 
 @dataclass(frozen=True)
-class DifferenceOfProportions(Situation):
+class DifferenceOfProportions(Variable):
     kind: ClassVar[str] = "difference of proportions"
     label: ClassVar[str] = "the difference of two proportions"
     help: ClassVar[str] = "The first sample share minus the second, from stated populations."

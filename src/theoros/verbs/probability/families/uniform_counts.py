@@ -7,11 +7,12 @@ from typing import ClassVar
 
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.discrete_uniform import DiscreteUniform
-from theoros.verbs.probability.situation import Demand, Parameter, Situation, whole
+from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.values.variable import Parameter, Variable, whole
 
 
 @dataclass(frozen=True)
-class UniformCount(Situation):
+class UniformCount(Variable):
     kind: ClassVar[str] = "discrete uniform"
     label: ClassVar[str] = "uniform over whole numbers"
     help: ClassVar[str] = "Each whole number from a to b has the same chance, as on a die."

@@ -13,7 +13,8 @@ from theoros.answer.wording import exact
 from theoros.lazy_imports import np
 from theoros.numeric.bins import round_step
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
-from theoros.verbs.probability.events import Event
+from theoros.verbs.probability.values.spans import Event
+from theoros.verbs.probability.values.steps import handle_places, steps_of
 
 STEPS, SHADE_STEPS = 301, 121
 MOST_BARS, MOST_LABELS = 80, 16
@@ -141,31 +142,12 @@ def _middle(distribution: Distribution, region: Region, low: float, high: float)
 
 def _handles(distribution: Distribution, event: Event, low: float, high: float) -> tuple[Rule, ...]:
     """Knobs at the ends of an event of one span, or at what lies between two."""
-    half = 0.5 if isinstance(distribution, Discrete) else 0.0
-    if len(event.spans) == 1:
-        (one,) = event.spans
-        ends = [("low_end", _inner(one.low, one.low_in, half, 1) - half, one.low),
-                ("high_end", _inner(one.high, one.high_in, half, -1) + half, one.high)]  # fmt: skip
-    elif len(event.spans) == 2:
-        first, last = event.spans
-        ends = [("low_end", _inner(first.high, first.high_in, half, -1) + half, first.high),
-                ("high_end", _inner(last.low, last.low_in, half, 1) - half, last.low)]  # fmt: skip
-    else:
-        return ()
+    discrete = isinstance(distribution, Discrete)
     return tuple(
-        Rule(at, "" if half else exact(value), "seen", slot, step=0.5 if half else 0.0)
-        for slot, at, value in ends
-        if math.isfinite(value) and low <= at <= high
+        Rule(at, "" if discrete else exact(end), "seen", slot, step=0.5 if discrete else 0.0)
+        for slot, at, end in handle_places(event, steps_of(distribution))
+        if low <= at <= high
     )
-
-
-def _inner(end: float, is_in: bool, half: float, up: int) -> float:
-    """The end of a span, of counts the last whole value that is in it."""
-    if not half or not math.isfinite(end):
-        return end
-    if up > 0:
-        return math.ceil(end) if is_in or end != int(end) else end + 1
-    return math.floor(end) if is_in or end != int(end) else end - 1
 
 
 class _BarLabels(Layer):

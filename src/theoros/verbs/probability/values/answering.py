@@ -5,12 +5,9 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import (
     Answer,
     Cell,
-    Choice,
-    Condition,
     FigureRow,
     Heading,
     Link,
@@ -22,70 +19,74 @@ from theoros.answer.wording import exact, number, plural, whole, with_article, w
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
-from theoros.verbs.probability.events import Asked, Event, event_words
-from theoros.verbs.probability.parts import (
-    Part,
+from theoros.verbs.probability.chance_words import (
+    LETTERS,
+    UNUSUAL,
+    PartRow,
     about,
     chance_text,
-    places_for,
-    worked_out,
+    conditions,
+    parts_table,
+    roughly,
+    why_it_fits,
 )
-from theoros.verbs.probability.pictures import part_picture
-from theoros.verbs.probability.situation import Situation
-from theoros.verbs.probability.working import working_of
+from theoros.verbs.probability.situation import NotUnderstood
+from theoros.verbs.probability.values.parts import Part, places_for, worked_out
+from theoros.verbs.probability.values.pictures import part_picture
+from theoros.verbs.probability.values.spans import Asked, Event, event_words
+from theoros.verbs.probability.values.variable import Variable
+from theoros.verbs.probability.values.working import working_of
 
 if TYPE_CHECKING:
     from theoros.verbs.probability.statement import ProbabilityStatement
 
-UNUSUAL = 0.05
 MOST_VALUES = 200
 RARE = 1e-8
 """Values that are rarer are not listed."""
 
 
-def answered(s: ProbabilityStatement) -> Answer:
-    """Everything about a situation that is complete."""
-    from theoros.verbs.probability.statement import LETTERS
-
-    one = s.situation.ready
-    if one is None or not math.isfinite(one.centre):
-        raise CannotAnswer(
-            "With parameters of this size the numbers grow beyond what can be worked out.",
-            "situation",
-        )
-    asked = [s.asked(at) for at in range(len(s.parts))]
-    found = [worked_out(each, one) if each else None for each in asked]
+def answered(s: ProbabilityStatement, x: Variable, one: Distribution) -> Answer:
+    """Everything about a value with a distribution."""
+    words = _Words(s, x, one)
+    found = [_part(text, x, one) for text in s.parts]
     parts = [(LETTERS[at % 26], each) for at, each in enumerate(found) if each]
     part = found[min(s.chosen, len(found) - 1)] if found else None
-    words = _Words(s, one)
     figures = [_parts_table(s, words, found)]
-    if part and s.situation.near():
-        near = _near_table(s.situation, part)
+    if part and x.near():
+        near = _near_table(x, part)
         figures += [near] if near else []
     figures.append(_moments(one))
     if s.values and isinstance(one, Discrete):
         figures.append(_values_table(one))
-    caption = s.text({})
     picture = part_picture(
         one, part.event if part else None, chance_text(part.probability) if part else "",
-        words.axis, _alt(s, words, part), movable=bool(part and part.asked.event and not
-                                                       part.asked.given),
+        words.axis, _alt(words, part), movable=bool(part and part.asked.event and not
+                                                    part.asked.given),
     )  # fmt: skip
     return Answer(
-        caption=caption,
+        caption=s.text({}),
         picture=picture,
         figures=tuple(figures),
         reading=_reading(s, words, part),
-        working=working_of(s.situation, one, parts),
+        working=working_of(x, one, parts),
         numbers=_numbers(one, parts),
     )
+
+
+def _part(text: str, x: Variable, one: Distribution) -> Part | None:
+    """A part worked out; None where it is not understood, as after another kind of X was chosen."""
+    try:
+        return worked_out(x.asked(text), one)
+    except NotUnderstood:
+        return None
 
 
 class _Words:
     """How X is spoken of."""
 
-    def __init__(self, s: ProbabilityStatement, one: Distribution) -> None:
-        self.s, self.one = s, one
+    def __init__(self, s: ProbabilityStatement, x: Variable, one: Distribution) -> None:
+        self.x, self.one = x, one
+        self.kind = x.counting, x.discrete
         self.counts = s.counts.strip()
         self.each = s.each.strip() or "repetition"
         self.unit = s.unit.strip()
@@ -93,10 +94,10 @@ class _Words:
 
     @property
     def axis(self) -> str:
-        if self.s.situation.curve:
-            return f"X, {self.s.situation.label}"
+        if self.x.curve:
+            return f"X, {self.x.label}"
         what = self.counts or "X"
-        if self.s.counting:
+        if self.x.counting:
             return f"{what} in one {self.each}" if self.counts else "X"
         return f"{what} ({self.unit})" if self.unit else what
 
@@ -106,10 +107,10 @@ class _Words:
     def happens(self, asked: Asked) -> str:
         """What such repetitions do: "have from 9 to 11 sound seals"."""
         assert asked.event is not None
-        said = event_words(asked.event, self.s.counting).replace(", ends included", "")
-        if not self.counts or self.s.situation.curve:
+        said = event_words(asked.event, *self.kind).replace(", ends included", "")
+        if not self.counts or self.x.curve:
             return f"give {asked.symbols()[2:-1].split(' | ')[0]}"
-        if self.s.counting:
+        if self.x.counting:
             one = said in ("exactly 1", "at least 1", "no more than 1", "fewer than 1")
             what = _singular(self.counts) if one else self.counts
             if said.startswith("not "):
@@ -125,45 +126,17 @@ def _singular(noun: str) -> str:
 
 
 def _parts_table(s: ProbabilityStatement, words: _Words, found: list[Part | None]) -> ResultTable:
-    """A row for each part, and one to type another."""
-    from theoros.verbs.probability.statement import LETTERS
-
-    many = plural(words.each)
-    headings = (
-        Heading("part", "part", numeric=False),
-        Heading("words", "in words", numeric=False, help="Type over it to ask something else."),
-        Heading("symbols", "in symbols", numeric=False, help="Type over it as well."),
-        Heading("probability", "probability"),
-        Heading("about", f"of {whole(s.per)} {many}, about", numeric=False),
-    )
-    rows = []
-    for at, (text, part) in enumerate(zip(s.parts, found, strict=True)):
-        slot = f"parts.{at}"
+    rows: list[PartRow | None] = []
+    for text, part in zip(s.parts, found, strict=True):
         if part is None:
-            rows.append(
-                FigureRow((Cell(LETTERS[at % 26]), Cell(text, text, tone="bad", edits=slot),
-                           Cell("not understood", tone="bad"), Cell("–"), Cell("–")))
-            )  # fmt: skip
+            rows.append(None)
             continue
         asked = part.asked
-        chance, many_text = _results(part, words, s.per)
+        said, many = _results(part, words, s.per)
         rows.append(
-            FigureRow(
-                (
-                    Cell(LETTERS[at % 26], ""),
-                    Cell(asked.words(s.counting), text, edits=slot),
-                    Cell(asked.symbols(), asked.symbols(), edits=slot),
-                    cell(part.probability, chance),
-                    Cell(many_text),
-                ),
-                sets=("chosen", at),
-                chosen=at == min(s.chosen, len(s.parts) - 1),
-            )
+            PartRow(text, asked.words(*words.kind), asked.symbols(), part.probability, said, many)
         )
-    slot, none = f"parts.{len(s.parts)}", Cell("", "")
-    add = Cell("type a part, such as “at least 10”", "", tone="mute", edits=slot)
-    rows.append(FigureRow((Cell("+", "", tone="mute"), add, none, none, none), waits=True))
-    return ResultTable("parts", headings, tuple(rows), "parts of the question")
+    return parts_table(s, rows, plural(words.each), "“at least 10”")
 
 
 def _results(part: Part, words: _Words, per: int) -> tuple[str, str]:
@@ -191,7 +164,7 @@ def _moments(one: Distribution) -> ResultTable:
     return ResultTable("moments", headings, (row,), "mean, variance and standard deviation")
 
 
-def _near_table(situation: Situation, part: Part) -> ResultTable | None:
+def _near_table(situation: Variable, part: Part) -> ResultTable | None:
     """What other distributions give for the chosen part, and how far off that is."""
     if part.asked.event is None or part.asked.given is not None:
         return None
@@ -279,15 +252,15 @@ def _values_table(one: Discrete) -> ResultTable:
 
 
 def _reading(s: ProbabilityStatement, words: _Words, part: Part | None) -> Reading:
-    conditions = _conditions(s)
-    label = s.situation.label.split(",")[0]
+    asked_of = conditions(s)
+    label = words.x.label.split(",")[0]
     title = "Does it fit?" if label.startswith("the ") else f"Is it {label}?"
     if part is None:
         return Reading(
             headline="Nothing is asked yet.",
             paragraphs=("Type the parts of the question below the picture, as they are said or as "
                         "they are written: “at least 10”, “P(X < 10)”, “top 10 %”.",),
-            conditions=conditions, conditions_title=title,
+            conditions=asked_of, conditions_title=title,
         )  # fmt: skip
     headline, paragraphs = _said(s, words, part)
     cautions = ["A condition does not hold: this distribution does not fit."] if s.denied else []
@@ -301,14 +274,11 @@ def _reading(s: ProbabilityStatement, words: _Words, part: Part | None) -> Readi
                f"{chance_text(part.probability)}, without {chance_text(other.probability)}.",
         )  # fmt: skip
         for one in (part.asked, part.asked.otherwise):
-            said = one.words(s.counting)
+            said = one.words(*words.kind)
             links.append(Link(f"Take it as “{said}”", sets=(f"parts.{s.chosen}", said)))
-    if s.reason.strip():
-        reason = s.reason.strip()
-        ending = "" if reason.endswith((".", "!", "?", "…")) else "."
-        paragraphs = (*paragraphs, f"Why it fits: {reason}{ending}")
+    paragraphs = (*paragraphs, *why_it_fits(s))
     return Reading(
-        headline=headline, paragraphs=paragraphs, conditions=conditions, conditions_title=title,
+        headline=headline, paragraphs=paragraphs, conditions=asked_of, conditions_title=title,
         cautions=tuple(cautions), next=tuple(links),
     )  # fmt: skip
 
@@ -328,12 +298,12 @@ def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tupl
     many = plural(words.each) if s.per != 1 else words.each
     if asked.given is not None:
         under = Asked(asked.given)
-        text = f"Of {per} such {many} that {words.happens(under)}, {_roughly(p, s.per)} also "
+        text = f"Of {per} such {many} that {words.happens(under)}, {roughly(p, s.per)} also "
         return headline, (f"{text}{words.happens(asked)}.",)
     if p == 0:
         return headline, (f"None of {per} such {many} {words.happens(asked)}.".replace(
             " have ", " has ").replace(" give ", " gives "),)  # fmt: skip
-    text = f"In {per} such {many}, {_roughly(p, s.per)} {words.happens(asked)}."
+    text = f"In {per} such {many}, {roughly(p, s.per)} {words.happens(asked)}."
     if about(p, s.per) == "fewer than 1":
         text = (
             f"In {per} such {many}, fewer than 1 would {words.happens(asked)}: it comes about once "
@@ -349,12 +319,6 @@ def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tupl
     return headline, tuple(lines)
 
 
-def _roughly(p: float, per: int) -> str:
-    """ "about 766", "nearly all"."""
-    count = about(p, per)
-    return f"about {count}" if count[0].isdigit() else count
-
-
 def _once(p: float) -> str:
     size = 10 ** math.floor(math.log10(1 / p)) if p > 1e-15 else 0
     return (
@@ -367,7 +331,7 @@ def _once(p: float) -> str:
 def _cut_said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tuple[str, ...]]:
     cut_off = part.asked.cut_off
     assert cut_off is not None
-    share = part.asked.words(s.counting)
+    share = part.asked.words(*words.kind)
     values = [words.value(side[0].at) for side in part.cuts]
     if not isinstance(words.one, Discrete):
         if len(values) == 1:
@@ -393,29 +357,9 @@ def _capital(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def _conditions(s: ProbabilityStatement) -> tuple[Condition, ...]:
-    made = []
-    for demand in s.situation.demands():
-        if demand.met is not None:
-            made.append(Condition("holds" if demand.met else "fails", demand.text))
-            continue
-        agreed, denied = demand.key in s.agreed, demand.key in s.denied
-        made.append(
-            Condition(
-                "holds" if agreed else "fails" if denied else "judge",
-                demand.text,
-                (
-                    Choice("yes", "judge", f"+{demand.key}", chosen=agreed),
-                    Choice("no", "judge", f"-{demand.key}", chosen=denied),
-                ),
-            )
-        )
-    return tuple(made)
-
-
-def _alt(s: ProbabilityStatement, words: _Words, part: Part | None) -> str:
+def _alt(words: _Words, part: Part | None) -> str:
     shape = "Bars" if isinstance(words.one, Discrete) else "A curve"
-    what = words.axis if s.situation.curve else f"{words.axis}, {s.situation.label.rstrip(',')}"
+    what = words.axis if words.x.curve else f"{words.axis}, {words.x.label.rstrip(',')}"
     text = f"{shape} of {what}, around "
     text += f"{number(words.one.centre, 2)}."
     if part is not None and part.event is not None and part.asked.event is not None:

@@ -10,16 +10,17 @@ from theoros.answer.parts import Step
 from theoros.answer.wording import bracketed, exact, number, put_in, rounded
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.probability.events import Event, Span, event_symbols
-from theoros.verbs.probability.parts import Part, chance_text, places_for
-from theoros.verbs.probability.situation import Situation
+from theoros.verbs.probability.chance_words import chance_text
+from theoros.verbs.probability.values.parts import Part, places_for
+from theoros.verbs.probability.values.spans import Event, Span, event_symbols
+from theoros.verbs.probability.values.variable import Variable
 
 FEW = 6
 """As many terms of a sum are written out."""
 
 
 def working_of(
-    situation: Situation, distribution: Distribution, parts: list[tuple[str, Part]]
+    situation: Variable, distribution: Distribution, parts: list[tuple[str, Part]]
 ) -> tuple[Step, ...]:
     """The law, mean and standard deviation, and each part."""
     steps = []
@@ -58,7 +59,7 @@ def _adds(text: str, value: float) -> bool:
 
 
 def _lines(
-    situation: Situation, distribution: Distribution, part: Part
+    situation: Variable, distribution: Distribution, part: Part
 ) -> tuple[str | Formula, ...]:
     asked = part.asked
     if asked.cut_off is not None:
@@ -80,7 +81,7 @@ def _lines(
 
 
 def _sum_lines(
-    situation: Situation, distribution: Discrete, event: Event
+    situation: Variable, distribution: Discrete, event: Event
 ) -> tuple[str | Formula, ...]:
     """A sum of masses, or 1 less the sum of the others where those are fewer."""
     said, p = event_symbols(event), distribution.probability(event.region(distribution))
@@ -126,7 +127,7 @@ def _values(distribution: Discrete, event: Event) -> list[float] | None:
 
 
 def _terms(
-    situation: Situation, distribution: Discrete, said: str, values: list[float], total: str
+    situation: Variable, distribution: Discrete, said: str, values: list[float], total: str
 ) -> tuple[str | Formula, ...]:
     if not values:
         return ("No value of X is in it.",)
@@ -145,7 +146,7 @@ def _terms(
 
 
 def _curve_lines(
-    situation: Situation, distribution: Distribution, event: Event, p: float
+    situation: Variable, distribution: Distribution, event: Event, p: float
 ) -> tuple[str | Formula, ...]:
     said, total = event_symbols(event), chance_text(p)
     if isinstance(distribution, Normal) and event.spans:

@@ -6,9 +6,9 @@ import re
 from collections.abc import Callable
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.verbs.probability.events import Asked, CutOff, Event, Side, Span
+from theoros.verbs.probability.situation import LONGEST, NotUnderstood
+from theoros.verbs.probability.values.spans import Asked, CutOff, Event, Side, Span
 
-LONGEST = 200
 _WORDED = (
     "zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
     "eleven", "twelve",
@@ -27,12 +27,11 @@ _UNIT = (
 change what is asked is taken for it."""
 
 
-class NotUnderstood(ValueError):
-    """A part that cannot be read, said in a sentence."""
+def read_part(text: str, *, apart: bool) -> Asked:
+    """What is asked. Raises NotUnderstood.
 
-
-def read_part(text: str, *, counting: bool) -> Asked:
-    """What is asked. `counting` says whether X has whole values. Raises NotUnderstood."""
+    `apart` says whether values of X lie apart, so that it matters which ends are included.
+    """
     plain = _plain(text)
     if not plain:
         raise NotUnderstood("Type a question, such as “at least 10” or “P(X < 10)”.")
@@ -46,7 +45,7 @@ def read_part(text: str, *, counting: bool) -> Asked:
     if len(sides) == 2 and not re.fullmatch(r"\|[^|]*\|.*", inside):  # |x − 50| is no condition
         return Asked(_event(sides[0], text), _event(sides[1], text))
     between = re.fullmatch(rf"(?:is )?between {A} and {B}{_UNIT}", _spoken(inside))
-    if between is not None and counting:
+    if between is not None and apart:
         low, high = sorted((_number(between["a"], text), _number(between["b"], text)))
         closed = Asked(Event.of([Span(low, high)]))
         return Asked(

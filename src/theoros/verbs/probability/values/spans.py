@@ -121,8 +121,11 @@ class Asked:
     cut_off: CutOff | None = None
     otherwise: Asked | None = None
 
-    def words(self, counting: bool) -> str:
-        """In words: "no more than 8", "from 9 to 11, ends included"."""
+    def words(self, counting: bool, apart: bool | None = None) -> str:
+        """In words: "no more than 8", "from 9 to 11, ends included".
+
+        `counting` says whether X is a number of things, and `apart` whether its values lie apart.
+        """
         if self.cut_off is not None:
             share = share_text(self.cut_off.share)
             return {
@@ -130,8 +133,10 @@ class Asked:
                 "middle": f"the middle {share}", "tails": f"both tails, {share} together",
             }[self.cut_off.side]  # fmt: skip
         assert self.event is not None
-        said = event_words(self.event, counting)
-        return said if self.given is None else f"{said}, given {event_words(self.given, counting)}"
+        said = event_words(self.event, counting, apart)
+        if self.given is None:
+            return said
+        return f"{said}, given {event_words(self.given, counting, apart)}"
 
     def symbols(self) -> str:
         """As it is written: "P(9 ≤ X ≤ 11)"."""
@@ -156,7 +161,8 @@ def share_text(share: float) -> str:
     return f"{exact(float(f'{100 * float(share):.12g}'))}\u00a0%"
 
 
-def event_words(event: Event, counting: bool) -> str:
+def event_words(event: Event, counting: bool, apart: bool | None = None) -> str:
+    apart = counting if apart is None else apart
     if not event.spans:
         return "nothing that can be"
     if len(event.spans) > 1 and all(span.is_point for span in event.spans):
@@ -166,11 +172,11 @@ def event_words(event: Event, counting: bool) -> str:
         one, two = event.spans
         if one.low == -math.inf and two.high == math.inf and one.high == two.low:
             return f"not {exact(one.high)}"
-    said = " or ".join(_span_words(span, counting) for span in event.spans)
+    said = " or ".join(_span_words(span, counting, apart) for span in event.spans)
     return said.replace(", ends included", "") if len(event.spans) > 1 else said
 
 
-def _span_words(span: Span, counting: bool) -> str:
+def _span_words(span: Span, counting: bool, apart: bool) -> str:
     fewer = "fewer than" if counting else "less than"
     low, high = exact(span.low), exact(span.high)
     if span.low == -math.inf and span.high == math.inf:
@@ -182,7 +188,7 @@ def _span_words(span: Span, counting: bool) -> str:
     if span.high == math.inf:
         return f"at least {low}" if span.low_in else f"more than {low}"
     if span.low_in and span.high_in:
-        return f"from {low} to {high}, ends included" if counting else f"from {low} to {high}"
+        return f"from {low} to {high}, ends included" if apart else f"from {low} to {high}"
     first = f"at least {low}" if span.low_in else f"more than {low}"
     last = f"no more than {high}" if span.high_in else f"{fewer} {high}"
     return f"{first} and {last}"

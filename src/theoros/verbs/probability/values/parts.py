@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from theoros.answer.wording import number, p_value, significant, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
-from theoros.verbs.probability.events import Asked, CutOff, Event, Span
+from theoros.verbs.probability.values.spans import Asked, CutOff, Event, Span
+from theoros.verbs.probability.values.steps import steps_of
 
 SAME = 1e-12
 
@@ -66,7 +66,8 @@ def _cut_off(asked: Asked, wanted: CutOff, distribution: Distribution) -> Part:
     elif wanted.side == "middle":
         event = Event.of([Span(first[0], first[1])])
         if isinstance(distribution, Discrete):  # what is left of both tails
-            event = Event.of([Span(first[0] + 1, first[1] - 1)])
+            steps = steps_of(distribution)
+            event = Event.of([Span(steps.after(first[0]), steps.before(first[1]))])
     else:
         event = Event.of([Span(high=first[0]), Span(low=first[1])])
     return Part(asked, distribution.probability(event.region(distribution)), event, cuts)
@@ -80,6 +81,7 @@ def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[Cut, .
     if not isinstance(distribution, Discrete):
         at = float(distribution.quantile(share)) if below else distribution.upper_quantile(share)
         return (Cut(at, share, below),)
+    steps = steps_of(distribution)
     first, last = distribution.support
     reach = float(distribution.quantile(share if below else 1 - share))
 
@@ -87,9 +89,13 @@ def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[Cut, .
         ends = (-math.inf, at) if below else (at, math.inf)
         return distribution.probability(Region((ends,)))
 
-    step = -1.0 if below else 1.0
-    near = [reach + step * k for k in (-1, 0, 1, 2)]
-    tails = {at: gives(at) for at in near if first - 1 <= at <= last + 1}
+    near = [steps.before(reach), reach, steps.after(reach)]
+    near += [steps.after(near[2])] if not below else [steps.before(near[0])]
+    if not math.isfinite(near[0]) and below:  # no value at all: what lies before the first
+        near.append(first - 1)
+    if not math.isfinite(near[2]) and not below:
+        near.append(last + 1)
+    tails = {at: gives(at) for at in near if math.isfinite(at) and first - 1 <= at <= last + 1}
     small = [at for at, p in tails.items() if p <= share * (1 + SAME)]
     large = [at for at, p in tails.items() if p > share * (1 + SAME)]
     best = max(small, key=lambda at: tails[at]) if small else reach
@@ -98,30 +104,6 @@ def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[Cut, .
         over = min(large, key=lambda at: tails[at])
         made.append(Cut(over, tails[over], below))
     return tuple(made)
-
-
-def chance_text(p: float) -> str:
-    """A probability to four decimals, or to three figures where those would be 0 or 1."""
-    if math.isnan(p):
-        return "–"
-    if 0 < p < 0.00005:
-        return significant(p, 3)
-    if 0.99995 <= p < 1:
-        return f"1 − {significant(1 - p, 3)}" if p < 1 else "1"
-    return p_value(p) if 0 < p < 1 else number(p, 0)
-
-
-def about(p: float, per: int) -> str:
-    """How many of so many: "766", or "fewer than 1" where that is all that can be said."""
-    if math.isnan(p):
-        return "–"
-    count = p * per
-    if 0 < count < 0.5:
-        return "fewer than 1"
-    rounded = round(count)
-    if rounded == per and p < 1:
-        return "nearly all"
-    return whole(rounded)
 
 
 def places_for(distribution: Distribution) -> int:

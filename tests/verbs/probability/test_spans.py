@@ -9,8 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from theoros.numeric.distributions.binomial import Binomial
-from theoros.verbs.probability.asking import NotUnderstood, read_part
-from theoros.verbs.probability.events import CutOff, Event, Span
+from theoros.verbs.probability.situation import NotUnderstood
+from theoros.verbs.probability.values.asking import read_part
+from theoros.verbs.probability.values.spans import CutOff, Event, Span
 
 READ = [
     ("exactly 11", "exactly 11", "P(X = 11)"),
@@ -67,27 +68,27 @@ READ = [
 
 @pytest.mark.parametrize(("typed", "words", "symbols"), READ)
 def test_a_part_is_read_and_said_in_both_forms(typed: str, words: str, symbols: str) -> None:
-    asked = read_part(typed, counting=True)
+    asked = read_part(typed, apart=True)
     assert (asked.words(True), asked.symbols()) == (words, symbols)
 
 
 @pytest.mark.parametrize(("typed", "words", "symbols"), READ)
 def test_both_forms_are_read_as_the_same_question(typed: str, words: str, symbols: str) -> None:
-    asked = read_part(typed, counting=True)
+    asked = read_part(typed, apart=True)
     for text in (words, symbols):
-        again = read_part(text, counting=True)
+        again = read_part(text, apart=True)
         assert (again.event, again.given, again.cut_off) == (
             asked.event, asked.given, asked.cut_off
         )  # fmt: skip
 
 
 def test_between_asks_where_it_matters() -> None:
-    asked = read_part("between 8 and 10", counting=True)
+    asked = read_part("between 8 and 10", apart=True)
     assert asked.symbols() == "P(8 ≤ X ≤ 10)"
     assert asked.otherwise is not None
     assert asked.otherwise.symbols() == "P(8 < X < 10)"
-    assert read_part("between 8 and 10", counting=False).otherwise is None
-    assert read_part("from 8 to 10", counting=True).otherwise is None
+    assert read_part("between 8 and 10", apart=False).otherwise is None
+    assert read_part("from 8 to 10", apart=True).otherwise is None
 
 
 @pytest.mark.parametrize(
@@ -100,14 +101,14 @@ def test_between_asks_where_it_matters() -> None:
 )  # fmt: skip
 def test_what_is_not_understood_is_refused_in_words(text: str) -> None:
     with pytest.raises(NotUnderstood, match=r"\.$"):
-        read_part(text, counting=True)
+        read_part(text, apart=True)
 
 
 @given(st.text(max_size=60))
 def test_any_text_is_read_or_refused(text: str) -> None:
     for counting in (True, False):
         try:
-            asked = read_part(text, counting=counting)
+            asked = read_part(text, apart=counting)
         except NotUnderstood:
             continue
         assert asked.words(counting)
@@ -150,15 +151,15 @@ def test_the_region_holds_what_the_event_holds(event: Event, p: float) -> None:
 
 @given(EVENTS)
 def test_words_and_symbols_come_back_as_the_event(event: Event) -> None:
-    from theoros.verbs.probability.events import Asked
+    from theoros.verbs.probability.values.spans import Asked
 
     asked = Asked(event)
     if not event.spans or any(math.isinf(s.low) and math.isinf(s.high) for s in event.spans):
         return
     for text in (asked.words(True), asked.symbols()):
-        assert read_part(text, counting=True).event == event
+        assert read_part(text, apart=True).event == event
 
 
 def test_shares_of_both_tails() -> None:
-    assert read_part("two tails 5 %", counting=False).cut_off == CutOff("tails", 0.05)
-    assert read_part("both tails, 5 % together", counting=False).cut_off == CutOff("tails", 0.05)
+    assert read_part("two tails 5 %", apart=False).cut_off == CutOff("tails", 0.05)
+    assert read_part("both tails, 5 % together", apart=False).cut_off == CutOff("tails", 0.05)
