@@ -152,6 +152,8 @@ class WordSpot:
     height: float
     slot: str = ""
     column: str = ""
+    figure: bool = False
+    """Whether it is a number, which one click or F2 types over where it stands."""
 
     def holds(self, x: float, y: float) -> bool:
         """Whether a point lies on the words."""
@@ -167,6 +169,11 @@ class Drawing:
     notes: tuple[str, ...] = ()
     keys: tuple[KeySpot, ...] = ()
     words: tuple[WordSpot, ...] = ()
+
+    @property
+    def figures(self) -> tuple[WordSpot, ...]:
+        """The numbers that can be typed over where they stand."""
+        return tuple(spot for spot in self.words if spot.figure)
 
     def marks(self, stands_for: str = "row") -> tuple[Marks, ...]:
         """The marks that stand for rows, or for something else that is numbered."""

@@ -34,6 +34,8 @@ RAISED = 1.4
 """How far off the axis a raised knob stands, in heights of the text."""
 END_ROOM = 8.0
 """Beside an axis, so that a knob at its end is whole."""
+SECOND = 1.5
+"""Room below an axis for a second scale, in heights of the text."""
 BESIDE = 4.0
 """Room beside stacks of an upright frame for what is written at them, in heights of the text."""
 
@@ -150,6 +152,7 @@ class FrameLayout:
             top += text * 2.0  # room for the knobs and what is written beside them
         self.head = top
         self.foot = self.top + self.height - text * 1.9 - (text * 1.5 if frame.x.label else 0)
+        self.foot -= text * SECOND if frame.x.second else 0
         left = self.left + max(self._margin(), END_ROOM)
         left, right = self._room_for_ends(left, self.left + self.width - END_ROOM)
         return scale_of(frame.x, left, max(right, left + 20))
@@ -281,9 +284,24 @@ class FrameLayout:
                     below = self.foot + text * 1.5
                     self.sheet.items.append(Words(at, below, label, text, "mute", "middle"))
         self._draw(line(x.start, self.foot, x.end, self.foot, "mute"))
+        if not self.turn:
+            self._second(axis, x)
         for square in self.frame.squares:
             self._square(square, x)
         self._end_handles(self.frame.ends, x, self.foot)
+
+    def _second(self, axis: Axis, x: Scale) -> None:
+        """The ticks of a second scale, below those of the first."""
+        text, y = self.text, self.foot + self.text * (1.5 + SECOND)
+        for value, label in axis.second:
+            at = x(value)
+            if at - x.start < text * 1.8 and axis.second_label:
+                continue  # where the name of the scale stands
+            top = self.foot + text * (SECOND + 0.3)
+            self._draw(line(at, top, at, top + text * 0.3, "mute"))
+            self.sheet.items.append(Words(at, y, label, text, "mute", "middle"))
+        if axis.second and axis.second_label:
+            self.sheet.items.append(Words(x.start, y, axis.second_label, text, "ink", "start"))
 
     def _axis_label(self, x: Scale) -> None:
         axis, text = self.frame.x, self.text
@@ -295,6 +313,7 @@ class FrameLayout:
         else:
             label = fit(axis.label, self.width - 16, text)
             at, y, anchor = x.end, self.foot + text * 3.0, "end"
+            y += text * SECOND if axis.second else 0
         self._words_on_axis(axis, at, y, label, anchor)  # type: ignore[arg-type]
 
     def _words_on_axis(self, axis: Axis, x: float, y: float, label: str, anchor: Anchor) -> None:
@@ -353,7 +372,18 @@ class FrameLayout:
             if scale and lane.y and self.frame.show_y and not self.turn:
                 self._y_axis(lane.y, scale, x, named=panel is self.frame.panels[0])
             drawn: list[Item] = []
-            strip = Strip(x, scale, y0, y1, self.text, dots, self.roles, drawn, self.sheet.notes)
+            strip = Strip(
+                x,
+                scale,
+                y0,
+                y1,
+                self.text,
+                dots,
+                self.roles,
+                drawn,
+                self.sheet.notes,
+                self.sheet.words,
+            )
             for layer in lane.layers:
                 layer.place(strip)
             within = self._within(drawn, lane, strip)

@@ -105,6 +105,8 @@ class Link:
     statement: Any = None
     sets: tuple[str, Any] | None = None
     rows: tuple[int, ...] = ()
+    figures: str = ""
+    """The key of figures of this answer that become a table of the study."""
     aside: bool | None = None
     """Whether `rows` are to be set aside (True) or taken back (False) rather than shown."""
 

@@ -47,6 +47,9 @@ class Axis:
     """Whether its ends were set, so that what lies beyond them is not drawn."""
     column: str = ""
     """The column whose name is its label, which can then be typed over; empty for none."""
+    second: tuple[tuple[float, str], ...] = ()
+    """Ticks of a second scale below the first, each at its value on this one; of a lying axis."""
+    second_label: str = ""
 
 
 @dataclass(frozen=True)

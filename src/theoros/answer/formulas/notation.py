@@ -5,7 +5,8 @@
 `/` makes a fraction of the one factor before and the one behind it, `√` a root of the factor that
 follows; brackets around these are not drawn. `_{…}` lowers and `^{…}` raises, `{…}` alone holds
 words. A letter alone is a variable, several are words, a letter below a combining bar or hat has
-that mark. Names from data stand within braces only, so that nothing in them is read as a sign.
+that mark. A bar with a space on both sides means "given", others enclose. Names from data stand
+within braces only, so that nothing in them is read as a sign.
 """
 
 from __future__ import annotations
@@ -30,9 +31,9 @@ from theoros.answer.wording import RAISED, unmarked
 _TOKEN = re.compile(
     r"(?P<space>[ \u00a0]+)|(?P<mark>[_^]?\{[^{}]*\})|(?P<raised>[⁰¹²³⁴⁵⁶⁷⁸⁹⁻⁺]+)"
     r"|(?P<number>\d[\d\u202f]*(\.\d+)?|∞|…|!)|(?P<accent>[^\W\d_][\u0302\u0304])"
-    r"|(?P<words>[^\W\d_]{2,})|(?P<variable>[^\W\d_])|(?P<sign>[+−×·∓±-])"
-    r"|(?P<relation>[=<>≤≥≠≈])|(?P<comma>[,;:])|(?P<open>\()|(?P<close>\))|(?P<bar>\|)"
-    r"|(?P<root>√)|(?P<over>/)|(?P<other>.)",
+    r"|(?P<words>[^\W\d_]{2,})|(?P<variable>[^\W\d_])|(?P<sign>[+−×·∓±∩∪-])"
+    r"|(?P<relation>[=<>≤≥≠≈]|(?<= )\|(?= ))|(?P<comma>[,;:])"
+    r"|(?P<open>\()|(?P<close>\))|(?P<bar>\|)|(?P<root>√)|(?P<over>/)|(?P<other>.)",
     re.DOTALL,
 )
 _LOWERED = {chr(raised): chr(plain) for plain, raised in RAISED.items()} | {"⁺": "+"}

@@ -26,6 +26,7 @@ _LATEX = {
     "−": "-", "×": r"\times ", "·": r"\cdot ", "≤": r"\le ", "≥": r"\ge ", "≠": r"\ne ",
     "≈": r"\approx ", "∓": r"\mp ", "±": r"\pm ", "Σ": r"\sum ", "∞": r"\infty ",
     "…": r"\dots ", "∩": r"\cap ", "∪": r"\cup ", "\u202f": r"\,", "Π": r"\prod ",
+    "|": r"\mid ",
 } | {letter: f"\\{name} " for letter, name in _GREEK.items()}  # fmt: skip
 _ESCAPED = {
     "\\": r"\textbackslash{}", "{": r"\{", "}": r"\}", "$": r"\$", "&": r"\&", "%": r"\%",
@@ -36,7 +37,7 @@ _SAID = {
     "<": "is below", ">": "is above", "≤": "is at most", "≥": "is at least",
     "≠": "is not equal to", "≈": "is about", "∓": "minus or plus", "±": "plus or minus",
     "Σ": "the sum of", "Π": "the product of", "∞": "infinity", "…": "and so on",
-    "∩": "and", "∪": "or",
+    "∩": "and", "∪": "or", "|": "given",
 } | _GREEK  # fmt: skip
 
 

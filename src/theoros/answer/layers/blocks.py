@@ -27,6 +27,10 @@ class Blocks(Layer):
     inside: bool = False
     role: str = "data"
     """Where nothing is coloured."""
+    hatched: tuple[bool, ...] = ()
+    """Which belong to an event; empty where there is none."""
+    faint: tuple[bool, ...] = ()
+    """Which are shut out by a condition."""
 
     def place(self, strip: Strip) -> None:
         y = strip.upright
@@ -40,8 +44,14 @@ class Blocks(Layer):
                 top, bottom = bottom, top
             wide, tall = max(right - left - gap, 0.75), bottom - top
             role = strip.role(int(self.codes[at]), self.role)
+            hit = bool(self.hatched and self.hatched[at])
+            opacity = 0.35 if self.faint and self.faint[at] else 1.0
             if tall > 0 and wide > 0:
-                strip.items.append(Block(left, top, wide, tall, role))
+                seam = 1.0 if self.hatched and tall > 3 else 0.0
+                strip.items.append(
+                    Block(left, top, wide, tall - seam, "tail" if hit else role, opacity=opacity,
+                          hatched=hit)
+                )  # fmt: skip
             if self.labels and self.labels[at]:
                 self._say(strip, self.labels[at], left, top, wide, tall)
 
@@ -56,4 +66,5 @@ class Blocks(Layer):
             label = label.partition(" · ")[0]
         if text_width(label, size) < wide - 4 and tall > size * 1.3:
             at = top + tall / 2 + size * 0.35
-            strip.items.append(Words(middle, at, label, size, "page", "middle"))
+            ink = "ink" if self.hatched else "page"
+            strip.items.append(Words(middle, at, label, size, ink, "middle"))

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-from theoros.answer.drawing import Item, Marks, Stroke
+from theoros.answer.drawing import Item, Marks, Stroke, WordSpot
 from theoros.answer.picture import Axis, role_of, shape_of
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
@@ -111,6 +111,8 @@ class Strip:
     """The colours of the keys; empty where nothing is coloured."""
     items: list[Item]
     notes: list[str]
+    spots: list[WordSpot] = field(default_factory=list)
+    """Words that can be typed over."""
 
     @property
     def coloured(self) -> bool:

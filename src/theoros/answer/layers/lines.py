@@ -34,13 +34,14 @@ class Under(Layer):
     y: Floats
     role: str = "tail"
     hatched: bool = True
+    opacity: float = 1.0
 
     def place(self, strip: Strip) -> None:
         xs, y = strip.x.map(self.x), strip.upright
         if xs.size:
             ends = np.array([[xs[-1], y(0.0)], [xs[0], y(0.0)]])
             outline = np.vstack([np.column_stack([xs, y.map(self.y)]), ends])
-            strip.items.append(Region(outline, self.role, 1.0, self.hatched))
+            strip.items.append(Region(outline, self.role, self.opacity, self.hatched))
 
 
 @dataclass(frozen=True, eq=False)

@@ -57,6 +57,7 @@ class EntryPage(QWidget):
     """Its picture and tables are there, and its words may follow."""
     painted = Signal()
     statement_wanted = Signal(object)
+    table_wanted = Signal(object)
 
     def __init__(
         self,
@@ -163,6 +164,7 @@ class EntryPage(QWidget):
         view.slot_set.connect(self.set_slot)
         view.rows_wanted.connect(self.select_rows)
         view.statement_wanted.connect(self.statement_wanted)
+        view.table_wanted.connect(self.table_wanted)
         view.hide()
         self.figure_views.append(view)
         self.figures_box.addWidget(view)
@@ -174,6 +176,7 @@ class EntryPage(QWidget):
         view.slot_set.connect(self.set_slot)
         view.rows_wanted.connect(self.select_rows)
         view.statement_wanted.connect(self.statement_wanted)
+        view.table_wanted.connect(self.table_wanted)
         self.section_views.append(view)
         self.sections_box.addWidget(view)
 

@@ -134,6 +134,8 @@ class FiguresView(QTableView):
     slot_set = Signal(str, object)
     rows_wanted = Signal(object)
     statement_wanted = Signal(object)
+    table_wanted = Signal(object)
+    """These figures are to become a table of the study."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -269,6 +271,7 @@ class FiguresView(QTableView):
             if figures.rows[at.row()].links:
                 menu.addSeparator()
         menu.addAction("Copy the figures", self.copy)
+        menu.addAction("Put them into a new table", lambda: self.table_wanted.emit(figures))
         spot = event.globalPos()
         if not by_mouse and at.isValid():
             spot = self.viewport().mapToGlobal(self.visualRect(at).bottomLeft())

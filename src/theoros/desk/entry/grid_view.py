@@ -55,7 +55,8 @@ class GridView(QWidget):
         for row, cells in enumerate(grid.rows):
             for column, cell in enumerate(cells):
                 if isinstance(cell, str):
-                    self._layout.addWidget(mute(cell), row + 1, column)
+                    side = _side(bool(column)) | Qt.AlignmentFlag.AlignVCenter
+                    self._layout.addWidget(mute(cell), row + 1, column, side)
                     continue
                 field = field_of(cell, self.slot_set.emit, self.theme)
                 field.setFixedWidth(self.theme.px(CELL_WIDTH if column else NAME_WIDTH))

@@ -3,23 +3,26 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import TYPE_CHECKING, Any, Protocol
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, QRect, QTimer
 from PySide6.QtWidgets import QInputDialog, QWidget
 
 from theoros.answer.drawing import WordSpot
+from theoros.desk.parts.typed_over import TypedOver
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.study import edits
 from theoros.table.changes import split_unit
+from theoros.verbs.core.slots import TypeNumber
 
 if TYPE_CHECKING:
     from theoros.desk.parts.picture_view import PictureView
     from theoros.desk.parts.session import Session
     from theoros.desk.parts.statement_bar import StatementBar
     from theoros.study.entries import Entry
-    from theoros.verbs.core.slots import Tables
+    from theoros.verbs.core.slots import Slot, Tables
 
 
 class Page(Protocol):
@@ -103,13 +106,33 @@ class PictureController(QObject):
         if slot:
             self.page.set_slot(slot, name)
 
+    def _type_on_picture(self, slot: Slot, words: WordSpot) -> None:
+        """A number is typed where it stands; Tab goes on to the next that can be typed over."""
+        picture = self.page.picture
+        at = QRect(round(words.x), round(words.y), round(words.width), round(words.height))
+
+        def go_on(step: int) -> None:
+            QTimer.singleShot(0, partial(self._type_next, slot.name, step))
+
+        TypedOver(picture, slot, at, picture.theme, self.page.set_slot, go_on)
+
+    def _type_next(self, name: str, step: int) -> None:
+        drawing = self.page.picture.drawing
+        spots = [spot for spot in drawing.words if spot.slot] if drawing else []
+        places = [at for at, spot in enumerate(spots) if spot.slot == name]
+        if places and 0 <= places[0] + step < len(spots):
+            self.type_over(spots[places[0] + step])
+
     def type_over(self, words: WordSpot) -> None:
         """Other words: for a slot, or another name and unit for the column on an axis."""
         entry = self.page.entry
         if entry is None:
             return
+        slot = entry.statement.slot(words.slot, self.page.tables) if words.slot else None
+        if slot is not None and isinstance(slot.holds, TypeNumber):
+            self._type_on_picture(slot, words)
+            return
         if words.slot:
-            slot = entry.statement.slot(words.slot, self.page.tables)
             text, taken = QInputDialog.getText(
                 self.page.frame,
                 "Title",

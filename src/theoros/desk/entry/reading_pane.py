@@ -43,6 +43,8 @@ class ReadingPane(QWidget):
     slot_set = Signal(str, object)
     rows_wanted = Signal(object)
     statement_wanted = Signal(object)
+    table_wanted = Signal(object)
+    """Figures are to become a table of the study."""
     place_wanted = Signal()
     copy_wanted = Signal()
     working_wanted = Signal()
@@ -83,6 +85,10 @@ class ReadingPane(QWidget):
             rows.append(self._prose(answer.problem.sentence, 15, serif=True))
             if answer.problem.slot:
                 rows.append(self._link("Change it", answer.problem.slot))
+            rows += [
+                self._link(label, Link(label, sets=(slot, value)))
+                for label, slot, value in answer.problem.offers
+            ]
         if reading.headline:
             rows.append(self._prose(reading.headline, 18, serif=True))
         rows += [self._prose(text) for text in reading.paragraphs]
@@ -163,6 +169,9 @@ class ReadingPane(QWidget):
             self.statement_wanted.emit(link.statement)
         elif link.sets:
             self.slot_set.emit(*link.sets)
+        elif link.figures:
+            figures = self._shown[0].figures
+            self.table_wanted.emit(next(one for one in figures if one.key == link.figures))
         elif link.aside is not None:
             self.aside_wanted.emit(link.rows, link.aside)
         elif link.rows:

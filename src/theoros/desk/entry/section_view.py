@@ -27,6 +27,7 @@ class SectionView(QWidget):
     slot_set = Signal(str, object)
     rows_wanted = Signal(object)
     statement_wanted = Signal(object)
+    table_wanted = Signal(object)
 
     def __init__(self, theme: Theme, picture: PictureView) -> None:
         super().__init__()
@@ -71,6 +72,7 @@ class SectionView(QWidget):
             view.slot_set.connect(self.slot_set)
             view.rows_wanted.connect(self.rows_wanted)
             view.statement_wanted.connect(self.statement_wanted)
+            view.table_wanted.connect(self.table_wanted)
             self.figure_views.append(view)
             self._figures.addWidget(view)
         for at, view in enumerate(self.figure_views):

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QElapsedTimer, QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QAccessible, QAccessibleEvent, QColor, QIcon, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
-from theoros.answer.drawing import Drawing, Handle, Marks
+from theoros.answer.drawing import Drawing, Handle, Marks, WordSpot
 from theoros.answer.layout import TEXT, is_broken, lay_out
 from theoros.answer.picture import Key, Picture, role_of
 from theoros.answer.wording import counted, shortened, to_plain
@@ -276,6 +276,8 @@ class PictureView(QWidget):
             if handle is not None:
                 upright = handle.upright
                 shape = Qt.CursorShape.SizeVerCursor if upright else Qt.CursorShape.SizeHorCursor
+            elif self._figure_at(at) is not None:
+                shape = Qt.CursorShape.IBeamCursor
             self.setCursor(shape)
             row = self.drawing.nearest(at.x(), at.y(), 8)
             if row is None:
@@ -309,11 +311,19 @@ class PictureView(QWidget):
             if key.toggles:
                 self.slot_wanted.emit(*key.toggles)
             return True
+        figure = self._figure_at(at)
+        if figure is not None:
+            self.words_wanted.emit(figure)
+            return True
         opens = self.picture.opens if self.picture else ""
         replicate = self.drawing.nearest(at.x(), at.y(), 8, "replicate") if opens else None
         if replicate is not None:
             self.slot_wanted.emit(opens, replicate)
         return replicate is not None
+
+    def _figure_at(self, at: QPointF) -> WordSpot | None:
+        """The number under the hand that can be typed over."""
+        return next((spot for spot in self._figures if spot.holds(at.x(), at.y())), None)
 
     def wheelEvent(self, event) -> None:
         """Ctrl and the wheel draw the axes nearer around the hand; Shift moves along them."""
@@ -437,6 +447,8 @@ class PictureView(QWidget):
             more = key in (Qt.Key.Key_Right, Qt.Key.Key_Up)
             moved = handle.place + (step if more else -step)
             self.handle_moved.emit(handle.slot, handle.value_at(moved), True)
+        elif key == Qt.Key.Key_F2 and self._figures:
+            self.words_wanted.emit(self._figures[0])
         elif self._walked(event) or self._plain_zoom(key):
             pass
         elif key == Qt.Key.Key_Escape and self._focus_handle >= 0:
@@ -446,6 +458,17 @@ class PictureView(QWidget):
             self.swept.emit(np.zeros(0, dtype=np.int64), False)
         else:
             super().keyPressEvent(event)
+
+    @property
+    def _figures(self) -> tuple[WordSpot, ...]:
+        return self.drawing.figures if self.drawing else ()
+
+    def event(self, event) -> bool:
+        override = event.type() == QEvent.Type.ShortcutOverride  # else F2 renames the entry
+        if override and event.key() == Qt.Key.Key_F2 and self._figures:
+            event.accept()
+            return True
+        return super().event(event)
 
     def _walked(self, event) -> bool:
         """Whether a key went to another mark, or selected the one in focus."""

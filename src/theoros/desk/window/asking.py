@@ -12,11 +12,13 @@ from theoros.answer.wording import counted
 from theoros.desk.window.side_list import Target
 from theoros.study import edits
 from theoros.study.entries import Entry, EntryBlock
+from theoros.study.figures_table import figures_table
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import verbs
 from theoros.verbs.core.statement import Statement
 
 if TYPE_CHECKING:
+    from theoros.answer.parts import ResultTable
     from theoros.desk.window.interfaces import Stage
 
 
@@ -129,6 +131,16 @@ class Asking:
             )
             if taken and text.strip() != entry.question:
                 self.stage.session.do(edits.ChangeEntry(replace(entry, question=text.strip())))
+
+    def keep_figures(self, figures: ResultTable) -> None:
+        """Puts figures of an answer into a table of the study."""
+        made = figures_table(figures, self.stage.session.study.by_name)
+        if self.stage.session.do(edits.AddTable(made)):
+            self.stage.banner.ask(
+                f"The table {made.name} holds them now.",
+                [("Show the table", lambda: self.stage.show_target(("table", made.name)))],
+                brief=True,
+            )
 
     def duplicate(self) -> None:
         entry = self.stage.current_entry()

@@ -73,6 +73,7 @@ def entry_pages(window: Window) -> EntryPages:
 
     def connect(page: EntryPage) -> None:
         page.statement_wanted.connect(window.asking.add_entry)
+        page.table_wanted.connect(window.asking.keep_figures)
         page.shown.connect(lambda: shown(page))
 
     for page in made.pages:
@@ -93,6 +94,7 @@ def reading(window: Window) -> ReadingPane:
     pane.aside_wanted.connect(window.asking.set_aside)
     pane.rows_wanted.connect(lambda rows: pages.active.select_rows(rows))
     pane.statement_wanted.connect(window.asking.add_entry)
+    pane.table_wanted.connect(window.asking.keep_figures)
     pane.place_wanted.connect(window.asking.place)
     pane.copy_wanted.connect(window.outgoing.copy_picture)
     pane.working_wanted.connect(lambda: pages.active.toggle_working())

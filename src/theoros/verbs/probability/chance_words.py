@@ -29,6 +29,12 @@ def chance_text(p: float) -> str:
     return p_value(p) if 0 < p < 1 else number(p, 0)
 
 
+def short_chance(p: float) -> str:
+    """The same without zeros at its end, as on a branch or a bar."""
+    text = chance_text(p)
+    return text.rstrip("0").rstrip(".") if "." in text and "×" not in text else text
+
+
 def about(p: float, per: int) -> str:
     """How many of so many: "766", or "fewer than 1" where that is all that can be said."""
     if math.isnan(p):
@@ -36,7 +42,7 @@ def about(p: float, per: int) -> str:
     count = p * per
     if 0 < count < 0.5:
         return "fewer than 1"
-    rounded = round(count)
+    rounded = math.floor(count + 0.5 + 1e-9)  # halves go up, as in textbooks
     if rounded == per and p < 1:
         return "nearly all"
     return whole(rounded)
@@ -91,7 +97,7 @@ def parts_table(
             Cell(letter, ""),
             Cell(row.words, text, edits=slot),
             Cell(row.symbols, row.symbols, edits=slot),
-            cell(row.probability, row.said),
+            Cell(row.said) if row.probability is None else cell(row.probability, row.said),
             Cell(row.many),
             *row.more,
         )

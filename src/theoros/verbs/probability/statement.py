@@ -28,6 +28,7 @@ from theoros.verbs.data.data import Place
 from theoros.verbs.probability.families.binomial import BinomialCount
 from theoros.verbs.probability.families.curves_of_tests import StudentCurve
 from theoros.verbs.probability.families.normal import NormalMeasure
+from theoros.verbs.probability.simulated import check_slots
 from theoros.verbs.probability.situation import (
     NotUnderstood,
     Situation,
@@ -57,6 +58,9 @@ class ProbabilityStatement(Statement):
     denied: tuple[str, ...] = ()
     reason: str = ""
     values: bool = False
+    laid: bool = False
+    simulated: int = 0
+    seed: int = 1
 
     @property
     def needs_table(self) -> bool:
@@ -83,6 +87,7 @@ class ProbabilityStatement(Statement):
             *self.situation.settings(self, self.place(tables)),
             number_slot("per", "said of", self.per, per),
         ]
+        made += check_slots(self)
         reason = TypeText("Why the conditions hold; it stands in the report.", longest=500)
         if self.situation.demands():
             made.append(text_slot("reason", "why it fits", self.reason, reason, empty="not said"))
@@ -187,5 +192,8 @@ VERB = Verb(
         "denied": "Conditions that were judged not to hold.",
         "reason": "Why the conditions hold, in the student’s words.",
         "values": "Whether every value is listed with its probabilities.",
+        "laid": "Whether all parts are drawn, laid over each other.",
+        "simulated": "How many repetitions are drawn as a check: 0, 100, 1000, 10000 or 100000.",
+        "seed": "The seed that they are drawn from.",
     },
 )  # fmt: skip

@@ -19,6 +19,7 @@ from theoros.answer.wording import exact, number, plural, whole, with_article, w
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
+from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.probability.chance_words import (
     LETTERS,
     UNUSUAL,
@@ -30,8 +31,14 @@ from theoros.verbs.probability.chance_words import (
     roughly,
     why_it_fits,
 )
+from theoros.verbs.probability.simulated import (
+    check_cell,
+    check_heading,
+    check_words,
+    draw_again,
+)
 from theoros.verbs.probability.situation import NotUnderstood
-from theoros.verbs.probability.values.parts import Part, places_for, worked_out
+from theoros.verbs.probability.values.parts import Cut, Part, places_for, worked_out
 from theoros.verbs.probability.values.pictures import part_picture
 from theoros.verbs.probability.values.spans import Asked, Event, event_words
 from theoros.verbs.probability.values.variable import Variable
@@ -45,31 +52,37 @@ RARE = 1e-8
 """Values that are rarer are not listed."""
 
 
-def answered(s: ProbabilityStatement, x: Variable, one: Distribution) -> Answer:
-    """Everything about a value with a distribution."""
+def answered(s: ProbabilityStatement, x: Variable, one: Distribution, caption: str) -> Answer:
+    """Everything about a value with a distribution; `caption` is the sentence."""
     words = _Words(s, x, one)
     found = [_part(text, x, one) for text in s.parts]
     parts = [(LETTERS[at % 26], each) for at, each in enumerate(found) if each]
     part = found[min(s.chosen, len(found) - 1)] if found else None
-    figures = [_parts_table(s, words, found)]
+    drawn = one.draws(np.random.default_rng(s.seed), s.simulated) if s.simulated else None
+    figures = [_parts_table(s, words, found, drawn)]
     if part and x.near():
         near = _near_table(x, part)
         figures += [near] if near else []
     figures.append(_moments(one))
     if s.values and isinstance(one, Discrete):
         figures.append(_values_table(one))
+    laid = [(letter, each) for letter, each in parts if each.event] if s.laid else []
     picture = part_picture(
         one, part.event if part else None, chance_text(part.probability) if part else "",
-        words.axis, _alt(words, part), movable=bool(part and part.asked.event and not
-                                                    part.asked.given),
+        words.axis, _alt(words, part),
+        movable=bool(part and part.asked.event and not part.asked.given and not s.laid),
+        scored=not x.curve, drawn=drawn,
+        laid=[(letter, each.event, _in_legend(letter, each, words)) for letter, each in laid
+              if each.event],
     )  # fmt: skip
     return Answer(
-        caption=s.text({}),
+        caption=caption,
         picture=picture,
         figures=tuple(figures),
-        reading=_reading(s, words, part),
+        reading=_reading(s, words, part, drawn),
         working=working_of(x, one, parts),
         numbers=_numbers(one, parts),
+        seed=s.seed if s.simulated else None,
     )
 
 
@@ -104,6 +117,10 @@ class _Words:
     def value(self, at: float) -> str:
         return with_unit(number(at, self.places), self.unit)
 
+    def cut(self, cut: Cut) -> str:
+        """The value that cuts off; "none" where every value would cut off too much."""
+        return self.value(cut.at) if cut.gives > 0 else "none"
+
     def happens(self, asked: Asked) -> str:
         """What such repetitions do: "have from 9 to 11 sound seals"."""
         assert asked.event is not None
@@ -118,14 +135,31 @@ class _Words:
             if said == "exactly 0":
                 return f"have no {self.counts}"
             return f"have {said} {what}"
-        return f"have {with_article(self.counts)} of {with_unit(said, self.unit)}"
+        of = "" if said.startswith("from ") else "of "
+        return f"have {with_article(self.counts)} {of}{with_unit(said, self.unit)}"
 
 
 def _singular(noun: str) -> str:
     return noun[:-1] if noun.endswith("s") and not noun.endswith("ss") else noun
 
 
-def _parts_table(s: ProbabilityStatement, words: _Words, found: list[Part | None]) -> ResultTable:
+def _in_legend(letter: str, part: Part, words: _Words) -> str:
+    if part.cuts:
+        return f"{letter}: {part.asked.words(*words.kind)}"
+    return f"{letter}: {part.asked.symbols()} = {chance_text(part.probability)}"
+
+
+def _came(part: Part, one: Distribution, drawn: Floats) -> tuple[int, int]:
+    """In how many of the draws a part came true, and of how many that counts."""
+    given = part.asked.given
+    within = given.region(one).holds(drawn) if given is not None else np.ones(drawn.size, np.bool_)
+    event = part.event.region(one).holds(drawn) if part.event else np.zeros(drawn.size, np.bool_)
+    return int((event & within).sum()), int(within.sum())
+
+
+def _parts_table(
+    s: ProbabilityStatement, words: _Words, found: list[Part | None], drawn: Floats | None
+) -> ResultTable:
     rows: list[PartRow | None] = []
     for text, part in zip(s.parts, found, strict=True):
         if part is None:
@@ -134,9 +168,11 @@ def _parts_table(s: ProbabilityStatement, words: _Words, found: list[Part | None
         asked = part.asked
         said, many = _results(part, words, s.per)
         rows.append(
-            PartRow(text, asked.words(*words.kind), asked.symbols(), part.probability, said, many)
-        )
-    return parts_table(s, rows, plural(words.each), "“at least 10”")
+            PartRow(text, asked.words(*words.kind), asked.symbols(), part.probability, said, many,
+                    () if drawn is None else (check_cell(*_came(part, words.one, drawn)),))
+        )  # fmt: skip
+    more = () if drawn is None else (check_heading(s),)
+    return parts_table(s, rows, plural(words.each), "“at least 10”", more)
 
 
 def _results(part: Part, words: _Words, per: int) -> tuple[str, str]:
@@ -144,7 +180,7 @@ def _results(part: Part, words: _Words, per: int) -> tuple[str, str]:
         return chance_text(part.probability), about(part.probability, per)
     if isinstance(words.one, Discrete):
         said = [
-            " or ".join(f"{words.value(cut.at)} ({chance_text(cut.gives)})" for cut in side)
+            " or ".join(f"{words.cut(cut)} ({chance_text(cut.gives)})" for cut in side)
             for side in part.cuts
         ]
         return chance_text(part.probability), f"x = {' and '.join(said)}"
@@ -224,7 +260,7 @@ def _left_out(one: Discrete) -> list[str]:
     """What the table of values does not list, in words."""
     values, _ = _listed(one)
     first, last = one.support
-    if values.size == last - first + 1:
+    if values.size == (one.values.size if isinstance(one, Lattice) else last - first + 1):
         return []
     rest = 1 - one.probability(Region(((float(values[0]), float(values[-1])),)))
     return [
@@ -251,10 +287,12 @@ def _values_table(one: Discrete) -> ResultTable:
     return ResultTable("values", headings, tuple(rows), "table of values")
 
 
-def _reading(s: ProbabilityStatement, words: _Words, part: Part | None) -> Reading:
+def _reading(
+    s: ProbabilityStatement, words: _Words, part: Part | None, drawn: Floats | None
+) -> Reading:
     asked_of = conditions(s)
     label = words.x.label.split(",")[0]
-    title = "Does it fit?" if label.startswith("the ") else f"Is it {label}?"
+    title = "Does it fit?" if label.startswith(("the ", "given ")) else f"Is it {label}?"
     if part is None:
         return Reading(
             headline="Nothing is asked yet.",
@@ -276,6 +314,13 @@ def _reading(s: ProbabilityStatement, words: _Words, part: Part | None) -> Readi
         for one in (part.asked, part.asked.otherwise):
             said = one.words(*words.kind)
             links.append(Link(f"Take it as “{said}”", sets=(f"parts.{s.chosen}", said)))
+    if drawn is not None:
+        came = _came(part, words.one, drawn)
+        check = check_words(s, part.probability, *came, plural(words.each))
+        paragraphs = (*paragraphs, check)
+        links.append(draw_again(s))
+    if s.values and isinstance(words.one, Discrete):
+        links.append(Link("Put the table of values into a table of the study", figures="values"))
     paragraphs = (*paragraphs, *why_it_fits(s))
     return Reading(
         headline=headline, paragraphs=paragraphs, conditions=asked_of, conditions_title=title,
@@ -332,7 +377,7 @@ def _cut_said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, 
     cut_off = part.asked.cut_off
     assert cut_off is not None
     share = part.asked.words(*words.kind)
-    values = [words.value(side[0].at) for side in part.cuts]
+    values = [words.cut(side[0]) for side in part.cuts]
     if not isinstance(words.one, Discrete):
         if len(values) == 1:
             side = "at or below" if cut_off.side == "bottom" else "at or above"
@@ -346,6 +391,7 @@ def _cut_said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, 
         for cut in cuts:
             sign = "≤" if cut.below else "≥"
             lines.append(f"P(X {sign} {words.value(cut.at)}) = {chance_text(cut.gives)}")
+    lines = [line for line in lines if not line.endswith(" = 0")] or lines
     exactly = all(len(cuts) == 1 for cuts in part.cuts)
     note = (
         "" if exactly else " No value cuts off exactly what was asked; both neighbours are given."

@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from theoros.answer.wording import decimals_needed
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
+from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.probability.values.spans import Asked, CutOff, Event, Span
 from theoros.verbs.probability.values.steps import steps_of
 
@@ -109,6 +111,8 @@ def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[Cut, .
 def places_for(distribution: Distribution) -> int:
     """Decimals of a value on the axis: so that a thousandth of the spread is seen."""
     unit = distribution.unit
+    if isinstance(distribution, Lattice):
+        return max(decimals_needed(value, 6) for value in distribution.values.tolist()[:200])
     if isinstance(distribution, Discrete) or not (math.isfinite(unit) and unit > 0):
         return 0 if isinstance(distribution, Discrete) else 3
     finer = 2 if 0.5 < unit < 2 else 1  # critical values have three decimals

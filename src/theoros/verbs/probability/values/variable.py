@@ -169,6 +169,8 @@ class Variable(Situation):
         if not self.counting and not self.curve:
             holds = TypeText("The unit of X, such as mm.", longest=30)
             made.append(text_slot("unit", "unit", s.unit, holds, empty="none"))
+        if len(s.parts) > 1:
+            made.append(choice_slot("laid", "parts drawn", s.laid, _LAID))
         if self.discrete:
             made.append(choice_slot("values", "table of values", s.values, _VALUES))
         return tuple(made)
@@ -206,10 +208,15 @@ class Variable(Situation):
             )
         return one
 
+    def left_out(self, tables: Tables, table: str) -> tuple[str, ...]:
+        """Which rows of a table were not used, and why."""
+        return ()
+
     def answered(self, s: ProbabilityStatement, tables: Tables) -> Answer:
         from theoros.verbs.probability.values.answering import answered
 
-        return answered(s, self, self.distribution(tables, s.table))
+        made = answered(s, self, self.distribution(tables, s.table), s.text(tables))
+        return replace(made, left_out=self.left_out(tables, s.table))
 
     @property
     def ready(self) -> Distribution | None:
@@ -226,6 +233,10 @@ def is_whole(value: float) -> bool:
     return math.isfinite(value) and value == int(value)
 
 
+_LAID = (
+    Option(False, "the chosen one"),
+    Option(True, "all", help="All parts in one picture, laid over each other."),
+)
 _VALUES = (
     Option(False, "not shown"),
     Option(True, "shown", help="Every value with P(X = x), P(X ≤ x) and P(X ≥ x)."),

@@ -9,10 +9,12 @@ from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import Step
 from theoros.answer.wording import bracketed, exact, number, put_in, rounded
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
+from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.probability.chance_words import chance_text
 from theoros.verbs.probability.values.parts import Part, places_for
 from theoros.verbs.probability.values.spans import Event, Span, event_symbols
+from theoros.verbs.probability.values.steps import inner_end, steps_of
 from theoros.verbs.probability.values.variable import Variable
 
 FEW = 6
@@ -90,7 +92,7 @@ def _sum_lines(
     if values is not None:
         return _terms(situation, distribution, f"P({said})", values, total)
     others = _values(distribution, event.complement)
-    if others is not None and others:
+    if others:
         rest = event_symbols(event.complement)
         q = distribution.probability(event.complement.region(distribution))
         return (
@@ -101,12 +103,13 @@ def _sum_lines(
         (one,) = event.spans
         low, high = one.low, one.high
         if math.isfinite(low) and math.isfinite(high):
-            low = math.ceil(low) if one.low_in or low != int(low) else low + 1
-            high = math.floor(high) if one.high_in or high != int(high) else high - 1
+            steps = steps_of(distribution)
+            below = steps.before(inner_end(low, is_in=one.low_in, low=True, steps=steps))
+            high = inner_end(high, is_in=one.high_in, low=False, steps=steps)
             upper = distribution.probability(Region(((-math.inf, high),)))
-            lower = distribution.probability(Region(((-math.inf, low - 1),)))
+            lower = distribution.probability(Region(((-math.inf, below),)))
             return (
-                formula(f"P({said}) = P(X ≤ {exact(high)}) − P(X ≤ {exact(low - 1)})"),
+                formula(f"P({said}) = P(X ≤ {exact(high)}) − P(X ≤ {exact(below)})"),
                 formula(f"= {chance_text(upper)} − {chance_text(lower)} = {total}"),
             )
     return (formula(f"P({said}) = {total}"),)
@@ -118,7 +121,9 @@ def _values(distribution: Discrete, event: Event) -> list[float] | None:
     for span in event.spans:
         first, last = distribution.support
         low, high = max(span.low, first), min(span.high, last)
-        if not math.isfinite(high - low) or high - low > FEW:
+        if not math.isfinite(high - low):
+            return None
+        if high - low > FEW and not isinstance(distribution, Lattice):
             return None
         region = Event((Span(low, high, span.low_in or low > span.low,
                              span.high_in or high < span.high),)).region(distribution)  # fmt: skip
@@ -140,8 +145,9 @@ def _terms(
     if len(values) <= 3:
         for value, mass in zip(values, masses, strict=True):
             law = situation.law_at(value)
-            text = f"P(X = {exact(value)}) = {law + ' = ' if law else ''}{chance_text(mass)}"
-            lines.append(formula(text))
+            if law or len(values) == 1:
+                text = f"P(X = {exact(value)}) = {law + ' = ' if law else ''}{chance_text(mass)}"
+                lines.append(formula(text))
     return tuple(lines)
 
 

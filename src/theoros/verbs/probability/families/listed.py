@@ -1,0 +1,220 @@
+"""Values with their probabilities, from a list: typed into a grid, or in two columns."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Literal
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import bracketed, exact
+from theoros.lazy_imports import np
+from theoros.numeric.distributions.lattice import Lattice
+from theoros.table.kinds import Kind
+from theoros.verbs.core.slots import (
+    Grid,
+    Option,
+    Phrase,
+    Slot,
+    Tables,
+    TypeNumber,
+    choice_slot,
+    column_slot,
+    number_slot,
+)
+from theoros.verbs.core.statement import column_field
+from theoros.verbs.data.columns import first_number, is_number, known_in
+from theoros.verbs.data.data import Place
+from theoros.verbs.probability.situation import Situation
+from theoros.verbs.probability.values.variable import Variable
+
+Weights = Literal["probabilities", "counts"]
+SAME = 1e-9
+"""Sums this close to 1 are 1."""
+FEW = 6
+"""As many terms of a sum are written out."""
+MOST_VALUES = 2000
+_WEIGHTS = (
+    Option("probabilities", "probabilities", help="They sum to 1."),
+    Option("counts", "counts", help="Each is divided by their sum: counts, or per cent."),
+)
+
+
+def lattice_of(values: Sequence[float], weights: Sequence[float], held: Weights) -> Lattice:
+    """The distribution with these values and their weights. Raises CannotAnswer."""
+    at, given = np.asarray(values, dtype=np.float64), np.asarray(weights, dtype=np.float64)
+    if at.size == 0:
+        raise CannotAnswer("There is no value with a probability yet. Type the first two.")
+    if at.size > MOST_VALUES:
+        raise CannotAnswer(
+            f"There are {at.size} values, more than the {MOST_VALUES} that a table can hold."
+        )
+    once, places, times = np.unique(at, return_index=True, return_counts=True)
+    if once.size < at.size:
+        twice = exact(float(once[times > 1][0]))
+        raise CannotAnswer(f"The value {twice} stands there more than once. Each can stand once.")
+    if (given < 0).any():
+        wrong = exact(float(given[given < 0][0]))
+        what = "A probability" if held == "probabilities" else "A count"
+        raise CannotAnswer(f"{what} cannot be negative, and {wrong} is.")
+    total = math.fsum(given.tolist())
+    if not total > 0:
+        raise CannotAnswer("All of them are 0, so that no value can come.")
+    if held == "probabilities" and abs(total - 1) > SAME:
+        off = exact(float(f"{abs(total - 1):.6g}"))
+        side = f"{off} more than" if total > 1 else f"{off} short of"
+        raise CannotAnswer(
+            f"The probabilities sum to {exact(float(f'{total:.8g}'))}, which is {side} 1.",
+            offers=(("Divide each by their sum", "situation.held", "counts"),),
+        )
+    return Lattice(once, (given / total)[places])
+
+
+@dataclass(frozen=True)
+class _Listed(Variable):
+    held: Weights = "probabilities"
+
+    @property
+    def discrete(self) -> bool:
+        return True
+
+    @property
+    def _held_slot(self) -> Slot:
+        return choice_slot("situation.held", "what stands beside the values", self.held, _WEIGHTS)
+
+    @property
+    def law(self) -> str:
+        return "μ = Σ x P(x)"
+
+    @property
+    def sd_formula(self) -> str:
+        return "σ = √(Σ (x − μ)^{2} P(x))"
+
+
+@dataclass(frozen=True)
+class TypedValue:
+    """A value and its probability, or how often it comes."""
+
+    value: float | None = None
+    weight: float | None = None
+
+
+@dataclass(frozen=True)
+class TypedValues(_Listed):
+    kind: ClassVar[str] = "typed values"
+    label: ClassVar[str] = "given by a typed table"
+    help: ClassVar[str] = "Its values and their probabilities are typed into a small grid."
+    order: ClassVar[int] = 9
+    rows: tuple[TypedValue, ...] = ()
+
+    def phrase(self, place: Place) -> Phrase:
+        return (" of values and their ", self._held_slot)
+
+    def grid(self, place: Place) -> Grid | None:
+        word = "probability" if self.held == "probabilities" else "count"
+        lines: list[tuple[str | Slot, ...]] = []
+        for at, row in enumerate((*self.rows, TypedValue())):
+            path, last = f"situation.rows.{at}", at == len(self.rows)
+            said = "the next value" if last else f"value {at + 1}"
+            of = exact(row.value) if row.value is not None else said
+            value = _typed(f"{path}.value", said, row.value, TypeNumber(auto=True))
+            holds = TypeNumber(0, 1 if self.held == "probabilities" else 1e15, auto=True)
+            weight = _typed(f"{path}.weight", f"{word} of {of}", row.weight, holds)
+            if not last and row.value is None:
+                value = replace(value, missing=f"Type the value that has this {word}.")
+            if not last and row.weight is None:
+                weight = replace(weight, missing=f"Type the {word} of {of}.")
+            lines.append((value, weight))
+        return Grid("values and their probabilities", ("value of X", word), tuple(lines))
+
+    def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
+        """A value typed behind the last is one more; one that is emptied is taken out."""
+        head, _, rest = field.partition(".")
+        at, _, name = rest.partition(".")
+        if head != "rows" or not at.isdigit() or name not in ("value", "weight"):
+            return None
+        rows = [*self.rows, TypedValue()]
+        place_ = min(int(at), len(rows) - 1)
+        number = None if value is None else value
+        rows[place_] = replace(rows[place_], **{name: number})
+        return replace(self, rows=tuple(row for row in rows if row != TypedValue())), []
+
+    def made(self) -> Lattice:
+        rows = [(row.value, row.weight) for row in self.rows]
+        known = [(float(v), float(w)) for v, w in rows if v is not None and w is not None]
+        return lattice_of([v for v, _ in known], [w for _, w in known], self.held)
+
+    @property
+    def mean_formula(self) -> str:
+        terms = [
+            f"{bracketed(exact(row.value))} × {exact(row.weight)}"
+            for row in self.rows
+            if row.value is not None and row.weight is not None
+        ]
+        if not 0 < len(terms) <= FEW or self.held == "counts":
+            return "μ = Σ x P(x)"
+        return f"μ = Σ x P(x) = {' + '.join(terms)}"
+
+    @property
+    def law(self) -> str:
+        return ""
+
+
+@dataclass(frozen=True)
+class ColumnValues(_Listed):
+    kind: ClassVar[str] = "values in two columns"
+    label: ClassVar[str] = "given by two columns"
+    help: ClassVar[str] = "One column holds its values, another their probabilities or counts."
+    order: ClassVar[int] = 10
+    what: str | None = column_field()
+    weights: str | None = column_field()
+
+    @property
+    def needs_table(self) -> bool:
+        return True
+
+    def phrase(self, place: Place) -> Phrase:
+        what = column_slot(
+            "what", "the values", self.what, place.tables, place.table, (Kind.NUMBER,),
+            elsewhere=True,
+        )  # fmt: skip
+        weights = column_slot(
+            "weights", f"the {self.held}", self.weights, place.tables, place.table,
+            (Kind.NUMBER,), exclude=[self.what] if self.what else [],
+        )  # fmt: skip
+        return (", the values in ", place.slot(what), " and their ", self._held_slot, " in ",
+                place.slot(weights))  # fmt: skip
+
+    def filled(self, place: Place) -> Situation:
+        own = place.own
+        if own is None:
+            return self
+        what = self.what if is_number(own, self.what) else first_number(own)
+        weights = self.weights if is_number(own, self.weights) else first_number(own, what)
+        return replace(self, what=what, weights=weights if weights != what else None)
+
+    def made(self) -> Lattice:
+        raise CannotAnswer("The values stand in a table.", "situation")
+
+    def distribution(self, tables: Tables, table: str) -> Lattice:
+        own, what, weights = tables[table], str(self.what), str(self.weights)
+        rows, _ = known_in(own, what, weights)
+        return lattice_of(
+            own.numbers(what)[rows].tolist(), own.numbers(weights)[rows].tolist(), self.held
+        )
+
+    def left_out(self, tables: Tables, table: str) -> tuple[str, ...]:
+        from theoros.verbs.data.columns import lost_words
+        from theoros.verbs.data.groups import said_unused
+
+        own, what, weights = tables[table], str(self.what), str(self.weights)
+        _, lost = known_in(own, what, weights)
+        return (*lost_words(own, lost, f"{what} or {weights}"), *said_unused(own))
+
+
+def _typed(name: str, label: str, value: float | None, holds: TypeNumber) -> Slot:
+    return number_slot(name, label, value, holds, exact(value) if value is not None else "…")
+
+
+SITUATIONS = (TypedValues, ColumnValues)

@@ -1,0 +1,123 @@
+"""A situation with events among outcomes, whatever the outcomes come from."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from dataclasses import replace
+from typing import TYPE_CHECKING, ClassVar, Literal
+
+from theoros.answer.cannot import CannotAnswer, Problem
+from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, choice_slot
+from theoros.verbs.data.data import Place
+from theoros.verbs.probability.chance_words import short_chance
+from theoros.verbs.probability.outcomes.asking import read_event
+from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.situation import Situation, each_slot
+
+if TYPE_CHECKING:
+    from theoros.answer.formulas.formula import Formula
+    from theoros.answer.parts import Answer
+    from theoros.verbs.probability.statement import ProbabilityStatement
+
+Drawn = Literal["areas", "tree"]
+_DRAWN = (
+    Option("areas", "areas", help="A square whose areas are the chances."),
+    Option("tree", "tree", help="Branches with the chance of each, multiplied along the way."),
+)
+MOST_ON_TREE = 40
+"""A tree with more ends cannot be read."""
+
+
+class Eventful(Situation):
+    """Its stages and chances are those of a `Space`."""
+
+    group: ClassVar[str] = "events"
+    case: ClassVar[str] = "case"
+    """What one repetition is as long as that is not typed."""
+    usually: ClassVar[Drawn] = "areas"
+    drawn: Drawn | None = None
+
+    @abstractmethod
+    def stages(self, place: Place) -> tuple[Stage, ...]:
+        """The stages, as far as they are known; empty where they are not."""
+
+    @abstractmethod
+    def space(self, tables: Tables, table: str) -> Space:
+        """The outcomes. Raises CannotAnswer."""
+
+    def each(self, s: ProbabilityStatement, tables: Tables) -> str:
+        """What one repetition is called."""
+        return s.each.strip() or self.case
+
+    def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
+        """The sentence; `each` is the slot of what one repetition is."""
+        raise NotImplementedError
+
+    def sentence(self, s: ProbabilityStatement, kind: Slot, place: Place) -> Phrase:
+        return self.said(kind, each_slot(s, self.each(s, place.tables)), place)
+
+    def own_settings(self, place: Place) -> tuple[Slot, ...]:
+        return ()
+
+    def settings(self, s: ProbabilityStatement, place: Place) -> tuple[Slot, ...]:
+        made = list(self.own_settings(place))
+        stages = self.stages(place)
+        if len(stages) == 2:
+            drawn = choice_slot("situation.drawn", "drawn as", self.drawn or self.usually, _DRAWN)
+            made.append(drawn)
+        return tuple(made)
+
+    def first_steps(self) -> tuple[str | Formula, ...]:
+        """How what is not given itself follows from what is, as lines of the working."""
+        return ()
+
+    def branch(self, space: Space, path: tuple[int, ...]) -> tuple[str, str]:
+        """What is written on a branch of the tree, and the slot that typing over it sets.
+
+        `path` are the labels on the way to it and its own; the slot is empty where it is none.
+        """
+        way, own = space.along(path[:-1]), space.along(path)
+        if space.counts is not None:
+            return f"{space.count(own)}/{space.count(way)}", ""
+        whole = space.chance(way)
+        return (short_chance(space.chance(own) / whole) if whole > 0 else "–"), ""
+
+    def wanting(self, place: Place) -> Problem | None:
+        """What is not typed yet, where the outcomes can be drawn before it is."""
+        return None
+
+    def cautions(self, tables: Tables, table: str) -> tuple[str, ...]:
+        return ()
+
+    def left_out(self, tables: Tables, table: str) -> tuple[str, ...]:
+        """Which rows of a table were not used, and why."""
+        return ()
+
+    def check_part(self, text: str, place: Place) -> None:
+        stages = self.stages(place)
+        if stages:
+            read_event(text, stages)
+
+    def answered(self, s: ProbabilityStatement, tables: Tables) -> Answer:
+        from theoros.verbs.probability.outcomes.answering import answered
+
+        return replace(
+            answered(s, self, self.space(tables, s.table), tables),
+            left_out=self.left_out(tables, s.table),
+        )
+
+    def drawing(self, space: Space) -> Drawn:
+        """How it is drawn."""
+        if len(space.stages) != 2:
+            return "tree"
+        return self.drawn or self.usually
+
+
+def not_too_many(count: int, slot: str = "") -> None:
+    """Raises CannotAnswer where there are more outcomes than can be shown."""
+    if count > 900:
+        raise CannotAnswer(
+            f"There are {count} combinations, more than can be shown. Merge levels, or choose "
+            f"other columns.",
+            slot,
+        )

@@ -1,0 +1,176 @@
+"""Two events whose probabilities are stated, and what joins them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, ClassVar, Literal
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula
+from theoros.answer.wording import exact, sentence_case
+from theoros.lazy_imports import np
+from theoros.verbs.core.slots import (
+    Option,
+    Phrase,
+    Slot,
+    Tables,
+    TypeText,
+    choice_slot,
+    number_slot,
+    text_slot,
+)
+from theoros.verbs.data.data import Place
+from theoros.verbs.probability.chance_words import chance_text
+from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
+from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.situation import CHANCE
+
+if TYPE_CHECKING:
+    from theoros.verbs.probability.statement import ProbabilityStatement
+
+Joined = Literal["both", "either", "B given A", "A given B", "independent", "exclusive"]
+_JOINED = (
+    Option("both", "P(A and B)", help="The chance that both come."),
+    Option("either", "P(A or B)", help="The chance that at least one of them comes."),
+    Option("B given A", "P(B given A)"),
+    Option("A given B", "P(A given B)"),
+    Option("independent", "A and B are independent", help="One changes nothing of the other."),
+    Option("exclusive", "A and B exclude each other", help="They cannot both come."),
+)
+ROUNDING = 1e-12
+
+
+@dataclass(frozen=True)
+class TwoEvents(Eventful):
+    kind: ClassVar[str] = "two events"
+    label: ClassVar[str] = "two events"
+    help: ClassVar[str] = "From P(A), P(B) and what joins them: both, either, given, not."
+    order: ClassVar[int] = 61
+    one: str = ""
+    two: str = ""
+    p_one: float | None = None
+    p_two: float | None = None
+    joined: Joined = "both"
+    value: float | None = None
+    drawn: Drawn | None = None
+
+    @property
+    def _names(self) -> tuple[str, str]:
+        one, two = self.one.strip() or "A", self.two.strip() or "B"
+        return one, two if two.lower() != one.lower() else f"{two} (B)"
+
+    @property
+    def _states(self) -> bool:
+        """Whether what joins them is a number."""
+        return self.joined not in ("independent", "exclusive")
+
+    def _range(self) -> tuple[float, float]:
+        """From where to where the number that joins them can lie, both chances being known."""
+        a, b = float(self.p_one or 0), float(self.p_two or 0)
+        low, high = max(0.0, a + b - 1), min(a, b)
+        ends = {
+            "both": (low, high), "either": (a + b - high, a + b - low),
+            "B given A": (low / a, high / a) if a else (0.0, 1.0),
+            "A given B": (low / b, high / b) if b else (0.0, 1.0),
+        }[self.joined]  # fmt: skip
+        return float(f"{ends[0]:.12g}"), float(f"{min(1.0, ends[1]):.12g}")
+
+    def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
+        name = TypeText("What happens, such as “rain”.", longest=60)
+        one = text_slot("situation.one", "event A", self.one, name, empty="(its name)")
+        two = text_slot("situation.two", "event B", self.two, name, empty="(its name)")
+        joined = choice_slot("situation.joined", "what joins them", self.joined, _JOINED)
+        phrase: Phrase = (
+            "One ", each, " has ", kind, ": A, ", one, ", with P(A) = ", self._chance("p_one", "A"),
+            "; B, ", two, ", with P(B) = ", self._chance("p_two", "B"), "; and ", joined,
+        )  # fmt: skip
+        if not self._states:
+            return (*phrase, ".")
+        return (*phrase, " = ", self._value_slot(), ".")
+
+    def _chance(self, name: str, letter: str) -> Slot:
+        value = getattr(self, name)
+        shown = "…" if value is None else exact(value)
+        slot = number_slot(f"situation.{name}", f"P({letter})", value, CHANCE, shown)
+        if value is None:
+            return replace(slot, missing=f"Type P({letter}) in the sentence.")
+        if name == "p_two" and self.joined == "exclusive" and self._sum > 1 + ROUNDING:
+            return replace(
+                slot,
+                missing="Events that exclude each other cannot have chances that sum to more than "
+                f"1, and these sum to {exact(float(f'{self._sum:.10g}'))}.",
+            )
+        return slot
+
+    @property
+    def _sum(self) -> float:
+        return float(self.p_one or 0) + float(self.p_two or 0)
+
+    def _value_slot(self) -> Slot:
+        label = next(one.label for one in _JOINED if one.value == self.joined)
+        shown = "…" if self.value is None else exact(self.value)
+        slot = number_slot("situation.value", label, self.value, CHANCE, shown)
+        if self.value is None:
+            return replace(slot, missing=f"Type {label} in the sentence.")
+        if self.p_one is None or self.p_two is None:
+            return slot
+        given = {"B given A": ("A", self.p_one), "A given B": ("B", self.p_two)}.get(self.joined)
+        if given and not given[1]:
+            return replace(
+                slot, missing=f"P({given[0]}) is 0, so that nothing is given {given[0]}."
+            )
+        low, high = self._range()
+        if not low - ROUNDING <= self.value <= high + ROUNDING:
+            fits = f"be {exact(low)}" if low == high else f"lie from {exact(low)} to {exact(high)}"
+            return replace(
+                slot,
+                missing=f"With P(A) = {exact(self.p_one)} and P(B) = {exact(self.p_two)}, "
+                f"{label} must {fits}, and {exact(self.value)} does not.",
+            )
+        return slot
+
+    def title(self, s: ProbabilityStatement) -> str:
+        one, two = self._names
+        return f"{sentence_case(one)} and {two}"
+
+    @property
+    def both(self) -> float:
+        """P(A and B)."""
+        a, b, value = float(self.p_one or 0), float(self.p_two or 0), float(self.value or 0)
+        return {
+            "both": value, "either": a + b - value, "B given A": a * value, "A given B": b * value,
+            "independent": a * b, "exclusive": 0.0,
+        }[self.joined]  # fmt: skip
+
+    def stages(self, place: Place) -> tuple[Stage, ...]:
+        one, two = self._names
+        return Stage("", (one, f"not {one}"), "A"), Stage("", (two, f"not {two}"), "B")
+
+    def space(self, tables: Tables, table: str) -> Space:
+        a, b, both = float(self.p_one or 0), float(self.p_two or 0), self.both
+        chances = np.clip(np.array([both, a - both, b - both, 1 - a - b + both]), 0.0, 1.0)
+        chances[chances < ROUNDING] = 0.0
+        codes = np.array([[0, 0], [0, 1], [1, 0], [1, 1]])
+        return Space(
+            self.stages(Place({}, "")), codes, chances,
+            tuple(chance_text(float(p)) for p in chances),
+        )  # fmt: skip
+
+    def first_steps(self) -> tuple[str | Formula, ...]:
+        one, two = (f"{{{name}}}" for name in self._names)
+        a, b = exact(self.p_one or 0), exact(self.p_two or 0)
+        value, both = exact(self.value or 0), exact(float(f"{self.both:.10g}"))
+        cap = f"P({one} ∩ {two})"
+        lines = {
+            "both": f"{cap} = {both}",
+            "either": f"{cap} = P({one}) + P({two}) − P({one} ∪ {two}) = {a} + {b} − {value} = "
+            f"{both}",
+            "B given A": f"{cap} = P({one}) P({two} | {one}) = {a} × {value} = {both}",
+            "A given B": f"{cap} = P({two}) P({one} | {two}) = {b} × {value} = {both}",
+            "independent": f"{cap} = P({one}) P({two}) = {a} × {b} = {both}",
+            "exclusive": f"{cap} = 0",
+        }
+        return (formula(lines[self.joined]),)
+
+
+SITUATIONS = (TwoEvents,)

@@ -1,0 +1,103 @@
+"""Events in a two-way table: the levels of two categories, from rows or typed counts."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.lazy_imports import np
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables
+from theoros.verbs.data.counts import TwoCategories, TypedTable
+from theoros.verbs.data.data import Data, Place, kind_slot, turned_into
+from theoros.verbs.data.samples import TwoWayCounts
+from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful, not_too_many
+from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.situation import Situation
+
+if TYPE_CHECKING:
+    from theoros.verbs.probability.statement import ProbabilityStatement
+
+KINDS = ("two categories", "typed two-way counts")
+PATH = "situation.data."
+
+
+@dataclass(frozen=True)
+class TwoWayTable(Eventful):
+    kind: ClassVar[str] = "two-way table"
+    label: ClassVar[str] = "a two-way table"
+    help: ClassVar[str] = "Shares of cases by two categories: and, or, given, not."
+    order: ClassVar[int] = 60
+    data: Data = field(default_factory=TwoCategories)
+    drawn: Drawn | None = None
+
+    @property
+    def needs_table(self) -> bool:
+        return not self.data.typed
+
+    def each(self, s: ProbabilityStatement, tables: Tables) -> str:
+        own = tables.get(s.table)
+        noun = own.noun if own is not None and not self.data.typed else "case"
+        return s.each.strip() or noun
+
+    def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
+        sides = self.data.sides((), replace(place, path=PATH))
+        return ("The events of one ", each, " come from ", kind, " of ", *sides.first, ".")
+
+    def own_settings(self, place: Place) -> tuple[Slot, ...]:
+        inner = replace(place, path=PATH)
+        kind = kind_slot(self.data, KINDS, "the table", "situation.data")
+        return (kind, *self.data.settings(inner))
+
+    def grid(self, place: Place) -> Grid | None:
+        return self.data.grid(replace(place, path=PATH))
+
+    def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
+        inner = replace(place, path=PATH)
+        if field == "data" and isinstance(value, str):
+            if value not in KINDS:
+                raise StatementError(f"The table cannot be “{value}”.")
+            return replace(self, data=turned_into(self.data, value, inner)), []
+        return None
+
+    def filled(self, place: Place) -> Situation:
+        if place.own is None:
+            return replace(self, data=TypedTable()) if not self.data.typed else self
+        return replace(self, data=self.data.filled(place.own))
+
+    def title(self, s: ProbabilityStatement) -> str:
+        return f"Chances by {self.data.title[:1].lower()}{self.data.title[1:]}"
+
+    def _counts(self, tables: Tables, table: str) -> TwoWayCounts:
+        counts: TwoWayCounts = self.data.read(tables, table)
+        if counts.total == 0:
+            raise CannotAnswer("All counts are 0, so there is no case to take a share of.")
+        not_too_many(counts.counts.size, "situation.data.what")
+        return counts
+
+    def stages(self, place: Place) -> tuple[Stage, ...]:
+        try:
+            return _stages(self._counts(place.tables, place.table))
+        except (CannotAnswer, KeyError):
+            return ()
+
+    def space(self, tables: Tables, table: str) -> Space:
+        found = self._counts(tables, table)
+        stages = _stages(found)
+        rows, columns = found.counts.shape
+        codes = np.stack([np.repeat(np.arange(rows), columns), np.tile(np.arange(columns), rows)])
+        counts = found.counts.reshape(-1)
+        terms = tuple(str(count) for count in counts.tolist())
+        return Space(stages, codes.T, counts / counts.sum(), terms, counts)
+
+    def left_out(self, tables: Tables, table: str) -> tuple[str, ...]:
+        return tuple(self._counts(tables, table).left_out)
+
+
+def _stages(counts: TwoWayCounts) -> tuple[Stage, Stage]:
+    one, two = counts.names
+    return Stage(one, counts.rows), Stage(two, counts.columns)
+
+
+SITUATIONS = (TwoWayTable,)
