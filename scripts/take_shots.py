@@ -96,8 +96,6 @@ for name, verb, slots in (
     ("plot-panels", "plot", {"table": "bushes", "what": "leaf mass", "by": "grade",
                              "and_by": "netting", "shape": "histogram", "scale": "percent",
                              "cut": 20.0, "marks": ["boxes", "mean"], "colour": "cultivar"}),
-    ("plot-categories", "plot", {"table": "bushes", "what": "grade", "by": "netting",
-                                 "shape": "mosaic"}),
     ("probability-discrete", "probability", {
         "situation": {"kind": "binomial", "n": 12, "p": 0.85}, "counts": "sound seals",
         "each": "crate", "chosen": 3,
@@ -106,6 +104,17 @@ for name, verb, slots in (
         "situation": {"kind": "normal", "mu": 62.0, "sigma": 9.5}, "counts": "leaf length",
         "each": "leaf", "unit": "mm", "chosen": 2,
         "parts": ["more than 75", "between 55 and 70", "top 10 %"]}),
+    ("probability-table", "probability", {
+        "table": "bushes", "chosen": 1,
+        "situation": {"kind": "two-way table", "data": {
+            "kind": "two categories", "what": "netting", "by": "grade"}},
+        "parts": ["netted and fine", "fine given open", "netted or fine",
+                  "fine and open independent"]}),
+    ("probability-tree", "probability", {
+        "each": "leaf", "chosen": 1,
+        "situation": {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean",
+                      "chances": [0.02, 0.9, 0.15]},
+        "parts": ["spotted", "mite given spotted", "mite and not spotted"]}),
     ("describe-two-way", "describe", {"table": "bushes", "what": "grade", "by": "netting",
                                       "share": "column percent"}),
 ):  # fmt: skip
@@ -136,10 +145,6 @@ dialog._choose_kind(1, Kind.NUMBER)
 shoot("open-table", dialog)
 dialog.reject()
 window.show_target(("table", "bushes"))
-window.table_page.sheet.go_to_row(4)
-window.show_row_by_row()
-shoot("row-by-row")
-window.show_column_pane()
 window.show_target(("table", "tasters"))
 window.asking.arrange("make long")
 window.arrange_page.set_slot("value", "score")

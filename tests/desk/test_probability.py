@@ -5,10 +5,12 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from scipy import stats
 
 from theoros.desk.entry.figures_view import FiguresView
+from theoros.desk.parts.fields import NumberField
+from theoros.desk.parts.pickers import PickList
 from theoros.desk.parts.statement_bar import SlotButton
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import make
@@ -22,22 +24,40 @@ class Hands:
     def __init__(self, window: Window, settle) -> None:
         self.window, self._settle, self.entered = window, settle, 0
 
+    @staticmethod
+    def at() -> QWidget:
+        found = QApplication.focusWidget()
+        assert found is not None, "the focus is lost"
+        return found
+
+    def pick(self, text: str) -> None:
+        """Types on a slot that is picked, which opens its list, and Enter."""
+        QTest.keyClicks(self.at(), text[0])  # no turn of events: offscreen, they close a popup
+        popup = next(p for p in self.window.findChildren(PickList) if p.isVisible())
+        target = popup.filter if popup.filter.isVisible() else popup.list
+        QTest.keyClicks(target, text[1:])
+        QTest.keyClick(target, KEY.Key_Return)
+        self.window.activateWindow()  # as any window system does when a popup closes
+        QApplication.processEvents()
+        self.entered += 1
+        self._settle(self.window)
+
     def press(self, key: Qt.Key, times: int = 1) -> None:
         for _ in range(times):
-            QTest.keyClick(QApplication.focusWidget(), key)
+            QTest.keyClick(self.at(), key)
             QApplication.processEvents()
         self._settle(self.window)
 
     def type(self, text: str, end: Qt.Key = KEY.Key_Return) -> None:
         for letter in text:
-            QTest.keyClicks(QApplication.focusWidget(), letter)
+            QTest.keyClicks(self.at(), letter)
             QApplication.processEvents()
         self.press(end)
         self.entered += 1
 
     def tab_to(self, kind: type, name: str = "") -> None:
         for _ in range(40):
-            at = QApplication.focusWidget()
+            at = self.at()
             if isinstance(at, kind) and name in at.accessibleName():
                 return
             self.press(KEY.Key_Tab)
@@ -208,3 +228,126 @@ def test_the_report_has_the_parts_without_the_row_to_type_in(crate: Window) -> N
     assert ">0.7656<" in page
     assert ">exactly 11<" in page
     assert "type a part" not in page
+
+
+def test_six_parts_over_a_two_way_table_and_a_tree_by_keyboard(hands: Hands, settle) -> None:
+    window = hands.window
+    hands.tab_to(SlotButton, "the situation")
+    hands.pick("a two-way table")
+    for slot, column in (("the first category", "netting"), ("the second category", "grade")):
+        hands.tab_to(SlotButton, slot)
+        hands.pick(column)
+    hands.tab_to(FiguresView)
+    for part in ("netted and fine", "fine given open", "netted or fine"):
+        hands.type(part)
+    own = window.session.study.by_name["bushes"].frame
+    netted, fine = (own["netting"] == "netted").to_numpy(), (own["grade"] == "fine").to_numpy()
+    wanted = [(netted & fine).mean(), fine[~netted].mean(), (netted | fine).mean()]
+    assert [line[3] for line in table(window)[:3]] == [f"{p:.4f}" for p in wanted]
+    hands.press(KEY.Key_Escape)
+    assert hands.entered == 6
+
+    window.actions_by_name["ask probability"].trigger()
+    settle(window)
+    hands.tab_to(SlotButton, "the situation")
+    hands.pick("a tree of stages")
+    hands.tab_to(SlotButton, "what the first stage")
+    hands.type("mite, no mite", KEY.Key_Tab)
+    hands.type("spotted, clean")
+    hands.tab_to(NumberField, "chance of mite")
+    for chance in ("2 %", "0.9", "0.15"):
+        hands.type(chance, KEY.Key_Tab)
+    hands.tab_to(FiguresView)
+    for part in ("spotted", "mite given spotted", "mite and spotted independent"):
+        hands.type(part)
+    assert [line[3] for line in table(window)[:3]] == ["0.1650", "0.1091", "no"]
+    assert hands.entered == 6 + 9
+
+
+@pytest.fixture
+def tree(window: Window, settle) -> Window:
+    window.asking.add_entry(
+        make("probability", each="leaf", parts=["mite given spotted"],
+             situation={"kind": "tree", "first": "mite, no mite", "second": "spotted, clean",
+                        "chances": [0.02, 0.9, 0.15]})
+    )  # fmt: skip
+    settle(window)
+    return window
+
+
+def test_a_chance_is_typed_on_its_branch_and_tab_goes_to_the_next(tree: Window, settle) -> None:
+    picture = tree.entry_page.picture
+    spot = picture.drawing.figures[0]
+    at = QPoint(round(spot.x + spot.width / 2), round(spot.y + spot.height / 2))
+    QTest.mouseClick(picture, Qt.MouseButton.LeftButton, pos=at)
+    hands = Hands(tree, settle)
+    field = QApplication.focusWidget()
+    assert isinstance(field, NumberField)
+    assert field.accessibleName() == "chance of mite"
+    hands.type("1/10", KEY.Key_Tab)
+    assert QApplication.focusWidget().accessibleName() == "chance of spotted, if mite"
+    hands.type("0.8")
+    assert tree.entry_page.entry.statement.situation.chances == (0.1, 0.8, 0.15)
+    assert QApplication.focusWidget() is picture
+    hands.press(KEY.Key_F2)
+    hands.type("7", KEY.Key_Escape)  # Esc leaves it as it was
+    assert tree.entry_page.entry.statement.situation.chances == (0.1, 0.8, 0.15)
+    tree.session.undo()
+    tree.session.undo()
+    assert tree.entry_page.entry.statement.situation.chances == (0.02, 0.9, 0.15)
+
+
+def test_a_chance_that_does_not_fit_is_refused_where_it_is_typed(tree: Window, settle) -> None:
+    field = tree.entry_page.grid.field("situation.chances.1")
+    field.setFocus()
+    field.setText("1.2")
+    QTest.keyClick(field, KEY.Key_Return)
+    settle(tree)
+    assert "1.2 is out of range. Type a number from 0 to 1." in field.toolTip()
+    assert field.accessibleDescription() == field.toolTip()
+    assert tree.entry_page.entry.statement.situation.chances[1] == 0.9
+
+
+def test_values_are_typed_into_a_grid_that_grows(hands: Hands, settle) -> None:
+    window = hands.window
+    hands.tab_to(SlotButton, "the situation")
+    hands.pick("given by a typed table")
+    hands.tab_to(NumberField, "the next value")
+    for text in ("0", "0.5", "1", "0.3", "2", "0.1"):
+        hands.type(text, KEY.Key_Tab)
+    problem = window.entry_page.answer.problem
+    assert problem.sentence == "The probabilities sum to 0.9, which is 0.1 short of 1."
+    offer = next(
+        b for b in window.reading.findChildren(QPushButton)
+        if b.accessibleName() == "Divide each by their sum"
+    )  # fmt: skip
+    offer.click()
+    settle(window)
+    assert window.entry_page.answer.problem is None
+    assert window.entry_page.answer.numbers["mean"] == pytest.approx(0.5 / 0.9)
+
+
+def test_figures_become_a_table_of_the_study(crate: Window, settle) -> None:
+    crate.entry_page.set_slot("values", True)
+    settle(crate)
+    link = next(
+        b for b in crate.reading.findChildren(QPushButton)
+        if b.accessibleName().startswith("Put the table of values")
+    )  # fmt: skip
+    link.click()
+    settle(crate)
+    made = crate.session.study.by_name["table of values"]
+    assert [column.name for column in made.columns] == ["x", "P(X = x)", "P(X ≤ x)", "P(X ≥ x)"]
+    exact = stats.binom(12, 0.85)
+    at = made.frame["x"].to_numpy()
+    assert made.frame["P(X = x)"].to_numpy() == pytest.approx(exact.pmf(at), rel=1e-12)
+    crate.session.undo()
+    assert "table of values" not in crate.session.study.by_name
+
+
+def test_all_parts_are_laid_over_each_other_when_asked(crate: Window, settle) -> None:
+    crate.entry_page.set_slot("laid", True)
+    settle(crate)
+    keys = [key.label for key in crate.entry_page.answer.picture.keys]
+    assert keys == ["a: P(X = 11) = 0.3012", "b: P(9 ≤ X ≤ 11) = 0.7656"]
+    assert not crate.entry_page.picture.drawing.handles

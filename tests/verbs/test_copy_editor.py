@@ -10,6 +10,7 @@ from __future__ import annotations
 import itertools
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -20,8 +21,10 @@ from theoros.answer.parts import Answer
 from theoros.answer.wording import to_plain
 from theoros.study.file import demo_study
 from theoros.table.table import Table
-from theoros.verbs.core.registry import make
+from theoros.verbs.core.registry import make, verbs
 from theoros.verbs.core.statement import Statement, answer
+from theoros.verbs.probability.situation import situations
+from theoros.verbs.probability.statement import ProbabilityStatement
 
 APPROVED = Path(__file__).parent / "approved.txt"
 
@@ -75,7 +78,51 @@ def awkward() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
             yield f"{base}, {way}", made, tables
 
 
-CASES = list(awkward())
+def chances() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
+    """Questions of probability, with numbers that are easily said wrong."""
+    values = ("exactly 0", "exactly 1", "at least 1", "more than 1000000", "between 1 and 2",
+              "not 3", "X = 0 or X = 2", "top 10 %", "at least 2 given at least 1")  # fmt: skip
+    kinds: dict[str, dict[str, object]] = {
+        "binomial": {"n": 1, "p": 0.5}, "poisson": {"rate": 1e-7}, "geometric": {"p": 1.0},
+        "hypergeometric": {"population": 3, "successes": 1, "drawn": 1},
+        "normal": {"mu": -3.0, "sigma": 1e-10}, "exponential": {"mean": 1e11},
+        "proportion of n": {"n": 1, "p": 0.001}, "t": {"df": 1.0}, "chi-square": {"df": 1.0},
+        "typed values": {"rows": [{"value": -2.0, "weight": 1.0}]},
+    }  # fmt: skip
+    for kind, held in kinds.items():
+        for per, each, counts in ((1, "tray", "seals"), (1000, "child", ""), (100, "", "cost")):
+            if kind not in situations():
+                raise AssertionError(kind)
+            made = make("probability", situation={"kind": kind, **held}, parts=list(values),
+                        per=per, each=each, counts=counts, simulated=100)  # fmt: skip
+            yield f"{kind}, {per}", made, {}
+    for name, levels in LEVELS.items():
+        table = make_table("t", "tray", when=[levels[0]] * 3 + [levels[1]], of=["x", "y"] * 2)
+        asked = [f"{a} {joiner} {b}" for joiner in ("and", "or", "given") for a, b in
+                 (("x", levels[0]), (levels[1], "y"), ("not x", f"when {levels[1]}"))]  # fmt: skip
+        data = {"kind": "two categories", "what": "when", "by": "of"}
+        for per in (1, 1000):
+            made = make("probability", table="t", parts=[*asked, f"x and {levels[0]} independent"],
+                        situation={"kind": "two-way table", "data": data}, per=per)  # fmt: skip
+            yield f"{name}, table, {per}", made, {"t": table}
+    tree = {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean"}
+    for at, held_ in enumerate(([0.0, 1.0, 0.0], [1e-9, 0.5, 1e-12], [0.5, 0.5, 0.5])):
+        parts = ["spotted", "mite given spotted", "mite and spotted independent", "not mite"]
+        yield f"tree {at}", make("probability", situation={**tree, "chances": held_}, parts=parts,
+                                 each="child"), {}  # fmt: skip
+    draws = {"kind": "draws", "contents": "1 red, 1 green"}
+    parts = ["both red", "exactly 1 red", "second green given first red", "the same"]
+    yield "draws", make("probability", situation=draws, parts=parts, per=1), {}
+
+
+def each_part(statement: Statement) -> list[Statement]:
+    """The statement with each of its parts chosen, where it has parts."""
+    if not isinstance(statement, ProbabilityStatement):
+        return [statement]
+    return [replace(statement, chosen=at) for at in range(len(statement.parts))]
+
+
+CASES = [*awkward(), *chances()]
 
 
 def sentences(found: Answer) -> list[str]:
@@ -116,19 +163,21 @@ RULES = {
 @pytest.mark.parametrize("name", [name for name, _, _ in CASES])
 def test_no_rule_is_broken(name: str) -> None:
     _, statement, tables = next(case for case in CASES if case[0] == name)
-    found = answer(statement, tables)
-    for text in (*sentences(found), *lines(found)):
-        plain = text.replace("\u00a0", " ").replace("\u2060", "")
-        quoted = re.sub(r"“[^”]*”|c_\{d\}|e\^\{f\}", "“x”", plain)
-        for fault, pattern in RULES.items():
-            assert not re.search(pattern, quoted), (fault, text)
-    reading = found.reading
-    for text in (reading.headline, *reading.paragraphs, *reading.cautions):
-        assert text.endswith((".", "…")), text
-    if "close" in name and "describe" in name:
-        ends = re.findall(r"3\.0\b", found.reading.headline)
-        assert not ends, found.reading.headline
-    assert "highest" not in found.reading.headline  # of two, the one is higher
+    for one in each_part(statement):
+        found = answer(one, tables)
+        for text in (*sentences(found), *lines(found)):
+            plain = text.replace("\u00a0", " ").replace("\u2060", "")
+            quoted = re.sub(r"“[^”]*”|c_\{d\}|e\^\{f\}", "“x”", plain)
+            for fault, pattern in RULES.items():
+                assert not re.search(pattern, quoted), (fault, text)
+        reading = found.reading
+        said = (reading.headline, *reading.paragraphs, *reading.cautions)
+        for text in said if one is statement else said[1:]:  # P(X = 3) = 0.2 is no sentence
+            assert text.endswith((".", "…")), text
+        if "close" in name and "describe" in name:
+            ends = re.findall(r"3\.0\b", found.reading.headline)
+            assert not ends, found.reading.headline
+        assert "highest" not in found.reading.headline  # of two, the one is higher
 
 
 def approved_cases() -> list[tuple[Statement, dict[str, Table]]]:
@@ -147,6 +196,8 @@ def approved_cases() -> list[tuple[Statement, dict[str, Table]]]:
     for shape in ("means with intervals", "normal quantiles", "histogram"):
         made.append((make("plot", table="bushes", what="leaf mass", by="netting", shape=shape),
                      dict(demo.by_name)))  # fmt: skip
+    for example in verbs()["probability"].examples:
+        made += [(one, dict(demo.by_name)) for one in each_part(example)]
     return made
 
 

@@ -43,6 +43,12 @@ def number(value: float, decimals: int = 2) -> str:
     return sign + head.replace(",", NARROW_SPACE) + ("." + tail if tail else "")
 
 
+def trimmed(value: float, decimals: int = 4) -> str:
+    """The same without the noughts at its end: what is worked out beside what was typed."""
+    text = number(value, decimals)
+    return text.rstrip("0").rstrip(".") if "." in text and "×" not in text else text
+
+
 def rounded(size: float, decimals: int) -> str:
     """A number of 0 or more with so many decimals and commas between thousands.
 

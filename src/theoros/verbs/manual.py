@@ -26,7 +26,7 @@ def manual(tables: Tables) -> str:
     for verb in verbs().values():
         parts += _of(verb, tables)
     parts += _data()
-    parts += _distributions()
+    parts += _situations()
     parts += _arrangements(tables)
     parts += _formulas()
     return "\n".join(parts) + "\n"
@@ -73,24 +73,26 @@ def _data() -> list[str]:
     return lines
 
 
-def _distributions() -> list[str]:
+def _situations() -> list[str]:
     from theoros.verbs.probability.situation import situations
     from theoros.verbs.probability.values.variable import Variable
 
     lines = [
         "",
-        "## Distributions",
+        "## Situations",
         "",
-        "Where a slot holds a distribution, it is an object with a `kind` and its parameters. "
-        'Numbers may be texts as they are typed, such as `"1/6"` or `"85 %"`.',
+        "What is asked by Probability is an object with a `kind`: a distribution with its "
+        "parameters, or what events come from. Numbers may be texts as they are typed, such as "
+        '`"1/6"` or `"85 %"`.',
         "",
-        "| kind | parameters | what it is |",
+        "| kind | slots | what it is |",
         "| --- | --- | --- |",
     ]
     for kind, cls in situations().items():
-        if issubclass(cls, Variable):
-            held = ", ".join(f"`{one.name}` ({one.label})" for one in cls.parameters) or "none"
-            lines.append(f"| `{kind}` | {held} | {cls.help} |")
+        named = {one.name: one.label for one in cls.parameters} if issubclass(cls, Variable) else {}
+        hints = field_types(cls)
+        held = [f"`{name}` ({named.get(name) or _holds(hint)})" for name, hint in hints.items()]
+        lines.append(f"| `{kind}` | {', '.join(held) or 'none'} | {cls.help} |")
     return lines
 
 
@@ -170,12 +172,15 @@ def _holds(hint: Any) -> str:
         return names[hint]
     if typing.get_origin(hint) is tuple:
         inner = typing.get_args(hint)[0]
-        return "list of texts" if inner is str else f"list of {_holds_several(inner)}"
+        plain = {str: "list of texts", float: "list of numbers"}
+        if type(None) in typing.get_args(inner):  # numbers that may be missing
+            return f"list of {_holds(inner)}"
+        return plain.get(inner) or f"list of {_holds_several(inner)}"
     if isinstance(hint, type):
-        nested = {"Data": "data, as below", "Situation": "a distribution, as below"}
+        nested = {"Data": "data, as below", "Situation": "a situation, as below"}
         return nested.get(hint.__name__) or f"object: {_fields_of(hint)}"
     return " or ".join(
-        "`null`" if a is type(None) else names[a] for a in typing.get_args(hint)
+        "`null`" if a is type(None) else _holds(a) for a in typing.get_args(hint)
     )  # fmt: skip
 
 

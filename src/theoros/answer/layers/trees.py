@@ -64,9 +64,13 @@ class Tree(Layer):
         reach = max(spare / depth, text * 3)
         high = (strip.bottom - strip.top) / max(sum(one.ends for one in self.branches), 1)
         size = min(text, high * 0.8)
+        before = len(strip.spots)
         most = max((b.share for _, b in everyone if b.share > 0), default=1.0)
         self._fork(strip, self.branches, strip.x.start + 4, strip.top, high, size,
                    0, widths, reach, products, bar / most)  # fmt: skip
+        # typing goes from stage to stage, whatever was drawn on top of what
+        order = [b.slot for level in range(depth) for d, b in everyone if d == level]
+        strip.spots[before:] = sorted(strip.spots[before:], key=lambda s: order.index(s.slot))
 
     def _fork(
         self, strip: Strip, branches: tuple[Branch, ...], x: float, top: float, high: float,

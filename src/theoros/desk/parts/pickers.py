@@ -98,6 +98,13 @@ class PickList(QFrame):
         self.show()
         (self.filter if self.filter.isVisible() else self.list).setFocus()
 
+    def begin(self, typed: str) -> None:
+        """Goes to the options that what was typed finds."""
+        if typed and self.filter.isVisible():
+            self.filter.setText(typed)
+        elif typed:
+            self.list.keyboardSearch(typed)
+
     def eventFilter(self, watched, event) -> bool:
         if event.type() == event.Type.KeyPress:
             key = event.key()

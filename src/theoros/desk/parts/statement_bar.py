@@ -105,6 +105,12 @@ class SlotButton(QAbstractButton):
             self.click()  # typing begins the text anew
             if isinstance(bar, StatementBar) and bar.editor:
                 bar.editor.setText(event.text())
+        elif (
+            isinstance(self.slot.holds, Pick)
+            and isinstance(bar, StatementBar)
+            and event.text().isalnum()
+        ):
+            bar.open_to_find(self, event.text())
         elif isinstance(self.slot.holds, TypeNumber) and _BEGINS.match(event.text()):
             self.click()  # typing a digit begins the number
             if isinstance(bar, StatementBar) and bar.editor:
@@ -301,7 +307,12 @@ class StatementBar(QWidget):
             button.setFocus()
             self._open(button)
 
-    def _open(self, button: SlotButton) -> None:
+    def open_to_find(self, button: SlotButton, typed: str) -> None:
+        """Opens the list of a slot with the option that begins with what was typed."""
+        self._open(button, typed)
+
+    def _open(self, button: SlotButton, typed: str = "") -> None:
+        """Opens a slot; `typed` is what was typed on it, to find an option by."""
         slot = button.slot
         if isinstance(slot.holds, Pick):
 
@@ -314,6 +325,7 @@ class StatementBar(QWidget):
 
             popup = PickList(self.theme, slot.holds.options, slot.value, slot.label, picked, self)
             popup.open_at(button.mapToGlobal(QPoint(0, button.height() + 2)))
+            popup.begin(typed)
         elif isinstance(slot.holds, PickSeveral):
             many = PickMany(
                 self.theme, slot.holds.options, slot.value, slot.label,

@@ -120,6 +120,14 @@ TOPICS: dict[str, str] = {
         "or a double-click changes one; an emptied one is gone. Drag the round handles to move "
         "the ends of the event that is drawn."
     ),
+    "Questions about events": (
+        "Choose a two-way table, two events, a tree of stages or draws as the situation. Parts are "
+        "typed as they are said: netted and fine, netted or fine, not coarse, fine given open, "
+        "neither netted nor fine, netted but not fine; of draws exactly 1 red, at least 1 red, "
+        "red then green, first red; and “netted and fine independent” or “exclusive” asks how two "
+        "events stand to each other. On a tree, a click on a chance types over it; F2 begins with "
+        "the first, Tab goes to the next. The last branch of a fork takes what the others leave."
+    ),
     "Formulas of a working": (
         "F8 shows how an answer was worked out. “Copy formula” takes the formulas of a step along, "
         "as text or as LaTeX; a right-click on one offers the same. An exported report has them as "

@@ -24,10 +24,13 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.core.statement import Statement
+from theoros.verbs.data.counts import TwoCategories
 from theoros.verbs.data.data import Place
 from theoros.verbs.probability.families.binomial import BinomialCount
 from theoros.verbs.probability.families.curves_of_tests import StudentCurve
 from theoros.verbs.probability.families.normal import NormalMeasure
+from theoros.verbs.probability.outcomes.tree import TreeOfStages
+from theoros.verbs.probability.outcomes.two_way import TwoWayTable
 from theoros.verbs.probability.simulated import check_slots
 from theoros.verbs.probability.situation import (
     NotUnderstood,
@@ -175,17 +178,25 @@ VERB = Verb(
             parts=("more than 75", "between 55 and 70", "top 10 %"),
         ),
         ProbabilityStatement(situation=StudentCurve(14.0), parts=("both tails 0.05", "X > 2.31")),
+        ProbabilityStatement(
+            table="bushes", parts=("netted and fine", "fine given open"),
+            situation=TwoWayTable(data=TwoCategories(what="netting", by="grade")),
+        ),
+        ProbabilityStatement(
+            situation=TreeOfStages("mite, no mite", "spotted, clean", chances=(0.02, 0.9, 0.15)),
+            each="leaf", parts=("spotted", "mite given spotted"),
+        ),
     ),
     methods=lambda: [(cls.label.split(",")[0], cls.help, "situation", kind)
                      for kind, cls in situations().items()],
     slot_help={
         "situation": "The distribution with its parameters, as {\"kind\": \"binomial\", \"n\": 12, "
-        "\"p\": 0.85}. Kinds: see “Distributions” below.",
+        "\"p\": 0.85}, or what events come from. Kinds: see “Situations” below.",
         "counts": "What X counts or measures, in words.",
         "each": "What one repetition is, such as “crate”.",
         "unit": "The unit of what X measures.",
         "parts": "What is asked, each as it is said or written: “at least 10”, “P(X < 10)”, “top "
-        "10 %”, “at least 4 given at least 2”.",
+        "10 %”, “at least 4 given at least 2”; of events “netted and fine”, “fine given open”.",
         "chosen": "Which part is drawn and read, from 0.",
         "per": "Of how many repetitions it is said how many there are.",
         "agreed": "Conditions that were judged to hold, by their names.",

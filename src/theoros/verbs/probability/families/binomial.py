@@ -62,7 +62,8 @@ class BinomialCount(Variable):
 
     def law_at(self, k: float) -> str:
         n, p, at = exact(self.n or 0), exact(self.p or 0.0), exact(k)
-        return f"C({n}, {at}) × ({p})^{{{at}}} × (1 − {p})^{{{n} − {at}}}"
+        rest = exact((self.n or 0) - k)
+        return f"C({n}, {at}) × ({p})^{{{at}}} × (1 − {p})^{{{rest}}}"
 
     def near(self) -> tuple[Approximation, ...]:
         one = self.made()

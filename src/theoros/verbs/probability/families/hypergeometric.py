@@ -78,8 +78,9 @@ class HypergeometricCount(Variable):
 
     def law_at(self, k: float) -> str:
         size, good, n = self._said()
-        at = exact(k)
-        return f"(C({good}, {at}) × C({size} − {good}, {n} − {at})) / (C({size}, {n}))"
+        others = exact((self.population or 0) - (self.successes or 0))
+        at, rest = exact(k), exact((self.drawn or 0) - k)
+        return f"(C({good}, {at}) × C({others}, {rest})) / (C({size}, {n}))"
 
     def _said(self) -> tuple[str, str, str]:
         return exact(self.population or 0), exact(self.successes or 0), exact(self.drawn or 0)

@@ -10,6 +10,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.formulas.notation import words
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 
@@ -78,7 +79,7 @@ class Claim(ABC):
     @property
     def formula(self) -> str:
         """Its symbols in the notation of formulas."""
-        return f"{{{self.symbols}}}"
+        return words(self.symbols)
 
     def within(self, text: str, binds: int) -> str:
         """Its text as a part of a claim that binds so strongly."""
@@ -188,7 +189,7 @@ class Sequence(Claim):
 
     @property
     def formula(self) -> str:
-        return ", ".join(f"{{{one}}}" for one in self.plain)
+        return ", ".join(map(words, self.plain))
 
 
 @dataclass(frozen=True)

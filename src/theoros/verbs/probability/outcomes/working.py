@@ -35,7 +35,8 @@ def lines_of(space: Space, asked: AskedEvent, *, on_tree: bool) -> tuple[Line, .
     if isinstance(claim, Opposite):
         inner = claim.of
         q = chance_text(space.chance(inner.holds(space)))
-        return (formula(f"{name} = 1 − P({inner.formula}) = 1 − {q} = {p}"),)
+        put = "" if q in ("0", "1") else f"1 − {q} = "
+        return (formula(f"{name} = 1 − P({inner.formula}) = {put}{p}"),)
     if isinstance(claim, AnyOf) and len(claim.of) == 2:
         return (_addition(space, claim, name, p),)
     least_one = isinstance(claim, HowMany) and claim.least == 1 and claim.most == len(claim.of)

@@ -15,7 +15,7 @@ from theoros.answer.parts import (
     ResultTable,
     cell,
 )
-from theoros.answer.wording import exact, number, plural, whole, with_article, with_unit
+from theoros.answer.wording import exact, number, plural, trimmed, whole, with_article, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
@@ -190,12 +190,8 @@ def _results(part: Part, words: _Words, per: int) -> tuple[str, str]:
 
 
 def _moments(one: Distribution) -> ResultTable:
-    def said(value: float) -> Cell:
-        return cell(value, number(value, 4).rstrip("0").rstrip(".") if "." in number(value, 4)
-                    else number(value, 4))  # fmt: skip
-
     variance = one.sd**2 if math.isfinite(one.sd) else one.sd
-    row = FigureRow((said(one.mean), said(variance), said(one.sd)))
+    row = FigureRow(tuple(cell(value, trimmed(value)) for value in (one.mean, variance, one.sd)))
     headings = (Heading("mean", "mean"), Heading("variance", "variance"), Heading("sd", "SD"))
     return ResultTable("moments", headings, (row,), "mean, variance and standard deviation")
 
@@ -381,7 +377,9 @@ def _cut_said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, 
     if not isinstance(words.one, Discrete):
         if len(values) == 1:
             side = "at or below" if cut_off.side == "bottom" else "at or above"
-            return f"x = {values[0]}", (f"{_capital(share)} of values lie {side} {values[0]}.",)
+            return f"x = {values[0]}", (
+                f"{_capital(share)} of {plural(words.counts or 'value')} lie {side} {values[0]}.",
+            )
         where = "between" if cut_off.side == "middle" else "outside"
         return f"x₁ = {values[0]}, x₂ = {values[1]}", (
             f"{_capital(share)}: values {where} {values[0]} and {values[1]}.",
@@ -407,7 +405,7 @@ def _alt(words: _Words, part: Part | None) -> str:
     shape = "Bars" if isinstance(words.one, Discrete) else "A curve"
     what = words.axis if words.x.curve else f"{words.axis}, {words.x.label.rstrip(',')}"
     text = f"{shape} of {what}, around "
-    text += f"{number(words.one.centre, 2)}."
+    text += f"{trimmed(words.one.centre, 2)}."
     if part is not None and part.event is not None and part.asked.event is not None:
         text += f" Hatched: {part.asked.symbols()} = {chance_text(part.probability)}."
     return text

@@ -7,7 +7,7 @@ import math
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, exact, number, put_in, rounded
+from theoros.answer.wording import bracketed, exact, number, put_in, rounded, trimmed
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.normal import Normal
@@ -29,7 +29,7 @@ def working_of(
     if situation.law:
         steps.append(Step("The distribution", (formula(situation.law),)))
     moments = [
-        formula(f"{text} = {_short(value)}" if _adds(text, value) else text)
+        formula(f"{text} = {trimmed(value)}" if _adds(text, value) else text)
         for text, value in (
             (situation.mean_formula, distribution.mean), (situation.sd_formula, distribution.sd)
         )
@@ -48,11 +48,6 @@ def _given(value: float) -> str:
     """A parameter put in: as it was typed, or to four figures where it was worked out."""
     text = exact(value)
     return text if len(text) <= 8 else put_in(value, 2)
-
-
-def _short(value: float) -> str:
-    text = number(value, 4)
-    return text.rstrip("0").rstrip(".") if "." in text and "×" not in text else text
 
 
 def _adds(text: str, value: float) -> bool:
@@ -155,6 +150,8 @@ def _curve_lines(
     situation: Variable, distribution: Distribution, event: Event, p: float
 ) -> tuple[str | Formula, ...]:
     said, total = event_symbols(event), chance_text(p)
+    if event.spans and all(span.is_point for span in event.spans):
+        return (formula(f"P({said}) = 0"), "A single value of a measure has no area above it.")
     if isinstance(distribution, Normal) and event.spans:
         return _normal_lines(distribution, event, said, total, scored=not situation.curve)
     if len(event.spans) == 1:
