@@ -55,8 +55,21 @@ def _probabilities(window) -> list[Figure]:  # type: ignore[no-untyped-def]
     for name, kind, held in [
         *((kind, kind, held) for kind, held in tried.items()),
         ("n = 1 000 000", "binomial", {"n": 10**6, "p": 0.3}),
+        ("two events", "two events", {"value": 0.2, "p_one": 0.3, "p_two": 0.4}),
+        (
+            "tree",
+            "tree",
+            {
+                "first": "mite, none",
+                "second": "spotted, clean",
+                "chances": [0.02, 0.9, 0.15],
+                "chances.0": 0.03,
+            },
+        ),
     ]:
-        statement = make("probability", situation={"kind": kind, **held}, parts=["at least 1"])
+        part = {"two events": "A or B", "tree": "mite given spotted"}.get(kind, "at least 1")
+        given = {slot: value for slot, value in held.items() if "." not in slot}
+        statement = make("probability", situation={"kind": kind, **given}, parts=[part])
         window.asking.add_entry(statement)
         page, taken = window.entry_page, []
         slot, value = next(reversed(held.items()))

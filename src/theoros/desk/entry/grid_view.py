@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QGridLayout, QLineEdit, QSizePolicy, QWidget
+from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
 from theoros.desk.parts.fields import Field, NumberField, field_of
 from theoros.desk.parts.theme import Theme
@@ -23,6 +23,7 @@ class GridView(QWidget):
         self.theme = theme
         self.grid: Grid | None = None
         self.fields: dict[tuple[int, int], Field] = {}
+        self._texts: dict[tuple[int, int], QLabel] = {}
         self._layout = QGridLayout(self)
         self._layout.setContentsMargins(0, 6, 0, 6)
         self._layout.setHorizontalSpacing(6)
@@ -40,6 +41,8 @@ class GridView(QWidget):
         if before is None or _shape(before) != _shape(grid):
             self._build(grid)
             return
+        for (row, column), label in self._texts.items():
+            label.setText(str(grid.rows[row][column]))
         for (row, column), field in self.fields.items():
             slot = grid.rows[row][column]
             assert isinstance(slot, Slot)
@@ -48,7 +51,7 @@ class GridView(QWidget):
     def _build(self, grid: Grid) -> None:
         at = self._at()
         clear(self._layout)
-        self.fields = {}
+        self.fields, self._texts = {}, {}
         self.setAccessibleName(grid.label)
         for column, name in enumerate(grid.columns):
             self._layout.addWidget(mute(name), 0, column, _side(bool(column)))
@@ -56,7 +59,8 @@ class GridView(QWidget):
             for column, cell in enumerate(cells):
                 if isinstance(cell, str):
                     side = _side(bool(column)) | Qt.AlignmentFlag.AlignVCenter
-                    self._layout.addWidget(mute(cell), row + 1, column, side)
+                    self._texts[row, column] = mute(cell)
+                    self._layout.addWidget(self._texts[row, column], row + 1, column, side)
                     continue
                 field = field_of(cell, self.slot_set.emit, self.theme)
                 field.setFixedWidth(self.theme.px(CELL_WIDTH if column else NAME_WIDTH))
@@ -96,7 +100,7 @@ def _side(numeric: bool) -> Qt.AlignmentFlag:
 
 
 def _shape(grid: Grid) -> tuple[object, ...]:
-    """What a grid is built of: its headings, its texts and the names of its slots."""
+    """What a grid is built of: its headings, the places of its texts and the names of its slots."""
     return grid.columns, tuple(
-        tuple(cell.name if isinstance(cell, Slot) else cell for cell in row) for row in grid.rows
+        tuple(cell.name if isinstance(cell, Slot) else "" for cell in row) for row in grid.rows
     )

@@ -232,6 +232,9 @@ def _density(
 def _middle(distribution: Distribution, region: Region, low: float, high: float) -> float:
     """Where the probability is written: over the likeliest stretch of the event."""
     best, place = -1.0, (low + high) / 2
+    if len(region.parts) == 1:
+        (one,) = region.parts
+        return (max(one[0], low) + min(one[1], high)) / 2
     for first, last in region.parts:
         first, last = max(first, low), min(last, high)
         if last >= first:

@@ -73,16 +73,15 @@ def _lines(
             formula(f"= {chance_text(one)} / {chance_text(two)} = {chance_text(part.probability)}"),
         )
     if isinstance(distribution, Discrete):
-        return _sum_lines(situation, distribution, asked.event)
+        return _sum_lines(situation, distribution, asked.event, part.probability)
     return _curve_lines(situation, distribution, asked.event, part.probability)
 
 
 def _sum_lines(
-    situation: Variable, distribution: Discrete, event: Event
+    situation: Variable, distribution: Discrete, event: Event, p: float
 ) -> tuple[str | Formula, ...]:
     """A sum of masses, or 1 less the sum of the others where those are fewer."""
-    said, p = event_symbols(event), distribution.probability(event.region(distribution))
-    total = chance_text(p)
+    said, total = event_symbols(event), chance_text(p)
     values = _values(distribution, event)
     if values is not None:
         return _terms(situation, distribution, f"P({said})", values, total)
