@@ -1,0 +1,170 @@
+"""Shares of cases: one against a claimed share, two against each other."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Alternative
+from theoros.numeric.distributions.binomial import Binomial
+from theoros.numeric.distributions.distribution import Discrete, Region
+from theoros.numeric.distributions.hypergeometric import Hypergeometric
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.procedures.means import NoSpread
+
+SAME = 1e-7
+"""Chances this close, relative to each other, are equal but for rounding."""
+
+
+def as_unlikely(one: Discrete, seen: float) -> Region:
+    """Every value that is no likelier than the one seen: what "different" counts of a skew law.
+
+    So a two-sided exact p-value is the sum of the chances that are no larger (Fisher's rule). The
+    chances must fall on both sides of their largest.
+    """
+    first, last = one.support
+    limit = float(one.height(seen)) * (1 + SAME)
+
+    def likelier(at: float) -> bool:
+        return float(one.height(at)) > limit
+
+    middle = float(np.clip(round(one.mean), first, last))
+    peak = max((middle - 1, middle, middle + 1), key=lambda at: float(one.height(at)))
+    if not likelier(peak):
+        return Region(((-math.inf, math.inf),))
+    return Region(((-math.inf, _edge(likelier, peak, first - 1)),
+                   (_edge(likelier, peak, last + 1), math.inf)))  # fmt: skip
+
+
+def _edge(likelier: Callable[[float], bool], inside: float, outside: float) -> float:
+    """The value nearest to `inside`, which is likelier, on the way to `outside` that is not."""
+    while abs(outside - inside) > 1:
+        half = float(math.trunc((inside + outside) / 2))
+        if likelier(half):
+            inside = half
+        else:
+            outside = half
+    return outside
+
+
+def count_region(one: Discrete, alternative: Alternative, seen: float) -> Region:
+    """The counts that speak for the claim at least as much as the one seen."""
+    if alternative == "different":
+        return as_unlikely(one, seen)
+    return one.region(alternative, seen)
+
+
+@dataclass(frozen=True, slots=True)
+class ExactShare:
+    """A count of successes with its exact law under H0."""
+
+    x: int
+    n: int
+    law: Discrete
+    region: Region
+
+    @property
+    def p(self) -> float:
+        return self.law.probability(self.region)
+
+
+def exact_share(x: int, n: int, null: float, claim: Alternative) -> ExactShare:
+    """The exact binomial test of one share: X counts successes among n, binomial under H0."""
+    law = Binomial(n, null)
+    return ExactShare(x, n, law, count_region(law, claim, float(x)))
+
+
+def fisher_exact(a: int, n1: int, b: int, n2: int, claim: Alternative) -> ExactShare:
+    """Fisher's exact test: a of n1 against b of n2, given how many successes there are in all.
+
+    Under H0 a is hypergeometric (Fisher 1934).
+    """
+    law = Hypergeometric(n1 + n2, a + b, n1)
+    return ExactShare(a, n1, law, count_region(law, claim, float(a)))
+
+
+@dataclass(frozen=True, slots=True)
+class ZTest:
+    """A z statistic with what it was made of."""
+
+    z: float
+    estimate: float
+    """The share, or the difference of two; the null value not taken off."""
+    standard_error: float
+    """Under H0."""
+    pooled: float | None = None
+    """The share of both groups together, where it was used."""
+    corrected: float = 0.0
+    """What the continuity correction took off the gap."""
+
+    def p(self, claim: Alternative) -> float:
+        return Normal().tail(claim, self.z)
+
+
+def _towards(gap: float, correction: float) -> float:
+    """What the correction takes off a gap: no more than there is, and towards 0."""
+    return math.copysign(min(abs(gap), correction), gap)
+
+
+def z_share(x: int, n: int, null: float, *, continuity: bool = False) -> ZTest:
+    """z = (p̂ − p₀) / √(p₀ (1 − p₀) / n), with or without 1/(2n) taken off the gap.
+
+    Raises NoSpread where p₀ is 0 or 1.
+    """
+    if not 0 < null < 1:
+        raise NoSpread
+    share, error = x / n, math.sqrt(null * (1 - null) / n)
+    off = _towards(share - null, 1 / (2 * n)) if continuity else 0.0
+    return ZTest((share - null - off) / error, share, error, None, off)
+
+
+def z_shares(
+    a: int, n1: int, b: int, n2: int, null: float = 0.0, *, continuity: bool = False
+) -> ZTest:
+    """z for the difference of two shares.
+
+    For a null value of 0 both share one p, pooled: √(p̂ (1 − p̂) (1/n₁ + 1/n₂)); for another value
+    each has its own: √(p̂₁ (1 − p̂₁)/n₁ + p̂₂ (1 − p̂₂)/n₂). The continuity correction takes
+    (1/n₁ + 1/n₂)/2 off the gap. Raises NoSpread where all cases are alike.
+    """
+    one, two = a / n1, b / n2
+    if null:
+        pooled = None
+        error = math.sqrt(one * (1 - one) / n1 + two * (1 - two) / n2)
+    else:
+        pooled = (a + b) / (n1 + n2)
+        error = math.sqrt(pooled * (1 - pooled) * (1 / n1 + 1 / n2))
+    if error == 0:
+        raise NoSpread
+    gap = one - two - null
+    off = _towards(gap, (1 / n1 + 1 / n2) / 2) if continuity else 0.0
+    return ZTest((gap - off) / error, one - two, error, pooled, off)
+
+
+def wilson_interval(x: int, n: int, confidence: float) -> tuple[float, float]:
+    """The shares that a z test with p₀ in its error does not reject (Wilson 1927)."""
+    z = Normal().critical(1 - confidence, "different")
+    share, z2 = x / n, z * z / n
+    middle = (share + z2 / 2) / (1 + z2)
+    reach = z / (1 + z2) * math.sqrt(share * (1 - share) / n + z2 / (4 * n))
+    return max(0.0, middle - reach), min(1.0, middle + reach)
+
+
+def exact_interval(x: int, n: int, confidence: float) -> tuple[float, float]:
+    """The interval of the shares that neither exact tail rejects (Clopper and Pearson 1934)."""
+    from theoros.numeric.distributions.beta import Beta
+
+    tail = (1 - confidence) / 2
+    low = 0.0 if x == 0 else float(Beta(x, n - x + 1).quantile(tail))
+    high = 1.0 if x == n else Beta(x + 1, n - x).upper_quantile(tail)
+    return low, high
+
+
+def difference_interval(a: int, n1: int, b: int, n2: int, confidence: float) -> tuple[float, float]:
+    """p̂₁ − p̂₂ ± z √(p̂₁ (1 − p̂₁)/n₁ + p̂₂ (1 − p̂₂)/n₂), as in textbooks (Wald)."""
+    one, two = a / n1, b / n2
+    error = math.sqrt(one * (1 - one) / n1 + two * (1 - two) / n2)
+    reach = Normal().critical(1 - confidence, "different") * error
+    return one - two - reach, one - two + reach
