@@ -14,7 +14,7 @@ from scipy import stats
 from theoros.numeric.arrays import subtract
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
-from theoros.numeric.procedures.means import NoSpread, TooFewValues, paired_t, pooled_t, welch_t
+from theoros.numeric.procedures.means import NoSpread, TooFewValues, one_t, pooled_t, welch_t
 from theoros.numeric.procedures.ranks import average_ranks, rank_sum, signed_rank
 
 CLAIMS = {"less": "less", "greater": "greater", "different": "two-sided"}
@@ -39,7 +39,7 @@ def test_t_procedures_against_scipy(claim, null) -> None:
         assert got.p(claim) == pytest.approx(ref.pvalue, rel=1e-10)
         two = stats.ttest_ind(X, Y, equal_var=equal).confidence_interval(0.9)
         assert got.interval(0.9) == pytest.approx((two.low, two.high), rel=1e-10)
-    got = paired_t(X[:11] - Y, null)
+    got = one_t(X[:11] - Y, null)
     ref = stats.ttest_1samp(X[:11] - Y, null, alternative=CLAIMS[claim])
     assert (got.t, got.p(claim)) == pytest.approx((ref.statistic, ref.pvalue), rel=1e-10)
     both = stats.ttest_1samp(X[:11] - Y, 0).confidence_interval(0.99)
@@ -64,7 +64,7 @@ def test_student_sleep_data() -> None:
     # differences have mean 1.58 and t = 4.0621, two-sided p = 0.002833
     one = np.array([0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0.0, 2.0])
     two = np.array([1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4])
-    got = paired_t(subtract(two, one))
+    got = one_t(subtract(two, one))
     assert got.difference == pytest.approx(1.58)
     assert got.t == pytest.approx(4.0621, abs=5e-5)
     assert got.p("different") == pytest.approx(0.002833, abs=5e-7)
@@ -94,7 +94,7 @@ def test_what_t_cannot_do() -> None:
     with pytest.raises(NoSpread):
         pooled_t(np.full(4, 0.1), np.full(3, 0.3))
     with pytest.raises(NoSpread):
-        paired_t(subtract(np.array([1.1, 2.1]), np.array([1.0, 2.0])))
+        one_t(subtract(np.array([1.1, 2.1]), np.array([1.0, 2.0])))
 
 
 @pytest.mark.parametrize("claim", CLAIMS)

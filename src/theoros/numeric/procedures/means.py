@@ -91,20 +91,20 @@ def pooled_t(x: Sampled, y: Sampled, null: float = 0.0) -> TTest:
     return _result(one.mean - two.mean, null, error, df, scale, pooled)
 
 
-def paired_t(differences: Floats, null: float = 0.0) -> TTest:
-    """One-sample t on the differences of matched pairs (finite values, shape (n,)).
+def one_t(sample: Sampled, null: float = 0.0) -> TTest:
+    """One-sample t, as on the differences of matched pairs.
 
-    t = (d̄ - null) / (s_d / √n), df = n - 1 (Student 1908). Raises TooFewValues for n < 2,
-    NoSpread where all differences are equal.
+    t = (x̄ - null) / (s / √n), df = n - 1 (Student 1908). Raises TooFewValues for n < 2, NoSpread
+    where all values are equal.
     """
-    if differences.size < 2:
+    if sample_size(sample) < 2:
         raise TooFewValues
-    scale = _scale(float(np.abs(differences).max()))
-    mean, sd = mean_and_sd(differences / scale)
-    error = sd / math.sqrt(differences.size)
-    if error <= ROUNDING * max(abs(mean), abs(null / scale)):
+    scale = _scale(_largest(sample))
+    own = _moments(sample, scale)
+    error = own.sd / math.sqrt(own.n)
+    if error <= ROUNDING * max(abs(own.mean), abs(null / scale)):
         raise NoSpread
-    return _result(mean, null, error, differences.size - 1, scale)
+    return _result(own.mean, null, error, own.n - 1, scale)
 
 
 def mean_interval(values: Floats, confidence: float) -> tuple[float, float, float]:
@@ -126,7 +126,7 @@ def _two(x: Sampled, y: Sampled) -> tuple[Moments, Moments, float, float]:
     Values are moved by one of them first, so that their means can be subtracted without losing
     the digits that an offset takes.
     """
-    if min(_size(x), _size(y)) < 2:
+    if min(sample_size(x), sample_size(y)) < 2:
         raise TooFewValues
     largest = max(_largest(x), _largest(y))
     scale = _scale(largest)
@@ -142,7 +142,8 @@ def _two(x: Sampled, y: Sampled) -> tuple[Moments, Moments, float, float]:
     return _moments(moved[0], scale), _moments(moved[1], scale), scale, largest / scale
 
 
-def _size(x: Sampled) -> int:
+def sample_size(x: Sampled) -> int:
+    """How many values there are."""
     return x.n if isinstance(x, Moments) else int(x.size)
 
 

@@ -13,6 +13,7 @@ from theoros.numeric.distributions.distribution import Discrete, Region
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread
+from theoros.numeric.procedures.z import ZTest
 
 SAME = 1e-7
 """Chances this close, relative to each other, are equal but for rounding."""
@@ -83,24 +84,6 @@ def fisher_exact(a: int, n1: int, b: int, n2: int, claim: Alternative) -> ExactS
     """
     law = Hypergeometric(n1 + n2, a + b, n1)
     return ExactShare(a, n1, law, count_region(law, claim, float(a)))
-
-
-@dataclass(frozen=True, slots=True)
-class ZTest:
-    """A z statistic with what it was made of."""
-
-    z: float
-    estimate: float
-    """The share, or the difference of two; the null value not taken off."""
-    standard_error: float
-    """Under H0."""
-    pooled: float | None = None
-    """The share of both groups together, where it was used."""
-    corrected: float = 0.0
-    """What the continuity correction took off the gap."""
-
-    def p(self, claim: Alternative) -> float:
-        return Normal().tail(claim, self.z)
 
 
 def _towards(gap: float, correction: float) -> float:

@@ -36,14 +36,24 @@ def number_slot_of(
     )  # fmt: skip
 
 
+def column_slot_of(
+    place: Place, name: str, label: str, value: str | None, kinds: tuple[Kind, ...]
+) -> Slot:
+    """A slot for a column of certain kinds, of this table or another."""
+    return place.slot(
+        column_slot(name, label, value, place.tables, place.table, kinds, elsewhere=True)
+    )
+
+
 def level_slot(
     place: Place, name: str, label: str, value: str | None, by: str | None,
     and_by: str | None = None, *, other: str | None = None, anywhere: bool = False,
+    several: bool = True,
 ) -> Slot:  # fmt: skip
     """A slot for a level of the category `by`, or of its combinations with `and_by`.
 
     `other` is a level that is taken already; with `anywhere`, levels of other categories are
-    offered too, and bring their category along.
+    offered too, and bring their category along. `several` says whether two levels are needed.
     """
     table, options = place.own, []
     missing, shown = "", value if value is not None else f"choose {label}"
@@ -56,13 +66,13 @@ def level_slot(
             for level in labels[:MOST_OFFERED]:
                 chosen = level if mine else f"{column.name}{ELSEWHERE}{level}"
                 options.append(Option(chosen, level, column.name, group=column.name))
-        missing = _why_no_level(table, label, value, by, and_by, other)
+        missing = _why_no_level(table, label, value, by, and_by, other, several)
     return place.slot(Slot(name, label, shown, value, Pick(tuple(options)), missing))
 
 
 def _why_no_level(
     table: Table, label: str, value: str | None, by: str | None, and_by: str | None,
-    other: str | None,
+    other: str | None, several: bool,
 ) -> str:  # fmt: skip
     """What is wrong with the level that a slot holds; empty for nothing."""
     if not table.of_kind(*GROUPING):
@@ -82,7 +92,7 @@ def _why_no_level(
         )
     have = group_labels(table, by, and_by)
     if value is None:
-        if len(have) >= 2:
+        if len(have) >= (2 if several else 1):
             return f"Choose {label}."
         if have:
             return f"{by} has only one level, and a test compares two groups."

@@ -20,7 +20,7 @@ from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, choice_
 
 Family = Literal[
     "one sample", "two samples", "pairs", "several samples", "counts", "two-way counts",
-    "two numbers",
+    "two numbers", "one share", "two shares",
 ]  # fmt: skip
 """What data come to, once they are read."""
 Design = Literal["not said", "separate", "matched"]

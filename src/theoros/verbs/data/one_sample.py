@@ -28,7 +28,7 @@ class OneColumn(Data):
     """All values of a number column."""
 
     kind: ClassVar[str] = "one column"
-    label: ClassVar[str] = "a column"
+    label: ClassVar[str] = "one column"
     help: ClassVar[str] = "All rows in use, as one sample."
     family: ClassVar[Family] = "one sample"
     order: ClassVar[int] = 5

@@ -10,6 +10,7 @@ import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 from theoros.answer.wording import plural, spoken
 from theoros.lazy_imports import np
@@ -95,21 +96,84 @@ def typed_sample(label: str, phrase: str, n: int, mean: float, sd: float) -> Sam
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
-class Measured(ABC):
+class Observed(ABC):
+    """What a claim is about: one side that is set against a value, or two that are compared."""
+
+    noun: str = "value"
+    """What one value belongs to."""
+    decimals: int = 0
+    unit: str = ""
+
+    @property
+    @abstractmethod
+    def sides(self) -> tuple[Any, ...]:
+        """What a parameter has a value of."""
+
+    @property
+    @abstractmethod
+    def letters(self) -> tuple[str, ...]:
+        """What stands below the symbol of a parameter on each side."""
+
+    @abstractmethod
+    def clauses(self, parameter: str) -> tuple[str, ...]:
+        """A parameter of each side, within a sentence: "the mean loss of slow trays"."""
+
+    @abstractmethod
+    def meanings(self, parameter: str) -> tuple[str, ...]:
+        """What the parameter of each side stands for, of all cases there are."""
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """What the sides are called, in a sentence."""
+        return ()
+
+    @property
+    def used(self) -> int:
+        """Rows in use; 0 where figures were typed."""
+        return 0
+
+    @property
+    def left_out(self) -> tuple[str, ...]:
+        return NOTHING
+
+    @property
+    def typed(self) -> bool:
+        return True
+
+    @property
+    def largest(self) -> float:
+        """The largest size among the values, to tell what rounding leaves of equal ones."""
+        return 1.0
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Measured(Observed):
     """A number that was measured, in one sample or in several."""
 
     measure: str
     """What was measured, in words."""
-    unit: str
-    decimals: int
-    noun: str = "value"
-    """What one value belongs to."""
     axis: str = ""
     """What an axis of its values is called."""
     column: str = ""
     """The column whose name that is; empty where it is of no single one."""
     cases: Split | None = None
     """The same cases as groups, for pictures; None where figures were typed."""
+
+    @property
+    def sides(self) -> tuple[Sample, ...]:
+        return self.samples
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        return tuple(sample.said for sample in self.samples)
+
+    @property
+    def used(self) -> int:
+        return self.cases.used if self.cases else 0
+
+    @property
+    def left_out(self) -> tuple[str, ...]:
+        return self.cases.left_out if self.cases else NOTHING
 
     @property
     def samples(self) -> tuple[Sample, ...]:
@@ -127,21 +191,11 @@ class Measured(ABC):
 
     @property
     def largest(self) -> float:
-        """The largest size among the values, to tell what rounding leaves of equal ones."""
         ends = [abs(end) for s in self.samples for end in (s.summary.minimum, s.summary.maximum)]
         return max((end for end in ends if end == end), default=0.0)
 
-    @abstractmethod
-    def clauses(self, parameter: str) -> tuple[str, ...]:
-        """A parameter of each side, within a sentence: "the mean loss of slow trays"."""
-
-    @abstractmethod
-    def meanings(self, parameter: str) -> tuple[str, ...]:
-        """What the parameter of each side stands for, of all cases there are."""
-
     @property
     def letters(self) -> tuple[str, ...]:
-        """What stands below the symbol of a parameter on each side."""
         return tuple(sample.label for sample in self.samples)
 
 
@@ -154,6 +208,11 @@ class OneSample(Measured):
     @property
     def samples(self) -> tuple[Sample, ...]:
         return (self.sample,)
+
+    @property
+    def single(self) -> Sample:
+        """The values that a procedure for one sample works on."""
+        return self.sample
 
     @property
     def letters(self) -> tuple[str, ...]:
@@ -214,7 +273,14 @@ class Paired(Measured):
 
     @property
     def listed(self) -> tuple[Sample, ...]:
+        if self.typed:
+            return (self.differences,)
         return self.first, self.second, self.differences
+
+    @property
+    def single(self) -> Sample:
+        """The values that a procedure for one sample works on."""
+        return self.differences
 
     @property
     def letters(self) -> tuple[str, ...]:

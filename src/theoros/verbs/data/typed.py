@@ -22,6 +22,7 @@ from theoros.verbs.data.data import LARGEST, Data, Design, Family, Place, Sides
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import (
         OneSample,
+        Paired,
         Sample,
         SeveralSamples,
         TwoSamples,
@@ -140,7 +141,7 @@ class TypedSample(_Typed):
     """The figures of one sample."""
 
     kind: ClassVar[str] = "typed sample"
-    label: ClassVar[str] = "typed figures"
+    label: ClassVar[str] = "typed figures of one group"
     help: ClassVar[str] = "No rows: n, mean and SD are typed."
     family: ClassVar[Family] = "one sample"
     order: ClassVar[int] = 6
@@ -166,7 +167,7 @@ class TypedSamples(_Typed):
     """The figures of two separate samples."""
 
     kind: ClassVar[str] = "two typed samples"
-    label: ClassVar[str] = "typed figures"
+    label: ClassVar[str] = "typed figures of two groups"
     help: ClassVar[str] = "No rows: n, mean and SD of each group are typed."
     family: ClassVar[Family] = "two samples"
     order: ClassVar[int] = 13
@@ -213,11 +214,64 @@ class TypedSamples(_Typed):
 
 
 @dataclass(frozen=True)
+class TypedDifferences(_Typed):
+    """The figures of the differences in matched pairs."""
+
+    kind: ClassVar[str] = "typed differences"
+    label: ClassVar[str] = "typed figures of differences"
+    help: ClassVar[str] = "No rows: n, mean and SD of the differences in pairs are typed."
+    family: ClassVar[Family] = "pairs"
+    order: ClassVar[int] = 14
+    one: str = ""
+    two: str = ""
+    groups: tuple[TypedGroup, ...] = (TypedGroup("differences"),)
+
+    @property
+    def design(self) -> Design:
+        return "matched"
+
+    def _sides(self, place: Place) -> tuple[Slot, Slot]:
+        made = (
+            text_slot("one", "what comes first", self.one, TypeText(longest=120), empty="first"),
+            text_slot("two", "what is taken off", self.two, TypeText(longest=120), empty="second"),
+        )
+        return place.slot(made[0]), place.slot(made[1])
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        return (*self._sides(place), *self.groups[0].slots(0, self.unit, place)[1:])
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        one, two = self._sides(place)
+        _, size, centre, spread = self.groups[0].slots(0, self.unit, place)
+        return Sides((*parameter, " of the differences ", one, " minus ", two, " (n = ", size,
+                      ", mean ", centre, ", SD ", spread, ")"))  # fmt: skip
+
+    @property
+    def title(self) -> str:
+        return sentence_case(f"{self.one.strip() or 'first'} and {self.two.strip() or 'second'}")
+
+    def read(self, tables: Tables, table: str) -> Paired:
+        from theoros.verbs.data.samples import Paired, typed_sample
+
+        group = self.groups[0]
+        assert group.n is not None
+        assert group.mean is not None
+        assert group.sd is not None
+        gaps = typed_sample("the differences", "the differences", group.n, group.mean, group.sd)
+        sides = [
+            typed_sample(name, name, group.n, 0.0, 0.0)
+            for name in (self.one.strip() or "first", self.two.strip() or "second")
+        ]
+        about = self._about() | {"axis": f"{sides[0].label} − {sides[1].label}", "noun": "pair"}
+        return Paired(first=sides[0], second=sides[1], differences=gaps, **about)  # type: ignore[arg-type]
+
+
+@dataclass(frozen=True)
 class SeveralTyped(_Typed):
     """The figures of several separate samples, in a grid."""
 
     kind: ClassVar[str] = "several typed samples"
-    label: ClassVar[str] = "typed figures"
+    label: ClassVar[str] = "typed figures of several groups"
     help: ClassVar[str] = "No rows: n, mean and SD of each group are typed into a grid."
     family: ClassVar[Family] = "several samples"
     order: ClassVar[int] = 21
@@ -254,4 +308,4 @@ def short_names(names: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(" ".join(one) for one in parts)
 
 
-DATA = (TypedSample, TypedSamples, SeveralTyped)
+DATA = (TypedSample, TypedSamples, TypedDifferences, SeveralTyped)

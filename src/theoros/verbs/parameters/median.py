@@ -6,7 +6,7 @@ MEDIAN = Parameter(
     "median",
     "η",
     "The middle value; outliers hardly move it.",
-    ("two samples", "pairs"),
+    ("two samples", "pairs", "one sample"),
     lambda sample: sample.summary.median,
     order=2,
 )

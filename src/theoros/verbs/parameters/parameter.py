@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from theoros.answer.wording import unmarked
 from theoros.verbs.core.listing import listed_in
-from theoros.verbs.core.slots import Option, Slot, choice_slot
+from theoros.verbs.core.slots import Option, Slot, TypeNumber, choice_slot
 from theoros.verbs.data.data import Family
 
 if TYPE_CHECKING:
-    from theoros.verbs.data.samples import Measured, Sample
+    from theoros.verbs.data.samples import Observed
+
+
+ONE_SIDED: tuple[Family, ...] = ("one sample", "one share")
+"""Data with one side, which is set against a value rather than another side."""
 
 
 @dataclass(frozen=True)
@@ -30,22 +35,47 @@ class Parameter:
     help: str
     families: tuple[Family, ...]
     """The data it can be asked of; of two samples it is a difference that is asked about."""
-    value: Callable[[Sample], float]
-    """Of one sample."""
+    value: Callable[[Any], float]
+    """Of one side of what was observed."""
     from_figures: bool = False
-    """Whether n, mean and standard deviation tell it."""
+    """Whether typed figures tell it."""
     order: int = 0
+    kin: str = "centre"
+    """What it tells of data; parameters of one kin answer much the same question."""
+    usual_null: float = 0.0
+    """The value that one side is set against as long as none is typed."""
+    low: float = -math.inf
+    high: float = math.inf
+    """What that value lies between."""
+    shift: bool = True
+    """Whether two sides can be set against a difference other than 0."""
+    in_units: bool = True
+    """Whether it is in the unit of what was measured."""
+
+    @property
+    def clause(self) -> str:
+        """Before the name of what was measured: "mean loss", "standard deviation of loss"."""
+        return f"{self.name} of" if " " in self.name else self.name
 
     @property
     def plural(self) -> str:
         return f"{self.name}s"
 
-    def estimate(self, data: Measured) -> float:
-        """What was seen: of one sample its value, of two the first minus the second."""
-        values = [self.value(sample) for sample in data.samples]
+    def estimate(self, data: Observed) -> float:
+        """What was seen: of one side its value, of two the first minus the second."""
+        values = [self.value(side) for side in data.sides]
         return values[0] - values[1] if len(values) == 2 else values[0]
 
-    def letters(self, data: Measured) -> tuple[str, ...]:
+    def holds_null(self, family: Family, unit: str) -> TypeNumber:
+        """What the value under H0 may be: of one side within its range, of two any difference."""
+        unit = unit if self.in_units else ""
+        if family in ONE_SIDED:
+            low_open = self.low == 0 and self.in_units
+            return TypeNumber(self.low, self.high, low_open=low_open, unit=unit,
+                              help=f"The {self.name} if H₀ is true.")  # fmt: skip
+        return TypeNumber(unit=unit, help="The difference if H₀ is true; 0 for none.")
+
+    def letters(self, data: Observed) -> tuple[str, ...]:
         """Its symbol for each side: "μ_{slow}", "μ_{quick}"."""
         return tuple(
             f"{self.symbol}_{{{unmarked(label)}}}" if label else self.symbol

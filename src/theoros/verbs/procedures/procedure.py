@@ -15,7 +15,7 @@ from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.verbs.core.listing import listed_in
 from theoros.verbs.data.data import Family
-from theoros.verbs.parameters.parameter import Parameter
+from theoros.verbs.parameters.parameter import Parameter, parameters
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Step
@@ -32,6 +32,8 @@ class Settings:
     continuity: bool = True
     shuffles: int = 10_000
     seed: int = 1
+    sigmas: tuple[float | None, float | None] = (None, None)
+    """Standard deviations of the populations, where they are known."""
 
 
 @dataclass(frozen=True)
@@ -87,6 +89,8 @@ class Result:
     """Above its picture."""
 
 
+CAPITALS = frozenset(("Welch", "F", "Fisher", "Brown–Forsythe", "Kruskal–Wallis", "McNemar", "G"))
+"""First words of labels that are names, or letters."""
 Steps = Iterator[tuple[Result | None, float]]
 """What is known so far (or nothing new), and the share of the work that is done."""
 
@@ -101,7 +105,7 @@ class Procedure:
     name: str
     label: str
     help: str
-    family: Family
+    families: tuple[Family, ...]
     """The data it takes."""
     compares: tuple[str, ...]
     """The names of the parameters it is about, the usual one first."""
@@ -114,11 +118,22 @@ class Procedure:
     """Whether n, mean and standard deviation are all it needs of a sample."""
     settings: tuple[str, ...] = ()
     """The fields of Settings that it uses."""
+    asks: str = ""
+    """A field of Settings without which it is not offered; empty for none."""
+
+    def offered(self, settings: Settings) -> bool:
+        """Whether what it cannot do without is known."""
+        return not self.asks or None not in getattr(settings, self.asks)[: self.counts]
+
+    @property
+    def counts(self) -> int:
+        """How many sides its data have."""
+        return 2 if any("two" in family for family in self.families) else 1
 
     @property
     def inline(self) -> str:
         """Its name within a sentence: only names of people keep their capital."""
-        return self.label if self.label.startswith("Welch") else self.label.lower()
+        return self.label if self.label.split()[0] in CAPITALS else self.label.lower()
 
     def about(self, wanted: str) -> str:
         """The parameter it compares where another was asked for: its own usual one."""
@@ -139,12 +154,17 @@ def procedures() -> Mapping[str, Procedure]:
     return {one.name: one for one in listed_in("theoros.verbs.procedures", "PROCEDURES")}
 
 
-def procedures_for(family: Family, *, typed: bool = False) -> list[Procedure]:
-    """Those that fit the data, and typed figures where there are no rows."""
+def procedures_for(family: Family, *, typed: bool = False, kin: str = "") -> list[Procedure]:
+    """Those that fit the data, and typed figures where there are no rows.
+
+    With `kin`, only those about parameters of that kin.
+    """
     return [
         one
         for one in procedures().values()
-        if one.family == family and (one.from_figures or not typed)
+        if family in one.families
+        and (one.from_figures or not typed)
+        and (not kin or any(parameters()[name].kin == kin for name in one.compares))
     ]
 
 
@@ -161,10 +181,11 @@ def suggested(
     return next((way for way in able if not fails(way)), able[0] if able else None)
 
 
-def compared(family: Family) -> tuple[str, ...]:
-    """The parameters that some procedure for these data is about, by name."""
-    found = [name for one in procedures_for(family) for name in one.compares]
-    return tuple(dict.fromkeys(found))
+@cache
+def compared(family: Family | None = None) -> tuple[str, ...]:
+    """The parameters that some procedure, or some for these data, is about, by name."""
+    found = [one for one in procedures().values() if family is None or family in one.families]
+    return tuple(dict.fromkeys(name for one in found for name in one.compares))
 
 
 def default_procedure(parameter: str, family: Family, *, typed: bool = False) -> str:

@@ -17,7 +17,7 @@ from theoros.answer.wording import (
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.ranks import RankTest, rank_sum, signed_rank
-from theoros.verbs.data.samples import Paired, TwoSamples
+from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
 
@@ -49,21 +49,27 @@ def _rank_sum(question: Question) -> Steps:
 
 
 def _signed_rank(question: Question) -> Steps:
-    data: Paired = question.data
+    data: OneSample | Paired = question.data
+    what = "difference" if isinstance(data, Paired) else "value"
     try:
         found = signed_rank(
-            data.differences.values, question.null, question.alternative,
+            data.single.values, question.null, question.alternative,
             continuity=question.settings.continuity,
         )  # fmt: skip
     except NoSpread:
-        raise ProcedureFails(f"every difference is {exact(question.null)}") from None
-    left = (
-        f"Leave out {counted(found.dropped, 'pair')} with a difference of exactly "
-        f"{exact(question.null)}; n = {found.n[0]} remain.",
+        raise ProcedureFails(f"every {what} is {exact(question.null)}") from None
+    pairs = isinstance(data, Paired)
+    out = (
+        f"{counted(found.dropped, 'pair')} with a difference of"
+        if pairs
+        else (f"{counted(found.dropped, 'value')} of")
     )
+    left = (f"Leave out {out} exactly {exact(question.null)}; n = {found.n[0]} remain.",)
+    sizes = "the differences" if pairs else f"the differences from {exact(question.null)}"
     lines = (
         *(left if found.dropped else ()),
-        f"Rank the sizes of the differences{_from_null(question)}, ties sharing the average rank.",
+        f"Rank the sizes of {sizes}{_from_null(question) if pairs else ''}, ties sharing the "
+        f"average rank.",
         formula(
             f"W⁺ = {{sum of the ranks of the positive differences}} = {_half(found.statistic)}"
         ),
@@ -105,11 +111,14 @@ def _result(
             working.append(Step("p-value", (*under, formula(p_equals(p)))))
     if found.dropped:
         one = found.dropped == 1
+        noun = "pair" if isinstance(question.data, Paired) else "value"
         what = f"differ{'s' if one else ''} by exactly {exact(question.null)}"
-        if not question.null:
+        if noun == "value":
+            what = f"{'is' if one else 'are'} exactly {exact(question.null)}"
+        elif not question.null:
             what = f"{'has' if one else 'have'} no difference"
         remarks.append(
-            f"{counted(found.dropped, 'pair')} {what} and {'is' if one else 'are'} left out of the "
+            f"{counted(found.dropped, noun)} {what} and {'is' if one else 'are'} left out of the "
             f"ranking."
         )
     figures = {
@@ -145,10 +154,11 @@ PROCEDURES = (
     Procedure(
         "rank sum", "Rank sum",
         "Two medians by ranks (Mann–Whitney, Wilcoxon); no normal shape needed.",
-        "two samples", ("median",), ("alike",), _rank_sum, order=3, settings=("continuity",),
+        ("two samples",), ("median",), ("alike",), _rank_sum, order=3, settings=("continuity",),
     ),
     Procedure(
-        "signed rank", "Signed rank", "The median of the differences by ranks (Wilcoxon).",
-        "pairs", ("median",), ("symmetry",), _signed_rank, order=2, settings=("continuity",),
+        "signed rank", "Signed rank", "A median, or that of differences, by ranks (Wilcoxon).",
+        ("pairs", "one sample"), ("median",), ("symmetry",), _signed_rank, order=2,
+        settings=("continuity",),
     ),
 )  # fmt: skip

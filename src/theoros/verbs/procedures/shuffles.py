@@ -30,7 +30,7 @@ from theoros.numeric.resampling.shuffles import (
     shuffled_labels,
     shuffled_signs,
 )
-from theoros.verbs.data.samples import Paired, TwoSamples
+from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
 FIRST_LOOK = 1000
@@ -60,12 +60,15 @@ def _labels(question: Question) -> Steps:
 
 
 def _signs(question: Question) -> Steps:
-    data: Paired = question.data
-    moved, name = subtract(data.differences.values, question.null), question.parameter.name
+    data: OneSample | Paired = question.data
+    moved, name = subtract(data.single.values, question.null), question.parameter.name
+    pairs = isinstance(data, Paired)
     if moved.size < 1 or not moved.any():
-        raise ProcedureFails(f"every difference is {exact(question.null)}")
+        what = "difference" if pairs else "value"
+        raise ProcedureFails(f"every {what} is {exact(question.null)}")
     shuffle = shuffled_signs(moved, _centre(name))
-    yield from _run(question, shuffle, shuffle.seen, moved.size, f"{name} difference", _SIGNS)
+    what = f"{name} difference" if pairs else f"{name} distance from {exact(question.null)}"
+    yield from _run(question, shuffle, shuffle.seen, moved.size, what, _SIGNS)
 
 
 def _centre(name: str):  # type: ignore[no-untyped-def]
@@ -141,7 +144,8 @@ def _result(
         "greater": f"{number(seen, places)} or more",
         "different": f"{number(abs(seen), places)} or more on either side of 0, both tails counted",
     }[alternative]
-    shift = f", after taking off {exact(question.null)}" if question.null else ""
+    one = isinstance(question.data, OneSample)
+    shift = f", after taking off {exact(question.null)}" if question.null and not one else ""
     if all_ways:
         remarks: tuple[str, ...] = ()
         title = f"What chance alone gives: all {counted(n, 'arrangement')}"
@@ -173,7 +177,8 @@ def _result(
                 f"otherwise: ask for more shuffles.",
             )
     data_places = min(6, question.data.decimals + 1)
-    text = f"difference {number(gap + question.null, data_places)}"
+    said = question.parameter.name if one else "difference"
+    text = f"{said} {number(gap + question.null, data_places)}"
     if shuffle.studentized:
         text = f"t = {statistic(seen)}"
     return Result(
@@ -206,13 +211,14 @@ PROCEDURES = (
     Procedure(
         "shuffled labels", "Shuffled labels",
         "The differences that come up when labels are dealt out by chance.",
-        "two samples", ("mean", "median"), ("pull", "alike"), _labels, order=4, simulated=True,
+        ("two samples",), ("mean", "median"), ("pull", "alike"), _labels, order=4, simulated=True,
         settings=_SETTINGS,
     ),
     Procedure(
         "shuffled signs", "Shuffled signs",
-        "The differences that come up when each pair's sign is tossed.",
-        "pairs", ("mean", "median"), ("pull", "symmetry"), _signs, order=3, simulated=True,
+        "What comes up when the sign of each difference is tossed.",
+        ("pairs", "one sample"), ("mean", "median"), ("pull", "symmetry"), _signs, order=3,
+        simulated=True,
         settings=_SETTINGS,
     ),
 )  # fmt: skip

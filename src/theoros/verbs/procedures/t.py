@@ -22,11 +22,11 @@ from theoros.numeric.procedures.means import (
     NoSpread,
     TooFewValues,
     TTest,
-    paired_t,
+    one_t,
     pooled_t,
     welch_t,
 )
-from theoros.verbs.data.samples import Paired, TwoSamples
+from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
 
@@ -72,19 +72,26 @@ def _pooled(question: Question) -> Steps:
     yield _result(question, result, lines, (df,)), 1.0
 
 
-def _paired(question: Question) -> Steps:
-    data: Paired = question.data
+def _one(question: Question) -> Steps:
+    """Of one sample, or of the differences in matched pairs."""
+    data: OneSample | Paired = question.data
+    pairs = isinstance(data, Paired)
     try:
-        result = paired_t(data.differences.values, question.null)
+        result = one_t(data.single.data, question.null)
     except TooFewValues:
-        raise ProcedureFails("needs at least two pairs") from None
+        what = "pairs" if pairs else "values"
+        raise ProcedureFails(f"needs at least two {what}") from None
     except NoSpread:
-        raise ProcedureFails("all differences are equal") from None
-    s, off = data.differences.summary, taken_off(question.null)
+        what = "differences" if pairs else "values"
+        raise ProcedureFails(f"all {what} are equal") from None
+    s, off = data.single.summary, taken_off(question.null)
     say = partial(put_in, decimals=data.decimals)
+    mean, spread = ("d̄", "s_{d}") if pairs else ("x̄", "s")
+    null = "" if pairs else " − μ_{0}"
+    put_off = off if pairs or question.null else " − 0"
     lines = formulas(
-        f"t = (d̄{off}) / (s_{{d}} / √n)",
-        f"t = ({say(s.mean)}{off}) / ({say(s.sd)} / √{s.n}) = {statistic(result.t, 1)}",
+        f"t = ({mean}{off if pairs else null}) / ({spread} / √n)",
+        f"t = ({say(s.mean)}{put_off}) / ({say(s.sd)} / √{s.n}) = {statistic(result.t, 1)}",
     )
     yield _result(question, result, lines, (formula(f"df = {s.n} − 1 = {s.n - 1}"),)), 1.0
 
@@ -144,15 +151,19 @@ def _result(
 PROCEDURES = (
     Procedure(
         "welch t", "Welch t", "Two means; the spreads of the groups may differ.",
-        "two samples", ("mean",), ("normal", "outliers"), _welch, order=1, from_figures=True,
+        ("two samples",), ("mean",), ("normal", "outliers"), _welch, order=1, from_figures=True,
     ),
     Procedure(
         "pooled t", "Pooled t", "Two means; takes the spreads of the two populations as equal.",
-        "two samples", ("mean",), ("normal", "outliers", "spreads"), _pooled, order=2,
+        ("two samples",), ("mean",), ("normal", "outliers", "spreads"), _pooled, order=2,
         from_figures=True,
     ),
     Procedure(
         "paired t", "Paired t", "The mean of the differences in matched pairs.",
-        "pairs", ("mean",), ("normal", "outliers"), _paired, order=1,
+        ("pairs",), ("mean",), ("normal", "outliers"), _one, order=1, from_figures=True,
+    ),
+    Procedure(
+        "one-sample t", "One-sample t", "One mean against a claimed value.",
+        ("one sample",), ("mean",), ("normal", "outliers"), _one, order=1, from_figures=True,
     ),
 )  # fmt: skip

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cached_property
 
 from theoros.answer.chance_pictures import chance_frame
@@ -26,16 +26,14 @@ from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.pictures import measured_alt, measured_frame
-from theoros.verbs.data.samples import Measured
-from theoros.verbs.data.tables import samples_table
+from theoros.verbs.data.samples import Observed
+from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.parameters.parameter import parameters
 from theoros.verbs.procedures.procedure import (
     Procedure,
     ProcedureFails,
     Question,
     Result,
-    Settings,
     procedures,
     procedures_for,
     suggested,
@@ -54,8 +52,13 @@ SHUFFLING = "Shuffling"
 
 def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
     """First all that formulas give, then the shuffles as they come in."""
-    data: Measured = statement.data.read(tables, statement.table)
-    ways = procedures_for(statement.family, typed=statement.data.typed)
+    data: Observed = statement.data.read(tables, statement.table)
+    kin = statement.about.kin
+    ways = [
+        way
+        for way in procedures_for(statement.family, typed=statement.data.typed, kin=kin)
+        if way.name == statement.way or way.offered(statement.known)
+    ]
     asked = _Asked(statement, tables, data, tuple(ways))
     results: Results = {}
     for way in ways:
@@ -83,7 +86,7 @@ class _Asked:
 
     statement: TestStatement
     tables: Tables
-    data: Measured
+    data: Observed
     ways: tuple[Procedure, ...]
 
     def question(self, way: Procedure) -> Question:
@@ -91,7 +94,7 @@ class _Asked:
         s = self.statement
         return Question(
             self.data, parameters()[way.about(s.parameter)], s.null, s.alternative, s.alpha,
-            settings=Settings(s.continuity, s.shuffles, s.seed),
+            settings=s.known,
         )  # fmt: skip
 
     def result_of(self, way: Procedure) -> Result | str:
@@ -117,7 +120,8 @@ class _Asked:
         held = results[way.name]
         result = held if isinstance(held, Result) else None
         found = checks(way.needs, self.data, words.parameter)
-        frames, alt = [measured_frame(self.data)], measured_alt(self.data)
+        null = statement.null if not words.compares else None
+        frames, alt = [seen_frame(self.data, null)], seen_alt(self.data)
         working: tuple[Step, ...] = ()
         writeup: tuple[Step, ...] = ()
         if result:
@@ -130,19 +134,19 @@ class _Asked:
             how_got = got_check(self.sampling, self.data.noun)
             writeup = writeup_of(
                 words, way, result, [*found, *([how_got] if how_got else [])],
-                statement.data.design, scope_of(self.sampling, self.data),
+                statement.data.design if self.designed else None,
+                scope_of(self.sampling, self.data),
             )  # fmt: skip
-        cases = self.data.cases
         return Answer(
             statement.text(self.tables),
             symbols=words.symbols(),
             picture=Picture(tuple(frames), alt=alt, breaks=True),
-            figures=(self._ways_table(results), samples_table(self.data)),
+            figures=(self._ways_table(results), seen_table(self.data)),
             reading=self._reading(way, held, found),
             working=working,
             writeup=writeup,
-            used=cases.used if cases else 0,
-            left_out=cases.left_out if cases else (),
+            used=self.data.used,
+            left_out=self.data.left_out,
             seed=statement.seed,
             numbers={
                 name: {
@@ -204,6 +208,13 @@ class _Asked:
         return best.name if best else ""
 
     @property
+    def designed(self) -> bool:
+        """Whether it has to be said if samples are matched or separate."""
+        two = self.statement.family in ("two samples", "pairs")
+        names = {field.name for field in fields(self.statement.data)}  # type: ignore[arg-type]
+        return two and "design" in names
+
+    @property
     def sampling(self) -> str:
         """How the rows were got, as the table says; empty where it is not said."""
         table = self.tables.get(self.statement.table) if self.statement.needs_table else None
@@ -214,7 +225,7 @@ class _Asked:
         how_got = got_check(self.sampling, self.data.noun)
         conditions = (
             *(check.condition() for check in found),
-            self._design_question(),
+            *([self._design_question()] if self.designed else []),
             *([how_got.condition()] if how_got else []),
         )
         links = self._links(found)
@@ -244,14 +255,15 @@ class _Asked:
         if any(check.mark == "fails" for check in found):
             cautions.append(f"A condition of {way.inline} fails: see the other ways.")
         if words.against:
+            first = " and that the right group comes first" if words.compares else ""
             cautions.append(
-                "The sample leans against the claim, so p is large. Check that the claim points "
-                "the way it was meant and that the right group comes first. A claim that is turned "
-                "round after a look at the data cannot be tested with them."
+                f"The sample leans against the claim, so p is large. Check that the claim points "
+                f"the way it was meant{first}. A claim that is turned round after a look at the "
+                f"data cannot be tested with them."
             )
         cautions += result.remarks
         if words.parameter.name == "median" and way.name == "rank sum":
-            one, two = (sample.summary.median for sample in data.samples)
+            one, two = (sample.summary.median for sample in data.sides)
             if words.rejected(result.p or 0.0) and self.statement.null == 0 and one == two:
                 cautions.append(
                     "The sample medians are equal: what the ranks found is a shift of the whole "
@@ -282,7 +294,7 @@ class _Asked:
         table = self.tables.get(statement.table) if statement.needs_table else None
         if table is not None:
             links += row_links(table, rows)
-        if self.words.against and statement.null == 0:
+        if self.words.against and statement.null == 0 and self.words.compares:
             label = "Swap the two groups, if they were entered the wrong way round"
             links.append(Link(label, statement=statement.swapped()))
         other = next((one for one in self._others() if one != statement.parameter), "")

@@ -5,12 +5,20 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import difference_unit, exact, p_equals, p_value, with_unit
+from theoros.answer.wording import (
+    difference_unit,
+    exact,
+    number,
+    p_equals,
+    p_value,
+    with_unit,
+)
 from theoros.numeric.arrays import Alternative
+from theoros.verbs.data.samples import Paired
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol
-    from theoros.verbs.data.samples import Measured
+    from theoros.verbs.data.samples import Observed
     from theoros.verbs.parameters.parameter import Parameter
 
 SIGNS: dict[Alternative, str] = {"less": "<", "greater": ">", "different": "≠"}
@@ -27,7 +35,7 @@ SAME = 1e-12
 class ClaimInWords:
     """All that is needed to say a claim and what became of it."""
 
-    data: Measured
+    data: Observed
     parameter: Parameter
     alternative: Alternative
     null: float
@@ -36,7 +44,10 @@ class ClaimInWords:
     @property
     def gap_unit(self) -> str:
         """The unit of a difference: a difference of percentages is in percentage points."""
-        return difference_unit(self.data.unit)
+        if not self.parameter.in_units:
+            return ""
+        single = not self.compares and not isinstance(self.data, Paired)
+        return self.data.unit if single else difference_unit(self.data.unit)
 
     @property
     def null_text(self) -> str:
@@ -76,10 +87,14 @@ class ClaimInWords:
             return Symbol("the sample leans neither way", "warn")
         if self.alternative == "different":
             side = "above" if gap > 0 else "below"
+            if not self.compares and not isinstance(self.data, Paired):
+                said = f"the {self.parameter.name} of the sample lies {side} {self.null_text}"
+                return Symbol(said, "mute")
             return Symbol(f"in the sample the difference lies {side} {exact(self.null)}", "mute")
         if (gap > 0) == (self.alternative == "greater"):
             return Symbol("the sample leans the way you claim ▸", "good")
-        return Symbol("◂ the sample leans against your claim: is the first group first?", "bad")
+        ask = ": is the first group first?" if self.compares else ""
+        return Symbol(f"◂ the sample leans against your claim{ask}", "bad")
 
     @property
     def against(self) -> bool:
@@ -88,7 +103,7 @@ class ClaimInWords:
 
     def sentence(self) -> str:
         """The claim as a clause: "the mean moisture loss of slow trays is greater than …"."""
-        words, clauses = WORDS[self.alternative], self.data.clauses(self.parameter.name)
+        words, clauses = WORDS[self.alternative], self.data.clauses(self.parameter.clause)
         if not self.compares:
             return f"{clauses[0]} is {words} {self.null_text if self.null else '0'}"
         if self.null == 0:
@@ -140,5 +155,17 @@ class ClaimInWords:
         """What a test that does not reject leaves open."""
         return (
             f"This does not show that H_{{0}} is true: a difference may be there that these "
-            f"{'data' if self.compares else 'pairs'} cannot show."
+            f"{'pairs' if isinstance(self.data, Paired) else 'data'} cannot show."
         )
+
+    def seen(self) -> str:
+        """What the sample shows of it: "a mean of 35.2 %"."""
+        name, data = self.parameter.name, self.data
+        places = min(6, data.decimals + 1)
+        amount = with_unit(number(self.parameter.estimate(data), places), self.gap_unit)
+        if self.compares:
+            one, two = data.names
+            return f"{one} minus {two}, {amount} between the {self.parameter.plural}"
+        if isinstance(data, Paired):
+            return f"a {name} difference of {amount}"
+        return f"a {name} of {amount}"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from theoros.answer.wording import plural, sentence_case
 from theoros.verbs.conditions.condition import Check
-from theoros.verbs.data.samples import Measured
+from theoros.verbs.data.samples import Observed, Paired
 
 
 def got_check(sampling: str, noun: str) -> Check | None:
@@ -27,12 +27,13 @@ def got_check(sampling: str, noun: str) -> Check | None:
     return said.get(sampling)
 
 
-def scope_of(sampling: str, data: Measured) -> tuple[str, ...]:
+def scope_of(sampling: str, data: Observed) -> tuple[str, ...]:
     """What may be concluded from rows that were got like this; nothing where it is not said."""
     many = plural(data.noun)
+    alone = len(data.sides) == 1 and not isinstance(data, Paired)
     said = {
-        "random sample": f"As a random sample, the {many} speak for all that they were drawn from; "
-        f"what causes a difference cannot be told from a sample alone.",
+        "random sample": f"As a random sample, the {many} speak for all that they were drawn from"
+        + ("." if alone else "; what causes a difference cannot be told from a sample alone."),
         "random assignment": f"Since the {many} were assigned at random, a difference that chance "
         f"does not explain is due to what was done to them.",
         "observed": f"The {many} were observed as they came, so that another cause may stand "

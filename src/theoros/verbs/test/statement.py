@@ -24,12 +24,19 @@ from theoros.verbs.core.slots import (
 )
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
-from theoros.verbs.data.data import Data, Family, Place, kind_slot, turned_into
+from theoros.verbs.data.data import Data, Family, Place, data_kinds, kind_slot, turned_into
 from theoros.verbs.data.pairs import Pairs
 from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
-from theoros.verbs.parameters.parameter import parameter_slot, parameters_for
+from theoros.verbs.parameters.parameter import (
+    ONE_SIDED,
+    Parameter,
+    parameter_slot,
+    parameters,
+    parameters_for,
+)
 from theoros.verbs.procedures.procedure import (
+    Settings,
     compared,
     default_procedure,
     procedures,
@@ -42,8 +49,15 @@ if TYPE_CHECKING:
     from theoros.answer.parts import Draft
 
 MOST_SHUFFLES = 1_000_000
-KINDS = ("two levels", "two columns", "two typed samples")
-"""The ways of having data that can be chosen."""
+
+
+def kinds_for(parameter: Parameter) -> list[str]:
+    """The ways of having data that a parameter can be tested on."""
+    return [
+        kind
+        for kind, cls in data_kinds().items()
+        if procedures_for(cls.family, typed=cls.typed, kin=parameter.kin) and not cls.stands_for
+    ]
 
 
 @dataclass(frozen=True)
@@ -62,6 +76,8 @@ class TestStatement(Statement):
     continuity: bool = True
     shuffles: int = 10_000
     seed: int = 1
+    sigma: float | None = None
+    other_sigma: float | None = None
 
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
@@ -81,9 +97,7 @@ class TestStatement(Statement):
         return Place(tables, self.table)
 
     def phrase(self, tables: Tables) -> Phrase:
-        parameter = parameter_slot(
-            "parameter", "what is compared", self.parameter, compared(self.family)
-        )
+        parameter = parameter_slot("parameter", "what is compared", self.parameter, compared())
         claim = choice_slot("alternative", "direction", self.alternative, _CLAIMS)
         sides = self.data.sides(("the ", parameter), self.place(tables))
         null = self._null_slot(tables)
@@ -101,10 +115,12 @@ class TestStatement(Statement):
         return self.data.grid(self.place(tables))
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        made = [kind_slot(self.data, KINDS, "the two groups")]
+        made = [kind_slot(self.data, kinds_for(self.about), "the data")]
         made += self.data.settings(self.place(tables))
-        if not self.null and self.family == "two samples":
+        if not self.null and self.family in ("two samples", "two shares") and self.about.shift:
             made.append(self._null_slot(tables))
+        if self.about.name == "mean" and self.family in ("one sample", "two samples"):
+            made += self._sigma_slots(tables)
         way = procedures().get(self.way)
         uses = way.settings if way else ()
         if "shuffles" in uses:
@@ -121,6 +137,10 @@ class TestStatement(Statement):
 
     def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
         """As for every statement; data of another kind take over what fits of those there were."""
+        if name == "parameter" and isinstance(value, str):
+            slot = self.slot(name, tables)
+            if slot is not None and not slot.holds.problem(value):
+                return self._about_another(parameters()[value], tables)
         if name == "data" and isinstance(value, str):
             slot = self.slot(name, tables)
             if slot is not None and not slot.holds.problem(value):
@@ -135,7 +155,44 @@ class TestStatement(Statement):
         if kind == (self.data.stands_for or self.data.kind):
             return Mended(self)
         made = replace(self, data=turned_into(self.data, kind, self.place(tables)))
-        return made.mend("data", tables)
+        return made._set_against(self).mend("data", tables)
+
+    @property
+    def known(self) -> Settings:
+        """What is set of procedures."""
+        return Settings(
+            self.continuity, self.shuffles, self.seed, (self.sigma, self.other_sigma)
+        )  # fmt: skip
+
+    @property
+    def about(self) -> Parameter:
+        """The parameter of the claim."""
+        return parameters()[self.parameter]
+
+    def _about_another(self, about: Parameter, tables: Tables) -> Mended:
+        """A claim about another parameter, with data that it can be tested on."""
+        made = replace(self, parameter=about.name)
+        kinds = kinds_for(about)
+        if (self.data.stands_for or self.data.kind) not in kinds:
+            have = data_kinds()
+
+            def fits(kind: str) -> tuple[bool, bool]:
+                cls = have[kind]
+                return cls.typed != self.data.typed, ("two" in cls.family) != (
+                    "two" in self.family or self.family == "pairs"
+                )
+
+            kind = min(kinds, key=fits)
+            made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
+        return made._set_against(self).mend("parameter", tables)
+
+    def _set_against(self, before: TestStatement) -> TestStatement:
+        """With the usual value under H0, where the claim is about something else than before."""
+        one_sided = self.family in ONE_SIDED
+        same = self.about.kin == before.about.kin and one_sided == (before.family in ONE_SIDED)
+        if same:
+            return self
+        return replace(self, null=self.about.usual_null if one_sided else 0.0)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         made, notes = self, []
@@ -154,8 +211,10 @@ class TestStatement(Statement):
         ]
         if made.parameter not in known and known:
             made = replace(made, parameter=known[0])
-            notes.append("Figures with a mean and a standard deviation compare means.")
-        ways = {one.name for one in procedures_for(family, typed=typed)}
+            if typed and parameters()[known[0]].kin == self.about.kin:
+                notes.append("Figures with a mean and a standard deviation compare means.")
+        kin = parameters()[made.parameter].kin
+        ways = {one.name for one in procedures_for(family, typed=typed, kin=kin)}
         if not ways:
             return made, notes  # data that no claim of this verb is about; a slot says so
         if made.way not in ways:
@@ -202,7 +261,7 @@ class TestStatement(Statement):
         options = tuple(
             Option(way.name, way.inline,
                    f"compares {' or '.join(f'{name}s' for name in way.compares)}", way.help)
-            for way in procedures_for(self.family, typed=self.data.typed)
+            for way in procedures_for(self.family, typed=self.data.typed, kin=self.about.kin)
         )  # fmt: skip
         return choice_slot("way", "way", self.way, options)
 
@@ -210,11 +269,30 @@ class TestStatement(Statement):
         table = tables.get(self.table)
         column = table.by_name.get(getattr(self.data, "what", None) or "") if table else None
         unit = str(getattr(self.data, "unit", "")).strip() or (column.unit if column else "")
-        if unit == "%":
+        one_sided = self.family in ONE_SIDED
+        if unit == "%" and not one_sided:
             unit = "percentage points"
-        holds = TypeNumber(unit=unit, help="The difference if H₀ is true; 0 for none.")
-        shown = with_unit(exact(self.null), unit) if self.null else "0"
-        return number_slot("null", "difference under H₀", self.null, holds, shown)
+        holds = self.about.holds_null(self.family, unit)
+        shown = with_unit(exact(self.null), holds.unit) if self.null or one_sided else "0"
+        label = "value under H₀" if one_sided else "difference under H₀"
+        return number_slot("null", label, self.null, holds, shown)
+
+    def _sigma_slots(self, tables: Tables) -> list[Slot]:
+        """The standard deviations of the populations: known in some textbooks, rarely else."""
+        help_ = "Of the population, where it is known; for the z test."
+        holds = TypeNumber(0, low_open=True, auto=True, help=help_)
+        two = self.family == "two samples"
+        names = [("sigma", "σ of the first, if known" if two else "σ, if known", self.sigma)]
+        if two:
+            names.append(("other_sigma", "σ of the second, if known", self.other_sigma))
+        return [
+            replace(
+                number_slot(name, label, value, holds,
+                            exact(value) if value is not None else "unknown"),
+                group="known spread", changed=value is not None,
+            )
+            for name, label, value in names
+        ]  # fmt: skip
 
 
 _CLAIMS = tuple(
@@ -290,11 +368,14 @@ VERB = Verb(
         "parameter": "What is compared.",
         "data": "How the data are had; see “Data” below.",
         "alternative": "Which way H₁ points, first against second.",
-        "null": "The difference, first minus second, if H₀ is true.",
+        "null": "The value that is claimed of one side, or the difference, first minus second, if "
+        "H₀ is true.",
         "alpha": "Significance level, between 0 and 1.",
         "way": "How the p-value is found; the other ways are worked out too.",
         "continuity": "Continuity correction, where ranks are read off the normal curve.",
         "shuffles": "How often labels or signs are dealt out again, 100 to 1 000 000.",
         "seed": "Seed of the simulation.",
+        "sigma": "Standard deviation of the first population, where it is known.",
+        "other_sigma": "Standard deviation of the second population, where it is known.",
     },
 )  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_line
 from theoros.answer.parts import MARKS, Step
-from theoros.answer.wording import exact, number, p_equals, with_unit
+from theoros.answer.wording import exact, p_equals
 from theoros.verbs.conditions.condition import Check
 from theoros.verbs.data.data import Design
 from theoros.verbs.procedures.procedure import Procedure, Result
@@ -17,35 +17,32 @@ def writeup_of(
     way: Procedure,
     result: Result,
     found: list[Check],
-    design: Design,
+    design: Design | None,
     scope: tuple[str, ...] = (),
 ) -> tuple[Step, ...]:
-    """The five steps that a marker looks for; `scope` says how far the conclusion reaches."""
-    data, name = words.data, words.parameter.name
-    letters, meanings = words.parameter.letters(data), data.meanings(name)
+    """The five steps that a marker looks for; `scope` says how far the conclusion reaches.
+
+    `design` is None where nothing is to be said of how samples were picked.
+    """
+    data = words.data
+    letters, meanings = words.parameter.letters(data), data.meanings(words.parameter.clause)
     pairs = zip(letters, meanings, strict=True)
     meaning = "; ".join(f"{letter} is {said}" for letter, said in pairs) + "."
     signs = words.symbols()
-    places = min(6, data.decimals + 1)
-    amount = with_unit(number(words.parameter.estimate(data), places), words.gap_unit)
-    seen = f"a {name} difference of {amount}"
-    if words.compares:
-        one, two = (sample.said for sample in data.samples)
-        seen = f"{one} minus {two}, {amount} between the {name}s"
     p, reach = result.p or 0.0, (result.least_p, result.too_few)
     conditions = tuple(f"{MARKS[check.mark]} {check.text}" for check in found)
     picked = {
-        "separate": "✓ the two samples were picked separately",
-        "matched": f"✓ both values of a row belong to one {data.noun} or one matched pair",
-        "not said": "? whether the samples were picked separately has still to be said",
-    }[design]
+        "separate": ("✓ the two samples were picked separately",),
+        "matched": (f"✓ both values of a row belong to one {data.noun} or one matched pair",),
+        "not said": ("? whether the samples were picked separately has still to be said",),
+    }.get(design or "", ())
     return (
         Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
         Step(
             "2. Level, way and conditions",
-            (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions, picked),
+            (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions, *picked),
         ),
-        Step("3. Statistic", (f"Seen in the sample: {seen}.", *_statistic(result))),
+        Step("3. Statistic", (f"Seen in the sample: {words.seen()}.", *_statistic(result))),
         Step(
             "4. p-value and decision",
             (*_probability(result), words.decision(p, *reach)),
@@ -57,10 +54,7 @@ def writeup_of(
 def _statistic(result: Result) -> tuple[str | Formula, ...]:
     """The first step of the working where it is made of formulas, else the statistic alone."""
     formulas = result.working[0].formulas if result.working else ()
-    value = result.statistic_text.rpartition(" ")[2]
-    if formulas and to_line(formulas[-1]).endswith(f" {value}"):
-        return formulas
-    return (*formulas, result.statistic_text)
+    return formulas or (result.statistic_text,)
 
 
 def _probability(result: Result) -> tuple[Formula, ...]:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.lazy_imports import np
+from theoros.table.table import TableError
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables
 from theoros.verbs.data.counts import TwoCategories, TypedTable
@@ -79,7 +80,7 @@ class TwoWayTable(Eventful):
     def stages(self, place: Place) -> tuple[Stage, ...]:
         try:
             return _stages(self._counts(place.tables, place.table))
-        except (CannotAnswer, KeyError):
+        except (CannotAnswer, TableError):  # no columns yet, or none of that name any more
             return ()
 
     def space(self, tables: Tables, table: str) -> Space:

@@ -1,0 +1,111 @@
+"""Procedures for standard deviations: one against a claimed value, two against each other."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formulas
+from theoros.answer.wording import exact, number, put_in, squared, statistic, unmarked
+from theoros.numeric.distributions.chi_square import ChiSquare
+from theoros.numeric.distributions.fisher_f import FisherF
+from theoros.numeric.procedures.means import NoSpread, TooFewValues
+from theoros.numeric.procedures.spreads import brown_forsythe, chi_square_variance, f_ratio
+from theoros.verbs.data.samples import OneSample, TwoSamples
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Steps
+from theoros.verbs.procedures.tails import degrees, result_of
+
+
+def _one(question: Question) -> Steps:
+    data: OneSample = question.data
+    s = data.sample.summary
+    if not question.null > 0:
+        raise ProcedureFails("needs a claimed standard deviation above 0")
+    try:
+        found = chi_square_variance(s.n, s.sd, question.null)
+    except TooFewValues:
+        raise ProcedureFails("needs at least two values") from None
+    say = partial(put_in, decimals=data.decimals)
+    lines = formulas(
+        "χ^{2} = ((n − 1) s^{2}) / (σ_{0}^{2})",
+        f"χ^{{2}} = (({s.n} − 1) × {squared(say(s.sd))}) / ({squared(exact(question.null))}) = "
+        f"{statistic(found.statistic, 1)}",
+        f"df = {s.n} − 1 = {s.n - 1}",
+    )
+    df = degrees(found.df)
+    yield result_of(
+        question, ChiSquare(found.df), found.statistic, "χ²", lines, estimate=s.sd, skew=True,
+        axis=f"χ², {df} degrees of freedom", text=f"χ² = {statistic(found.statistic)}, df {df}",
+        figures={"chi_square": found.statistic, "df": found.df, "sd": s.sd},
+        with_df=f" {{with}} df = {df}",
+    ), 1.0  # fmt: skip
+
+
+def _ratio(question: Question) -> Steps:
+    data: TwoSamples = question.data
+    x, y = data.first.summary, data.second.summary
+    try:
+        found = f_ratio(x.n, x.sd, y.n, y.sd)
+    except TooFewValues:
+        raise ProcedureFails("needs at least two values in each group") from None
+    except NoSpread:
+        raise ProcedureFails("all values of a group are equal") from None
+    one, two = unmarked(data.first.label), unmarked(data.second.label)
+    say = partial(put_in, decimals=data.decimals)
+    lines = formulas(
+        f"F = s_{{{one}}}^{{2}} / s_{{{two}}}^{{2}}",
+        f"F = ({squared(say(x.sd))}) / ({squared(say(y.sd))}) = {statistic(found.statistic, 1)}",
+        f"df = {x.n} − 1 = {x.n - 1} {{and}} {y.n} − 1 = {y.n - 1}",
+    )
+    df = f"{x.n - 1} and {y.n - 1}"
+    yield result_of(
+        question, FisherF(x.n - 1, y.n - 1), found.statistic, "F", lines,
+        estimate=x.sd - y.sd, skew=True, axis=f"F, {df} degrees of freedom",
+        text=f"F = {statistic(found.statistic)}, df {df}",
+        figures={"F": found.statistic, "df1": x.n - 1.0, "df2": y.n - 1.0},
+    ), 1.0  # fmt: skip
+
+
+def _from_medians(question: Question) -> Steps:
+    data: TwoSamples = question.data
+    if question.alternative not in (None, "different"):
+        raise ProcedureFails("has no direction: it asks whether they are different")
+    try:
+        found = brown_forsythe([data.first.values, data.second.values])
+    except TooFewValues:
+        raise ProcedureFails("needs two values in a group at least") from None
+    except NoSpread:
+        raise ProcedureFails("all values lie as far from their median") from None
+    n = data.first.n + data.second.n
+    lines: tuple[str | Formula, ...] = (
+        "Take how far each value lies from the median of its group, and compare the means of "
+        "these distances.",
+        *formulas(
+            f"F = {{between}} / {{within}} = {number(found.between, 4)} / "
+            f"({number(found.within, 4)} / {n - 2}) = {statistic(found.f, 1)}"
+        ),
+    )
+    df = f"1 and {n - 2}"
+    yield result_of(
+        question, FisherF(1, n - 2), found.f, "F", lines,
+        estimate=question.parameter.estimate(data), upper=True,
+        axis=f"F, {df} degrees of freedom", text=f"F = {statistic(found.f)}, df {df}",
+        figures={"F": found.f, "df1": 1.0, "df2": n - 2.0},
+    ), 1.0  # fmt: skip
+
+
+PROCEDURES = (
+    Procedure(
+        "chi-square of a variance", "Chi-square", "One standard deviation; needs a normal shape.",
+        ("one sample",), ("standard deviation",), ("bell",), _one, order=1, from_figures=True,
+    ),
+    Procedure(
+        "F ratio", "F ratio", "Two standard deviations; needs normal shapes.",
+        ("two samples",), ("standard deviation",), ("bell",), _ratio, order=1,
+        from_figures=True,
+    ),
+    Procedure(
+        "Brown–Forsythe", "Brown–Forsythe", "Two spreads by distances from the medians.",
+        ("two samples",), ("standard deviation",), (), _from_medians, order=2,
+    ),
+)  # fmt: skip

@@ -1,0 +1,97 @@
+"""What procedures have in common once their statistic is there: region, p-value, critical value."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula
+from theoros.answer.parts import Step
+from theoros.answer.wording import number, p_equals, statistic
+from theoros.numeric.arrays import Alternative
+from theoros.numeric.distributions.distribution import Distribution, Region
+from theoros.verbs.procedures.procedure import Question, Result
+
+Lines = Sequence[str | Formula]
+
+
+def degrees(df: float) -> str:
+    """Degrees of freedom as they are written: "12", "12.6"."""
+    return number(df, 0 if df == int(df) else 1)
+
+
+def equal_tails(curve: Distribution, seen: float) -> Region:
+    """Both tails, each as likely as the smaller one at what was seen: for curves that are skew."""
+    low, high = float(curve.cdf(seen)), float(curve.sf(seen))
+    tail = min(low, high)
+    if tail >= 0.5:
+        return Region(((-math.inf, math.inf),))
+    if low <= high:
+        return Region(((-math.inf, seen), (curve.upper_quantile(tail), math.inf)))
+    return Region(((-math.inf, float(curve.quantile(tail))), (seen, math.inf)))
+
+
+def result_of(
+    question: Question, curve: Distribution, seen: float, symbol: str, lines: Lines, *,
+    estimate: float, axis: str, text: str = "", figures: Mapping[str, float] | None = None,
+    skew: bool = False, upper: bool = False, with_df: str = "",
+    standard_error: float | None = None, remarks: tuple[str, ...] = (),
+    interval: tuple[float, float] | None = None,
+) -> Result:  # fmt: skip
+    """The result of a statistic `seen` that has the distribution `curve` under H0.
+
+    `skew` takes both tails by their chance rather than by their distance from the centre; `upper`
+    counts the upper tail whatever way the claim points, as of a chi-square statistic.
+    """
+    claim: Alternative | None = (
+        "greater" if upper and question.alternative else (question.alternative)
+    )
+    said = f"{symbol} = {statistic(seen)}"
+    working = [Step("Statistic", tuple(lines))]
+    region, p, critical = None, None, ""
+    made = dict(figures or {})
+    if claim is not None:
+        region = (
+            equal_tails(curve, seen) if skew and claim == "different" else curve.region(claim, seen)
+        )
+        p = curve.probability(region)
+        line = formula(f"p = {_tail(claim, symbol, seen, p, skew)}{with_df}")
+        working.append(Step("p-value", (line,)))
+        made["p"] = p
+        critical, limits = _critical(question, curve, claim, symbol, skew)
+        made |= limits
+    if interval is not None:
+        made |= {"low": interval[0], "high": interval[1]}
+    return Result(
+        estimate=estimate, statistic=seen, statistic_text=text or said,
+        standard_error=standard_error, distribution=curve, seen=seen, seen_text=said,
+        region=region, p=p, interval=interval, figures=made, working=tuple(working),
+        critical=critical, remarks=remarks, axis=axis,
+    )  # fmt: skip
+
+
+def _tail(claim: Alternative, symbol: str, seen: float, p: float, skew: bool) -> str:
+    at = statistic(seen, 1)
+    tail = {
+        "less": f"P({symbol} ≤ {at})",
+        "greater": f"P({symbol} ≥ {at})",
+        "different": f"2 × P({symbol} ≥ {statistic(abs(seen), 1)})",
+    }[claim]
+    if skew and claim == "different":
+        tail = "2 × {the smaller tail}"
+    return p_equals(p, tail).replace("\u00a0", " ")
+
+
+def _critical(
+    question: Question, curve: Distribution, claim: Alternative, symbol: str, skew: bool
+) -> tuple[str, dict[str, float]]:
+    """The critical value in symbols, and as a figure."""
+    if skew and claim == "different":
+        low = float(curve.quantile(question.alpha / 2))
+        high = curve.upper_quantile(question.alpha / 2)
+        text = f"{symbol} < {statistic(low, 1)} or {symbol} > {statistic(high, 1)}"
+        return f"reject H_{{0}} for {text}", {"critical_low": low, "critical": high}
+    limit = curve.critical(question.alpha, claim)
+    sign = {"less": f"{symbol} < ", "greater": f"{symbol} > ", "different": f"|{symbol}| > "}
+    return f"reject H_{{0}} for {sign[claim]}{statistic(limit, 1)}", {"critical": limit}
