@@ -63,6 +63,22 @@ class Band(Layer):
         strip.items.append(Region(np.vstack([there, back]), self.role, self.opacity))
 
 
+@dataclass(frozen=True, eq=False)
+class Ticks(Layer):
+    """Short level lines, each over a stretch of x: what is expected beside what was counted."""
+
+    left: Floats
+    right: Floats
+    y: Floats
+    role: str = "seen"
+
+    def place(self, strip: Strip) -> None:
+        for left, right, y in zip(
+            strip.x.map(self.left), strip.x.map(self.right), strip.upright.map(self.y), strict=True
+        ):
+            strip.items.append(stroke(float(left), float(y), float(right), float(y), self.role, 2))
+
+
 @dataclass(frozen=True)
 class Level(Layer):
     """A level line across the lane at a value of its vertical scale, with a word at its end."""

@@ -57,6 +57,11 @@ class LevelCounts(Data):
         )  # fmt: skip
         return (place.slot(slot),)
 
+    def levels_of(self, place: Place) -> tuple[str, ...]:
+        own = place.own
+        known = own is not None and is_grouping(own, self.what)
+        return own.levels(str(self.what)) if own is not None and known else ()
+
     def filled(self, table: Table) -> LevelCounts:
         return self if is_grouping(table, self.what) else replace(self, what=first_grouping(table))
 
@@ -76,7 +81,8 @@ class LevelCounts(Data):
             raise CannotAnswer(why_none(own, what), "data.what")
         counts = np.bincount(codes[there], minlength=len(levels))
         left_out = (*lost_words(own, int((~there).sum()), what), *said_unused(own))
-        return CountsOfLevels(what, levels, counts, own.noun, left_out)
+        return CountsOfLevels(name=what, levels=levels, counts=counts, noun=own.noun,
+                              left_out=left_out, from_rows=True)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -104,6 +110,9 @@ class TypedCounts(Data):
         grid = self.grid(place)
         return (self._name(place), *grid.slots)
 
+    def levels_of(self, place: Place) -> tuple[str, ...]:
+        return tuple(level.name or f"level {at + 1}" for at, level in enumerate(self.levels))
+
     def _name(self, place: Place) -> Slot:
         return place.slot(_name_slot("name", "what was counted", self.name, "the outcome"))
 
@@ -129,7 +138,7 @@ class TypedCounts(Data):
         if len(set(names)) < len(names):
             raise CannotAnswer("Two levels have the same name. Give each one of its own.", "data")
         counts = np.array([level.count or 0 for level in self.levels], dtype=np.int64)
-        return CountsOfLevels(self.name.strip() or "outcome", names, counts)
+        return CountsOfLevels(name=self.name.strip() or "outcome", levels=names, counts=counts)
 
 
 @dataclass(frozen=True)
@@ -183,7 +192,8 @@ class TwoCategories(Data):
         )
         left_out = (*lost_words(own, int((~there).sum()), f"{one} or {two}"), *said_unused(own))
         counts = flat.reshape(len(rows), len(columns))
-        return TwoWayCounts((one, two), rows, columns, counts, own.noun, left_out)
+        return TwoWayCounts(names=(one, two), rows=rows, columns=columns, counts=counts,
+                            noun=own.noun, left_out=left_out, from_rows=True)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -258,7 +268,7 @@ class TypedTable(Data):
                 raise CannotAnswer("Two lines have the same name. Give each one its own.", "data")
         counts = np.array([[n or 0 for n in line] for line in self.counts], dtype=np.int64)
         names = self.one.strip() or "row", self.two.strip() or "column"
-        return TwoWayCounts(names, rows, columns, counts)
+        return TwoWayCounts(names=names, rows=rows, columns=columns, counts=counts)
 
 
 DATA = (LevelCounts, TypedCounts, TwoCategories, TypedTable)

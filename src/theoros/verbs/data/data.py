@@ -90,6 +90,10 @@ class Data(ABC):
         """Slots in a grid below it."""
         return None
 
+    def levels_of(self, place: Place) -> tuple[str, ...]:
+        """The levels whose cases are counted, of data that count them."""
+        return ()
+
     def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
         """What setting a field comes to where it is not that alone; None where it is."""
         return None

@@ -320,37 +320,56 @@ class SeveralSamples(Measured):
         return tuple(f"the {parameter} {self.measure} {_of_all(s)}" for s in self.groups)
 
 
-@dataclass(frozen=True, eq=False)
-class CountsOfLevels:
-    """How many cases have each level of a category."""
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Tally(ABC):
+    """Cases counted by what they have."""
 
-    name: str
-    levels: tuple[str, ...]
     counts: Ints
-    """Shape (levels,)."""
     noun: str = "case"
     left_out: tuple[str, ...] = NOTHING
+    from_rows: bool = False
 
     @property
     def total(self) -> int:
         return int(self.counts.sum())
 
+    @property
+    def used(self) -> int:
+        """Rows in use; 0 where figures were typed."""
+        return self.total if self.from_rows else 0
 
-@dataclass(frozen=True, eq=False)
-class TwoWayCounts:
-    """How many cases have each level of one category together with each of another."""
+    @property
+    def typed(self) -> bool:
+        return not self.from_rows
+
+    @property
+    def sides(self) -> tuple[Any, ...]:
+        """There is nothing that is first or second."""
+        return ()
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class CountsOfLevels(Tally):
+    """How many cases have each level of a category; counts of shape (levels,)."""
+
+    name: str
+    levels: tuple[str, ...]
+    claimed: tuple[float, ...] = ()
+    """The shares that are claimed; they sum to 1. Empty for none."""
+    claimed_text: str = ""
+    """As they were typed: "9:3:3:1"; empty for equal ones."""
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class TwoWayCounts(Tally):
+    """How many cases have each level of one category together with each of another.
+
+    Counts have the shape (rows, columns).
+    """
 
     names: tuple[str, str]
     rows: tuple[str, ...]
     columns: tuple[str, ...]
-    counts: Ints
-    """Shape (rows, columns)."""
-    noun: str = "case"
-    left_out: tuple[str, ...] = NOTHING
-
-    @property
-    def total(self) -> int:
-        return int(self.counts.sum())
 
 
 @dataclass(frozen=True, eq=False)

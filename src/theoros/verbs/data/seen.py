@@ -2,23 +2,34 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
+from typing import Any
 
 from theoros.answer.layers.blocks import Blocks
+from theoros.answer.layers.layer import Layer
+from theoros.answer.layers.lines import Ticks
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule
-from theoros.answer.wording import exact, number, whole, with_unit
+from theoros.answer.wording import exact, listed_briefly, number, whole, with_unit
 from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.procedures.counts import chi_square_related
+from theoros.numeric.procedures.means import NoSpread
 from theoros.verbs.data.pictures import measured_alt, measured_frame
-from theoros.verbs.data.samples import Measured, Observed
+from theoros.verbs.data.samples import CountsOfLevels, Measured, TwoWayCounts
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.data.tables import samples_table
 
 PLACES = 4
 
 
-def seen_frame(data: Observed, null: float | None = None) -> Frame:
+def seen_frame(data: Any, null: float | None = None) -> Frame:
     """The rows, or typed figures; with a line at the value that is claimed, where it is one."""
+    if isinstance(data, CountsOfLevels):
+        return _counts_frame(data)
+    if isinstance(data, TwoWayCounts):
+        return _two_way_frame(data)
     if isinstance(data, Shares):
         frame = _shares_frame(data)
     else:
@@ -50,8 +61,59 @@ def _shares_frame(data: Shares) -> Frame:
     return Frame(axis, tuple(panels), "What was seen")
 
 
-def seen_alt(data: Observed) -> str:
+def _bars(counts: Ints, expected: Floats | None) -> tuple[Layer, ...]:
+    """Counts as bars side by side, with a mark at what is expected of each."""
+    at = np.arange(counts.size, dtype=np.float64)
+    blocks = Blocks(
+        at - 0.36, at + 0.36, np.zeros(counts.size), counts.astype(np.float64),
+        np.zeros(counts.size, dtype=np.int64), tuple(whole(round(n)) for n in counts.tolist()),
+    )  # fmt: skip
+    if expected is None:
+        return (blocks,)
+    return blocks, Ticks(at - 0.42, at + 0.42, expected)
+
+
+def _counts_frame(data: CountsOfLevels) -> Frame:
+    expected = data.total * np.array(data.claimed) if data.claimed else None
+    top = float(max(data.counts.max(), 0 if expected is None else expected.max())) * 1.15 or 1.0
+    lane = Lane(_bars(data.counts, expected), y=Axis(0.0, top, "cases"))
+    names = tuple((float(at), level) for at, level in enumerate(data.levels))
+    axis = Axis(-0.6, data.counts.size - 0.4, data.name, names=names)
+    return Frame(axis, (Panel((lane,)),), "What was seen; lines: expected under H₀", show_y=True)
+
+
+def _two_way_frame(data: TwoWayCounts) -> Frame:
+    try:
+        expected = chi_square_related(data.counts).expected
+    except NoSpread:
+        expected = None
+    top = float(max(data.counts.max(), 0 if expected is None else expected.max())) * 1.25 or 1.0
+    panels = tuple(
+        Panel(
+            (Lane(_bars(data.counts[at], None if expected is None else expected[at]),
+                  y=Axis(0.0, top, bare=True)),), name, f"n = {whole(int(data.counts[at].sum()))}",
+        )
+        for at, name in enumerate(data.rows)
+    )  # fmt: skip
+    names = tuple((float(at), level) for at, level in enumerate(data.columns))
+    axis = Axis(-0.6, len(data.columns) - 0.4, data.names[1], names=names)
+    return Frame(axis, panels, "What was seen; lines: expected under H₀")
+
+
+def seen_alt(data: Any) -> str:
     """The same in words."""
+    if isinstance(data, CountsOfLevels):
+        pairs = zip(data.levels, data.counts.tolist(), strict=True)
+        told = listed_briefly([f"{level} {whole(n)}" for level, n in pairs], 8)
+        return f"Bars of the counts of {data.name}: {told}; a line at what is expected of each."
+    if isinstance(data, TwoWayCounts):
+        rows = [
+            f"{name}: " + ", ".join(
+                f"{level} {whole(n)}" for level, n in zip(data.columns, line, strict=True)
+            )
+            for name, line in zip(data.rows, data.counts.tolist(), strict=True)
+        ]  # fmt: skip
+        return f"Bars of the counts of {data.names[1]} for each {data.names[0]}. {'; '.join(rows)}."
     if isinstance(data, Shares):
         said = [
             f"{share.phrase}: {whole(share.x)} of {whole(share.n)}, {number(share.value, 3)}"
@@ -62,12 +124,68 @@ def seen_alt(data: Observed) -> str:
     return measured_alt(data)
 
 
-def seen_table(data: Observed) -> ResultTable:
+def seen_table(data: Any) -> ResultTable:
     """Its figures."""
+    if isinstance(data, CountsOfLevels):
+        return _counts_table(data)
+    if isinstance(data, TwoWayCounts):
+        return _two_way_table(data)
     if isinstance(data, Shares):
         return _shares_table(data)
     assert isinstance(data, Measured)
     return samples_table(data)
+
+
+def _counts_table(data: CountsOfLevels) -> ResultTable:
+    """For each level what was counted, what is expected, and what it gives to chi-square."""
+    expected = (data.total * np.array(data.claimed)).tolist()
+    rows = []
+    for at, level in enumerate(data.levels):
+        o, e = int(data.counts[at]), expected[at]
+        part = (o - e) ** 2 / e if e else math.nan
+        share = o / data.total if data.total else math.nan
+        rows.append(
+            FigureRow((Cell(level, level), cell(o, whole(o)), cell(share, number(share, PLACES)),
+                       cell(data.claimed[at], number(data.claimed[at], PLACES)),
+                       cell(e, number(e, 2)), cell(part, number(part, 3))))
+        )  # fmt: skip
+    headings = (
+        Heading("level", data.name, numeric=False), Heading("observed", "observed O"),
+        Heading("share", "share"), Heading("claimed", "claimed share"),
+        Heading("expected", "expected E"),
+        Heading("part", "(O − E)²/E", help="What the level gives to chi-square"),
+    )  # fmt: skip
+    return ResultTable("counts", headings, tuple(rows))
+
+
+def _two_way_table(data: TwoWayCounts) -> ResultTable:
+    """Counts with what is expected of each cell, and what it gives to chi-square."""
+    try:
+        found = chi_square_related(data.counts)
+    except NoSpread:
+        found = None
+    rows = []
+    for at, name in enumerate(data.rows):
+        cells = []
+        for k in range(len(data.columns)):
+            n = int(data.counts[at, k])
+            text = whole(n)
+            if found is not None:
+                e, part = float(found.expected[at, k]), float(found.parts[at, k])
+                text += f" ({number(e, 1)}; {number(part, 2)})"
+            cells.append(cell(n, text))
+        total = int(data.counts[at].sum())
+        rows.append(FigureRow((Cell(name, name), *cells, cell(total, whole(total)))))
+    sums = data.counts.sum(axis=0).tolist()
+    last = [cell(n, whole(n)) for n in [*sums, data.total]]
+    rows.append(FigureRow((Cell("all", "all"), *last)))
+    headings = (
+        Heading("row", data.names[0], numeric=False),
+        *(Heading(f"column {k + 1}", name) for k, name in enumerate(data.columns)),
+        Heading("all", "all"),
+    )
+    title = "observed (expected; part of χ²)" if found is not None else "observed"
+    return ResultTable("counts", headings, tuple(rows), title)
 
 
 def _shares_table(data: Shares) -> ResultTable:

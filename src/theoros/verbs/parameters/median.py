@@ -6,7 +6,7 @@ MEDIAN = Parameter(
     "median",
     "η",
     "The middle value; outliers hardly move it.",
-    ("two samples", "pairs", "one sample"),
+    ("two samples", "pairs", "one sample", "several samples"),
     lambda sample: sample.summary.median,
     order=2,
 )

@@ -21,6 +21,10 @@ ONE_SIDED: tuple[Family, ...] = ("one sample", "one share")
 """Data with one side, which is set against a value rather than another side."""
 
 
+UNDIRECTED: tuple[Family, ...] = ("several samples", "counts", "two-way counts")
+"""Data of which a claim has no direction: something differs, or it does not."""
+
+
 @dataclass(frozen=True)
 class Parameter:
     """A number that a population has, of which a sample gives an estimate.
@@ -59,7 +63,7 @@ class Parameter:
 
     @property
     def plural(self) -> str:
-        return f"{self.name}s"
+        return self.name if self.name.endswith("s") else f"{self.name}s"
 
     def estimate(self, data: Observed) -> float:
         """What was seen: of one side its value, of two the first minus the second."""

@@ -54,6 +54,17 @@ class Question:
 
 
 @dataclass(frozen=True)
+class Effect:
+    """How large it is, whatever n: a measure with a word for its size."""
+
+    name: str
+    value: float
+    word: str = ""
+    """ "small", "medium" or "large" by the rule that `source` names; empty for none."""
+    source: str = "Cohen 1988"
+
+
+@dataclass(frozen=True)
 class Result:
     """What a procedure found."""
 
@@ -83,6 +94,7 @@ class Result:
     """What there is too little of where that is not below α: "100 shuffles"."""
     remarks: tuple[str, ...] = ()
     """What must be said of the method: exact or normal, ties, pairs dropped."""
+    effects: tuple[Effect, ...] = ()
     axis: str = ""
     """What the axis of the distribution is called."""
     title: str = "What chance alone gives, if H₀ is true"

@@ -11,7 +11,7 @@ from theoros.answer.parts import Step
 from theoros.answer.wording import number, p_equals, statistic
 from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
-from theoros.verbs.procedures.procedure import Question, Result
+from theoros.verbs.procedures.procedure import Effect, Question, Result
 
 Lines = Sequence[str | Formula]
 
@@ -37,7 +37,7 @@ def result_of(
     estimate: float, axis: str, text: str = "", figures: Mapping[str, float] | None = None,
     skew: bool = False, upper: bool = False, with_df: str = "",
     standard_error: float | None = None, remarks: tuple[str, ...] = (),
-    interval: tuple[float, float] | None = None,
+    interval: tuple[float, float] | None = None, effects: tuple[Effect, ...] = (),
 ) -> Result:  # fmt: skip
     """The result of a statistic `seen` that has the distribution `curve` under H0.
 
@@ -67,7 +67,7 @@ def result_of(
         estimate=estimate, statistic=seen, statistic_text=text or said,
         standard_error=standard_error, distribution=curve, seen=seen, seen_text=said,
         region=region, p=p, interval=interval, figures=made, working=tuple(working),
-        critical=critical, remarks=remarks, axis=axis,
+        critical=critical, remarks=remarks, axis=axis, effects=effects,
     )  # fmt: skip
 
 

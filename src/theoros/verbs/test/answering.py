@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, fields
 from functools import cached_property
+from typing import Any
 
 from theoros.answer.chance_pictures import chance_frame
 from theoros.answer.parts import (
@@ -19,6 +20,7 @@ from theoros.answer.parts import (
     Reading,
     ResultTable,
     Step,
+    cell,
 )
 from theoros.answer.picture import Frame, Picture
 from theoros.answer.wording import exact, number, p_value, plural, sentence_case
@@ -26,9 +28,8 @@ from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.samples import Observed
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
-from theoros.verbs.parameters.parameter import parameters
+from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
 from theoros.verbs.procedures.procedure import (
     Procedure,
     ProcedureFails,
@@ -38,7 +39,8 @@ from theoros.verbs.procedures.procedure import (
     procedures_for,
     suggested,
 )
-from theoros.verbs.test.claims import ClaimInWords
+from theoros.verbs.test.claims.claim import Claim
+from theoros.verbs.test.claims.together import claim_of
 from theoros.verbs.test.scope import got_check, scope_of
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.writeup import writeup_of
@@ -52,7 +54,7 @@ SHUFFLING = "Shuffling"
 
 def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
     """First all that formulas give, then the shuffles as they come in."""
-    data: Observed = statement.data.read(tables, statement.table)
+    data = statement.prepared(statement.data.read(tables, statement.table))
     kin = statement.about.kin
     ways = [
         way
@@ -86,7 +88,8 @@ class _Asked:
 
     statement: TestStatement
     tables: Tables
-    data: Observed
+    data: Any
+    """A value of `verbs.data`."""
     ways: tuple[Procedure, ...]
 
     def question(self, way: Procedure) -> Question:
@@ -105,9 +108,9 @@ class _Asked:
             return str(why)
 
     @cached_property
-    def words(self) -> ClaimInWords:
+    def words(self) -> Claim:
         s = self.statement
-        return ClaimInWords(self.data, parameters()[s.parameter], s.alternative, s.null, s.alpha)
+        return claim_of(self.data, s.about, s.alternative, s.null, s.alpha)
 
     def checked(self, way: Procedure) -> list[Check]:
         """The conditions of a way, for what it compares here."""
@@ -120,7 +123,7 @@ class _Asked:
         held = results[way.name]
         result = held if isinstance(held, Result) else None
         found = checks(way.needs, self.data, words.parameter)
-        null = statement.null if not words.compares else None
+        null = statement.null if statement.family in ONE_SIDED else None
         frames, alt = [seen_frame(self.data, null)], seen_alt(self.data)
         working: tuple[Step, ...] = ()
         writeup: tuple[Step, ...] = ()
@@ -141,7 +144,7 @@ class _Asked:
             statement.text(self.tables),
             symbols=words.symbols(),
             picture=Picture(tuple(frames), alt=alt, breaks=True),
-            figures=(self._ways_table(results), seen_table(self.data)),
+            figures=(self._ways_table(results), seen_table(self.data), *self._effects(result)),
             reading=self._reading(way, held, found),
             working=working,
             writeup=writeup,
@@ -170,10 +173,32 @@ class _Asked:
         )
         return ResultTable("ways", headings, tuple(rows), ways=True)
 
+    def _effects(self, result: Result | None) -> tuple[ResultTable, ...]:
+        """How large it is, with a word for that and whose word it is."""
+        if result is None or not result.effects:
+            return ()
+        rows = tuple(
+            FigureRow(
+                (
+                    Cell(one.name, one.name),
+                    cell(one.value, number(one.value, 3)),
+                    Cell(one.word or "–"),
+                    Cell(one.source if one.word else ""),
+                )
+            )
+            for one in result.effects
+        )
+        headings = (
+            Heading("effect", "how large", numeric=False), Heading("value", "value"),
+            Heading("word", "size", numeric=False), Heading("source", "by the rule of",
+                                                            numeric=False),
+        )  # fmt: skip
+        return (ResultTable("effects", headings, rows),)
+
     def _way_row(self, way: Procedure, result: Result | str, best: bool) -> FigureRow:
         told, mark = summed_up(self.checked(way))
         tone = {"holds": "good", "fails": "bad", "judge": "warn"}[mark]
-        compares = f"{way.about(self.statement.parameter)}s"
+        compares = parameters()[way.about(self.statement.parameter)].plural
         if isinstance(result, Result):
             statistic = Cell(result.statistic_text, result.statistic)
             p = Cell(p_value(result.p or 0.0), result.p)

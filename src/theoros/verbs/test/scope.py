@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from theoros.answer.wording import plural, sentence_case
 from theoros.verbs.conditions.condition import Check
-from theoros.verbs.data.samples import Observed, Paired
+from theoros.verbs.data.samples import Paired
 
 
 def got_check(sampling: str, noun: str) -> Check | None:
@@ -27,7 +29,7 @@ def got_check(sampling: str, noun: str) -> Check | None:
     return said.get(sampling)
 
 
-def scope_of(sampling: str, data: Observed) -> tuple[str, ...]:
+def scope_of(sampling: str, data: Any) -> tuple[str, ...]:
     """What may be concluded from rows that were got like this; nothing where it is not said."""
     many = plural(data.noun)
     alone = len(data.sides) == 1 and not isinstance(data, Paired)

@@ -10,6 +10,7 @@ from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Alternative
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import (
     Grid,
@@ -19,17 +20,21 @@ from theoros.verbs.core.slots import (
     Slot,
     Tables,
     TypeNumber,
+    TypeText,
     choice_slot,
     number_slot,
+    text_slot,
 )
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data, Family, Place, data_kinds, kind_slot, turned_into
 from theoros.verbs.data.pairs import Pairs
+from theoros.verbs.data.samples import CountsOfLevels
 from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
 from theoros.verbs.parameters.parameter import (
     ONE_SIDED,
+    UNDIRECTED,
     Parameter,
     parameter_slot,
     parameters,
@@ -42,7 +47,8 @@ from theoros.verbs.procedures.procedure import (
     procedures,
     procedures_for,
 )
-from theoros.verbs.test.claims import WORDS
+from theoros.verbs.test.claimed import claimed_shares
+from theoros.verbs.test.claims.compared import WORDS
 from theoros.verbs.test.older import from_flat
 
 if TYPE_CHECKING:
@@ -78,6 +84,7 @@ class TestStatement(Statement):
     seed: int = 1
     sigma: float | None = None
     other_sigma: float | None = None
+    claimed: str = ""
 
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
@@ -100,6 +107,10 @@ class TestStatement(Statement):
         parameter = parameter_slot("parameter", "what is compared", self.parameter, compared())
         claim = choice_slot("alternative", "direction", self.alternative, _CLAIMS)
         sides = self.data.sides(("the ", parameter), self.place(tables))
+        alpha = number_slot("alpha", "significance level α", self.alpha, _ALPHA)
+        ending: Phrase = (", at α = ", alpha, ", by ", self._way_slot(), ".")
+        if self.family in UNDIRECTED:
+            return ("Test whether ", *self._undirected(parameter, sides.first, tables), *ending)
         null = self._null_slot(tables)
         if sides.second and not self.null:
             than = sides.than if sides.than and self.alternative != "different" else sides.second
@@ -108,8 +119,41 @@ class TestStatement(Statement):
             middle = (*sides.first, " minus ", *sides.second, " is ", claim, " ", null)
         else:
             middle = (*sides.first, " is ", claim, " ", null)
-        alpha = number_slot("alpha", "significance level α", self.alpha, _ALPHA)
-        return ("Test whether ", *middle, ", at α = ", alpha, ", by ", self._way_slot(), ".")
+        return ("Test whether ", *middle, *ending)
+
+    def _undirected(self, parameter: Slot, side: Phrase, tables: Tables) -> Phrase:
+        """What is claimed where there is no direction."""
+        if self.family == "two-way counts":
+            both = self.data.sides((), self.place(tables)).first
+            return ("there is a ", parameter, " between ", *both)
+        if self.family == "counts":
+            return (*side, " differ from ", self._claimed_slot(tables))
+        return (*side, " is not the same")
+
+    def _claimed_slot(self, tables: Tables) -> Slot:
+        holds = TypeText(
+            "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or "
+            "50 %, 30 %, 20 %.", longest=400,
+        )  # fmt: skip
+        slot = text_slot("claimed", "the claimed shares", self.claimed, holds, empty="equal ones")
+        if not self.claimed.strip():
+            return slot
+        try:
+            levels = self.data.levels_of(self.place(tables))
+            claimed_shares(self.claimed, levels)
+        except StatementError as problem:
+            return replace(slot, missing=str(problem))
+        return slot
+
+    def prepared(self, data: Any) -> Any:
+        """Data with what is claimed of them, where that is more than a number."""
+        if not isinstance(data, CountsOfLevels):
+            return data
+        levels = data.levels
+        if not self.claimed.strip():
+            return replace(data, claimed=(1 / len(levels),) * len(levels))
+        shares = claimed_shares(self.claimed, levels)
+        return replace(data, claimed=shares, claimed_text=self.claimed.strip())
 
     def grid(self, tables: Tables) -> Grid | None:
         return self.data.grid(self.place(tables))
@@ -205,6 +249,8 @@ class TestStatement(Statement):
     def _fitting(self, slot: str) -> tuple[TestStatement, list[str]]:
         """With a way and a parameter that fit the data and each other; the slot just set leads."""
         made, notes = self, []
+        if self.family in UNDIRECTED and self.alternative != "different":
+            made = replace(made, alternative="different")
         typed, family = self.data.typed, self.family
         known = [
             one.name for one in parameters_for(family, typed=typed) if one.name in compared(family)
@@ -376,6 +422,7 @@ VERB = Verb(
         "shuffles": "How often labels or signs are dealt out again, 100 to 1 000 000.",
         "seed": "Seed of the simulation.",
         "sigma": "Standard deviation of the first population, where it is known.",
+        "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, or per cent; empty for equal.",
         "other_sigma": "Standard deviation of the second population, where it is known.",
     },
 )  # fmt: skip

@@ -9,11 +9,11 @@ from theoros.answer.wording import exact, p_equals
 from theoros.verbs.conditions.condition import Check
 from theoros.verbs.data.data import Design
 from theoros.verbs.procedures.procedure import Procedure, Result
-from theoros.verbs.test.claims import ClaimInWords
+from theoros.verbs.test.claims.claim import Claim
 
 
 def writeup_of(
-    words: ClaimInWords,
+    words: Claim,
     way: Procedure,
     result: Result,
     found: list[Check],
@@ -24,11 +24,7 @@ def writeup_of(
 
     `design` is None where nothing is to be said of how samples were picked.
     """
-    data = words.data
-    letters, meanings = words.parameter.letters(data), data.meanings(words.parameter.clause)
-    pairs = zip(letters, meanings, strict=True)
-    meaning = "; ".join(f"{letter} is {said}" for letter, said in pairs) + "."
-    signs = words.symbols()
+    data, signs = words.data, words.symbols()
     p, reach = result.p or 0.0, (result.least_p, result.too_few)
     conditions = tuple(f"{MARKS[check.mark]} {check.text}" for check in found)
     picked = {
@@ -37,7 +33,7 @@ def writeup_of(
         "not said": ("? whether the samples were picked separately has still to be said",),
     }.get(design or "", ())
     return (
-        Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
+        Step("1. Hypotheses", (words.meaning(), signs[0].text, signs[1].text)),
         Step(
             "2. Level, way and conditions",
             (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions, *picked),

@@ -1,4 +1,4 @@
-"""A claim in words and symbols: hypotheses, lean of the sample, decision, conclusion."""
+"""A claim that sets one side against a value, or two sides against each other."""
 
 from __future__ import annotations
 
@@ -9,17 +9,14 @@ from theoros.answer.wording import (
     difference_unit,
     exact,
     number,
-    p_equals,
-    p_value,
     with_unit,
 )
 from theoros.numeric.arrays import Alternative
-from theoros.verbs.data.samples import Paired
+from theoros.verbs.data.samples import Observed, Paired
+from theoros.verbs.test.claims.claim import Claim
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol
-    from theoros.verbs.data.samples import Observed
-    from theoros.verbs.parameters.parameter import Parameter
 
 SIGNS: dict[Alternative, str] = {"less": "<", "greater": ">", "different": "≠"}
 WORDS: dict[Alternative, str] = {
@@ -27,19 +24,11 @@ WORDS: dict[Alternative, str] = {
     "greater": "greater than",
     "different": "different from",
 }
-SAME = 1e-12
-"""p and α closer than this differ by rounding alone."""
 
 
 @dataclass(frozen=True)
-class ClaimInWords:
-    """All that is needed to say a claim and what became of it."""
-
+class Compared(Claim):
     data: Observed
-    parameter: Parameter
-    alternative: Alternative
-    null: float
-    alpha: float
 
     @property
     def gap_unit(self) -> str:
@@ -110,53 +99,18 @@ class ClaimInWords:
             return f"{clauses[0]} is {words} {clauses[1]}"
         return f"{clauses[0]} minus {clauses[1]} is {words} {self.null_text}"
 
-    @property
-    def alpha_text(self) -> str:
-        return f"{exact(round(self.alpha * 100, 10))}\u00a0%"
-
-    def decision(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
-        """The p-value beside α, and what follows for H0.
-
-        `least` is the smallest p-value there could have been: where that is above α, there were
-        too few of something to decide.
-        """
-        said, alpha = p_equals(p, apart_from=self.alpha), exact(self.alpha)
-        if self.out_of_reach(least):
-            return (
-                f"{said}. No decision at α = {alpha}: with so few {too_few} p cannot be below "
-                f"{p_value(least)}."
-            )
-        if abs(p - self.alpha) <= SAME:
-            return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
-        if p < self.alpha:
-            return f"{said} is below α = {alpha}. Reject H_{{0}}."
-        return f"{said} is above α = {alpha}. Do not reject H_{{0}}."
-
-    def out_of_reach(self, least: float) -> bool:
-        """Whether no p-value could have been as low as α."""
-        return least > self.alpha + SAME
-
-    def rejected(self, p: float) -> bool:
-        """The rule taught: reject when p is at most α."""
-        return p <= self.alpha + SAME
-
-    def conclusion(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
-        """The conclusion in context, in words that claim no more than was shown."""
-        if self.out_of_reach(least):
-            more = "More shuffles would" if too_few == "shuffles" else "More values would"
-            return f"It cannot be told yet whether {self.sentence()}. {more} be needed."
-        enough = "enough" if self.rejected(p) else "not enough"
-        return (
-            f"There is {enough} evidence, at the {self.alpha_text} significance level, that "
-            f"{self.sentence()}."
-        )
-
     def not_shown(self) -> str:
         """What a test that does not reject leaves open."""
         return (
             f"This does not show that H_{{0}} is true: a difference may be there that these "
             f"{'pairs' if isinstance(self.data, Paired) else 'data'} cannot show."
         )
+
+    def meaning(self) -> str:
+        letters = self.parameter.letters(self.data)
+        said = self.data.meanings(self.parameter.clause)
+        pairs = zip(letters, said, strict=True)
+        return "; ".join(f"{letter} is {meaning}" for letter, meaning in pairs) + "."
 
     def seen(self) -> str:
         """What the sample shows of it: "a mean of 35.2 %"."""

@@ -1,0 +1,309 @@
+"""Procedures for counts: of one category against claimed shares, of two against each other."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.parts import Step
+from theoros.answer.wording import number, p_equals, p_value, significant, statistic, whole
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.distributions.chi_square import ChiSquare
+from theoros.numeric.distributions.distribution import Region
+from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.procedures.counts import (
+    ChiSquareTest,
+    chi_square_fit,
+    chi_square_related,
+    exact_fit,
+    likelihood_ratio,
+)
+from theoros.numeric.procedures.means import NoSpread
+from theoros.numeric.procedures.shares import fisher_exact
+from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.procedures.procedure import (
+    Effect,
+    Procedure,
+    ProcedureFails,
+    Question,
+    Result,
+    Steps,
+)
+from theoros.verbs.procedures.tails import result_of
+
+FEW_CELLS = 12
+"""As many terms of a sum are written out."""
+BLOCK = 2_000
+"""So many tables are dealt out at once."""
+
+
+def _fit(question: Question) -> ChiSquareTest:
+    data: CountsOfLevels = question.data
+    if data.counts.size < 2:
+        raise ProcedureFails("needs two levels at least")
+    if data.total == 0:
+        raise ProcedureFails("all counts are 0")
+    try:
+        return chi_square_fit(data.counts, np.array(data.claimed))
+    except NoSpread:
+        raise ProcedureFails("an expected count is 0") from None
+
+
+def _related(question: Question) -> ChiSquareTest:
+    data: TwoWayCounts = question.data
+    counts = data.counts
+    if min(counts.shape) < 2:
+        raise ProcedureFails("needs two rows and two columns at least")
+    empty = [name for name, n in zip(data.rows, counts.sum(axis=1), strict=True) if n == 0]
+    empty += [name for name, n in zip(data.columns, counts.sum(axis=0), strict=True) if n == 0]
+    if empty:
+        raise ProcedureFails(f"“{empty[0]}” has no case: leave it out, or merge it with another")
+    return chi_square_related(counts)
+
+
+def _chi_square(question: Question, found: ChiSquareTest, counts: Floats, expects: str) -> Result:
+    lines: list[str | Formula] = [formula("χ^{2} = Σ (O − E)^{2} / E"), expects]
+    if counts.size <= FEW_CELLS:
+        pairs = zip(counts.ravel().tolist(), found.expected.ravel().tolist(), strict=True)
+        terms = " + ".join(
+            f"({round(o)} − {number(e, 2)})^{{2}}/({number(e, 2)})" for o, e in pairs
+        )
+        lines.append(formula(f"χ^{{2}} = {terms} = {statistic(found.statistic, 1)}"))
+    else:
+        lines.append(formula(f"χ^{{2}} = {statistic(found.statistic, 1)}"))
+    return _with_df(question, found, "χ²", lines, {"chi_square": found.statistic})
+
+
+def _with_df(
+    question: Question, found: ChiSquareTest, symbol: str, lines: list[str | Formula],
+    figures: dict[str, float],
+) -> Result:  # fmt: skip
+    degree = "degree" if found.df == 1 else "degrees"
+    return result_of(
+        question, ChiSquare(found.df), found.statistic, symbol, lines, upper=True,
+        estimate=math.nan, axis=f"{symbol}, {found.df} {degree} of freedom",
+        text=f"{symbol} = {statistic(found.statistic)}, df {found.df}",
+        figures={**figures, "df": float(found.df)}, with_df=f" {{with}} df = {found.df}",
+        effects=_effects(question, found),
+    )  # fmt: skip
+
+
+def _effects(question: Question, found: ChiSquareTest) -> tuple[Effect, ...]:
+    data = question.data
+    n = data.total
+    if isinstance(data, TwoWayCounts):
+        least = min(data.counts.shape) - 1
+        v = math.sqrt(chi_square_related(data.counts).statistic / (n * least))
+        return (Effect("Cramér’s V", v, _size(v * math.sqrt(least), (0.1, 0.3, 0.5))),)
+    w = math.sqrt(found.statistic / n)
+    return (Effect("Cohen’s w", w, _size(w, (0.1, 0.3, 0.5))),)
+
+
+def _size(value: float, cuts: tuple[float, float, float]) -> str:
+    """A word for the size, after Cohen 1988."""
+    words = ("very small", "small", "medium", "large")
+    return words[sum(value >= cut for cut in cuts)]
+
+
+def _chi_square_fit(question: Question) -> Steps:
+    found = _fit(question)
+    k = question.data.counts.size
+    expects = f"E is n times the claimed share of each level; df = {k} − 1 = {k - 1}."
+    yield _chi_square(question, found, question.data.counts, expects), 1.0
+
+
+def _chi_square_related(question: Question) -> Steps:
+    found = _related(question)
+    rows, columns = question.data.counts.shape
+    expects = (
+        f"E is row total × column total / n; df = ({rows} − 1) × ({columns} − 1) = {found.df}."
+    )
+    yield _chi_square(question, found, question.data.counts, expects), 1.0
+
+
+def _g(question: Question) -> Steps:
+    data = question.data
+    base = _related(question) if isinstance(data, TwoWayCounts) else _fit(question)
+    found = likelihood_ratio(data.counts, base.expected, base.df)
+    lines: list[str | Formula] = [
+        *formulas("G = 2 Σ O × {ln}(O / E)", f"G = {statistic(found.statistic, 1)}"),
+        "E is worked out as for chi-square.",
+    ]
+    yield _with_df(question, found, "G", lines, {"G": found.statistic}), 1.0
+
+
+def _exact_fit(question: Question) -> Steps:
+    data: CountsOfLevels = question.data
+    found = _fit(question)
+    p = exact_fit(data.counts, np.array(data.claimed))
+    if p is None:
+        raise ProcedureFails("there are too many ways to share out so many cases to count them")
+    n, k = data.total, data.counts.size
+    ways = math.comb(n + k - 1, k - 1)
+    lines = (
+        f"There are {whole(ways)} ways to share {whole(n)} cases out over {k} levels.",
+        "The chances of all that are no likelier under H_{0} than what was seen are added.",
+        formula(p_equals(p)),
+    )
+    curve = ChiSquare(found.df)
+    yield Result(
+        estimate=math.nan, statistic=found.statistic,
+        statistic_text=f"{whole(ways)} ways counted", distribution=curve,
+        seen=found.statistic, seen_text=f"χ² = {statistic(found.statistic)}",
+        region=curve.region("greater", found.statistic), p=p,
+        figures={"p": p, "ways": float(ways)},
+        working=(Step("p-value", lines),), axis="χ², beside the exact p-value",
+        title="The chi-square curve, which the exact p-value does not use",
+    ), 1.0  # fmt: skip
+
+
+def _fisher(question: Question) -> Steps:
+    data: TwoWayCounts = question.data
+    _related(question)
+    if data.counts.shape != (2, 2):
+        raise ProcedureFails("is worked out for tables of two by two; shuffle larger ones")
+    (a, b), (c, d) = data.counts.tolist()
+    found = fisher_exact(a, a + b, c, c + d, "different")
+    p = found.p
+    law = (
+        "With the sums of rows and columns as they are, the first count is hypergeometric under "
+        "H_{0}; the chances of all tables that are no likelier than this one are added."
+    )
+    seen = f"X = {whole(a)}"
+    yield Result(
+        estimate=math.nan, statistic=float(a), statistic_text=seen, distribution=found.law,
+        seen=float(a), seen_text=seen, region=found.region, p=p, figures={"x": float(a), "p": p},
+        working=(Step("Statistic", (formula(f"X = {a}"),)),
+                 Step("p-value", (law, formula(p_equals(p))))),
+        axis=f"X, {data.rows[0]} and {data.columns[0]}",
+    ), 1.0  # fmt: skip
+
+
+def _drawn_fit(question: Question) -> Steps:
+    data: CountsOfLevels = question.data
+    found = _fit(question)
+    shares = np.array(data.claimed)
+    expected = found.expected
+    rng = np.random.default_rng(question.settings.seed)
+
+    def make(size: int) -> Floats:
+        drawn = rng.multinomial(data.total, shares, size=size)
+        return np.asarray(((drawn - expected) ** 2 / expected).sum(axis=1))
+
+    how = f"{whole(data.total)} cases are drawn with the claimed shares"
+    yield from _simulated(question, found, make, how)
+
+
+def _shuffled(question: Question) -> Steps:
+    data: TwoWayCounts = question.data
+    found = _related(question)
+    rows, columns = data.counts.sum(axis=1), data.counts.sum(axis=0)
+    expected = found.expected
+    rng = np.random.default_rng(question.settings.seed)
+
+    def make(size: int) -> Floats:
+        total = np.zeros(size)
+        left = np.broadcast_to(columns, (size, columns.size)).copy()
+        for at, n in enumerate(rows.tolist()):
+            if at == rows.size - 1:
+                dealt = left
+            else:
+                dealt = _dealt(rng, left, n)
+                left = left - dealt
+            total += ((dealt - expected[at]) ** 2 / expected[at]).sum(axis=1)
+        return total
+
+    one, two = data.names
+    yield from _simulated(question, found, make, f"the levels of {two} are dealt out anew to {one}")
+
+
+def _dealt(rng: np.random.Generator, left: Ints, n: int) -> Ints:
+    """n cases drawn without replacement from each row of counts, column by column."""
+    made = np.zeros_like(left)
+    wanted = np.full(left.shape[0], n)
+    rest = left.sum(axis=1)
+    for column in range(left.shape[1] - 1):
+        rest = rest - left[:, column]
+        taken = rng.hypergeometric(left[:, column], rest, wanted)
+        made[:, column] = taken
+        wanted = wanted - taken
+    made[:, -1] = wanted
+    return made
+
+
+def _simulated(
+    question: Question, found: ChiSquareTest, make: Callable[[int], Floats], how: str
+) -> Steps:
+    size, done, made = question.settings.shuffles, 0, []
+    while done < size:
+        block = min(BLOCK, size - done)
+        made.append(make(block))
+        done += block
+        if done < size:
+            yield None, done / size
+    seen = found.statistic
+    pile = Pile(np.concatenate([*made, [seen]]), around=0.0, resolution=1e-9 * max(seen, 1.0))
+    region = Region(((seen, math.inf),), 1e-9 * max(seen, 1.0))
+    hits, n = pile.counted(region), pile.size
+    p = hits / n
+    error = math.sqrt(p * (1 - p) / n)
+    lines = (
+        f"In each of {whole(size)} shuffles {how} (seed {question.settings.seed}).",
+        f"{whole(hits - 1)} of them gave a χ² of {statistic(seen, 1)} or more; what was seen "
+        f"counts as one more.",
+        formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
+        f"Give or take {significant(error, 2)}: one standard error of the simulation.",
+    )
+    said = f"χ² = {statistic(seen)}"
+    yield Result(
+        estimate=math.nan, statistic=seen, statistic_text=said, distribution=pile, seen=seen,
+        seen_text=said, region=region, p=p,
+        figures={"p": p, "as_far": float(hits), "shuffles": float(n)},
+        working=(Step("p-value", lines),), least_p=1 / n, too_few="shuffles", axis="χ²",
+        title=f"What chance alone gives: {whole(n - 1)} shuffles",
+        remarks=(f"Simulated: another seed gives a slightly different p-value, by about "
+                 f"{significant(error, 2)}.",) if hits > 1 else (),
+    ), 1.0  # fmt: skip
+
+
+_CHANCE = ("shuffles", "seed")
+PROCEDURES = (
+    Procedure(
+        "chi-square of fit", "Chi-square", "Counts against those that the claim expects.",
+        ("counts",), ("shares",), ("expected",), _chi_square_fit, order=1, from_figures=True,
+    ),
+    Procedure(
+        "G of fit", "G test", "The same by likelihoods.",
+        ("counts",), ("shares",), ("expected",), _g, order=2, from_figures=True,
+    ),
+    Procedure(
+        "exact multinomial", "Exact multinomial", "All ways to share the cases out are counted.",
+        ("counts",), ("shares",), (), _exact_fit, order=3, from_figures=True,
+    ),
+    Procedure(
+        "drawn counts", "Drawn from the claim", "Cases drawn by chance with the claimed shares.",
+        ("counts",), ("shares",), (), _drawn_fit, order=4, from_figures=True, simulated=True,
+        settings=_CHANCE,
+    ),
+    Procedure(
+        "chi-square", "Chi-square", "Counts against those that independence expects.",
+        ("two-way counts",), ("relation",), ("expected",), _chi_square_related, order=1,
+        from_figures=True,
+    ),
+    Procedure(
+        "G", "G test", "The same by likelihoods.",
+        ("two-way counts",), ("relation",), ("expected",), _g, order=2, from_figures=True,
+    ),
+    Procedure(
+        "Fisher exact of a table", "Fisher exact", "A table of two by two, counted exactly.",
+        ("two-way counts",), ("relation",), (), _fisher, order=3, from_figures=True,
+    ),
+    Procedure(
+        "shuffled table", "Shuffled levels", "Levels of one category dealt out by chance.",
+        ("two-way counts",), ("relation",), (), _shuffled, order=4, from_figures=True,
+        simulated=True, settings=_CHANCE,
+    ),
+)  # fmt: skip

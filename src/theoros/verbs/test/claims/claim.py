@@ -1,0 +1,100 @@
+"""What a claim is in words: hypotheses, decision, conclusion, whatever it is about."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from theoros.answer.wording import exact, p_equals, p_value
+from theoros.numeric.arrays import Alternative
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Symbol
+    from theoros.verbs.parameters.parameter import Parameter
+
+SAME = 1e-12
+"""p and α closer than this differ by rounding alone."""
+
+
+@dataclass(frozen=True)
+class Claim(ABC):
+    """All that is needed to say a claim and what became of it."""
+
+    data: Any
+    """A value of `verbs.data`."""
+    parameter: Parameter
+    alternative: Alternative
+    null: float
+    alpha: float
+
+    @property
+    def compares(self) -> bool:
+        """Whether there are two sides, rather than one that is set against a value."""
+        return False
+
+    @property
+    def against(self) -> bool:
+        """Whether the sample leans against a one-sided claim."""
+        return False
+
+    @abstractmethod
+    def symbols(self) -> tuple[Symbol, ...]:
+        """H0, H1, and what is to be said beside them."""
+
+    @abstractmethod
+    def meaning(self) -> str:
+        """What the letters of the hypotheses stand for, as a sentence."""
+
+    @abstractmethod
+    def sentence(self) -> str:
+        """The claim as a clause: "the mean moisture loss of slow trays is greater than …"."""
+
+    @abstractmethod
+    def seen(self) -> str:
+        """What the sample shows of it: "a mean of 35.2 %"."""
+
+    @abstractmethod
+    def not_shown(self) -> str:
+        """What a test that does not reject leaves open."""
+
+    @property
+    def alpha_text(self) -> str:
+        return f"{exact(round(self.alpha * 100, 10))}\u00a0%"
+
+    def decision(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
+        """The p-value beside α, and what follows for H0.
+
+        `least` is the smallest p-value there could have been: where that is above α, there were
+        too few of something to decide.
+        """
+        said, alpha = p_equals(p, apart_from=self.alpha), exact(self.alpha)
+        if self.out_of_reach(least):
+            return (
+                f"{said}. No decision at α = {alpha}: with so few {too_few} p cannot be below "
+                f"{p_value(least)}."
+            )
+        if abs(p - self.alpha) <= SAME:
+            return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
+        if p < self.alpha:
+            return f"{said} is below α = {alpha}. Reject H_{{0}}."
+        return f"{said} is above α = {alpha}. Do not reject H_{{0}}."
+
+    def out_of_reach(self, least: float) -> bool:
+        """Whether no p-value could have been as low as α."""
+        return least > self.alpha + SAME
+
+    def rejected(self, p: float) -> bool:
+        """The rule taught: reject when p is at most α."""
+        return p <= self.alpha + SAME
+
+    def conclusion(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
+        """The conclusion in context, in words that claim no more than was shown."""
+        if self.out_of_reach(least):
+            more = "More shuffles would" if too_few == "shuffles" else "More values would"
+            return f"It cannot be told yet whether {self.sentence()}. {more} be needed."
+        enough = "enough" if self.rejected(p) else "not enough"
+        return (
+            f"There is {enough} evidence, at the {self.alpha_text} significance level, that "
+            f"{self.sentence()}."
+        )

@@ -1,0 +1,164 @@
+"""Claims without a direction: that several are not all equal, shares not as claimed, a relation."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from theoros.answer.wording import (
+    counted,
+    exact,
+    listed_briefly,
+    number,
+    plural,
+    unmarked,
+    with_unit,
+)
+from theoros.numeric.arrays import Alternative
+from theoros.verbs.data.samples import CountsOfLevels, SeveralSamples, TwoWayCounts
+from theoros.verbs.test.claims.claim import Claim
+from theoros.verbs.test.claims.compared import Compared
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Symbol
+    from theoros.verbs.parameters.parameter import Parameter
+
+MOST_LETTERS = 5
+"""As many are written out in the hypotheses."""
+
+
+def claim_of(
+    data: Any, parameter: Parameter, alternative: Alternative, null: float, alpha: float
+) -> Claim:
+    """The claim about such data."""
+    kinds: dict[type, type[Claim]] = {
+        SeveralSamples: SeveralEqual, CountsOfLevels: SharesAsClaimed, TwoWayCounts: Related,
+    }  # fmt: skip
+    return kinds.get(type(data), Compared)(data, parameter, alternative, null, alpha)
+
+
+@dataclass(frozen=True)
+class SeveralEqual(Claim):
+    data: SeveralSamples
+
+    @property
+    def _letters(self) -> list[str]:
+        return list(self.parameter.letters(self.data))
+
+    def symbols(self) -> tuple[Symbol, ...]:
+        from theoros.answer.parts import Symbol
+
+        letters = self._letters
+        if len(letters) > MOST_LETTERS:
+            letters = [*letters[:2], "…", letters[-1]]
+        return (
+            Symbol(f"H_{{0}}: {' = '.join(letters)}"),
+            Symbol(f"H_{{1}}: not all {self.parameter.plural} are equal"),
+            Symbol(f"{self.parameter.symbol}: {self.parameter.name} of a population", "mute"),
+        )
+
+    def meaning(self) -> str:
+        said = self.data.meanings(self.parameter.clause)
+        pairs = list(zip(self._letters, said, strict=True))
+        more = len(pairs) - MOST_LETTERS
+        told = "; ".join(f"{letter} is {meaning}" for letter, meaning in pairs[:MOST_LETTERS])
+        return f"{told}; and so on for {more} more." if more > 0 else f"{told}."
+
+    def sentence(self) -> str:
+        names = listed_briefly([sample.said for sample in self.data.groups], 6)
+        return (
+            f"the {self.parameter.clause} {self.data.measure} differs between at least two of "
+            f"{names}"
+        )
+
+    def seen(self) -> str:
+        places = min(6, self.data.decimals + 1)
+        said = [
+            f"{s.said} {with_unit(number(self.parameter.value(s), places), self.data.unit)}"
+            for s in self.data.groups
+        ]
+        return f"{self.parameter.plural} of {listed_briefly(said, 6)}"
+
+    def not_shown(self) -> str:
+        return (
+            f"This does not show that all {self.parameter.plural} are equal: differences may be "
+            f"there that these data cannot show."
+        )
+
+
+@dataclass(frozen=True)
+class SharesAsClaimed(Claim):
+    data: CountsOfLevels
+
+    def symbols(self) -> tuple[Symbol, ...]:
+        from theoros.answer.parts import Symbol
+
+        data = self.data
+        k = len(data.levels)
+        if not data.claimed_text:
+            letters = [f"p_{{{unmarked(level)}}}" for level in data.levels]
+            shown = letters if k <= MOST_LETTERS else [*letters[:2], "…", letters[-1]]
+            null = f"{' = '.join(shown)} = 1/{k}"
+        else:
+            pairs = zip(data.levels, data.claimed, strict=True)
+            said = [f"p_{{{unmarked(level)}}} = {exact(round(p, 4))}" for level, p in pairs]
+            null = ", ".join(said if k <= MOST_LETTERS else [*said[:2], "…", said[-1]])
+        return (
+            Symbol(f"H_{{0}}: {null}"),
+            Symbol("H_{1}: not all shares are as claimed"),
+            Symbol("p: share of a population", "mute"),
+        )
+
+    def meaning(self) -> str:
+        many = plural(self.data.noun)
+        return f"Each p is the share of all {many} that have a level of {self.data.name}."
+
+    def sentence(self) -> str:
+        how = f"in the ratio {self.data.claimed_text}" if self.data.claimed_text else "all equal"
+        return f"the shares of {self.data.name} are not {how}"
+
+    def seen(self) -> str:
+        pairs = zip(self.data.levels, self.data.counts.tolist(), strict=True)
+        return f"counts of {listed_briefly([f'{level} {count}' for level, count in pairs], 6)}"
+
+    def not_shown(self) -> str:
+        return (
+            "This does not show that the shares are as claimed: other shares may give such counts "
+            "as well."
+        )
+
+
+@dataclass(frozen=True)
+class Related(Claim):
+    data: TwoWayCounts
+
+    def symbols(self) -> tuple[Symbol, ...]:
+        from theoros.answer.parts import Symbol
+
+        one, two = (unmarked(name) for name in self.data.names)
+        return (
+            Symbol(f"H_{{0}}: {one} and {two} are independent"),
+            Symbol(f"H_{{1}}: {one} and {two} are related"),
+        )
+
+    def meaning(self) -> str:
+        one, two = self.data.names
+        return (
+            f"Independent means that the shares of {two} are the same whatever {one} is, in the "
+            f"population."
+        )
+
+    def sentence(self) -> str:
+        one, two = self.data.names
+        return f"{one} and {two} are related"
+
+    def seen(self) -> str:
+        rows, columns = self.data.counts.shape
+        return f"a table of {rows} by {columns} with {counted(self.data.total, self.data.noun)}"
+
+    def not_shown(self) -> str:
+        one, two = self.data.names
+        return (
+            f"This does not show that {one} and {two} have nothing to do with each other: a "
+            f"relation may be there that these counts cannot show."
+        )
