@@ -7,7 +7,7 @@ from itertools import product
 
 import numpy as np
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
@@ -24,6 +24,14 @@ from theoros.numeric.procedures.counts import (
     mcnemar,
 )
 from theoros.numeric.procedures.means import Moments, NoSpread, TooFewValues
+from theoros.numeric.procedures.pairwise import (
+    Pair,
+    dunn,
+    games_howell,
+    letters,
+    pooled_pairs,
+    tukey,
+)
 from theoros.numeric.procedures.shares import (
     difference_interval,
     exact_interval,
@@ -286,3 +294,54 @@ class TestSpreadsAndSigns:
         assert found.counts.tolist() == expected.table.tolist()
         assert close(chi_square_related(found.counts).statistic, expected.statistic, rel_tol=1e-9,
                      abs_tol=1e-10)  # fmt: skip
+
+
+class TestPairs:
+    @given(groups_of_values)
+    @settings(max_examples=8, deadline=None)
+    def test_tukey_and_games_howell_against_scipy(self, values: list[list[float]]) -> None:
+        groups = [np.array(one) for one in values]
+        assume(all(np.ptp(one) > 0 for one in groups))
+        for ours, equal in ((tukey, True), (games_howell, False)):
+            expected = stats.tukey_hsd(*groups, equal_var=equal)
+            ends = expected.confidence_interval(0.95)
+            for pair in ours(groups, 0.95):
+                at = pair.first, pair.second
+                assert close(pair.p, expected.pvalue[at], abs_tol=1e-6)
+                assert close(pair.low, ends.low[at], rel_tol=1e-5, abs_tol=1e-6)
+                assert close(pair.high, ends.high[at], rel_tol=1e-5, abs_tol=1e-6)
+
+    def test_bonferroni_and_holm_by_hand(self) -> None:
+        """Three groups: each p times 3; by Holm the smallest times 3, then 2, then 1."""
+        groups = [np.array([1.0, 2, 3]), np.array([2.0, 3, 5]), np.array([6.0, 7, 9])]
+        table = one_way(groups)
+        plain = []
+        for a, b in ((0, 1), (0, 2), (1, 2)):
+            t = (groups[a].mean() - groups[b].mean()) / math.sqrt(table.mean_within * 2 / 3)
+            plain.append(2 * stats.t(table.df_within).sf(abs(t)))
+        got = [pair.p for pair in pooled_pairs(groups, 0.95, holm=False)]
+        assert got == pytest.approx([min(1, 3 * p) for p in plain], rel=1e-10)
+        order = sorted(range(3), key=lambda at: plain[at])
+        holm = [0.0] * 3
+        high = 0.0
+        for rank, at in enumerate(order):
+            high = max(high, min(1, (3 - rank) * plain[at]))
+            holm[at] = high
+        got = [pair.p for pair in pooled_pairs(groups, 0.95, holm=True)]
+        assert got == pytest.approx(holm, rel=1e-10)
+
+    def test_dunn_of_two_groups_is_the_kruskal_wallis_test(self) -> None:
+        groups = [np.array([1.0, 2, 2, 4]), np.array([3.0, 5, 6, 6, 7])]
+        (pair,) = dunn(groups)
+        assert close(pair.p, stats.kruskal(*groups).pvalue, rel_tol=1e-10)
+
+    @given(st.integers(2, 6), st.data())
+    def test_letters_say_which_pairs_differ(self, count: int, data) -> None:
+        from itertools import combinations
+
+        pairs = [Pair(a, b, 0.0, data.draw(st.sampled_from([0.01, 0.5])))
+                 for a, b in combinations(range(count), 2)]  # fmt: skip
+        found = letters(count, pairs, 0.05)
+        for pair in pairs:
+            shared = set(found[pair.first]) & set(found[pair.second])
+            assert bool(shared) == (pair.p > 0.05)

@@ -208,6 +208,199 @@ class TestWords:
         assert not any("matched" in c.text for c in found.reading.conditions)
 
 
+GRADES = {"table": "bushes", "parameter": "shares",
+          "data": {"kind": "counts of levels", "what": "grade"}}  # fmt: skip
+RELATED = {"table": "bushes", "parameter": "relation",
+           "data": {"kind": "two categories", "what": "netting", "by": "grade"}}  # fmt: skip
+BY_CULTIVAR = {"table": "bushes",
+               "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}  # fmt: skip
+
+
+def typed_counts(*counts: int) -> dict:
+    levels = [{"name": f"kind {at + 1}", "count": count} for at, count in enumerate(counts)]
+    return {"parameter": "shares", "data": {"kind": "typed counts", "levels": levels}}
+
+
+def grid(*rows: list[int]) -> dict:
+    data = {"kind": "typed two-way counts", "counts": rows,
+            "rows": [f"row {at + 1}" for at in range(len(rows))],
+            "columns": [f"column {at + 1}" for at in range(len(rows[0]))]}  # fmt: skip
+    return {"parameter": "relation", "data": data}
+
+
+class TestCounts:
+    def test_fit_against_scipy(self) -> None:
+        counts, shares = [30, 14, 16], np.array([2, 1, 1]) / 4
+        expected = stats.chisquare(counts, 60 * shares)
+        about = typed_counts(*counts) | {"claimed": "2:1:1"}
+        assert close(p_of("chi-square of fit", **about), expected.pvalue, rel_tol=1e-10)
+        g = stats.power_divergence(counts, 60 * shares, lambda_="log-likelihood")
+        assert close(p_of("G of fit", **about), g.pvalue, rel_tol=1e-10)
+        law = stats.multinomial(60, shares)
+        seen = law.pmf(counts)
+        ways = [(a, b, 60 - a - b) for a in range(61) for b in range(61 - a)]
+        chances = law.pmf(np.array(ways))
+        exact = chances[chances <= seen * (1 + 1e-9)].sum()
+        assert close(p_of("exact multinomial", **about), exact, rel_tol=1e-8)
+        drawn = p_of("drawn counts", **about)
+        assert abs(drawn - expected.pvalue) < 0.03
+
+    def test_a_relation_against_scipy(self) -> None:
+        rows = [[12, 43, 37], [42, 29, 17]]
+        about = grid(*rows)
+        expected = stats.chi2_contingency(rows, correction=False)
+        assert close(p_of("chi-square", **about), expected.pvalue, rel_tol=1e-10)
+        g = stats.chi2_contingency(rows, correction=False, lambda_="log-likelihood")
+        assert close(p_of("G", **about), g.pvalue, rel_tol=1e-9)
+        small = grid([3, 9], [8, 2])
+        exact = stats.fisher_exact([[3, 9], [8, 2]]).pvalue
+        assert close(p_of("Fisher exact of a table", **small), exact, rel_tol=1e-9)
+        shuffled = p_of("shuffled table", **small)
+        assert abs(shuffled - exact) < 5 * math.sqrt(exact / 10_000)
+
+    def test_rows_and_their_counts_typed_give_the_same(self, tables) -> None:
+        own = tables["bushes"].frame
+        cross = [[int(((own["netting"] == a) & (own["grade"] == b)).sum())
+                  for b in ("fine", "fair", "coarse")] for a in ("netted", "open")]  # fmt: skip
+        typed, rows = p_of("chi-square", **grid(*cross)), p_of("chi-square", tables, **RELATED)
+        assert close(typed, rows, rel_tol=1e-12)
+
+    def test_what_is_said_of_counts(self, tables) -> None:
+        fit = answer(claim(**GRADES, claimed="1:2:1", way="chi-square of fit"), tables)
+        assert fit.caption.startswith("Test whether the shares of grade differ from 1:2:1, at α")
+        assert fit.symbols[0].text.startswith("H_{0}: p_{fine} = 0.25, p_{fair} = 0.5")
+        assert "the shares of grade are not in the ratio 1:2:1." in fit.reading.paragraphs[0]
+        related = answer(claim(**RELATED, way="chi-square"), tables)
+        assert related.caption.startswith(
+            "Test whether there is a relation between netting and grade, at α"
+        )
+        assert related.reading.paragraphs[0].endswith("that netting and grade are related.")
+        assert related.figures[1].to_lines()[1][1] == "12 (27.6; 8.82)"
+        (effect,) = [f for f in related.figures if f.key == "effects"]
+        v = stats.contingency.association([[12, 43, 37], [42, 29, 17]], method="cramer")
+        assert close(effect.rows[0].cells[1].value, v, rel_tol=1e-9)
+        assert not any("cause" in text for text in related.reading.paragraphs[:1])
+
+    def test_low_expected_counts_turn_to_a_way_that_counts(self) -> None:
+        found = answer(claim(**grid([1, 5], [6, 1]), way="chi-square"), {})
+        check = found.reading.conditions[0]
+        assert check.mark == "fails"
+        assert "expected counts below 5: row 1 and column 1 (3.2)" in check.text
+        marked = [row.cells[0].text for row in found.figures[0].rows
+                  if "suggested" in row.cells[4].text]  # fmt: skip
+        assert marked == ["Fisher exact"]
+
+    @pytest.mark.parametrize(
+        ("claimed", "says"),
+        [
+            (
+                "1:2",
+                "There are 3 levels and 2 numbers: type one for each of kind 1, kind 2, kind 3",
+            ),
+            ("50 %, 30 %, 30 %", "The claimed shares sum to 1.1 rather than 1."),
+            ("1:0:1", "Every claimed share must be above 0."),
+            ("a:b:c", "“a” is not a number"),
+        ],
+    )
+    def test_claimed_shares_that_cannot_be(self, claimed: str, says: str) -> None:
+        found = answer(claim(**typed_counts(3, 4, 5), claimed=claimed), {})
+        assert says in found.problem.sentence
+        assert found.problem.slot == "claimed"
+
+    @pytest.mark.parametrize(
+        ("about", "way", "says"),
+        [
+            (typed_counts(0, 0), "chi-square of fit", "all counts are 0"),
+            (grid([0, 0], [3, 4]), "chi-square", "“row 1” has no case"),
+            (grid([1, 2, 3], [3, 4, 5]), "Fisher exact of a table", "tables of two by two"),
+        ],
+    )
+    def test_counts_that_tell_nothing(self, about, way: str, says: str) -> None:
+        found = answer(claim(**about, way=way), {})
+        assert says in found.reading.headline
+
+
+class TestSeveralGroups:
+    @pytest.fixture(scope="class")
+    def groups(self, tables):
+        own = tables["bushes"]
+        by, x = own.frame["cultivar"].to_numpy(), own.numbers("leaf length")
+        return [x[by == level] for level in ("Amber", "Jade", "Mist")]
+
+    def test_against_scipy(self, tables, groups) -> None:
+        about = BY_CULTIVAR
+        assert close(p_of("anova", tables, **about), stats.f_oneway(*groups).pvalue, rel_tol=1e-9)
+        assert close(p_of("kruskal–wallis", tables, **about, parameter="median"),
+                     stats.kruskal(*groups).pvalue, rel_tol=1e-9)  # fmt: skip
+        welch = stats.f_oneway(*groups, equal_var=False).pvalue
+        assert close(p_of("welch anova", tables, **about), welch, rel_tol=1e-9)
+
+    def test_shuffled_f_against_scipy(self) -> None:
+        """Groups that hardly differ, so that p is well above what 10 000 shuffles can tell."""
+        from tests.conftest import make_table
+
+        rng = np.random.default_rng(4)
+        values = rng.normal(size=30).round(2)
+        table = make_table("t", g=["a", "b", "c"] * 10, v=values.tolist())
+        data = {"kind": "levels", "what": "v", "by": "g"}
+        got = p_of("shuffled groups F", {"t": table}, table="t", data=data)
+        own = [values[at::3] for at in range(3)]
+        assert abs(got - stats.f_oneway(*own).pvalue) < 0.03
+
+    def test_figures_alone_give_the_same_analysis(self, tables, groups) -> None:
+        held = [{"name": f"g{at}", "n": one.size, "mean": float(one.mean()),
+                 "sd": float(one.std(ddof=1))} for at, one in enumerate(groups)]  # fmt: skip
+        typed = {"data": {"kind": "several typed samples", "groups": held}}
+        rows = answer(claim(**BY_CULTIVAR, way="anova"), tables).numbers["anova"]
+        figures = answer(claim(**typed, way="anova"), {}).numbers["anova"]
+        assert close(rows["F"], figures["F"], rel_tol=1e-9)
+
+    def test_which_pairs_differ(self, tables, groups) -> None:
+        found = answer(claim(**BY_CULTIVAR, way="anova"), tables)
+        (section,) = found.sections
+        assert section.title == "Which pairs differ: Tukey"
+        expected = stats.tukey_hsd(*groups)
+        ends = expected.confidence_interval(0.95)
+        pairs, letters = section.figures
+        assert pairs.rows[0].cells[0].text == "Amber − Jade"
+        assert close(pairs.rows[0].cells[2].value, ends.low[0, 1], rel_tol=1e-5)
+        assert [row.cells[2].text for row in letters.rows] == ["a", "b", "c"]
+        for pairs_by in ("Bonferroni", "Holm"):
+            made = answer(claim(**BY_CULTIVAR, way="anova", pairs=pairs_by), tables)
+            assert made.sections[0].title == f"Which pairs differ: {pairs_by}"
+        ranks = answer(claim(**BY_CULTIVAR, parameter="median", way="kruskal–wallis"), tables)
+        assert ranks.sections[0].title == "Which pairs differ: Dunn, adjusted by Holm"
+        unequal = answer(claim(**BY_CULTIVAR, way="welch anova"), tables)
+        assert unequal.sections[0].title == "Which pairs differ: Games–Howell"
+
+    def test_its_words(self, tables) -> None:
+        found = answer(claim(**BY_CULTIVAR, way="anova"), tables)
+        assert [s.text for s in found.symbols[:2]] == [
+            "H_{0}: μ_{Amber} = μ_{Jade} = μ_{Mist}", "H_{1}: not all means are equal",
+        ]  # fmt: skip
+        assert found.reading.paragraphs[0].endswith(
+            "that the mean leaf length differs between at least two of Amber, Jade and Mist."
+        )
+        anova = next(f for f in found.figures if f.key == "anova").to_lines()
+        assert anova[1][:3] == ["between groups", "9673.24", "2"]
+
+    @pytest.mark.parametrize(
+        ("values", "says"),
+        [
+            ([1.0, 1.0, 2.0, 2.0, 3.0, 3.0], "all values within each group are equal"),
+            ([1.0, None, None, None, 3.0, 4.0], "There is no value of v for b"),
+        ],
+    )
+    def test_groups_that_tell_nothing(self, values, says: str) -> None:
+        from tests.conftest import make_table
+
+        table = make_table("t", g=["a", "a", "b", "b", "c", "c"], v=values)
+        data = {"kind": "levels", "what": "v", "by": "g"}
+        found = answer(claim(table="t", data=data, way="anova"), {"t": table})
+        text = found.problem.sentence if found.problem else found.reading.headline
+        assert says in text
+
+
 class TestChanging:
     def test_another_parameter_brings_data_that_fit(self, tables) -> None:
         data = {"kind": "two levels", "what": "leaf mass", "by": "netting", "first": "open",

@@ -1,4 +1,4 @@
-"""Whether two groups spread alike, so that what is dealt out anew compares their medians.
+"""Whether groups spread alike, so that what is dealt out anew compares their medians.
 
 Ranks, and labels dealt out again, test whether two whole distributions are equal. A small p-value
 speaks of the medians only where the distributions could differ in nothing else.
@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from theoros.answer.wording import number
 from theoros.verbs.conditions.condition import Check, Condition
-from theoros.verbs.data.samples import TwoSamples
+from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
 
 SOMEWHAT, FAR = 1.5, 2.0
@@ -17,26 +17,29 @@ it is not alike. Measured in `benchmarks/advice.py`."""
 FEWEST = 5
 
 
-def _alike(data: TwoSamples, parameter: Parameter) -> list[Check]:
+def _alike(data: Measured, parameter: Parameter) -> list[Check]:
     if parameter.name != "median":  # a difference over its standard error needs no equal spreads
         return []
-    if min(data.first.n, data.second.n) < FEWEST:
-        text = "it compares medians if both groups spread alike, which so few values cannot show"
+    many = len(data.samples) > 2
+    groups, one = ("all groups", "a group") if many else ("both groups", "one group")
+    if min(sample.n for sample in data.samples) < FEWEST:
+        text = f"it compares medians if {groups} spread alike, which so few values cannot show"
         return [Check("judge", text, "few values")]
     ratios = [
         max(pair) / min(pair)
         for pair in (
-            (data.first.summary.iqr, data.second.summary.iqr),
-            (data.first.summary.sd, data.second.summary.sd),
+            [sample.summary.iqr for sample in data.samples],
+            [sample.summary.sd for sample in data.samples],
         )
         if min(pair) > 0
     ]
     if not ratios:
         return [Check("judge", "the spreads cannot be compared", "spreads unknown")]
     ratio = min(ratios)  # an outlier makes one of them large, and says nothing of the whole
-    said = f"one group spreads {number(ratio, 1)} times as wide as the other"
+    other = "another" if many else "the other"
+    said = f"{one} spreads {number(ratio, 1)} times as wide as {other}"
     if ratio <= SOMEWHAT:
-        return [Check("holds", "both groups spread about equally wide")]
+        return [Check("holds", f"{groups} spread about equally wide")]
     if ratio <= FAR:
         return [
             Check(

@@ -251,12 +251,6 @@ class TwoSamples(Measured):
             )
         return tuple(f"the {parameter} {self.measure} {_of_all(s)}" for s in self.samples)
 
-    @property
-    def spread_ratio(self) -> float | None:
-        """The larger standard deviation over the smaller; None where one is not there or 0."""
-        small, large = sorted((self.first.summary.sd, self.second.summary.sd))
-        return large / small if small > 0 else None
-
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Paired(Measured):

@@ -18,7 +18,7 @@ from theoros.verbs.data.data import Family
 from theoros.verbs.parameters.parameter import Parameter, parameters
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Step
+    from theoros.answer.parts import ResultTable, Section, Step
 
 
 class ProcedureFails(Exception):
@@ -34,6 +34,8 @@ class Settings:
     seed: int = 1
     sigmas: tuple[float | None, float | None] = (None, None)
     """Standard deviations of the populations, where they are known."""
+    pairs: str = "Tukey"
+    """How pairs of several means are compared: Tukey, Bonferroni or Holm."""
 
 
 @dataclass(frozen=True)
@@ -95,6 +97,10 @@ class Result:
     remarks: tuple[str, ...] = ()
     """What must be said of the method: exact or normal, ties, pairs dropped."""
     effects: tuple[Effect, ...] = ()
+    tables: tuple[ResultTable, ...] = ()
+    """Figures of its own, such as the table of an analysis of variance."""
+    sections: tuple[Section, ...] = ()
+    """What follows from it, such as which pairs differ."""
     axis: str = ""
     """What the axis of the distribution is called."""
     title: str = "What chance alone gives, if H₀ is true"

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
-from theoros.answer.parts import Step
+from theoros.answer.parts import ResultTable, Section, Step
 from theoros.answer.wording import number, p_equals, statistic
 from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
@@ -38,6 +38,7 @@ def result_of(
     skew: bool = False, upper: bool = False, with_df: str = "",
     standard_error: float | None = None, remarks: tuple[str, ...] = (),
     interval: tuple[float, float] | None = None, effects: tuple[Effect, ...] = (),
+    tables: tuple[ResultTable, ...] = (), sections: tuple[Section, ...] = (),
 ) -> Result:  # fmt: skip
     """The result of a statistic `seen` that has the distribution `curve` under H0.
 
@@ -68,6 +69,7 @@ def result_of(
         standard_error=standard_error, distribution=curve, seen=seen, seen_text=said,
         region=region, p=p, interval=interval, figures=made, working=tuple(working),
         critical=critical, remarks=remarks, axis=axis, effects=effects,
+        tables=tables, sections=sections,
     )  # fmt: skip
 
 

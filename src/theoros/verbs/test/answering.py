@@ -144,7 +144,11 @@ class _Asked:
             statement.text(self.tables),
             symbols=words.symbols(),
             picture=Picture(tuple(frames), alt=alt, breaks=True),
-            figures=(self._ways_table(results), seen_table(self.data), *self._effects(result)),
+            sections=result.sections if result else (),
+            figures=(
+                self._ways_table(results), seen_table(self.data),
+                *(result.tables if result else ()), *self._effects(result),
+            ),
             reading=self._reading(way, held, found),
             working=working,
             writeup=writeup,

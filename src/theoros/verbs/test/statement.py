@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Alternative
@@ -85,6 +85,7 @@ class TestStatement(Statement):
     sigma: float | None = None
     other_sigma: float | None = None
     claimed: str = ""
+    pairs: Literal["Tukey", "Bonferroni", "Holm"] = "Tukey"
 
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
@@ -128,7 +129,7 @@ class TestStatement(Statement):
             return ("there is a ", parameter, " between ", *both)
         if self.family == "counts":
             return (*side, " differ from ", self._claimed_slot(tables))
-        return (*side, " is not the same")
+        return (*side, " differs")
 
     def _claimed_slot(self, tables: Tables) -> Slot:
         holds = TypeText(
@@ -173,6 +174,8 @@ class TestStatement(Statement):
         if "seed" in uses:
             seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same shuffles.")
             made.append(number_slot("seed", "seed", self.seed, seed, str(self.seed)))
+        if "pairs" in uses:
+            made.append(choice_slot("pairs", "pairs compared by", self.pairs, _PAIRS))
         if "continuity" in uses:
             made.append(
                 choice_slot("continuity", "continuity correction", self.continuity, _CONTINUITY)
@@ -205,7 +208,7 @@ class TestStatement(Statement):
     def known(self) -> Settings:
         """What is set of procedures."""
         return Settings(
-            self.continuity, self.shuffles, self.seed, (self.sigma, self.other_sigma)
+            self.continuity, self.shuffles, self.seed, (self.sigma, self.other_sigma), self.pairs
         )  # fmt: skip
 
     @property
@@ -349,6 +352,11 @@ _CLAIMS = tuple(
         strict=True,
     )
 )
+_PAIRS = (
+    Option("Tukey", "Tukey", help="For all pairs of means; the usual one."),
+    Option("Bonferroni", "Bonferroni", help="Each p times the number of pairs."),
+    Option("Holm", "Holm", help="The smallest p times the number of pairs, the next times less."),
+)
 _CONTINUITY = (
     Option(True, "with", help="Half a unit towards the mean, when the normal curve stands in."),
     Option(False, "without", help="The statistic as it is."),
@@ -422,6 +430,7 @@ VERB = Verb(
         "shuffles": "How often labels or signs are dealt out again, 100 to 1 000 000.",
         "seed": "Seed of the simulation.",
         "sigma": "Standard deviation of the first population, where it is known.",
+        "pairs": "How pairs of several means are compared.",
         "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, or per cent; empty for equal.",
         "other_sigma": "Standard deviation of the second population, where it is known.",
     },
