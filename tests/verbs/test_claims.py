@@ -401,6 +401,103 @@ class TestSeveralGroups:
         assert says in text
 
 
+MASS = {"table": "bushes", "data": {"kind": "two numbers", "what": "leaf mass",
+                                    "against": "leaf length"}}  # fmt: skip
+
+
+@pytest.mark.parametrize("alternative", SIDED)
+class TestAssociation:
+    @pytest.fixture(scope="class")
+    def pairs(self, tables):
+        own = tables["bushes"]
+        x, y = own.numbers("leaf length"), own.numbers("elevation")
+        there = np.isfinite(x) & np.isfinite(y)
+        return x[there], y[there]
+
+    def test_against_scipy(self, tables, pairs, alternative: str) -> None:
+        (x, y), side = pairs, SIDED[alternative]
+        about = {"table": "bushes", "parameter": "correlation", "alternative": alternative,
+                 "data": {"kind": "two numbers", "what": "elevation", "against": "leaf length"}}  # fmt: skip
+        expected = stats.pearsonr(x, y, alternative=side).pvalue
+        assert close(p_of("pearson", tables, **about), expected, rel_tol=1e-8)
+        ranks = stats.spearmanr(x, y, alternative=side).pvalue
+        assert close(p_of("spearman", tables, **about), ranks, rel_tol=1e-8)
+        tau = stats.kendalltau(x, y, method="asymptotic", alternative=side)
+        found = answer(claim(way="kendall", **about), tables).numbers["kendall"]
+        assert close(found["tau"], tau.statistic, rel_tol=1e-9)
+        assert close(found["p"], tau.pvalue, rel_tol=1e-8)
+        shuffled = p_of("shuffled pairs", tables, **about)
+        assert abs(shuffled - expected) < 5 * math.sqrt(expected * (1 - expected) / 10_000) + 2e-3
+
+    def test_the_slope(self, tables, alternative: str) -> None:
+        own = tables["bushes"]
+        x, y = own.numbers("leaf length"), own.numbers("leaf mass")
+        there = np.isfinite(x) & np.isfinite(y)
+        line = stats.linregress(x[there], y[there])
+        t, df = (line.slope - 0.4) / line.stderr, there.sum() - 2
+        tail = {"less": stats.t(df).cdf(t), "greater": stats.t(df).sf(t),
+                "different": 2 * stats.t(df).sf(abs(t))}[alternative]  # fmt: skip
+        got = p_of("t of a slope", tables, **MASS, parameter="slope", null=0.4,
+                   alternative=alternative)  # fmt: skip
+        assert close(got, tail, rel_tol=1e-8)
+
+    def test_a_typed_correlation(self, alternative: str) -> None:
+        """n = 25, r = 0.42: t = 0.42 √(23/(1 − 0.42²)); against 0.2 by Fisher's z."""
+        about = {"parameter": "correlation", "alternative": alternative,
+                 "data": {"kind": "typed correlation", "n": 25, "r": 0.42}}  # fmt: skip
+        t = 0.42 * math.sqrt(23 / (1 - 0.42**2))
+        law = stats.t(23)
+        tail = {"less": law.cdf(t), "greater": law.sf(t), "different": 2 * law.sf(t)}[alternative]
+        assert close(p_of("pearson", **about), tail, rel_tol=1e-10)
+        z = (math.atanh(0.42) - math.atanh(0.2)) * math.sqrt(22)
+        law = stats.norm
+        tail = {"less": law.cdf(z), "greater": law.sf(z), "different": 2 * law.sf(z)}[alternative]
+        assert close(p_of("pearson", **about, null=0.2), tail, rel_tol=1e-10)
+
+
+class TestIntervalsAndEffects:
+    def test_the_interval_that_says_the_same(self, tables) -> None:
+        own = tables["bushes"].numbers("leaf length")
+        found = answer(claim(**LENGTH, null=62, way="one-sample t"), tables)
+        expected = stats.ttest_1samp(own, 62).confidence_interval(0.95)
+        text = found.reading.paragraphs[-1]
+        assert text == (
+            f"The 95\u00a0% confidence interval for the mean runs from {expected.low:.3f} to "
+            f"{expected.high:.3f}\u00a0mm: it does not contain 62\u00a0mm, the value under H_{{0}}."
+        )
+        sided = answer(claim(**LENGTH, null=62, alternative="greater", way="one-sample t"), tables)
+        assert sided.sections[0].title == "The 90\u00a0% interval"
+
+    def test_intervals_of_shares_and_spreads(self, tables) -> None:
+        about = typed_shares((13, 40), kind="typed share")
+        low, high = stats.binomtest(13, 40).proportion_ci(0.95, "wilson")
+        found = answer(claim(**about, null=0.2, way="z of a share"), {})
+        assert f"runs from {low:.5f} to {high:.5f}" in found.reading.paragraphs[-1]
+        spread = answer(claim(**LENGTH, parameter="standard deviation", null=10.5,
+                              way="chi-square of a variance"), tables)  # fmt: skip
+        x = tables["bushes"].numbers("leaf length")
+        law, ss = stats.chi2(x.size - 1), (x.size - 1) * x.var(ddof=1)
+        ends = [math.sqrt(ss / law.ppf(q)) for q in (0.975, 0.025)]
+        assert f"runs from {ends[0]:.3f} to {ends[1]:.3f}" in spread.reading.paragraphs[-1]
+
+    def test_how_large_it_is(self, tables) -> None:
+        """d = (x̄ − 62)/s; ratios by their definition; r of ranks from the share of pairs."""
+        x = tables["bushes"].numbers("leaf length")
+
+        def effects(**slots) -> dict[str, float]:
+            found = answer(claim(**slots), tables)
+            table = next(f for f in found.figures if f.key == "effects")
+            return {row.cells[0].text: row.cells[1].value for row in table.rows}
+
+        one = effects(**LENGTH, null=62, way="one-sample t")
+        assert close(one["Cohen’s d"], (x.mean() - 62) / x.std(ddof=1))
+        two = effects(**FINER, way="z of two shares")
+        assert close(two["risk ratio"], (42 / 88) / (12 / 92))
+        assert close(two["odds ratio"], (42 * 80) / (46 * 12))
+        ranks = effects(**LOSS, parameter="median", way="rank sum")
+        assert close(ranks["rank-biserial r"], 2 * 112 / 120 - 1)
+
+
 class TestChanging:
     def test_another_parameter_brings_data_that_fit(self, tables) -> None:
         data = {"kind": "two levels", "what": "leaf mass", "by": "netting", "first": "open",

@@ -109,10 +109,12 @@ def test_two_columns_as_separate_samples() -> None:
 def test_the_conclusion_when_rejected() -> None:
     reading = answer(ask(), TRAYS).reading
     assert to_plain(reading.headline) == "p = 0.0005 is below α = 0.05. Reject H₀."
-    assert reading.paragraphs == (
+    conclusion, interval = reading.paragraphs
+    assert conclusion == (
         "There is enough evidence, at the 5\u00a0% significance level, that the mean loss of slow trays "
-        "is greater than that of quick trays.",
+        "is greater than that of quick trays."
     )
+    assert interval.startswith("The 90\u00a0% confidence interval for the difference of the means ")
 
 
 def test_the_conclusion_when_not_rejected() -> None:

@@ -25,6 +25,8 @@ MOST_BARS = 70
 MOST_ON_GRID = 2000
 USUAL, FARTHEST = 4.0, 9.0
 """How many units off the centre a curve is drawn: usually, and at the most."""
+CAP = 4.0
+"""A density that rises without end is cut at so many times its height at the median."""
 SEEN_FROM = 1e-5
 """Masses below this share of the largest cannot be seen as bars."""
 
@@ -55,7 +57,11 @@ def _curve_of(distribution: Distribution, region: Region, seen: float) -> Made:
     far = abs(seen - centre) / unit
     reach = min(max(USUAL, far * 1.12), FARTHEST) * unit
     low, high = centre - reach, centre + reach
-    grid = np.linspace(low, high, STEPS)
+    first, _ = distribution.support
+    if first > low:  # a curve that begins there, such as chi-square
+        low, high = first, max(high, distribution.upper_quantile(0.001))
+    inner = (high - low) * 1e-6 if first >= low else 0.0  # some rise without end where they begin
+    grid = np.linspace(low + inner, high, STEPS)
     heights = distribution.height(grid)
     layers: list[Layer] = []
     for first, last in region.parts:
@@ -64,7 +70,8 @@ def _curve_of(distribution: Distribution, region: Region, seen: float) -> Made:
             part = np.linspace(first, last, SHADE_STEPS)
             layers.append(Under(part, distribution.height(part)))
     layers.append(Line(grid, heights, "chance", 2.0))
-    top = Axis(0.0, float(heights.max()) * 1.06)
+    cap = CAP * float(distribution.height(distribution.quantile(0.5)))
+    top = Axis(0.0, min(float(heights.max()), cap) * 1.06)
     return Panel((Lane(tuple(layers), y=top),)), (low, high), min(max(seen, low), high)
 
 

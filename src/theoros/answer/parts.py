@@ -184,6 +184,8 @@ class Answer:
     picture: Picture | None = None
     sections: tuple[Section, ...] = ()
     """What stands below the picture, above the figures, in order."""
+    figures_first: bool = False
+    """Whether the figures stand above the sections instead, as where those follow from them."""
     figures: tuple[ResultTable, ...] = ()
     reading: Reading = Reading()
     working: tuple[Step, ...] = ()

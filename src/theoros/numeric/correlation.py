@@ -21,6 +21,38 @@ def pearson(x: Floats, y: Floats) -> float:
     return max(-1.0, min(1.0, float(a @ b) / length)) if length > 0 else math.nan
 
 
+def kendall(x: Floats, y: Floats) -> tuple[float, float]:
+    """Kendall's tau-b and its z under H0, with ties (Kendall 1970, ch. 4).
+
+    z = S / √var(S), where S is the number of pairs in the same order less that in opposite order.
+    NaN where one of them does not vary.
+    """
+    n = x.size
+    place = np.lexsort((y, x))
+    a, b = x[place], y[place]
+    concordance = 0
+    for at in range(n - 1):  # a row of signs at a time keeps the memory small
+        concordance += int((np.sign(a[at + 1 :] - a[at]) * np.sign(b[at + 1 :] - b[at])).sum())
+    _, t = np.unique(x, return_counts=True)
+    _, u = np.unique(y, return_counts=True)
+    t, u = t.astype(np.float64), u.astype(np.float64)
+    pairs = n * (n - 1) / 2
+    free_x, free_y = pairs - (t * (t - 1)).sum() / 2, pairs - (u * (u - 1)).sum() / 2
+    if free_x <= 0 or free_y <= 0:
+        return math.nan, math.nan
+    m = n * (n - 1)
+    first = (
+        m * (2 * n + 5) - (t * (t - 1) * (2 * t + 5)).sum() - (u * (u - 1) * (2 * u + 5)).sum()
+    ) / 18
+    second = (t * (t - 1)).sum() * (u * (u - 1)).sum() / (2 * m)
+    third = 0.0
+    if n > 2:
+        three = (t * (t - 1) * (t - 2)).sum() * (u * (u - 1) * (u - 2)).sum()
+        third = three / (9 * m * (n - 2))
+    spread = math.sqrt(first + second + third)
+    return float(concordance / math.sqrt(free_x * free_y)), float(concordance / spread)
+
+
 def _scaled(values: Floats) -> Floats:
     moved = values / 2 - values[0] / 2
     largest = float(np.abs(moved).max())

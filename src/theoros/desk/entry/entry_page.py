@@ -119,6 +119,9 @@ class EntryPage(QWidget):
         self.figures_box = QVBoxLayout()
         self.figures_box.setSpacing(10)
         layout.addLayout(self.figures_box)
+        self.late_box = QVBoxLayout()
+        self.late_box.setSpacing(10)
+        layout.addLayout(self.late_box)
         self.figure_views: list[FiguresView] = []
         for _ in range(USUAL_FIGURES):
             self._add_figures_view()
@@ -339,7 +342,10 @@ class EntryPage(QWidget):
         self.picture_notes.setVisible(bool(notes))
         while len(self.section_views) < len(answer.sections):
             self._add_section_view()
+        box = self.late_box if answer.figures_first else self.sections_box
         for at, section_view in enumerate(self.section_views):
+            if box.indexOf(section_view) < 0:
+                box.addWidget(section_view)
             section_view.setVisible(at < len(answer.sections))
             if at < len(answer.sections):
                 section_view.show_section(answer.sections[at], self._slot)

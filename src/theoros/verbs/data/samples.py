@@ -15,6 +15,7 @@ from typing import Any
 from theoros.answer.wording import plural, spoken
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.correlation import pearson
 from theoros.numeric.measures import skewness
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import Moments, Sampled
@@ -366,23 +367,87 @@ class TwoWayCounts(Tally):
     columns: tuple[str, ...]
 
 
-@dataclass(frozen=True, eq=False)
-class NumberPairs:
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Associated(Observed):
+    """Two numbers of each case, and how they hang together."""
+
+    names_: tuple[str, str]
+    """The first is set against the second: what lies along, and what goes up."""
+    decimals: int = 2
+
+    @property
+    @abstractmethod
+    def n(self) -> int: ...
+
+    @property
+    @abstractmethod
+    def r(self) -> float:
+        """Pearson's correlation."""
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        return self.names_
+
+    @property
+    def sides(self) -> tuple[Any, ...]:
+        return (self,)
+
+    @property
+    def letters(self) -> tuple[str, ...]:
+        return ("",)
+
+    def clauses(self, parameter: str) -> tuple[str, ...]:
+        along, up = self.names_
+        word = parameter.removesuffix(" of")
+        joined = f"{up} on {along}" if word == "slope" else f"{up} and {along}"
+        return (f"the {word} of {joined}",)
+
+    def meanings(self, parameter: str) -> tuple[str, ...]:
+        return (f"{self.clauses(parameter)[0]} in the population",)
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
+class NumberPairs(Associated):
     """Two numbers of each case, both known and finite."""
 
-    names: tuple[str, str]
     units: tuple[str, str]
     x: Floats
     y: Floats
     rows: Ints
-    noun: str = "case"
-    left_out: tuple[str, ...] = NOTHING
+    lost: tuple[str, ...] = NOTHING
+
+    @property
+    def n(self) -> int:
+        return int(self.x.size)
+
+    @cached_property
+    def r(self) -> float:
+        return pearson(self.x, self.y)
+
+    @property
+    def used(self) -> int:
+        return self.n
+
+    @property
+    def left_out(self) -> tuple[str, ...]:
+        return self.lost
+
+    @property
+    def typed(self) -> bool:
+        return False
 
 
-@dataclass(frozen=True)
-class Correlated:
+@dataclass(frozen=True, eq=False, kw_only=True)
+class Correlated(Associated):
     """Two numbers of which only n and their correlation r are known (n >= 2, -1 <= r <= 1)."""
 
-    names: tuple[str, str]
-    n: int
-    r: float
+    count: int
+    given: float
+
+    @property
+    def n(self) -> int:
+        return self.count
+
+    @property
+    def r(self) -> float:
+        return self.given

@@ -9,15 +9,31 @@ from typing import Any
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Ticks
+from theoros.answer.layers.points import Points
+from theoros.answer.layers.spots import Spots
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule
-from theoros.answer.wording import exact, listed_briefly, number, whole, with_unit
+from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule, span
+from theoros.answer.wording import (
+    counted,
+    exact,
+    listed_briefly,
+    number,
+    significant,
+    whole,
+    with_unit,
+)
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.procedures.counts import chi_square_related
 from theoros.numeric.procedures.means import NoSpread
 from theoros.verbs.data.pictures import measured_alt, measured_frame
-from theoros.verbs.data.samples import CountsOfLevels, Measured, TwoWayCounts
+from theoros.verbs.data.samples import (
+    Associated,
+    CountsOfLevels,
+    Measured,
+    NumberPairs,
+    TwoWayCounts,
+)
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.data.tables import samples_table
 
@@ -30,6 +46,8 @@ def seen_frame(data: Any, null: float | None = None) -> Frame:
         return _counts_frame(data)
     if isinstance(data, TwoWayCounts):
         return _two_way_frame(data)
+    if isinstance(data, Associated):
+        return _scatter_frame(data)
     if isinstance(data, Shares):
         frame = _shares_frame(data)
     else:
@@ -46,6 +64,19 @@ def seen_frame(data: Any, null: float | None = None) -> Frame:
         x = replace(x, low=min(x.low, null - room), high=max(x.high, null + room))
     label = f"H₀: {with_unit(exact(null), data.unit)}"
     return replace(frame, x=x, rules=(Rule(null, label, "mute", knob=False, dashed=True),))
+
+
+def _scatter_frame(data: Associated) -> Frame:
+    """The pairs as points; of typed figures r alone on its scale."""
+    if not isinstance(data, NumberPairs):
+        mark = Spots(((data.r, "triangle", "data"),))
+        axis = Axis(-1.0, 1.0, f"r of {data.names_[1]} and {data.names_[0]}")
+        return Frame(axis, (Panel((Lane((mark,)),), "r", f"n = {whole(data.n)}"),), "What was seen")
+    labels = [f"{name} ({unit})" if unit else name
+              for name, unit in zip(data.names_, data.units, strict=True)]  # fmt: skip
+    points = Points(data.x, data.y, data.rows, np.zeros(data.n, dtype=np.int64))
+    lane = Lane((points,), y=Axis(*span(data.y), labels[1]))
+    return Frame(Axis(*span(data.x), labels[0]), (Panel((lane,)),), "What was seen", show_y=True)
 
 
 def _shares_frame(data: Shares) -> Frame:
@@ -114,6 +145,9 @@ def seen_alt(data: Any) -> str:
             for name, line in zip(data.rows, data.counts.tolist(), strict=True)
         ]  # fmt: skip
         return f"Bars of the counts of {data.names[1]} for each {data.names[0]}. {'; '.join(rows)}."
+    if isinstance(data, Associated):
+        along, up = data.names_
+        return f"{counted(data.n, 'pair')} of {up} and {along}, with r = {number(data.r, 3)}."
     if isinstance(data, Shares):
         said = [
             f"{share.phrase}: {whole(share.x)} of {whole(share.n)}, {number(share.value, 3)}"
@@ -130,6 +164,8 @@ def seen_table(data: Any) -> ResultTable:
         return _counts_table(data)
     if isinstance(data, TwoWayCounts):
         return _two_way_table(data)
+    if isinstance(data, Associated):
+        return _pairs_table(data)
     if isinstance(data, Shares):
         return _shares_table(data)
     assert isinstance(data, Measured)
@@ -186,6 +222,25 @@ def _two_way_table(data: TwoWayCounts) -> ResultTable:
     )
     title = "observed (expected; part of χ²)" if found is not None else "observed"
     return ResultTable("counts", headings, tuple(rows), title)
+
+
+def _pairs_table(data: Associated) -> ResultTable:
+    """n and r; of rows mean and spread of both numbers too."""
+    headings = [Heading("name", "", numeric=False), Heading("n", "n")]
+    if not isinstance(data, NumberPairs):
+        row = (Cell(f"{data.names_[1]} and {data.names_[0]}"), cell(data.n, whole(data.n)),
+               cell(data.r, exact(data.r)))  # fmt: skip
+        return ResultTable("pairs", (*headings, Heading("r", "r")), (FigureRow(row),))
+    rows = []
+    for name, values in zip(data.names_, (data.x, data.y), strict=True):
+        mean, sd = float(values.mean()), float(values.std(ddof=1)) if data.n > 1 else math.nan
+        rows.append(
+            FigureRow((Cell(name, name), cell(data.n, whole(data.n)),
+                       cell(mean, significant(mean, 5)), cell(sd, significant(sd, 5))))
+        )  # fmt: skip
+    return ResultTable(
+        "pairs", (*headings, Heading("mean", "mean"), Heading("sd", "SD")), tuple(rows)
+    )  # fmt: skip
 
 
 def _shares_table(data: Shares) -> ResultTable:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import sentence_case
+from theoros.answer.wording import exact, sentence_case
 from theoros.table.table import Table
 from theoros.verbs.core.slots import (
     Phrase,
@@ -30,7 +30,7 @@ class TwoNumbers(Data):
     """Two number columns of the same rows, in any units."""
 
     kind: ClassVar[str] = "two numbers"
-    label: ClassVar[str] = "two columns"
+    label: ClassVar[str] = "two number columns"
     help: ClassVar[str] = "Each row gives a pair of numbers."
     family: ClassVar[Family] = "two numbers"
     order: ClassVar[int] = 50
@@ -68,7 +68,8 @@ class TwoNumbers(Data):
             raise CannotAnswer(f"No row has both {what} and {against}.", "data.against")
         left_out = (*lost_words(own, lost, f"{what} or {against}"), *said_unused(own))
         units = own.column(against).unit, own.column(what).unit
-        return NumberPairs((against, what), units, x[rows], y[rows], rows, own.noun, left_out)
+        return NumberPairs(names_=(against, what), units=units, x=x[rows], y=y[rows], rows=rows,
+                           noun=own.noun, lost=left_out)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -76,7 +77,7 @@ class TypedCorrelation(Data):
     """n and the correlation r of two numbers."""
 
     kind: ClassVar[str] = "typed correlation"
-    label: ClassVar[str] = "typed figures"
+    label: ClassVar[str] = "typed figures: n and r"
     help: ClassVar[str] = "No rows: n and r are typed."
     family: ClassVar[Family] = "two numbers"
     typed: ClassVar[bool] = True
@@ -91,8 +92,9 @@ class TypedCorrelation(Data):
         one = text_slot("one", "the first number", self.one, holds, empty="x")
         two = text_slot("two", "the second number", self.two, holds, empty="y")
         size = number_slot("n", "n", self.n, TypeNumber(2, 1e9, whole=True),
-                           "" if self.n is not None else "…")  # fmt: skip
-        r = number_slot("r", "r", self.r, TypeNumber(-1, 1), "" if self.r is not None else "…")
+                           exact(self.n) if self.n is not None else "…")  # fmt: skip
+        r = number_slot("r", "r", self.r, TypeNumber(-1, 1),
+                        exact(self.r) if self.r is not None else "…")  # fmt: skip
         typed = [
             slot if slot.value is not None else replace(slot, missing=f"Type {slot.label}.")
             for slot in (size, r)
@@ -110,7 +112,8 @@ class TypedCorrelation(Data):
     def read(self, tables: Tables, table: str) -> Correlated:
         assert self.n is not None
         assert self.r is not None
-        return Correlated((self.one.strip() or "x", self.two.strip() or "y"), self.n, self.r)
+        names = self.two.strip() or "y", self.one.strip() or "x"
+        return Correlated(names_=names, count=self.n, given=float(self.r), noun="case")
 
 
 DATA = (TwoNumbers, TypedCorrelation)

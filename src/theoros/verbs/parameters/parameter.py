@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from theoros.verbs.data.samples import Observed
 
 
-ONE_SIDED: tuple[Family, ...] = ("one sample", "one share")
+ONE_SIDED: tuple[Family, ...] = ("one sample", "one share", "two numbers")
 """Data with one side, which is set against a value rather than another side."""
 
 

@@ -107,7 +107,10 @@ class Result:
     """Above its picture."""
 
 
-CAPITALS = frozenset(("Welch", "F", "Fisher", "Brown–Forsythe", "Kruskal–Wallis", "McNemar", "G"))
+CAPITALS = frozenset(
+    ("Welch", "F", "Fisher", "Brown–Forsythe", "Kruskal–Wallis", "G", "Pearson", "Spearman",
+     "Kendall")
+)  # fmt: skip
 """First words of labels that are names, or letters."""
 Steps = Iterator[tuple[Result | None, float]]
 """What is known so far (or nothing new), and the share of the work that is done."""

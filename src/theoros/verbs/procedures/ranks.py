@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
@@ -18,6 +20,7 @@ from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.ranks import RankTest, rank_sum, signed_rank
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.procedures.effects import rank_biserial
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
 
@@ -133,12 +136,13 @@ def _result(
     null, at, said = found.null or Normal(), found.statistic, seen
     if found.null is None:
         axis, at, said = "z", found.z, f"z = {statistic(found.z)}"
+    effects = rank_biserial(found.statistic, math.prod(found.n)) if symbol == "U" else ()
     return Result(
         estimate=question.parameter.estimate(question.data), statistic=found.statistic,
         statistic_text=seen, distribution=null, seen=at, seen_text=said, region=found.region, p=p,
         figures=figures, working=tuple(working), remarks=tuple(remarks), axis=axis,
         least_p=null.least_tail(question.alternative) if question.alternative else 0.0,
-        too_few="values",
+        too_few="values", effects=effects,
     )  # fmt: skip
 
 

@@ -40,6 +40,7 @@ from theoros.numeric.procedures.pairwise import (
     tukey,
 )
 from theoros.verbs.data.samples import SeveralSamples
+from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import (
     Effect,
     Procedure,
@@ -96,15 +97,11 @@ def _anova(question: Question) -> Steps:
         figures={"F": table.f, "df1": table.df_between, "df2": table.df_within,
                  "ss_between": table.between, "ss_within": table.within},
         effects=(
-            Effect("η²", table.eta_squared, _size(table.eta_squared)),
-            Effect("ω²", table.omega_squared, _size(table.omega_squared)),
+            Effect("η²", table.eta_squared, word(table.eta_squared, CUTS)),
+            Effect("ω²", table.omega_squared, word(table.omega_squared, CUTS)),
         ),
         tables=(_anova_table(table),), sections=_sections(question, data, method, pairs),
     ), 1.0  # fmt: skip
-
-
-def _size(value: float) -> str:
-    return ("very small", "small", "medium", "large")[sum(value >= cut for cut in CUTS)]
 
 
 def _anova_table(table: OneWay) -> ResultTable:
@@ -206,7 +203,7 @@ def _kruskal(question: Question) -> Steps:
         question, ChiSquare(found.df), found.h, "H", lines, upper=True, estimate=math.nan,
         axis=f"H, {found.df} {degree} of freedom", text=f"H = {statistic(found.h)}, df {found.df}",
         figures={"H": found.h, "df": float(found.df)}, with_df=f" {{with}} df = {found.df}",
-        effects=(Effect("ε²", epsilon, _size(epsilon)),),
+        effects=(Effect("ε²", epsilon, word(epsilon, CUTS)),),
         sections=_sections(question, data, "Dunn, adjusted by Holm", pairs),
     ), 1.0  # fmt: skip
 

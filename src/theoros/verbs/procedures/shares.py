@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
@@ -27,12 +28,16 @@ from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.procedures.shares import (
     ExactShare,
     count_region,
+    difference_interval,
+    exact_interval,
     exact_share,
     fisher_exact,
+    wilson_interval,
     z_share,
     z_shares,
 )
 from theoros.verbs.data.shares import Share, Shares
+from theoros.verbs.procedures.effects import ratios
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 from theoros.verbs.procedures.tails import result_of
 
@@ -69,7 +74,8 @@ def _exact(question: Question) -> Steps:
     found = exact_share(share.x, share.n, null, question.alternative or "different")
     law = f"X is binomial with n = {whole(share.n)} and p = {exact(question.null)} under H_{{0}}."
     axis = f"X, {_successes(question)} among {whole(share.n)}"
-    yield _counted(question, found, "X", law, axis), 1.0
+    made = _counted(question, found, "X", law, axis)
+    yield replace(made, interval=_interval(question, share, exactly=True)), 1.0
 
 
 def _successes(question: Question) -> str:
@@ -95,7 +101,24 @@ def _z_of_one(question: Question, *, continuity: bool) -> Steps:
         question, Normal(), found.z, "z", lines, estimate=found.estimate, axis="z",
         standard_error=found.standard_error,
         figures={"z": found.z, "share": found.estimate, "standard_error": found.standard_error},
+        interval=_interval(question, share),
     ), 1.0  # fmt: skip
+
+
+def _interval(
+    question: Question, share: Share, *, exactly: bool = False
+) -> tuple[float, float] | None:
+    if question.confidence is None:
+        return None
+    made = exact_interval if exactly else wilson_interval
+    return made(share.x, share.n, question.confidence)
+
+
+def _gap_interval(question: Question) -> tuple[float, float] | None:
+    if question.confidence is None:
+        return None
+    one, two = question.data.of
+    return difference_interval(one.x, one.n, two.x, two.n, question.confidence)
 
 
 def _z_plain(question: Question) -> Steps:
@@ -202,6 +225,7 @@ def _z_of_two(question: Question) -> Steps:
         standard_error=found.standard_error,
         figures={"z": found.z, "difference": found.estimate,
                  "standard_error": found.standard_error},
+        interval=_gap_interval(question), effects=ratios(one.x, one.n, two.x, two.n),
     ), 1.0  # fmt: skip
 
 
@@ -215,7 +239,8 @@ def _fisher(question: Question) -> Steps:
         f"H_{{0}}."
     )
     axis = f"X, {_successes(question)} for {one.label}"
-    yield _counted(question, found, "X", law, axis), 1.0
+    made = _counted(question, found, "X", law, axis)
+    yield replace(made, effects=ratios(one.x, one.n, two.x, two.n)), 1.0
 
 
 def _chi_square(question: Question) -> Steps:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import partial
 
 from theoros.answer.formulas.formula import Formula
@@ -37,8 +38,17 @@ def _one(question: Question) -> Steps:
         question, ChiSquare(found.df), found.statistic, "χ²", lines, estimate=s.sd, skew=True,
         axis=f"χ², {df} degrees of freedom", text=f"χ² = {statistic(found.statistic)}, df {df}",
         figures={"chi_square": found.statistic, "df": found.df, "sd": s.sd},
-        with_df=f" {{with}} df = {df}",
+        with_df=f" {{with}} df = {df}", interval=_interval(question, s.n, s.sd),
     ), 1.0  # fmt: skip
+
+
+def _interval(question: Question, n: int, sd: float) -> tuple[float, float] | None:
+    """√((n − 1) s² / χ²) at both quantiles, for values from a normal population."""
+    if question.confidence is None or not sd > 0:
+        return None
+    curve, tail = ChiSquare(n - 1), (1 - question.confidence) / 2
+    low, high = curve.upper_quantile(tail), float(curve.quantile(tail))
+    return sd * math.sqrt((n - 1) / low), sd * math.sqrt((n - 1) / high)
 
 
 def _ratio(question: Question) -> Steps:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import partial
 
 from theoros.answer.formulas.formula import Formula
@@ -27,6 +28,7 @@ from theoros.numeric.procedures.means import (
     welch_t,
 )
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.procedures.effects import standardized
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
 
@@ -48,7 +50,8 @@ def _welch(question: Question) -> Steps:
         f"with a = {squared(say(x.sd))}/{x.n} and b = {squared(say(y.sd))}/{y.n}"
     )
     said = "Degrees of freedom by Welch and Satterthwaite:"
-    yield _result(question, result, lines, (said, df)), 1.0
+    spread = math.sqrt((x.sd**2 + y.sd**2) / 2)  # of both populations alike, for unequal ones
+    yield _result(question, result, lines, (said, df), spread), 1.0
 
 
 def _pooled(question: Question) -> Steps:
@@ -69,7 +72,7 @@ def _pooled(question: Question) -> Steps:
         f"({say(pooled)} × √(1/{x.n} + 1/{y.n})) = {statistic(result.t, 1)}",
     )
     df = formula(f"df = {x.n} + {y.n} − 2 = {x.n + y.n - 2}")
-    yield _result(question, result, lines, (df,)), 1.0
+    yield _result(question, result, lines, (df,), pooled), 1.0
 
 
 def _one(question: Question) -> Steps:
@@ -93,7 +96,8 @@ def _one(question: Question) -> Steps:
         f"t = ({mean}{off if pairs else null}) / ({spread} / √n)",
         f"t = ({say(s.mean)}{put_off}) / ({say(s.sd)} / √{s.n}) = {statistic(result.t, 1)}",
     )
-    yield _result(question, result, lines, (formula(f"df = {s.n} − 1 = {s.n - 1}"),)), 1.0
+    df = formula(f"df = {s.n} − 1 = {s.n - 1}")
+    yield _result(question, result, lines, (df,), s.sd), 1.0
 
 
 def _two(procedure, question: Question) -> TTest:  # type: ignore[no-untyped-def]
@@ -107,8 +111,10 @@ def _two(procedure, question: Question) -> TTest:  # type: ignore[no-untyped-def
 
 
 def _result(
-    question: Question, found: TTest, lines: tuple[Formula, ...], df: tuple[str | Formula, ...]
-) -> Result:
+    question: Question, found: TTest, lines: tuple[Formula, ...], df: tuple[str | Formula, ...],
+    spread: float,
+) -> Result:  # fmt: skip
+    """`spread` is the standard deviation that the difference is told in."""
     degrees = number(found.df, 0 if found.df == int(found.df) else 1)
     seen = f"t = {statistic(found.t)}"
     working = [Step("Statistic", (*lines, *df))]
@@ -145,6 +151,7 @@ def _result(
         standard_error=found.standard_error, distribution=curve, seen=found.t, seen_text=seen,
         region=region, p=p, interval=interval, figures=figures, working=tuple(working),
         critical=critical, axis=f"t, {degrees} degrees of freedom",
+        effects=standardized(found.difference - question.null, spread, found.df),
     )  # fmt: skip
 
 

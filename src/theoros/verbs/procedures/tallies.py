@@ -24,6 +24,7 @@ from theoros.numeric.procedures.counts import (
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.procedures.shares import fisher_exact
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import (
     Effect,
     Procedure,
@@ -97,15 +98,9 @@ def _effects(question: Question, found: ChiSquareTest) -> tuple[Effect, ...]:
     if isinstance(data, TwoWayCounts):
         least = min(data.counts.shape) - 1
         v = math.sqrt(chi_square_related(data.counts).statistic / (n * least))
-        return (Effect("Cramér’s V", v, _size(v * math.sqrt(least), (0.1, 0.3, 0.5))),)
+        return (Effect("Cramér’s V", v, word(v * math.sqrt(least), (0.1, 0.3, 0.5))),)
     w = math.sqrt(found.statistic / n)
-    return (Effect("Cohen’s w", w, _size(w, (0.1, 0.3, 0.5))),)
-
-
-def _size(value: float, cuts: tuple[float, float, float]) -> str:
-    """A word for the size, after Cohen 1988."""
-    words = ("very small", "small", "medium", "large")
-    return words[sum(value >= cut for cut in cuts)]
+    return (Effect("Cohen’s w", w, word(w, (0.1, 0.3, 0.5))),)
 
 
 def _chi_square_fit(question: Question) -> Steps:

@@ -8,7 +8,7 @@ from theoros.answer.formulas.notation import formulas
 from theoros.answer.wording import bracketed, exact, put_in, squared, statistic, taken_off, unmarked
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import TooFewValues
-from theoros.numeric.procedures.z import z_mean, z_means
+from theoros.numeric.procedures.z import ZTest, z_mean, z_means
 from theoros.verbs.data.samples import OneSample, TwoSamples
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Steps
 from theoros.verbs.procedures.tails import result_of
@@ -33,6 +33,7 @@ def _one(question: Question) -> Steps:
         question, Normal(), found.z, "z", lines, estimate=found.estimate, axis="z",
         standard_error=found.standard_error,
         figures={"z": found.z, "standard_error": found.standard_error},
+        interval=_interval(question, found),
     ), 1.0  # fmt: skip
 
 
@@ -60,7 +61,15 @@ def _two(question: Question) -> Steps:
         standard_error=found.standard_error,
         figures={"z": found.z, "difference": found.estimate,
                  "standard_error": found.standard_error},
+        interval=_interval(question, found),
     ), 1.0  # fmt: skip
+
+
+def _interval(question: Question, found: ZTest) -> tuple[float, float] | None:
+    if question.confidence is None:
+        return None
+    reach = Normal().critical(1 - question.confidence, "different") * found.standard_error
+    return found.estimate - reach, found.estimate + reach
 
 
 PROCEDURES = (

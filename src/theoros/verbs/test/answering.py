@@ -41,6 +41,7 @@ from theoros.verbs.procedures.procedure import (
 )
 from theoros.verbs.test.claims.claim import Claim
 from theoros.verbs.test.claims.together import claim_of
+from theoros.verbs.test.intervals import interval_section, interval_words
 from theoros.verbs.test.scope import got_check, scope_of
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.writeup import writeup_of
@@ -97,8 +98,16 @@ class _Asked:
         s = self.statement
         return Question(
             self.data, parameters()[way.about(s.parameter)], s.null, s.alternative, s.alpha,
+            confidence=self.confidence,
             settings=s.known,
         )  # fmt: skip
+
+    @property
+    def confidence(self) -> float | None:
+        """Of the interval that says the same as the test; None where there is none such."""
+        s = self.statement
+        made = 1 - (s.alpha if s.alternative == "different" else 2 * s.alpha)
+        return made if 0 < made < 1 else None
 
     def result_of(self, way: Procedure) -> Result | str:
         """What a way found, or in words why it cannot."""
@@ -144,7 +153,11 @@ class _Asked:
             statement.text(self.tables),
             symbols=words.symbols(),
             picture=Picture(tuple(frames), alt=alt, breaks=True),
-            sections=result.sections if result else (),
+            sections=(
+                (*interval_section(words, result.interval, self.confidence), *result.sections)
+                if result else ()
+            ),
+            figures_first=True,
             figures=(
                 self._ways_table(results), seen_table(self.data),
                 *(result.tables if result else ()), *self._effects(result),
@@ -270,6 +283,9 @@ class _Asked:
         paragraphs = [words.conclusion(p, *reach), *scope_of(self.sampling, self.data)]
         if not words.rejected(p) and not words.out_of_reach(result.least_p):
             paragraphs.append(words.not_shown())
+        if result.interval is not None and self.confidence is not None:
+            rejected = words.rejected(p)
+            paragraphs.append(interval_words(words, result.interval, self.confidence, rejected))
         return Reading(
             words.decision(p, *reach),
             tuple(paragraphs),
@@ -336,6 +352,9 @@ class _Asked:
             if "normal" in procedures()[statement.way].needs and len(about) < 3:
                 shape = make("plot", **made, shape="normal quantiles")
                 links.append(Link("See the shape beside a normal one", statement=shape))
+            if "against" in made:
+                label = f"See {about['what']} against {about['against']}"
+                return (*links, Link(label, statement=make("plot", **made, shape="scatter")))
             links.append(Link(f"Describe {about['what']}", statement=make("describe", **made)))
             links.append(Link(f"Plot {about['what']}", statement=make("plot", **made)))
         return tuple(links)

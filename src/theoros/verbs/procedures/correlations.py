@@ -1,0 +1,239 @@
+"""Procedures for two numbers: correlation by t, by ranks and by shuffles; the slope."""
+
+from __future__ import annotations
+
+import math
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.parts import Step
+from theoros.answer.wording import (
+    bracketed,
+    exact,
+    number,
+    p_value,
+    significant,
+    statistic,
+    whole,
+)
+from theoros.lazy_imports import np
+from theoros.numeric.correlation import kendall, pearson
+from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.distributions.student import StudentT
+from theoros.numeric.procedures.ranks import average_ranks
+from theoros.verbs.data.samples import Associated, NumberPairs
+from theoros.verbs.procedures.effects import word
+from theoros.verbs.procedures.procedure import (
+    Effect,
+    Procedure,
+    ProcedureFails,
+    Question,
+    Result,
+    Steps,
+)
+from theoros.verbs.procedures.tails import result_of
+
+CUTS = (0.1, 0.3, 0.5)
+"""Where a small, a medium and a large correlation begin (Cohen 1988)."""
+MOST_PAIRS = 20_000
+"""Of more pairs Kendall's tau takes too long."""
+BLOCK = 500
+
+
+def _checked(question: Question) -> Associated:
+    data: Associated = question.data
+    if data.n < 3:
+        raise ProcedureFails("needs three pairs at least")
+    if math.isnan(data.r):
+        raise ProcedureFails("one of the numbers does not vary")
+    return data
+
+
+def _against_none(question: Question) -> None:
+    if question.null:
+        raise ProcedureFails("tests a correlation against 0 alone")
+
+
+def _t_result(
+    question: Question, r: float, n: int, lines: list[str | Formula], name: str,
+    interval: tuple[float, float] | None = None,
+) -> Result:  # fmt: skip
+    """t = r √((n − 2)/(1 − r²)), with n − 2 degrees of freedom."""
+    if abs(r) >= 1 - 1e-15:
+        raise ProcedureFails("the pairs lie on a line exactly, so that there is nothing to test")
+    t = r * math.sqrt((n - 2) / (1 - r * r))
+    df = n - 2
+    lines += formulas(
+        "t = r √((n − 2) / (1 − r^{2}))",
+        f"t = {number(r, 4)} × √(({n} − 2) / (1 − ({number(r, 4)})^{{2}})) = {statistic(t, 1)}",
+        f"df = {n} − 2 = {df}",
+    )
+    return result_of(
+        question, StudentT(df), t, "t", lines, estimate=r, axis=f"t, {df} degrees of freedom",
+        text=f"{name} = {number(r, 3)}, t = {statistic(t)}, df {df}",
+        figures={"r": r, "t": t, "df": float(df)}, with_df=f" {{with}} df = {df}",
+        effects=(Effect(name, r, word(r, CUTS)),), interval=interval,
+    )  # fmt: skip
+
+
+def _pearson(question: Question) -> Steps:
+    data = _checked(question)
+    interval = None
+    if question.confidence is not None and data.n > 3 and abs(data.r) < 1:
+        # Fisher 1921: artanh r varies nearly normally with standard error 1/√(n − 3)
+        reach = Normal().critical(1 - question.confidence, "different") / math.sqrt(data.n - 3)
+        middle = math.atanh(data.r)
+        interval = math.tanh(middle - reach), math.tanh(middle + reach)
+    if question.null:
+        yield _fisher(question, data, interval), 1.0
+        return
+    yield _t_result(question, data.r, data.n, [], "r", interval), 1.0
+
+
+def _fisher(question: Question, data: Associated, interval: tuple[float, float] | None) -> Result:
+    """Against another value than 0: artanh r varies nearly normally (Fisher 1921)."""
+    null, n = float(question.null), data.n
+    if not -1 < null < 1:
+        raise ProcedureFails("needs a claimed correlation between −1 and 1")
+    if n < 4 or abs(data.r) >= 1:
+        raise ProcedureFails("needs four pairs at least, not all on a line")
+    z = (math.atanh(data.r) - math.atanh(null)) * math.sqrt(n - 3)
+    lines = formulas(
+        "z = ({artanh} r − {artanh} ρ_{0}) √(n − 3)",
+        f"z = ({number(math.atanh(data.r), 4)} − {bracketed(number(math.atanh(null), 4))}) × "
+        f"√({n} − 3) = {statistic(z, 1)}",
+    )
+    return result_of(
+        question, Normal(), z, "z", lines, estimate=data.r, axis="z",
+        text=f"r = {number(data.r, 3)}, z = {statistic(z)}", figures={"r": data.r, "z": z},
+        interval=interval,
+    )  # fmt: skip
+
+
+def _spearman(question: Question) -> Steps:
+    data = _checked(question)
+    _against_none(question)
+    assert isinstance(data, NumberPairs)
+    rho = pearson(average_ranks(data.x), average_ranks(data.y))
+    first = "Rank each of the two numbers, ties sharing the average rank; r is that of the ranks."
+    yield _t_result(question, rho, data.n, [first], "r_{s}"), 1.0
+
+
+def _kendall(question: Question) -> Steps:
+    data = _checked(question)
+    _against_none(question)
+    assert isinstance(data, NumberPairs)
+    if data.n > MOST_PAIRS:
+        raise ProcedureFails(f"is worked out up to {whole(MOST_PAIRS)} pairs")
+    tau, z = kendall(data.x, data.y)
+    lines: list[str | Formula] = [
+        "Count the pairs of cases that are in the same order in both, less those in opposite "
+        "order.",
+        formula(f"τ = {number(tau, 4)}"),
+        formula(f"z = {statistic(z, 1)}"),
+    ]
+    yield result_of(
+        question, Normal(), z, "z", lines, estimate=tau, axis="z",
+        text=f"τ = {number(tau, 3)}, z = {statistic(z)}", figures={"tau": tau, "z": z},
+        effects=(Effect("Kendall’s τ", tau),),
+        remarks=("The p-value comes from the normal curve, without continuity correction.",),
+    ), 1.0  # fmt: skip
+
+
+def _slope(question: Question) -> Steps:
+    data = _checked(question)
+    assert isinstance(data, NumberPairs)
+    n, df = data.n, data.n - 2
+    x, y = data.x - data.x.mean(), data.y - data.y.mean()
+    sxx = float(x @ x)
+    slope = float(x @ y) / sxx
+    rest = y - slope * x
+    sigma = math.sqrt(float(rest @ rest) / df)
+    error = sigma / math.sqrt(sxx)
+    if error <= 1e-14 * abs(slope) or error == 0:
+        raise ProcedureFails("the pairs lie on a line exactly, so that there is nothing to test")
+    null = float(question.null)
+    t = (slope - null) / error
+    off = f" − {bracketed(exact(question.null))}" if null else ""
+    lines = formulas(
+        f"b = {significant(slope, 5)}, SE = s / √(Σ (x − x̄)^{{2}}) = {significant(error, 4)}",
+        f"t = (b{' − β_{0}' if null else ''}) / SE = ({significant(slope, 5)}{off}) / "
+        f"({significant(error, 4)}) = {statistic(t, 1)}",
+        f"df = {n} − 2 = {df}",
+    )
+    interval = None
+    if question.confidence is not None:
+        reach = StudentT(df).critical(1 - question.confidence, "different") * error
+        interval = slope - reach, slope + reach
+    yield result_of(
+        question, StudentT(df), t, "t", lines, estimate=slope, axis=f"t, {df} degrees of freedom",
+        text=f"b = {significant(slope, 4)}, t = {statistic(t)}, df {df}",
+        figures={"slope": slope, "t": t, "df": float(df), "standard_error": error},
+        with_df=f" {{with}} df = {df}", standard_error=error, interval=interval,
+    ), 1.0  # fmt: skip
+
+
+def _shuffled(question: Question) -> Steps:
+    data = _checked(question)
+    _against_none(question)
+    assert isinstance(data, NumberPairs)
+    x, y = data.x - data.x.mean(), data.y - data.y.mean()
+    scale = math.sqrt(float(x @ x) * float(y @ y))
+    rng = np.random.default_rng(question.settings.seed)
+    wanted, done, made = question.settings.shuffles, 0, []
+    block = max(20, min(BLOCK, 2_000_000 // data.n))
+    while done < wanted:
+        step = min(block, wanted - done)
+        made.append(rng.permuted(np.broadcast_to(x, (step, x.size)), axis=1) @ y / scale)
+        done += step
+        if done < wanted:
+            yield None, done / wanted
+    seen = data.r
+    pile = Pile(np.concatenate([*made, [seen]]), resolution=1e-12)
+    region = pile.region(question.alternative or "different", seen)
+    hits, n = pile.counted(region), pile.size
+    p = hits / n
+    error = math.sqrt(p * (1 - p) / n)
+    said = f"r = {number(seen, 3)}"
+    lines = (
+        f"In each of {whole(wanted)} shuffles the values of one number are given to the cases "
+        f"anew, by chance (seed {question.settings.seed}).",
+        f"{whole(hits - 1)} of them gave an r at least as far; what was seen counts as one more.",
+        formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
+        f"Give or take {significant(error, 2)}: one standard error of the simulation.",
+    )
+    yield Result(
+        estimate=seen, statistic=seen, statistic_text=said, distribution=pile, seen=seen,
+        seen_text=said, region=region, p=p, standard_error=pile.sd,
+        figures={"r": seen, "p": p, "as_far": float(hits), "shuffles": float(n)},
+        working=(Step("p-value", lines),), least_p=1 / n, too_few="shuffles",
+        axis="r of shuffled pairs", title=f"What chance alone gives: {whole(n - 1)} shuffles",
+        remarks=(f"Simulated: another seed gives a slightly different p-value, by about "
+                 f"{significant(error, 2)}.",) if hits > 1 else (),
+    ), 1.0  # fmt: skip
+
+
+PROCEDURES = (
+    Procedure(
+        "pearson", "Pearson", "Whether two numbers lie along a line (Pearson).",
+        ("two numbers",), ("correlation",), ("straight",), _pearson, order=1, from_figures=True,
+    ),
+    Procedure(
+        "t of a slope", "t of the slope", "The slope of the line through the points.",
+        ("two numbers",), ("slope",), ("straight",), _slope, order=2,
+    ),
+    Procedure(
+        "spearman", "Spearman", "Whether one goes up with the other, by ranks.",
+        ("two numbers",), ("correlation",), (), _spearman, order=3,
+    ),
+    Procedure(
+        "kendall", "Kendall", "The same by the order of pairs of cases.",
+        ("two numbers",), ("correlation",), (), _kendall, order=4,
+    ),
+    Procedure(
+        "shuffled pairs", "Shuffled pairs", "r of values dealt out to other cases by chance.",
+        ("two numbers",), ("correlation",), ("straight",), _shuffled, order=5, simulated=True,
+        settings=("shuffles", "seed"),
+    ),
+)  # fmt: skip

@@ -1,0 +1,44 @@
+"""How large a difference is, whatever n: standardized differences and shares of pairs."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from theoros.verbs.procedures.procedure import Effect
+
+WORDS = ("very small", "small", "medium", "large")
+
+
+def word(value: float, cuts: Sequence[float]) -> str:
+    """The word for a size, by where a small, a medium and a large one begin."""
+    return WORDS[sum(abs(value) >= cut for cut in cuts)]
+
+
+def standardized(difference: float, sd: float, df: float) -> tuple[Effect, ...]:
+    """Cohen's d, and Hedges' g, which is d less its bias: g = d (1 − 3 / (4 df − 1))."""
+    if not sd > 0:
+        return ()
+    d = difference / sd
+    g = d * (1 - 3 / (4 * df - 1)) if df > 1 else math.nan
+    cuts = (0.2, 0.5, 0.8)
+    made = [Effect("Cohen’s d", d, word(d, cuts))]
+    if math.isfinite(g):
+        made.append(Effect("Hedges’ g", g, word(g, cuts)))
+    return tuple(made)
+
+
+def rank_biserial(u: float, pairs: int) -> tuple[Effect, ...]:
+    """The share of pairs in which the first is larger, less that in which it is smaller."""
+    r = 2 * u / pairs - 1
+    return (Effect("rank-biserial r", r, word(r, (0.1, 0.3, 0.5))),)
+
+
+def ratios(a: int, n1: int, b: int, n2: int) -> tuple[Effect, ...]:
+    """Risk ratio and odds ratio of a among n1 to b among n2, where they are defined."""
+    made = []
+    if b:
+        made.append(Effect("risk ratio", (a / n1) / (b / n2)))
+    if b and n1 - a:
+        made.append(Effect("odds ratio", a * (n2 - b) / (b * (n1 - a))))
+    return tuple(made)
