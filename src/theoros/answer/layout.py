@@ -133,7 +133,7 @@ class FrameLayout:
             title = fit(frame.title, self.width, text)
             self.sheet.items.append(Words(self.left, top + text, title, text, "mute"))
             top += text * 1.9
-        elif frame.show_y and not frame.transposed:
+        if frame.show_y and not frame.transposed and not (frame.title and frame.rules):
             top += text * 1.4  # room for what the vertical scale is called
         x = self._transposed_room(top) if frame.transposed else self._lying_room(top)
         heights = self._heights()

@@ -39,7 +39,23 @@ class Asking:
         else:
             self.stage.show_column(table, name)
 
-    def _suggested(self, verb: str) -> Statement | None:
+    def guide(self, verb: str) -> None:
+        """Opens the guide of a verb, preset from what is selected."""
+        from theoros.desk.window.guide_dialog import GuideDialog
+
+        guide = verbs()[verb].guide
+        if guide is None:
+            return
+        table, columns = self._at_hand()
+        stage = self.stage
+        dialog = GuideDialog(
+            guide, stage.theme, stage.session.study.by_name, table, columns, stage.frame
+        )
+        dialog.chosen.connect(self.add_entry)
+        dialog.open()
+
+    def _at_hand(self) -> tuple[str, list[str]]:
+        """The table that is looked at, and the columns that are selected or asked about."""
         study = self.stage.session.study
         table, columns = "", []
         if self.stage.shown and self.stage.shown[0] == "table":
@@ -51,6 +67,11 @@ class Asking:
             table, columns = statement.table, list(statement.asked_columns)
         if table not in study.by_name and study.tables:
             table, columns = study.tables[0].name, []
+        return table, columns
+
+    def _suggested(self, verb: str) -> Statement | None:
+        study = self.stage.session.study
+        table, columns = self._at_hand()
         made = verbs()[verb].suggest(study.by_name, table, columns)
         if not table and made.needs_table:
             self.stage.banner.say("There is no table yet. Make one or open one, then ask.", "warn")

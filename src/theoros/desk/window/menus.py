@@ -132,11 +132,17 @@ def build(window: Window) -> Actions:
         (f"ask {name}", verb.label, partial(window.asking.ask, name), f"Ctrl+{at}")
         for at, (name, verb) in enumerate(verbs().items(), 1)
     ]
+    guides = [
+        (f"guide {name}", f"&{verb.guide.label}", partial(window.asking.guide, name), "")
+        for name, verb in verbs().items()
+        if verb.guide is not None
+    ]
     fill(
         "&Ask",
         [
             *asks,
             SEPARATOR,
+            *guides,
             ("question", "The &question as it was set…", window.asking.set_question, ""),
             ("working", "&Working", lambda: window.entry_page.toggle_working(), "F8"),
             ("rename entry", "&Rename the entry…", window.asking.rename, "F2"),

@@ -11,6 +11,7 @@ from typing import Any
 
 import theoros.verbs
 from theoros.table.table import Column, Table
+from theoros.verbs.core.guiding import Guide
 from theoros.verbs.core.reading import StatementError, trusted
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
@@ -49,6 +50,8 @@ class Verb:
     """Its place in the order of the work, in which the verbs are shown."""
     offers: Callable[[Table, Column], Sequence[Offer]] = _none
     """What it can be asked about a column that is looked at."""
+    guide: Guide | None = None
+    """Questions that lead to the right statement; None for a verb that needs none."""
 
     @property
     def name(self) -> str:

@@ -22,10 +22,20 @@ from theoros.verbs.core.slots import (
 )
 from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import GROUPING, first_grouping, is_grouping, lost_words
-from theoros.verbs.data.data import Data, Family, Place, Sides
+from theoros.verbs.data.data import (
+    Data,
+    Family,
+    Place,
+    Sides,
+    row_field,
+    waiting,
+    with_row,
+)
 from theoros.verbs.data.groups import said_unused, why_none
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
 
+MOST_LINES = 12
+"""As many rows and columns a typed table can have."""
 _COUNT = TypeNumber(0, 1e12, whole=True, help="How many cases.")
 
 
@@ -110,6 +120,13 @@ class TypedCounts(Data):
         grid = self.grid(place)
         return (self._name(place), *grid.slots)
 
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        """What is typed behind the last level is one more."""
+        found = row_field(field, "levels")
+        if found is None or found[1] not in ("name", "count"):
+            return None
+        return replace(self, levels=with_row(self.levels, TypedCount(), *found, value, 2)), []
+
     def levels_of(self, place: Place) -> tuple[str, ...]:
         return tuple(level.name or f"level {at + 1}" for at, level in enumerate(self.levels))
 
@@ -121,11 +138,13 @@ class TypedCounts(Data):
 
     def grid(self, place: Place) -> Grid:
         rows = []
-        for at, level in enumerate(self.levels):
+        for at, level in enumerate((*self.levels, TypedCount())):
             path = f"levels.{at}"
             said = level.name or f"level {at + 1}"
             name = _name_slot(f"{path}.name", f"name of level {at + 1}", level.name, said)
             count = count_slot(f"{path}.count", f"count of {said}", level.count)
+            if at == len(self.levels):
+                name, count = waiting(replace(name, shown="one more")), waiting(count)
             rows.append((place.slot(name), place.slot(count)))
         return Grid("counts of the levels", (self.name or "level", "count"), tuple(rows))
 
@@ -237,7 +256,32 @@ class TypedTable(Data):
         return Sides((one, " and ", two))
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
-        return self._heads(place)
+        size = TypeNumber(2, MOST_LINES, whole=True)
+        sizes = (
+            number_slot("size.rows", "rows", len(self.rows), size),
+            number_slot("size.columns", "columns", len(self.columns), size),
+        )
+        return (*map(place.slot, sizes), *self._heads(place))
+
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        """Another number of rows or columns; counts that are there stay."""
+        if field not in ("size.rows", "size.columns") or not isinstance(value, int):
+            return None
+        rows, columns = len(self.rows), len(self.columns)
+        if field == "size.rows":
+            rows = min(max(value, 2), MOST_LINES)
+        else:
+            columns = min(max(value, 2), MOST_LINES)
+
+        def sized(held: tuple[Any, ...], size: int, empty: Any) -> tuple[Any, ...]:
+            return (*held[:size], *([empty] * (size - len(held))))
+
+        lines = sized(self.counts, rows, ())
+        made = replace(
+            self, rows=sized(self.rows, rows, ""), columns=sized(self.columns, columns, ""),
+            counts=tuple(sized(line, columns, None) for line in lines),
+        )  # fmt: skip
+        return made, []
 
     def grid(self, place: Place) -> Grid:
         lines = []

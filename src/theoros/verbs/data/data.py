@@ -16,7 +16,15 @@ from typing import Any, ClassVar, Literal, Self
 from theoros.table.table import Table
 from theoros.verbs.core.listing import listed_in
 from theoros.verbs.core.reading import family
-from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, choice_slot
+from theoros.verbs.core.slots import (
+    Grid,
+    Option,
+    Phrase,
+    Slot,
+    Tables,
+    TypeNumber,
+    choice_slot,
+)
 
 Family = Literal[
     "one sample", "two samples", "pairs", "several samples", "counts", "two-way counts",
@@ -150,6 +158,35 @@ def turned_into(data: Data, kind: str, place: Place) -> Data:
         if column is not None:
             made = replace(made, measure=column.name, unit=column.unit)  # type: ignore[type-var]
     return made.filled(place.own) if place.own is not None else made
+
+
+def waiting(slot: Slot) -> Slot:
+    """A slot of a row that waits to be typed, and may stay empty."""
+    holds = replace(slot.holds, auto=True) if isinstance(slot.holds, TypeNumber) else slot.holds
+    return replace(slot, holds=holds, missing="")
+
+
+def with_row(rows: tuple[Any, ...], empty: Any, at: int, name: str, value: Any, least: int
+             ) -> tuple[Any, ...]:  # fmt: skip
+    """Rows with a value typed into one, or into the one that waits behind the last.
+
+    Rows that are emptied are taken out, as long as `least` are left.
+    """
+    made = [*rows, empty]
+    at = min(at, len(rows))
+    made[at] = replace(made[at], **{name: value})
+    if made[-1] == empty:
+        made.pop()
+    kept = [row for row in made if row != empty]
+    return tuple(kept if len(kept) >= least else made[: max(least, len(rows))])
+
+
+def row_field(field: str, head: str) -> tuple[int, str] | None:
+    """The row and the name of a field such as "levels.2.count"; None for another one."""
+    parts = field.split(".")
+    if len(parts) == 3 and parts[0] == head and parts[1].isdigit():
+        return int(parts[1]), parts[2]
+    return None
 
 
 def kind_slot(data: Data, kinds: Sequence[str], label: str, name: str = "data") -> Slot:

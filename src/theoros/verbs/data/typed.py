@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import decimals_needed, exact, sentence_case, whole, with_unit
+from theoros.table.table import Table
 from theoros.verbs.core.slots import (
     Grid,
     Phrase,
@@ -17,7 +18,17 @@ from theoros.verbs.core.slots import (
     number_slot,
     text_slot,
 )
-from theoros.verbs.data.data import LARGEST, Data, Design, Family, Place, Sides
+from theoros.verbs.data.data import (
+    LARGEST,
+    Data,
+    Design,
+    Family,
+    Place,
+    Sides,
+    row_field,
+    waiting,
+    with_row,
+)
 
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import (
@@ -281,8 +292,17 @@ class SeveralTyped(_Typed):
         return Sides((*parameter, " ", self.measure_slot(place), " of the groups below"))
 
     def grid(self, place: Place) -> Grid | None:
-        rows = tuple(group.slots(at, self.unit, place) for at, group in enumerate(self.groups))
-        return Grid("figures of the groups", ("group", "n", "mean", "SD"), rows)
+        rows = [group.slots(at, self.unit, place) for at, group in enumerate(self.groups)]
+        more = TypedGroup().slots(len(self.groups), self.unit, place)
+        rows.append((replace(more[0], shown="one more"), *map(waiting, more[1:])))
+        return Grid("figures of the groups", ("group", "n", "mean", "SD"), tuple(rows))
+
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        """What is typed behind the last group is one more."""
+        found = row_field(field, "groups")
+        if found is None or found[1] not in ("name", "n", "mean", "sd"):
+            return None
+        return replace(self, groups=with_row(self.groups, TypedGroup(), *found, value, 2)), []
 
     @property
     def title(self) -> str:

@@ -104,6 +104,9 @@ class ProbabilityStatement(Statement):
             made = replace(self, situation=turned_into(self.situation, value, place))
             return Mended(replace(made, agreed=(), denied=()))
         if name.startswith("situation."):
+            slot = self.slot(name, tables)
+            if slot is not None and slot.holds.problem(value):
+                raise StatementError(slot.holds.problem(value))
             put = self.situation.put(name.removeprefix("situation."), value, place)
             if put is not None:
                 return Mended(replace(self, situation=put[0]), tuple(put[1]))

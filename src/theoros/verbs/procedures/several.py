@@ -294,11 +294,12 @@ def _sections(
     headings = (
         Heading("pair", "pair", numeric=False),
         Heading("difference", "mean rank difference" if ranked else "difference"),
-        *(() if ranked else (Heading("low", f"{level} from"), Heading("high", "to"))),
+        *(() if ranked else (Heading("low", "low end", help=f"Of the {level} interval"),
+                             Heading("high", "high end", help=f"Of the {level} interval"))),
         Heading("p", "p, adjusted"), Heading("differs", "finding", numeric=False),
     )  # fmt: skip
     table = ResultTable("pairs", headings, tuple(rows), "pairs of groups")
-    note = "p-values and intervals hold for all pairs together."
+    note = f"p-values and the {level} intervals hold for all pairs together."
     title = f"Which pairs differ: {method}"
     if ranked:
         note = "p-values hold for all pairs together."

@@ -49,6 +49,7 @@ from theoros.verbs.procedures.procedure import (
 )
 from theoros.verbs.test.claimed import claimed_shares
 from theoros.verbs.test.claims.compared import WORDS
+from theoros.verbs.test.guide import GUIDE
 from theoros.verbs.test.older import from_flat
 
 if TYPE_CHECKING:
@@ -193,6 +194,9 @@ class TestStatement(Statement):
             if slot is not None and not slot.holds.problem(value):
                 return self._with_data_of(value, tables)
         if name.startswith("data."):
+            slot = self.slot(name, tables)
+            if slot is not None and slot.holds.problem(value):
+                raise StatementError(slot.holds.problem(value))
             put = self.data.put(name.removeprefix("data."), value, tables.get(self.table))
             if put is not None:
                 return Mended(replace(self, data=put[0]), tuple(put[1]))
@@ -397,6 +401,7 @@ VERB = Verb(
     suggest,
     order=40,
     offers=offers,
+    guide=GUIDE,
     examples=(
         TestStatement(
             table="trays",

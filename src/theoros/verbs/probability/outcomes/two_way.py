@@ -60,6 +60,9 @@ class TwoWayTable(Eventful):
             if value not in KINDS:
                 raise StatementError(f"The table cannot be “{value}”.")
             return replace(self, data=turned_into(self.data, value, inner)), []
+        if field.startswith("data."):
+            put = self.data.put(field.removeprefix("data."), value, place.own)
+            return None if put is None else (replace(self, data=put[0]), put[1])
         return None
 
     def filled(self, place: Place) -> Situation:

@@ -1,0 +1,58 @@
+"""Hands on the window: keys go to whatever has the focus; what was typed or picked is counted."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+
+from theoros.desk.parts.pickers import PickList
+from theoros.desk.window.window import Window
+
+KEY = Qt.Key
+
+
+class Hands:
+    """Keys go to whatever has the focus, as a person's do; what was typed is counted."""
+
+    def __init__(self, window: Window, settle) -> None:
+        self.window, self._settle, self.entered = window, settle, 0
+
+    @staticmethod
+    def at() -> QWidget:
+        found = QApplication.focusWidget()
+        assert found is not None, "the focus is lost"
+        return found
+
+    def pick(self, text: str) -> None:
+        """Types on a slot that is picked, which opens its list, and Enter."""
+        QTest.keyClicks(self.at(), text[0])  # no turn of events: offscreen, they close a popup
+        popup = next(p for p in self.window.findChildren(PickList) if p.isVisible())
+        target = popup.filter if popup.filter.isVisible() else popup.list
+        QTest.keyClicks(target, text[1:])
+        QTest.keyClick(target, KEY.Key_Return)
+        self.window.activateWindow()  # as any window system does when a popup closes
+        QApplication.processEvents()
+        self.entered += 1
+        self._settle(self.window)
+
+    def press(self, key: Qt.Key, times: int = 1) -> None:
+        for _ in range(times):
+            QTest.keyClick(self.at(), key)
+            QApplication.processEvents()
+        self._settle(self.window)
+
+    def type(self, text: str, end: Qt.Key = KEY.Key_Return) -> None:
+        for letter in text:
+            QTest.keyClicks(self.at(), letter)
+            QApplication.processEvents()
+        self.press(end)
+        self.entered += 1
+
+    def tab_to(self, kind: type, name: str = "") -> None:
+        for _ in range(40):
+            at = self.at()
+            if isinstance(at, kind) and name in at.accessibleName():
+                return
+            self.press(KEY.Key_Tab)
+        raise AssertionError(f"no {kind.__name__} {name} on the way of the Tab key")

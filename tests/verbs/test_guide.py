@@ -1,0 +1,65 @@
+"""The guide to a test: what columns answer already, and where answers lead."""
+
+from __future__ import annotations
+
+from itertools import product
+
+import pytest
+
+from theoros.verbs.core.statement import answer
+from theoros.verbs.test.guide import preset, questions, statement_of
+
+
+@pytest.fixture(scope="module")
+def tables(demo):
+    return demo.by_name
+
+
+@pytest.mark.parametrize(
+    ("table", "columns", "kind", "parameter"),
+    [
+        ("bushes", ["leaf length", "netting"], "two levels", "mean"),
+        ("bushes", ["leaf length", "cultivar"], "levels", "mean"),
+        ("bushes", ["netting", "grade"], "two categories", "relation"),
+        ("bushes", ["netting"], "level", "proportion"),
+        ("bushes", ["grade"], "counts of levels", "shares"),
+        ("bushes", ["leaf length"], "one column", "mean"),
+        ("bushes", ["leaf mass", "leaf length"], "two numbers", "correlation"),
+        ("tasters", ["score after", "score before"], "pairs", "mean"),
+    ],
+)
+def test_selected_columns_answer_what_they_can(tables, table, columns, kind, parameter) -> None:
+    answers = preset(tables[table], columns)
+    made = statement_of(answers, tables, table, columns)
+    assert (made.data.kind, made.parameter) == (kind, parameter)
+    held = [getattr(made.data, name, None) for name in ("what", "by", "other", "against")]
+    assert set(columns) <= set(held)
+    assert answer(made, tables).problem is None
+
+
+def test_every_way_through_leads_to_a_statement_that_can_be_asked(tables) -> None:
+    own = tables["bushes"]
+    about = [o.value for o in questions({}, own)[0].options]
+    for what, groups, matched, figures in product(
+        about, ("one", "two", "several"), ("separate", "matched"), ("rows", "figures")
+    ):
+        answers = {"about": what, "groups": groups, "matched": matched, "figures": figures}
+        made = statement_of(answers, tables, "bushes", [])
+        found = answer(made, tables)
+        assert made.text(tables).startswith("Test whether ")
+        # with figures there is something to be typed; with rows there is an answer
+        assert found.problem is None or figures == "figures", (answers, found.problem)
+        if figures == "figures":
+            assert found.problem.sentence.startswith(("Type ", "There is no value"))
+
+
+def test_questions_follow_from_answers(tables) -> None:
+    own = tables["trays"]
+    asked = [one.key for one in questions({"about": "mean", "groups": "two"}, own)]
+    assert asked == ["about", "groups", "matched", "figures"]
+    matched = questions({"about": "mean", "groups": "two"}, own)[2]
+    assert "the first row of quick belongs to the first row of slow" in matched.help
+    assert "same size proves nothing" in matched.help
+    assert [one.key for one in questions({"about": "relation"}, own)] == ["about", "figures"]
+    alone = questions({"about": "mean"}, None)[-1]
+    assert [option.value for option in alone.options] == ["figures"]
