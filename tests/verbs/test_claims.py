@@ -34,6 +34,21 @@ def tables(demo):
     return demo.by_name
 
 
+@pytest.fixture(scope="module")
+def pairs(tables):
+    own = tables["bushes"]
+    x, y = own.numbers("leaf length"), own.numbers("elevation")
+    there = np.isfinite(x) & np.isfinite(y)
+    return x[there], y[there]
+
+
+@pytest.fixture(scope="module")
+def groups(tables):
+    own = tables["bushes"]
+    by, x = own.frame["cultivar"].to_numpy(), own.numbers("leaf length")
+    return [x[by == level] for level in ("Amber", "Jade", "Mist")]
+
+
 LENGTH = {"table": "bushes", "data": {"kind": "one column", "what": "leaf length"}}
 LOSS = {"table": "trays", "data": {"kind": "two levels", "what": "moisture loss",
                                    "by": "withering", "first": "slow", "second": "quick"}}  # fmt: skip
@@ -321,12 +336,6 @@ class TestCounts:
 
 
 class TestSeveralGroups:
-    @pytest.fixture(scope="class")
-    def groups(self, tables):
-        own = tables["bushes"]
-        by, x = own.frame["cultivar"].to_numpy(), own.numbers("leaf length")
-        return [x[by == level] for level in ("Amber", "Jade", "Mist")]
-
     def test_against_scipy(self, tables, groups) -> None:
         about = BY_CULTIVAR
         assert close(p_of("anova", tables, **about), stats.f_oneway(*groups).pvalue, rel_tol=1e-9)
@@ -407,13 +416,6 @@ MASS = {"table": "bushes", "data": {"kind": "two numbers", "what": "leaf mass",
 
 @pytest.mark.parametrize("alternative", SIDED)
 class TestAssociation:
-    @pytest.fixture(scope="class")
-    def pairs(self, tables):
-        own = tables["bushes"]
-        x, y = own.numbers("leaf length"), own.numbers("elevation")
-        there = np.isfinite(x) & np.isfinite(y)
-        return x[there], y[there]
-
     def test_against_scipy(self, tables, pairs, alternative: str) -> None:
         (x, y), side = pairs, SIDED[alternative]
         about = {"table": "bushes", "parameter": "correlation", "alternative": alternative,
@@ -453,6 +455,47 @@ class TestAssociation:
         law = stats.norm
         tail = {"less": law.cdf(z), "greater": law.sf(z), "different": 2 * law.sf(z)}[alternative]
         assert close(p_of("pearson", **about, null=0.2), tail, rel_tol=1e-10)
+
+
+class TestShapeAndOrder:
+    def test_a_normal_shape(self, tables) -> None:
+        x = tables["trays"].numbers("moisture loss")
+        about = {"table": "trays", "parameter": "shape",
+                 "data": {"kind": "one column", "what": "moisture loss"}}  # fmt: skip
+        assert close(p_of("shapiro–wilk", tables, **about), stats.shapiro(x).pvalue, rel_tol=1e-9)
+        found = answer(claim(**about, way="anderson–darling"), tables)
+        assert found.caption.startswith(
+            "Test whether the shape of moisture loss (%) is not that of a normal distribution, at"
+        )
+        assert found.reading.paragraphs[0].endswith(
+            "that moisture loss does not have a normal distribution."
+        )
+
+    def test_anderson_darling_against_the_table(self) -> None:
+        """A² as SciPy has it; p where SciPy's table has its critical values (Stephens 1974)."""
+        from theoros.numeric.procedures.shape_and_order import anderson_darling
+
+        rng = np.random.default_rng(3)
+        for n in (10, 40, 200):
+            values = rng.normal(5, 2, n)
+            expected = stats.anderson(values, "norm", method="interpolate")
+            found = anderson_darling(values)
+            assert close(found.a_squared, expected.statistic, rel_tol=1e-9)
+            # the table goes from 15 % to 1 %; between these both are interpolations
+            if 0.011 < expected.pvalue < 0.149:
+                assert abs(found.p - expected.pvalue) < 0.01
+
+    def test_runs_by_hand(self) -> None:
+        """++−−−+++−− has 4 runs of 5 and 5: μ = 6, σ² = 2·25·40/(100·9)."""
+        from tests.conftest import make_table
+
+        values = [9.0, 8, 1, 2, 3, 7, 8, 9, 1, 2]
+        table = make_table("t", v=values)
+        about = {"table": "t", "parameter": "order", "data": {"kind": "one column", "what": "v"}}
+        z = (4 - 6) / math.sqrt(2000 / 900)
+        found = answer(claim(**about, way="runs"), {"t": table})
+        assert close(found.numbers["runs"]["p"], 2 * stats.norm.sf(abs(z)), rel_tol=1e-10)
+        assert "the values of v do not come in random order" in found.reading.paragraphs[0]
 
 
 class TestIntervalsAndEffects:
@@ -496,6 +539,38 @@ class TestIntervalsAndEffects:
         assert close(two["odds ratio"], (42 * 80) / (46 * 12))
         ranks = effects(**LOSS, parameter="median", way="rank sum")
         assert close(ranks["rank-biserial r"], 2 * 112 / 120 - 1)
+
+
+class TestHowItIsWritten:
+    def test_h0_with_a_bound(self, tables) -> None:
+        about = {**LENGTH, "null": 62, "way": "one-sample t", "bounded": True}
+        for alternative, sign in (("less", "≥"), ("greater", "≤"), ("different", "=")):
+            found = answer(claim(**about, alternative=alternative), tables)
+            assert found.symbols[0].text == f"H_{{0}}: μ {sign} 62"
+
+    def test_the_rejection_region_is_shaded_when_asked(self, tables) -> None:
+        from theoros.answer.layout import lay_out
+
+        about = {**LENGTH, "null": 62, "way": "one-sample t", "rejection": True}
+        found = answer(claim(**about), tables)
+        frame = found.picture.frames[1]
+        limit = stats.t(179).ppf(0.975)
+        assert [rule.x for rule in frame.rules[:2]] == pytest.approx([-limit, limit])
+        hatched = [item for item in lay_out(found.picture, 900, 300).items
+                   if getattr(item, "hatched", False)]  # fmt: skip
+        assert len(hatched) == 2
+        skew = answer(claim(**LENGTH, parameter="standard deviation", null=10.5, rejection=True,
+                            way="chi-square of a variance"), tables)  # fmt: skip
+        ends = [rule.x for rule in skew.picture.frames[1].rules[:2]]
+        assert ends == pytest.approx([stats.chi2(179).ppf(0.025), stats.chi2(179).ppf(0.975)])
+
+    def test_what_could_be_wrong(self, tables) -> None:
+        found = answer(claim(**FINER, alternative="greater", way="z of two shares"), tables)
+        step = found.working[-1]
+        assert step.title == "What could be wrong"
+        assert step.to_lines()[0].startswith(
+            "An error of type I would be to find that the proportion of “fine” among open bushes is"
+        )
 
 
 class TestChanging:

@@ -8,7 +8,13 @@ SHAPIRO_LEAST, SHAPIRO_MOST = 3, 5000
 
 
 def shapiro_wilk(values: Floats) -> float | None:
-    """p-value of the Shapiro-Wilk test (Royston 1995, as SciPy has it) of finite values.
+    """The p-value of `shapiro_wilk_w` alone."""
+    found = shapiro_wilk_w(values)
+    return found[1] if found else None
+
+
+def shapiro_wilk_w(values: Floats) -> tuple[float, float] | None:
+    """W and p-value of the Shapiro-Wilk test (Royston 1995, as SciPy has it) of finite values.
 
     None where it is not defined: fewer than 3 values, all equal, or more than 5000, where
     the approximation has not been checked.
@@ -20,4 +26,5 @@ def shapiro_wilk(values: Floats) -> float | None:
         return None
     from scipy import stats
 
-    return float(stats.shapiro(values).pvalue)
+    found = stats.shapiro(values)
+    return float(found.statistic), float(found.pvalue)

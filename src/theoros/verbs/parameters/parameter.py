@@ -55,6 +55,12 @@ class Parameter:
     """Whether two sides can be set against a difference other than 0."""
     in_units: bool = True
     """Whether it is in the unit of what was measured."""
+    directed: bool = True
+    """Whether a claim about it can point somewhere."""
+
+    def points(self, family: Family) -> bool:
+        """Whether a claim about it has a direction, for such data."""
+        return self.directed and family not in UNDIRECTED
 
     @property
     def clause(self) -> str:

@@ -90,6 +90,8 @@ class Result:
     working: tuple[Step, ...] = ()
     critical: str = ""
     """The critical value in symbols, where there is one."""
+    rejection: Region | None = None
+    """The part of the axis in which H0 is rejected, where there is a critical value."""
     least_p: float = 0.0
     """The smallest p-value that this procedure could have given with so many values."""
     too_few: str = ""

@@ -127,6 +127,7 @@ def _result(
     if found.pooled_sd is not None:
         figures["pooled_sd"] = found.pooled_sd
     curve, region, p, critical = StudentT(found.df), None, None, ""
+    rejection = None
     if question.alternative is not None:
         region = curve.region(question.alternative, found.t)
         p = curve.probability(region)
@@ -141,6 +142,7 @@ def _result(
         line = formula(f"p = {found_p} {{with}} df = {degrees}")
         working.append(Step("p-value", (line,)))
         figures |= {"p": p, "critical": limit}
+        rejection = curve.region(question.alternative, limit)
         critical = f"reject H_{{0}} for {sign}{statistic(limit, 1)}"
     interval = None
     if question.confidence is not None:
@@ -150,7 +152,7 @@ def _result(
         estimate=found.difference, statistic=found.t, statistic_text=f"{seen}, df {degrees}",
         standard_error=found.standard_error, distribution=curve, seen=found.t, seen_text=seen,
         region=region, p=p, interval=interval, figures=figures, working=tuple(working),
-        critical=critical, axis=f"t, {degrees} degrees of freedom",
+        critical=critical, rejection=rejection, axis=f"t, {degrees} degrees of freedom",
         effects=standardized(found.difference - question.null, spread, found.df),
     )  # fmt: skip
 

@@ -50,7 +50,7 @@ def result_of(
     )
     said = f"{symbol} = {statistic(seen)}"
     working = [Step("Statistic", tuple(lines))]
-    region, p, critical = None, None, ""
+    region, p, critical, rejection = None, None, "", None
     made = dict(figures or {})
     if claim is not None:
         region = (
@@ -62,13 +62,18 @@ def result_of(
         made["p"] = p
         critical, limits = _critical(question, curve, claim, symbol, skew)
         made |= limits
+        low, high = limits.get("critical_low"), limits["critical"]
+        rejection = (
+            Region(((-math.inf, low), (high, math.inf))) if low is not None
+            else curve.region(claim, high)
+        )  # fmt: skip
     if interval is not None:
         made |= {"low": interval[0], "high": interval[1]}
     return Result(
         estimate=estimate, statistic=seen, statistic_text=text or said,
         standard_error=standard_error, distribution=curve, seen=seen, seen_text=said,
         region=region, p=p, interval=interval, figures=made, working=tuple(working),
-        critical=critical, remarks=remarks, axis=axis, effects=effects,
+        critical=critical, rejection=rejection, remarks=remarks, axis=axis, effects=effects,
         tables=tables, sections=sections,
     )  # fmt: skip
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import cached_property
 from typing import Any
 
@@ -22,8 +23,8 @@ from theoros.answer.parts import (
     Step,
     cell,
 )
-from theoros.answer.picture import Frame, Picture
-from theoros.answer.wording import exact, number, p_value, plural, sentence_case
+from theoros.answer.picture import Frame, Picture, Rule
+from theoros.answer.wording import exact, number, p_value, plural, sentence_case, statistic
 from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
@@ -119,7 +120,7 @@ class _Asked:
     @cached_property
     def words(self) -> Claim:
         s = self.statement
-        return claim_of(self.data, s.about, s.alternative, s.null, s.alpha)
+        return claim_of(self.data, s.about, s.alternative, s.null, s.alpha, s.bounded)
 
     def checked(self, way: Procedure) -> list[Check]:
         """The conditions of a way, for what it compares here."""
@@ -132,17 +133,19 @@ class _Asked:
         held = results[way.name]
         result = held if isinstance(held, Result) else None
         found = checks(way.needs, self.data, words.parameter)
-        null = statement.null if statement.family in ONE_SIDED else None
+        against = statement.family in ONE_SIDED and statement.about.directed
+        null = statement.null if against else None
         frames, alt = [seen_frame(self.data, null)], seen_alt(self.data)
         working: tuple[Step, ...] = ()
         writeup: tuple[Step, ...] = ()
         if result:
-            frames.append(_null_frame(result))
+            frames.append(_null_frame(result, rejection=statement.rejection))
             alt += f" What chance gives under H0, with {result.statistic_text} marked."
             working = result.working
             if result.critical:
                 line = f"at α = {exact(statement.alpha)}, {result.critical}"
                 working += (Step("By the critical value", (sentence_case(line),)),)
+            working += (Step("What could be wrong", words.errors()),)
             how_got = got_check(self.sampling, self.data.noun)
             writeup = writeup_of(
                 words, way, result, [*found, *([how_got] if how_got else [])],
@@ -364,11 +367,25 @@ class _Asked:
         return tuple(dict.fromkeys(name for way in self.ways for name in way.compares))
 
 
-def _null_frame(result: Result) -> Frame:
-    """The picture of what chance gives, with the region shaded whose probability is p."""
+def _null_frame(result: Result, *, rejection: bool) -> Frame:
+    """The picture of what chance gives, with the region shaded whose probability is p.
+
+    With `rejection` it is the region in which H0 is rejected that is shaded, if there is one.
+    """
     assert result.distribution is not None
     assert result.region is not None
-    return chance_frame(
-        result.distribution, result.region, result.seen, axis=result.axis,
-        seen_text=result.seen_text, title=result.title,
+    region, title = result.region, result.title
+    ends: tuple[float, ...] = ()
+    if rejection and result.rejection is not None:
+        region, title = result.rejection, "Shaded: where H₀ is rejected"
+        ends = tuple(e for part in region.parts for e in part if math.isfinite(e))
+    frame = chance_frame(
+        result.distribution, region, result.seen, axis=result.axis,
+        seen_text=result.seen_text, title=title,
     )  # fmt: skip
+    limits = tuple(
+        Rule(end, statistic(end, 1), "tail", knob=False, dashed=True)
+        for end in ends
+        if frame.x.low <= end <= frame.x.high
+    )
+    return replace(frame, rules=(*limits, *frame.rules))

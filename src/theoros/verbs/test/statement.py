@@ -34,7 +34,6 @@ from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
 from theoros.verbs.parameters.parameter import (
     ONE_SIDED,
-    UNDIRECTED,
     Parameter,
     parameter_slot,
     parameters,
@@ -86,6 +85,8 @@ class TestStatement(Statement):
     sigma: float | None = None
     other_sigma: float | None = None
     claimed: str = ""
+    rejection: bool = False
+    bounded: bool = False
     pairs: Literal["Tukey", "Bonferroni", "Holm"] = "Tukey"
 
     @classmethod
@@ -111,7 +112,7 @@ class TestStatement(Statement):
         sides = self.data.sides(("the ", parameter), self.place(tables))
         alpha = number_slot("alpha", "significance level α", self.alpha, _ALPHA)
         ending: Phrase = (", at α = ", alpha, ", by ", self._way_slot(), ".")
-        if self.family in UNDIRECTED:
+        if not self.about.points(self.family):
             return ("Test whether ", *self._undirected(parameter, sides.first, tables), *ending)
         null = self._null_slot(tables)
         if sides.second and not self.null:
@@ -130,7 +131,8 @@ class TestStatement(Statement):
             return ("there is a ", parameter, " between ", *both)
         if self.family == "counts":
             return (*side, " differ from ", self._claimed_slot(tables))
-        return (*side, " differs")
+        ends = {"shape": " is not that of a normal distribution", "order": " is not random"}
+        return (*side, ends.get(self.parameter, " differs"))
 
     def _claimed_slot(self, tables: Tables) -> Slot:
         holds = TypeText(
@@ -175,6 +177,9 @@ class TestStatement(Statement):
         if "seed" in uses:
             seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same shuffles.")
             made.append(number_slot("seed", "seed", self.seed, seed, str(self.seed)))
+        made.append(choice_slot("rejection", "shaded", self.rejection, _SHADED))
+        if self.alternative != "different":
+            made.append(choice_slot("bounded", "H₀ written with", self.bounded, _BOUNDED))
         if "pairs" in uses:
             made.append(choice_slot("pairs", "pairs compared by", self.pairs, _PAIRS))
         if "continuity" in uses:
@@ -256,7 +261,7 @@ class TestStatement(Statement):
     def _fitting(self, slot: str) -> tuple[TestStatement, list[str]]:
         """With a way and a parameter that fit the data and each other; the slot just set leads."""
         made, notes = self, []
-        if self.family in UNDIRECTED and self.alternative != "different":
+        if not self.about.points(self.family) and self.alternative != "different":
             made = replace(made, alternative="different")
         typed, family = self.data.typed, self.family
         known = [
@@ -356,6 +361,14 @@ _CLAIMS = tuple(
         strict=True,
     )
 )
+_SHADED = (
+    Option(False, "p", help="What chance gives as far out as what was seen."),
+    Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
+)
+_BOUNDED = (
+    Option(False, "=", help="The value that the p-value is worked out for."),
+    Option(True, "≤ or ≥", help="As courses do that let H₀ hold all that H₁ leaves."),
+)
 _PAIRS = (
     Option("Tukey", "Tukey", help="For all pairs of means; the usual one."),
     Option("Bonferroni", "Bonferroni", help="Each p times the number of pairs."),
@@ -435,6 +448,8 @@ VERB = Verb(
         "shuffles": "How often labels or signs are dealt out again, 100 to 1 000 000.",
         "seed": "Seed of the simulation.",
         "sigma": "Standard deviation of the first population, where it is known.",
+        "rejection": "Whether the rejection region is shaded rather than p.",
+        "bounded": "Whether H₀ of a one-sided claim is written with ≤ or ≥.",
         "pairs": "How pairs of several means are compared.",
         "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, or per cent; empty for equal.",
         "other_sigma": "Standard deviation of the second population, where it is known.",

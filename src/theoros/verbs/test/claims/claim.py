@@ -27,6 +27,17 @@ class Claim(ABC):
     alternative: Alternative
     null: float
     alpha: float
+    bounded: bool = False
+    """Whether H0 of a one-sided claim is written with ≤ or ≥, as some courses do."""
+
+    def errors(self) -> tuple[str, ...]:
+        """What could be wrong with the decision, in the words of the question."""
+        claim = self.sentence()
+        return (
+            f"An error of type I would be to find that {claim}, although H_{{0}} is true. Where it "
+            f"is, that happens in at most {self.alpha_text} of such tests.",
+            f"An error of type II would be not to find it although {claim}.",
+        )
 
     @property
     def compares(self) -> bool:

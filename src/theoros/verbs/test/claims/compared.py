@@ -61,11 +61,17 @@ class Compared(Claim):
         from theoros.answer.parts import Symbol
 
         return (
-            Symbol(f"H_{{0}}: {self.hypothesis('=')}"),
+            Symbol(f"H_{{0}}: {self.hypothesis(self._null_sign)}"),
             Symbol(f"H_{{1}}: {self.hypothesis(SIGNS[self.alternative])}"),
             self.lean(),
             Symbol(f"{self.parameter.symbol}: {self.parameter.name} of a population", "mute"),
         )
+
+    @property
+    def _null_sign(self) -> str:
+        if not self.bounded:
+            return "="
+        return {"less": "≥", "greater": "≤", "different": "="}[self.alternative]
 
     def lean(self) -> Symbol:
         """Which way the sample leans, beside which way is claimed."""

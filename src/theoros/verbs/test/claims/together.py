@@ -15,7 +15,12 @@ from theoros.answer.wording import (
     with_unit,
 )
 from theoros.numeric.arrays import Alternative
-from theoros.verbs.data.samples import CountsOfLevels, SeveralSamples, TwoWayCounts
+from theoros.verbs.data.samples import (
+    CountsOfLevels,
+    OneSample,
+    SeveralSamples,
+    TwoWayCounts,
+)
 from theoros.verbs.test.claims.claim import Claim
 from theoros.verbs.test.claims.compared import Compared
 
@@ -28,13 +33,17 @@ MOST_LETTERS = 5
 
 
 def claim_of(
-    data: Any, parameter: Parameter, alternative: Alternative, null: float, alpha: float
-) -> Claim:
+    data: Any, parameter: Parameter, alternative: Alternative, null: float, alpha: float,
+    bounded: bool = False,
+) -> Claim:  # fmt: skip
     """The claim about such data."""
+    if not parameter.directed and isinstance(data, OneSample):
+        made = Shape if parameter.name == "shape" else Order
+        return made(data, parameter, alternative, null, alpha)
     kinds: dict[type, type[Claim]] = {
         SeveralSamples: SeveralEqual, CountsOfLevels: SharesAsClaimed, TwoWayCounts: Related,
     }  # fmt: skip
-    return kinds.get(type(data), Compared)(data, parameter, alternative, null, alpha)
+    return kinds.get(type(data), Compared)(data, parameter, alternative, null, alpha, bounded)
 
 
 @dataclass(frozen=True)
@@ -161,4 +170,60 @@ class Related(Claim):
         return (
             f"This does not show that {one} and {two} have nothing to do with each other: a "
             f"relation may be there that these counts cannot show."
+        )
+
+
+@dataclass(frozen=True)
+class Shape(Claim):
+    data: OneSample
+
+    def symbols(self) -> tuple[Symbol, ...]:
+        from theoros.answer.parts import Symbol
+
+        return (
+            Symbol(f"H_{{0}}: {unmarked(self.data.measure)} is normal"),
+            Symbol("H_{1}: it is not"),
+        )
+
+    def meaning(self) -> str:
+        return f"Normal means that {self.data.measure} has a normal distribution in the population."
+
+    def sentence(self) -> str:
+        return f"{self.data.measure} does not have a normal distribution"
+
+    def seen(self) -> str:
+        return f"{counted(self.data.sample.n, 'value')}"
+
+    def not_shown(self) -> str:
+        return (
+            "This does not show that the distribution is normal: a departure may be there that "
+            "these data cannot show."
+        )
+
+
+@dataclass(frozen=True)
+class Order(Claim):
+    data: OneSample
+
+    def symbols(self) -> tuple[Symbol, ...]:
+        from theoros.answer.parts import Symbol
+
+        return (
+            Symbol(f"H_{{0}}: the order of {unmarked(self.data.measure)} is random"),
+            Symbol("H_{1}: it is not"),
+        )
+
+    def meaning(self) -> str:
+        return "Random means that every order of the values was as likely as any other."
+
+    def sentence(self) -> str:
+        return f"the values of {self.data.measure} do not come in random order"
+
+    def seen(self) -> str:
+        return f"{counted(self.data.sample.n, 'value')} in the order of the rows"
+
+    def not_shown(self) -> str:
+        return (
+            "This does not show that the order is random: there may be a pattern that runs cannot "
+            "show."
         )
