@@ -457,6 +457,54 @@ class TestAssociation:
         assert close(p_of("pearson", **about, null=0.2), tail, rel_tol=1e-10)
 
 
+class TestRepeatedMeasures:
+    @staticmethod
+    def table(columns: int = 3):
+        from tests.conftest import make_table
+
+        rng = np.random.default_rng(8)
+        values = rng.normal(10, 2, (14, 1)) + rng.normal(
+            [0, 0.6, 1.5][:columns], 1.0, (14, columns)
+        )
+        values = values.round(1)
+        names = ("first", "second", "third")[:columns]
+        held = {name: values[:, at].tolist() for at, name in enumerate(names)}
+        data = {"kind": "several columns", "columns": list(names)}
+        return values, {"t": make_table("t", "taster", **held)}, {"table": "t", "data": data}
+
+    def test_friedman_against_scipy(self) -> None:
+        values, tables_, about = self.table()
+        expected = stats.friedmanchisquare(*values.T).pvalue
+        got = p_of("friedman", tables_, **about, parameter="median")
+        assert close(got, expected, rel_tol=1e-9)
+
+    def test_two_columns_are_the_paired_t_test(self) -> None:
+        values, tables_, about = self.table(2)
+        expected = stats.ttest_rel(values[:, 0], values[:, 1]).pvalue
+        assert close(p_of("repeated anova", tables_, **about), expected, rel_tol=1e-9)
+
+    def test_three_columns_against_least_squares(self) -> None:
+        """F of the columns in a linear model with a constant for each case, by NumPy."""
+        values, tables_, about = self.table()
+        n, k = values.shape
+        y = values.ravel()
+        cases = np.kron(np.eye(n), np.ones((k, 1)))
+        both = np.hstack([cases, np.tile(np.eye(k)[:, 1:], (n, 1))])
+
+        def rest(x):
+            fit, *_ = np.linalg.lstsq(x, y, rcond=None)
+            return float(((y - x @ fit) ** 2).sum())
+
+        error = rest(both)
+        f = ((rest(cases) - error) / (k - 1)) / (error / ((n - 1) * (k - 1)))
+        found = answer(claim(**about, way="repeated anova"), tables_)
+        assert close(found.numbers["repeated anova"]["F"], f, rel_tol=1e-9)
+        assert found.reading.paragraphs[0].endswith(
+            "the mean value differs between at least two of first, second and third."
+        )
+        assert any("Greenhouse and Geisser" in text for text in found.reading.cautions)
+
+
 class TestShapeAndOrder:
     def test_a_normal_shape(self, tables) -> None:
         x = tables["trays"].numbers("moisture loss")

@@ -22,9 +22,10 @@ def _outliers_one(sample: Sample, decimals: int) -> Check:
     if not sample.outliers:
         return Check("holds", f"{sample.said}: no outliers")
     far = [at for at in sample.outliers if sample.is_far(at)]
-    named = [_named(sample, at, decimals) for at in (far or sample.outliers)]
+    told = far or list(sample.outliers)
+    named = [_named(sample, at, decimals) for at in told[:3]]  # of thousands no more are said
     rows = tuple(int(sample.rows[at]) for at in sample.outliers)
-    text = f"{sample.said}: {listed_briefly(named, 3)}"
+    text = f"{sample.said}: {listed_briefly(named, 3, len(told))}"
     if not far:
         text += ", none far beyond" if len(rows) > 1 else ", not far"
         return Check("holds", text, rows=rows)

@@ -29,6 +29,7 @@ from theoros.verbs.core.slots import (
 Family = Literal[
     "one sample", "two samples", "pairs", "several samples", "counts", "two-way counts",
     "two numbers", "one share", "two shares",
+    "repeated",
 ]  # fmt: skip
 """What data come to, once they are read."""
 Design = Literal["not said", "separate", "matched"]

@@ -316,6 +316,22 @@ class SeveralSamples(Measured):
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
+class RepeatedSamples(SeveralSamples):
+    """The same cases under several conditions; a sample for each."""
+
+    matrix: Floats
+    """Cases in rows, conditions in columns."""
+
+    @property
+    def used(self) -> int:
+        return int(self.matrix.shape[0])
+
+    def meanings(self, parameter: str) -> tuple[str, ...]:
+        many = plural(self.noun)
+        return tuple(f"the {parameter} {s.label} of all {many}" for s in self.groups)
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Tally(ABC):
     """Cases counted by what they have."""
 

@@ -6,7 +6,7 @@ MEDIAN = Parameter(
     "median",
     "η",
     "The middle value; outliers hardly move it.",
-    ("two samples", "pairs", "one sample", "several samples"),
+    ("two samples", "pairs", "one sample", "several samples", "repeated"),
     lambda sample: sample.summary.median,
     order=2,
 )

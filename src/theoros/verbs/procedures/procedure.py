@@ -53,6 +53,8 @@ class Question:
     confidence: float | None = None
     """Level of the interval, between 0 and 1; None where none is asked for."""
     settings: Settings = field(default_factory=Settings)
+    in_full: bool = True
+    """Whether what follows from the result is wanted too, such as which pairs differ."""
 
 
 @dataclass(frozen=True)
@@ -111,7 +113,7 @@ class Result:
 
 CAPITALS = frozenset(
     ("Welch", "F", "Fisher", "Brown–Forsythe", "Kruskal–Wallis", "G", "Pearson", "Spearman",
-     "Kendall")
+     "Kendall", "Friedman", "Shapiro–Wilk", "Anderson–Darling")
 )  # fmt: skip
 """First words of labels that are names, or letters."""
 Steps = Iterator[tuple[Result | None, float]]

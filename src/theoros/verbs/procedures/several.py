@@ -138,7 +138,7 @@ def _anova_table(table: OneWay) -> ResultTable:
 
 def _mean_pairs(question: Question, data: SeveralSamples) -> tuple[str, list[Pair]]:
     """Which pairs of means differ, by the method that was chosen."""
-    if len(data.groups) > MOST_GROUPS:
+    if len(data.groups) > MOST_GROUPS or not question.in_full:
         return "", []
     groups, confidence = [group.data for group in data.groups], 1 - question.alpha
     method = question.settings.pairs
@@ -160,7 +160,7 @@ def _welch(question: Question) -> Steps:
     except NoSpread:
         raise ProcedureFails("all values of a group are equal") from None
     pairs = []
-    if len(groups) <= MOST_GROUPS:
+    if len(groups) <= MOST_GROUPS and question.in_full:
         pairs = games_howell(groups, 1 - question.alpha)
     lines: list[str | Formula] = [
         "Each group has the weight w = n/s², so that no common spread is needed.",
@@ -196,7 +196,7 @@ def _kruskal(question: Question) -> Steps:
         formula("H = (12 / (N (N + 1))) Σ n_{i} R̄_{i}^{2} − 3 (N + 1)"),
         formula(f"H = {statistic(found.h, 1)}"),
     ]
-    pairs = dunn(groups) if len(groups) <= MOST_GROUPS else []
+    pairs = dunn(groups) if len(groups) <= MOST_GROUPS and question.in_full else []
     degree = "degree" if found.df == 1 else "degrees"
     epsilon = found.h / (n - 1)
     yield result_of(

@@ -100,7 +100,7 @@ class _Asked:
         return Question(
             self.data, parameters()[way.about(s.parameter)], s.null, s.alternative, s.alpha,
             confidence=self.confidence,
-            settings=s.known,
+            settings=s.known, in_full=way.name == s.way,
         )  # fmt: skip
 
     @property
@@ -125,14 +125,18 @@ class _Asked:
     def checked(self, way: Procedure) -> list[Check]:
         """The conditions of a way, for what it compares here."""
         about = parameters()[way.about(self.statement.parameter)]
-        return checks(way.needs, self.data, about)
+        known: dict[tuple[str, str], list[Check]] = self.__dict__.setdefault("_checked", {})
+        for need in way.needs:  # each is checked once, however many ways lean on it
+            if (need, about.name) not in known:
+                known[need, about.name] = checks((need,), self.data, about)
+        return [check for need in way.needs for check in known[need, about.name]]
 
     def answer(self, results: Results) -> Answer:
         statement, words = self.statement, self.words
         way = procedures()[statement.way]
         held = results[way.name]
         result = held if isinstance(held, Result) else None
-        found = checks(way.needs, self.data, words.parameter)
+        found = self.checked(way)
         against = statement.family in ONE_SIDED and statement.about.directed
         null = statement.null if against else None
         frames, alt = [seen_frame(self.data, null)], seen_alt(self.data)

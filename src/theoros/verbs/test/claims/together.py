@@ -18,6 +18,7 @@ from theoros.numeric.arrays import Alternative
 from theoros.verbs.data.samples import (
     CountsOfLevels,
     OneSample,
+    RepeatedSamples,
     SeveralSamples,
     TwoWayCounts,
 )
@@ -41,7 +42,8 @@ def claim_of(
         made = Shape if parameter.name == "shape" else Order
         return made(data, parameter, alternative, null, alpha)
     kinds: dict[type, type[Claim]] = {
-        SeveralSamples: SeveralEqual, CountsOfLevels: SharesAsClaimed, TwoWayCounts: Related,
+        SeveralSamples: SeveralEqual, RepeatedSamples: SeveralEqual,
+        CountsOfLevels: SharesAsClaimed, TwoWayCounts: Related,
     }  # fmt: skip
     return kinds.get(type(data), Compared)(data, parameter, alternative, null, alpha, bounded)
 

@@ -1,0 +1,119 @@
+"""Procedures for the same cases under several conditions."""
+
+from __future__ import annotations
+
+import math
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
+from theoros.answer.wording import number, p_value, significant, statistic, whole
+from theoros.numeric.distributions.chi_square import ChiSquare
+from theoros.numeric.distributions.fisher_f import FisherF
+from theoros.numeric.procedures.means import NoSpread, TooFewValues
+from theoros.numeric.procedures.repeated import Repeated, friedman, repeated_measures
+from theoros.verbs.data.samples import RepeatedSamples
+from theoros.verbs.procedures.effects import word
+from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Steps
+from theoros.verbs.procedures.tails import result_of
+
+CUTS = (0.01, 0.06, 0.14)
+
+
+def _analysis(question: Question) -> Steps:
+    data: RepeatedSamples = question.data
+    try:
+        found = repeated_measures(data.matrix)
+    except TooFewValues:
+        raise ProcedureFails("needs two cases and two columns at least") from None
+    except NoSpread:
+        raise ProcedureFails("all cases change alike, so that nothing is left to chance") from None
+    n, k = data.matrix.shape
+    lines: list[str | Formula] = [
+        "What differs between cases is taken out, since every case is in every condition.",
+        *formulas(
+            f"F = (SS_{{conditions}} / ({k} − 1)) / (SS_{{error}} / (({n} − 1)({k} − 1))) = "
+            f"({significant(found.conditions / found.df_conditions, 5)}) / "
+            f"({significant(found.error / found.df_error, 5)}) = {statistic(found.f, 1)}"
+        ),
+    ]
+    partial = found.conditions / (found.conditions + found.error)
+    df = f"{found.df_conditions} and {found.df_error}"
+    yield result_of(
+        question, FisherF(found.df_conditions, found.df_error), found.f, "F", lines, upper=True,
+        estimate=math.nan, axis=f"F, {df} degrees of freedom",
+        text=f"F = {statistic(found.f)}, df {df}",
+        figures={"F": found.f, "df1": found.df_conditions, "df2": found.df_error,
+                 "epsilon": found.epsilon, "corrected_p": found.corrected_p},
+        effects=(Effect("partial η²", partial, word(partial, CUTS)),), tables=(_table(found),),
+        remarks=(f"Where the differences between columns do not vary alike, p is "
+                 f"{p_value(found.corrected_p)} by Greenhouse and Geisser "
+                 f"(ε = {number(found.epsilon, 2)}).",),
+    ), 1.0  # fmt: skip
+
+
+def _table(found: Repeated) -> ResultTable:
+    """The table of the analysis of variance."""
+    blank = Cell("")
+    lines = (
+        ("conditions", found.conditions, found.df_conditions, True),
+        ("cases", found.cases, found.df_error // found.df_conditions, False),
+        ("error", found.error, found.df_error, False),
+    )
+    rows = tuple(
+        FigureRow(
+            (Cell(name, name), cell(ss, significant(ss, 6)), cell(df),
+             cell(ss / df, significant(ss / df, 5)),
+             *((cell(found.f, statistic(found.f)), cell(found.p, p_value(found.p)))
+               if first else (blank, blank)))
+        )
+        for name, ss, df, first in lines
+    )  # fmt: skip
+    headings = (
+        Heading("source", "source", numeric=False), Heading("ss", "sum of squares"),
+        Heading("df", "df"), Heading("ms", "mean square"), Heading("F", "F"),
+        Heading("p", "p-value"),
+    )  # fmt: skip
+    return ResultTable("anova", headings, rows, "analysis of variance, repeated measures")
+
+
+def _friedman(question: Question) -> Steps:
+    data: RepeatedSamples = question.data
+    try:
+        found = friedman(data.matrix)
+    except TooFewValues:
+        raise ProcedureFails("needs two cases and two columns at least") from None
+    except NoSpread:
+        raise ProcedureFails("every case has the same value throughout") from None
+    n, k = data.matrix.shape
+    ranks = ", ".join(
+        f"{group.label} {number(rank, 2)}"
+        for group, rank in zip(data.groups, found.mean_ranks, strict=True)
+    )
+    lines: list[str | Formula] = [
+        f"Rank the {k} values of each of the {whole(n)} cases; mean ranks: {ranks}.",
+        formula("χ^{2} = (12 n / (k (k + 1))) Σ (R̄ − (k + 1)/2)^{2}"),
+        formula(f"χ^{{2}} = {statistic(found.statistic, 1)}"),
+    ]
+    kendall = found.statistic / (n * (k - 1))
+    yield result_of(
+        question, ChiSquare(found.df), found.statistic, "χ²", lines, upper=True,
+        estimate=math.nan, axis=f"χ², {found.df} degrees of freedom",
+        text=f"χ² = {statistic(found.statistic)}, df {found.df}",
+        figures={"chi_square": found.statistic, "df": float(found.df)},
+        with_df=f" {{with}} df = {found.df}",
+        effects=(Effect("Kendall’s W", kendall, word(kendall, (0.1, 0.3, 0.5))),),
+    ), 1.0  # fmt: skip
+
+
+PROCEDURES = (
+    Procedure(
+        "repeated anova", "Analysis of variance, repeated measures",
+        "Several means of the same cases.",
+        ("repeated",), ("mean",), ("normal", "outliers"), _analysis, order=1,
+    ),
+    Procedure(
+        "friedman", "Friedman", "Several medians of the same cases, by ranks within each.",
+        ("repeated",), ("median",), (), _friedman, order=2,
+    ),
+)  # fmt: skip
