@@ -589,6 +589,64 @@ class TestIntervalsAndEffects:
         assert close(ranks["rank-biserial r"], 2 * 112 / 120 - 1)
 
 
+class TestPlanning:
+    @pytest.mark.parametrize(
+        ("n", "d", "alternative", "power"),
+        [
+            (64, 0.5, "different", 0.8015),
+            (26, 0.8, "different", 0.8075),
+            (20, 0.5, "greater", 0.4634),
+        ],
+    )
+    def test_power_of_two_means_as_cohen_has_it(self, n, d, alternative, power) -> None:
+        """Cohen 1988, tables 2.3.5 and 2.3.2 to two digits; four digits by the noncentral t."""
+        from theoros.numeric.procedures.power import t_power
+
+        found = t_power(d * math.sqrt(n / 2), 2 * n - 2, 0.05, alternative)
+        assert close(found.power, power, abs_tol=5e-4)
+
+    def test_power_by_drawing(self) -> None:
+        """The share of 4000 samples in which SciPy's t test rejects."""
+        from theoros.numeric.procedures.power import t_power
+
+        rng = np.random.default_rng(5)
+        x = rng.normal(0.6, 1, (4000, 15))
+        seen = (stats.ttest_1samp(x, 0, axis=1).pvalue <= 0.05).mean()
+        told = t_power(math.sqrt(15) * 0.6, 14, 0.05, "different").power
+        assert abs(seen - told) < 4 * math.sqrt(told * (1 - told) / 4000)
+
+    def test_the_sample_that_a_power_takes(self) -> None:
+        """64 in each group for d = 0.5 and 0.8 (Cohen 1988, table 2.4.1)."""
+        groups = [
+            {"name": "a", "n": 20, "mean": 5, "sd": 2},
+            {"name": "b", "n": 20, "mean": 4, "sd": 2},
+        ]
+        about = {"data": {"kind": "two typed samples", "groups": groups}, "true_value": 1}
+        found = answer(claim(**about), {})
+        section = found.sections[-1]
+        assert section.title == "Planning"
+        assert section.note.endswith("For a power of 80\u00a0%, 64 in each group would be needed.")
+        assert "Hatched beyond the critical value: the power" in section.picture.alt
+        (handle,) = [r for r in section.picture.frames[0].rules if r.slot == "true_value"]
+        assert close(handle.reads(handle.x), 1.0, rel_tol=1e-9)
+
+    def test_power_of_a_share_by_enumeration(self) -> None:
+        """The z test of 0.5 with n = 200: the exact chance of its rejection at 0.6."""
+        about = typed_shares((100, 200), kind="typed share")
+        found = answer(claim(**about, null=0.5, alternative="greater", way="z of a share",
+                             true_value=0.6), {})  # fmt: skip
+        counts = np.arange(201)
+        z = (counts / 200 - 0.5) / math.sqrt(0.25 / 200)
+        exact = stats.binom(200, 0.6).pmf(counts)[z >= stats.norm.ppf(0.95)].sum()
+        told = float(found.sections[-1].note.split("finds it in ")[1].split("\u00a0%")[0]) / 100
+        assert abs(told - exact) < 0.03
+
+    def test_no_difference_has_no_power(self) -> None:
+        about = typed_shares((9, 60), kind="typed share")
+        found = answer(claim(**about, null=0.5, way="exact binomial", true_value=0.5), {})
+        assert "has no power" in found.sections[-1].note
+
+
 class TestHowItIsWritten:
     def test_h0_with_a_bound(self, tables) -> None:
         about = {**LENGTH, "null": 62, "way": "one-sample t", "bounded": True}

@@ -20,6 +20,7 @@ from theoros.answer.parts import (
     Link,
     Reading,
     ResultTable,
+    Section,
     Step,
     cell,
 )
@@ -41,8 +42,10 @@ from theoros.verbs.procedures.procedure import (
     suggested,
 )
 from theoros.verbs.test.claims.claim import Claim
+from theoros.verbs.test.claims.compared import Compared
 from theoros.verbs.test.claims.together import claim_of
 from theoros.verbs.test.intervals import interval_section, interval_words
+from theoros.verbs.test.planning import planning_section
 from theoros.verbs.test.scope import got_check, scope_of
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.writeup import writeup_of
@@ -161,7 +164,8 @@ class _Asked:
             symbols=words.symbols(),
             picture=Picture(tuple(frames), alt=alt, breaks=True),
             sections=(
-                (*interval_section(words, result.interval, self.confidence), *result.sections)
+                (*interval_section(words, result.interval, self.confidence), *result.sections,
+                 *self._planning())
                 if result else ()
             ),
             figures_first=True,
@@ -196,6 +200,13 @@ class _Asked:
             Heading("conditions", "conditions", numeric=False),
         )
         return ResultTable("ways", headings, tuple(rows), ways=True)
+
+    def _planning(self) -> tuple[Section, ...]:
+        """How often the claim would be found at the true value that was typed."""
+        s, words = self.statement, self.words
+        if s.true_value is None or not isinstance(words, Compared) or not s.plans:
+            return ()
+        return planning_section(words, s.true_value, s.power)
 
     def _effects(self, result: Result | None) -> tuple[ResultTable, ...]:
         """How large it is, with a word for that and whose word it is."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal
@@ -85,6 +86,8 @@ class TestStatement(Statement):
     sigma: float | None = None
     other_sigma: float | None = None
     claimed: str = ""
+    true_value: float | None = None
+    power: float = 0.8
     rejection: bool = False
     bounded: bool = False
     pairs: Literal["Tukey", "Bonferroni", "Holm"] = "Tukey"
@@ -177,6 +180,8 @@ class TestStatement(Statement):
         if "seed" in uses:
             seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same shuffles.")
             made.append(number_slot("seed", "seed", self.seed, seed, str(self.seed)))
+        if self.plans:
+            made += self._planning_slots()
         made.append(choice_slot("rejection", "shaded", self.rejection, _SHADED))
         if self.alternative != "different":
             made.append(choice_slot("bounded", "H₀ written with", self.bounded, _BOUNDED))
@@ -335,6 +340,30 @@ class TestStatement(Statement):
         label = "value under H₀" if one_sided else "difference under H₀"
         return number_slot("null", label, self.null, holds, shown)
 
+    @property
+    def plans(self) -> bool:
+        """Whether the power of the claim can be told."""
+        if self.family == "one share":
+            return True
+        centre = self.about.kin == "centre" and self.about.name == "mean"
+        return centre and self.family in ("one sample", "two samples", "pairs")
+
+    def _planning_slots(self) -> list[Slot]:
+        """The true value that is supposed, and the power that is wanted."""
+        one = self.family in ONE_SIDED
+        help_ = f"The true {self.parameter if one else 'difference'} to be found; empty for none."
+        low, high = (self.about.low, self.about.high) if one else (-math.inf, math.inf)
+        true = TypeNumber(low, high, auto=True, help=help_)
+        shown = exact(self.true_value) if self.true_value is not None else "none"
+        label = f"true {self.parameter if one else 'difference'}"
+        wanted = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.8 or 0.9.")
+        made = [
+            number_slot("true_value", label, self.true_value, true, shown),
+            number_slot("power", "power wanted", self.power, wanted),
+        ]
+        changed = self.true_value is not None
+        return [replace(slot, group="planning", changed=changed) for slot in made]
+
     def _sigma_slots(self, tables: Tables) -> list[Slot]:
         """The standard deviations of the populations: known in some textbooks, rarely else."""
         help_ = "Of the population, where it is known; for the z test."
@@ -448,6 +477,8 @@ VERB = Verb(
         "shuffles": "How often labels or signs are dealt out again, 100 to 1 000 000.",
         "seed": "Seed of the simulation.",
         "sigma": "Standard deviation of the first population, where it is known.",
+        "true_value": "The true value that is supposed, to plan with; null for none.",
+        "power": "The power that is wanted, between 0 and 1.",
         "rejection": "Whether the rejection region is shaded rather than p.",
         "bounded": "Whether H₀ of a one-sided claim is written with ≤ or ≥.",
         "pairs": "How pairs of several means are compared.",

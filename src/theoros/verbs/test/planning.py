@@ -1,0 +1,131 @@
+"""Planning: how often a claim would be found at a true value, and how many cases that takes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from theoros.answer.layers.layer import Layer
+from theoros.answer.layers.lines import Line, Under
+from theoros.answer.parts import Section
+from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Reads, Rule
+from theoros.answer.wording import exact, number, with_unit
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Alternative, Floats
+from theoros.numeric.procedures.power import Power, least_n, t_power, z_power
+from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.data.shares import Shares
+from theoros.verbs.test.claims.compared import Compared
+
+STEPS = 241
+
+
+def planning_section(
+    words: Compared, true: float, wanted: float, *, slot: str = "true_value"
+) -> tuple[Section, ...]:
+    """Two curves with the critical value: where H0 holds, and where the true value does."""
+    found = _found(words, true)
+    if found is None:
+        return (Section("Planning", note="A true value that is no other than H₀ has no power."),)
+    now, at_n, sizes, step = found
+    n = least_n(lambda size: at_n(size).power, wanted)
+    groups = " in each group" if words.compares else ""
+    said = (
+        f"no sample up to {number(1e7, 0)} is enough" if n is None
+        else f"{number(n, 0)}{groups} would be needed"
+    )  # fmt: skip
+    true_text = with_unit(exact(true), words.gap_unit)
+    note = (
+        f"If the true {_what(words)} is {true_text}, this test finds it in {_percent(now.power)} "
+        f"of samples of this size ({sizes}): its power. For a power of {_percent(wanted)}, {said}."
+    )
+    return (Section("Planning", _picture(words, now, true, step, slot), note=note),)
+
+
+def _what(words: Compared) -> str:
+    if words.compares:
+        return f"difference of the {words.parameter.plural}"
+    mean = isinstance(words.data, Paired)
+    return f"{words.parameter.name} difference" if mean else words.parameter.name
+
+
+def _percent(share: float) -> str:
+    return f"{number(100 * share, 0)}\u00a0%"
+
+
+Found = tuple[Power, Callable[[int], Power], str, float]
+"""The power now, that of other sizes, the sizes in words, and what one unit of the axis is."""
+
+
+def _found(words: Compared, true: float) -> Found | None:
+    data, gap = words.data, true - words.null
+    if gap == 0:
+        return None
+    if isinstance(data, OneSample | Paired):
+        s = data.single.summary
+        if not s.sd > 0:
+            return None
+
+        def one(n: int) -> Power:
+            return t_power(math.sqrt(n) * gap / s.sd, n - 1, words.alpha, words.alternative)
+
+        return one(s.n), one, f"n = {s.n}", s.sd / math.sqrt(s.n)
+    if isinstance(data, TwoSamples):
+        x, y = data.first.summary, data.second.summary
+        sd = math.sqrt((x.sd**2 + y.sd**2) / 2)
+        if not sd > 0:
+            return None
+
+        def two(n1: int, n2: int) -> Power:
+            error = sd * math.sqrt(1 / n1 + 1 / n2)
+            return t_power(gap / error, n1 + n2 - 2, words.alpha, words.alternative)
+
+        step = sd * math.sqrt(1 / x.n + 1 / y.n)
+        return two(x.n, y.n), lambda n: two(n, n), f"{x.n} and {y.n}", step
+    if isinstance(data, Shares) and len(data.of) == 1 and 0 < true < 1 and 0 < words.null < 1:
+        null, n0 = float(words.null), data.of[0].n
+        ratio = math.sqrt(null * (1 - null) / (true * (1 - true)))
+
+        def share(n: int) -> Power:
+            error = math.sqrt(null * (1 - null) / n)
+            return z_power(gap / error, ratio, words.alpha, words.alternative)
+
+        return share(n0), share, f"n = {n0}", math.sqrt(null * (1 - null) / n0)
+    return None
+
+
+def _picture(words: Compared, now: Power, true: float, step: float, slot: str) -> Picture:
+    low, high = min(-4.0, now.shift - 4.0), max(4.0, now.shift + 4.0)
+    grid = np.linspace(low, high, STEPS)
+    under, over = now.null_height(grid), now.height(grid)
+    layers: list[Layer] = []
+    limits = (now.critical,) if words.alternative != "different" else (-now.critical, now.critical)
+    for part in _beyond(grid, limits, words.alternative):
+        layers.append(Under(part, now.height(part)))
+    layers += [Line(grid, under, "chance", 2.0), Line(grid, over, "data", 2.0)]
+    top = float(max(under.max(), over.max())) * 1.1
+    places = (low, high)
+    reads = Reads(places, tuple(words.null + at * step for at in places))
+    symbol = "z" if math.isinf(now.df) else "t"
+    rules = (
+        *(Rule(limit, "", "tail", knob=False, dashed=True) for limit in limits),
+        Rule(now.shift, f"true: {with_unit(exact(true), words.gap_unit)}", "data", slot,
+             reads=reads),
+    )  # fmt: skip
+    axis = Axis(low, high, f"{symbol}; dashed: the critical value")
+    frame = Frame(axis, (Panel((Lane(tuple(layers), y=Axis(0.0, top)),)),), rules=rules)
+    alt = (
+        f"Two curves of {symbol}: under H0 around 0, and around {number(now.shift, 2)} if the true "
+        f"value holds. Hatched beyond the critical value: the power, {number(now.power, 2)}."
+    )
+    return Picture((frame,), alt=alt)
+
+
+def _beyond(grid: Floats, limits: tuple[float, ...], alternative: Alternative) -> list[Floats]:
+    """The stretches of the grid in which H0 is rejected."""
+    parts = []
+    if alternative in ("less", "different"):
+        parts.append(np.append(grid[grid < limits[0]], limits[0]))
+    if alternative in ("greater", "different"):
+        parts.append(np.insert(grid[grid > limits[-1]], 0, limits[-1]))
+    return [part for part in parts if part.size > 1]
