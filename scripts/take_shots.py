@@ -13,7 +13,7 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
 from theoros.desk.application import make_application, make_window
-from theoros.desk.parts.pickers import PickList
+from theoros.desk.window.guide_dialog import GuideDialog
 from theoros.desk.window.import_dialog import ImportDialog
 from theoros.table.kinds import Kind
 from theoros.verbs.core.registry import make
@@ -69,10 +69,6 @@ window.show_column("bushes", "leaf mass")
 shoot("table")
 window.show_target(("entry", "e1"))
 shoot("test")
-window.entry_page.bar.open_slot("way")
-popup = next(p for p in window.findChildren(PickList) if p.isVisible())
-shoot("slot", popup)
-popup.close()
 window.entry_page.set_slot("way", "welch t")
 settle()
 window.entry_page.toggle_working()
@@ -115,18 +111,40 @@ for name, verb, slots in (
         "situation": {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean",
                       "chances": [0.02, 0.9, 0.15]},
         "parts": ["spotted", "mite given spotted", "mite and not spotted"]}),
-    ("describe-two-way", "describe", {"table": "bushes", "what": "grade", "by": "netting",
-                                      "share": "column percent"}),
+    ("test-counts", "test", {
+        "table": "bushes", "parameter": "relation", "way": "chi-square",
+        "data": {"kind": "two categories", "what": "netting", "by": "grade"}}),
+    ("test-fails", "test", {
+        "table": "trays", "alternative": "greater", "way": "welch t",
+        "data": {"kind": "two levels", "what": "moisture loss", "by": "withering",
+                 "first": "slow", "second": "quick", "design": "separate"}}),
 ):  # fmt: skip
     window.asking.add_entry(make(verb, **slots))
     shoot(name)
     window.session.undo()
-window.show_target(("entry", "e2"))
+for name, slots, down in (
+    ("test-several", {"table": "bushes", "way": "anova",
+                      "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}, 1.0),
+    ("test-planning", {
+        "data": {"kind": "two typed samples", "measure": "moisture loss", "unit": "%", "groups": [
+            {"name": "slow trays", "n": 11, "mean": 64.3, "sd": 2.1},
+            {"name": "quick trays", "n": 11, "mean": 61.9, "sd": 2.6}]},
+        "alternative": "greater", "true_value": 2.0}, 1.0),
+):  # fmt: skip
+    window.asking.add_entry(make("test", **slots))
+    settle()
+    page = window.entry_page.scroller.verticalScrollBar()
+    page.setValue(round(page.maximum() * down))
+    shoot(name)
+    window.session.undo()
+window.show_column("trays", "moisture loss")
 settle()
-window.put_beside("e3")
-window.session.select("bushes", np.array([36, 89, 105]))
-shoot("side-by-side")
-window.put_beside()
+window.asking.guide("test")
+dialog = window.findChild(GuideDialog)
+next(b for b in dialog.groups["groups"].buttons() if b.text() == "two groups").click()
+dialog.move(window.mapToGlobal(QPoint(300, 120)))
+shoot("guide", dialog)
+dialog.reject()
 window.session.select("bushes", np.zeros(0, dtype=np.int64))
 window.show_target(("report", ""))
 shoot("report")
@@ -145,19 +163,6 @@ dialog._choose_kind(1, Kind.NUMBER)
 shoot("open-table", dialog)
 dialog.reject()
 window.show_target(("table", "bushes"))
-window.show_target(("table", "tasters"))
-window.asking.arrange("make long")
-window.arrange_page.set_slot("value", "score")
-window.arrange_page.set_slot("source", "when")
-shoot("arrange")
-window.arrange_page.leave()
-window.show_target(("table", "bushes"))
-window.asking.arrange("new column")
-window.arrange_page.set_slot("name", "gain")
-window.arrange_page.set_slot("unit", "mg/mm")
-window.arrange_page.set_slot("formula", "1000 * leaf mass / leaf length")
-shoot("formula")
-window.arrange_page.leave()
 window.theme.set_mode("dark")
 window.show_target(("entry", "e4"))
 window.entry_page.set_slot("way", "shuffled signs")
