@@ -173,6 +173,8 @@ class Picture:
     """The slot that typing over the title sets."""
     breaks: bool = False
     """Whether the frames may stand below each other where there is no room beside."""
+    slim: bool = False
+    """Whether a strip of paper is enough for it, as for one bar over an axis."""
     opens: str = ""
     """The slot that a click on a mark of a replicate sets to its number; empty for none."""
 

@@ -21,6 +21,7 @@ from theoros.study.report_parts import main_figures, other_ways, shown
 from theoros.verbs.core.statement import answer
 
 SIZE = (760, 380)
+SLIM_SIZE = (760, 130)
 
 
 def report_html(study: Study, answer_of: Callable[[Entry], Answer] | None = None) -> str:
@@ -75,7 +76,7 @@ class Means:
 
 
 def _svg(picture: Picture) -> str:
-    return to_svg(lay_out_static(picture, *SIZE), picture.alt)
+    return to_svg(lay_out_static(picture, *(SLIM_SIZE if picture.slim else SIZE)), picture.alt)
 
 
 WEB = Means(_svg, to_mathml)

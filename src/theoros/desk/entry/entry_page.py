@@ -33,7 +33,7 @@ from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.step_view import StepView
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import clear, heading, scrolled
+from theoros.desk.parts.widgets import NO_LIMIT, clear, heading, scrolled
 from theoros.desk.sheet.column_pane import row_text
 from theoros.desk.sheet.sheet import Sheet
 from theoros.engine.tasks.answers import AnswerStatement
@@ -44,8 +44,6 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Slot, Tables
 from theoros.verbs.core.statement import Statement
 
-NO_LIMIT = (1 << 24) - 1
-"""The largest height that a widget may be given."""
 USUAL_FIGURES = 2
 """Tables of figures built beforehand; most answers need no more."""
 

@@ -14,10 +14,11 @@ from theoros.desk.entry.figures_view import FiguresView
 from theoros.desk.parts.fields import Field, field_of
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import button, clear, heading
+from theoros.desk.parts.widgets import NO_LIMIT, button, clear, heading
 from theoros.verbs.core.slots import Slot
 
 LEAST_HEIGHT = 190
+SLIM_HEIGHT = 112
 FIELD_WIDTH = 92
 
 
@@ -44,8 +45,8 @@ class SectionView(QWidget):
         row.addLayout(self._controls)
         self.note = QLabel()
         self.note.setProperty("tone", "mute")
-        row.addWidget(self.note)
-        row.addStretch()
+        self.note.setWordWrap(True)
+        row.addWidget(self.note, 1)
         layout.addLayout(row)
         layout.addWidget(picture, 1)
         self._figures = QVBoxLayout()
@@ -65,7 +66,9 @@ class SectionView(QWidget):
         self.note.setText(to_plain(section.note))
         self.note.setVisible(bool(section.note))
         self.picture.setVisible(section.picture is not None)
-        self.picture.setMinimumHeight(self.theme.px(LEAST_HEIGHT))
+        slim = section.picture is not None and section.picture.slim
+        self.picture.setMinimumHeight(self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT))
+        self.picture.setMaximumHeight(self.theme.px(SLIM_HEIGHT) if slim else NO_LIMIT)
         self.picture.show_picture(section.picture)
         while len(self.figure_views) < len(section.figures):
             view = FiguresView(self.theme)

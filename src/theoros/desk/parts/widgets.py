@@ -22,6 +22,9 @@ from PySide6.QtWidgets import (
 from theoros.answer.wording import to_html, to_plain
 from theoros.desk.parts.theme import Theme
 
+NO_LIMIT = (1 << 24) - 1
+"""What Qt takes as no limit of a height."""
+
 
 def heading(text: str, theme: Theme) -> QLabel:
     """The heading of a part of a pane."""

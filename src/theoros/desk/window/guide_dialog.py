@@ -24,6 +24,8 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 
 WIDTH = 640
+MARGINS = 70
+"""Of the dialog and of a box in it: a wrapped line in a box does not tell its height upwards."""
 ABREAST = 3
 """As many answers stand side by side."""
 
@@ -79,7 +81,15 @@ class GuideDialog(QDialog):
             self._build(asked)
             self._shown = shape
         self.sentence.setText(self.statement.text(self.tables))
-        self.adjustSize()
+        self._fit()
+
+    def _fit(self) -> None:
+        """As high as the questions need; `adjustSize` would stop at two thirds of a screen."""
+        layout = self.layout()
+        assert layout is not None
+        layout.activate()
+        width = max(self.width(), self.minimumWidth(), layout.sizeHint().width())
+        self.resize(width, layout.totalHeightForWidth(width))
 
     def _build(self, asked: Sequence[GuideQuestion]) -> None:
         focus = next((key for key, group in self.groups.items()
@@ -106,6 +116,7 @@ class GuideDialog(QDialog):
             if one.help:
                 note = mute(one.help)
                 note.setWordWrap(True)
+                note.setMinimumHeight(note.heightForWidth(self.theme.px(WIDTH - MARGINS)))
                 inside.addWidget(note)
             self._asked.addWidget(box)
             self.groups[one.key] = group
