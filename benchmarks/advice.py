@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from theoros.verbs.conditions.condition import checks, summed_up
-from theoros.verbs.data.samples import Sample, TwoSamples
+from theoros.verbs.data.samples import OneSample, Sample, TwoSamples
 from theoros.verbs.parameters.parameter import parameters
 from theoros.verbs.procedures.procedure import (
     Procedure,
@@ -66,9 +66,11 @@ def advised(data: TwoSamples, parameter: str) -> Procedure:
     return best
 
 
-def p_of(way: Procedure, data: TwoSamples, parameter: str, seed: int) -> float:
+def p_of(
+    way: Procedure, data: OneSample | TwoSamples, parameter: str, seed: int, null: float = 0.0
+) -> float:  # fmt: skip
     question = Question(
-        data, parameters()[parameter], 0.0, "different", ALPHA,
+        data, parameters()[parameter], null, "different", ALPHA,
         settings=Settings(shuffles=SHUFFLES, seed=seed),
     )  # fmt: skip
     return way.found(question).p or 0.0
@@ -140,6 +142,39 @@ def error_rates(times: int = 1000) -> None:
     print("* of the samples for which no condition of the way suggested for medians fails")
 
 
+def spread_errors(times: int = 2000) -> None:
+    """Of the ways to compare two standard deviations, where both are the same."""
+    ways = ("F ratio", "Brown–Forsythe", "shuffled distances")
+    print(f"\n{'spreads':<32}" + "".join(f"{name:>20}" for name in ways))
+    for case in CASES:
+        if "SD" in case.name:
+            continue
+        rng, errors = np.random.default_rng(5), np.zeros(len(ways))
+        for seed in range(times):
+            data = case.sample(rng)
+            told = [p_of(procedures()[name], data, "standard deviation", seed) for name in ways]
+            errors += np.array(told) <= ALPHA
+        print(f"{case.name:<32}" + "".join(f"{rate:>20.3f}" for rate in errors / times))
+
+
+def one_sample_errors(times: int = 2000) -> None:
+    """Of the ways to test one mean, where the value under H0 is that of the population."""
+    ways = ("one-sample t", "shuffled signs", "shifted bootstrap")
+    print(f"\n{'one mean':<32}" + "".join(f"{name:>20}" for name in ways))
+    populations = (("normal", normal(), 0.0), ("lognormal", lognormal, float(np.exp(0.5))))
+    for name, draw, mean in populations:
+        for n in (10, 20, 30, 100):
+            rng, errors = np.random.default_rng(5), np.zeros(len(ways))
+            for seed in range(times):
+                held = Sample("x", "x", draw(rng, n), np.arange(n))
+                data = OneSample(measure="x", unit="", decimals=2, sample=held)
+                told = [p_of(procedures()[way], data, "mean", seed, mean) for way in ways]
+                errors += np.array(told) <= ALPHA
+            print(f"{f'{name}, {n}':<32}" + "".join(f"{rate:>20.3f}" for rate in errors / times))
+
+
 if __name__ == "__main__":
     shares_of_t()
     error_rates()
+    spread_errors()
+    one_sample_errors()

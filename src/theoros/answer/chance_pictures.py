@@ -7,6 +7,7 @@ probability that is told.
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from itertools import pairwise
 
 from theoros.answer.layers.bars import Bars
@@ -27,6 +28,8 @@ USUAL, FARTHEST = 4.0, 9.0
 """How many units off the centre a curve is drawn: usually, and at the most."""
 CAP = 4.0
 """A density that rises without end is cut at so many times its height at the median."""
+LOPSIDED = 0.4
+"""A side that reaches less far than this share of the other makes no symmetric picture."""
 SEEN_FROM = 1e-5
 """Masses below this share of the largest cannot be seen as bars."""
 
@@ -39,12 +42,28 @@ def chance_frame(
     axis: str = "",
     seen_text: str = "",
     title: str = "",
+    bell: Distribution | None = None,
 ) -> Frame:
-    """A distribution with a region of it shaded, and a value on its axis marked."""
+    """A distribution with a region of it shaded, and a value on its axis marked.
+
+    `bell` is a curve drawn over the bars, to compare their shape with.
+    """
     make = _bars_of if isinstance(distribution, Discrete) else _curve_of
     made, ends, at = make(distribution, region, seen)  # type: ignore[arg-type]
+    if bell is not None:
+        made = _with_curve(made, bell, ends)
     label = f"seen: {seen_text}" if seen_text else ""
     return Frame(Axis(*ends, axis), (made,), title, (Rule(at, label),))
+
+
+def _with_curve(panel: Panel, curve: Distribution, ends: tuple[float, float]) -> Panel:
+    (lane,) = panel.lanes
+    grid = np.linspace(*ends, STEPS)
+    heights = curve.height(grid)
+    assert lane.y is not None
+    top = replace(lane.y, high=max(lane.y.high, float(heights.max()) * 1.06))
+    layers = (*lane.layers, Line(grid, heights, "data", 1.6))
+    return replace(panel, lanes=(replace(lane, layers=layers, y=top),))
 
 
 Made = tuple[Panel, tuple[float, float], float]
@@ -80,8 +99,7 @@ def _bars_of(distribution: Discrete, region: Region, seen: float) -> Made:
     values, chances = distribution.masses(-math.inf, math.inf)
     if isinstance(distribution, Pile):
         step = lattice_step(values)
-        off = max(abs(float(values[0])), abs(float(values[-1])), abs(seen)) * 1.05 or 1.0
-        ends = -off, off
+        ends = _ends_of(distribution, seen)
     else:
         step = float(np.diff(values).min()) if values.size > 1 else 1.0
         worth = np.flatnonzero(chances > chances.max() * SEEN_FROM)
@@ -92,6 +110,18 @@ def _bars_of(distribution: Discrete, region: Region, seen: float) -> Made:
     top = Axis(0.0, float(bars.heights.max(initial=1e-12)) * 1.06)
     room = (ends[1] - ends[0]) * 0.02
     return Panel((Lane((bars,), y=top),)), (ends[0] - room, ends[1] + room), seen
+
+
+def _ends_of(pile: Pile, seen: float) -> tuple[float, float]:
+    """Both sides of the middle alike, unless what chance gives lies to one side of it."""
+    low, high = pile.support
+    low, high = min(low, seen), max(high, seen)
+    below, above = pile.around - low, high - pile.around
+    if min(below, above) < LOPSIDED * max(below, above):
+        room = (high - low) * 0.03 or 1.0
+        return low - room, high + room
+    off = max(below, above) * 1.05 or 1.0
+    return pile.around - off, pile.around + off
 
 
 def lattice_step(values: Floats) -> float:

@@ -189,7 +189,7 @@ def _counts_table(data: CountsOfLevels) -> ResultTable:
         Heading("level", data.name, numeric=False), Heading("observed", "observed O"),
         Heading("share", "share"), Heading("claimed", "claimed share"),
         Heading("expected", "expected E"),
-        Heading("part", "(O − E)²/E", help="What the level gives to chi-square"),
+        Heading("part", "(O\u00a0−\u00a0E)²/E", help="What the level gives to chi-square"),
     )  # fmt: skip
     return ResultTable("counts", headings, tuple(rows))
 

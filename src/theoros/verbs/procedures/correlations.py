@@ -6,19 +6,17 @@ import math
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
-from theoros.answer.parts import Step
 from theoros.answer.wording import (
     bracketed,
     exact,
     number,
-    p_value,
     significant,
     statistic,
     whole,
 )
 from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
 from theoros.numeric.correlation import kendall, pearson
-from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.ranks import average_ranks
@@ -32,6 +30,7 @@ from theoros.verbs.procedures.procedure import (
     Result,
     Steps,
 )
+from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
 from theoros.verbs.procedures.tails import result_of
 
 CUTS = (0.1, 0.3, 0.5)
@@ -180,38 +179,17 @@ def _shuffled(question: Question) -> Steps:
     assert isinstance(data, NumberPairs)
     x, y = data.x - data.x.mean(), data.y - data.y.mean()
     scale = math.sqrt(float(x @ x) * float(y @ y))
-    rng = np.random.default_rng(question.settings.seed)
-    wanted, done, made = question.settings.shuffles, 0, []
-    block = max(20, min(BLOCK, 2_000_000 // data.n))
-    while done < wanted:
-        step = min(block, wanted - done)
-        made.append(rng.permuted(np.broadcast_to(x, (step, x.size)), axis=1) @ y / scale)
-        done += step
-        if done < wanted:
-            yield None, done / wanted
-    seen = data.r
-    pile = Pile(np.concatenate([*made, [seen]]), resolution=1e-12)
-    region = pile.region(question.alternative or "different", seen)
-    hits, n = pile.counted(region), pile.size
-    p = hits / n
-    error = math.sqrt(p * (1 - p) / n)
-    said = f"r = {number(seen, 3)}"
-    lines = (
-        f"In each of {whole(wanted)} shuffles the values of one number are given to the cases "
-        f"anew, by chance (seed {question.settings.seed}).",
-        f"{whole(hits - 1)} of them gave an r at least as far; what was seen counts as one more.",
-        formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
-        f"Give or take {significant(error, 2)}: one standard error of the simulation.",
-    )
-    yield Result(
-        estimate=seen, statistic=seen, statistic_text=said, distribution=pile, seen=seen,
-        seen_text=said, region=region, p=p, standard_error=pile.sd,
-        figures={"r": seen, "p": p, "as_far": float(hits), "shuffles": float(n)},
-        working=(Step("p-value", lines),), least_p=1 / n, too_few="shuffles",
-        axis="r of shuffled pairs", title=f"What chance alone gives: {whole(n - 1)} shuffles",
-        remarks=(f"Simulated: another seed gives a slightly different p-value, by about "
-                 f"{significant(error, 2)}.",) if hits > 1 else (),
-    ), 1.0  # fmt: skip
+
+    def make(rng: np.random.Generator, size: int) -> Floats:
+        return np.asarray(rng.permuted(np.broadcast_to(x, (size, x.size)), axis=1) @ y / scale)
+
+    said = f"r = {number(data.r, 3)}"
+    yield from simulate(question, Simulated(
+        make, data.n, data.r,
+        "the values of one number are given to the cases anew, by chance",
+        axis="r of shuffled pairs", said=said, lines=(formula(f"r = {number(data.r, 4)}"),),
+        places=3, resolution=1e-12, estimate=data.r, seen_text=said, figures={"r": data.r},
+    ))  # fmt: skip
 
 
 PROCEDURES = (
@@ -234,6 +212,6 @@ PROCEDURES = (
     Procedure(
         "shuffled pairs", "Shuffled pairs", "r of values dealt out to other cases by chance.",
         ("two numbers",), ("correlation",), ("straight",), _shuffled, order=5, simulated=True,
-        settings=("shuffles", "seed"),
+        settings=CHANCE,
     ),
 )  # fmt: skip

@@ -105,6 +105,8 @@ class Result:
     """Figures of its own, such as the table of an analysis of variance."""
     sections: tuple[Section, ...] = ()
     """What follows from it, such as which pairs differ."""
+    bell: Distribution | None = None
+    """A curve to compare a pile of replicates with, drawn over it."""
     axis: str = ""
     """What the axis of the distribution is called."""
     title: str = "What chance alone gives, if H₀ is true"

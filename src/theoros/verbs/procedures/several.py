@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.layers.spots import Interval
-from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, Step, cell
+from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, span
 from theoros.answer.wording import (
     exact,
@@ -21,9 +21,7 @@ from theoros.answer.wording import (
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.chi_square import ChiSquare
-from theoros.numeric.distributions.distribution import Region
 from theoros.numeric.distributions.fisher_f import FisherF
-from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.procedures.analysis_of_variance import (
     OneWay,
     kruskal_wallis,
@@ -46,9 +44,9 @@ from theoros.verbs.procedures.procedure import (
     Procedure,
     ProcedureFails,
     Question,
-    Result,
     Steps,
 )
+from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
 from theoros.verbs.procedures.tails import result_of
 
 MOST_GROUPS = 12
@@ -217,51 +215,21 @@ def _shuffled(question: Question) -> Steps:
     centred = values - values.mean()
     whole_ss = float(centred @ centred)
     df1, df2 = table.df_between, table.df_within
-    rng = np.random.default_rng(question.settings.seed)
 
-    def make(size: int) -> Floats:
+    def make(rng: np.random.Generator, size: int) -> Floats:
         dealt = rng.permuted(np.broadcast_to(centred, (size, centred.size)), axis=1)
         sums = np.add.reduceat(dealt, starts, axis=1)
         between = (sums**2 / sizes).sum(axis=1)
         within = np.maximum(whole_ss - between, 1e-12 * whole_ss)
         return np.asarray((between / df1) / (within / df2))
 
-    yield from _dealt(question, table.f, make, values.size)
-
-
-def _dealt(question: Question, seen: float, make: Callable[[int], Floats], size: int) -> Steps:
-    wanted, done, made = question.settings.shuffles, 0, []
-    block = max(BLOCK, min(5_000, 2_000_000 // max(size, 1)))
-    while done < wanted:
-        step = min(block, wanted - done)
-        made.append(make(step))
-        done += step
-        if done < wanted:
-            yield None, done / wanted
-    slack = 1e-9 * max(seen, 1.0)
-    pile = Pile(np.concatenate([*made, [seen]]), around=1.0, resolution=slack)
-    region = Region(((seen, math.inf),), slack)
-    hits, n = pile.counted(region), pile.size
-    p = hits / n
-    error = math.sqrt(p * (1 - p) / n)
-    lines = (
-        f"In each of {whole(wanted)} shuffles the group labels are given to the values anew, by "
-        f"chance (seed {question.settings.seed}).",
-        f"{whole(hits - 1)} of them gave an F of {statistic(seen, 1)} or more; what was seen "
-        f"counts as one more.",
-        formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
-        f"Give or take {significant(error, 2)}: one standard error of the simulation.",
-    )
+    seen = table.f
     said = f"F = {statistic(seen)}"
-    yield Result(
-        estimate=math.nan, statistic=seen, statistic_text=said, distribution=pile, seen=seen,
-        seen_text=said, region=region, p=p,
-        figures={"p": p, "as_far": float(hits), "shuffles": float(n)},
-        working=(Step("p-value", lines),), least_p=1 / n, too_few="shuffles", axis="F",
-        title=f"What chance alone gives: {whole(n - 1)} shuffles",
-        remarks=(f"Simulated: another seed gives a slightly different p-value, by about "
-                 f"{significant(error, 2)}.",) if hits > 1 else (),
-    ), 1.0  # fmt: skip
+    yield from simulate(question, Simulated(
+        make, values.size, seen, "the group labels are given to the values anew, by chance",
+        axis="F", said=said, lines=(formula(f"F = {statistic(seen, 1)}"),),
+        around=1.0, resolution=1e-9 * max(seen, 1.0), upper=True, seen_text=said,
+    ))  # fmt: skip
 
 
 def _sections(
@@ -351,7 +319,6 @@ def _pairs_picture(data: SeveralSamples, names: list[str], pairs: Sequence[Pair]
     return Picture((Frame(axis, panels, rules=(rule,)),), alt=alt)
 
 
-_CHANCE = ("shuffles", "seed")
 PROCEDURES = (
     Procedure(
         "anova", "Analysis of variance", "Several means; takes their spreads as equal.",
@@ -370,6 +337,6 @@ PROCEDURES = (
     Procedure(
         "shuffled groups F", "Shuffled labels", "F of the values with labels dealt out by chance.",
         ("several samples",), ("mean",), ("pull", "spreads"), _shuffled, order=4, simulated=True,
-        settings=_CHANCE,
+        settings=CHANCE,
     ),
 )  # fmt: skip

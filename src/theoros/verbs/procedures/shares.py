@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import replace
 
 from theoros.answer.formulas.notation import formula, formulas
@@ -11,17 +10,13 @@ from theoros.answer.wording import (
     exact,
     number,
     p_equals,
-    p_value,
-    significant,
     statistic,
     taken_off,
     unmarked,
     whole,
 )
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.chi_square import ChiSquare
-from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.counts import chi_square_related
 from theoros.numeric.procedures.means import NoSpread
@@ -36,9 +31,11 @@ from theoros.numeric.procedures.shares import (
     z_share,
     z_shares,
 )
+from theoros.numeric.resampling.replicates import MakeBlock
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.procedures.effects import ratios
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
 from theoros.verbs.procedures.tails import result_of
 
 
@@ -131,18 +128,14 @@ def _z_corrected(question: Question) -> Steps:
 
 def _drawn(question: Question) -> Steps:
     """So many samples of the real size, drawn from the claimed share."""
-    data: Shares = question.data
-    (share,), null = data.of, _null_share(question)
-    size = question.settings.shuffles
-    rng = np.random.default_rng(question.settings.seed)
-    made = rng.binomial(share.n, null, size=size).astype(np.float64)
-    what = f"{_successes(question)} among {whole(share.n)}"
-    how = (
-        f"In each of {whole(size)} samples, {whole(share.n)} cases are drawn with chance "
-        f"{exact(question.null)} each (seed {question.settings.seed})."
-    )
-    law = exact_share(share.x, share.n, null, question.alternative or "different")
-    yield _simulated(question, made, float(share.x), law, how, what), 1.0
+    (share,), null = question.data.of, _null_share(question)
+    n = share.n
+    law = exact_share(share.x, n, null, question.alternative or "different")
+    yield from _simulated(
+        question, lambda rng, size: rng.binomial(n, null, size=size).astype(np.float64), law,
+        f"{whole(n)} cases are drawn with chance {exact(question.null)} each",
+        f"{_successes(question)} among {whole(n)}", "sample",
+    )  # fmt: skip
 
 
 def _dealt(question: Question) -> Steps:
@@ -150,46 +143,26 @@ def _dealt(question: Question) -> Steps:
     one, two = question.data.of
     if question.null:
         raise ProcedureFails("compares shares with each other, not with a difference")
-    size = question.settings.shuffles
-    rng = np.random.default_rng(question.settings.seed)
-    good = one.x + two.x
-    made = rng.hypergeometric(good, one.n + two.n - good, one.n, size=size).astype(np.float64)
-    what = f"{_successes(question)} for {one.label}"
-    how = (
-        f"In each of {whole(size)} shuffles the group labels are given to the cases anew, by "
-        f"chance (seed {question.settings.seed})."
-    )
+    good, n = one.x + two.x, one.n + two.n
     law = fisher_exact(one.x, one.n, two.x, two.n, question.alternative or "different")
-    yield _simulated(question, made, float(one.x), law, how, what), 1.0
+    yield from _simulated(
+        question,
+        lambda rng, size: rng.hypergeometric(good, n - good, one.n, size=size).astype(np.float64),
+        law, "the group labels are given to the cases anew, by chance",
+        f"{_successes(question)} for {one.label}", "shuffle",
+    )  # fmt: skip
 
 
 def _simulated(
-    question: Question, made: Floats, seen: float, law: ExactShare, how: str, what: str
-) -> Result:
-    """What was seen counts as one of the replicates; what counts as far is told by the law."""
-    pile = Pile(np.concatenate([made, [seen]]), around=law.law.mean)
-    hits, n = pile.counted(law.region), pile.size
-    p = hits / n
-    error = math.sqrt(p * (1 - p) / n)
-    lines = (
-        how,
-        f"{whole(hits - 1)} of them went at least as far; what was seen counts as one more.",
-        formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
-        f"Give or take {significant(error, 2)}: one standard error of the simulation.",
-    )
-    said = f"X = {whole(round(seen))}"
-    return Result(
-        estimate=question.parameter.estimate(question.data), statistic=seen, statistic_text=said,
-        distribution=pile, seen=seen, seen_text=said, region=law.region, p=p,
-        standard_error=pile.sd,
-        figures={"p": p, "as_far": float(hits), "shuffles": float(n)},
-        working=(Step("Statistic", (f"X is the {what}: {whole(round(seen))}.",)),
-                 Step("p-value", lines)),
-        least_p=1 / n, too_few="shuffles", axis=f"X, {what}",
-        title=f"What chance alone gives: {whole(n - 1)} times",
-        remarks=(f"Simulated: another seed gives a slightly different p-value, by about "
-                 f"{significant(error, 2)}.",) if hits > 1 else (),
-    )  # fmt: skip
+    question: Question, make: MakeBlock, law: ExactShare, how: str, what: str, noun: str
+) -> Steps:
+    """Counts of successes by chance; which are at least as far is told by the exact law."""
+    said = f"X = {whole(law.x)}"
+    yield from simulate(question, Simulated(
+        make, 1, float(law.x), how, axis=f"X, {what}", said=said,
+        lines=(f"X is the {what}: {whole(law.x)}.",), places=0, noun=noun, around=law.law.mean,
+        region=law.region, estimate=question.parameter.estimate(question.data), seen_text=said,
+    ))  # fmt: skip
 
 
 def _z_of_two(question: Question) -> Steps:
@@ -274,7 +247,6 @@ def _row(share: Share) -> list[int]:
     return [share.x, share.n - share.x]
 
 
-_CHANCE = ("shuffles", "seed")
 PROCEDURES = (
     Procedure(
         "z of a share", "z", "One proportion by the normal curve.",
@@ -292,7 +264,7 @@ PROCEDURES = (
     Procedure(
         "drawn share", "Drawn from the claim", "Samples drawn by chance from the claimed share.",
         ("one share",), ("proportion",), (), _drawn, order=4, from_figures=True, simulated=True,
-        settings=_CHANCE,
+        settings=CHANCE,
     ),
     Procedure(
         "z of two shares", "z", "Two proportions by the normal curve, pooled under H₀.",
@@ -309,6 +281,6 @@ PROCEDURES = (
     Procedure(
         "shuffled groups", "Shuffled labels", "Group labels dealt out by chance.",
         ("two shares",), ("proportion",), (), _dealt, order=4, from_figures=True, simulated=True,
-        settings=_CHANCE,
+        settings=CHANCE,
     ),
 )  # fmt: skip

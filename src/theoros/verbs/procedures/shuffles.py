@@ -2,28 +2,10 @@
 
 from __future__ import annotations
 
-import math
-from dataclasses import dataclass
-
 from theoros.answer.digits import digits
-from theoros.answer.formulas.formula import Formula
-from theoros.answer.formulas.notation import formula
-from theoros.answer.parts import Step
-from theoros.answer.wording import (
-    MINUS,
-    counted,
-    exact,
-    number,
-    p_value,
-    sentence_case,
-    significant,
-    statistic,
-    whole,
-)
+from theoros.answer.wording import MINUS, exact, number, sentence_case, statistic
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Floats, subtract
-from theoros.numeric.distributions.lattice import Pile
-from theoros.numeric.resampling.replicates import block_size, replicates
+from theoros.numeric.arrays import subtract
 from theoros.numeric.resampling.shuffles import (
     Shuffle,
     difference,
@@ -31,14 +13,14 @@ from theoros.numeric.resampling.shuffles import (
     shuffled_signs,
 )
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
-from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Steps
+from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
 
-FIRST_LOOK = 1000
-"""After so many shuffles a first result is shown, before the rest are made."""
-
-
-FEW_WAYS = 10_000
-"""So many arrangements are all counted, also where fewer shuffles were asked for."""
+_LABELS = "the group labels are given to the values anew, by chance"
+_DISTANCES = "the group labels are given to the distances anew, by chance"
+_LABELS_WAYS = "ways to give out the labels"
+_SIGNS = "each difference gets its sign by the toss of a coin"
+_SIGNS_WAYS = "ways to put the signs"
 
 
 def _labels(question: Question) -> Steps:
@@ -56,7 +38,25 @@ def _labels(question: Question) -> Steps:
     what = f"difference of the {name}s, {one} {MINUS} {two}"
     if shuffle.studentized:
         what += ", over its standard error"
-    yield from _run(question, shuffle, gap, x.size + y.size, what, _LABELS)
+    yield from _run(question, shuffle, gap, x.size + y.size, what, _LABELS, _LABELS_WAYS)
+
+
+def _distances(question: Question) -> Steps:
+    """The labels of distances from the group's own median: Brown and Forsythe's, by shuffles."""
+    data: TwoSamples = question.data
+    x, y = data.first.values, data.second.values
+    if min(x.size, y.size) < 2:
+        raise ProcedureFails("needs two values in a group at least")
+    far_x, far_y = np.abs(x - np.median(x)), np.abs(y - np.median(y))
+    if np.ptp(np.concatenate([far_x, far_y])) == 0:
+        raise ProcedureFails("all values lie as far from their median")
+    shuffle = shuffled_labels(far_x, far_y, "mean")
+    one, two = data.first.label, data.second.label
+    what = f"difference of the mean distances from the median, {one} {MINUS} {two}"
+    if shuffle.studentized:
+        what += ", over its standard error"
+    gap = question.parameter.estimate(data)
+    yield from _run(question, shuffle, gap, x.size + y.size, what, _DISTANCES, _LABELS_WAYS)
 
 
 def _signs(question: Question) -> Steps:
@@ -68,7 +68,7 @@ def _signs(question: Question) -> Steps:
         raise ProcedureFails(f"every {what} is {exact(question.null)}")
     shuffle = shuffled_signs(moved, _centre(name))
     what = f"{name} difference" if pairs else f"{name} distance from {exact(question.null)}"
-    yield from _run(question, shuffle, shuffle.seen, moved.size, what, _SIGNS)
+    yield from _run(question, shuffle, shuffle.seen, moved.size, what, _SIGNS, _SIGNS_WAYS)
 
 
 def _centre(name: str):  # type: ignore[no-untyped-def]
@@ -76,149 +76,46 @@ def _centre(name: str):  # type: ignore[no-untyped-def]
     return "mean" if name == "mean" else "median"
 
 
-@dataclass(frozen=True)
-class _Dealt:
-    """How chance is spoken of."""
-
-    shuffled: str
-    """What is done in a shuffle."""
-    ways: str
-    """What all arrangements are."""
-
-
-_LABELS = _Dealt(
-    "the group labels are given to the values anew, by chance", "ways to give out the labels"
-)
-_SIGNS = _Dealt("each difference gets its sign by the toss of a coin", "ways to put the signs")
-
-
 def _run(
-    question: Question, shuffle: Shuffle, gap: float, size: int, what: str, dealt: _Dealt
+    question: Question, shuffle: Shuffle, gap: float, size: int, what: str, how: str, ways: str
 ) -> Steps:  # fmt: skip
-    made: list[Floats] = []
-    done, shown, wanted = 0, False, question.settings.shuffles
-    if shuffle.ways <= max(wanted, FEW_WAYS):
-        for block in shuffle.every():
-            made.append(block)
-            done += block.size
-            if done < shuffle.ways:
-                yield None, done / shuffle.ways
-        pile = Pile(np.concatenate(made), resolution=shuffle.resolution)
-        yield _result(question, shuffle, pile, gap, what, dealt), 1.0
-        return
-    for block in replicates(shuffle.make, question.settings.seed, block_size(size), wanted):
-        made.append(block)
-        done += block.size
-        if done >= wanted:
-            break
-        if done >= FIRST_LOOK and not shown:
-            shown = True
-            yield (
-                _result(question, shuffle, _with_seen(made, shuffle), gap, what, dealt),
-                (done / wanted),
-            )
-        else:
-            yield None, done / wanted
-    yield _result(question, shuffle, _with_seen(made, shuffle), gap, what, dealt), 1.0
-
-
-def _with_seen(made: list[Floats], shuffle: Shuffle) -> Pile:
-    """What was seen counts as one of the shuffles: under H0 it is as good as any of them.
-
-    So p = (k + 1) / (N + 1), which is never 0, and whose error rate is at most α (Davison and
-    Hinkley 1997, section 4.2; Phipson and Smyth 2010).
-    """
-    return Pile(np.concatenate([*made, [shuffle.seen]]), resolution=shuffle.resolution)
-
-
-def _result(
-    question: Question, shuffle: Shuffle, pile: Pile, gap: float, what: str, dealt: _Dealt
-) -> Result:  # fmt: skip
-    alternative, seen = question.alternative or "different", shuffle.seen
-    region = pile.region(alternative, seen)
-    hits, n = pile.counted(region), pile.size
-    p, all_ways = hits / n, pile.size == shuffle.ways
-    places = digits().statistic + 1 if shuffle.studentized else min(6, question.data.decimals + 2)
-    far = {
-        "less": f"{number(seen, places)} or less",
-        "greater": f"{number(seen, places)} or more",
-        "different": f"{number(abs(seen), places)} or more on either side of 0, both tails counted",
-    }[alternative]
-    one = isinstance(question.data, OneSample)
+    data, seen = question.data, shuffle.seen
+    one = isinstance(data, OneSample)
     shift = f", after taking off {exact(question.null)}" if question.null and not one else ""
-    if all_ways:
-        remarks: tuple[str, ...] = ()
-        title = f"What chance alone gives: all {counted(n, 'arrangement')}"
-        lines: tuple[str | Formula, ...] = (
-            f"There are {whole(n)} {dealt.ways}, each as likely under H_{{0}} as what was seen.",
-            f"{whole(hits)} of them give {far}; what was seen is among them.",
-            formula(f"p = {whole(hits)}/{whole(n)} = {p_value(p)}"),
-        )
-    else:
-        error = math.sqrt(p * (1 - p) / n)
-        title = f"What chance alone gives: {counted(n - 1, 'shuffle')}"
-        lines = (
-            f"In each of {counted(n - 1, 'shuffle')} {dealt.shuffled} "
-            f"(seed {question.settings.seed}).",
-            f"{whole(hits - 1)} of them gave {far}; what was seen counts as one more.",
-            formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
-            f"Give or take {significant(error, 2)}: one standard error of the simulation.",
-        )
-        remarks = (
-            (f"None of {counted(n - 1, 'shuffle')} went as far, so that p is as low as it can be "
-             f"with so many.")
-            if hits == 1
-            else f"Simulated: another seed gives a slightly different p-value, by about "
-            f"{significant(error, 2)}.",
-        )  # fmt: skip
-        if abs(p - question.alpha) <= 2 * error:
-            remarks += (
-                f"p lies so close to α = {exact(question.alpha)} that another seed could decide "
-                f"otherwise: ask for more shuffles.",
-            )
-    data_places = min(6, question.data.decimals + 1)
+    places = digits().statistic + 1 if shuffle.studentized else min(6, data.decimals + 2)
     said = question.parameter.name if one else "difference"
-    text = f"{said} {number(gap + question.null, data_places)}"
+    text = f"{said} {number(gap + question.null, min(6, data.decimals + 1))}"
+    error = None
     if shuffle.studentized:
         text = f"t = {statistic(seen)}"
-    return Result(
-        estimate=gap + question.null, statistic=seen, statistic_text=text,
-        standard_error=pile.sd if not shuffle.studentized else abs(gap / seen) if seen else None,
-        distribution=pile, seen=seen,
-        seen_text=text if shuffle.studentized else number(seen, places),
-        region=region, p=p,
-        figures={
-            "difference": gap + question.null,
-            "statistic": seen,
-            "p": p,
-            "as_far": float(hits),
-            "shuffles": float(n),
-            "all_arrangements": float(all_ways),
-            "spread_by_chance": pile.sd,
-        },
-        working=(
-            Step("Statistic", (f"{sentence_case(what)}{shift}: {number(seen, places)}.",)),
-            Step("p-value", lines),
-        ),
-        least_p=pile.least_tail(alternative) if all_ways else 1 / n,
-        too_few="values" if all_ways else "shuffles",
-        remarks=remarks, axis=f"{what}{shift}", title=title,
-    )  # fmt: skip
+        error = abs(gap / seen) if seen else None
+    line = f"{sentence_case(what)}{shift}: {number(seen, places)}."
+    yield from simulate(question, Simulated(
+        shuffle.make, size, seen, how, axis=f"{what}{shift}", said=text, lines=(line,),
+        places=places, resolution=shuffle.resolution, estimate=gap + question.null, error=error,
+        seen_text=text if shuffle.studentized else "", ways=shuffle.ways, ways_words=ways,
+        every=shuffle.every, figures={"difference": gap + question.null},
+    ))  # fmt: skip
 
 
-_SETTINGS = ("shuffles", "seed")
 PROCEDURES = (
     Procedure(
         "shuffled labels", "Shuffled labels",
         "The differences that come up when labels are dealt out by chance.",
         ("two samples",), ("mean", "median"), ("pull", "alike"), _labels, order=4, simulated=True,
-        settings=_SETTINGS,
+        settings=CHANCE,
+    ),
+    Procedure(
+        "shuffled distances", "Shuffled distances",
+        "Two spreads: distances from the medians, with labels dealt out by chance.",
+        ("two samples",), ("standard deviation",), (), _distances, order=6, simulated=True,
+        settings=CHANCE,
     ),
     Procedure(
         "shuffled signs", "Shuffled signs",
         "What comes up when the sign of each difference is tossed.",
         ("pairs", "one sample"), ("mean", "median"), ("pull", "symmetry"), _signs, order=3,
         simulated=True,
-        settings=_SETTINGS,
+        settings=CHANCE,
     ),
 )  # fmt: skip

@@ -3,17 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import number, p_equals, p_value, significant, statistic, whole
+from theoros.answer.wording import number, p_equals, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.distributions.chi_square import ChiSquare
-from theoros.numeric.distributions.distribution import Region
-from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.procedures.counts import (
     ChiSquareTest,
     chi_square_fit,
@@ -23,6 +20,7 @@ from theoros.numeric.procedures.counts import (
 )
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.procedures.shares import fisher_exact
+from theoros.numeric.resampling.replicates import MakeBlock
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import (
@@ -33,12 +31,11 @@ from theoros.verbs.procedures.procedure import (
     Result,
     Steps,
 )
+from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
 from theoros.verbs.procedures.tails import result_of
 
 FEW_CELLS = 12
 """As many terms of a sum are written out."""
-BLOCK = 2_000
-"""So many tables are dealt out at once."""
 
 
 def _fit(question: Question) -> ChiSquareTest:
@@ -182,9 +179,8 @@ def _drawn_fit(question: Question) -> Steps:
     found = _fit(question)
     shares = np.array(data.claimed)
     expected = found.expected
-    rng = np.random.default_rng(question.settings.seed)
 
-    def make(size: int) -> Floats:
+    def make(rng: np.random.Generator, size: int) -> Floats:
         drawn = rng.multinomial(data.total, shares, size=size)
         return np.asarray(((drawn - expected) ** 2 / expected).sum(axis=1))
 
@@ -197,9 +193,8 @@ def _shuffled(question: Question) -> Steps:
     found = _related(question)
     rows, columns = data.counts.sum(axis=1), data.counts.sum(axis=0)
     expected = found.expected
-    rng = np.random.default_rng(question.settings.seed)
 
-    def make(size: int) -> Floats:
+    def make(rng: np.random.Generator, size: int) -> Floats:
         total = np.zeros(size)
         left = np.broadcast_to(columns, (size, columns.size)).copy()
         for at, n in enumerate(rows.tolist()):
@@ -229,42 +224,17 @@ def _dealt(rng: np.random.Generator, left: Ints, n: int) -> Ints:
     return made
 
 
-def _simulated(
-    question: Question, found: ChiSquareTest, make: Callable[[int], Floats], how: str
-) -> Steps:
-    size, done, made = question.settings.shuffles, 0, []
-    while done < size:
-        block = min(BLOCK, size - done)
-        made.append(make(block))
-        done += block
-        if done < size:
-            yield None, done / size
+def _simulated(question: Question, found: ChiSquareTest, make: MakeBlock, how: str) -> Steps:
     seen = found.statistic
-    pile = Pile(np.concatenate([*made, [seen]]), around=0.0, resolution=1e-9 * max(seen, 1.0))
-    region = Region(((seen, math.inf),), 1e-9 * max(seen, 1.0))
-    hits, n = pile.counted(region), pile.size
-    p = hits / n
-    error = math.sqrt(p * (1 - p) / n)
-    lines = (
-        f"In each of {whole(size)} shuffles {how} (seed {question.settings.seed}).",
-        f"{whole(hits - 1)} of them gave a χ² of {statistic(seen, 1)} or more; what was seen "
-        f"counts as one more.",
-        formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
-        f"Give or take {significant(error, 2)}: one standard error of the simulation.",
-    )
     said = f"χ² = {statistic(seen)}"
-    yield Result(
-        estimate=math.nan, statistic=seen, statistic_text=said, distribution=pile, seen=seen,
-        seen_text=said, region=region, p=p,
-        figures={"p": p, "as_far": float(hits), "shuffles": float(n)},
-        working=(Step("p-value", lines),), least_p=1 / n, too_few="shuffles", axis="χ²",
-        title=f"What chance alone gives: {whole(n - 1)} shuffles",
-        remarks=(f"Simulated: another seed gives a slightly different p-value, by about "
-                 f"{significant(error, 2)}.",) if hits > 1 else (),
-    ), 1.0  # fmt: skip
+    line = formula(f"χ^{{2}} = Σ (O − E)^{{2}} / E = {statistic(seen, 1)}")
+    yield from simulate(question, Simulated(
+        make, question.data.counts.size, seen, how, axis="χ²", said=said, lines=(line,),
+        resolution=1e-9 * max(seen, 1.0), upper=True, seen_text=said,
+        noun="sample" if isinstance(question.data, CountsOfLevels) else "shuffle",
+    ))  # fmt: skip
 
 
-_CHANCE = ("shuffles", "seed")
 PROCEDURES = (
     Procedure(
         "chi-square of fit", "Chi-square", "Counts against those that the claim expects.",
@@ -281,7 +251,7 @@ PROCEDURES = (
     Procedure(
         "drawn counts", "Drawn from the claim", "Cases drawn by chance with the claimed shares.",
         ("counts",), ("shares",), (), _drawn_fit, order=4, from_figures=True, simulated=True,
-        settings=_CHANCE,
+        settings=CHANCE,
     ),
     Procedure(
         "chi-square", "Chi-square", "Counts against those that independence expects.",
@@ -299,6 +269,6 @@ PROCEDURES = (
     Procedure(
         "shuffled table", "Shuffled levels", "Levels of one category dealt out by chance.",
         ("two-way counts",), ("relation",), (), _shuffled, order=4, from_figures=True,
-        simulated=True, settings=_CHANCE,
+        simulated=True, settings=CHANCE,
     ),
 )  # fmt: skip

@@ -396,7 +396,7 @@ def _null_frame(result: Result, *, rejection: bool) -> Frame:
         ends = tuple(e for part in region.parts for e in part if math.isfinite(e))
     frame = chance_frame(
         result.distribution, region, result.seen, axis=result.axis,
-        seen_text=result.seen_text, title=title,
+        seen_text=result.seen_text, title=title, bell=result.bell,
     )  # fmt: skip
     limits = tuple(
         Rule(end, statistic(end, 1), "tail", knob=False, dashed=True)

@@ -64,4 +64,8 @@ def interval_section(
     alt = f"The {_level(confidence)} interval for {_about(words)}: {ends}."
     frame = Frame(axis, (Panel((Lane((bar,)),)),), rules=(rule,))
     note = "It holds the values that a two-sided test at the same level would not reject."
-    return (Section(f"The {_level(confidence)} interval", Picture((frame,), alt=alt, slim=True), note=note),)
+    return (
+        Section(
+            f"The {_level(confidence)} interval", Picture((frame,), alt=alt, slim=True), note=note
+        ),
+    )

@@ -1,0 +1,214 @@
+"""What all simulated procedures have in common: replicates, p with its uncertainty, the words."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula
+from theoros.answer.parts import Step
+from theoros.answer.wording import (
+    bracketed,
+    counted,
+    exact,
+    number,
+    p_equals,
+    p_value,
+    significant,
+    statistic,
+    whole,
+)
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.distribution import Region
+from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.resampling.replicates import MakeBlock, block_size, replicates
+from theoros.verbs.procedures.procedure import Question, Result, Steps
+
+FIRST_LOOK = 1000
+"""After so many replicates a first result is shown, before the rest are made."""
+FEW_WAYS = 10_000
+"""So many arrangements are all counted, also where fewer shuffles were asked for."""
+CHANCE = ("shuffles", "seed")
+"""The settings that simulated procedures use."""
+Lines = tuple[str | Formula, ...]
+
+
+@dataclass(frozen=True)
+class Simulated:
+    """A statistic, what was seen of it, what chance makes of it, and how these are spoken of."""
+
+    make: MakeBlock
+    size: int
+    """Of the values that one replicate is made of."""
+    seen: float
+    how: str
+    """What is done in each replicate, as a clause: "the labels are given out anew, by chance"."""
+    axis: str
+    """What the statistic is."""
+    said: str
+    """What was seen, with its symbol: "F = 3.21"."""
+    lines: Lines
+    """How the statistic is worked out."""
+    places: int = 2
+    """Decimals of the statistic."""
+    noun: str = "shuffle"
+    around: float = 0.0
+    """The middle of what chance gives, from which both tails are counted."""
+    resolution: float = 0.0
+    """Values this close are equal but for rounding."""
+    upper: bool = False
+    """Whether only large values speak against H0, as of F and chi-square."""
+    region: Region | None = None
+    """What counts as at least as far, where it is not the distance from `around`."""
+    estimate: float = math.nan
+    error: float | None = None
+    """Of the estimate; that of the pile by default."""
+    seen_text: str = ""
+    """Beside the mark on the axis; the number by default."""
+    ways: int = 0
+    """How many arrangements there are in all, each as likely; 0 where they are not counted."""
+    ways_words: str = ""
+    every: Callable[[], Iterator[Floats]] | None = None
+    """The statistic of all arrangements, in blocks."""
+    figures: Mapping[str, float] = field(default_factory=dict)
+    tells: tuple[str, ...] = ()
+    """Remarks of its own."""
+
+
+def simulate(question: Question, one: Simulated) -> Steps:
+    """The replicates, in blocks that can be stopped between, and what follows from them.
+
+    Where there are few arrangements, all of them are counted instead.
+    """
+    wanted, made, done, shown = question.settings.shuffles, [], 0, False
+    if one.every is not None and one.ways <= max(wanted, FEW_WAYS):
+        for block in one.every():
+            made.append(block)
+            done += block.size
+            if done < one.ways:
+                yield None, done / one.ways
+        yield _result(question, one, np.concatenate(made), all_ways=True), 1.0
+        return
+    for block in replicates(one.make, question.settings.seed, block_size(one.size), wanted):
+        made.append(block)
+        done += block.size
+        if done >= wanted:
+            break
+        if done >= FIRST_LOOK and not shown:
+            shown = True
+            yield _result(question, one, _with_seen(made, one)), done / wanted
+        else:
+            yield None, done / wanted
+    yield _result(question, one, _with_seen(made, one)), 1.0
+
+
+def _with_seen(made: list[Floats], one: Simulated) -> Floats:
+    """What was seen counts as one of the replicates: under H0 it is as good as any of them.
+
+    So p = (k + 1) / (N + 1), which is never 0, and whose error rate is at most α (Davison and
+    Hinkley 1997, section 4.2; Phipson and Smyth 2010).
+    """
+    return np.concatenate([*made, [one.seen]])
+
+
+def _result(question: Question, one: Simulated, made: Floats, *, all_ways: bool = False) -> Result:
+    pile = Pile(made, around=one.around, resolution=one.resolution)
+    alternative = "greater" if one.upper else question.alternative or "different"
+    region = one.region or pile.region(alternative, one.seen)
+    hits, n = pile.counted(region), pile.size
+    p = hits / n
+    bell, bell_step, bell_figures = _by_the_bell(question, one, pile)
+    remarks: tuple[str, ...] = one.tells
+    if all_ways:
+        title = f"What chance alone gives: all {counted(n, 'arrangement')}"
+        lines: Lines = (
+            f"There are {whole(n)} {one.ways_words}, each as likely under H_{{0}} as what was "
+            f"seen.",
+            f"Of these {_tails(pile, region, one, 0)}; what was seen is among them.",
+            formula(f"p = {whole(hits)}/{whole(n)} = {p_value(p)}"),
+        )
+    else:
+        error = math.sqrt(p * (1 - p) / n)
+        title = f"What chance alone gives: {counted(n - 1, one.noun)}"
+        lines = (
+            f"In each of {counted(n - 1, one.noun)} {one.how} (seed {question.settings.seed}).",
+            f"Of these {_tails(pile, region, one, 1)}; what was seen counts as one more.",
+            formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
+            f"Give or take {significant(error, 2)}: one standard error of the simulation.",
+        )
+        remarks += (
+            (f"None of {counted(n - 1, one.noun)} went as far, so that p is as low as it can be "
+             f"with so many.")
+            if hits == 1
+            else f"Simulated: another seed gives a slightly different p-value, by about "
+            f"{significant(error, 2)}.",
+        ) if hits < n else ()  # fmt: skip
+        if hits > 1 and abs(p - question.alpha) <= 2 * error:
+            remarks += (
+                f"p lies so close to α = {exact(question.alpha)} that another seed could decide "
+                f"otherwise: ask for more {one.noun}s.",
+            )
+    return Result(
+        estimate=one.estimate, statistic=one.seen, statistic_text=one.said,
+        standard_error=one.error if one.error is not None else pile.sd,
+        distribution=pile, seen=one.seen,
+        seen_text=one.seen_text or number(one.seen, one.places), region=region, p=p,
+        figures={
+            **one.figures, "statistic": one.seen, "p": p, "as_far": float(hits),
+            "shuffles": float(n), "all_arrangements": float(all_ways),
+            "spread_by_chance": pile.sd, **bell_figures,
+        },
+        working=(Step("Statistic", one.lines), Step("p-value", lines), *bell_step),
+        least_p=pile.least_tail(alternative) if all_ways else 1 / n,
+        too_few="values" if all_ways else f"{one.noun}s",
+        remarks=remarks, axis=one.axis, title=title, bell=bell,
+    )  # fmt: skip
+
+
+def _tails(pile: Pile, region: Region, one: Simulated, extra: int) -> str:
+    """How many lie in each tail; both are said, with their sum, where two count."""
+    said, total = [], 0
+    for low, high in region.parts:
+        part = Region(((low, high),), region.slack)
+        hits = pile.counted(part) - (extra if part.holds(np.array([one.seen])).any() else 0)
+        total += hits
+        if math.isinf(low) and math.isinf(high):
+            return f"all {whole(hits)} went at least as far"
+        far = (
+            f"{number(high, one.places)} or less" if math.isinf(low)
+            else f"{number(low, one.places)} or more"
+        )  # fmt: skip
+        said.append(f"{whole(hits)} gave {far}")
+    together = f", both tails together {whole(total)}" if len(said) > 1 else ""
+    return f"{' and '.join(said)}{together}"
+
+
+def _by_the_bell(
+    question: Question, one: Simulated, pile: Pile
+) -> tuple[Normal | None, tuple[Step, ...], dict[str, float]]:
+    """The standardized statistic, and its normal tail; nothing where only large values count."""
+    if one.upper or not pile.sd > 0:
+        return None, (), {}
+    z = (one.seen - one.around) / pile.sd
+    tail = Normal().tail(question.alternative or "different", z)
+    at = statistic(z, 1)
+    symbol = {
+        "less": f"P(Z ≤ {at})", "greater": f"P(Z ≥ {at})",
+        "different": f"2 × P(Z ≥ {statistic(abs(z), 1)})",
+    }[question.alternative or "different"]  # fmt: skip
+    seen, null = number(one.seen, one.places), "0"
+    if one.around:
+        null = bracketed(number(one.around, max(one.places, 1)))
+    lines = (
+        f"The standard deviation of the {one.noun}s is the simulated standard error: "
+        f"{significant(pile.sd, 4)}.",
+        formula(f"z = ({seen} − {null}) / {significant(pile.sd, 4)} = {at}"),
+        formula(p_equals(tail, symbol).replace("\u00a0", " ")),
+        "This tail is good where the pile has the shape of the curve drawn over it.",
+    )
+    bell = Normal(one.around, pile.sd)
+    return bell, (Step("By the normal curve", lines),), {"z": z, "normal_p": tail}
