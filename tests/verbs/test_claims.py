@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import ClassVar
 
 import numpy as np
 import pytest
@@ -744,3 +745,48 @@ def test_every_way_is_tested_here_or_beside() -> None:
     )
     missing = [name for name in procedures() if not re.search(rf'"{re.escape(name)}"', said)]
     assert missing == []
+
+
+class TestChange:
+    """The same cases asked twice."""
+
+    MOOD: ClassVar = {"parameter": "change", "data": {
+        "kind": "typed two-way counts", "one": "first tasting", "two": "second tasting",
+        "rows": ["liked", "not liked"], "columns": ["liked", "not liked"],
+        "counts": [[794, 150], [86, 570]]}}  # fmt: skip
+    """The counts of Agresti, Categorical Data Analysis (2nd ed., 2002), table 10.1."""
+
+    def test_against_the_published_table_and_the_binomial(self) -> None:
+        found = answer(claim(way="mcnemar", continuity=False, **self.MOOD), {})
+        # Agresti, section 10.1.1: z² = 17.36
+        assert round(found.numbers["mcnemar"]["chi_square"], 2) == 17.36
+        exact = stats.binomtest(150, 236).pvalue
+        assert close(found.numbers["exact mcnemar"]["p"], exact, rel_tol=1e-10)
+        corrected = answer(claim(way="mcnemar", **self.MOOD), {}).numbers["mcnemar"]
+        assert close(corrected["chi_square"], 63**2 / 236, rel_tol=1e-12)
+        assert close(corrected["p"], stats.chi2.sf(63**2 / 236, 1), rel_tol=1e-10)
+
+    def test_words(self) -> None:
+        found = answer(claim(way="exact mcnemar", **self.MOOD), {})
+        assert found.caption.startswith(
+            "Test whether there is a change between first tasting and second tasting"
+        )
+        assert "the share of liked is another one by second tasting than by first tasting" in (
+            " ".join(found.reading.paragraphs)
+        )
+        assert "expected" not in found.figures[1].title
+
+    @pytest.mark.parametrize(("slots", "why"), [
+        ({"counts": [[5, 0], [0, 7]]}, "no case changed"),
+        ({"columns": ["sweet", "bitter"]}, "needs the same two levels in first tasting"),
+    ])  # fmt: skip
+    def test_what_cannot_be_answered_is_said(self, slots, why: str) -> None:
+        data = {**self.MOOD["data"], **slots}
+        found = answer(claim(way="exact mcnemar", parameter="change", data=data), {})
+        assert why in found.reading.headline
+
+    def test_columns_may_stand_the_other_way_round(self) -> None:
+        data = {**self.MOOD["data"], "columns": ["not liked", "liked"],
+                "counts": [[150, 794], [570, 86]]}  # fmt: skip
+        turned = answer(claim(way="exact mcnemar", parameter="change", data=data), {}).numbers
+        assert turned == answer(claim(way="exact mcnemar", **self.MOOD), {}).numbers

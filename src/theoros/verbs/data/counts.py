@@ -312,7 +312,8 @@ class TypedTable(Data):
                 raise CannotAnswer("Two lines have the same name. Give each one its own.", "data")
         counts = np.array([[n or 0 for n in line] for line in self.counts], dtype=np.int64)
         names = self.one.strip() or "row", self.two.strip() or "column"
-        return TwoWayCounts(names=names, rows=rows, columns=columns, counts=counts)
+        named = any((*self.rows, *self.columns))
+        return TwoWayCounts(names=names, rows=rows, columns=columns, counts=counts, named=named)
 
 
 DATA = (LevelCounts, TypedCounts, TwoCategories, TypedTable)

@@ -381,6 +381,10 @@ class TwoWayCounts(Tally):
     names: tuple[str, str]
     rows: tuple[str, ...]
     columns: tuple[str, ...]
+    named: bool = True
+    """Whether the levels have names of their own."""
+    matched: bool = False
+    """Whether both answer the same question for the same cases, so that a change is asked about."""
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

@@ -24,7 +24,7 @@ from theoros.answer.wording import (
 )
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
-from theoros.numeric.procedures.counts import chi_square_related
+from theoros.numeric.procedures.counts import ChiSquareTest, chi_square_related
 from theoros.numeric.procedures.means import NoSpread
 from theoros.verbs.data.pictures import measured_alt, measured_frame
 from theoros.verbs.data.samples import (
@@ -113,11 +113,17 @@ def _counts_frame(data: CountsOfLevels) -> Frame:
     return Frame(axis, (Panel((lane,)),), "What was seen; lines: expected under H₀", show_y=True)
 
 
-def _two_way_frame(data: TwoWayCounts) -> Frame:
+def _independent(data: TwoWayCounts) -> ChiSquareTest | None:
+    """What independence expects, where that is what is asked about and there is such."""
     try:
-        expected = chi_square_related(data.counts).expected
+        return None if data.matched else chi_square_related(data.counts)
     except NoSpread:
-        expected = None
+        return None
+
+
+def _two_way_frame(data: TwoWayCounts) -> Frame:
+    found = _independent(data)
+    expected = None if found is None else found.expected
     top = float(max(data.counts.max(), 0 if expected is None else expected.max())) * 1.25 or 1.0
     panels = tuple(
         Panel(
@@ -128,7 +134,8 @@ def _two_way_frame(data: TwoWayCounts) -> Frame:
     )  # fmt: skip
     names = tuple((float(at), level) for at, level in enumerate(data.columns))
     axis = Axis(-0.6, len(data.columns) - 0.4, data.names[1], names=names)
-    return Frame(axis, panels, "What was seen; lines: expected under H₀")
+    title = "What was seen" if expected is None else "What was seen; lines: expected under H₀"
+    return Frame(axis, panels, title)
 
 
 def seen_alt(data: Any) -> str:
@@ -196,10 +203,7 @@ def _counts_table(data: CountsOfLevels) -> ResultTable:
 
 def _two_way_table(data: TwoWayCounts) -> ResultTable:
     """Counts with what is expected of each cell, and what it gives to chi-square."""
-    try:
-        found = chi_square_related(data.counts)
-    except NoSpread:
-        found = None
+    found = _independent(data)
     rows = []
     for at, name in enumerate(data.rows):
         cells = []

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from theoros.answer.wording import exact, number
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import ties_within
+from theoros.numeric.arrays import Centre, ties_within
 from theoros.numeric.resampling.bootstrap import resampled
 from theoros.verbs.data.samples import OneSample
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Steps
@@ -22,7 +22,7 @@ def _shifted(question: Question) -> Steps:
         raise ProcedureFails(f"needs at least {LEAST} values")
     if np.ptp(values) == 0:
         raise ProcedureFails("all values are equal")
-    centre = "median" if name == "median" else "mean"
+    centre: Centre = "median" if name == "median" else "mean"
     seen = float(np.median(values) if centre == "median" else values.mean())
     null, places = float(question.null), min(6, data.decimals + 2)
     moved = values - seen + null

@@ -30,7 +30,7 @@ from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data, Family, Place, data_kinds, kind_slot, turned_into
 from theoros.verbs.data.pairs import Pairs
-from theoros.verbs.data.samples import CountsOfLevels
+from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
 from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
 from theoros.verbs.parameters.parameter import (
@@ -154,6 +154,8 @@ class TestStatement(Statement):
 
     def prepared(self, data: Any) -> Any:
         """Data with what is claimed of them, where that is more than a number."""
+        if isinstance(data, TwoWayCounts):
+            return replace(data, matched=self.parameter == "change")
         if not isinstance(data, CountsOfLevels):
             return data
         levels = data.levels

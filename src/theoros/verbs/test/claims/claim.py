@@ -102,8 +102,9 @@ class Claim(ABC):
     def conclusion(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
         """The conclusion in context, in words that claim no more than was shown."""
         if self.out_of_reach(least):
-            more = "More shuffles would" if too_few == "shuffles" else "More values would"
-            return f"It cannot be told yet whether {self.sentence()}. {more} be needed."
+            return (
+                f"It cannot be told yet whether {self.sentence()}. More {too_few} would be needed."
+            )
         enough = "enough" if self.rejected(p) else "not enough"
         return (
             f"There is {enough} evidence, at the {self.alpha_text} significance level, that "

@@ -12,6 +12,7 @@ from theoros.answer.wording import (
     number,
     plural,
     unmarked,
+    whole,
     with_unit,
 )
 from theoros.numeric.arrays import Alternative
@@ -41,6 +42,8 @@ def claim_of(
     if not parameter.directed and isinstance(data, OneSample):
         made = Shape if parameter.name == "shape" else Order
         return made(data, parameter, alternative, null, alpha)
+    if isinstance(data, TwoWayCounts) and data.matched:
+        return Changed(data, parameter, alternative, null, alpha)
     kinds: dict[type, type[Claim]] = {
         SeveralSamples: SeveralEqual, RepeatedSamples: SeveralEqual,
         CountsOfLevels: SharesAsClaimed, TwoWayCounts: Related,
@@ -172,6 +175,52 @@ class Related(Claim):
         return (
             f"This does not show that {one} and {two} have nothing to do with each other: a "
             f"relation may be there that these counts cannot show."
+        )
+
+
+@dataclass(frozen=True)
+class Changed(Claim):
+    data: TwoWayCounts
+
+    @property
+    def _level(self) -> str:
+        return self.data.rows[0]
+
+    def symbols(self) -> tuple[Symbol, ...]:
+        from theoros.answer.parts import Symbol
+
+        one, two = (f"p_{{{unmarked(name)}}}" for name in self.data.names)
+        return (
+            Symbol(f"H_{{0}}: {one} = {two}"),
+            Symbol(f"H_{{1}}: {one} ≠ {two}"),
+            Symbol(f"p: share of {unmarked(self._level)} in a population", "mute"),
+        )
+
+    def meaning(self) -> str:
+        one, two = self.data.names
+        return (
+            f"Each p is the share of {self._level} in the population, by {one} and by {two} of the "
+            f"same {plural(self.data.noun)}."
+        )
+
+    def sentence(self) -> str:
+        one, two = self.data.names
+        return f"the share of {self._level} is another one by {two} than by {one}"
+
+    def seen(self) -> str:
+        counts, level = self.data.counts, self._level
+        at = self.data.columns.index(level) if level in self.data.columns else 0
+        first, second = int(counts[0].sum()), int(counts[:, at].sum())
+        one, two = self.data.names
+        return (
+            f"{level}: {whole(first)} of {counted(self.data.total, self.data.noun)} by {one}, "
+            f"{whole(second)} by {two}"
+        )
+
+    def not_shown(self) -> str:
+        return (
+            "This does not show that the share stayed as it was: a change may be there that these "
+            "counts cannot show."
         )
 
 
