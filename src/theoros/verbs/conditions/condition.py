@@ -26,6 +26,8 @@ class Check:
     brief: str = ""
     """What the table of ways says of it where it does not hold."""
     rows: tuple[int, ...] = ()
+    remedy: str = ""
+    """What would help, where that is more than another way: "merge"."""
 
     def condition(self) -> parts.Condition:
         return parts.Condition(self.mark, self.text, rows=self.rows)

@@ -36,9 +36,11 @@ def _expected(data: CountsOfLevels | TwoWayCounts, parameter: Parameter) -> list
         )
         return [Check("holds", text)]
     text = (
-        f"expected counts below {ENOUGH}: {said}. Merge levels, or take a way that counts exactly"
+        f"expected counts below {ENOUGH}: {said}. Merge levels, or take a way that counts exactly "
+        f"or simulates"
     )
-    return [Check("fails", text, "low expected counts")]
+    remedy = "merge" if flat.size > (4 if isinstance(data, TwoWayCounts) else 2) else ""
+    return [Check("fails", text, "low expected counts", remedy=remedy)]
 
 
 CONDITIONS = (Condition("expected", _expected),)

@@ -8,6 +8,7 @@ from typing import Any, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case, whole
 from theoros.lazy_imports import np
+from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.slots import (
     Grid,
@@ -44,6 +45,10 @@ def count_slot(name: str, label: str, value: int | None) -> Slot:
     shown = whole(value) if value is not None else "…"
     slot = number_slot(name, label, value, _COUNT, shown)
     return slot if value is not None else replace(slot, missing=f"Type the {label}.")
+
+
+def _has_order(table: Table, column: str) -> bool:
+    return table.by_name[column].kind is Kind.ORDERED
 
 
 def _name_slot(name: str, label: str, value: str, empty: str) -> Slot:
@@ -92,7 +97,8 @@ class LevelCounts(Data):
         counts = np.bincount(codes[there], minlength=len(levels))
         left_out = (*lost_words(own, int((~there).sum()), what), *said_unused(own))
         return CountsOfLevels(name=what, levels=levels, counts=counts, noun=own.noun,
-                              left_out=left_out, from_rows=True)  # fmt: skip
+                              left_out=left_out, from_rows=True,
+                              ordered=_has_order(own, what))  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -212,7 +218,8 @@ class TwoCategories(Data):
         left_out = (*lost_words(own, int((~there).sum()), f"{one} or {two}"), *said_unused(own))
         counts = flat.reshape(len(rows), len(columns))
         return TwoWayCounts(names=(one, two), rows=rows, columns=columns, counts=counts,
-                            noun=own.noun, left_out=left_out, from_rows=True)  # fmt: skip
+                            noun=own.noun, left_out=left_out, from_rows=True,
+                            ordered=(_has_order(own, one), _has_order(own, two)))  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -369,6 +369,15 @@ class CountsOfLevels(Tally):
     """The shares that are claimed; they sum to 1. Empty for none."""
     claimed_text: str = ""
     """As they were typed: "9:3:3:1"; empty for equal ones."""
+    law: str = ""
+    """The distribution claimed, if one is: "a Poisson distribution"."""
+    law_values: str = ""
+    """Its parameters, where some were estimated."""
+    law_how: str = ""
+    """How its parameters were estimated, as a sentence."""
+    estimated: int = 0
+    """As many of them were."""
+    ordered: bool = False
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -383,6 +392,8 @@ class TwoWayCounts(Tally):
     columns: tuple[str, ...]
     named: bool = True
     """Whether the levels have names of their own."""
+    ordered: tuple[bool, bool] = (False, False)
+    """Whether the levels of each have an order."""
     matched: bool = False
     """Whether both answer the same question for the same cases, so that a change is asked about."""
 

@@ -45,9 +45,12 @@ def _fit(question: Question) -> ChiSquareTest:
     if data.total == 0:
         raise ProcedureFails("all counts are 0")
     try:
-        return chi_square_fit(data.counts, np.array(data.claimed))
+        return chi_square_fit(data.counts, np.array(data.claimed), estimated=data.estimated)
     except NoSpread:
-        raise ProcedureFails("an expected count is 0") from None
+        why = "an expected count is 0"
+        if data.counts.size - 1 - data.estimated < 1:
+            why = "so few levels leave no degree of freedom once the parameters are estimated"
+        raise ProcedureFails(why) from None
 
 
 def _related(question: Question) -> ChiSquareTest:
@@ -102,8 +105,12 @@ def _effects(question: Question, found: ChiSquareTest) -> tuple[Effect, ...]:
 
 def _chi_square_fit(question: Question) -> Steps:
     found = _fit(question)
-    k = question.data.counts.size
-    expects = f"E is n times the claimed share of each level; df = {k} − 1 = {k - 1}."
+    data: CountsOfLevels = question.data
+    k, less = data.counts.size, f" − {data.estimated}" if data.estimated else ""
+    share = "the claimed share of each level"
+    if data.law:
+        share = f"the chance of each level, with {data.law_values or data.law}"
+    expects = f"E is n times {share}; df = {k} − 1{less} = {found.df}. {data.law_how}".rstrip()
     yield _chi_square(question, found, question.data.counts, expects), 1.0
 
 
@@ -130,6 +137,7 @@ def _g(question: Question) -> Steps:
 def _exact_fit(question: Question) -> Steps:
     data: CountsOfLevels = question.data
     found = _fit(question)
+    _given(data)
     p = exact_fit(data.counts, np.array(data.claimed))
     if p is None:
         raise ProcedureFails("there are too many ways to share out so many cases to count them")
@@ -174,9 +182,15 @@ def _fisher(question: Question) -> Steps:
     ), 1.0  # fmt: skip
 
 
+def _given(data: CountsOfLevels) -> None:
+    if data.estimated:
+        raise ProcedureFails("takes shares that are given, not estimated from the counts")
+
+
 def _drawn_fit(question: Question) -> Steps:
     data: CountsOfLevels = question.data
     found = _fit(question)
+    _given(data)
     shares = np.array(data.claimed)
     expected = found.expected
 

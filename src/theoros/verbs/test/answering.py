@@ -360,6 +360,8 @@ class _Asked:
         if self.words.against and statement.null == 0 and self.words.compares:
             label = "Swap the two groups, if they were entered the wrong way round"
             links.append(Link(label, statement=statement.swapped()))
+        if not statement.merge and any(check.remedy == "merge" for check in found):
+            links.append(Link("Merge levels until 5 are expected of each", sets=("merge", True)))
         other = next((one for one in self._others() if one != statement.parameter), "")
         if other and any(check.mark == "fails" for check in found):
             links.append(Link(f"Ask about the {other}s instead, which is another question",

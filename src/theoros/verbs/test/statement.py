@@ -29,6 +29,7 @@ from theoros.verbs.core.slots import (
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data, Family, Place, data_kinds, kind_slot, turned_into
+from theoros.verbs.data.merging import merged
 from theoros.verbs.data.pairs import Pairs
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
 from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
@@ -50,6 +51,7 @@ from theoros.verbs.procedures.procedure import (
 from theoros.verbs.test.claimed import claimed_shares
 from theoros.verbs.test.claims.compared import WORDS
 from theoros.verbs.test.guide import GUIDE
+from theoros.verbs.test.named_law import fitted_law, law_named, phrase
 from theoros.verbs.test.older import from_flat
 
 if TYPE_CHECKING:
@@ -90,6 +92,7 @@ class TestStatement(Statement):
     power: float = 0.8
     rejection: bool = False
     bounded: bool = False
+    merge: bool = False
     pairs: Literal["Tukey", "Bonferroni", "Holm"] = "Tukey"
 
     @classmethod
@@ -140,14 +143,22 @@ class TestStatement(Statement):
     def _claimed_slot(self, tables: Tables) -> Slot:
         holds = TypeText(
             "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or "
-            "50 %, 30 %, 20 %.", longest=400,
+            "50 %, 30 %, 20 %. Or a distribution: Poisson, binomial(4), normal(62, 9).",
+            longest=400,
         )  # fmt: skip
         slot = text_slot("claimed", "the claimed shares", self.claimed, holds, empty="equal ones")
         if not self.claimed.strip():
             return slot
         try:
             levels = self.data.levels_of(self.place(tables))
-            claimed_shares(self.claimed, levels)
+            named = law_named(self.claimed)
+            if named is not None:
+                law, given = named
+                values = f" with {phrase(law, given)}" if given else ""
+                slot = replace(slot, shown=f"those of a {law.name} distribution{values}")
+                fitted_law(self.claimed, levels, None)
+            else:
+                claimed_shares(self.claimed, levels)
         except StatementError as problem:
             return replace(slot, missing=str(problem))
         return slot
@@ -155,14 +166,24 @@ class TestStatement(Statement):
     def prepared(self, data: Any) -> Any:
         """Data with what is claimed of them, where that is more than a number."""
         if isinstance(data, TwoWayCounts):
-            return replace(data, matched=self.parameter == "change")
+            data = replace(data, matched=self.parameter == "change")
+            return merged(data) if self.merge and not data.matched else data
         if not isinstance(data, CountsOfLevels):
             return data
-        levels = data.levels
-        if not self.claimed.strip():
+        data = self._with_shares(data)
+        return merged(data) if self.merge else data
+
+    def _with_shares(self, data: CountsOfLevels) -> CountsOfLevels:
+        levels, text = data.levels, self.claimed.strip()
+        if not text:
             return replace(data, claimed=(1 / len(levels),) * len(levels))
-        shares = claimed_shares(self.claimed, levels)
-        return replace(data, claimed=shares, claimed_text=self.claimed.strip())
+        law = fitted_law(text, levels, data.counts)
+        if law is not None:
+            return replace(
+                data, claimed=law.shares, law=law.said, law_values=law.values,
+                law_how=law.how, estimated=len(law.estimated), ordered=True,
+            )  # fmt: skip
+        return replace(data, claimed=claimed_shares(text, levels), claimed_text=text)
 
     def grid(self, tables: Tables) -> Grid | None:
         return self.data.grid(self.place(tables))
@@ -189,6 +210,8 @@ class TestStatement(Statement):
             made.append(choice_slot("bounded", "H₀ written with", self.bounded, _BOUNDED))
         if "pairs" in uses:
             made.append(choice_slot("pairs", "pairs compared by", self.pairs, _PAIRS))
+        if self.about.name in ("shares", "relation"):
+            made.append(choice_slot("merge", "levels", self.merge, _MERGED))
         if "continuity" in uses:
             made.append(
                 choice_slot("continuity", "continuity correction", self.continuity, _CONTINUITY)
@@ -396,6 +419,11 @@ _SHADED = (
     Option(False, "p", help="What chance gives as far out as what was seen."),
     Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
 )
+_MERGED = (
+    Option(False, "as they are", help="Every level for itself."),
+    Option(True, "merged where few are expected",
+           help="Ordered levels with a neighbour, others the rarest, until 5 are expected."),
+)  # fmt: skip
 _BOUNDED = (
     Option(False, "=", help="The value that the p-value is worked out for."),
     Option(True, "≤ or ≥", help="As courses do that let H₀ hold all that H₁ leaves."),
@@ -484,7 +512,9 @@ VERB = Verb(
         "rejection": "Whether the rejection region is shaded rather than p.",
         "bounded": "Whether H₀ of a one-sided claim is written with ≤ or ≥.",
         "pairs": "How pairs of several means are compared.",
-        "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, or per cent; empty for equal.",
+        "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, per cent, or a distribution "
+        "such as Poisson or normal(62, 9); empty for equal.",
+        "merge": "Whether levels are merged until 5 cases are expected of each.",
         "other_sigma": "Standard deviation of the second population, where it is known.",
     },
 )  # fmt: skip

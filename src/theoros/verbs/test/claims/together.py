@@ -109,6 +109,13 @@ class SharesAsClaimed(Claim):
 
         data = self.data
         k = len(data.levels)
+        if data.law:
+            estimated = f"estimated: {data.law_values}"
+            return (
+                Symbol(f"H_{{0}}: {unmarked(data.name)} has {unmarked(data.law)}"),
+                Symbol("H_{1}: it has another one"),
+                *([Symbol(estimated, "mute")] if data.law_values else []),
+            )
         if not data.claimed_text:
             letters = [f"p_{{{unmarked(level)}}}" for level in data.levels]
             shown = letters if k <= MOST_LETTERS else [*letters[:2], "…", letters[-1]]
@@ -125,9 +132,13 @@ class SharesAsClaimed(Claim):
 
     def meaning(self) -> str:
         many = plural(self.data.noun)
+        if self.data.law:
+            return f"H_{{0}} is about {self.data.name} of all {many} that these were drawn from."
         return f"Each p is the share of all {many} that have a level of {self.data.name}."
 
     def sentence(self) -> str:
+        if self.data.law:
+            return f"{self.data.name} does not have {self.data.law}"
         how = f"in the ratio {self.data.claimed_text}" if self.data.claimed_text else "all equal"
         return f"the shares of {self.data.name} are not {how}"
 
@@ -136,6 +147,11 @@ class SharesAsClaimed(Claim):
         return f"counts of {listed_briefly([f'{level} {count}' for level, count in pairs], 6)}"
 
     def not_shown(self) -> str:
+        if self.data.law:
+            return (
+                "This does not show that it has this distribution: others may give such counts as "
+                "well."
+            )
         return (
             "This does not show that the shares are as claimed: other shares may give such counts "
             "as well."
