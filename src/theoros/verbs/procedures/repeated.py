@@ -6,18 +6,17 @@ import math
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
-from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
+from theoros.answer.parts import ResultTable
 from theoros.answer.wording import number, p_value, significant, statistic, whole
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.repeated import Repeated, friedman, repeated_measures
 from theoros.verbs.data.samples import RepeatedSamples
+from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Steps
 from theoros.verbs.procedures.tails import result_of
-
-CUTS = (0.01, 0.06, 0.14)
 
 
 def _analysis(question: Question) -> Steps:
@@ -53,28 +52,11 @@ def _analysis(question: Question) -> Steps:
 
 
 def _table(found: Repeated) -> ResultTable:
-    """The table of the analysis of variance."""
-    blank = Cell("")
-    lines = (
-        ("conditions", found.conditions, found.df_conditions, True),
-        ("cases", found.cases, found.df_error // found.df_conditions, False),
-        ("error", found.error, found.df_error, False),
-    )
-    rows = tuple(
-        FigureRow(
-            (Cell(name, name), cell(ss, significant(ss, 6)), cell(df),
-             cell(ss / df, significant(ss / df, 5)),
-             *((cell(found.f, statistic(found.f)), cell(found.p, p_value(found.p)))
-               if first else (blank, blank)))
-        )
-        for name, ss, df, first in lines
-    )  # fmt: skip
-    headings = (
-        Heading("source", "source", numeric=False), Heading("ss", "sum of squares"),
-        Heading("df", "df"), Heading("ms", "mean square"), Heading("F", "F"),
-        Heading("p", "p-value"),
-    )  # fmt: skip
-    return ResultTable("anova", headings, rows, "analysis of variance, repeated measures")
+    cases = found.df_error // found.df_conditions
+    return anova_table((
+        Source("conditions", found.conditions, found.df_conditions, found.f, found.p),
+        Source("cases", found.cases, cases), Source("error", found.error, found.df_error),
+    ), "analysis of variance, repeated measures")  # fmt: skip
 
 
 def _friedman(question: Question) -> Steps:

@@ -38,6 +38,7 @@ from theoros.numeric.procedures.pairwise import (
     tukey,
 )
 from theoros.verbs.data.samples import SeveralSamples
+from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import (
     Effect,
@@ -51,9 +52,6 @@ from theoros.verbs.procedures.tails import result_of
 
 MOST_GROUPS = 12
 """Of more groups the pairs are too many to be listed."""
-BLOCK = 200
-CUTS = (0.01, 0.06, 0.14)
-"""Where a small, a medium and a large η² begin (Cohen 1988)."""
 
 
 def _checked(question: Question) -> SeveralSamples:
@@ -103,35 +101,10 @@ def _anova(question: Question) -> Steps:
 
 
 def _anova_table(table: OneWay) -> ResultTable:
-    """The table of the analysis of variance."""
-    lines = (
-        ("between groups", table.between, table.df_between),
-        ("within groups", table.within, table.df_within),
-    )
-    rows = []
-    for at, (name, ss, df) in enumerate(lines):
-        ms = ss / df
-        last = (
-            (cell(table.f, statistic(table.f)), cell(table.p, p_value(table.p)))
-            if at == 0
-            else (Cell(""), Cell(""))
-        )
-        rows.append(
-            FigureRow((Cell(name, name), cell(ss, significant(ss, 6)), cell(df),
-                       cell(ms, significant(ms, 5)), *last))
-        )  # fmt: skip
+    within = Source("within groups", table.within, table.df_within)
+    between = Source("between groups", table.between, table.df_between, table.f, table.p)
     ss, df = table.between + table.within, table.df_between + table.df_within
-    blank = Cell("")
-    rows.append(
-        FigureRow((Cell("total", "total"), cell(ss, significant(ss, 6)), cell(df), blank, blank,
-                   blank))
-    )  # fmt: skip
-    headings = (
-        Heading("source", "source", numeric=False), Heading("ss", "sum of squares"),
-        Heading("df", "df"), Heading("ms", "mean square"), Heading("F", "F"),
-        Heading("p", "p-value"),
-    )  # fmt: skip
-    return ResultTable("anova", headings, tuple(rows), "analysis of variance")
+    return anova_table((between, within, Source("total", ss, df, mean=False)))
 
 
 def _mean_pairs(question: Question, data: SeveralSamples) -> tuple[str, list[Pair]]:
