@@ -29,7 +29,7 @@ from theoros.verbs.core.slots import (
 Family = Literal[
     "one sample", "two samples", "pairs", "several samples", "counts", "two-way counts",
     "two numbers", "one share", "two shares",
-    "repeated",
+    "repeated", "two factors",
 ]  # fmt: skip
 """What data come to, once they are read."""
 Design = Literal["not said", "separate", "matched"]

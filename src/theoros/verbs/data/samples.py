@@ -332,6 +332,20 @@ class RepeatedSamples(SeveralSamples):
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
+class TwoFactorSamples(SeveralSamples):
+    """A number by two categories; a sample for each pair of levels that occurs."""
+
+    factors: tuple[str, str]
+    levels: tuple[tuple[str, ...], tuple[str, ...]]
+    """Those that have values."""
+    values: Floats
+    codes: tuple[Ints, Ints]
+    """For each value the place of its level, of both categories."""
+    effect: str = "interaction"
+    """What is claimed: that, or the effect of the "first" or the "second" category."""
+
+
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Tally(ABC):
     """Cases counted by what they have."""
 

@@ -6,7 +6,7 @@ MEAN = Parameter(
     "mean",
     "μ",
     "The balance point; outliers pull it.",
-    ("two samples", "pairs", "one sample", "several samples", "repeated"),
+    ("two samples", "pairs", "one sample", "several samples", "repeated", "two factors"),
     lambda sample: sample.summary.mean,
     from_figures=True,
     order=1,

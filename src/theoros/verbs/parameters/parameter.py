@@ -21,7 +21,9 @@ ONE_SIDED: tuple[Family, ...] = ("one sample", "one share", "two numbers")
 """Data with one side, which is set against a value rather than another side."""
 
 
-UNDIRECTED: tuple[Family, ...] = ("several samples", "repeated", "counts", "two-way counts")
+UNDIRECTED: tuple[Family, ...] = (
+    "several samples", "repeated", "two factors", "counts", "two-way counts"
+)  # fmt: skip
 """Data of which a claim has no direction: something differs, or it does not."""
 
 

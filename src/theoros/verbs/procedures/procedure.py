@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
@@ -36,6 +36,8 @@ class Settings:
     """Standard deviations of the populations, where they are known."""
     pairs: str = "Tukey"
     """How pairs of several means are compared: Tukey, Bonferroni or Holm."""
+    sums: Literal["II", "III", "I"] = "II"
+    """The type of sums of squares, where pairs of levels have different numbers of values."""
 
 
 @dataclass(frozen=True)

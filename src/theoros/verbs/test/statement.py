@@ -31,7 +31,7 @@ from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data, Family, Place, data_kinds, kind_slot, turned_into
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.pairs import Pairs
-from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.samples import CountsOfLevels, TwoFactorSamples, TwoWayCounts
 from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
 from theoros.verbs.parameters.parameter import (
@@ -93,6 +93,7 @@ class TestStatement(Statement):
     rejection: bool = False
     bounded: bool = False
     merge: bool = False
+    sums: Literal["II", "III", "I"] = "II"
     pairs: Literal["Tukey", "Bonferroni", "Holm"] = "Tukey"
 
     @classmethod
@@ -165,6 +166,8 @@ class TestStatement(Statement):
 
     def prepared(self, data: Any) -> Any:
         """Data with what is claimed of them, where that is more than a number."""
+        if isinstance(data, TwoFactorSamples):
+            return replace(data, effect=self.way.partition(" ")[0])
         if isinstance(data, TwoWayCounts):
             data = replace(data, matched=self.parameter == "change")
             return merged(data) if self.merge and not data.matched else data
@@ -210,6 +213,8 @@ class TestStatement(Statement):
             made.append(choice_slot("bounded", "H₀ written with", self.bounded, _BOUNDED))
         if "pairs" in uses:
             made.append(choice_slot("pairs", "pairs compared by", self.pairs, _PAIRS))
+        if "sums" in uses:
+            made.append(choice_slot("sums", "sums of squares", self.sums, _SUMS))
         if self.about.name in ("shares", "relation"):
             made.append(choice_slot("merge", "levels", self.merge, _MERGED))
         if "continuity" in uses:
@@ -247,7 +252,8 @@ class TestStatement(Statement):
     def known(self) -> Settings:
         """What is set of procedures."""
         return Settings(
-            self.continuity, self.shuffles, self.seed, (self.sigma, self.other_sigma), self.pairs
+            self.continuity, self.shuffles, self.seed, (self.sigma, self.other_sigma), self.pairs,
+            self.sums,
         )  # fmt: skip
 
     @property
@@ -419,6 +425,11 @@ _SHADED = (
     Option(False, "p", help="What chance gives as far out as what was seen."),
     Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
 )
+_SUMS = (
+    Option("II", "type II", help="Each category beside the other."),
+    Option("III", "type III", help="Each category beside the other and the interaction."),
+    Option("I", "type I", help="The first category alone, then the second beside it."),
+)
 _MERGED = (
     Option(False, "as they are", help="Every level for itself."),
     Option(True, "merged where few are expected",
@@ -514,6 +525,7 @@ VERB = Verb(
         "pairs": "How pairs of several means are compared.",
         "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, per cent, or a distribution "
         "such as Poisson or normal(62, 9); empty for equal.",
+        "sums": "The type of sums of squares where pairs of levels differ in how many they have.",
         "merge": "Whether levels are merged until 5 cases are expected of each.",
         "other_sigma": "Standard deviation of the second population, where it is known.",
     },

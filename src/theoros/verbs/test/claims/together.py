@@ -21,6 +21,7 @@ from theoros.verbs.data.samples import (
     OneSample,
     RepeatedSamples,
     SeveralSamples,
+    TwoFactorSamples,
     TwoWayCounts,
 )
 from theoros.verbs.test.claims.claim import Claim
@@ -46,7 +47,7 @@ def claim_of(
         return Changed(data, parameter, alternative, null, alpha)
     kinds: dict[type, type[Claim]] = {
         SeveralSamples: SeveralEqual, RepeatedSamples: SeveralEqual,
-        CountsOfLevels: SharesAsClaimed, TwoWayCounts: Related,
+        TwoFactorSamples: ByTwo, CountsOfLevels: SharesAsClaimed, TwoWayCounts: Related,
     }  # fmt: skip
     return kinds.get(type(data), Compared)(data, parameter, alternative, null, alpha, bounded)
 
@@ -97,6 +98,68 @@ class SeveralEqual(Claim):
         return (
             f"This does not show that all {self.parameter.plural} are equal: differences may be "
             f"there that these data cannot show."
+        )
+
+
+@dataclass(frozen=True)
+class ByTwo(Claim):
+    """What one of two categories does to means, or that it depends on the other."""
+
+    data: TwoFactorSamples
+
+    @property
+    def _names(self) -> tuple[str, str]:
+        """The category that the claim is about, and the other one."""
+        one, two = self.data.factors
+        return (two, one) if self.data.effect == "second" else (one, two)
+
+    @property
+    def _mixed(self) -> bool:
+        return self.data.effect == "interaction"
+
+    def symbols(self) -> tuple[Symbol, ...]:
+        from theoros.answer.parts import Symbol
+
+        name, other = self._names
+        if self._mixed:
+            return (
+                Symbol(f"H_{{0}}: {unmarked(name)} and {unmarked(other)} do not interact"),
+                Symbol("H_{1}: they do"),
+            )
+        return (
+            Symbol(f"H_{{0}}: the mean is the same for all levels of {unmarked(name)}"),
+            Symbol("H_{1}: it is not"),
+        )
+
+    def meaning(self) -> str:
+        name, other = self._names
+        if self._mixed:
+            return (
+                f"Not to interact means that means differ between the levels of {name} by as much, "
+                f"whatever {other} is, in the population."
+            )
+        return f"Means of {self.data.measure} in the population, beside what {other} does."
+
+    def sentence(self) -> str:
+        name, other = self._names
+        measure = f"the {self.parameter.clause} {self.data.measure}"
+        if self._mixed:
+            return f"what {name} does to {measure} depends on {other}"
+        return f"{measure} differs between levels of {name}, beside what {other} does"
+
+    def seen(self) -> str:
+        pairs = len(self.data.groups)
+        return f"{counted(self.data.values.size, 'value')} in {counted(pairs, 'pair')} of levels"
+
+    def not_shown(self) -> str:
+        if self._mixed:
+            return (
+                "This does not show that they do not interact: an interaction may be there that "
+                "these data cannot show."
+            )
+        return (
+            "This does not show that the means are equal: differences may be there that these data "
+            "cannot show."
         )
 
 
