@@ -261,6 +261,15 @@ class Paired(Measured):
     second: Sample
     differences: Sample
     """First minus second in each pair."""
+    matched_by: str = ""
+    """The column that names what both values of a pair belong to; empty where it is the row."""
+
+    @property
+    def belonging(self) -> str:
+        """How it is told which values are a pair."""
+        if self.matched_by:
+            return f"both values with the same {self.matched_by} belong together"
+        return f"both values of a row belong to one {self.noun} or one matched pair"
 
     @property
     def samples(self) -> tuple[Sample, ...]:

@@ -89,6 +89,8 @@ class TwoLevels(Data):
 
     def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
         table = place.own
+        if table is not None and field == "design" and self.design == "matched":
+            return self._by_name(table)
         if table is None or field in ("first", "second", "design"):
             return self, []
         made = self.filled(table)
@@ -98,6 +100,16 @@ class TwoLevels(Data):
         if field == "what" and made.first is not None and self.first not in (None, made.first):
             notes.append(f"The groups are {made.first} and {made.second} now.")
         return made, notes
+
+    def _by_name(self, table: Table) -> tuple[Data, list[str]]:
+        """The same as pairs, where some column names the cases that two rows belong to."""
+        from theoros.verbs.data.long_pairs import LongPairs, naming_column
+
+        made = LongPairs(self.what, self.by, self.first, self.second)
+        case = naming_column(table, made) if self.and_by is None else None
+        if case is None:
+            return self, []
+        return replace(made, case=case), [f"Rows with the same {case} are pairs now."]
 
     def filled(self, table: Table) -> TwoLevels:
         made = self

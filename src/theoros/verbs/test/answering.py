@@ -341,7 +341,7 @@ class _Asked:
         if design == "separate":
             text = "As you say, the two groups were picked separately."
         elif design == "matched":
-            text = f"As you say, both values of a row belong to one {one} or one matched pair."
+            text = f"As you say, {self.data.belonging}."
         elif getattr(self.data, "columns", False):
             text = f"Do both values of a row belong to one {one} or matched pair, or not?"
         choices = (

@@ -27,9 +27,10 @@ def writeup_of(
     data, signs = words.data, words.symbols()
     p, reach = result.p or 0.0, (result.least_p, result.too_few)
     conditions = tuple(f"{MARKS[check.mark]} {check.text}" for check in found)
+    belonging = getattr(data, "belonging", "")
     picked = {
         "separate": ("✓ the two samples were picked separately",),
-        "matched": (f"✓ both values of a row belong to one {data.noun} or one matched pair",),
+        "matched": (f"✓ {belonging}",) if belonging else (),
         "not said": ("? whether the samples were picked separately has still to be said",),
     }.get(design or "", ())
     return (
@@ -56,5 +57,5 @@ def _statistic(result: Result) -> tuple[str | Formula, ...]:
 def _probability(result: Result) -> tuple[Formula, ...]:
     """How p comes about, where it is more than p itself: the decision tells that."""
     alone = p_equals(result.p or 0.0).replace("\u00a0", " ")
-    formulas = result.working[-1].formulas if result.working else ()
+    formulas = next((step.formulas for step in result.working if step.title == "p-value"), ())
     return tuple(formula for formula in formulas if to_line(formula) != alone)

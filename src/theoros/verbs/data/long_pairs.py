@@ -1,0 +1,188 @@
+"""Pairs in long form: two rows to a case, told by a column that names the case."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import counted, plural, sentence_case
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Ints, subtract
+from theoros.table.kinds import Kind
+from theoros.table.table import Table
+from theoros.verbs.core.slots import Phrase, Slot, Tables, column_slot
+from theoros.verbs.core.statement import column_field, level_field
+from theoros.verbs.data.columns import (
+    first_grouping,
+    first_number,
+    is_grouping,
+    is_number,
+    level_slot,
+    number_slot_of,
+    workable_sample,
+)
+from theoros.verbs.data.data import Data, Design, Family, Place, Sides
+from theoros.verbs.data.groups import Group, Split, said_unused
+from theoros.verbs.data.two_samples import TwoLevels
+
+if TYPE_CHECKING:
+    from theoros.verbs.data.samples import Paired
+
+NAMING = (Kind.CATEGORY, Kind.ORDERED, Kind.TEXT, Kind.NUMBER, Kind.DATE)
+"""Any column may name the cases."""
+
+
+@dataclass(frozen=True)
+class LongPairs(Data):
+    """A number in two levels of a category, and a column that says which values are a pair."""
+
+    kind: ClassVar[str] = "pairs by name"
+    label: ClassVar[str] = "pairs in rows of their own"
+    help: ClassVar[str] = "A column names the case that both of its rows belong to."
+    family: ClassVar[Family] = "pairs"
+    order: ClassVar[int] = 13
+    what: str | None = column_field()
+    by: str | None = column_field()
+    first: str | None = level_field("by")
+    second: str | None = level_field("by")
+    case: str | None = column_field()
+    design: Design = "matched"
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        what = number_slot_of(place, "what", "the number to compare", self.what, elsewhere=True)
+        one = level_slot(place, "first", "the first group", self.first, self.by, anywhere=True)
+        two = level_slot(
+            place, "second", "the second group", self.second, self.by, other=self.first
+        )  # fmt: skip
+        used = [name for name in (self.what, self.by) if name]
+        case = column_slot(
+            "case", "what names a case", self.case, place.tables, place.table, NAMING, exclude=used
+        )
+        return what, one, two, place.slot(case)
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        what, one, two, case = self.slots(place)
+        return Sides(
+            (*parameter, " of the differences of ", what, ", ", one, " minus ", two,
+             ", for each ", case, ",")
+        )  # fmt: skip
+
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        """As of two levels: one of another category brings it along, the other's is a swap."""
+        made = TwoLevels(self.what, self.by, None, self.first, self.second)
+        found = made.put(field, value, table)
+        if found is None:
+            return None
+        new, notes = found
+        if not isinstance(new, TwoLevels):
+            return None
+        return replace(self, by=new.by, first=new.first, second=new.second), notes
+
+    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+        if self.design != "matched":
+            return TwoLevels(self.what, self.by, None, self.first, self.second, self.design), []
+        return (self.filled(place.own) if place.own is not None else self), []
+
+    def filled(self, table: Table) -> LongPairs:
+        what = self.what if is_number(table, self.what) else first_number(table)
+        by = self.by if is_grouping(table, self.by) else first_grouping(table)
+        levels = TwoLevels(what, by, None, self.first, self.second).filled(table)
+        made = replace(self, what=what, by=by, first=levels.first, second=levels.second)
+        if self.case in table.by_name and self.case not in (what, by):
+            return made
+        return replace(made, case=naming_column(table, made))
+
+    def swapped(self) -> LongPairs:
+        return replace(self, first=self.second, second=self.first)
+
+    @property
+    def title(self) -> str:
+        return f"{sentence_case(self.what)}: {self.first} and {self.second}" if self.what else ""
+
+    @property
+    def about(self) -> dict[str, Any]:
+        return {"what": self.what, "by": self.by}
+
+    def read(self, tables: Tables, table: str) -> Paired:
+        from theoros.verbs.data.samples import Paired, Sample
+
+        own, what, case = tables[table], str(self.what), str(self.case)
+        one, two, odd = _matched(own, what, str(self.by), (str(self.first), str(self.second)), case)
+        if odd:
+            raise CannotAnswer(
+                f"{sentence_case(case)} {odd} has more than one row with {self.first}, or with "
+                f"{self.second}: every {case} can have one of each.",
+                "data.case",
+            )
+        if one.size == 0:
+            raise CannotAnswer(
+                f"No {case} has a value of {what} both with {self.first} and with {self.second}.",
+                "data.case",
+            )
+        codes = own.codes(str(self.by))
+        wanted = [own.levels(str(self.by)).index(str(n)) for n in (self.first, self.second)]
+        there = own.in_use & np.isin(codes, wanted) & np.isfinite(own.numbers(what))
+        alone = int(there.sum()) - one.size - two.size
+        said = f"{counted(alone, 'row')} left out: no other with the same {case}"
+        left_out = [said] if alone else []
+        numbers, column = own.numbers(what), own.column(what)
+        first = Sample(str(self.first), str(self.first), numbers[one], one)
+        second = Sample(str(self.second), str(self.second), numbers[two], two)
+        for sample in (first, second):
+            workable_sample(sample, what, "data.first")
+        gaps = subtract(first.values, second.values)
+        label = f"{what}: {self.first} − {self.second}"
+        return Paired(
+            measure=what, unit=column.unit, decimals=own.decimals(what), noun=own.noun,
+            axis=f"{label} ({column.unit})" if column.unit else label,
+            cases=Split((Group("difference", plural(own.noun), gaps, one, 0),),
+                        (*left_out, *said_unused(own))),
+            first=first, second=second, matched_by=case,
+            differences=Sample("the differences", "the differences", gaps, one, many=True),
+        )  # fmt: skip
+
+
+def naming_column(table: Table, data: LongPairs) -> str | None:
+    """The column that names pairs best: most of its values have one row in each of two levels."""
+    best, most = None, 0
+    if not (data.what and data.by and data.first and data.second):
+        return None
+    for column in table.of_kind(*NAMING):
+        if column.name in (data.what, data.by, table.counts):
+            continue
+        levels = data.first, data.second
+        one, _, odd = _matched(table, data.what, data.by, levels, column.name)
+        if not odd and one.size > most:
+            best, most = column.name, one.size
+    return best
+
+
+def _matched(
+    table: Table, what: str, by: str, levels: tuple[str, str], case: str
+) -> tuple[Ints, Ints, str]:
+    """The rows of the first and of the second value of each pair, in one order.
+
+    Last comes a case that has several rows in one of the levels, as text; empty for none.
+    """
+    names = table.frame[case].cast(str).to_list()
+    codes, all_levels = table.codes(by), table.levels(by)
+    known = table.in_use & np.isfinite(table.numbers(what))
+    places: list[dict[str, int]] = []
+    for level in levels:
+        held: dict[str, int] = {}
+        at = all_levels.index(level) if level in all_levels else -2
+        for row in np.flatnonzero(known & (codes == at)).tolist():
+            name = names[row]
+            if name is None:
+                continue
+            if name in held:
+                return np.zeros(0, np.int64), np.zeros(0, np.int64), name
+            held[name] = row
+        places.append(held)
+    both = [name for name in places[0] if name in places[1]]
+    one = np.array([places[0][name] for name in both], dtype=np.int64)
+    return one, np.array([places[1][name] for name in both], dtype=np.int64), ""
+
+
+DATA = (LongPairs,)
