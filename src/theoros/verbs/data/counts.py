@@ -8,6 +8,7 @@ from typing import Any, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case, whole
 from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.slots import (
@@ -23,6 +24,7 @@ from theoros.verbs.core.slots import (
 )
 from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import GROUPING, first_grouping, is_grouping, lost_words
+from theoros.verbs.data.count_column import count_slot_at, counts_in_rows
 from theoros.verbs.data.data import (
     Data,
     Family,
@@ -47,6 +49,13 @@ def count_slot(name: str, label: str, value: int | None) -> Slot:
     return slot if value is not None else replace(slot, missing=f"Type the {label}.")
 
 
+def _weights(table: Table, count: str | None) -> Floats:
+    """How many cases each of `table.cases` stands for."""
+    if count is None or table.counts:
+        return np.ones(table.cases.size)
+    return counts_in_rows(table, count, "data.count")[table.cases].astype(np.float64)
+
+
 def _has_order(table: Table, column: str) -> bool:
     return table.by_name[column].kind is Kind.ORDERED
 
@@ -65,6 +74,12 @@ class LevelCounts(Data):
     family: ClassVar[Family] = "counts"
     order: ClassVar[int] = 30
     what: str | None = column_field()
+    count: str | None = column_field()
+    """A column that says how many cases each row stands for; None for one each."""
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        slot = count_slot_at(place, self.count)
+        return (slot,) if slot else ()
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         slot = column_slot(
@@ -94,7 +109,8 @@ class LevelCounts(Data):
         there = codes >= 0
         if not there.any():
             raise CannotAnswer(why_none(own, what), "data.what")
-        counts = np.bincount(codes[there], minlength=len(levels))
+        counts = np.bincount(codes[there], _weights(own, self.count)[there], len(levels))
+        counts = counts.astype(np.int64)
         left_out = (*lost_words(own, int((~there).sum()), what), *said_unused(own))
         return CountsOfLevels(name=what, levels=levels, counts=counts, noun=own.noun,
                               left_out=left_out, from_rows=True,
@@ -177,6 +193,12 @@ class TwoCategories(Data):
     order: ClassVar[int] = 40
     what: str | None = column_field()
     by: str | None = column_field()
+    count: str | None = column_field()
+    """A column that says how many cases each row stands for; None for one each."""
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        slot = count_slot_at(place, self.count)
+        return (slot,) if slot else ()
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         made = (
@@ -213,8 +235,9 @@ class TwoCategories(Data):
         if not there.any():
             raise CannotAnswer(f"No row has both {one} and {two}.", "data.by")
         flat = np.bincount(
-            first[there] * len(columns) + second[there], minlength=len(rows) * len(columns)
-        )
+            first[there] * len(columns) + second[there], _weights(own, self.count)[there],
+            len(rows) * len(columns),
+        ).astype(np.int64)  # fmt: skip
         left_out = (*lost_words(own, int((~there).sum()), f"{one} or {two}"), *said_unused(own))
         counts = flat.reshape(len(rows), len(columns))
         return TwoWayCounts(names=(one, two), rows=rows, columns=columns, counts=counts,
