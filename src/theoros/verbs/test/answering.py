@@ -4,16 +4,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
 from theoros.answer.chance_pictures import chance_frame
 from theoros.answer.parts import (
+    MARKS,
     Answer,
     Cell,
-    Choice,
-    Condition,
     Draft,
     FigureRow,
     Heading,
@@ -25,7 +24,7 @@ from theoros.answer.parts import (
     cell,
 )
 from theoros.answer.picture import Frame, Picture, Rule
-from theoros.answer.wording import exact, number, p_value, plural, sentence_case, statistic
+from theoros.answer.wording import exact, number, p_value, sentence_case, statistic
 from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
@@ -41,12 +40,13 @@ from theoros.verbs.procedures.procedure import (
     procedures_for,
     suggested,
 )
+from theoros.verbs.test.asked import asked_of
 from theoros.verbs.test.claims.claim import Claim
 from theoros.verbs.test.claims.compared import Compared
 from theoros.verbs.test.claims.together import claim_of
 from theoros.verbs.test.intervals import interval_section, interval_words
 from theoros.verbs.test.planning import planning_section
-from theoros.verbs.test.scope import got_check, scope_of
+from theoros.verbs.test.scope import scope_of
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.writeup import writeup_of
 
@@ -153,12 +153,10 @@ class _Asked:
                 line = f"at α = {exact(statement.alpha)}, {result.critical}"
                 working += (Step("By the critical value", (sentence_case(line),)),)
             working += (Step("What could be wrong", words.errors()),)
-            how_got = got_check(self.sampling, self.data.noun)
-            writeup = writeup_of(
-                words, way, result, [*found, *([how_got] if how_got else [])],
-                statement.data.design if self.designed else None,
-                scope_of(self.sampling, self.data),
-            )  # fmt: skip
+            told = [f"{MARKS[check.mark]} {check.text}" for check in found]
+            told += [one.told() for one in asked_of(statement, self.data, self.sampling)]
+            scope = scope_of(self.sampling, self.data)
+            writeup = writeup_of(words, way, result, told, scope)
         return Answer(
             statement.text(self.tables),
             symbols=words.symbols(),
@@ -268,13 +266,6 @@ class _Asked:
         return best.name if best else ""
 
     @property
-    def designed(self) -> bool:
-        """Whether it has to be said if samples are matched or separate."""
-        two = self.statement.family in ("two samples", "pairs")
-        names = {field.name for field in fields(self.statement.data)}  # type: ignore[arg-type]
-        return two and "design" in names
-
-    @property
     def sampling(self) -> str:
         """How the rows were got, as the table says; empty where it is not said."""
         table = self.tables.get(self.statement.table) if self.statement.needs_table else None
@@ -282,12 +273,10 @@ class _Asked:
 
     def _reading(self, way: Procedure, result: Result | str, found: list[Check]) -> Reading:
         words = self.words
-        how_got = got_check(self.sampling, self.data.noun)
+        asked = asked_of(self.statement, self.data, self.sampling)
         conditions = (
-            *(check.condition() for check in found),
-            *([self._design_question()] if self.designed else []),
-            *([how_got.condition()] if how_got else []),
-        )
+            *(check.condition() for check in found), *(one.condition() for one in asked)
+        )  # fmt: skip
         links = self._links(found)
         if not isinstance(result, Result):
             headline = f"{way.label} cannot answer this: {result}."
@@ -333,22 +322,6 @@ class _Asked:
                     "group, not of its middle value."
                 )
         return cautions
-
-    def _design_question(self) -> Condition:
-        design, one = self.statement.data.design, self.data.noun
-        noun = plural(one)
-        text = f"Were the {noun} picked separately for each group, or matched one to one?"
-        if design == "separate":
-            text = "As you say, the two groups were picked separately."
-        elif design == "matched":
-            text = f"As you say, {self.data.belonging}."
-        elif getattr(self.data, "columns", False):
-            text = f"Do both values of a row belong to one {one} or matched pair, or not?"
-        choices = (
-            Choice("separately", "data.design", "separate", design == "separate"),
-            Choice("matched", "data.design", "matched", design == "matched"),
-        )
-        return Condition("judge" if design == "not said" else "holds", text, choices)
 
     def _links(self, found: list[Check]) -> tuple[Link, ...]:
         statement = self.statement

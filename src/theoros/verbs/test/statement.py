@@ -93,6 +93,9 @@ class TestStatement(Statement):
     rejection: bool = False
     bounded: bool = False
     merge: bool = False
+    independent: Literal["not said", "yes", "no"] = "not said"
+    because: str = ""
+    part: Literal["not said", "small", "large"] = "not said"
     sums: Literal["II", "III", "I"] = "II"
     pairs: Literal["Tukey", "Bonferroni", "Holm"] = "Tukey"
 
@@ -213,6 +216,8 @@ class TestStatement(Statement):
             made.append(choice_slot("bounded", "H₀ written with", self.bounded, _BOUNDED))
         if "pairs" in uses:
             made.append(choice_slot("pairs", "pairs compared by", self.pairs, _PAIRS))
+        if self.independent == "yes":
+            made.append(text_slot("because", "why independent", self.because, _BECAUSE, empty="…"))
         if "sums" in uses:
             made.append(choice_slot("sums", "sums of squares", self.sums, _SUMS))
         if self.about.name in ("shares", "relation"):
@@ -425,6 +430,7 @@ _SHADED = (
     Option(False, "p", help="What chance gives as far out as what was seen."),
     Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
 )
+_BECAUSE = TypeText("A reason for the report, such as “one leaf of each bush”.", longest=300)
 _SUMS = (
     Option("II", "type II", help="Each category beside the other."),
     Option("III", "type III", help="Each category beside the other and the interaction."),
@@ -525,6 +531,9 @@ VERB = Verb(
         "pairs": "How pairs of several means are compared.",
         "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, per cent, or a distribution "
         "such as Poisson or normal(62, 9); empty for equal.",
+        "independent": "Whether cases tell nothing about each other.",
+        "because": "Why they do not, for the report.",
+        "part": "Whether the sample is at most 5 % of the population (small), or more (large).",
         "sums": "The type of sums of squares where pairs of levels differ in how many they have.",
         "merge": "Whether levels are merged until 5 cases are expected of each.",
         "other_sigma": "Standard deviation of the second population, where it is known.",

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_line
-from theoros.answer.parts import MARKS, Step
+from theoros.answer.parts import Step
 from theoros.answer.wording import exact, p_equals
-from theoros.verbs.conditions.condition import Check
-from theoros.verbs.data.data import Design
 from theoros.verbs.procedures.procedure import Procedure, Result
 from theoros.verbs.test.claims.claim import Claim
 
@@ -16,28 +16,20 @@ def writeup_of(
     words: Claim,
     way: Procedure,
     result: Result,
-    found: list[Check],
-    design: Design | None,
+    conditions: Sequence[str],
     scope: tuple[str, ...] = (),
 ) -> tuple[Step, ...]:
     """The five steps that a marker looks for; `scope` says how far the conclusion reaches.
 
-    `design` is None where nothing is to be said of how samples were picked.
+    `conditions` are told with their marks.
     """
-    data, signs = words.data, words.symbols()
+    signs = words.symbols()
     p, reach = result.p or 0.0, (result.least_p, result.too_few)
-    conditions = tuple(f"{MARKS[check.mark]} {check.text}" for check in found)
-    belonging = getattr(data, "belonging", "")
-    picked = {
-        "separate": ("✓ the two samples were picked separately",),
-        "matched": (f"✓ {belonging}",) if belonging else (),
-        "not said": ("? whether the samples were picked separately has still to be said",),
-    }.get(design or "", ())
     return (
         Step("1. Hypotheses", (words.meaning(), signs[0].text, signs[1].text)),
         Step(
             "2. Level, way and conditions",
-            (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions, *picked),
+            (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions),
         ),
         Step("3. Statistic", (f"Seen in the sample: {words.seen()}.", *_statistic(result))),
         Step(

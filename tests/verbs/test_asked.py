@@ -1,0 +1,66 @@
+"""What no data can show and is asked: independence, and how large a part the sample is."""
+
+from __future__ import annotations
+
+import pytest
+
+from theoros.verbs.core.registry import statement_from_json
+from theoros.verbs.core.statement import answer
+
+LENGTH = {"verb": "test", "table": "bushes", "way": "one-sample t", "null": 62,
+          "data": {"kind": "one column", "what": "leaf length"}}  # fmt: skip
+LOSS = {"verb": "test", "table": "trays", "data": {
+    "kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow",
+    "second": "quick"}}  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def tables(demo):
+    return demo.by_name
+
+
+def conditions(tables, **slots) -> dict[str, str]:
+    found = answer(statement_from_json(slots), tables)
+    return {one.text: one.mark for one in found.reading.conditions}
+
+
+def steps(tables, **slots) -> str:
+    found = answer(statement_from_json(slots), tables)
+    return "\n".join(str(line) for line in found.writeup[1].lines)
+
+
+def test_they_are_asked_until_they_are_answered(tables) -> None:
+    told = conditions(tables, **LENGTH)
+    question = "Does one of the bushes tell anything about another, beyond what is asked?"
+    assert told[question] == "judge"
+    assert told["How large a part of all bushes is the sample?"] == "judge"
+    assert "? whether the bushes are independent has still to be said" in steps(tables, **LENGTH)
+
+
+def test_the_reason_stands_in_the_report(tables) -> None:
+    slots = {**LENGTH, "independent": "yes", "because": "one leaf of each bush.", "part": "small"}
+    lines = steps(tables, **slots)
+    assert "✓ the bushes are independent of each other: one leaf of each bush" in lines
+    assert "✓ the sample is at most 5\u00a0% of all bushes" in lines
+    slot = statement_from_json(slots).slot("because", tables)
+    assert slot is not None
+    assert slot.value == "one leaf of each bush."
+    assert statement_from_json(LENGTH).slot("because", tables) is None
+
+
+def test_what_fails_says_what_it_means(tables) -> None:
+    told = conditions(tables, **LENGTH, independent="no", part="large")
+    assert any(mark == "fails" and "p can be far too small" in text for text, mark in told.items())
+    assert any("p comes out too large" in text for text in told)
+
+
+def test_what_was_assigned_is_no_part_of_a_population(tables) -> None:
+    assert not any("How large a part" in text for text in conditions(tables, **LOSS))
+
+
+def test_pairs_are_what_has_to_be_independent(tables) -> None:
+    told = conditions(
+        tables, verb="test", table="tasters", way="paired t",
+        data={"kind": "pairs", "what": "score after", "other": "score before"},
+    )  # fmt: skip
+    assert any(text.startswith("Does one of the pairs tell anything") for text in told)
