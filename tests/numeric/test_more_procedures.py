@@ -32,6 +32,7 @@ from theoros.numeric.procedures.pairwise import (
     pooled_pairs,
     tukey,
 )
+from theoros.numeric.procedures.ranks import hodges_lehmann, walsh_median
 from theoros.numeric.procedures.shares import (
     difference_interval,
     exact_interval,
@@ -345,3 +346,17 @@ class TestPairs:
         for pair in pairs:
             shared = set(found[pair.first]) & set(found[pair.second])
             assert bool(shared) == (pair.p > 0.05)
+
+
+class TestHodgesLehmann:
+    def test_shift_and_middle_by_listing_all_pairs(self) -> None:
+        x, y = [3.0, 5.5, 7.0, 1.0], [2.0, 2.5, 6.0]
+        gaps = sorted(a - b for a in x for b in y)
+        assert hodges_lehmann(np.array(x), np.array(y)) == (gaps[5] + gaps[6]) / 2
+        walsh = sorted((x[i] + x[j]) / 2 for i in range(4) for j in range(i, 4))
+        assert walsh_median(np.array(x)) == (walsh[4] + walsh[5]) / 2
+
+    def test_too_many_pairs_are_not_listed(self) -> None:
+        many = np.arange(3000.0)
+        assert hodges_lehmann(many, many) is None
+        assert walsh_median(many) is None

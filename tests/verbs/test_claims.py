@@ -642,6 +642,36 @@ class TestPlanning:
         told = float(found.sections[-1].note.split("finds it in ")[1].split("\u00a0%")[0]) / 100
         assert abs(told - exact) < 0.03
 
+    def test_power_of_two_shares_by_the_textbook_formula(self) -> None:
+        """n = (z √(2 p̄ q̄) + z' √(p₁ q₁ + p₂ q₂))² / (p₁ − p₂)² (Fleiss 1981, section 3.2)."""
+        about = typed_shares((55, 100), (50, 100))
+        found = answer(claim(**about, way="z of two shares", true_value=0.1), {})
+        one, two, z, power = 0.6, 0.5, stats.norm.ppf(0.975), stats.norm.ppf(0.8)
+        middle = (one + two) / 2
+        top = z * math.sqrt(2 * middle * (1 - middle)) + power * math.sqrt(
+            one * (1 - one) + two * (1 - two)
+        )
+        n = math.ceil(top**2 / 0.01)
+        assert n == 388
+        assert f"{n} in each group would be needed" in found.sections[-1].note
+
+    def test_power_of_several_means_as_cohen_has_it(self) -> None:
+        """f = 0.25, four groups: 45 in each for 0.8 (Cohen 1988, table 8.4.4)."""
+        held = [{"name": name, "n": 20, "mean": mean, "sd": 4}
+                for name, mean in zip("abcd", (5, 6, 7, 8), strict=True)]  # fmt: skip
+        about = {"data": {"kind": "several typed samples", "groups": held}, "way": "anova"}
+        found = answer(claim(**about, true_value=1), {})
+        note = found.sections[-1].note
+        assert "45 in each group would be needed" in note
+        rng = np.random.default_rng(3)  # the share of samples in which SciPy's test rejects
+        means = np.repeat(np.array([-1.0, -1, 1, 1]), 20).reshape(4, 20, 1)
+        drawn = rng.normal(means, 4, (4, 20, 4000))
+        seen = (stats.f_oneway(*drawn, axis=0).pvalue <= 0.05).mean()
+        told = float(note.split("differ in ")[1].split("\u00a0%")[0]) / 100
+        assert abs(seen - told) < 0.03
+        (handle,) = [r for r in found.sections[-1].picture.frames[0].rules if r.slot]
+        assert close(handle.reads(handle.x), 1.0, rel_tol=1e-9)
+
     def test_no_difference_has_no_power(self) -> None:
         about = typed_shares((9, 60), kind="typed share")
         found = answer(claim(**about, null=0.5, way="exact binomial", true_value=0.5), {})

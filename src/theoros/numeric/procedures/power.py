@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Alternative, Floats
+from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 
@@ -26,11 +27,13 @@ class Power:
     """Of t; infinite for z."""
     critical: float
     """The upper critical value, or the lower one of a claim that points down."""
+    spread: float = 1.0
+    """The standard deviation of z when the true value holds."""
 
     def height(self, at: Floats) -> Floats:
         """The density of the statistic when the true value holds."""
         if math.isinf(self.df):
-            return Normal(self.shift, 1.0).height(at)
+            return Normal(self.shift, self.spread).height(at)
         from scipy.stats import nct
 
         return np.asarray(nct.pdf(at, self.df, self.shift))
@@ -70,7 +73,44 @@ def z_power(shift: float, ratio: float, alpha: float, claim: Alternative) -> Pow
         power = float(law.sf(limit))
     else:
         power = float(law.sf(limit)) + float(law.cdf(-limit))
-    return Power(min(1.0, power), shift, math.inf, limit)
+    return Power(min(1.0, power), shift, math.inf, limit, 1 / ratio)
+
+
+@dataclass(frozen=True, slots=True)
+class FPower:
+    """The power of an analysis of variance, with the two laws of F."""
+
+    power: float
+    noncentrality: float
+    """n σ_m² / σ²: of the means of all cases over the spread within groups."""
+    df1: float
+    df2: float
+    critical: float
+
+    @property
+    def shift(self) -> float:
+        """Where F lies on average when the true means hold; infinite for two df or fewer."""
+        if self.df2 <= 2:
+            return math.inf
+        return self.df2 * (self.df1 + self.noncentrality) / (self.df1 * (self.df2 - 2))
+
+    def height(self, at: Floats) -> Floats:
+        """The density of F when the true means hold."""
+        from scipy.stats import ncf
+
+        return np.asarray(ncf.pdf(at, self.df1, self.df2, self.noncentrality))
+
+    def null_height(self, at: Floats) -> Floats:
+        return FisherF(self.df1, self.df2).height(at)
+
+
+def f_power(noncentrality: float, df1: float, df2: float, alpha: float) -> FPower:
+    """The power of F with `df1` and `df2` degrees of freedom (Cohen 1988, chapter 8)."""
+    from scipy.stats import ncf
+
+    limit = FisherF(df1, df2).upper_quantile(alpha)
+    power = float(ncf.sf(limit, df1, df2, noncentrality))
+    return FPower(min(1.0, max(0.0, power)), noncentrality, df1, df2, limit)
 
 
 def least_n(power_of: Callable[[int], float], wanted: float, least: int = 2) -> int | None:

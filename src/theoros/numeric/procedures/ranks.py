@@ -193,3 +193,29 @@ def _result(
     return RankTest(
         statistic, p, mean, sd, z, distribution is not None, tied, dropped, n, distribution, region
     )
+
+
+MOST_PAIRS = 4_000_000
+"""Of more pairs the median is not worked out."""
+
+
+def hodges_lehmann(x: Floats, y: Floats) -> float | None:
+    """The median of all differences of a value of `x` from one of `y` (Hodges and Lehmann 1963).
+
+    None where there are more than MOST_PAIRS of them.
+    """
+    if x.size * y.size > MOST_PAIRS:
+        return None
+    return float(np.median(np.subtract.outer(x, y)))
+
+
+def walsh_median(values: Floats) -> float | None:
+    """The median of the averages of all pairs of values, each with itself too (Walsh 1949).
+
+    None where there are more than MOST_PAIRS of them.
+    """
+    n = values.size
+    if n * (n + 1) // 2 > MOST_PAIRS:
+        return None
+    one, two = np.triu_indices(n)
+    return float(np.median((values[one] + values[two]) / 2))

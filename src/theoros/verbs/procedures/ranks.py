@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import math
+from dataclasses import replace
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -18,10 +18,23 @@ from theoros.answer.wording import (
 )
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
-from theoros.numeric.procedures.ranks import RankTest, rank_sum, signed_rank
+from theoros.numeric.procedures.ranks import (
+    RankTest,
+    hodges_lehmann,
+    rank_sum,
+    signed_rank,
+    walsh_median,
+)
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.effects import rank_biserial
-from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.procedure import (
+    Effect,
+    Procedure,
+    ProcedureFails,
+    Question,
+    Result,
+    Steps,
+)
 
 
 def _rank_sum(question: Question) -> Steps:
@@ -48,7 +61,13 @@ def _rank_sum(question: Question) -> Steps:
         ),
         f"U counts the pairs in which {one} is the larger, of {n1} × {n2} = {n1 * n2}.",
     )
-    yield _result(question, found, "U", lines, f"U for {one} against {two}"), 1.0
+    effects = rank_biserial(found.statistic, n1 * n2)
+    shift_seen = hodges_lehmann(data.first.values, data.second.values)
+    if shift_seen is not None:
+        effects += (Effect("Hodges–Lehmann shift", shift_seen),)
+    yield replace(
+        _result(question, found, "U", lines, f"U for {one} against {two}"), effects=effects
+    ), 1.0  # fmt: skip
 
 
 def _signed_rank(question: Question) -> Steps:
@@ -77,7 +96,15 @@ def _signed_rank(question: Question) -> Steps:
             f"W⁺ = {{sum of the ranks of the positive differences}} = {_half(found.statistic)}"
         ),
     )
-    yield _result(question, found, "W⁺", lines, "W⁺, ranks of the positive differences"), 1.0
+    made = _result(question, found, "W⁺", lines, "W⁺, ranks of the positive differences")
+    yield replace(made, effects=_about_signed(question, found)), 1.0
+
+
+def _about_signed(question: Question, found: RankTest) -> tuple[Effect, ...]:
+    """The share of rank sums that is positive less that which is negative, and the middle value."""
+    n, middle = found.n[0], walsh_median(question.data.single.values)
+    effects = rank_biserial(found.statistic, n * (n + 1) // 2)
+    return effects if middle is None else (*effects, Effect("Hodges–Lehmann estimate", middle))
 
 
 def _result(
@@ -136,13 +163,12 @@ def _result(
     null, at, said = found.null or Normal(), found.statistic, seen
     if found.null is None:
         axis, at, said = "z", found.z, f"z = {statistic(found.z)}"
-    effects = rank_biserial(found.statistic, math.prod(found.n)) if symbol == "U" else ()
     return Result(
         estimate=question.parameter.estimate(question.data), statistic=found.statistic,
         statistic_text=seen, distribution=null, seen=at, seen_text=said, region=found.region, p=p,
         figures=figures, working=tuple(working), remarks=tuple(remarks), axis=axis,
         least_p=null.least_tail(question.alternative) if question.alternative else 0.0,
-        too_few="values", effects=effects,
+        too_few="values",
     )  # fmt: skip
 
 

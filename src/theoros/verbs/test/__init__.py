@@ -1,5 +1,5 @@
 """Test: a claim about two means or medians, put to the test."""
 
-from theoros.verbs.test.statement import VERB
+from theoros.verbs.test.verb import VERB
 
 __all__ = ["VERB"]

@@ -29,6 +29,7 @@ from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
 from theoros.verbs.procedures.procedure import (
@@ -45,8 +46,9 @@ from theoros.verbs.test.claims.claim import Claim
 from theoros.verbs.test.claims.compared import Compared
 from theoros.verbs.test.claims.together import claim_of
 from theoros.verbs.test.intervals import interval_section, interval_words
-from theoros.verbs.test.planning import planning_section
+from theoros.verbs.test.planning import groups_section, planning_section
 from theoros.verbs.test.scope import scope_of
+from theoros.verbs.test.settings import plans
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.writeup import writeup_of
 
@@ -202,7 +204,11 @@ class _Asked:
     def _planning(self) -> tuple[Section, ...]:
         """How often the claim would be found at the true value that was typed."""
         s, words = self.statement, self.words
-        if s.true_value is None or not isinstance(words, Compared) or not s.plans:
+        if s.true_value is None or not plans(s):
+            return ()
+        if type(self.data) is SeveralSamples:
+            return groups_section(self.data, s.true_value, s.power, s.alpha)
+        if not isinstance(words, Compared):
             return ()
         return planning_section(words, s.true_value, s.power)
 

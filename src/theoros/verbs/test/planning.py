@@ -12,8 +12,8 @@ from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Reads, Rul
 from theoros.answer.wording import exact, number, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Alternative, Floats
-from theoros.numeric.procedures.power import Power, least_n, t_power, z_power
-from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.numeric.procedures.power import FPower, Power, f_power, least_n, t_power, z_power
+from theoros.verbs.data.samples import OneSample, Paired, SeveralSamples, TwoSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.test.claims.compared import Compared
 
@@ -82,6 +82,8 @@ def _found(words: Compared, true: float) -> Found | None:
 
         step = sd * math.sqrt(1 / x.n + 1 / y.n)
         return two(x.n, y.n), lambda n: two(n, n), f"{x.n} and {y.n}", step
+    if isinstance(data, Shares) and len(data.of) == 2 and words.null == 0:
+        return _of_two_shares(words, data, gap)
     if isinstance(data, Shares) and len(data.of) == 1 and 0 < true < 1 and 0 < words.null < 1:
         null, n0 = float(words.null), data.of[0].n
         ratio = math.sqrt(null * (1 - null) / (true * (1 - true)))
@@ -92,6 +94,83 @@ def _found(words: Compared, true: float) -> Found | None:
 
         return share(n0), share, f"n = {n0}", math.sqrt(null * (1 - null) / n0)
     return None
+
+
+def _of_two_shares(words: Compared, data: Shares, gap: float) -> Found | None:
+    """The second share as it was seen, the first away from it by the true difference."""
+    base = data.of[1].value
+    first = base + gap
+    if not (0 < first < 1 and 0 < base < 1):
+        return None
+    middle = (first + base) / 2
+    under, over = middle * (1 - middle), first * (1 - first)
+
+    def shares(n1: int, n2: int) -> Power:
+        error = math.sqrt(under * (1 / n1 + 1 / n2))
+        true_error = math.sqrt(over / n1 + base * (1 - base) / n2)
+        return z_power(gap / error, error / true_error, words.alpha, words.alternative)
+
+    n1, n2 = data.of[0].n, data.of[1].n
+    step = math.sqrt(under * (1 / n1 + 1 / n2))
+    return shares(n1, n2), lambda n: shares(n, n), f"{n1} and {n2}", step
+
+
+def groups_section(
+    data: SeveralSamples, true: float, wanted: float, alpha: float, *, slot: str = "true_value"
+) -> tuple[Section, ...]:
+    """The same for several means, whose true standard deviation is supposed to be `true`."""
+    sizes = [group.n for group in data.groups]
+    k, n = len(sizes), sum(sizes)
+    within = sum((g.n - 1) * g.summary.sd**2 for g in data.groups if g.n > 1)
+    if n <= k or not within > 0 or not true > 0:
+        return (Section("Planning", note="The true means need a standard deviation above 0."),)
+    ratio = (true / math.sqrt(within / (n - k))) ** 2
+
+    def of(each: float) -> FPower:
+        return f_power(k * each * ratio, k - 1, k * each - k, alpha)
+
+    now, needed = f_power(n * ratio, k - 1, n - k, alpha), least_n(lambda m: of(m).power, wanted)
+    said = (
+        f"no sample up to {number(1e7, 0)} is enough" if needed is None
+        else f"{number(needed, 0)} in each group would be needed"
+    )  # fmt: skip
+    text = with_unit(exact(true), data.unit)
+    note = (
+        f"If the {k} true means have a standard deviation of {text}, this test finds that they "
+        f"differ in {_percent(now.power)} of samples of this size (n = {n} in all): its power. For "
+        f"a power of {_percent(wanted)}, {said}."
+    )
+    return (Section("Planning", _f_picture(now, true, text, slot), note=note),)
+
+
+def _f_picture(now: FPower, true: float, text: str, slot: str) -> Picture:
+    shift = now.shift if math.isfinite(now.shift) else now.critical
+    high = max(2.2 * now.critical, 2.0 * shift)
+    grid = np.linspace(high / STEPS, high, STEPS)
+    under, over = now.null_height(grid), now.height(grid)
+    part = _beyond(grid, (now.critical,), "greater")[0]
+    layers: list[Layer] = [
+        Under(part, now.height(part)), Line(grid, under, "chance", 2.0),
+        Line(grid, over, "data", 2.0),
+    ]  # fmt: skip
+    top = float(min(max(under.max(), over.max()), 4 * over.max() + under[STEPS // 4])) * 1.1
+    # the mean of F grows with the square of what is supposed
+    base = now.df2 / (now.df2 - 2) if now.df2 > 2 else 0.0
+    values = true * np.arange(1, 41) / 20
+    places = base * (1 + now.noncentrality * (values / true) ** 2 / now.df1)
+    reads = Reads(tuple(places.tolist()), tuple(values.tolist()))
+    rules = (
+        Rule(now.critical, "", "tail", knob=False, dashed=True),
+        Rule(min(shift, high), f"true: {text}", "data", slot if base else "",
+             reads=reads if base else None),
+    )  # fmt: skip
+    axis = Axis(0.0, high, "F; dashed: the critical value")
+    alt = (
+        f"Two curves of F: under H0, and around {number(shift, 2)} if the true means hold. Hatched "
+        f"beyond the critical value: the power, {number(now.power, 2)}."
+    )
+    frame = Frame(axis, (Panel((Lane(tuple(layers), y=Axis(0.0, top)),)),), rules=rules)
+    return Picture((frame,), alt=alt)
 
 
 def _picture(words: Compared, now: Power, true: float, step: float, slot: str) -> Picture:

@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Alternative
-from theoros.table.kinds import Kind
-from theoros.table.table import Column, Table
+from theoros.table.table import Column
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import (
     Grid,
     Mended,
@@ -27,13 +24,10 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.core.statement import Statement
-from theoros.verbs.core.suggesting import numbers_and_groups
-from theoros.verbs.data.data import Data, Family, Place, data_kinds, kind_slot, turned_into
+from theoros.verbs.data.data import Data, Family, Place, data_kinds, turned_into
 from theoros.verbs.data.merging import merged
-from theoros.verbs.data.pairs import Pairs
 from theoros.verbs.data.samples import CountsOfLevels, TwoFactorSamples, TwoWayCounts
-from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
-from theoros.verbs.data.typed import TypedGroup, TypedSamples
+from theoros.verbs.data.two_samples import TwoLevels
 from theoros.verbs.parameters.parameter import (
     ONE_SIDED,
     Parameter,
@@ -50,24 +44,12 @@ from theoros.verbs.procedures.procedure import (
 )
 from theoros.verbs.test.claimed import claimed_shares
 from theoros.verbs.test.claims.compared import WORDS
-from theoros.verbs.test.guide import GUIDE
 from theoros.verbs.test.named_law import fitted_law, law_named, phrase
 from theoros.verbs.test.older import from_flat
+from theoros.verbs.test.settings import kinds_for, settings_of
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Draft
-
-MOST_SHUFFLES = 1_000_000
-
-
-def kinds_for(parameter: Parameter) -> list[str]:
-    """The ways of having data that a parameter can be tested on."""
-    return [
-        kind
-        for kind, cls in data_kinds().items()
-        if procedures_for(cls.family, typed=cls.typed, kin=parameter.kin) and not cls.stands_for
-    ]
-
 
 @dataclass(frozen=True)
 class TestStatement(Statement):
@@ -124,7 +106,7 @@ class TestStatement(Statement):
         ending: Phrase = (", at α = ", alpha, ", by ", self._way_slot(), ".")
         if not self.about.points(self.family):
             return ("Test whether ", *self._undirected(parameter, sides.first, tables), *ending)
-        null = self._null_slot(tables)
+        null = self.null_slot(tables)
         if sides.second and not self.null:
             than = sides.than if sides.than and self.alternative != "different" else sides.second
             middle: Phrase = (*sides.first, " is ", claim, " ", *than)
@@ -195,38 +177,7 @@ class TestStatement(Statement):
         return self.data.grid(self.place(tables))
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        made = [kind_slot(self.data, kinds_for(self.about), "the data")]
-        made += self.data.settings(self.place(tables))
-        if not self.null and self.family in ("two samples", "two shares") and self.about.shift:
-            made.append(self._null_slot(tables))
-        if self.about.name == "mean" and self.family in ("one sample", "two samples"):
-            made += self._sigma_slots(tables)
-        way = procedures().get(self.way)
-        uses = way.settings if way else ()
-        if "shuffles" in uses:
-            shuffles = TypeNumber(100, MOST_SHUFFLES, whole=True, help="More give a steadier p.")
-            made.append(number_slot("shuffles", "shuffles", self.shuffles, shuffles))
-        if "seed" in uses:
-            seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same shuffles.")
-            made.append(number_slot("seed", "seed", self.seed, seed, str(self.seed)))
-        if self.plans:
-            made += self._planning_slots()
-        made.append(choice_slot("rejection", "shaded", self.rejection, _SHADED))
-        if self.alternative != "different":
-            made.append(choice_slot("bounded", "H₀ written with", self.bounded, _BOUNDED))
-        if "pairs" in uses:
-            made.append(choice_slot("pairs", "pairs compared by", self.pairs, _PAIRS))
-        if self.independent == "yes":
-            made.append(text_slot("because", "why independent", self.because, _BECAUSE, empty="…"))
-        if "sums" in uses:
-            made.append(choice_slot("sums", "sums of squares", self.sums, _SUMS))
-        if self.about.name in ("shares", "relation"):
-            made.append(choice_slot("merge", "levels", self.merge, _MERGED))
-        if "continuity" in uses:
-            made.append(
-                choice_slot("continuity", "continuity correction", self.continuity, _CONTINUITY)
-            )
-        return tuple(made)
+        return settings_of(self, tables)
 
     def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
         """As for every statement; data of another kind take over what fits of those there were."""
@@ -364,7 +315,8 @@ class TestStatement(Statement):
         )  # fmt: skip
         return choice_slot("way", "way", self.way, options)
 
-    def _null_slot(self, tables: Tables) -> Slot:
+    def null_slot(self, tables: Tables) -> Slot:
+        """The slot of the value under H0."""
         table = tables.get(self.table)
         column = table.by_name.get(getattr(self.data, "what", None) or "") if table else None
         unit = str(getattr(self.data, "unit", "")).strip() or (column.unit if column else "")
@@ -376,47 +328,6 @@ class TestStatement(Statement):
         label = "value under H₀" if one_sided else "difference under H₀"
         return number_slot("null", label, self.null, holds, shown)
 
-    @property
-    def plans(self) -> bool:
-        """Whether the power of the claim can be told."""
-        if self.family == "one share":
-            return True
-        centre = self.about.kin == "centre" and self.about.name == "mean"
-        return centre and self.family in ("one sample", "two samples", "pairs")
-
-    def _planning_slots(self) -> list[Slot]:
-        """The true value that is supposed, and the power that is wanted."""
-        one = self.family in ONE_SIDED
-        help_ = f"The true {self.parameter if one else 'difference'} to be found; empty for none."
-        low, high = (self.about.low, self.about.high) if one else (-math.inf, math.inf)
-        true = TypeNumber(low, high, auto=True, help=help_)
-        shown = exact(self.true_value) if self.true_value is not None else "none"
-        label = f"true {self.parameter if one else 'difference'}"
-        wanted = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.8 or 0.9.")
-        made = [
-            number_slot("true_value", label, self.true_value, true, shown),
-            number_slot("power", "power wanted", self.power, wanted),
-        ]
-        changed = self.true_value is not None
-        return [replace(slot, group="planning", changed=changed) for slot in made]
-
-    def _sigma_slots(self, tables: Tables) -> list[Slot]:
-        """The standard deviations of the populations: known in some textbooks, rarely else."""
-        help_ = "Of the population, where it is known; for the z test."
-        holds = TypeNumber(0, low_open=True, auto=True, help=help_)
-        two = self.family == "two samples"
-        names = [("sigma", "σ of the first, if known" if two else "σ, if known", self.sigma)]
-        if two:
-            names.append(("other_sigma", "σ of the second, if known", self.other_sigma))
-        return [
-            replace(
-                number_slot(name, label, value, holds,
-                            exact(value) if value is not None else "unknown"),
-                group="known spread", changed=value is not None,
-            )
-            for name, label, value in names
-        ]  # fmt: skip
-
 
 _CLAIMS = tuple(
     Option(claim, words, help=help_)
@@ -426,116 +337,4 @@ _CLAIMS = tuple(
         strict=True,
     )
 )
-_SHADED = (
-    Option(False, "p", help="What chance gives as far out as what was seen."),
-    Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
-)
-_BECAUSE = TypeText("A reason for the report, such as “one leaf of each bush”.", longest=300)
-_SUMS = (
-    Option("II", "type II", help="Each category beside the other."),
-    Option("III", "type III", help="Each category beside the other and the interaction."),
-    Option("I", "type I", help="The first category alone, then the second beside it."),
-)
-_MERGED = (
-    Option(False, "as they are", help="Every level for itself."),
-    Option(True, "merged where few are expected",
-           help="Ordered levels with a neighbour, others the rarest, until 5 are expected."),
-)  # fmt: skip
-_BOUNDED = (
-    Option(False, "=", help="The value that the p-value is worked out for."),
-    Option(True, "≤ or ≥", help="As courses do that let H₀ hold all that H₁ leaves."),
-)
-_PAIRS = (
-    Option("Tukey", "Tukey", help="For all pairs of means; the usual one."),
-    Option("Bonferroni", "Bonferroni", help="Each p times the number of pairs."),
-    Option("Holm", "Holm", help="The smallest p times the number of pairs, the next times less."),
-)
-_CONTINUITY = (
-    Option(True, "with", help="Half a unit towards the mean, when the normal curve stands in."),
-    Option(False, "without", help="The statistic as it is."),
-)
 _ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
-
-
-def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
-    """Two number columns, or a number and the first two levels of a category."""
-    own = tables.get(table)
-    if own is None:
-        return TestStatement(table=table, data=TypedSamples())
-    numbers, grouping = numbers_and_groups(own, columns)
-    what = numbers[0] if numbers else None
-    categories = own.of_kind(Kind.CATEGORY, Kind.ORDERED)
-    data: Data = TwoLevels(what, grouping[0] if grouping else None)
-    if len(numbers) >= 2 or (not categories and len(own.of_kind(Kind.NUMBER)) >= 2):
-        data = TwoColumns(what, numbers[1] if len(numbers) > 1 else None)
-    return TestStatement(table=table, data=data.filled(own))
-
-
-def offers(table: Table, column: Column) -> list[Offer]:
-    """Whether the two levels of a category differ in the first number there is."""
-    if not column.kind.is_grouping or len(table.levels(column.name)) != 2:
-        return []
-    numbers = [c for c in table.of_kind(Kind.NUMBER) if c.name != table.counts]
-    if not numbers:
-        return []
-    (one, two), what = table.levels(column.name), numbers[0].name
-    made = TestStatement(table=table.name, data=TwoLevels(what, column.name, None, one, two))
-    return [Offer(f"Test whether {one} and {two} differ in {what}", made, 30)]
-
-
-VERB = Verb(
-    TestStatement,
-    "Test",
-    "Put a claim about two means or medians to the test.",
-    suggest,
-    order=40,
-    offers=offers,
-    guide=GUIDE,
-    examples=(
-        TestStatement(
-            table="trays",
-            data=TwoLevels(
-                "moisture loss", "withering", first="slow", second="quick", design="separate"
-            ),
-            parameter="median", alternative="greater", alpha=0.01, way="rank sum",
-        ),
-        TestStatement(
-            table="tasters", data=Pairs("score after", "score before"), alternative="greater",
-            way="paired t",
-        ),
-        TestStatement(
-            data=TypedSamples(
-                "moisture loss", "%",
-                (TypedGroup("slow trays", 11, 64.3, 2.1), TypedGroup("quick trays", 11, 61.9, 2.6)),
-            ),
-            alternative="greater",
-        ),
-    ),
-    methods=lambda: [(way.label, way.help, "way", way.name) for way in procedures().values()],
-    slot_help={
-        "parameter": "What is compared.",
-        "data": "How the data are had; see “Data” below.",
-        "alternative": "Which way H₁ points, first against second.",
-        "null": "The value that is claimed of one side, or the difference, first minus second, if "
-        "H₀ is true.",
-        "alpha": "Significance level, between 0 and 1.",
-        "way": "How the p-value is found; the other ways are worked out too.",
-        "continuity": "Continuity correction, where ranks are read off the normal curve.",
-        "shuffles": "How often labels or signs are dealt out again, 100 to 1 000 000.",
-        "seed": "Seed of the simulation.",
-        "sigma": "Standard deviation of the first population, where it is known.",
-        "true_value": "The true value that is supposed, to plan with; null for none.",
-        "power": "The power that is wanted, between 0 and 1.",
-        "rejection": "Whether the rejection region is shaded rather than p.",
-        "bounded": "Whether H₀ of a one-sided claim is written with ≤ or ≥.",
-        "pairs": "How pairs of several means are compared.",
-        "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, per cent, or a distribution "
-        "such as Poisson or normal(62, 9); empty for equal.",
-        "independent": "Whether cases tell nothing about each other.",
-        "because": "Why they do not, for the report.",
-        "part": "Whether the sample is at most 5 % of the population (small), or more (large).",
-        "sums": "The type of sums of squares where pairs of levels differ in how many they have.",
-        "merge": "Whether levels are merged until 5 cases are expected of each.",
-        "other_sigma": "Standard deviation of the second population, where it is known.",
-    },
-)  # fmt: skip
