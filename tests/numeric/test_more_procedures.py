@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from itertools import product
+from typing import ClassVar
 
 import numpy as np
 import pytest
@@ -29,7 +30,9 @@ from theoros.numeric.procedures.pairwise import (
     dunn,
     games_howell,
     letters,
+    matched_pairs,
     pooled_pairs,
+    ranked_within,
     tukey,
 )
 from theoros.numeric.procedures.ranks import hodges_lehmann, walsh_median
@@ -360,3 +363,39 @@ class TestHodgesLehmann:
         many = np.arange(3000.0)
         assert hodges_lehmann(many, many) is None
         assert walsh_median(many) is None
+
+
+class TestMatchedPairs:
+    """Three conditions of the same eight cases."""
+
+    VALUES: ClassVar = np.random.default_rng(4).normal([5, 6, 6.4], 1, (8, 3))
+
+    def test_paired_t_by_holm(self) -> None:
+        raw = [stats.ttest_rel(self.VALUES[:, a], self.VALUES[:, b]).pvalue
+               for a, b in ((0, 1), (0, 2), (1, 2))]  # fmt: skip
+        order = np.argsort(raw)
+        expected, most = np.zeros(3), 0.0
+        for place, at in enumerate(order):
+            most = max(most, min(1.0, raw[at] * (3 - place)))
+            expected[at] = most
+        found = matched_pairs(self.VALUES, 0.95)
+        assert [pair.p for pair in found] == pytest.approx(expected.tolist(), rel=1e-9)
+        low, high = stats.ttest_rel(self.VALUES[:, 0], self.VALUES[:, 1]).confidence_interval(
+            1 - 0.05 / 3
+        )
+        assert (found[0].low, found[0].high) == pytest.approx((low, high), rel=1e-9)
+
+    def test_mean_ranks_by_holm(self) -> None:
+        ranks = stats.rankdata(self.VALUES, axis=1).mean(axis=0)
+        found = ranked_within(ranks.tolist(), 8)
+        z = (ranks[0] - ranks[2]) / math.sqrt(3 * 4 / (6 * 8))
+        smallest = min(found, key=lambda pair: pair.p)
+        assert (smallest.first, smallest.second) == (0, 2)
+        assert smallest.p == pytest.approx(min(1, 3 * 2 * stats.norm.sf(abs(z))), rel=1e-10)
+
+    def test_what_does_not_vary(self) -> None:
+        values = np.column_stack([np.arange(5.0), np.arange(5.0) + 1, np.arange(5.0) ** 2])
+        with pytest.raises(NoSpread):
+            matched_pairs(values, 0.95)
+        with pytest.raises(TooFewValues):
+            matched_pairs(values[:1], 0.95)

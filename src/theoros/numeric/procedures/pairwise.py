@@ -16,8 +16,9 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.analysis_of_variance import moments_of, one_way
-from theoros.numeric.procedures.means import Moments, NoSpread, Sampled, TooFewValues
+from theoros.numeric.procedures.means import ROUNDING, Moments, NoSpread, Sampled, TooFewValues
 from theoros.numeric.procedures.ranks import average_ranks
+from theoros.numeric.summaries import mean_and_sd
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,6 +126,41 @@ def dunn(groups: Sequence[Floats]) -> list[Pair]:
     for one, two in combinations(range(len(groups)), 2):
         gap = means[one] - means[two]
         error = math.sqrt(spread * (1 / groups[one].size + 1 / groups[two].size))
+        made.append(Pair(one, two, gap, Normal().tail("different", gap / error)))
+    return _adjusted(made, holm=True)
+
+
+def matched_pairs(values: Floats, confidence: float) -> list[Pair]:
+    """Paired t of every pair of columns, adjusted by Holm; cases in rows, shape (n, k).
+
+    The intervals are those of Bonferroni. Raises TooFewValues below two cases, NoSpread where the
+    differences of some pair are all equal.
+    """
+    n, k = values.shape
+    if n < 2:
+        raise TooFewValues
+    curve, count = StudentT(n - 1), k * (k - 1) // 2
+    reach, made = curve.critical((1 - confidence) / count, "different"), []
+    for one, two in combinations(range(k), 2):
+        gaps = values[:, one] - values[:, two]
+        gap, sd = mean_and_sd(gaps)
+        if not sd > ROUNDING * float(np.abs(gaps).max()):
+            raise NoSpread
+        error = sd / math.sqrt(n)
+        p = curve.tail("different", gap / error)
+        made.append(Pair(one, two, gap, p, gap - reach * error, gap + reach * error))
+    return _adjusted(made, holm=True)
+
+
+def ranked_within(mean_ranks: Sequence[float], n: int) -> list[Pair]:
+    """Mean ranks within n cases, pair by pair, adjusted by Holm.
+
+    z = (R̄₁ − R̄₂) / √(k (k + 1) / (6 n)) (Siegel and Castellan 1988, section 7.2).
+    """
+    k = len(mean_ranks)
+    error, made = math.sqrt(k * (k + 1) / (6 * n)), []
+    for one, two in combinations(range(k), 2):
+        gap = mean_ranks[one] - mean_ranks[two]
         made.append(Pair(one, two, gap, Normal().tail("different", gap / error)))
     return _adjusted(made, holm=True)
 

@@ -6,17 +6,19 @@ import math
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
-from theoros.answer.parts import ResultTable
+from theoros.answer.parts import ResultTable, Section
 from theoros.answer.wording import number, p_value, significant, statistic, whole
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
+from theoros.numeric.procedures.pairwise import matched_pairs, ranked_within
 from theoros.numeric.procedures.repeated import Repeated, friedman, repeated_measures
 from theoros.verbs.data.samples import RepeatedSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Steps
 from theoros.verbs.procedures.tails import result_of
+from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
 
 def _analysis(question: Question) -> Steps:
@@ -48,6 +50,7 @@ def _analysis(question: Question) -> Steps:
         remarks=(f"Where the differences between columns do not vary alike, p is "
                  f"{p_value(found.corrected_p)} by Greenhouse and Geisser "
                  f"(ε = {number(found.epsilon, 2)}).",),
+        sections=_pairs(question, data),
     ), 1.0  # fmt: skip
 
 
@@ -57,6 +60,16 @@ def _table(found: Repeated) -> ResultTable:
         Source("conditions", found.conditions, found.df_conditions, found.f, found.p),
         Source("cases", found.cases, cases), Source("error", found.error, found.df_error),
     ), "analysis of variance, repeated measures")  # fmt: skip
+
+
+def _pairs(question: Question, data: RepeatedSamples) -> tuple[Section, ...]:
+    if len(data.groups) > MOST_GROUPS or len(data.groups) < 3 or not question.in_full:
+        return ()
+    try:
+        pairs = matched_pairs(data.matrix, 1 - question.alpha)
+    except (TooFewValues, NoSpread):
+        return ()
+    return pairs_sections(question, data, "paired t, adjusted by Holm", pairs)
 
 
 def _friedman(question: Question) -> Steps:
@@ -84,6 +97,11 @@ def _friedman(question: Question) -> Steps:
         text=f"χ² = {statistic(found.statistic)}, df {found.df}",
         figures={"chi_square": found.statistic, "df": float(found.df)},
         with_df=f" {{with}} df = {found.df}",
+        sections=(
+            pairs_sections(question, data, "mean ranks, adjusted by Holm",
+                           ranked_within(found.mean_ranks, n))
+            if 2 < k <= MOST_GROUPS and question.in_full else ()
+        ),
         effects=(Effect("Kendall’s W", kendall, word(kendall, (0.1, 0.3, 0.5))),),
     ), 1.0  # fmt: skip
 
