@@ -678,6 +678,24 @@ class TestPlanning:
         assert "has no power" in found.sections[-1].note
 
 
+class TestBound:
+    @pytest.mark.parametrize(("alternative", "words", "end"), [
+        ("greater", "is at least", 0), ("less", "is at most", 1),
+    ])  # fmt: skip
+    def test_a_one_sided_bound_is_scipys(self, tables, alternative, words, end) -> None:
+        about = {**LENGTH, "null": 62, "way": "one-sample t", "alternative": alternative}
+        found = answer(claim(**about, bound=True), tables)
+        x = tables["bushes"].numbers("leaf length")
+        ends = stats.ttest_1samp(x, 62, alternative=alternative).confidence_interval(0.95)
+        said = " ".join(found.reading.paragraphs)
+        assert f"With 95\u00a0% confidence the mean {words} {ends[end]:.3f} mm".replace(
+            " mm", "\u00a0mm") in said  # fmt: skip
+        assert found.sections[0].title == "The 95\u00a0% bound"
+        two = answer(claim(**about), tables)
+        assert two.sections[0].title == "The 90\u00a0% interval"
+        assert claim(**{**about, "alternative": "different"}).slot("bound", tables) is None
+
+
 class TestHowItIsWritten:
     def test_h0_with_a_bound(self, tables) -> None:
         about = {**LENGTH, "null": 62, "way": "one-sample t", "bounded": True}

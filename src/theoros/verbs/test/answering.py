@@ -45,7 +45,7 @@ from theoros.verbs.test.asked import asked_of
 from theoros.verbs.test.claims.claim import Claim
 from theoros.verbs.test.claims.compared import Compared
 from theoros.verbs.test.claims.together import claim_of
-from theoros.verbs.test.intervals import interval_section, interval_words
+from theoros.verbs.test.intervals import MatchingInterval
 from theoros.verbs.test.planning import groups_section, planning_section
 from theoros.verbs.test.scope import scope_of
 from theoros.verbs.test.settings import plans
@@ -141,6 +141,7 @@ class _Asked:
         way = procedures()[statement.way]
         held = results[way.name]
         result = held if isinstance(held, Result) else None
+        interval = self._interval(result)
         found = self.checked(way)
         against = statement.family in ONE_SIDED and statement.about.directed
         null = statement.null if against else None
@@ -164,8 +165,7 @@ class _Asked:
             symbols=words.symbols(),
             picture=Picture(tuple(frames), alt=alt, breaks=True),
             sections=(
-                (*interval_section(words, result.interval, self.confidence), *result.sections,
-                 *self._planning())
+                (*([interval.section()] if interval else []), *result.sections, *self._planning())
                 if result else ()
             ),
             figures_first=True,
@@ -188,6 +188,15 @@ class _Asked:
                 if isinstance(held, Result)
             },
         )  # fmt: skip
+
+    def _interval(self, result: Result | None) -> MatchingInterval | None:
+        """What matches a result, where there is such an interval."""
+        words, confidence = self.words, self.confidence
+        if result is None or result.interval is None or confidence is None:
+            return None
+        if not isinstance(words, Compared):
+            return None
+        return MatchingInterval(words, result.interval, confidence, self.statement.bound)
 
     def _ways_table(self, results: Results) -> ResultTable:
         best = self._suggested(results)
@@ -296,9 +305,9 @@ class _Asked:
         paragraphs = [words.conclusion(p, *reach), *scope_of(self.sampling, self.data)]
         if not words.rejected(p) and not words.out_of_reach(result.least_p):
             paragraphs.append(words.not_shown())
-        if result.interval is not None and self.confidence is not None:
-            rejected = words.rejected(p)
-            paragraphs.append(interval_words(words, result.interval, self.confidence, rejected))
+        interval = self._interval(result)
+        if interval is not None:
+            paragraphs.append(interval.said(rejected=words.rejected(p)))
         return Reading(
             words.decision(p, *reach),
             tuple(paragraphs),

@@ -2,70 +2,92 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Section
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, span
 from theoros.answer.wording import exact, number, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
-from theoros.verbs.test.claims.claim import Claim
 from theoros.verbs.test.claims.compared import Compared
 
 
-def _about(words: Compared) -> str:
-    """What the interval is of."""
-    name = words.parameter.name
-    if words.compares:
-        return f"the difference of the {words.parameter.plural}"
-    return f"the {name} difference" if isinstance(words.data, Paired) else f"the {name}"
+@dataclass(frozen=True)
+class MatchingInterval:
+    """An interval whose ends are the values that a test at the same level would just not reject."""
 
+    words: Compared
+    ends: tuple[float, float]
+    confidence: float
+    bound: bool = False
+    """Whether it is open on the side that a one-sided claim points to."""
 
-def _level(confidence: float) -> str:
-    return f"{exact(round(100 * confidence, 8))}\u00a0%"
+    @property
+    def is_bound(self) -> bool:
+        return self.bound and self.words.alternative != "different"
 
+    @property
+    def level(self) -> str:
+        """A bound leaves out one tail, where the interval of the same end leaves out two."""
+        share = (1 + self.confidence) / 2 if self.is_bound else self.confidence
+        return f"{exact(round(100 * share, 8))}\u00a0%"
 
-def interval_words(
-    words: Claim, interval: tuple[float, float], confidence: float, rejected: bool
-) -> str:
-    """Where it lies, and whether the value under H0 is in it."""
-    assert isinstance(words, Compared)
-    places = min(6, words.data.decimals + 2)
-    low, high = (number(end, places) for end in interval)
-    inside = interval[0] <= words.null <= interval[1]
-    text = (
-        f"The {_level(confidence)} confidence interval for {_about(words)} runs from {low} to "
-        f"{with_unit(high, words.gap_unit)}: it {'contains' if inside else 'does not contain'} "
-        f"{words.null_text if words.null else '0'}, the value under H_{{0}}."
-    )
-    outside_claimed = not inside and (
-        words.alternative == "different"
-        or (interval[0] > words.null) == (words.alternative == "greater")
-    )
-    if rejected != outside_claimed and (rejected or not words.against):
-        text += " It is worked out in another way than p, and parts from it in so close a case."
-    return text
+    @property
+    def about(self) -> str:
+        """What it is of."""
+        words, name = self.words, self.words.parameter.name
+        if words.compares:
+            return f"the difference of the {words.parameter.plural}"
+        return f"the {name} difference" if isinstance(words.data, Paired) else f"the {name}"
 
+    def _written(self, end: float) -> str:
+        return number(end, min(6, self.words.data.decimals + 2))
 
-def interval_section(
-    words: Claim, interval: tuple[float, float] | None, confidence: float | None
-) -> tuple[Section, ...]:
-    """The interval with a line at the value under H0."""
-    if interval is None or confidence is None or not isinstance(words, Compared):
-        return ()
-    at = words.parameter.estimate(words.data)
-    low, high = span(np.array([*interval, words.null]), 0.08)
-    bar = Interval(interval[0], at, interval[1], line_role="data")
-    unit = f" ({words.gap_unit})" if words.gap_unit else ""
-    axis = Axis(low, high, f"{_about(words).removeprefix('the ')}{unit}")
-    rule = Rule(words.null, f"H₀: {words.null_text if words.null else '0'}", "mute", knob=False,
-                dashed=True)  # fmt: skip
-    places = min(6, words.data.decimals + 2)
-    ends = " to ".join(number(end, places) for end in interval)
-    alt = f"The {_level(confidence)} interval for {_about(words)}: {ends}."
-    frame = Frame(axis, (Panel((Lane((bar,)),)),), rules=(rule,))
-    note = "It holds the values that a two-sided test at the same level would not reject."
-    return (
-        Section(
-            f"The {_level(confidence)} interval", Picture((frame,), alt=alt, slim=True), note=note
-        ),
-    )
+    def said(self, *, rejected: bool) -> str:
+        """Where it lies, and whether the value under H0 is in it."""
+        words, (low, high) = self.words, self.ends
+        null = words.null_text if words.null else "0"
+        if self.is_bound:
+            up = words.alternative == "greater"
+            end, side = (low, "above") if up else (high, "below")
+            beyond = end > words.null if up else end < words.null
+            return (
+                f"With {self.level} confidence {self.about} is {'at least' if up else 'at most'} "
+                f"{with_unit(self._written(end), words.gap_unit)}: that bound "
+                f"{'lies' if beyond else 'does not lie'} {side} {null}, the value under H_{{0}}."
+            )
+        inside = low <= words.null <= high
+        text = (
+            f"The {self.level} confidence interval for {self.about} runs from "
+            f"{self._written(low)} to {with_unit(self._written(high), words.gap_unit)}: it "
+            f"{'contains' if inside else 'does not contain'} {null}, the value under H_{{0}}."
+        )
+        outside_claimed = not inside and (
+            words.alternative == "different"
+            or (low > words.null) == (words.alternative == "greater")
+        )
+        if rejected != outside_claimed and (rejected or not words.against):
+            text += " It is worked out in another way than p, and parts from it in so close a case."
+        return text
+
+    def section(self) -> Section:
+        """The interval with a line at the value under H0."""
+        words, (first, last) = self.words, self.ends
+        low, high = span(np.array([first, last, words.null]), 0.08)
+        name = "interval"
+        note = "It holds the values that a two-sided test at the same level would not reject."
+        if self.is_bound:  # drawn to the edge on its open side
+            name = "bound"
+            first, last = (first, high) if words.alternative == "greater" else (low, last)
+            note = "Beyond its end lie the values that a test of this claim would reject."
+        bar = Interval(first, words.parameter.estimate(words.data), last, line_role="data")
+        unit = f" ({words.gap_unit})" if words.gap_unit else ""
+        axis = Axis(low, high, f"{self.about.removeprefix('the ')}{unit}")
+        null = words.null_text if words.null else "0"
+        rule = Rule(words.null, f"H₀: {null}", "mute", knob=False, dashed=True)
+        ends = " to ".join(self._written(end) for end in (first, last))
+        alt = f"The {self.level} {name} for {self.about}: {ends}."
+        frame = Frame(axis, (Panel((Lane((bar,)),)),), rules=(rule,))
+        title = f"The {self.level} {name}"
+        return Section(title, Picture((frame,), alt=alt, slim=True), note=note)

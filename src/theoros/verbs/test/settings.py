@@ -56,6 +56,8 @@ def settings_of(s: TestStatement, tables: Tables) -> tuple[Slot, ...]:
     made.append(choice_slot("rejection", "shaded", s.rejection, _SHADED))
     if s.alternative != "different":
         made.append(choice_slot("bounded", "H₀ written with", s.bounded, _BOUNDED))
+        if s.about.points(s.family):
+            made.append(choice_slot("bound", "interval", s.bound, _BOUND))
     if "pairs" in uses:
         made.append(choice_slot("pairs", "pairs compared by", s.pairs, _PAIRS))
     if s.independent == "yes":
@@ -130,6 +132,10 @@ _MERGED = (
 _BOUNDED = (
     Option(False, "=", help="The value that the p-value is worked out for."),
     Option(True, "≤ or ≥", help="As courses do that let H₀ hold all that H₁ leaves."),
+)
+_BOUND = (
+    Option(False, "with two ends", help="At 1 − 2α, whose ends are those of the one-sided test."),
+    Option(True, "as a bound", help="At 1 − α, open on the side that the claim points to."),
 )
 _PAIRS = (
     Option("Tukey", "Tukey", help="For all pairs of means; the usual one."),

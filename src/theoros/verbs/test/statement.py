@@ -74,6 +74,7 @@ class TestStatement(Statement):
     power: float = 0.8
     rejection: bool = False
     bounded: bool = False
+    bound: bool = False
     merge: bool = False
     independent: Literal["not said", "yes", "no"] = "not said"
     because: str = ""

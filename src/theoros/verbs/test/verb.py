@@ -97,6 +97,7 @@ VERB = Verb(
         "power": "The power that is wanted, between 0 and 1.",
         "rejection": "Whether the rejection region is shaded rather than p.",
         "bounded": "Whether H₀ of a one-sided claim is written with ≤ or ≥.",
+        "bound": "Whether the interval of a one-sided claim is a one-sided bound.",
         "pairs": "How pairs of several means are compared.",
         "claimed": "Claimed shares of the levels: a ratio 9:3:3:1, per cent, or a distribution "
         "such as Poisson or normal(62, 9); empty for equal.",
