@@ -678,6 +678,38 @@ class TestPlanning:
         assert "has no power" in found.sections[-1].note
 
 
+class TestTableRows:
+    """Where a printed table has the critical value; the values in brackets stand in such tables."""
+
+    def looked_up(self, tables, **about) -> str:
+        steps = {step.title: step.lines for step in answer(claim(**about), tables).working}
+        return str(steps["By the critical value"][-1])
+
+    def test_rows_and_columns(self, tables) -> None:
+        one = {**LENGTH, "null": 62, "way": "one-sample t"}
+        assert self.looked_up(tables, **one) == (
+            "In a t table: row df = 179, column 0.025 in one tail, 0.05 in both."
+        )
+        up = self.looked_up(tables, **one, alternative="greater", alpha=0.01)
+        assert up == "In a t table: row df = 179, column 0.01 in one tail."
+        welch = self.looked_up(tables, **LOSS, way="welch t")
+        assert "row df = 12 (12.3 rounded down)" in welch
+        share = self.looked_up(
+            tables, **typed_shares((58, 100), kind="typed share"), null=0.5, way="z of a share"
+        )
+        assert share.endswith("In a z table: row 1.6, column 0.00 for z = 1.60.")
+        groups = {"table": "bushes", "way": "anova",
+                  "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}  # fmt: skip
+        assert self.looked_up(tables, **groups) == (
+            "In the F table for 0.05: column df = 2, row df = 177."
+        )
+        spread = {**LENGTH, "parameter": "standard deviation", "null": 9,
+                  "way": "chi-square of a variance"}  # fmt: skip
+        assert self.looked_up(tables, **spread) == (
+            "In a chi-square table: row df = 179, columns 0.975 and 0.025."
+        )
+
+
 class TestBound:
     @pytest.mark.parametrize(("alternative", "words", "end"), [
         ("greater", "is at least", 0), ("less", "is at most", 1),

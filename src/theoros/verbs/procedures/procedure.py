@@ -94,6 +94,8 @@ class Result:
     working: tuple[Step, ...] = ()
     critical: str = ""
     """The critical value in symbols, where there is one."""
+    lookup: str = ""
+    """Where a printed table has it, as a sentence."""
     rejection: Region | None = None
     """The part of the axis in which H0 is rejected, where there is a critical value."""
     least_p: float = 0.0

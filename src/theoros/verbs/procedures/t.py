@@ -7,11 +7,9 @@ from functools import partial
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
-from theoros.answer.parts import Step
 from theoros.answer.wording import (
     bracketed,
     number,
-    p_equals,
     put_in,
     squared,
     statistic,
@@ -30,6 +28,7 @@ from theoros.numeric.procedures.means import (
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.effects import standardized
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.tails import degrees, result_of
 
 
 def _welch(question: Question) -> Steps:
@@ -115,44 +114,19 @@ def _result(
     spread: float,
 ) -> Result:  # fmt: skip
     """`spread` is the standard deviation that the difference is told in."""
-    degrees = number(found.df, 0 if found.df == int(found.df) else 1)
-    seen = f"t = {statistic(found.t)}"
-    working = [Step("Statistic", (*lines, *df))]
+    df_said = degrees(found.df)
     figures = {
-        "t": found.t,
-        "df": found.df,
-        "difference": found.difference,
+        "t": found.t, "df": found.df, "difference": found.difference,
         "standard_error": found.standard_error,
-    }
+    }  # fmt: skip
     if found.pooled_sd is not None:
         figures["pooled_sd"] = found.pooled_sd
-    curve, region, p, critical = StudentT(found.df), None, None, ""
-    rejection = None
-    if question.alternative is not None:
-        region = curve.region(question.alternative, found.t)
-        p = curve.probability(region)
-        limit = curve.critical(question.alpha, question.alternative)
-        sign = {"less": "t < ", "greater": "t > ", "different": "|t| > "}[question.alternative]
-        tail = {
-            "less": f"P(t ≤ {statistic(found.t, 1)})",
-            "greater": f"P(t ≥ {statistic(found.t, 1)})",
-            "different": f"2 × P(t ≥ {statistic(abs(found.t), 1)})",
-        }[question.alternative]
-        found_p = p_equals(p, tail).replace("\u00a0", " ")
-        line = formula(f"p = {found_p} {{with}} df = {degrees}")
-        working.append(Step("p-value", (line,)))
-        figures |= {"p": p, "critical": limit}
-        rejection = curve.region(question.alternative, limit)
-        critical = f"reject H_{{0}} for {sign}{statistic(limit, 1)}"
-    interval = None
-    if question.confidence is not None:
-        interval = found.interval(question.confidence)
-        figures |= {"low": interval[0], "high": interval[1]}
-    return Result(
-        estimate=found.difference, statistic=found.t, statistic_text=f"{seen}, df {degrees}",
-        standard_error=found.standard_error, distribution=curve, seen=found.t, seen_text=seen,
-        region=region, p=p, interval=interval, figures=figures, working=tuple(working),
-        critical=critical, rejection=rejection, axis=f"t, {degrees} degrees of freedom",
+    confidence = question.confidence
+    return result_of(
+        question, StudentT(found.df), found.t, "t", (*lines, *df), estimate=found.difference,
+        axis=f"t, {df_said} degrees of freedom", text=f"t = {statistic(found.t)}, df {df_said}",
+        figures=figures, with_df=f" {{with}} df = {df_said}", standard_error=found.standard_error,
+        interval=None if confidence is None else found.interval(confidence),
         effects=standardized(found.difference - question.null, spread, found.df),
     )  # fmt: skip
 

@@ -8,9 +8,13 @@ from collections.abc import Mapping, Sequence
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import ResultTable, Section, Step
-from theoros.answer.wording import number, p_equals, statistic
+from theoros.answer.wording import exact, number, p_equals, statistic
 from theoros.numeric.arrays import Alternative
+from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.distribution import Distribution, Region
+from theoros.numeric.distributions.fisher_f import FisherF
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.distributions.student import StudentT
 from theoros.verbs.procedures.procedure import Effect, Question, Result
 
 Lines = Sequence[str | Formula]
@@ -73,6 +77,7 @@ def result_of(
         estimate=estimate, statistic=seen, statistic_text=text or said,
         standard_error=standard_error, distribution=curve, seen=seen, seen_text=said,
         region=region, p=p, interval=interval, figures=made, working=tuple(working),
+        lookup=table_row(curve, question.alpha, claim, seen, skew=skew) if claim else "",
         critical=critical, rejection=rejection, remarks=remarks, axis=axis, effects=effects,
         tables=tables, sections=sections,
     )  # fmt: skip
@@ -88,6 +93,39 @@ def _tail(claim: Alternative, symbol: str, seen: float, p: float, skew: bool) ->
     if skew and claim == "different":
         tail = "2 × {the smaller tail}"
     return p_equals(p, tail).replace("\u00a0", " ")
+
+
+def table_row(curve: Distribution, alpha: float, claim: Alternative, seen: float, *, skew: bool
+              ) -> str:  # fmt: skip
+    """Where a printed table has the critical value; empty for a curve without one."""
+    two = claim == "different"
+    tail = exact(round(alpha / 2 if two else alpha, 10))
+    both = f", {exact(alpha)} in both" if two else ""
+    if isinstance(curve, StudentT):
+        part = f" ({number(curve.df, 1)} rounded down)" if curve.df != int(curve.df) else ""
+        row = f"row df = {math.floor(curve.df)}{part}"
+        return f"In a t table: {row}, column {tail} in one tail{both}."
+    if isinstance(curve, Normal):
+        limit = f"In a t table: the last row, df = ∞, column {tail} in one tail{both}."
+        hundredths = round(100 * abs(seen))
+        if hundredths >= 400:
+            return f"{limit} A z table ends before so large a z."
+        row, column = number(hundredths // 10 / 10, 1), number(hundredths % 10 / 100, 2)
+        return (
+            f"{limit} In a z table: row {row}, column {column} for z = "
+            f"{number(hundredths / 100, 2)}."
+        )
+    if isinstance(curve, FisherF):
+        return (
+            f"In the F table for {tail}: column df = {degrees(curve.df1)}, row df = "
+            f"{math.floor(curve.df2)}."
+        )
+    if isinstance(curve, ChiSquare):
+        columns = f"column {tail}"
+        if skew and two:
+            columns = f"columns {exact(round(1 - alpha / 2, 10))} and {tail}"
+        return f"In a chi-square table: row df = {degrees(curve.df)}, {columns}."
+    return ""
 
 
 def _critical(

@@ -154,7 +154,8 @@ class _Asked:
             working = result.working
             if result.critical:
                 line = f"at α = {exact(statement.alpha)}, {result.critical}"
-                working += (Step("By the critical value", (sentence_case(line),)),)
+                lookup = (result.lookup,) if result.lookup else ()
+                working += (Step("By the critical value", (sentence_case(line), *lookup)),)
             working += (Step("What could be wrong", words.errors()),)
             told = [f"{MARKS[check.mark]} {check.text}" for check in found]
             told += [one.told() for one in asked_of(statement, self.data, self.sampling)]
