@@ -35,6 +35,7 @@ from theoros.numeric.procedures.pairwise import (
     ranked_within,
     tukey,
 )
+from theoros.numeric.procedures.power import Power, f_power, t_power
 from theoros.numeric.procedures.ranks import hodges_lehmann, walsh_median
 from theoros.numeric.procedures.shares import (
     difference_interval,
@@ -399,3 +400,27 @@ class TestMatchedPairs:
             matched_pairs(values, 0.95)
         with pytest.raises(TooFewValues):
             matched_pairs(values[:1], 0.95)
+
+
+class TestFarAway:
+    """Noncentral laws where SciPy's own overflow or take long, against it where they do not."""
+
+    def test_t_heights(self) -> None:
+        at = np.linspace(-3, 9, 40)
+        own = Power(0.5, 2.5, 12, 2.0).height(at)
+        assert own == pytest.approx(stats.nct.pdf(at, 12, 2.5), abs=1e-7)
+        for df in (499, 1e6):
+            grid = np.linspace(-3, 9, 2001)
+            assert np.trapezoid(Power(0.5, 2.5, df, 2.0).height(grid), grid) == pytest.approx(
+                1, abs=1e-4
+            )
+        assert t_power(31, 40, 0.05, "greater").power == pytest.approx(1)
+        assert t_power(31, 40, 0.05, "less").power == pytest.approx(0)
+
+    def test_f_of_a_large_noncentrality(self) -> None:
+        found = f_power(310, 2, 177, 0.05)
+        at = np.linspace(80, 260, 50)
+        told = stats.ncf.pdf(at, 2, 177, 310)
+        assert found.height(at) == pytest.approx(told, abs=0.03 * told.max())
+        for noncentrality in (1e6, 1e12):
+            assert f_power(noncentrality, 2, 177, 0.05).power == pytest.approx(1)

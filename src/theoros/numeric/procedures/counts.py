@@ -66,7 +66,8 @@ def likelihood_ratio(counts: Ints, expected: Floats, df: int) -> ChiSquareTest:
     from scipy.special import xlogy
 
     parts = 2 * xlogy(counts, counts / expected)
-    return ChiSquareTest(math.fsum(parts.ravel().tolist()), df, expected, np.asarray(parts))
+    total = max(0.0, math.fsum(parts.ravel().tolist()))  # rounding may put 0 a hair below it
+    return ChiSquareTest(total, df, expected, np.asarray(parts))
 
 
 def exact_fit(counts: Ints, shares: Floats) -> float | None:

@@ -12,6 +12,10 @@ from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 
+FAR = 30.0
+"""Beyond this noncentrality t is taken as normal: its own series overflow there."""
+LARGE = 300.0
+"""Beyond this noncentrality F is told by Patnaik's approximation: its own series take long."""
 MOST = 10_000_000
 """The largest sample that is looked for."""
 
@@ -34,9 +38,9 @@ class Power:
         """The density of the statistic when the true value holds."""
         if math.isinf(self.df):
             return Normal(self.shift, self.spread).height(at)
-        from scipy.stats import nct
-
-        return np.asarray(nct.pdf(at, self.df, self.shift))
+        if abs(self.shift) > FAR:
+            return _far_t(self.shift, self.df).height(at)
+        return _t_height(at, self.df, self.shift)
 
     def null_height(self, at: Floats) -> Floats:
         """The same under H0."""
@@ -54,6 +58,11 @@ def t_power(shift: float, df: float, alpha: float, claim: Alternative) -> Power:
     from scipy.stats import nct
 
     limit = StudentT(df).critical(alpha, claim)
+    if abs(shift) > FAR:
+        law = _far_t(shift, df)
+        tails = {"less": law.cdf(limit), "greater": law.sf(limit),
+                 "different": law.sf(limit) + law.cdf(-limit)}  # fmt: skip
+        return Power(min(1.0, float(tails[claim])), shift, df, limit)
     if claim == "less":
         power = float(nct.cdf(limit, df, shift))
     elif claim == "greater":
@@ -61,6 +70,24 @@ def t_power(shift: float, df: float, alpha: float, claim: Alternative) -> Power:
     else:
         power = float(nct.sf(limit, df, shift) + nct.cdf(-limit, df, shift))
     return Power(min(1.0, max(0.0, power)), shift, df, limit)
+
+
+def _t_height(at: Floats, df: float, shift: float) -> Floats:
+    """The density of noncentral t, from its cdf: its own series overflow from 200 df on.
+
+    f(x) = (df / x) (F(x √(1 + 2/df); df + 2) − F(x; df)) (Johnson, Kotz and Balakrishnan 1995,
+    chapter 31).
+    """
+    from scipy.stats import nct
+
+    x = np.where(np.abs(at) < 1e-6, 1e-6, at)
+    wider = nct.cdf(x * math.sqrt(1 + 2 / df), df + 2, shift)
+    return np.asarray(np.maximum(df / x * (wider - nct.cdf(x, df, shift)), 0.0))
+
+
+def _far_t(shift: float, df: float) -> Normal:
+    """What a noncentral t comes to for a large noncentrality."""
+    return Normal(shift, math.sqrt(1 + shift**2 / (2 * df)))
 
 
 def z_power(shift: float, ratio: float, alpha: float, claim: Alternative) -> Power:
@@ -96,6 +123,9 @@ class FPower:
 
     def height(self, at: Floats) -> Floats:
         """The density of F when the true means hold."""
+        if self.noncentrality > LARGE:
+            law, scale = _patnaik(self.noncentrality, self.df1, self.df2)
+            return law.height(at / scale) / scale
         from scipy.stats import ncf
 
         return np.asarray(ncf.pdf(at, self.df1, self.df2, self.noncentrality))
@@ -104,12 +134,24 @@ class FPower:
         return FisherF(self.df1, self.df2).height(at)
 
 
+def _patnaik(noncentrality: float, df1: float, df2: float) -> tuple[FisherF, float]:
+    """A central F and a factor with the first two moments of the noncentral one (Patnaik 1949)."""
+    return (
+        FisherF((df1 + noncentrality) ** 2 / (df1 + 2 * noncentrality), df2),
+        (df1 + noncentrality) / df1,
+    )
+
+
 def f_power(noncentrality: float, df1: float, df2: float, alpha: float) -> FPower:
     """The power of F with `df1` and `df2` degrees of freedom (Cohen 1988, chapter 8)."""
     from scipy.stats import ncf
 
     limit = FisherF(df1, df2).upper_quantile(alpha)
-    power = float(ncf.sf(limit, df1, df2, noncentrality))
+    if noncentrality > LARGE:
+        law, scale = _patnaik(noncentrality, df1, df2)
+        power = float(law.sf(limit / scale))
+    else:
+        power = float(ncf.sf(limit, df1, df2, noncentrality))
     return FPower(min(1.0, max(0.0, power)), noncentrality, df1, df2, limit)
 
 

@@ -336,7 +336,8 @@ def columns_slot(
         elif own is not None and own.column(one).kind not in wanted:
             missing = f"{one} is a {own.column(one).kind} column, which does not fit here."
     if not value and not none:
-        missing = f"Choose {label}."
+        words = f"{least} or more " if least > 1 else ""
+        missing = f"Choose {label}: {words}{listed([k.value for k in wanted], 'or')} columns."
     shown = listed(list(value)) if value else none or f"choose {label}"
     return Slot(name, label, shown, value, holds, missing)
 

@@ -41,7 +41,7 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.splitting import split_words
 from theoros.verbs.data.groups import Group, Split, split
 from theoros.verbs.data.pictures import describe_groups, dots_frame
-from theoros.verbs.describe.carrying import carried, links_of_row
+from theoros.verbs.describe.carrying import carried, carried_together, links_of_row
 from theoros.verbs.describe.figures import figures_table, percentile_list
 from theoros.verbs.describe.shape_words import shape_words, shapes_of_groups
 from theoros.verbs.describe.statement import DescribeStatement
@@ -203,6 +203,7 @@ def _reading(
     wide = [pair for pair in full if pair[1].n > 1]
     if wide and len(full) <= 2:
         links += carried(table.name, column, wide)
+    links += carried_together(column, wide)
     return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=tuple(links))
 
 

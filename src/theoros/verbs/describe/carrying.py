@@ -9,12 +9,14 @@ from theoros.answer.wording import shortened
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column
 from theoros.verbs.core.registry import make
+from theoros.verbs.data.counted import Counted
 from theoros.verbs.data.groups import Group
+from theoros.verbs.data.typed_from import short as _short
 
 Described = tuple[Group, Summary]
 
-DIGITS = 5
-"""Significant figures with which a mean or a standard deviation is carried over."""
+MOST_TOGETHER = 12
+"""As many groups, or levels of each category, are carried over at once."""
 MOST = 6
 """Other groups that a row offers to be tested against one by one."""
 
@@ -42,6 +44,42 @@ def carried(table: str, column: Column, groups: Sequence[Described]) -> tuple[Li
     return (Link(f"Test {one} against {two} by these figures", statement=made),)
 
 
+def carried_together(column: Column, groups: Sequence[Described]) -> tuple[Link, ...]:
+    """A test of several means that holds the figures of all groups."""
+    if not 2 < len(groups) <= MOST_TOGETHER:
+        return ()
+    typed = [
+        {"name": shortened(group.phrase, 80), "n": s.n, "mean": _short(s.mean), "sd": _short(s.sd)}
+        for group, s in groups
+    ]
+    data = {"kind": "several typed samples", "measure": shortened(column.name, 80),
+            "unit": column.unit, "groups": typed}  # fmt: skip
+    made = make("test", data=data, way="anova")
+    if any(slot.problem for slot in made.slots({})):
+        return ()
+    return (Link(f"Test these {len(groups)} means by their figures", statement=made),)
+
+
+def carried_counts(p: Counted) -> tuple[Link, ...]:
+    """A test that holds the counts of one category, or of two."""
+    counts = p.counts.T.astype(int).tolist()  # (levels, groups)
+    name = shortened(p.column.name, 80)
+    levels = [shortened(level, 80) for level in p.levels]
+    if len(levels) < 2 or (p.by is not None and max(len(levels), len(p.groups)) > MOST_TOGETHER):
+        return ()
+    if p.by is None:
+        held = [{"name": n, "count": line[0]} for n, line in zip(levels, counts, strict=True)]
+        data: dict[str, object] = {"kind": "typed counts", "name": name, "levels": held}
+        made = make("test", parameter="shares", way="chi-square of fit", data=data)
+        return (Link("Test the shares by these counts", statement=made),)
+    data = {
+        "kind": "typed two-way counts", "one": name, "two": shortened(p.by, 80), "rows": levels,
+        "columns": [shortened(group, 80) for group in p.groups], "counts": counts,
+    }  # fmt: skip
+    made = make("test", parameter="relation", way="chi-square", data=data)
+    return (Link(f"Test {name} against {p.by} by these counts", statement=made),)
+
+
 def links_of_row(
     table: str, column: Column, groups: Sequence[Described], at: int
 ) -> tuple[Link, ...]:
@@ -54,7 +92,3 @@ def links_of_row(
     if not 0 < len(others) <= MOST:
         return carried(table, column, [own])
     return tuple(link for other in others for link in carried(table, column, [own, other]))
-
-
-def _short(value: float) -> float:
-    return float(f"{value:.{DIGITS}g}")

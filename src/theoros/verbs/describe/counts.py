@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from theoros.answer.layers.blocks import Blocks
@@ -22,6 +23,7 @@ from theoros.table.table import Table
 from theoros.verbs.data.count_pictures import bars, side_by_side
 from theoros.verbs.data.count_words import count_reading, count_words
 from theoros.verbs.data.counted import Counted, count_levels
+from theoros.verbs.describe.carrying import carried_counts
 from theoros.verbs.describe.classes import Classes, Limits, classes_of, limits_said, working
 from theoros.verbs.describe.statement import DescribeStatement
 
@@ -51,6 +53,7 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
         figures = (_two_way(p, statement.share),)
     keys = tuple(Key(level) for level in p.levels) if statement.by else ()
     reading = count_reading(p, describing=True)
+    reading = replace(reading, next=(*reading.next, *carried_counts(p)))
     steps: tuple[Step, ...] = ()
     if classes is not None:
         figures = (*figures, _grouped(classes))

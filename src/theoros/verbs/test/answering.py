@@ -31,6 +31,7 @@ from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
+from theoros.verbs.data.typed_from import typed_from
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
 from theoros.verbs.procedures.procedure import (
     Procedure,
@@ -355,6 +356,10 @@ class _Asked:
         if other and any(check.mark == "fails" for check in found):
             links.append(Link(f"Ask about the {other}s instead, which is another question",
                               sets=("parameter", other)))  # fmt: skip
+        typed = typed_from(self.data)
+        if typed is not None:
+            label = "Carry these figures into a test of typed figures"
+            links.append(Link(label, statement=statement.with_figures(typed)))
         about = statement.data.about
         if about:
             made = {"table": statement.table, **about}

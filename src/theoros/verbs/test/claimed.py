@@ -21,7 +21,7 @@ def claimed_shares(text: str, levels: tuple[str, ...]) -> tuple[float, ...]:
     try:
         values = [float(TypedNumber(piece)) for piece in pieces]
     except NotWorkedOut as problem:
-        raise StatementError(str(problem)) from None
+        raise StatementError(f"{problem}.") from None
     if len(values) != len(levels):
         raise StatementError(
             f"There are {counted(len(levels), 'level')} and {counted(len(values), 'number')}: type "

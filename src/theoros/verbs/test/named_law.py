@@ -81,7 +81,7 @@ def law_named(text: str) -> tuple[Law, tuple[float, ...]] | None:
     try:
         given = tuple(float(TypedNumber(piece.split("=")[-1])) for piece in pieces)
     except NotWorkedOut as problem:
-        raise StatementError(str(problem)) from None
+        raise StatementError(f"{problem}.") from None
     if not law.fixed <= len(given) <= len(law.letters):
         call = f"{law.name}({', '.join(law.letters)})"
         least = "" if not law.fixed else f"; {law.letters[0]} has to be given"

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
+from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Alternative
 from theoros.table.table import Column
@@ -23,7 +24,7 @@ from theoros.verbs.core.slots import (
     number_slot,
     text_slot,
 )
-from theoros.verbs.core.statement import Statement
+from theoros.verbs.core.statement import Statement, check
 from theoros.verbs.data.data import Data, Family, Place, data_kinds, turned_into
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.samples import CountsOfLevels, TwoFactorSamples, TwoWayCounts
@@ -36,6 +37,7 @@ from theoros.verbs.parameters.parameter import (
     parameters_for,
 )
 from theoros.verbs.procedures.procedure import (
+    Procedure,
     Settings,
     compared,
     default_procedure,
@@ -190,6 +192,10 @@ class TestStatement(Statement):
             slot = self.slot(name, tables)
             if slot is not None and not slot.holds.problem(value):
                 return self._with_data_of(value, tables)
+        if name == "way" and value in procedures():
+            slot = self.slot(name, tables)
+            if slot is not None and slot.holds.problem(value):
+                return self._by_another(procedures()[str(value)], tables)
         if name.startswith("data."):
             slot = self.slot(name, tables)
             if slot is not None and slot.holds.problem(value):
@@ -202,8 +208,27 @@ class TestStatement(Statement):
     def _with_data_of(self, kind: str, tables: Tables) -> Mended:
         if kind == (self.data.stands_for or self.data.kind):
             return Mended(self)
-        made = replace(self, data=turned_into(self.data, kind, self.place(tables)))
+        typed = self._figures(tables)  # figures that rows have need not be typed anew
+        data = typed if typed is not None and typed.kind == kind else None
+        made = replace(self, data=data or turned_into(self.data, kind, self.place(tables)))
         return made._set_against(self).mend("data", tables)
+
+    def _figures(self, tables: Tables) -> Data | None:
+        """The figures of its rows as typed data, where they have such."""
+        from theoros.verbs.data.typed_from import typed_from
+
+        if self.data.typed:
+            return None
+        try:
+            check(self, tables)
+            return typed_from(self.data.read(tables, self.table))
+        except CannotAnswer:
+            return None
+
+    def with_figures(self, data: Data) -> TestStatement:
+        """The same claim about typed data of the same family, by a way that needs no rows."""
+        made, _ = replace(self, table="", data=data)._fitting("data")
+        return made
 
     @property
     def known(self) -> Settings:
@@ -234,6 +259,17 @@ class TestStatement(Statement):
             kind = min(kinds, key=fits)
             made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
         return made._set_against(self).mend("parameter", tables)
+
+    def _by_another(self, way: Procedure, tables: Tables) -> Mended:
+        """A claim that a way which takes other data is about, with such data."""
+        made = replace(self, parameter=way.compares[0], way=way.name)
+        fitting = [
+            (cls.typed != self.data.typed, kind) for kind, cls in data_kinds().items()
+            if cls.family in way.families and (way.from_figures or not cls.typed)
+        ]  # fmt: skip
+        kind = min(fitting, key=lambda one: one[0])[1]
+        made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
+        return made._set_against(self).mend("way", tables)
 
     def _set_against(self, before: TestStatement) -> TestStatement:
         """With the usual value under H0, where the claim is about something else than before."""

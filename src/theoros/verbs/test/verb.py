@@ -11,6 +11,7 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data
+from theoros.verbs.data.one_sample import Levels
 from theoros.verbs.data.pairs import Pairs
 from theoros.verbs.data.two_factors import TwoFactors
 from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
@@ -29,9 +30,11 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     if len(numbers) == 1 and len(grouping) == 2:
         factors = TwoFactors(numbers[0], *grouping)
         return TestStatement(table=table, data=factors.filled(own), way="interaction")
-    many = bool(grouping) and len(own.levels(grouping[0])) > 2
-    if grouping and (many or not numbers) and len(numbers) < 2:
+    if not numbers and (len(grouping) > 1 or (grouping and not own.of_kind(Kind.NUMBER))):
         return GUIDE.statement(GUIDE.preset(own, columns), tables, table, columns)
+    if len(numbers) < 2 and grouping and len(own.levels(grouping[0])) > 2:
+        levels = Levels(numbers[0] if numbers else None, grouping[0])
+        return TestStatement(table=table, data=levels.filled(own), way="anova")
     what = numbers[0] if numbers else None
     categories = own.of_kind(Kind.CATEGORY, Kind.ORDERED)
     data: Data = TwoLevels(what, grouping[0] if grouping else None)
