@@ -92,9 +92,12 @@ class TestNamedDistributions:
     def test_ways_that_count_exactly_need_given_shares(self) -> None:
         told = fit("Poisson", range(5), KICKS, way="exact multinomial").reading.headline
         assert "not estimated from the counts" in told
-        assert "p" in fit("Poisson(0.6)", range(4), [9, 6, 2, 1], way="exact multinomial").numbers[
-            "exact multinomial"
-        ]
+        assert (
+            "p"
+            in fit("Poisson(0.6)", range(4), [9, 6, 2, 1], way="exact multinomial").numbers[
+                "exact multinomial"
+            ]
+        )
 
     @pytest.mark.parametrize(("text", "levels", "why"), [
         ("Gumbel", [0, 1], "no distribution that can be claimed"),

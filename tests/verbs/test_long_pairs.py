@@ -15,7 +15,9 @@ AFTER = {"Ada": 6.9, "Cy": 5.9, "Bo": 7.1, "Di": 7.4, "Fay": 8.0}
 
 
 def long_table(**more) -> Table:
-    rows = [(n, "before", v) for n, v in BEFORE.items()] + [(n, "after", v) for n, v in AFTER.items()]
+    rows = [(n, "before", v) for n, v in BEFORE.items()] + [
+        (n, "after", v) for n, v in AFTER.items()
+    ]
     return make_table(taster=[r[0] for r in rows], tasting=[r[1] for r in rows],
                       score=[r[2] for r in rows], **more)  # fmt: skip
 
@@ -71,7 +73,18 @@ def test_names_that_make_no_pairs(names: list[str], why: str) -> None:
 
 def test_without_such_a_column_the_advice_stays() -> None:
     table = make_table(tasting=["a", "a", "b", "b"], score=[1.0, 2.0, 3.0, 5.0])
-    asked = statement_from_json({"verb": "test", "table": "t", "data": {
-        "kind": "two levels", "what": "score", "by": "tasting", "first": "a", "second": "b"}})
+    asked = statement_from_json(
+        {
+            "verb": "test",
+            "table": "t",
+            "data": {
+                "kind": "two levels",
+                "what": "score",
+                "by": "tasting",
+                "first": "a",
+                "second": "b",
+            },
+        }
+    )
     made = asked.with_slot("data.design", "matched", {"t": table}).statement
     assert "nothing says which" in answer(made, {"t": table}).problem.sentence

@@ -53,6 +53,7 @@ from theoros.verbs.test.settings import kinds_for, settings_of
 if TYPE_CHECKING:
     from theoros.answer.parts import Draft
 
+
 @dataclass(frozen=True)
 class TestStatement(Statement):
     """Test whether a parameter is greater, less or different in one group than another."""
