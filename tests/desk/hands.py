@@ -49,10 +49,12 @@ class Hands:
         self.press(end)
         self.entered += 1
 
-    def tab_to(self, kind: type, name: str = "") -> None:
-        for _ in range(40):
+    def tab_to(self, kind: type, name: str = "", *, exactly: bool = False) -> None:
+        for _ in range(60):
             at = self.at()
-            if isinstance(at, kind) and name in at.accessibleName():
+            said = at.accessibleName()
+            label = said.partition(":")[0]
+            if isinstance(at, kind) and (label == name if exactly else name in said):
                 return
             self.press(KEY.Key_Tab)
         raise AssertionError(f"no {kind.__name__} {name} on the way of the Tab key")

@@ -26,6 +26,7 @@ class TextField(QLineEdit):
     def show_slot(self, slot: Slot) -> None:
         """Shows what the slot holds now."""
         self.slot = slot
+        self.setAccessibleName(slot.label)  # it may tell a name that was typed since
         if self.text().strip() != str(slot.value):
             self.setText(str(slot.value))
 
@@ -58,6 +59,7 @@ class NumberField(QLineEdit):
     def show_slot(self, slot: Slot) -> None:
         """Shows what the slot holds now; what is being typed wrongly stays to be mended."""
         changed, self.slot = slot.value != self.slot.value, slot
+        self.setAccessibleName(slot.label)
         if changed:
             self.setText(slot.shown if slot.value is not None else "")
             self.setPlaceholderText(slot.shown if slot.value is None else "")

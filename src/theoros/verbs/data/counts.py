@@ -179,7 +179,7 @@ class TypedCounts(Data):
         if len(set(names)) < len(names):
             raise CannotAnswer("Two levels have the same name. Give each one of its own.", "data")
         counts = np.array([level.count or 0 for level in self.levels], dtype=np.int64)
-        return CountsOfLevels(name=self.name.strip() or "outcome", levels=names, counts=counts)
+        return CountsOfLevels(name=self.name.strip() or "the outcome", levels=names, counts=counts)
 
 
 @dataclass(frozen=True)

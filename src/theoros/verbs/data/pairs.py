@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import plural, sentence_case
@@ -14,7 +14,13 @@ from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import known_in, lost_words, workable_sample
 from theoros.verbs.data.data import Data, Design, Family, Place, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
-from theoros.verbs.data.two_samples import TwoColumns, filled_columns, one_unit, two_columns
+from theoros.verbs.data.two_samples import (
+    TwoColumns,
+    changed_places,
+    filled_columns,
+    one_unit,
+    two_columns,
+)
 
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import Paired
@@ -49,6 +55,9 @@ class Pairs(Data):
     def filled(self, table: Table) -> Pairs:
         what, other = filled_columns(table, self.what, self.other)
         return replace(self, what=what, other=other)
+
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        return changed_places(self, field, value, "other")
 
     def swapped(self) -> Pairs:
         return replace(self, what=self.other, other=self.what)

@@ -22,7 +22,7 @@ from theoros.verbs.data.columns import known_in, lost_words, number_slot_of
 from theoros.verbs.data.data import Data, Family, Place, Sides
 from theoros.verbs.data.groups import said_unused, workable
 from theoros.verbs.data.samples import Correlated, NumberPairs
-from theoros.verbs.data.two_samples import filled_columns
+from theoros.verbs.data.two_samples import changed_places, filled_columns
 
 
 @dataclass(frozen=True)
@@ -51,6 +51,12 @@ class TwoNumbers(Data):
     def filled(self, table: Table) -> TwoNumbers:
         what, against = filled_columns(table, self.what, self.against)
         return replace(self, what=what, against=against)
+
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        return changed_places(self, field, value, "against")
+
+    def swapped(self) -> TwoNumbers:
+        return replace(self, what=self.against, against=self.what)
 
     @property
     def title(self) -> str:

@@ -207,6 +207,9 @@ class TwoColumns(Data):
         what, other = filled_columns(table, self.what, self.other)
         return replace(self, what=what, other=other)
 
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        return changed_places(self, field, value, "other")
+
     def swapped(self) -> TwoColumns:
         return replace(self, what=self.other, other=self.what)
 
@@ -242,6 +245,13 @@ def two_columns(place: Place, what: str | None, other: str | None) -> tuple[Slot
         number_slot_of(place, "what", "the first column", what, elsewhere=True),
         number_slot_of(place, "other", "the second column", other, exclude=what),
     )
+
+
+def changed_places(data: Data, field: str, value: Any, other: str) -> tuple[Data, list[str]] | None:
+    """Data with their two columns in each other's place, where the first becomes the second."""
+    if field != "what" or value is None or value != getattr(data, other):
+        return None
+    return data.swapped(), ["The two columns have changed places."]
 
 
 def filled_columns(

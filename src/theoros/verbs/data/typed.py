@@ -53,13 +53,13 @@ class TypedGroup:
     mean: float | None = None
     sd: float | None = None
 
-    def slots(self, at: int, unit: str, place: Place, *, whose: str = "") -> tuple[Slot, ...]:
+    def slots(self, at: int, unit: str, place: Place, *, alone: bool = False) -> tuple[Slot, ...]:
         """Its name, n, mean and SD as slots."""
-        said = self.called(at)
+        said = self.called(at, alone=alone)
+        which = "the group" if alone else f"the {_ordinal(at)} group"
         name = text_slot(
-            f"groups.{at}.name", f"name of {whose or f'the {_ordinal(at)} group'}", self.name,
-            TypeText(longest=120), empty=said,
-        )  # fmt: skip
+            f"groups.{at}.name", f"name of {which}", self.name, TypeText(longest=120), empty=said
+        )
         size = number_slot(
             f"groups.{at}.n", f"n of {said}", self.n,
             TypeNumber(2, 1e9, whole=True, help="How many values its figures are of."),
@@ -74,23 +74,23 @@ class TypedGroup:
         ]
         return tuple(place.slot(slot) for slot in (name, *rest))
 
-    def phrase(self, at: int, unit: str, place: Place) -> Phrase:
+    def phrase(self, at: int, unit: str, place: Place, *, alone: bool = False) -> Phrase:
         """ "slow (n = 11, mean 7.2 %, SD 1.1 %)", every part a slot."""
-        name, size, centre, spread = self.slots(at, unit, place)
+        name, size, centre, spread = self.slots(at, unit, place, alone=alone)
         return (name, " (n = ", size, ", mean ", centre, ", SD ", spread, ")")
 
-    def called(self, at: int) -> str:
-        """Its name, or "group 1" as long as none is typed."""
-        return self.name.strip() or f"group {at + 1}"
+    def called(self, at: int, *, alone: bool = False) -> str:
+        """Its name; if none is typed, "group 1", or "the group" where it is the only one."""
+        return self.name.strip() or ("the group" if alone else f"group {at + 1}")
 
-    def sample(self, at: int, label: str = "") -> Sample:
+    def sample(self, at: int, label: str = "", *, alone: bool = False) -> Sample:
         """The sample with these figures, all of them typed; `label` is its name in short."""
         from theoros.verbs.data.samples import typed_sample
 
         assert self.n is not None
         assert self.mean is not None
         assert self.sd is not None
-        name = self.called(at)
+        name = self.called(at, alone=alone)
         # "slow trays" are cases; "red" is a word for them
         cases = " " in name or name.lower().endswith("s")
         phrase = name if cases else f"“{name}”"
@@ -158,8 +158,11 @@ class TypedSample(_Typed):
     order: ClassVar[int] = 6
     groups: tuple[TypedGroup, ...] = (TypedGroup(),)
 
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        return (self.measure_slot(place), *self.groups[0].slots(0, self.unit, place, alone=True))
+
     def sides(self, parameter: Phrase, place: Place) -> Sides:
-        own = self.groups[0].phrase(0, self.unit, place)
+        own = self.groups[0].phrase(0, self.unit, place, alone=True)
         return Sides((*parameter, " ", self.measure_slot(place), " of ", *own))
 
     @property
@@ -169,7 +172,7 @@ class TypedSample(_Typed):
     def read(self, tables: Tables, table: str) -> OneSample:
         from theoros.verbs.data.samples import OneSample
 
-        sample = self.groups[0].sample(0)
+        sample = self.groups[0].sample(0, alone=True)
         return OneSample(sample=sample, **self._about())  # type: ignore[arg-type]
 
 

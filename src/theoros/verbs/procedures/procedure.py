@@ -118,8 +118,8 @@ class Result:
 
 
 CAPITALS = frozenset(
-    ("Welch", "F", "Fisher", "Brown–Forsythe", "Kruskal–Wallis", "G", "Pearson", "Spearman",
-     "Kendall", "Friedman", "Shapiro–Wilk", "Anderson–Darling")
+    ("Welch", "F", "Fisher", "McNemar", "Brown–Forsythe", "Kruskal–Wallis", "G", "Pearson",
+     "Spearman", "Kendall", "Friedman", "Shapiro–Wilk", "Anderson–Darling")
 )  # fmt: skip
 """First words of labels that are names, or letters."""
 Steps = Iterator[tuple[Result | None, float]]
@@ -164,7 +164,8 @@ class Procedure:
     @property
     def inline(self) -> str:
         """Its name within a sentence: only names of people keep their capital."""
-        return self.label if self.label.split()[0] in CAPITALS else self.label.lower()
+        first = self.label.split()[0].rstrip(",")
+        return self.label if first in CAPITALS else self.label.lower()
 
     def about(self, wanted: str) -> str:
         """The parameter it compares where another was asked for: its own usual one."""

@@ -255,7 +255,7 @@ PROCEDURES = (
         ("counts",), ("shares",), ("expected",), _chi_square_fit, order=1, from_figures=True,
     ),
     Procedure(
-        "G of fit", "G test", "The same by likelihoods.",
+        "G of fit", "G test", "Counts against those that the claim expects, by likelihoods.",
         ("counts",), ("shares",), ("expected",), _g, order=2, from_figures=True,
     ),
     Procedure(
@@ -268,12 +268,12 @@ PROCEDURES = (
         settings=CHANCE,
     ),
     Procedure(
-        "chi-square", "Chi-square", "Counts against those that independence expects.",
+        "chi-square", "Chi-square", "Two categories: counts against those of independence.",
         ("two-way counts",), ("relation",), ("expected",), _chi_square_related, order=1,
         from_figures=True,
     ),
     Procedure(
-        "G", "G test", "The same by likelihoods.",
+        "G", "G test", "Two categories by likelihoods.",
         ("two-way counts",), ("relation",), ("expected",), _g, order=2, from_figures=True,
     ),
     Procedure(

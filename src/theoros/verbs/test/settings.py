@@ -100,6 +100,8 @@ def _known_spreads(s: TestStatement) -> list[Slot]:
     """The standard deviations of the populations: known in some textbooks, rarely else."""
     help_ = "Of the population, where it is known; for the z test."
     holds = TypeNumber(0, low_open=True, auto=True, help=help_)
+    way = procedures().get(s.way)
+    asked = way is not None and way.asks == "sigmas"
     two = s.family == "two samples"
     names = [("sigma", "σ of the first, if known" if two else "σ, if known", s.sigma)]
     if two:
@@ -108,7 +110,7 @@ def _known_spreads(s: TestStatement) -> list[Slot]:
         replace(
             number_slot(name, label, value, holds,
                         exact(value) if value is not None else "unknown"),
-            group="known spread", changed=value is not None,
+            group="known spread", changed=value is not None or asked,
         )
         for name, label, value in names
     ]  # fmt: skip
