@@ -33,4 +33,4 @@ def figures() -> list[Figure]:
 
     assert abs(ours() - scipys()) < 0.03
     ratio = median_seconds(ours, 7) / median_seconds(scipys, 7)
-    return [Figure("10 000 shuffles of 100 + 100 / scipy permutation_test", ratio, 0.7, "×")]
+    return [Figure("10 000 shuffles of 100 + 100 / scipy permutation_test", ratio, 0.4, "×")]

@@ -14,7 +14,7 @@ from theoros.numeric.bins import bin_indices, default_width, order_within, round
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.resampling.replicates import block_size, replicates
-from theoros.numeric.resampling.shuffles import difference, shuffled_labels, shuffled_signs
+from theoros.numeric.resampling.shuffles import dealt, difference, shuffled_labels, shuffled_signs
 
 X, Y = np.array([5.1, 6.2, 7.3, 4.4]), np.array([3.0, 4.1, 2.2])
 
@@ -155,3 +155,18 @@ def test_default_width_of_awkward_values() -> None:
     assert default_width(np.full(5, 3.0)) > 0
     assert default_width(np.array([1e-300, 2e-300, 3e-300])) > 0
     assert np.isfinite(default_width(np.array([-1e308, 1e308])))
+
+
+@given(st.integers(1, 60), st.integers(0, 60), st.integers(0, 1000))
+def test_dealt_values_are_all_there_in_another_order(n: int, first: int, seed: int) -> None:
+    values = np.arange(n, dtype=float)
+    rows = dealt(np.random.default_rng(seed), values, 4)
+    assert np.array_equal(np.sort(rows, axis=1), np.tile(values, (4, 1)))
+    assert np.array_equal(dealt(np.random.default_rng(seed), values, 4, first), rows[:, :first])
+
+
+def test_every_order_of_dealt_values_is_as_likely_as_any_other() -> None:
+    rows = dealt(np.random.default_rng(5), np.arange(4.0), 24_000)
+    _, counts = np.unique(rows @ np.array([64, 16, 4, 1]), return_counts=True)
+    assert counts.size == 24
+    assert stats.chisquare(counts).pvalue > 0.001

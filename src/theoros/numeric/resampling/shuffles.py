@@ -31,6 +31,23 @@ class Shuffle:
     """Whether it is a difference over its standard error, rather than the difference itself."""
 
 
+def dealt(rng: np.random.Generator, values: Floats, size: int, first: int | None = None) -> Floats:
+    """`values` (one or more) in an order drawn by chance, `size` times, each in a row of its own.
+
+    With `first`, only so many of each row are given. Shape (size, first). The places are sorted by
+    random keys of 64 bits with the place in their last ones, which is faster than swaps; two keys
+    are equal, and one order then likelier than another, with a probability below n² / 2^(64 - b)
+    where 2^b is the power of two next to n: less than 10⁻⁹ for 1000 values.
+    """
+    last = np.uint64((1 << (values.size - 1).bit_length()) - 1)
+    keys = rng.integers(0, 2**64, size=(size, values.size), dtype=np.uint64)
+    keys &= ~last
+    keys |= np.arange(values.size, dtype=np.uint64)
+    keys.sort(axis=1)
+    places = (keys[:, :first] & last).view(np.int64)
+    return np.asarray(values.take(places, mode="clip"), dtype=np.float64)
+
+
 def difference(x: Floats, y: Floats, centre: Centre) -> float:
     """Centre of x minus centre of y (finite, at least one value each)."""
     middle = np.mean if centre == "mean" else np.median
@@ -56,9 +73,9 @@ def shuffled_labels(x: Floats, y: Floats, centre: Centre) -> Shuffle:
     studentized = centre == "mean" and min(n1, n2) > 1
     squares = float((centred / scale) @ (centred / scale))
 
-    def of_means(dealt: Floats) -> Floats:
+    def of_means(chosen: Floats) -> Floats:
         # the centred values sum to zero, so that the second sum is minus the first
-        first = dealt[:, :n1] / scale
+        first = chosen[:, :n1] / scale
         total = first.sum(axis=1)
         gap = total * (1 / n1 + 1 / n2)
         if not studentized:
@@ -70,14 +87,14 @@ def shuffled_labels(x: Floats, y: Floats, centre: Centre) -> Shuffle:
         error = np.maximum(np.sqrt(spread), np.abs(gap) / (2 * n) + 1e-12)
         return np.asarray(gap / error, dtype=np.float64)
 
-    def of_medians(dealt: Floats) -> Floats:
-        gap = np.median(dealt[:, :n1], axis=1) - np.median(dealt[:, n1:], axis=1)
+    def of_medians(chosen: Floats) -> Floats:
+        gap = np.median(chosen[:, :n1], axis=1) - np.median(chosen[:, n1:], axis=1)
         return np.asarray(gap, dtype=np.float64)
 
     statistic = of_means if centre == "mean" else of_medians
 
     def make(rng: np.random.Generator, size: int) -> Floats:
-        return statistic(rng.permuted(np.broadcast_to(centred, (size, n)), axis=1))
+        return statistic(dealt(rng, centred, size, n1 if centre == "mean" else None))
 
     def every() -> Iterator[Floats]:
         for chosen in _choices(n, n1):
@@ -101,8 +118,8 @@ def shuffled_signs(differences: Floats, centre: Centre) -> Shuffle:
     """
     n = int(differences.size)
 
-    def statistic(dealt: Floats) -> Floats:
-        centres = dealt.mean(axis=1) if centre == "mean" else np.median(dealt, axis=1)
+    def statistic(signed: Floats) -> Floats:
+        centres = signed.mean(axis=1) if centre == "mean" else np.median(signed, axis=1)
         return np.asarray(centres, dtype=np.float64)
 
     def make(rng: np.random.Generator, size: int) -> Floats:

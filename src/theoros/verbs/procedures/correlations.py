@@ -20,6 +20,7 @@ from theoros.numeric.correlation import kendall, pearson
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.ranks import average_ranks
+from theoros.numeric.resampling.shuffles import dealt
 from theoros.verbs.data.samples import Associated, NumberPairs
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import (
@@ -181,7 +182,7 @@ def _shuffled(question: Question) -> Steps:
     scale = math.sqrt(float(x @ x) * float(y @ y))
 
     def make(rng: np.random.Generator, size: int) -> Floats:
-        return np.asarray(rng.permuted(np.broadcast_to(x, (size, x.size)), axis=1) @ y / scale)
+        return np.asarray(dealt(rng, x, size) @ y / scale)
 
     said = f"r = {number(data.r, 3)}"
     yield from simulate(question, Simulated(

@@ -31,6 +31,7 @@ from theoros.numeric.procedures.pairwise import (
     pooled_pairs,
     tukey,
 )
+from theoros.numeric.resampling.shuffles import dealt
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
@@ -182,8 +183,7 @@ def _shuffled(question: Question) -> Steps:
     df1, df2 = table.df_between, table.df_within
 
     def make(rng: np.random.Generator, size: int) -> Floats:
-        dealt = rng.permuted(np.broadcast_to(centred, (size, centred.size)), axis=1)
-        sums = np.add.reduceat(dealt, starts, axis=1)
+        sums = np.add.reduceat(dealt(rng, centred, size), starts, axis=1)
         between = (sums**2 / sizes).sum(axis=1)
         within = np.maximum(whole_ss - between, 1e-12 * whole_ss)
         return np.asarray((between / df1) / (within / df2))
