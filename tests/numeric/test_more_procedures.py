@@ -312,9 +312,9 @@ class TestPairs:
             ends = expected.confidence_interval(0.95)
             for pair in ours(groups, 0.95):
                 at = pair.first, pair.second
-                assert close(pair.p, expected.pvalue[at], abs_tol=1e-6)
-                assert close(pair.low, ends.low[at], rel_tol=1e-5, abs_tol=1e-6)
-                assert close(pair.high, ends.high[at], rel_tol=1e-5, abs_tol=1e-6)
+                assert close(pair.p, expected.pvalue[at], rel_tol=1e-8, abs_tol=1e-12)
+                assert close(pair.low, ends.low[at], rel_tol=1e-8, abs_tol=1e-9)
+                assert close(pair.high, ends.high[at], rel_tol=1e-8, abs_tol=1e-9)
 
     def test_bonferroni_and_holm_by_hand(self) -> None:
         """Three groups: each p times 3; by Holm the smallest times 3, then 2, then 1."""

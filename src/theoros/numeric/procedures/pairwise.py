@@ -15,6 +15,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
+from theoros.numeric.distributions.studentized_range import studentized_tail, studentized_value
 from theoros.numeric.procedures.analysis_of_variance import moments_of, one_way
 from theoros.numeric.procedures.means import ROUNDING, Moments, NoSpread, Sampled, TooFewValues
 from theoros.numeric.procedures.ranks import average_ranks
@@ -78,16 +79,11 @@ def _ranged(
     confidence: float,
 ) -> list[Pair]:  # fmt: skip
     """Pairs by the studentized range."""
-    from scipy.stats import studentized_range
-
-    q = np.abs([gap for _, _, gap in gaps]) / np.array(errors)
-    ps = studentized_range.sf(q, k, np.array(degrees, dtype=np.float64))
-    reach = {df: float(studentized_range.ppf(confidence, k, df)) for df in set(degrees)}
-    return [
-        Pair(one, two, gap, float(np.clip(p, 0.0, 1.0)), gap - reach[df] * error,
-             gap + reach[df] * error)
-        for (one, two, gap), error, df, p in zip(gaps, errors, degrees, ps, strict=True)
-    ]  # fmt: skip
+    reach, made = {df: studentized_value(1 - confidence, k, df) for df in set(degrees)}, []
+    for (one, two, gap), error, df in zip(gaps, errors, degrees, strict=True):
+        p = studentized_tail(abs(gap) / error, k, df)
+        made.append(Pair(one, two, gap, p, gap - reach[df] * error, gap + reach[df] * error))
+    return made
 
 
 def pooled_pairs(groups: Sequence[Sampled], confidence: float, *, holm: bool) -> list[Pair]:
