@@ -98,7 +98,7 @@ def _several_groups() -> list[Figure]:
         Sample(name, name, rng.normal(50 + at / 50, 9, 100_000), np.arange(100_000))
         for at, name in enumerate(("north", "south", "west", "east", "ridge"))
     )
-    data = SeveralSamples("loss", "%", 1, groups=groups)
+    data = SeveralSamples(measure="loss", unit="%", decimals=1, groups=groups)
     way = procedures()["anova"]
     question = Question(data, parameters()["mean"], 0.0, "different", 0.05, confidence=0.95)
     took = median_seconds(lambda: way.found(question), 9) * 1000

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import signal
+import sys
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -17,12 +18,12 @@ from tests.engine.odd_tasks import Count, Die, Fail, Hang, Total
 from theoros.answer.parts import answer_json
 from theoros.engine.folder import PREFIX, RuntimeFolder, sweep
 from theoros.engine.link import Link
-from theoros.engine.tasks.answers import AnswerStatement
+from theoros.engine.tasks.answers import AnswerStatement, WarmUp
 from theoros.study.edits import SetCells
 from theoros.study.entries import Study
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.registry import make
+from theoros.verbs.core.registry import make, verbs
 from theoros.verbs.core.statement import answer
 
 
@@ -233,3 +234,9 @@ def test_the_process_ends_with_its_program(tmp_path: Path) -> None:
         return state == "Z"
 
     wait(gone)
+
+
+def test_getting_ready_imports_the_answers_of_every_verb(tmp_path) -> None:
+    assert list(WarmUp().steps({}, tmp_path))
+    ready = {name.split(".")[2] for name in sys.modules if name.endswith(".answering")}
+    assert ready >= set(verbs())

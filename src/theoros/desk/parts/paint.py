@@ -28,6 +28,7 @@ from theoros.answer.picture import Picture
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import outline
 from theoros.answer.wording import to_plain
+from theoros.desk.parts.crowd import crowd_fits, draw_crowd
 from theoros.desk.parts.theme import SANS, SERIF
 from theoros.study.entries import StudyError
 from theoros.study.file import write_atomically
@@ -129,6 +130,9 @@ def _marks(painter: QPainter, marks: Marks, palette: Palette) -> None:
             painter.drawPath(path.translated(x, y))
         return
     stamp = _stamp(marks.shape, marks.size, palette[marks.role], marks.hollow, ratio)
+    if crowd_fits(painter, marks.x, marks.y, ratio):
+        draw_crowd(painter, marks.x, marks.y, stamp, QColor(palette[marks.role]))
+        return
     half = stamp.width() / stamp.devicePixelRatio() / 2
     for x, y in zip(marks.x.tolist(), marks.y.tolist(), strict=True):
         painter.drawPixmap(QPointF(x - half, y - half), stamp)

@@ -25,13 +25,15 @@ class WarmUp(Task):
 
     def steps(self, tables: Mapping[str, Table], folder: Path) -> Iterator[object]:
         import importlib
+        import pkgutil
 
-        from theoros.verbs.core.registry import verbs
+        from theoros import verbs
 
         for name in ("numpy", "polars", "pyarrow", "scipy.special", "scipy.stats"):
             yield importlib.import_module(name) and None
-        for name in verbs():
-            yield importlib.import_module(f"theoros.verbs.{name}.answering") and None
+        for module in pkgutil.walk_packages(verbs.__path__, f"{verbs.__name__}."):
+            if module.name.endswith(".answering"):
+                yield importlib.import_module(module.name) and None
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Alternative
+from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.distribution import Discrete, Region
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
@@ -28,25 +28,30 @@ def as_unlikely(one: Discrete, seen: float) -> Region:
     first, last = one.support
     limit = float(one.height(seen)) * (1 + SAME)
 
-    def likelier(at: float) -> bool:
-        return float(one.height(at)) > limit
+    def likelier(at: Floats) -> Floats:
+        return np.asarray(one.height(at)) > limit
 
-    middle = float(np.clip(round(one.mean), first, last))
-    peak = max((middle - 1, middle, middle + 1), key=lambda at: float(one.height(at)))
-    if not likelier(peak):
+    around = float(np.clip(round(one.mean), first, last)) + np.array([-1.0, 0.0, 1.0])
+    chances = np.asarray(one.height(around))
+    peak = float(around[chances.argmax()])
+    if chances.max() <= limit:
         return Region(((-math.inf, math.inf),))
     return Region(((-math.inf, _edge(likelier, peak, first - 1)),
                    (_edge(likelier, peak, last + 1), math.inf)))  # fmt: skip
 
 
-def _edge(likelier: Callable[[float], bool], inside: float, outside: float) -> float:
+_AT_ONCE = 32
+"""So many values are asked for at a time, which takes little longer than one."""
+
+
+def _edge(likelier: Callable[[Floats], Floats], inside: float, outside: float) -> float:
     """The value nearest to `inside`, which is likelier, on the way to `outside` that is not."""
     while abs(outside - inside) > 1:
-        half = float(math.trunc((inside + outside) / 2))
-        if likelier(half):
-            inside = half
-        else:
-            outside = half
+        between = np.unique(np.trunc(np.linspace(inside, outside, _AT_ONCE + 2)))
+        if outside < inside:
+            between = between[::-1]
+        first = 1 + int(np.argmin(np.append(likelier(between[1:-1]), False)))
+        inside, outside = float(between[first - 1]), float(between[first])
     return outside
 
 

@@ -62,9 +62,10 @@ def _rank_sum(question: Question) -> Steps:
         f"U counts the pairs in which {one} is the larger, of {n1} × {n2} = {n1 * n2}.",
     )
     effects = rank_biserial(found.statistic, n1 * n2)
-    shift_seen = hodges_lehmann(data.first.values, data.second.values)
-    if shift_seen is not None:
-        effects += (Effect("Hodges–Lehmann shift", shift_seen),)
+    if question.in_full:
+        shift_seen = hodges_lehmann(data.first.values, data.second.values)
+        if shift_seen is not None:
+            effects += (Effect("Hodges–Lehmann shift", shift_seen),)
     yield replace(
         _result(question, found, "U", lines, f"U for {one} against {two}"), effects=effects
     ), 1.0  # fmt: skip
@@ -102,8 +103,9 @@ def _signed_rank(question: Question) -> Steps:
 
 def _about_signed(question: Question, found: RankTest) -> tuple[Effect, ...]:
     """The share of rank sums that is positive less that which is negative, and the middle value."""
-    n, middle = found.n[0], walsh_median(question.data.single.values)
+    n = found.n[0]
     effects = rank_biserial(found.statistic, n * (n + 1) // 2)
+    middle = walsh_median(question.data.single.values) if question.in_full else None
     return effects if middle is None else (*effects, Effect("Hodges–Lehmann estimate", middle))
 
 
