@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 from itertools import product
 from typing import ClassVar
 
@@ -24,6 +25,7 @@ from theoros.numeric.procedures.counts import (
     likelihood_ratio,
     mcnemar,
 )
+from theoros.numeric.procedures.exact_tables import exact_table
 from theoros.numeric.procedures.means import Moments, NoSpread, TooFewValues
 from theoros.numeric.procedures.pairwise import (
     Pair,
@@ -424,3 +426,46 @@ class TestFarAway:
         assert found.height(at) == pytest.approx(told, abs=0.03 * told.max())
         for noncentrality in (1e6, 1e12):
             assert f_power(noncentrality, 2, 177, 0.05).power == pytest.approx(1)
+
+
+def tables_with(rows: list[int], columns: list[int]):
+    """Every table of counts with these sums, one by one."""
+    if len(columns) == 1:
+        yield [[value] for value in rows]
+        return
+    for first in product(*(range(value + 1) for value in rows)):
+        if sum(first) == columns[0]:
+            rest = [value - taken for value, taken in zip(rows, first, strict=True)]
+            for other in tables_with(rest, columns[1:]):
+                yield [[taken, *line] for taken, line in zip(first, other, strict=True)]
+
+
+class TestExactTables:
+    @given(st.data())
+    @settings(max_examples=25, deadline=None)
+    def test_against_every_table_one_by_one(self, data) -> None:
+        """Weights 1 / ∏ cells!, as whole fractions."""
+        shape = data.draw(st.sampled_from([(2, 3), (3, 2), (3, 3), (2, 4)]))
+        cells = st.lists(st.integers(0, 3), min_size=shape[1], max_size=shape[1])
+        counts = np.array(data.draw(st.lists(cells, min_size=shape[0], max_size=shape[0])))
+        assume((counts.sum(axis=0) > 0).all() and (counts.sum(axis=1) > 0).all())
+
+        def weight(table) -> Fraction:
+            return Fraction(1, math.prod(math.factorial(int(c)) for line in table for c in line))
+
+        every = [weight(one) for one in
+                 tables_with(counts.sum(axis=1).tolist(), counts.sum(axis=0).tolist())]  # fmt: skip
+        seen = weight(counts)
+        expected = float(sum(one for one in every if one <= seen) / sum(every))
+        found = exact_table(counts)
+        assert found.tables == len(every)
+        assert close(found.p, expected, rel_tol=1e-10)
+
+    @given(st.lists(st.integers(1, 40), min_size=4, max_size=4))
+    def test_of_two_by_two_it_is_the_usual_one(self, cells: list[int]) -> None:
+        counts = np.array(cells).reshape(2, 2)
+        expected = stats.fisher_exact(counts).pvalue
+        assert close(exact_table(counts).p, expected, rel_tol=1e-6)
+
+    def test_too_many_tables_are_not_counted(self) -> None:
+        assert exact_table(np.full((6, 6), 50)) is None

@@ -18,6 +18,7 @@ from theoros.numeric.procedures.counts import (
     exact_fit,
     likelihood_ratio,
 )
+from theoros.numeric.procedures.exact_tables import exact_table
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.procedures.shares import fisher_exact
 from theoros.numeric.resampling.replicates import MakeBlock
@@ -148,23 +149,15 @@ def _exact_fit(question: Question) -> Steps:
         "The chances of all that are no likelier under H_{0} than what was seen are added.",
         formula(p_equals(p)),
     )
-    curve = ChiSquare(found.df)
-    yield Result(
-        estimate=math.nan, statistic=found.statistic,
-        statistic_text=f"{whole(ways)} ways counted", distribution=curve,
-        seen=found.statistic, seen_text=f"χ² = {statistic(found.statistic)}",
-        region=curve.region("greater", found.statistic), p=p,
-        figures={"p": p, "ways": float(ways)},
-        working=(Step("p-value", lines),), axis="χ², beside the exact p-value",
-        title="The chi-square curve, which the exact p-value does not use",
-    ), 1.0  # fmt: skip
+    yield _beside_chi_square(found, p, f"{whole(ways)} ways counted", float(ways), lines), 1.0
 
 
 def _fisher(question: Question) -> Steps:
     data: TwoWayCounts = question.data
-    _related(question)
+    found = _related(question)
     if data.counts.shape != (2, 2):
-        raise ProcedureFails("is worked out for tables of two by two; shuffle larger ones")
+        yield _larger_fisher(question, found), 1.0
+        return
     (a, b), (c, d) = data.counts.tolist()
     found = fisher_exact(a, a + b, c, c + d, "different")
     p = found.p
@@ -180,6 +173,34 @@ def _fisher(question: Question) -> Steps:
                  Step("p-value", (law, formula(p_equals(p))))),
         axis=f"X, {data.rows[0]} and {data.columns[0]}",
     ), 1.0  # fmt: skip
+
+
+def _larger_fisher(question: Question, found: ChiSquareTest) -> Result:
+    """Of a table with more than two rows or columns, beside its chi-square curve."""
+    exact = exact_table(question.data.counts)
+    if exact is None:
+        raise ProcedureFails("there are too many tables with these sums to count: shuffle instead")
+    tables = f"{number(exact.tables, 0)} tables"
+    lines = (
+        f"There are {tables} with the sums of rows and columns as they are.",
+        "The chances of all that are no likelier under H_{0} than this one are added.",
+        formula(p_equals(exact.p)),
+    )
+    return _beside_chi_square(found, exact.p, f"{tables} counted", exact.tables, lines)
+
+
+def _beside_chi_square(
+    found: ChiSquareTest, p: float, text: str, ways: float, lines: tuple[str | Formula, ...]
+) -> Result:
+    """An exact p-value of counts, drawn beside the curve that it does without."""
+    curve = ChiSquare(found.df)
+    return Result(
+        estimate=math.nan, statistic=found.statistic, statistic_text=text, distribution=curve,
+        seen=found.statistic, seen_text=f"χ² = {statistic(found.statistic)}",
+        region=curve.region("greater", found.statistic), p=p, figures={"p": p, "ways": ways},
+        working=(Step("p-value", lines),), axis="χ², beside the exact p-value",
+        title="The chi-square curve, which the exact p-value does not use",
+    )  # fmt: skip
 
 
 def _given(data: CountsOfLevels) -> None:
@@ -277,7 +298,7 @@ PROCEDURES = (
         ("two-way counts",), ("relation",), ("expected",), _g, order=2, from_figures=True,
     ),
     Procedure(
-        "Fisher exact of a table", "Fisher exact", "A table of two by two, counted exactly.",
+        "Fisher exact of a table", "Fisher exact", "Every table with the same sums is counted.",
         ("two-way counts",), ("relation",), (), _fisher, order=3, from_figures=True,
     ),
     Procedure(

@@ -57,6 +57,8 @@ Results = dict[str, Result | str]
 """For each way its result, or in words why there is none (yet)."""
 
 WAITING = "…"
+_VERBS = ("compares", "has", "is", "needs", "takes", "tests")
+"""With which a reason begins that says what a way does or needs."""
 SHUFFLING = "Shuffling"
 
 
@@ -299,7 +301,7 @@ class _Asked:
             headline = f"{way.label} cannot answer this: {result}."
             if result == WAITING:
                 headline = f"{SHUFFLING} …"
-            elif result.startswith("needs"):
+            elif result.split()[0] in _VERBS:
                 headline = f"{way.label} cannot answer this: it {result}."
             return Reading(headline, conditions=conditions, next=links)
         p = result.p or 0.0

@@ -24,7 +24,11 @@ ABOUT = (
     Option("shares", "the shares of one category", help="Whether they are as claimed, or equal."),
     Option("relation", "two categories", help="Whether they are related."),
     Option("correlation", "two numbers", help="Whether one goes along with the other."),
-)
+    Option("two factors", "a number by two categories",
+           help="Whether what one category does to its mean depends on the other."),
+    Option("shape", "the shape of a number", help="Whether it is normally distributed."),
+    Option("order", "the order of the values", help="Whether high and low follow by chance."),
+)  # fmt: skip
 GROUPS = (
     Option("one", "one group", help="It is set against a value that is claimed."),
     Option("two", "two groups"),
@@ -33,6 +37,10 @@ GROUPS = (
 MATCHED = (
     Option("separate", "separate", help="Each case is in one group only."),
     Option("matched", "matched", help="Each value of one belongs to a value of the other."),
+)
+TWICE = (
+    Option("once", "two different things", help="Such as netting and grade."),
+    Option("twice", "the same thing, twice", help="Before and after, for the same cases."),
 )
 FIGURES = (
     Option("rows", "rows of a table"),
@@ -43,6 +51,10 @@ _KINDS = {
     ("two", "rows"): "two levels", ("two", "figures"): "two typed samples",
     ("several", "rows"): "levels", ("several", "figures"): "several typed samples",
 }  # fmt: skip
+_MATCHED = {
+    ("two", "rows"): "pairs", ("two", "figures"): "typed differences",
+    ("several", "rows"): "several columns",
+}  # fmt: skip
 _OTHERS = {
     ("proportion", "one", "rows"): "level", ("proportion", "one", "figures"): "typed share",
     ("proportion", "two", "rows"): "level in two groups",
@@ -50,6 +62,8 @@ _OTHERS = {
     ("shares", "", "rows"): "counts of levels", ("shares", "", "figures"): "typed counts",
     ("relation", "", "rows"): "two categories", ("relation", "", "figures"): "typed two-way counts",
     ("correlation", "", "rows"): "two numbers", ("correlation", "", "figures"): "typed correlation",
+    ("two factors", "", "rows"): "two factors", ("shape", "", "rows"): "one column",
+    ("order", "", "rows"): "one column",
 }  # fmt: skip
 
 
@@ -58,6 +72,8 @@ def preset(table: Table | None, columns: Sequence[str]) -> dict[str, str]:
     if table is None:
         return {"figures": "figures"}
     numbers, groups = numbers_and_groups(table, columns)
+    if numbers and len(groups) >= 2:
+        return {"about": "two factors"}
     if numbers and groups:
         many = len(table.levels(groups[0])) > 2
         return {"about": "mean", "groups": "several" if many else "two"}
@@ -65,7 +81,9 @@ def preset(table: Table | None, columns: Sequence[str]) -> dict[str, str]:
         same = len({table.column(name).unit for name in numbers[:2]}) == 1
         unit = table.column(numbers[0]).unit
         if same and unit:  # one unit: the same thing, measured twice
-            return {"about": "mean", "groups": "two", "matched": "matched"}
+            several = len(numbers) > 2
+            return {"about": "mean", "groups": "several" if several else "two",
+                    "matched": "matched"}  # fmt: skip
         return {"about": "correlation"}
     if len(groups) >= 2:
         return {"about": "relation"}
@@ -84,18 +102,34 @@ def questions(answers: Answers, table: Table | None) -> tuple[GuideQuestion, ...
         fitting = GROUPS if about in ("mean", "median") else GROUPS[:2]
         groups = groups if any(one.value == groups for one in fitting) else "two"
         made.append(GuideQuestion("groups", "How many groups are there?", fitting, groups))
-    if about in ("mean", "median") and groups == "two":
+    matched = "separate"
+    if about in ("mean", "median") and groups != "one":
         matched = answers.get("matched", "separate")
         made.append(
             GuideQuestion("matched", "Are they matched one to one, or separate?", MATCHED, matched,
                           _about_matching(table))
         )  # fmt: skip
-    figures = "figures" if table is None else answers.get("figures", "rows")
-    made.append(
-        GuideQuestion("figures", "What is there to go by?",
-                      FIGURES[1:] if table is None else FIGURES, figures)
-    )  # fmt: skip
+    if about == "relation":
+        twice = answers.get("twice", "once")
+        made.append(GuideQuestion("twice", "What do the two categories tell?", TWICE, twice))
+    fitting = _to_go_by(about, groups, matched, rows=table is not None)
+    figures = answers.get("figures", "rows")
+    if all(one.value != figures for one in fitting):
+        figures = str(fitting[0].value)
+    made.append(GuideQuestion("figures", "What is there to go by?", fitting, figures))
     return tuple(made)
+
+
+def _to_go_by(about: str, groups: str, matched: str, *, rows: bool) -> tuple[Option, ...]:
+    """Rows, where there are any, and figures, where they are enough for such a claim."""
+    grouped = about in ("mean", "median", "standard deviation", "proportion")
+    known = (
+        (groups, "figures") in _MATCHED if matched == "matched"
+        else grouped or (about, "", "figures") in _OTHERS
+    )  # fmt: skip
+    if not known:
+        return FIGURES[:1]
+    return FIGURES if rows else FIGURES[1:]
 
 
 def _about_matching(table: Table | None) -> str:
@@ -131,7 +165,11 @@ def statement_of(answers: Answers, tables: Tables, table: str, columns: Sequence
     groups = given.get("groups", "")
     kind = _OTHERS.get((about, groups, figures)) or _KINDS.get((groups, figures), "two levels")
     if given.get("matched") == "matched":
-        kind = "pairs" if figures == "rows" else "typed differences"
+        kind = _MATCHED[groups, figures]
+    if given.get("twice") == "twice":
+        about = "change"
+    if about == "two factors":
+        about = "mean"
     if figures == "figures" and about == "median":
         about = "mean"  # which figures with a mean and a standard deviation tell
     cls = data_kinds()[kind]
@@ -155,16 +193,18 @@ def _with_columns(data, own: Table, columns: Sequence[str]):  # type: ignore[no-
     first = groups if data.family in ("one share", "two shares", "counts", "two-way counts") else (
         numbers
     )  # fmt: skip
-    change: dict[str, str] = {}
+    change: dict[str, object] = {}
     if "what" in names and first:
         change["what"] = first[0]
     for other in ("other", "against"):
         if other in names and len(numbers) > 1:
             change[other] = numbers[1]
-    if "by" in names:
-        rest = [one for one in groups if one != change.get("what")]
-        if rest:
-            change["by"] = rest[0]
+    rest = [one for one in groups if one != change.get("what")]
+    for name, column in zip(("by", "and_by"), rest, strict=False):
+        if name in names:
+            change[name] = column
+    if "columns" in names and len(numbers) > 1:
+        change["columns"] = tuple(numbers)
     return replace(data, **change).filled(own)
 
 
