@@ -630,8 +630,8 @@ class TestPlanning:
         found = answer(claim(**about), {})
         section = found.sections[-1]
         assert section.title == "Planning"
-        assert section.note.endswith("For a power of 80\u00a0%, 64 in each group would be needed.")
-        assert "Hatched beyond the critical value: the power" in section.picture.alt
+        assert "For a power of 80\u00a0%, 64 in each group would be needed." in section.note
+        assert "not rejected where the true value holds, before it, 0.66" in section.picture.alt
         (handle,) = [r for r in section.picture.frames[0].rules if r.slot == "true_value"]
         assert close(handle.reads(handle.x), 1.0, rel_tol=1e-9)
 

@@ -53,6 +53,8 @@ def chance_frame(
     if bell is not None:
         made = _with_curve(made, bell, ends)
     label = f"seen: {seen_text}" if seen_text else ""
+    if label and at != seen:  # it lies beyond what is drawn
+        label = f"{label} →" if seen > at else f"← {label}"
     return Frame(Axis(*ends, axis), (made,), title, (Rule(at, label),))
 
 

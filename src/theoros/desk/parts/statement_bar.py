@@ -185,11 +185,12 @@ class StatementBar(QWidget):
                 self._parts.append((button, glued))
                 glued = True
                 continue
-            glued = not part.startswith(" ")
-            for word in part.split():
+            text = part.replace(" = ", "\u00a0=\u00a0")  # no line ends at an equals sign
+            glued = not text.startswith(" ")
+            for word in filter(None, text.split(" ")):
                 self._parts.append((word, glued))
                 glued = False
-            glued = not part.endswith(" ")
+            glued = not text.endswith(" ")
         for left in there.values():
             left.hide()
             left.deleteLater()

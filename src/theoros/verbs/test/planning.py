@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
+from theoros.answer.layers.written import Said
 from theoros.answer.parts import Section
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Reads, Rule
 from theoros.answer.wording import exact, number, with_unit
@@ -18,6 +19,10 @@ from theoros.verbs.data.shares import Shares
 from theoros.verbs.test.claims.compared import Compared
 
 STEPS = 241
+_SHADED = (
+    "Shaded: where H₀ is rejected although it holds (hatched), and where it is not rejected "
+    "although the true value holds."
+)
 
 
 def planning_section(
@@ -37,7 +42,8 @@ def planning_section(
     true_text = with_unit(exact(true), words.gap_unit)
     note = (
         f"If the true {_what(words)} is {true_text}, this test finds it in {_percent(now.power)} "
-        f"of samples of this size ({sizes}): its power. For a power of {_percent(wanted)}, {said}."
+        f"of samples of this size ({sizes}): its power. For a power of {_percent(wanted)}, {said}. "
+        f"{_SHADED}"
     )
     return (Section("Planning", _picture(words, now, true, step, slot), note=note),)
 
@@ -138,7 +144,7 @@ def groups_section(
     note = (
         f"If the {k} true means have a standard deviation of {text}, this test finds that they "
         f"differ in {_percent(now.power)} of samples of this size (n = {n} in all): its power. For "
-        f"a power of {_percent(wanted)}, {said}."
+        f"a power of {_percent(wanted)}, {said}. {_SHADED}"
     )
     return (Section("Planning", _f_picture(now, true, text, slot), note=note),)
 
@@ -148,10 +154,9 @@ def _f_picture(now: FPower, true: float, text: str, slot: str) -> Picture:
     high = max(2.2 * now.critical, 2.0 * shift)
     grid = np.linspace(high / STEPS, high, STEPS)
     under, over = now.null_height(grid), now.height(grid)
-    part = _beyond(grid, (now.critical,), "greater")[0]
-    layers: list[Layer] = [
-        Under(part, now.height(part)), Line(grid, under, "chance", 2.0),
-        Line(grid, over, "data", 2.0),
+    layers = [
+        *_errors(now, grid, (now.critical,), "greater"), Line(grid, under, "chance", 2.0),
+        Line(grid, over, "data", 2.0), _shares(now, now.critical, "greater"),
     ]  # fmt: skip
     top = float(min(max(under.max(), over.max()), 4 * over.max() + under[STEPS // 4])) * 1.1
     # the mean of F grows with the square of what is supposed
@@ -166,8 +171,9 @@ def _f_picture(now: FPower, true: float, text: str, slot: str) -> Picture:
     )  # fmt: skip
     axis = Axis(0.0, high, "F; dashed: the critical value")
     alt = (
-        f"Two curves of F: under H0, and around {number(shift, 2)} if the true means hold. Hatched "
-        f"beyond the critical value: the power, {number(now.power, 2)}."
+        f"Two curves of F: under H0, and around {number(shift, 2)} if the true means hold. Shaded "
+        f"is what goes wrong: H0 rejected where it holds, beyond the critical value, and not "
+        f"rejected where the means differ, before it, {number(1 - now.power, 2)}."
     )
     frame = Frame(axis, (Panel((Lane(tuple(layers), y=Axis(0.0, top)),)),), rules=rules)
     return Picture((frame,), alt=alt)
@@ -177,11 +183,12 @@ def _picture(words: Compared, now: Power, true: float, step: float, slot: str) -
     low, high = min(-4.0, now.shift - 4.0), max(4.0, now.shift + 4.0)
     grid = np.linspace(low, high, STEPS)
     under, over = now.null_height(grid), now.height(grid)
-    layers: list[Layer] = []
     limits = (now.critical,) if words.alternative != "different" else (-now.critical, now.critical)
-    for part in _beyond(grid, limits, words.alternative):
-        layers.append(Under(part, now.height(part)))
-    layers += [Line(grid, under, "chance", 2.0), Line(grid, over, "data", 2.0)]
+    layers = [
+        *_errors(now, grid, limits, words.alternative), Line(grid, under, "chance", 2.0),
+        Line(grid, over, "data", 2.0),
+        _shares(now, limits[-1] if now.shift > 0 else limits[0], words.alternative),
+    ]  # fmt: skip
     top = float(max(under.max(), over.max())) * 1.1
     places = (low, high)
     reads = Reads(places, tuple(words.null + at * step for at in places))
@@ -195,9 +202,37 @@ def _picture(words: Compared, now: Power, true: float, step: float, slot: str) -
     frame = Frame(axis, (Panel((Lane(tuple(layers), y=Axis(0.0, top)),)),), rules=rules)
     alt = (
         f"Two curves of {symbol}: under H0 around 0, and around {number(now.shift, 2)} if the true "
-        f"value holds. Hatched beyond the critical value: the power, {number(now.power, 2)}."
+        f"value holds. Shaded is what goes wrong: H0 rejected where it holds, beyond the critical "
+        f"value, and not rejected where the true value holds, before it, "
+        f"{number(1 - now.power, 2)}."
     )
     return Picture((frame,), alt=alt)
+
+
+def _errors(
+    now: Power | FPower, grid: Floats, limits: tuple[float, ...], alternative: Alternative
+) -> list[Layer]:
+    """Where the curves overlap: both kinds of error as areas."""
+    inside = grid
+    if alternative != "less":
+        inside = np.append(inside[inside < limits[-1]], limits[-1])
+    if alternative != "greater":
+        inside = np.insert(inside[inside > limits[0]], 0, limits[0])
+    missed = Under(inside, now.height(inside), "data", hatched=False, opacity=0.25)
+    alarms = _beyond(grid, limits, alternative)
+    return [missed, *(Under(part, now.null_height(part)) for part in alarms)]
+
+
+def _shares(now: Power | FPower, limit: float, alternative: Alternative) -> Said:
+    """How often the true value is found, and missed, on the sides of a critical value."""
+    left = alternative == "less" or (
+        alternative == "different" and isinstance(now, Power) and now.shift < 0
+    )
+    near, far = sorted((limit, now.shift))  # clear of the line at the true value
+    words = (near, "end"), (far, "start")
+    (found_at, found), (missed_at, missed) = words if left else words[::-1]
+    return Said(((found_at, f"found: {_percent(now.power)}", found),
+                 (missed_at, f"missed: {_percent(1 - now.power)}", missed)))  # fmt: skip
 
 
 def _beyond(grid: Floats, limits: tuple[float, ...], alternative: Alternative) -> list[Floats]:
