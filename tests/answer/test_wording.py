@@ -46,7 +46,8 @@ def test_numbers(value: float, decimals: int, text: str) -> None:
 
 @pytest.mark.parametrize(
     ("p", "text"),
-    [(0.0312, "0.0312"), (0.00004, "< 0.0001"), (0.00005, "0.0001"), (1.0, "1.0000"), (0, "< 0.0001")],
+    [(0.0312, "0.0312"), (0.00004, "< 0.0001"), (0.00005, "0.0001"), (1.0, "1.0000"), (0, "< 0.0001"),
+     (0.99996, "> 0.9999"), (0.99994, "0.9999")],
 )  # fmt: skip
 def test_p_values(p: float, text: str) -> None:
     assert p_value(p) == text

@@ -171,6 +171,8 @@ def test_the_lean_warns_of_a_claim_that_points_the_wrong_way() -> None:
     )
     assert (swap.statement.data.first, swap.statement.data.second) == ("quick", "slow")
     assert any("leans against the claim" in text for text in wrong.reading.cautions)
+    interval = next(text for text in wrong.reading.paragraphs if "interval" in text)
+    assert interval.endswith("it lies above 0, the value under H_{0}, away from the claim.")
     same = {"t": make_table("t", g=["a", "a", "b", "b"], v=[1.0, 2, 1, 2])}
     level = answer(make("test", table="t", what="v", by="g", first="a", second="b"), same)
     assert level.symbols[2].text == "the sample leans neither way"
@@ -293,6 +295,9 @@ def test_the_suggestion_keeps_to_the_question_that_was_asked() -> None:
     links = {link.label: link for link in found.reading.next}
     other = links["Ask about the medians instead, which is another question"]
     assert other.sets == ("parameter", "median")
+    assert "A condition of Welch t fails: see what to do under Next." in found.reading.cautions
+    instead = links["Use shuffled labels instead, which is suggested here"]
+    assert instead.sets == ("way", "shuffled labels")
     assert links["See the shape beside a normal one"].statement.shape == "normal quantiles"
 
 

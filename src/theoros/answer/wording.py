@@ -160,7 +160,9 @@ def statistic(value: float, finer: int = 0) -> str:
 
 
 def p_value(p: float, apart_from: float = math.nan) -> str:
-    """A p-value with the decimals in force, four by rule, or that it is below what they show.
+    """A p-value with the decimals in force, four by rule, or that it is beyond what they show.
+
+    So "< 0.0001", and "> 0.9999" for what would read as a 1 that it is not.
 
     It has more where it would be written like `apart_from`, which it is not.
     """
@@ -173,13 +175,16 @@ def p_value(p: float, apart_from: float = math.nan) -> str:
         and rounded(p, places) == rounded(apart_from, places)
     ):
         places += 1
-    return rounded(p, places)
+    text = rounded(p, places)
+    if p < 1 - 1e-12 and float(text) == 1:
+        return f"> {rounded(1 - 10.0**-places, places)}"
+    return text
 
 
 def p_equals(p: float, symbol: str = "p", apart_from: float = math.nan) -> str:
     """ "p = 0.0312", "p < 0.0001"."""
     text = p_value(p, apart_from)
-    joined = f"{symbol} {text}" if text.startswith("<") else f"{symbol} = {text}"
+    joined = f"{symbol} {text}" if text.startswith(("<", ">")) else f"{symbol} = {text}"
     return joined.replace(" ", "\u00a0")
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Alternative, Floats
+from theoros.numeric.arrays import Alternative, Bools, Floats
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.distribution import Discrete, Region
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
@@ -28,7 +28,7 @@ def as_unlikely(one: Discrete, seen: float) -> Region:
     first, last = one.support
     limit = float(one.height(seen)) * (1 + SAME)
 
-    def likelier(at: Floats) -> Floats:
+    def likelier(at: Floats) -> Bools:
         return np.asarray(one.height(at)) > limit
 
     around = float(np.clip(round(one.mean), first, last)) + np.array([-1.0, 0.0, 1.0])
@@ -44,7 +44,7 @@ _AT_ONCE = 32
 """So many values are asked for at a time, which takes little longer than one."""
 
 
-def _edge(likelier: Callable[[Floats], Floats], inside: float, outside: float) -> float:
+def _edge(likelier: Callable[[Floats], Bools], inside: float, outside: float) -> float:
     """The value nearest to `inside`, which is likelier, on the way to `outside` that is not."""
     while abs(outside - inside) > 1:
         between = np.unique(np.trunc(np.linspace(inside, outside, _AT_ONCE + 2)))

@@ -19,14 +19,15 @@ UNUSUAL = 0.05
 
 
 def chance_text(p: float) -> str:
-    """A probability to four decimals, or to three figures where those would be 0 or 1."""
+    """A probability as p-values are written, or to three figures where those would be 0 or 1."""
     if math.isnan(p):
         return "–"
-    if 0 < p < 0.00005:
+    if not 0 < p < 1:
+        return number(p, 0)
+    text = p_value(p)
+    if text.startswith("<"):
         return significant(p, 3)
-    if 0.99995 <= p < 1:
-        return f"1 − {significant(1 - p, 3)}" if p < 1 else "1"
-    return p_value(p) if 0 < p < 1 else number(p, 0)
+    return f"1 − {significant(1 - p, 3)}" if text.startswith(">") else text
 
 
 def short_chance(p: float) -> str:

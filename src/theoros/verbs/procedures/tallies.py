@@ -154,9 +154,9 @@ def _exact_fit(question: Question) -> Steps:
 
 def _fisher(question: Question) -> Steps:
     data: TwoWayCounts = question.data
-    found = _related(question)
+    related = _related(question)
     if data.counts.shape != (2, 2):
-        yield _larger_fisher(question, found), 1.0
+        yield _larger_fisher(question, related), 1.0
         return
     (a, b), (c, d) = data.counts.tolist()
     found = fisher_exact(a, a + b, c, c + d, "different")

@@ -177,7 +177,7 @@ class _Asked:
                 self._ways_table(results), seen_table(self.data),
                 *(result.tables if result else ()), *self._effects(result),
             ),
-            reading=self._reading(way, held, found),
+            reading=self._reading(way, results, found),
             working=working,
             writeup=writeup,
             used=self.data.used,
@@ -290,13 +290,14 @@ class _Asked:
         table = self.tables.get(self.statement.table) if self.statement.needs_table else None
         return table.sampling if table is not None else ""
 
-    def _reading(self, way: Procedure, result: Result | str, found: list[Check]) -> Reading:
-        words = self.words
+    def _reading(self, way: Procedure, results: Results, found: list[Check]) -> Reading:
+        words, result = self.words, results[way.name]
         asked = asked_of(self.statement, self.data, self.sampling)
         conditions = (
             *(check.condition() for check in found), *(one.condition() for one in asked)
         )  # fmt: skip
-        links = self._links(found)
+        remedies = self._remedies(found, self._suggested(results))
+        links = self._links(found, remedies)
         if not isinstance(result, Result):
             headline = f"{way.label} cannot answer this: {result}."
             if result == WAITING:
@@ -316,15 +317,21 @@ class _Asked:
             words.decision(p, *reach),
             tuple(paragraphs),
             conditions=conditions,
-            cautions=tuple(self._cautions(way, result, found)),
+            cautions=tuple(self._cautions(way, result, found, remedies)),
             next=links,
         )
 
-    def _cautions(self, way: Procedure, result: Result, found: list[Check]) -> list[str]:
+    def _cautions(
+        self, way: Procedure, result: Result, found: list[Check], remedies: list[Link]
+    ) -> list[str]:
         words, data = self.words, self.data
         cautions = []
         if any(check.mark == "fails" for check in found):
-            cautions.append(f"A condition of {way.inline} fails: see the other ways.")
+            then = (
+                ": see what to do under Next" if remedies
+                else ", and no way here does without it: p tells less than it seems to"
+            )  # fmt: skip
+            cautions.append(f"A condition of {way.inline} fails{then}.")
         if words.against:
             first = " and that the right group comes first" if words.compares else ""
             cautions.append(
@@ -342,7 +349,23 @@ class _Asked:
                 )
         return cautions
 
-    def _links(self, found: list[Check]) -> tuple[Link, ...]:
+    def _remedies(self, found: list[Check], suggested: str) -> list[Link]:
+        """What can be done about a condition that fails."""
+        statement, links = self.statement, list[Link]()
+        failed = any(check.mark == "fails" for check in found)
+        if failed and suggested not in ("", statement.way):
+            other_way = procedures()[suggested].inline
+            links.append(Link(f"Use {other_way} instead, which is suggested here",
+                              sets=("way", suggested)))  # fmt: skip
+        if not statement.merge and any(check.remedy == "merge" for check in found):
+            links.append(Link("Merge levels until 5 are expected of each", sets=("merge", True)))
+        other = next((one for one in self._others() if one != statement.parameter), "")
+        if other and failed:
+            links.append(Link(f"Ask about the {other}s instead, which is another question",
+                              sets=("parameter", other)))  # fmt: skip
+        return links
+
+    def _links(self, found: list[Check], remedies: list[Link]) -> tuple[Link, ...]:
         statement = self.statement
         links: list[Link] = []
         rows = sorted({row for check in found for row in check.rows})
@@ -352,12 +375,7 @@ class _Asked:
         if self.words.against and statement.null == 0 and self.words.compares:
             label = "Swap the two groups, if they were entered the wrong way round"
             links.append(Link(label, statement=statement.swapped()))
-        if not statement.merge and any(check.remedy == "merge" for check in found):
-            links.append(Link("Merge levels until 5 are expected of each", sets=("merge", True)))
-        other = next((one for one in self._others() if one != statement.parameter), "")
-        if other and any(check.mark == "fails" for check in found):
-            links.append(Link(f"Ask about the {other}s instead, which is another question",
-                              sets=("parameter", other)))  # fmt: skip
+        links += remedies
         typed = typed_from(self.data)
         if typed is not None:
             label = "Carry these figures into a test of typed figures"

@@ -99,7 +99,7 @@ def questions(answers: Answers, table: Table | None) -> tuple[GuideQuestion, ...
     made = [GuideQuestion("about", "What is the claim about?", ABOUT, about)]
     groups = answers.get("groups", "two")
     if about in ("mean", "median", "standard deviation", "proportion"):
-        fitting = GROUPS if about in ("mean", "median") else GROUPS[:2]
+        fitting: tuple[Option, ...] = GROUPS if about in ("mean", "median") else GROUPS[:2]
         groups = groups if any(one.value == groups for one in fitting) else "two"
         made.append(GuideQuestion("groups", "How many groups are there?", fitting, groups))
     matched = "separate"

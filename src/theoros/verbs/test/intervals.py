@@ -58,14 +58,19 @@ class MatchingInterval:
                 f"{'lies' if beyond else 'does not lie'} {side} {null}, the value under H_{{0}}."
             )
         inside = low <= words.null <= high
+        above = low > words.null
+        outside_claimed = not inside and (
+            words.alternative == "different" or above == (words.alternative == "greater")
+        )
+        where = f"{'contains' if inside else 'does not contain'} {null}, the value under H_{{0}}"
+        if not inside and not outside_claimed:
+            where = (
+                f"lies {'above' if above else 'below'} {null}, the value under H_{{0}}, away from "
+                f"the claim"
+            )
         text = (
             f"The {self.level} confidence interval for {self.about} runs from "
-            f"{self._written(low)} to {with_unit(self._written(high), words.gap_unit)}: it "
-            f"{'contains' if inside else 'does not contain'} {null}, the value under H_{{0}}."
-        )
-        outside_claimed = not inside and (
-            words.alternative == "different"
-            or (low > words.null) == (words.alternative == "greater")
+            f"{self._written(low)} to {with_unit(self._written(high), words.gap_unit)}: it {where}."
         )
         if rejected != outside_claimed and (rejected or not words.against):
             text += " It is worked out in another way than p, and parts from it in so close a case."
