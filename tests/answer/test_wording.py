@@ -51,7 +51,7 @@ def test_numbers(value: float, decimals: int, text: str) -> None:
 )  # fmt: skip
 def test_p_values(p: float, text: str) -> None:
     assert p_value(p) == text
-    assert to_plain(p_equals(p)) == (f"p {text}" if text.startswith("<") else f"p = {text}")
+    assert to_plain(p_equals(p)) == (f"p {text}" if text[0] in "<>" else f"p = {text}")
 
 
 def test_exact_keeps_what_was_typed() -> None:

@@ -436,6 +436,18 @@ class TestAssociation:
         shuffled = p_of("shuffled pairs", tables, **about)
         assert abs(shuffled - expected) < 5 * math.sqrt(expected * (1 - expected) / 10_000) + 2e-3
 
+    def test_few_pairs_by_every_order(self, tables, alternative: str) -> None:
+        from tests.conftest import make_table
+
+        x, y = [1.0, 2.5, 3, 4, 5.5, 7, 8], [2.0, 1, 4, 3, 7, 5, 6]
+        few = {"t": make_table("t", x=x, y=y)}
+        tau = stats.kendalltau(x, y, method="exact", alternative=SIDED[alternative])
+        found = answer(claim(table="t", parameter="correlation", way="kendall",
+                             alternative=alternative,
+                             data={"kind": "two numbers", "what": "x", "against": "y"}), few)  # fmt: skip
+        assert close(found.numbers["kendall"]["p"], tau.pvalue, rel_tol=1e-10)
+        assert close(found.numbers["kendall"]["tau"], tau.statistic, rel_tol=1e-10)
+
     def test_the_slope(self, tables, alternative: str) -> None:
         own = tables["bushes"]
         x, y = own.numbers("leaf length"), own.numbers("leaf mass")

@@ -207,7 +207,8 @@ def counted(n: int, noun: str) -> str:
 
 def whole(n: int) -> str:
     """A count with narrow spaces between thousands, from five digits on."""
-    return f"{n:,}".replace(",", NARROW_SPACE) if abs(n) >= 10_000 else str(n)
+    text = f"{n:,}".replace(",", NARROW_SPACE) if abs(n) >= 10_000 else str(n)
+    return text.replace("-", "−")
 
 
 _IRREGULAR = {

@@ -6,6 +6,7 @@ import math
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.lattice import Lattice
 
 
 def pearson(x: Floats, y: Floats) -> float:
@@ -51,6 +52,20 @@ def kendall(x: Floats, y: Floats) -> tuple[float, float]:
         third = three / (9 * m * (n - 2))
     spread = math.sqrt(first + second + third)
     return float(concordance / math.sqrt(free_x * free_y)), float(concordance / spread)
+
+
+def orders_law(n: int) -> Lattice:
+    """S of Kendall's tau under H0 without ties, of n values, where every order is as likely.
+
+    An order with i inversions has S = n (n - 1)/2 - 2 i; they are counted value by value
+    (Kendall 1970, section 5.2).
+    """
+    chances = np.ones(1)
+    for k in range(2, n + 1):
+        chances = np.convolve(chances, np.full(k, 1 / k))
+    pairs = n * (n - 1) / 2
+    values = np.asarray(2.0 * np.arange(chances.size) - pairs, dtype=np.float64)
+    return Lattice(values, np.asarray(chances, dtype=np.float64))
 
 
 def _scaled(values: Floats) -> Floats:

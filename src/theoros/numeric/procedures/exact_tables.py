@@ -13,6 +13,8 @@ from theoros.numeric.arrays import Floats, Ints
 
 MOST_PARTIAL = 200_000
 """So many different tables, filled in part, are followed at once."""
+MOST_FOLLOWED = 500_000
+"""And so many of them over all columns."""
 _DIGITS = 9
 """Of log chances; tables that agree in so many are equally likely but for rounding."""
 
@@ -45,9 +47,11 @@ def exact_table(counts: Ints) -> ExactTable | None:
     table = counts if counts.shape[0] <= counts.shape[1] else counts.T
     rows, columns = table.sum(axis=1), np.sort(table.sum(axis=0))[::-1]
     filled = _Filled(rows[None, :].astype(np.int64), np.zeros(1), np.ones(1))
+    followed = 0
     for column in columns[:-1].tolist():
         made = _with_column(filled, int(column))
-        if made is None:
+        followed += made.logs.size if made else 0
+        if made is None or followed > MOST_FOLLOWED:
             return None
         filled = _merged(made)
     logs = filled.logs - gammaln(filled.left + 1.0).sum(axis=1)

@@ -33,6 +33,8 @@ Family = Literal[
 ]  # fmt: skip
 """What data come to, once they are read."""
 Design = Literal["not said", "separate", "matched"]
+ANY_VALUE = "value"
+"""What was measured, as long as it is not typed."""
 LARGEST = 1e150
 """Squares of larger values overflow."""
 

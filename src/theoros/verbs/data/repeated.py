@@ -14,7 +14,7 @@ from theoros.table.table import Table
 from theoros.verbs.core.slots import Phrase, Slot, Tables, columns_slot
 from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import known_in, lost_words
-from theoros.verbs.data.data import Data, Family, Place, Sides
+from theoros.verbs.data.data import ANY_VALUE, Data, Family, Place, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
 from theoros.verbs.data.two_samples import one_unit
 
@@ -75,9 +75,9 @@ class SeveralColumns(Data):
         cases = tuple(Group(n, n, v, rows, 0) for n, v in zip(names, values, strict=True))
         left_out = (*lost_words(own, lost, "a value"), *said_unused(own))
         return RepeatedSamples(
-            measure="value", unit=unit, decimals=places, noun=own.noun,
-            axis=f"value ({unit})" if unit else "value", cases=Split(cases, tuple(left_out)),
-            groups=groups, matrix=np.column_stack(values),
+            measure=ANY_VALUE, unit=unit, decimals=places, noun=own.noun,
+            axis=f"{ANY_VALUE} ({unit})" if unit else ANY_VALUE,
+            cases=Split(cases, tuple(left_out)), groups=groups, matrix=np.column_stack(values),
         )  # fmt: skip
 
 

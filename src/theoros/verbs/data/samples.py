@@ -20,6 +20,7 @@ from theoros.numeric.measures import skewness
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import Moments, Sampled
 from theoros.numeric.summaries import Summary, summarize
+from theoros.verbs.data.data import ANY_VALUE
 from theoros.verbs.data.groups import Split
 
 NOTHING = ()
@@ -160,6 +161,11 @@ class Measured(Observed):
     cases: Split | None = None
     """The same cases as groups, for pictures; None where figures were typed."""
 
+    def measured(self, parameter: str) -> str:
+        """ "mean moisture loss", "standard deviation of the values"."""
+        plural_ = self.measure == ANY_VALUE and parameter.endswith(" of")
+        return f"{parameter} {'the values' if plural_ else self.measure}"
+
     @property
     def sides(self) -> tuple[Sample, ...]:
         return self.samples
@@ -220,10 +226,10 @@ class OneSample(Measured):
         return ("",)
 
     def clauses(self, parameter: str) -> tuple[str, ...]:
-        return (f"the {parameter} {self.measure} of {self.sample.phrase}",)
+        return (f"the {self.measured(parameter)} of {self.sample.phrase}",)
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
-        return (f"the {parameter} {self.measure} {_of_all(self.sample)}",)
+        return (f"the {self.measured(parameter)} {_of_all(self.sample)}",)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -243,14 +249,14 @@ class TwoSamples(Measured):
         one, two = self.first.phrase, self.second.phrase
         if self.columns:
             return f"the {parameter} {one}", f"the {parameter} {two}"
-        return f"the {parameter} {self.measure} of {one}", f"that of {two}"
+        return f"the {self.measured(parameter)} of {one}", f"that of {two}"
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
         if self.columns:
             return tuple(
                 f"{clause} of all {plural(self.noun)}" for clause in self.clauses(parameter)
             )
-        return tuple(f"the {parameter} {self.measure} {_of_all(s)}" for s in self.samples)
+        return tuple(f"the {self.measured(parameter)} {_of_all(s)}" for s in self.samples)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -318,10 +324,10 @@ class SeveralSamples(Measured):
         return self.groups
 
     def clauses(self, parameter: str) -> tuple[str, ...]:
-        return tuple(f"the {parameter} {self.measure} of {s.phrase}" for s in self.groups)
+        return tuple(f"the {self.measured(parameter)} of {s.phrase}" for s in self.groups)
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
-        return tuple(f"the {parameter} {self.measure} {_of_all(s)}" for s in self.groups)
+        return tuple(f"the {self.measured(parameter)} {_of_all(s)}" for s in self.groups)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

@@ -19,6 +19,7 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.data.data import (
+    ANY_VALUE,
     LARGEST,
     Data,
     Design,
@@ -39,8 +40,6 @@ if TYPE_CHECKING:
         TwoSamples,
     )
 
-ANY_VALUE = "value"
-"""What was measured, as long as it is not typed."""
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 
 

@@ -6,17 +6,19 @@ import math
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.parts import Step
 from theoros.answer.wording import (
     bracketed,
     exact,
     number,
+    p_equals,
     significant,
     statistic,
     whole,
 )
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.correlation import kendall, pearson
+from theoros.numeric.correlation import kendall, orders_law, pearson
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.ranks import average_ranks
@@ -38,6 +40,8 @@ CUTS = (0.1, 0.3, 0.5)
 """Where a small, a medium and a large correlation begin (Cohen 1988)."""
 MOST_PAIRS = 20_000
 """Of more pairs Kendall's tau takes too long."""
+MOST_COUNTED = 60
+"""Up to so many pairs without ties every order is counted for Kendall's tau."""
 BLOCK = 500
 
 
@@ -117,6 +121,8 @@ def _spearman(question: Question) -> Steps:
     assert isinstance(data, NumberPairs)
     rho = pearson(average_ranks(data.x), average_ranks(data.y))
     first = "Rank each of the two numbers, ties sharing the average rank; r is that of the ranks."
+    if abs(rho) >= 1 - 1e-15:
+        raise ProcedureFails("the ranks lie on a line exactly, so that t has no value")
     yield _t_result(question, rho, data.n, [first], "r_{s}"), 1.0
 
 
@@ -131,14 +137,40 @@ def _kendall(question: Question) -> Steps:
         "Count the pairs of cases that are in the same order in both, less those in opposite "
         "order.",
         formula(f"τ = {number(tau, 4)}"),
-        formula(f"z = {statistic(z, 1)}"),
     ]
+    tied = min(np.unique(data.x).size, np.unique(data.y).size) < data.n
+    if data.n <= MOST_COUNTED and not tied:
+        yield _counted(question, data.n, tau, lines), 1.0
+        return
+    lines.append(formula(f"z = {statistic(z, 1)}"))
     yield result_of(
         question, Normal(), z, "z", lines, estimate=tau, axis="z",
         text=f"τ = {number(tau, 3)}, z = {statistic(z)}", figures={"tau": tau, "z": z},
         effects=(Effect("Kendall’s τ", tau),),
         remarks=("The p-value comes from the normal curve, without continuity correction.",),
     ), 1.0  # fmt: skip
+
+
+def _counted(question: Question, n: int, tau: float, lines: list[str | Formula]) -> Result:
+    """Kendall's S against every order of the values."""
+    law, s = orders_law(n), float(round(tau * n * (n - 1) / 2))
+    said = f"S = {number(s, 0)}"
+    working = [Step("Statistic", (*lines, formula(f"{said} {{of}} {n * (n - 1) // 2} {{pairs}}")))]
+    region, p = None, None
+    if question.alternative is not None:
+        region = law.region(question.alternative, s)
+        p = law.probability(region)
+        how = "Exact: every order of the values is counted, each as likely under H_{0}."
+        working.append(Step("p-value", (how, formula(p_equals(p)))))
+    return Result(
+        estimate=tau, statistic=s, statistic_text=f"τ = {number(tau, 3)}, {said}",
+        distribution=law, seen=s, seen_text=said, region=region, p=p,
+        figures={"tau": tau, "S": s} | ({"p": p} if p is not None else {}),
+        working=tuple(working), axis="S, pairs in the same order less those in opposite order",
+        effects=(Effect("Kendall’s τ", tau),),
+        least_p=law.least_tail(question.alternative) if question.alternative else 0.0,
+        too_few="values",
+    )  # fmt: skip
 
 
 def _slope(question: Question) -> Steps:

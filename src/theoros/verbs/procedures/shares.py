@@ -38,6 +38,8 @@ from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Questi
 from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
 from theoros.verbs.procedures.tails import result_of
 
+ALIKE = "all cases are alike"
+
 
 def _counted(question: Question, found: ExactShare, symbol: str, law: str, axis: str) -> Result:
     """The result of a count with an exact law."""
@@ -144,6 +146,7 @@ def _dealt(question: Question) -> Steps:
     if question.null:
         raise ProcedureFails("compares shares with each other, not with a difference")
     good, n = one.x + two.x, one.n + two.n
+    _not_alike(good, n)
     law = fisher_exact(one.x, one.n, two.x, two.n, question.alternative or "different")
     yield from _simulated(
         question,
@@ -151,6 +154,11 @@ def _dealt(question: Question) -> Steps:
         law, "the group labels are given to the cases anew, by chance",
         f"{_successes(question)} for {one.label}", "shuffle",
     )  # fmt: skip
+
+
+def _not_alike(x: int, n: int) -> None:
+    if x in (0, n):
+        raise ProcedureFails(ALIKE)
 
 
 def _simulated(
@@ -171,7 +179,7 @@ def _z_of_two(question: Question) -> Steps:
     try:
         found = z_shares(one.x, one.n, two.x, two.n, float(question.null))
     except NoSpread:
-        raise ProcedureFails("all cases are alike") from None
+        raise ProcedureFails(ALIKE) from None
     a, b = unmarked(one.label), unmarked(two.label)
     off = taken_off(question.null)
     first = (
@@ -206,6 +214,7 @@ def _fisher(question: Question) -> Steps:
     one, two = question.data.of
     if question.null:
         raise ProcedureFails("compares shares with each other, not with a difference")
+    _not_alike(one.x + two.x, one.n + two.n)
     found = fisher_exact(one.x, one.n, two.x, two.n, question.alternative or "different")
     law = (
         f"With {whole(one.x + two.x)} of {whole(one.n + two.n)} in all, X is hypergeometric under "
@@ -226,7 +235,7 @@ def _chi_square(question: Question) -> Steps:
     try:
         found = chi_square_related(counts)
     except NoSpread:
-        raise ProcedureFails("all cases are alike") from None
+        raise ProcedureFails(ALIKE) from None
     terms = " + ".join(
         f"({o} − {number(e, 2)})^{{2}}/{number(e, 2)}"
         for o, e in zip(counts.ravel().tolist(), found.expected.ravel().tolist(), strict=True)

@@ -80,6 +80,8 @@ def _from_medians(question: Question) -> Steps:
     data: TwoSamples = question.data
     if question.alternative not in (None, "different"):
         raise ProcedureFails("has no direction: it asks whether they are different")
+    if min(data.first.n, data.second.n) < 2:
+        raise ProcedureFails("needs two values in each group at least")
     try:
         found = brown_forsythe([data.first.values, data.second.values])
     except TooFewValues:
