@@ -331,7 +331,7 @@ class TestCounts:
             (
                 grid([90, 80, 70, 60], [70, 80, 90, 50], [60, 90, 80, 90]),
                 "Fisher exact of a table",
-                "too many tables with these sums",
+                "too many tables to count",
             ),
         ],
     )

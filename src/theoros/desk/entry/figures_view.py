@@ -50,8 +50,9 @@ class FiguresModel(QAbstractTableModel):
             return None
         heading = self.figures.headings[section]
         if role == Qt.ItemDataRole.DisplayRole:
-            label = to_plain(heading.label)
-            return label.replace(" ", "\n") if heading.numeric else label
+            if not heading.numeric:
+                return to_plain(heading.label)
+            return "\n".join(map(to_plain, heading.label.split(" ")))  # no break at a hard space
         if role == Qt.ItemDataRole.ToolTipRole:
             return heading.help or None
         if role == Qt.ItemDataRole.TextAlignmentRole:

@@ -38,6 +38,8 @@ from theoros.verbs.data.shares import Shares
 from theoros.verbs.data.tables import samples_table
 
 PLACES = 4
+MOST_DRAWN, MOST_TOLD = 10, 6
+"""So many levels of two categories have room above each other, and so many with their n."""
 
 
 def seen_frame(data: Any, null: float | None = None) -> Frame:
@@ -125,17 +127,30 @@ def _two_way_frame(data: TwoWayCounts) -> Frame:
     found = _independent(data)
     expected = None if found is None else found.expected
     top = float(max(data.counts.max(), 0 if expected is None else expected.max())) * 1.25 or 1.0
+    drawn, which = _drawn_rows(data, found)
     panels = tuple(
         Panel(
             (Lane(_bars(data.counts[at], None if expected is None else expected[at]),
-                  y=Axis(0.0, top, bare=True)),), name, f"n = {whole(int(data.counts[at].sum()))}",
+                  y=Axis(0.0, top, bare=True)),), name,
+            f"n = {whole(int(data.counts[at].sum()))}" if len(drawn) <= MOST_TOLD else "",
         )
-        for at, name in enumerate(data.rows)
+        for at, name in ((at, data.rows[at]) for at in drawn)
     )  # fmt: skip
     names = tuple((float(at), level) for at, level in enumerate(data.columns))
     axis = Axis(-0.6, len(data.columns) - 0.4, data.names[1], names=names)
     title = "What was seen" if expected is None else "What was seen; lines: expected under H₀"
-    return Frame(axis, panels, title)
+    return Frame(axis, panels, which or title)
+
+
+def _drawn_rows(data: TwoWayCounts, found: ChiSquareTest | None) -> tuple[list[int], str]:
+    """The rows that there is room for, and which these are where there are more."""
+    if len(data.rows) <= MOST_DRAWN:
+        return list(range(len(data.rows))), ""
+    of = f"{MOST_DRAWN} of {len(data.rows)} levels of {data.names[0]}"
+    if found is None:
+        return list(range(MOST_DRAWN)), f"The first {of}"
+    most = np.argsort(-found.parts.sum(axis=1), kind="stable")[:MOST_DRAWN]
+    return sorted(most.tolist()), f"The {of} that give most to χ²; lines: expected"
 
 
 def seen_alt(data: Any) -> str:
@@ -149,7 +164,7 @@ def seen_alt(data: Any) -> str:
             f"{name}: " + ", ".join(
                 f"{level} {whole(n)}" for level, n in zip(data.columns, line, strict=True)
             )
-            for name, line in zip(data.rows, data.counts.tolist(), strict=True)
+            for name, line in zip(data.rows[:MOST_DRAWN], data.counts.tolist(), strict=False)
         ]  # fmt: skip
         return f"Bars of the counts of {data.names[1]} for each {data.names[0]}. {'; '.join(rows)}."
     if isinstance(data, Associated):

@@ -271,7 +271,7 @@ PROCEDURES = (
         ("one share",), ("proportion",), (), _exact, order=3, from_figures=True,
     ),
     Procedure(
-        "drawn share", "Drawn from the claim", "Samples drawn by chance from the claimed share.",
+        "drawn share", "Draws from the claim", "Samples drawn by chance from the claimed share.",
         ("one share",), ("proportion",), (), _drawn, order=4, from_figures=True, simulated=True,
         settings=CHANCE,
     ),

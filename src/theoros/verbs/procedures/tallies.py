@@ -141,7 +141,7 @@ def _exact_fit(question: Question) -> Steps:
     _given(data)
     p = exact_fit(data.counts, np.array(data.claimed))
     if p is None:
-        raise ProcedureFails("there are too many ways to share out so many cases to count them")
+        raise ProcedureFails("there are too many ways to count")
     n, k = data.total, data.counts.size
     ways = math.comb(n + k - 1, k - 1)
     lines = (
@@ -179,7 +179,7 @@ def _larger_fisher(question: Question, found: ChiSquareTest) -> Result:
     """Of a table with more than two rows or columns, beside its chi-square curve."""
     exact = exact_table(question.data.counts)
     if exact is None:
-        raise ProcedureFails("there are too many tables with these sums to count: shuffle instead")
+        raise ProcedureFails("there are too many tables to count")
     tables = f"{number(exact.tables, 0)} tables"
     lines = (
         f"There are {tables} with the sums of rows and columns as they are.",
@@ -284,7 +284,7 @@ PROCEDURES = (
         ("counts",), ("shares",), (), _exact_fit, order=3, from_figures=True,
     ),
     Procedure(
-        "drawn counts", "Drawn from the claim", "Cases drawn by chance with the claimed shares.",
+        "drawn counts", "Draws from the claim", "Cases drawn by chance with the claimed shares.",
         ("counts",), ("shares",), (), _drawn_fit, order=4, from_figures=True, simulated=True,
         settings=CHANCE,
     ),
