@@ -73,6 +73,29 @@ TOPICS: dict[str, str] = {
         "leans on a normal shape; ranks compare medians; shuffled labels show what chance alone "
         "would give."
     ),
+    "Which test is it?": (
+        "Ask › Which test? asks what the claim is about, how many groups there are, whether they "
+        "are matched, and whether you have rows or figures alone. Select columns first and the "
+        "answers are set from them. The statement below the questions changes with each answer."
+    ),
+    "Tests from typed figures": (
+        "Without rows, choose typed figures as the data, at the right: n, mean and SD of each "
+        "group, x of n, counts in a list or a grid, or n and r. A name typed behind the last group "
+        "or level adds one more. “Carry these figures” under Next fills them in from rows, so that "
+        "what is there can be changed and tried. Shares may be claimed as equal, as a ratio such "
+        "as 9:3:3:1, or as a distribution such as Poisson(1.1)."
+    ),
+    "When a condition fails": (
+        "The Conditions at the right say what a way leans on: ✓ it holds, ? judge for yourself, ✕ "
+        "it fails. Next offers what to do, by one click: another way, the medians instead of the "
+        "means, merged levels, a look at the shape, a try without an outlier. The sentence and "
+        "the conclusion change their words with it."
+    ),
+    "Power and sample size": (
+        "Type a true value under Settings › Planning. Two curves are drawn, where H₀ holds and "
+        "where the true value does; the handle moves it. The text says how often the claim would "
+        "be found, and how many cases a wanted power takes."
+    ),
     "Which group is first": (
         "The sentence reads as you would say it: the first group is greater than the second. The "
         "line below says whether the sample leans the way you claim. If it leans against the "
