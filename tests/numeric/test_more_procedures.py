@@ -39,12 +39,14 @@ from theoros.numeric.procedures.pairwise import (
 )
 from theoros.numeric.procedures.power import Power, f_power, t_power
 from theoros.numeric.procedures.ranks import hodges_lehmann, walsh_median
-from theoros.numeric.procedures.shares import (
+from theoros.numeric.procedures.share_intervals import (
     difference_interval,
     exact_interval,
+    wilson_interval,
+)
+from theoros.numeric.procedures.shares import (
     exact_share,
     fisher_exact,
-    wilson_interval,
     z_share,
     z_shares,
 )

@@ -11,7 +11,6 @@ from theoros.numeric.arrays import Alternative, Bools, Floats
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.distribution import Discrete, Region
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
-from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.procedures.z import ZTest
 
@@ -129,30 +128,3 @@ def z_shares(
     gap = one - two - null
     off = _towards(gap, (1 / n1 + 1 / n2) / 2) if continuity else 0.0
     return ZTest((gap - off) / error, one - two, error, pooled, off)
-
-
-def wilson_interval(x: int, n: int, confidence: float) -> tuple[float, float]:
-    """The shares that a z test with p₀ in its error does not reject (Wilson 1927)."""
-    z = Normal().critical(1 - confidence, "different")
-    share, z2 = x / n, z * z / n
-    middle = (share + z2 / 2) / (1 + z2)
-    reach = z / (1 + z2) * math.sqrt(share * (1 - share) / n + z2 / (4 * n))
-    return max(0.0, middle - reach), min(1.0, middle + reach)
-
-
-def exact_interval(x: int, n: int, confidence: float) -> tuple[float, float]:
-    """The interval of the shares that neither exact tail rejects (Clopper and Pearson 1934)."""
-    from theoros.numeric.distributions.beta import Beta
-
-    tail = (1 - confidence) / 2
-    low = 0.0 if x == 0 else float(Beta(x, n - x + 1).quantile(tail))
-    high = 1.0 if x == n else Beta(x + 1, n - x).upper_quantile(tail)
-    return low, high
-
-
-def difference_interval(a: int, n1: int, b: int, n2: int, confidence: float) -> tuple[float, float]:
-    """p̂₁ − p̂₂ ± z √(p̂₁ (1 − p̂₁)/n₁ + p̂₂ (1 − p̂₂)/n₂), as in textbooks (Wald)."""
-    one, two = a / n1, b / n2
-    error = math.sqrt(one * (1 - one) / n1 + two * (1 - two) / n2)
-    reach = Normal().critical(1 - confidence, "different") * error
-    return one - two - reach, one - two + reach

@@ -20,14 +20,16 @@ from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.counts import chi_square_related
 from theoros.numeric.procedures.means import NoSpread
+from theoros.numeric.procedures.share_intervals import (
+    difference_interval,
+    exact_interval,
+    wilson_interval,
+)
 from theoros.numeric.procedures.shares import (
     ExactShare,
     count_region,
-    difference_interval,
-    exact_interval,
     exact_share,
     fisher_exact,
-    wilson_interval,
     z_share,
     z_shares,
 )
