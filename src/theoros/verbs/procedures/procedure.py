@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any, Literal
 from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.verbs.core.listing import listed_in
-from theoros.verbs.data.data import Family
+from theoros.verbs.data.data import Family, data_kinds
 from theoros.verbs.parameters.parameter import Parameter, parameters
 
 if TYPE_CHECKING:
@@ -180,20 +180,27 @@ class Procedure:
         return result
 
 
+Purpose = Literal["test", "interval"]
+"""What procedures are for; those of either are a list of their own."""
+_HOMES = {"test": "theoros.verbs.procedures", "interval": "theoros.verbs.procedures.intervals"}
+
+
 @cache
-def procedures() -> Mapping[str, Procedure]:
+def procedures(purpose: Purpose = "test") -> Mapping[str, Procedure]:
     """The procedures by name, in the order they are shown."""
-    return {one.name: one for one in listed_in("theoros.verbs.procedures", "PROCEDURES")}
+    return {one.name: one for one in listed_in(_HOMES[purpose], "PROCEDURES")}
 
 
-def procedures_for(family: Family, *, typed: bool = False, kin: str = "") -> list[Procedure]:
+def procedures_for(
+    family: Family, *, typed: bool = False, kin: str = "", purpose: Purpose = "test"
+) -> list[Procedure]:
     """Those that fit the data, and typed figures where there are no rows.
 
     With `kin`, only those about parameters of that kin.
     """
     return [
         one
-        for one in procedures().values()
+        for one in procedures(purpose).values()
         if family in one.families
         and (one.from_figures or not typed)
         and (not kin or any(parameters()[name].kin == kin for name in one.compares))
@@ -214,13 +221,27 @@ def suggested(
 
 
 @cache
-def compared(family: Family | None = None) -> tuple[str, ...]:
+def compared(family: Family | None = None, purpose: Purpose = "test") -> tuple[str, ...]:
     """The parameters that some procedure, or some for these data, is about, by name."""
-    found = [one for one in procedures().values() if family is None or family in one.families]
+    found = [
+        one for one in procedures(purpose).values() if family is None or family in one.families
+    ]
     return tuple(dict.fromkeys(name for one in found for name in one.compares))
 
 
-def default_procedure(parameter: str, family: Family, *, typed: bool = False) -> str:
+def default_procedure(
+    parameter: str, family: Family, *, typed: bool = False, purpose: Purpose = "test"
+) -> str:
     """The first that is about this parameter; empty where there is none."""
-    fitting = procedures_for(family, typed=typed)
+    fitting = procedures_for(family, typed=typed, purpose=purpose)
     return next((one.name for one in fitting if parameter in one.compares), "")
+
+
+def kinds_for(parameter: Parameter, purpose: Purpose = "test") -> list[str]:
+    """The ways of having data on which a procedure can be asked about a parameter."""
+    return [
+        kind
+        for kind, cls in data_kinds().items()
+        if procedures_for(cls.family, typed=cls.typed, kin=parameter.kin, purpose=purpose)
+        and not cls.stands_for
+    ]

@@ -33,6 +33,7 @@ from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.data.typed_from import typed_from
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
+from theoros.verbs.procedures.asked import asked_of
 from theoros.verbs.procedures.procedure import (
     Procedure,
     ProcedureFails,
@@ -42,13 +43,12 @@ from theoros.verbs.procedures.procedure import (
     procedures_for,
     suggested,
 )
-from theoros.verbs.test.asked import asked_of
+from theoros.verbs.procedures.scope import scope_of
 from theoros.verbs.test.claims.claim import Claim
 from theoros.verbs.test.claims.compared import Compared
 from theoros.verbs.test.claims.together import claim_of
 from theoros.verbs.test.intervals import MatchingInterval
 from theoros.verbs.test.planning import groups_section, planning_section
-from theoros.verbs.test.scope import scope_of
 from theoros.verbs.test.settings import plans
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.writeup import writeup_of

@@ -17,23 +17,14 @@ from theoros.verbs.core.slots import (
     number_slot,
     text_slot,
 )
-from theoros.verbs.data.data import data_kinds, kind_slot
-from theoros.verbs.parameters.parameter import ONE_SIDED, Parameter
-from theoros.verbs.procedures.procedure import procedures, procedures_for
+from theoros.verbs.data.data import kind_slot
+from theoros.verbs.parameters.parameter import ONE_SIDED
+from theoros.verbs.procedures.procedure import kinds_for, procedures
 
 if TYPE_CHECKING:
     from theoros.verbs.test.statement import TestStatement
 
 MOST_SHUFFLES = 1_000_000
-
-
-def kinds_for(parameter: Parameter) -> list[str]:
-    """The ways of having data that a parameter can be tested on."""
-    return [
-        kind
-        for kind, cls in data_kinds().items()
-        if procedures_for(cls.family, typed=cls.typed, kin=parameter.kin) and not cls.stands_for
-    ]
 
 
 def settings_of(s: TestStatement, tables: Tables) -> tuple[Slot, ...]:

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING, Any
 
 from theoros.answer.parts import MARKS, Choice, Condition, Mark
 from theoros.answer.wording import plural
-from theoros.verbs.test.scope import got_check
+from theoros.verbs.procedures.scope import got_check
 
 if TYPE_CHECKING:
-    from theoros.verbs.test.statement import TestStatement
+    from theoros.verbs.procedures.asking import ByProcedure
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ class Asked:
         return f"{MARKS[self.mark]} {self.line}"
 
 
-def asked_of(statement: TestStatement, data: Any, sampling: str) -> list[Asked]:
+def asked_of(statement: ByProcedure, data: Any, sampling: str) -> list[Asked]:
     """The questions, in order; `sampling` says how the rows were got, empty where it is unknown."""
     made = [_design(statement, data)] if _is_designed(statement) else []
     if sampling != "whole population":
@@ -41,13 +41,13 @@ def asked_of(statement: TestStatement, data: Any, sampling: str) -> list[Asked]:
     return [*made, *([Asked(got.mark, got.text, got.text)] if got else [])]
 
 
-def _is_designed(statement: TestStatement) -> bool:
+def _is_designed(statement: ByProcedure) -> bool:
     """Whether it has to be said if samples are matched or separate."""
     names = {field.name for field in fields(statement.data)}  # type: ignore[arg-type]
     return statement.family in ("two samples", "pairs") and "design" in names
 
 
-def _design(statement: TestStatement, data: Any) -> Asked:
+def _design(statement: ByProcedure, data: Any) -> Asked:
     design, one = statement.data.design, data.noun
     text = f"Were the {plural(one)} picked separately for each group, or matched one to one?"
     line = "whether the samples were picked separately has still to be said"
@@ -65,7 +65,7 @@ def _design(statement: TestStatement, data: Any) -> Asked:
     return Asked("judge" if design == "not said" else "holds", text, line, choices)
 
 
-def _independence(statement: TestStatement, data: Any) -> Asked:
+def _independence(statement: ByProcedure, data: Any) -> Asked:
     said, why = statement.independent, statement.because.strip()
     many = plural(data.noun)
     whole = "pairs" if statement.family == "pairs" else many
@@ -88,7 +88,7 @@ def _independence(statement: TestStatement, data: Any) -> Asked:
     return Asked("judge", text, line, choices)
 
 
-def _part(statement: TestStatement, data: Any) -> Asked:
+def _part(statement: ByProcedure, data: Any) -> Asked:
     said, many = statement.part, plural(data.noun)
     choices = (
         Choice("at most 5\u00a0%", "part", "small", said == "small"),

@@ -1,0 +1,227 @@
+"""What statements share that ask about a parameter of data, and are answered by a procedure."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from typing import Any, ClassVar, Literal, Self
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.table.table import Column
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.slots import Grid, Mended, Option, Slot, Tables, choice_slot
+from theoros.verbs.core.statement import Statement, check
+from theoros.verbs.data.data import Data, Family, Place, data_kinds, turned_into
+from theoros.verbs.data.two_samples import TwoLevels
+from theoros.verbs.parameters.parameter import Parameter, parameters, parameters_for
+from theoros.verbs.procedures.procedure import (
+    Procedure,
+    Purpose,
+    compared,
+    default_procedure,
+    kinds_for,
+    procedures,
+    procedures_for,
+)
+
+
+@dataclass(frozen=True)
+class ByProcedure(Statement):
+    """A statement about a parameter of data, by one of several ways.
+
+    What is set of one of the three changes the others so that they fit each other.
+    """
+
+    purpose: ClassVar[Purpose]
+    """What its ways are for."""
+    parameter: str = "mean"
+    data: Data = field(default_factory=TwoLevels)
+    way: str = ""
+    sigma: float | None = None
+    """Of the population, or of the first, where it is known."""
+    other_sigma: float | None = None
+    seed: int = 1
+    independent: Literal["not said", "yes", "no"] = "not said"
+    because: str = ""
+    """Why cases are independent."""
+    part: Literal["not said", "small", "large"] = "not said"
+    """Whether the sample is at most 5 % of the population."""
+
+    @property
+    def needs_table(self) -> bool:
+        return not self.data.typed
+
+    @property
+    def family(self) -> Family:
+        return self.data.family
+
+    @property
+    def about(self) -> Parameter:
+        """The parameter that is asked about."""
+        return parameters()[self.parameter]
+
+    @property
+    def procedure(self) -> Procedure:
+        """The way by its name."""
+        return procedures(self.purpose)[self.way]
+
+    def place(self, tables: Tables) -> Place:
+        """Where its data stand."""
+        return Place(tables, self.table)
+
+    def grid(self, tables: Tables) -> Grid | None:
+        return self.data.grid(self.place(tables))
+
+    def ways(self, *, kin: str = "") -> list[Procedure]:
+        """The ways that fit its data."""
+        return procedures_for(self.family, typed=self.data.typed, kin=kin, purpose=self.purpose)
+
+    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+        """As for every statement; data of another kind take over what fits of those there were."""
+        if name == "parameter" and isinstance(value, str):
+            slot = self.slot(name, tables)
+            if slot is not None and not slot.holds.problem(value):
+                return self._about_another(parameters()[value], tables)
+        if name == "data" and isinstance(value, str):
+            slot = self.slot(name, tables)
+            if slot is not None and not slot.holds.problem(value):
+                return self._with_data_of(value, tables)
+        if name == "way" and value in procedures(self.purpose):
+            slot = self.slot(name, tables)
+            if slot is not None and slot.holds.problem(value):
+                return self._by_another(procedures(self.purpose)[str(value)], tables)
+        if name.startswith("data."):
+            slot = self.slot(name, tables)
+            if slot is not None and slot.holds.problem(value):
+                raise StatementError(slot.holds.problem(value))
+            put = self.data.put(name.removeprefix("data."), value, tables.get(self.table))
+            if put is not None:
+                return Mended(replace(self, data=put[0]), tuple(put[1]))
+        return super().with_slot(name, value, tables)
+
+    def _with_data_of(self, kind: str, tables: Tables) -> Mended:
+        if kind == (self.data.stands_for or self.data.kind):
+            return Mended(self)
+        typed = self._figures(tables)  # figures that rows have need not be typed anew
+        data = typed if typed is not None and typed.kind == kind else None
+        made = replace(self, data=data or turned_into(self.data, kind, self.place(tables)))
+        return made.turned_from(self).mend("data", tables)
+
+    def _figures(self, tables: Tables) -> Data | None:
+        """The figures of its rows as typed data, where they have such."""
+        from theoros.verbs.data.typed_from import typed_from
+
+        if self.data.typed:
+            return None
+        try:
+            check(self, tables)
+            return typed_from(self.data.read(tables, self.table))
+        except CannotAnswer:
+            return None
+
+    def with_figures(self, data: Data) -> Self:
+        """The same question about typed data of the same family, by a way that needs no rows."""
+        made, _ = replace(self, table="", data=data).fitting("data")
+        return made
+
+    def _about_another(self, about: Parameter, tables: Tables) -> Mended:
+        """A question about another parameter, with data that it can be asked of."""
+        made = replace(self, parameter=about.name)
+        kinds = kinds_for(about, self.purpose)
+        if (self.data.stands_for or self.data.kind) not in kinds:
+            have = data_kinds()
+
+            def fits(kind: str) -> tuple[bool, bool]:
+                cls = have[kind]
+                return cls.typed != self.data.typed, ("two" in cls.family) != (
+                    "two" in self.family or self.family == "pairs"
+                )
+
+            kind = min(kinds, key=fits)
+            made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
+        return made.turned_from(self).mend("parameter", tables)
+
+    def _by_another(self, way: Procedure, tables: Tables) -> Mended:
+        """A question that a way which takes other data is about, with such data."""
+        made = replace(self, parameter=way.compares[0], way=way.name)
+        fitting = [
+            (cls.typed != self.data.typed, kind) for kind, cls in data_kinds().items()
+            if cls.family in way.families and (way.from_figures or not cls.typed)
+        ]  # fmt: skip
+        kind = min(fitting, key=lambda one: one[0])[1]
+        made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
+        return made.turned_from(self).mend("way", tables)
+
+    def turned_from(self, before: Self) -> Self:
+        """With what a verb of its own has to set anew where the question was another before."""
+        return self
+
+    def mend(self, slot: str, tables: Tables) -> Mended:
+        made, notes = self, []
+        if slot.startswith("data."):
+            data, said = made.data.mended(slot.removeprefix("data."), self.place(tables))
+            made, notes = replace(made, data=data), list(said)
+        made, said = made.fitting(slot)
+        return Mended(made, (*notes, *said))
+
+    def fitting(self, slot: str) -> tuple[Self, list[str]]:
+        """With a way and a parameter that fit the data and each other; the slot just set leads."""
+        made, notes = self, []
+        typed, family, purpose = self.data.typed, self.family, self.purpose
+        known = [
+            one.name
+            for one in parameters_for(family, typed=typed)
+            if one.name in compared(family, purpose)
+        ]
+        if made.parameter not in known and known:
+            made = replace(made, parameter=known[0])
+            if typed and parameters()[known[0]].kin == self.about.kin:
+                notes.append("Figures with a mean and a standard deviation compare means.")
+        kin = parameters()[made.parameter].kin
+        ways = {one.name for one in made.ways(kin=kin)}
+        if not ways:
+            return made, notes  # data that no question of this verb is about; a slot says so
+        default = default_procedure(made.parameter, family, typed=typed, purpose=purpose)
+        if made.way not in ways:
+            made = replace(made, way=default)
+            which = ", which needs no rows" if typed else ""
+            notes.append(f"The way is {made.procedure.inline} now{which}.")
+            return made, notes
+        own = made.procedure
+        if made.parameter in own.compares:
+            return made, notes
+        if slot == "way":
+            notes.append(
+                f"{own.label} {self.said_of_ways} {plural(own.compares[0])}, so "
+                f"“{made.parameter}” became “{own.compares[0]}”."
+            )
+            return replace(made, parameter=own.compares[0]), notes
+        made = replace(made, way=default)
+        notes.append(
+            f"{own.label} {self.said_of_ways} {plural(own.compares[0])}, so the way became "
+            f"{made.procedure.inline}."
+        )
+        return made, notes
+
+    said_of_ways: ClassVar[str] = "compares"
+
+    def way_slot(self) -> Slot:
+        """The ways that fit, with what each is about."""
+        options = tuple(
+            Option(way.name, way.inline,
+                   f"{self.said_of_ways} {' or '.join(map(plural, way.compares))}", way.help)
+            for way in self.ways(kin=self.about.kin)
+        )  # fmt: skip
+        return choice_slot("way", "way", self.way, options)
+
+    def swapped(self) -> Self:
+        """The same with the two groups in each other's place."""
+        return replace(self, data=self.data.swapped())
+
+    def slot_for_drop(self, zone: str, column: Column) -> str:
+        wanted = "by" if column.kind.is_grouping else "what"
+        return f"data.{wanted}" if hasattr(self.data, wanted) else ""
+
+
+def plural(parameter: str) -> str:
+    """ "means"; of what is a plural, itself."""
+    return parameters()[parameter].plural
