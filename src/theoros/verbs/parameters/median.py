@@ -1,5 +1,7 @@
 """The median."""
 
+import math
+
 from theoros.verbs.parameters.parameter import Parameter
 
 MEDIAN = Parameter(
@@ -10,4 +12,12 @@ MEDIAN = Parameter(
     lambda sample: sample.summary.median,
     order=2,
 )
-PARAMETERS = (MEDIAN,)
+QUANTILE = Parameter(
+    "quantile",
+    "Q",
+    "The value that a given share of all lies below, such as 90 %.",
+    ("one sample",),
+    lambda sample: math.nan,  # which one is a setting
+    order=2,
+)
+PARAMETERS = (MEDIAN, QUANTILE)

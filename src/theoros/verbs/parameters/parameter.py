@@ -59,6 +59,8 @@ class Parameter:
     """Whether it is in the unit of what was measured."""
     directed: bool = True
     """Whether a claim about it can point somewhere."""
+    ratio: bool = False
+    """Whether two sides are divided rather than taken off each other."""
 
     def points(self, family: Family) -> bool:
         """Whether a claim about it has a direction, for such data."""
@@ -76,7 +78,11 @@ class Parameter:
     def estimate(self, data: Observed) -> float:
         """What was seen: of one side its value, of two the first minus the second."""
         values = [self.value(side) for side in data.sides]
-        return values[0] - values[1] if len(values) == 2 else values[0]
+        if len(values) < 2:
+            return values[0]
+        if self.ratio:
+            return values[0] / values[1] if values[1] else math.inf
+        return values[0] - values[1]
 
     def holds_null(self, family: Family, unit: str) -> TypeNumber:
         """What the value under H0 may be: of one side within its range, of two any difference."""

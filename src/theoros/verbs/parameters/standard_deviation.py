@@ -15,4 +15,32 @@ STANDARD_DEVIATION = Parameter(
     low=0.0,
     shift=False,
 )
-PARAMETERS = (STANDARD_DEVIATION,)
+VARIANCE = Parameter(
+    "variance",
+    "σ²",
+    "The square of the standard deviation.",
+    ("one sample",),
+    lambda sample: sample.summary.sd**2,
+    from_figures=True,
+    order=3,
+    kin="spread",
+    usual_null=1.0,
+    low=0.0,
+    shift=False,
+)
+RATIO_OF_SPREADS = Parameter(
+    "ratio of standard deviations",
+    "σ",
+    "How many times as far one varies as the other.",
+    ("two samples",),
+    lambda sample: sample.summary.sd,
+    from_figures=True,
+    order=3,
+    kin="spread",
+    usual_null=1.0,
+    low=0.0,
+    shift=False,
+    in_units=False,
+    ratio=True,
+)
+PARAMETERS = (STANDARD_DEVIATION, VARIANCE, RATIO_OF_SPREADS)

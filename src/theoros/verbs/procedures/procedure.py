@@ -38,6 +38,8 @@ class Settings:
     """How pairs of several means are compared: Tukey, Bonferroni or Holm."""
     sums: Literal["II", "III", "I"] = "II"
     """The type of sums of squares, where pairs of levels have different numbers of values."""
+    share: float = 0.9
+    """Of the population below the quantile that is asked about."""
 
 
 @dataclass(frozen=True)
@@ -54,6 +56,9 @@ class Question:
     alpha: float = 0.05
     confidence: float | None = None
     """Level of the interval, between 0 and 1; None where none is asked for."""
+    tails: tuple[float, float] | None = None
+    """What an interval leaves out below and above; halves of what the confidence leaves, if
+    None."""
     settings: Settings = field(default_factory=Settings)
     in_full: bool = True
     """Whether what follows from the result is wanted too, such as which pairs differ."""
@@ -119,7 +124,8 @@ class Result:
 
 CAPITALS = frozenset(
     ("Welch", "F", "Fisher", "McNemar", "Brown–Forsythe", "Kruskal–Wallis", "G", "Pearson",
-     "Spearman", "Kendall", "Friedman", "Shapiro–Wilk", "Anderson–Darling")
+     "Spearman", "Kendall", "Friedman", "Shapiro–Wilk", "Anderson–Darling", "Wilson",
+     "Clopper–Pearson", "Agresti–Coull", "Agresti–Caffo", "Newcombe", "BCa")
 )  # fmt: skip
 """First words of labels that are names, or letters."""
 Steps = Iterator[tuple[Result | None, float]]

@@ -1,0 +1,373 @@
+"""Intervals by resampling: the sample stands for the population, and is drawn from again."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import partial
+from typing import Any
+from weakref import WeakKeyDictionary
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula
+from theoros.answer.parts import Step
+from theoros.answer.wording import counted, number, put_in, significant, whole
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.resampling.bootstrap import (
+    Statistic,
+    corrected,
+    cut_off,
+    left_out,
+    resamples,
+)
+from theoros.numeric.resampling.replicates import MakeBlock, block_size, replicates
+from theoros.verbs.data.data import Family
+from theoros.verbs.data.samples import NumberPairs, OneSample, Paired, TwoSamples
+from theoros.verbs.data.shares import Shares
+from theoros.verbs.procedures.intervals.building import Ends, interval_result, tails_of
+from theoros.verbs.procedures.intervals.quantiles import share_of
+from theoros.verbs.procedures.procedure import (
+    Procedure,
+    ProcedureFails,
+    Question,
+    Result,
+    Steps,
+)
+
+LEAST, FIRST_LOOK = 5, 1000
+"""Fewer values do not stand for a population; after so many resamples a result is shown."""
+MOST_LEFT_OUT = 2000
+"""Of more values the acceleration of BCa is taken as that of the mean."""
+INFINITE = (-math.inf, math.inf)
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """What is drawn from, and what is made of each resample."""
+
+    samples: tuple[Floats, ...]
+    statistic: Statistic
+    estimate: float
+    decimals: int
+    together: bool = False
+    limits: Ends = INFINITE
+    make: MakeBlock | None = None
+    """A quicker way to the same replicates."""
+
+    @property
+    def size(self) -> int:
+        return sum(one.size for one in self.samples)
+
+    @property
+    def block(self) -> MakeBlock:
+        return self.make or resamples(self.samples, self.statistic, together=self.together)
+
+
+def _along(work: Callable[..., Any], **more: Any) -> Statistic:
+    return lambda drawn: np.asarray(work(drawn, axis=1, **more), dtype=np.float64)
+
+
+def statistic_of(question: Question) -> Statistic:
+    """The parameter, of every row of an array of resamples."""
+    name = question.parameter.name
+    if name in ("mean", "proportion"):
+        return _along(np.mean)
+    if name in ("median", "quantile"):
+        return _along(np.quantile, q=share_of(question))
+    if name == "variance":
+        return _along(np.var, ddof=1)
+    return _along(np.std, ddof=1)
+
+
+def _over(a: Floats, b: Floats, where_none: float) -> Floats:
+    """a / b, and another value where b is 0."""
+    out = np.full_like(a, where_none)
+    return np.asarray(np.divide(a, b, out=out, where=b > 0), dtype=np.float64)
+
+
+def _correlation(x: Floats, y: Floats) -> Floats:
+    """Of every row; 0 where one of the two does not vary."""
+    x = x - x.mean(axis=1, keepdims=True)
+    y = y - y.mean(axis=1, keepdims=True)
+    across = np.einsum("ij,ij->i", x, y)
+    size = np.sqrt(np.einsum("ij,ij->i", x, x) * np.einsum("ij,ij->i", y, y))
+    return _over(across, size, 0.0)
+
+
+def _slope(x: Floats, y: Floats) -> Floats:
+    x = x - x.mean(axis=1, keepdims=True)
+    across = np.einsum("ij,ij->i", x, y - y.mean(axis=1, keepdims=True))
+    size = np.einsum("ij,ij->i", x, x)
+    return _over(across, size, 0.0)
+
+
+def drawn_of(question: Question) -> Drawn:
+    """What a question draws from. Raises ProcedureFails where too little is there."""
+    data, name = question.data, question.parameter.name
+    if isinstance(data, Shares):
+        return _shares(question, data)
+    if isinstance(data, NumberPairs):
+        of = _correlation if name == "correlation" else _slope
+        _plenty(data.n, "pairs")
+        estimate = float(of(data.x[None, :], data.y[None, :])[0])
+        limits = (-1.0, 1.0) if name == "correlation" else INFINITE
+        return Drawn((data.x, data.y), of, estimate, 4, together=True, limits=limits)
+    one = statistic_of(question)
+    limits = (0.0, math.inf) if question.parameter.kin == "spread" else INFINITE
+    if isinstance(data, TwoSamples):
+        values = data.first.values, data.second.values
+        _plenty(min(v.size for v in values), "values in each group")
+        ratio = question.parameter.ratio
+
+        def both(x: Floats, y: Floats) -> Floats:
+            a, b = one(x), one(y)
+            if not ratio:
+                return a - b
+            return _over(a, b, np.inf)
+
+        estimate = float(both(values[0][None, :], values[1][None, :])[0])
+        return Drawn(values, both, estimate, data.decimals,
+                     limits=(0.0, math.inf) if ratio else INFINITE)  # fmt: skip
+    assert isinstance(data, OneSample | Paired)
+    values_ = data.single.values
+    _plenty(values_.size, "pairs" if isinstance(data, Paired) else "values")
+    if np.ptp(values_) == 0:
+        raise ProcedureFails("all values are equal")
+    estimate = float(one(values_[None, :])[0])
+    return Drawn((values_,), one, estimate, data.decimals, limits=limits)
+
+
+def _plenty(n: int, what: str) -> None:
+    if n < LEAST:
+        raise ProcedureFails(f"needs at least {LEAST} {what}")
+
+
+def _shares(question: Question, data: Shares) -> Drawn:
+    """Cases as ones and noughts; drawing with replacement, their number is binomial."""
+    values = tuple(
+        np.repeat(np.array([1.0, 0.0]), [share.x, share.n - share.x]) for share in data.of
+    )
+    _plenty(min(v.size for v in values), "cases" if len(values) == 1 else "cases in each group")
+    if all(v.min() == v.max() for v in values):
+        raise ProcedureFails("all cases are alike, so that every resample is the same")
+    shares = data.of
+
+    def make(rng: np.random.Generator, size: int) -> Floats:
+        made = [rng.binomial(one.n, one.value, size=size) / one.n for one in shares]
+        return made[0] if len(made) == 1 else np.asarray(made[0] - made[1])
+
+    def of(*drawn: Floats) -> Floats:
+        means = [one.mean(axis=1) for one in drawn]
+        return means[0] if len(means) == 1 else np.asarray(means[0] - means[1])
+
+    estimate = shares[0].value - (shares[1].value if len(shares) > 1 else 0.0)
+    limits = (0.0, 1.0) if len(shares) == 1 else (-1.0, 1.0)
+    return Drawn(values, of, estimate, 3, limits=limits, make=make)
+
+
+_PILES: WeakKeyDictionary[Any, dict[Any, Floats]] = WeakKeyDictionary()
+"""Replicates of the data that are asked about, which several ways share."""
+
+
+def _replicates(question: Question, drawn: Drawn):  # type: ignore[no-untyped-def]
+    """All replicates, in steps; those that another way has made are taken."""
+    settings = question.settings
+    key = question.parameter.name, settings.share, settings.seed, settings.shuffles
+    held = _PILES.setdefault(question.data, {})
+    if key in held:
+        yield held[key], 1.0
+        return
+    made, done, wanted = [], 0, settings.shuffles
+    for block in replicates(drawn.block, settings.seed, block_size(drawn.size), wanted):
+        made.append(block)
+        done += block.size
+        if done < wanted:
+            first = done >= FIRST_LOOK > done - block.size
+            yield (np.concatenate(made) if first else None), done / wanted
+    held[key] = np.concatenate(made)
+    yield held[key], 1.0
+
+
+Cuts = Callable[[Question, Drawn, Floats], tuple[Ends, tuple[str | Formula, ...], dict[str, float]]]
+"""From the ordered replicates the ends, how they come about, and figures."""
+
+
+def _resampled(question: Question, *, cuts: Cuts) -> Steps:
+    drawn = drawn_of(question)
+    for made, done in _replicates(question, drawn):
+        yield (None if made is None else _result(question, drawn, made, cuts)), done
+
+
+def _result(question: Question, drawn: Drawn, made: Floats, cuts: Cuts) -> Result:
+    ordered = np.sort(made)
+    ends, lines, figures = cuts(question, drawn, ordered)
+    low, high = tails_of(question)
+    if not low:
+        ends = drawn.limits[0], ends[1]
+    if not high:
+        ends = ends[0], drawn.limits[1]
+    n = ordered.size
+    pile = Pile(made, around=drawn.estimate)
+    places = min(6, drawn.decimals + 2)
+    steps = (
+        Step("Point estimate",
+             (formula(f"{{estimate}} = {put_in(drawn.estimate, drawn.decimals)}"),)),
+        Step("Resamples", (
+            f"{counted(n, 'resample')} of the same size are drawn with replacement from the sample "
+            f"(seed {question.settings.seed}), and the estimate is worked out of each.",
+            f"Their mean is {number(float(ordered.mean()), places)}; their standard deviation, "
+            f"{significant(pile.sd, 4)}, is the standard error.",
+        )),
+        Step("Ends", lines),
+    )  # fmt: skip
+    margin = (ends[1] - ends[0]) / 2
+    return replace(
+        interval_result(drawn.estimate, ends, steps=steps, error=pile.sd, curve=pile,
+                        figures={**figures, "resamples": float(n)},
+                        text=f"{counted(n, 'resample')}"),
+        title=f"Estimates of {counted(n, 'resample')}",
+        figures={"estimate": drawn.estimate, "low": ends[0], "high": ends[1], "margin": margin,
+                 "standard_error": pile.sd, "resamples": float(n), **figures},
+    )  # fmt: skip
+
+
+def _cut(ordered: Floats, below: float) -> tuple[float, int]:
+    found = cut_off(ordered, below)
+    if found is None:
+        raise ProcedureFails(f"needs more than {whole(ordered.size)} resamples for such a tail")
+    return found.value, found.rank
+
+
+def _percentile(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-untyped-def]
+    """The middle part of the pile (Efron 1979)."""
+    low, high = tails_of(question)
+    ends, lines, figures = [-math.inf, math.inf], [], {}
+    for at, (tail, word) in enumerate(((low, "lower"), (1 - high, "upper"))):
+        if 0 < tail < 1:
+            ends[at], rank = _cut(ordered, tail)
+            lines.append(f"The {word} end is the estimate at rank {whole(rank)} of "
+                         f"{whole(ordered.size)}: {put_in(ends[at], drawn.decimals)}.")  # fmt: skip
+            figures[f"{word}_rank"] = float(rank)
+    return (ends[0], ends[1]), tuple(lines), figures
+
+
+def _basic(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-untyped-def]
+    """The pile turned over at the estimate (Davison and Hinkley 1997, section 5.2)."""
+    low, high = tails_of(question)
+    turned = replace(question, tails=(high, low))
+    (a, b), lines, figures = _percentile(turned, drawn, ordered)
+    ends = 2 * drawn.estimate - b, 2 * drawn.estimate - a
+    say = put_in(drawn.estimate, drawn.decimals)
+    swapped = tuple(
+        str(line).replace("lower end is", "lower cut is").replace("upper end is", "upper cut is")
+        for line in lines
+    )
+    told = [
+        formula(f"{{{word} end}} = 2 × {say} − {put_in(cut, drawn.decimals)} = "
+                f"{put_in(end, drawn.decimals)}")
+        for word, cut, end in (("lower", b, ends[0]), ("upper", a, ends[1]))
+        if math.isfinite(cut)
+    ]  # fmt: skip
+    kept = max(ends[0], drawn.limits[0]), min(ends[1], drawn.limits[1])
+    return kept, (*swapped, *told), figures
+
+
+def _bca(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-untyped-def]
+    """Bias-corrected and accelerated (Efron 1987)."""
+    if drawn.size > MOST_LEFT_OUT * 2:
+        raise ProcedureFails(f"is worked out up to {whole(MOST_LEFT_OUT * 2)} values")
+    low, high = tails_of(question)
+    kept = left_out(drawn.samples, drawn.statistic, together=drawn.together)
+    found = corrected(ordered, drawn.estimate, kept, low or 0.5, high or 0.5)
+    if found is None:
+        raise ProcedureFails("all resamples lie on one side of the estimate")
+    moved = replace(question, tails=(found.low if low else 0.0, 1 - found.high if high else 0.0))
+    ends, lines, figures = _percentile(moved, drawn, ordered)
+    first = (
+        formula(f"z_{{0}} = {number(found.bias, 4)}"),
+        formula(f"a = {number(found.acceleration, 4)}"),
+        "So much the pile is off the estimate, and so much its spread changes with it. The tails "
+        "become "
+        + " and ".join(
+            [f"{number(100 * t, 2)}\u00a0%" for t in (found.low * bool(low),
+                                                      (1 - found.high) * bool(high)) if t]
+        ) + ".",
+    )  # fmt: skip
+    figures |= {"bias": found.bias, "acceleration": found.acceleration}
+    return ends, (*first, *lines), figures
+
+
+def _studentized(question: Question) -> Steps:
+    """Each resample's distance from the estimate over its own standard error (Efron 1981)."""
+    data: OneSample | Paired = question.data
+    drawn = drawn_of(question)
+    n, error = drawn.samples[0].size, float(drawn.samples[0].std(ddof=1) / math.sqrt(
+        drawn.samples[0].size))  # fmt: skip
+
+    def ratio(values: Floats) -> Floats:
+        own = values.std(axis=1, ddof=1) / math.sqrt(n)
+        gap = values.mean(axis=1) - drawn.estimate
+        # a resample of one value alone lies infinitely far
+        far = np.where(gap == 0, 0.0, np.copysign(np.inf, gap))
+        return np.asarray(np.divide(gap, own, out=far, where=own > 0), dtype=np.float64)
+
+    made, done, wanted = [], 0, question.settings.shuffles
+    make = resamples(drawn.samples, ratio)
+    for block in replicates(make, question.settings.seed, block_size(n), wanted):
+        made.append(block)
+        done += block.size
+        if done < wanted:
+            yield None, done / wanted
+    ordered = np.sort(np.concatenate(made))
+    low, high = tails_of(question)
+    below, low_rank = _cut(ordered, 1 - low) if low else (math.inf, 0)
+    above, high_rank = _cut(ordered, high) if high else (-math.inf, 0)
+    ends = drawn.estimate - below * error, drawn.estimate - above * error
+    say = partial(put_in, decimals=data.decimals)
+    lines = [
+        f"Of each of {counted(ordered.size, 'resample')} t* is worked out: how far its mean lies "
+        f"from {say(drawn.estimate)}, over its own standard error.",
+    ]  # fmt: skip
+    for word, t, rank, end in (("lower", below, low_rank, ends[0]), ("upper", above, high_rank,
+                                                                   ends[1])):  # fmt: skip
+        if rank:
+            lines.append(f"The t* at rank {whole(rank)} is {number(t, 3)}: the {word} end is "
+                         f"{say(drawn.estimate)} − {number(t, 3)} × {say(error)} = {say(end)}."
+                         )  # fmt: skip
+    steps = (Step("Point estimate", (formula(f"x̄ = {say(drawn.estimate)}"),)),
+             Step("Ends", tuple(lines)))  # fmt: skip
+    yield interval_result(
+        drawn.estimate, ends, steps=steps, error=error,
+        figures={"resamples": float(ordered.size), "margin": (ends[1] - ends[0]) / 2},
+        text=f"t* {number(above, 2)} to {number(below, 2)}" if low and high else "t*",
+    ), 1.0  # fmt: skip
+
+
+_CENTRES = ("mean", "median", "quantile", "standard deviation", "variance")
+_ALL = (*_CENTRES, "correlation", "slope", "ratio of standard deviations")
+_ROWS: tuple[Family, ...] = ("one sample", "pairs", "two samples", "two numbers")
+_SHARES: tuple[Family, ...] = ("one share", "two shares")
+CHANCE = ("shuffles", "seed", "tails")
+_KINDS = (
+    ("percentile", "Bootstrap percentile", "The middle part of the estimates of resamples.",
+     _percentile),
+    ("basic", "Bootstrap basic", "The pile of estimates, turned over at the estimate.", _basic),
+    ("bca", "BCa bootstrap", "With bias and change of spread corrected.", _bca),
+)  # fmt: skip
+PROCEDURES = (
+    *(Procedure(name, label, help_, _ROWS, _ALL, ("plenty",), partial(_resampled, cuts=cuts),
+                order=11 + at, simulated=True, settings=CHANCE)
+      for at, (name, label, help_, cuts) in enumerate(_KINDS)),
+    *(Procedure(f"{name} of shares", label, help_, _SHARES, ("proportion",), (),
+                partial(_resampled, cuts=cuts), order=11 + at, simulated=True, from_figures=True,
+                settings=CHANCE)
+      for at, (name, label, help_, cuts) in enumerate(_KINDS)),
+    Procedure(
+        "bootstrap t", "Bootstrap t", "x̄ − t* × SE, with t* from resamples.",
+        ("one sample", "pairs"), ("mean",), ("plenty",), _studentized, order=14, simulated=True,
+        settings=CHANCE,
+    ),
+)  # fmt: skip

@@ -1,0 +1,115 @@
+"""What intervals have in common: tails, ends, the curve behind them, and their working."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.parts import Step
+from theoros.answer.wording import bracketed, exact, number, put_in, statistic
+from theoros.numeric.distributions.distribution import Distribution
+from theoros.numeric.distributions.moved import Moved
+from theoros.verbs.procedures.procedure import Question, Result
+from theoros.verbs.procedures.tails import table_row
+
+Lines = Sequence[str | Formula]
+Ends = tuple[float, float]
+EVERYWHERE = (-math.inf, math.inf)
+
+
+def level(share: float) -> str:
+    """A confidence in words: "95 %"."""
+    return f"{exact(round(100 * share, 8))}\u00a0%"
+
+
+def tails_of(question: Question) -> Ends:
+    """What is left out below and above; 0 where the interval is a bound on the other side."""
+    if question.tails is not None:
+        return question.tails
+    assert question.confidence is not None
+    half = (1 - question.confidence) / 2
+    return half, half
+
+
+def ends_of(
+    question: Question, interval: Callable[[float], Ends], limits: Ends = EVERYWHERE
+) -> Ends:
+    """Both ends, each of the equal-tailed interval that leaves as much out on its side.
+
+    A side of which nothing is left out ends at what is possible.
+    """
+    low, high = tails_of(question)
+    return (
+        interval(1 - 2 * low)[0] if low else limits[0],
+        interval(1 - 2 * high)[1] if high else limits[1],
+    )
+
+
+def by_curve(
+    question: Question, curve: Distribution, symbol: str, estimate: float, error: float, *,
+    point: Lines, spread: Lines, decimals: int, df: Lines = (), limits: Ends = EVERYWHERE,
+    text: str = "",
+) -> Result:  # fmt: skip
+    """estimate ± critical value × standard error, with all steps of its working."""
+    low_tail, high_tail = tails_of(question)
+    below = -float(curve.quantile(low_tail)) if low_tail else math.inf
+    above = curve.upper_quantile(high_tail) if high_tail else math.inf
+    low, high = estimate - below * error, estimate + above * error
+    ends = low if low_tail else limits[0], high if high_tail else limits[1]
+    reach = below if low_tail else above
+    equal = math.isclose(low_tail, high_tail)
+    say = put_in(estimate, decimals)
+    tail = exact(round(low_tail or high_tail, 10))
+    row = table_row(
+        curve, 1 - (question.confidence or 0.0) if equal else low_tail or high_tail,
+        "different" if equal else "greater", reach, skew=False,
+    )  # fmt: skip
+    steps = [
+        Step("Point estimate", tuple(point)),
+        Step("Standard error", tuple(spread)),
+        Step("Critical value", (
+            *df, formula(f"{symbol}^{{*}} = {statistic(reach, 1)}"),
+            f"It leaves {tail} out on {'either' if equal else 'that'} side. {row}".strip(),
+        )),
+    ]  # fmt: skip
+    if equal:
+        margin = reach * error
+        steps.append(Step("Margin", formulas(
+            f"{{margin}} = {statistic(reach, 1)} × {put_in(error, decimals)} = "
+            f"{put_in(margin, decimals)}"
+        )))  # fmt: skip
+    shown = []
+    if low_tail:
+        shown.append(f"{{lower end}} = {say} − {put_in(below * error, decimals)} = "
+                     f"{put_in(low, decimals)}")  # fmt: skip
+    if high_tail:
+        shown.append(f"{{upper end}} = {say} + {bracketed(put_in(above * error, decimals))} = "
+                     f"{put_in(high, decimals)}")  # fmt: skip
+    steps.append(Step("Ends", formulas(*shown)))
+    figures = {"critical": reach, "standard_error": error}
+    if equal:
+        figures["margin"] = reach * error
+    return interval_result(
+        estimate, ends, steps=steps, error=error, figures=figures,
+        curve=Moved(curve, estimate, error), text=text or f"{symbol}* = {statistic(reach)}",
+    )  # fmt: skip
+
+
+def interval_result(
+    estimate: float, ends: Ends, *, steps: Sequence[Step], error: float | None = None,
+    figures: dict[str, float] | None = None, curve: Distribution | None = None, text: str = "",
+    remarks: tuple[str, ...] = (),
+) -> Result:  # fmt: skip
+    """A result that is an interval. `curve` is that of the estimate, on its own axis."""
+    return Result(
+        estimate=estimate, statistic=estimate, statistic_text=text, standard_error=error,
+        distribution=curve, seen=estimate, interval=ends, working=tuple(steps), remarks=remarks,
+        figures={"estimate": estimate, "low": ends[0], "high": ends[1], **(figures or {})},
+    )  # fmt: skip
+
+
+def said_ends(ends: Ends, decimals: int) -> str:
+    """ "0.42 to 0.67", for a working."""
+    return f"{number(ends[0], decimals)} to {number(ends[1], decimals)}"
