@@ -4,19 +4,23 @@ from __future__ import annotations
 
 from theoros.answer.wording import counted
 from theoros.verbs.conditions.condition import Check, Condition
-from theoros.verbs.data.samples import Measured
+from theoros.verbs.data.samples import Associated, Measured
 from theoros.verbs.parameters.parameter import Parameter
 
 LEAST = 30
 """With fewer values the bootstrap finds a difference too often: see `benchmarks/advice.py`."""
 
 
-def _plenty(data: Measured, parameter: Parameter) -> list[Check]:
-    few = min(sample.n for sample in data.samples)
-    said = counted(few, "value")
+def _plenty(data: Measured | Associated, parameter: Parameter) -> list[Check]:
+    pairs = isinstance(data, Associated)
+    few = data.n if isinstance(data, Associated) else min(sample.n for sample in data.samples)
+    said = counted(few, "pair" if pairs else "value")
     if few >= LEAST:
         return [Check("holds", f"{said}: enough to stand for the population")]
-    text = f"{said} to draw from: with fewer than {LEAST}, p comes out somewhat too small"
+    text = (
+        f"{said} to draw from: fewer than {LEAST} vary less than their population, so that chance "
+        f"is taken for somewhat smaller than it is"
+    )
     return [Check("judge", text, f"only {said}")]
 
 

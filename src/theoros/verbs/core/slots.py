@@ -65,6 +65,8 @@ class TypeNumber:
     help: str = ""
     days: bool = False
     """Whether it is a date, typed as one; the number is its days since 1970-01-01."""
+    percent: bool = False
+    """Whether it is a share that is told in per cent; 95, 95 % and 0.95 are the same."""
 
     def read(self, text: str) -> tuple[float | None, str]:
         """The number that was typed, and what is wrong with it; empty text stands for None."""
@@ -78,6 +80,8 @@ class TypeNumber:
             return None, f"{str(wrong).removesuffix('.')}. {self.range_words}"
         if self.whole and value == int(value):
             value = int(value)
+        if self.percent and 1 < value < 100:
+            value = value / 100
         return value, self.problem(value)
 
     def typed(self, value: float | None) -> str:
@@ -88,6 +92,8 @@ class TypeNumber:
             return (date(1970, 1, 1) + timedelta(days=round(value))).isoformat()
         if isinstance(value, TypedNumber):
             return value.text
+        if self.percent:
+            return f"{exact(round(100 * value, 10))} %"
         text = exact(float(value))
         return repr(value) if "×" in text else text.replace("−", "-").replace("\u202f", "")
 
@@ -113,6 +119,8 @@ class TypeNumber:
         if self.days:
             return "Type a date, such as 2026-03-01."
         what = "a whole number" if self.whole else "a number"
+        if self.percent:
+            return "Type a percentage between 0 and 100, such as 95 % or 0.95."
 
         def bound(value: float) -> str:
             return whole(int(value)) if abs(value) < 1e12 and value == int(value) else exact(value)

@@ -26,6 +26,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.procedures.counts import ChiSquareTest, chi_square_related
 from theoros.numeric.procedures.means import NoSpread
+from theoros.numeric.summaries import mean_and_sd
 from theoros.verbs.data.pictures import measured_alt, measured_frame
 from theoros.verbs.data.samples import (
     Associated,
@@ -252,7 +253,7 @@ def _pairs_table(data: Associated) -> ResultTable:
         return ResultTable("pairs", (*headings, Heading("r", "r")), (FigureRow(row),))
     rows = []
     for name, values in zip(data.names_, (data.x, data.y), strict=True):
-        mean, sd = float(values.mean()), float(values.std(ddof=1)) if data.n > 1 else math.nan
+        mean, sd = mean_and_sd(values) if data.n > 1 else (float(values.mean()), math.nan)
         rows.append(
             FigureRow((Cell(name, name), cell(data.n, whole(data.n)),
                        cell(mean, significant(mean, 5)), cell(sd, significant(sd, 5))))

@@ -45,6 +45,13 @@ class Share:
         return self.x / self.n
 
 
+def _all_of(share: Share) -> str:
+    """What a sample stands for; of a name that is no word for cases, its population."""
+    if share.phrase.lower().endswith("s") or " " not in share.phrase:
+        return f"all {share.phrase}"
+    return f"all that {share.phrase} stands for"
+
+
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Shares(Observed):
     """One share, or two separate ones of the same thing."""
@@ -93,7 +100,7 @@ class Shares(Observed):
         )
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
-        return tuple(f"the {parameter} of {self.said} among all {s.phrase}" for s in self.of)
+        return tuple(f"the {parameter} of {self.said} among {_all_of(s)}" for s in self.of)
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from theoros.answer.parts import MARKS, Choice, Condition, Mark
 from theoros.answer.wording import plural
+from theoros.verbs.core.slots import Slot, TypeText, text_slot
 from theoros.verbs.procedures.scope import got_check
 
 if TYPE_CHECKING:
@@ -106,3 +107,11 @@ def _part(statement: ByProcedure, data: Any) -> Asked:
     text = f"How large a part of all {many} is the sample?"
     line = f"whether the sample is at most 5\u00a0% of all {many} has still to be said"
     return Asked("judge", text, line, choices)
+
+
+_BECAUSE = TypeText("A reason for the report, such as “one leaf of each bush”.", longest=300)
+
+
+def because_slot(value: str) -> Slot:
+    """Why cases are independent, for the report."""
+    return text_slot("because", "why independent", value, _BECAUSE, empty="…")

@@ -39,6 +39,7 @@ from theoros.verbs.procedures.procedure import (
     ProcedureFails,
     Question,
     Result,
+    default_procedure,
     procedures,
     procedures_for,
     suggested,
@@ -376,6 +377,15 @@ class _Asked:
             label = "Swap the two groups, if they were entered the wrong way round"
             links.append(Link(label, statement=statement.swapped()))
         links += remedies
+        way = default_procedure(
+            statement.parameter, statement.family, typed=statement.data.typed, purpose="interval"
+        )
+        if way:
+            what = "this difference" if self.words.compares else "it"
+            links.append(Link(f"Estimate {what} by an interval", statement=make(
+                "estimate", table=statement.table, parameter=statement.parameter, way=way,
+                data=statement.to_json()["data"], confidence=round(1 - statement.alpha, 10),
+            )))  # fmt: skip
         typed = typed_from(self.data)
         if typed is not None:
             label = "Carry these figures into a test of typed figures"

@@ -12,13 +12,13 @@ from theoros.verbs.core.slots import (
     Slot,
     Tables,
     TypeNumber,
-    TypeText,
     choice_slot,
     number_slot,
-    text_slot,
 )
 from theoros.verbs.data.data import kind_slot
 from theoros.verbs.parameters.parameter import ONE_SIDED
+from theoros.verbs.procedures.asked import because_slot
+from theoros.verbs.procedures.known_spreads import known_spreads
 from theoros.verbs.procedures.procedure import kinds_for, procedures
 
 if TYPE_CHECKING:
@@ -33,7 +33,7 @@ def settings_of(s: TestStatement, tables: Tables) -> tuple[Slot, ...]:
     if not s.null and s.family in ("two samples", "two shares") and s.about.shift:
         made.append(s.null_slot(tables))
     if s.about.name == "mean" and s.family in ("one sample", "two samples"):
-        made += _known_spreads(s)
+        made += known_spreads(s)
     way = procedures().get(s.way)
     uses = way.settings if way else ()
     if "shuffles" in uses:
@@ -52,7 +52,7 @@ def settings_of(s: TestStatement, tables: Tables) -> tuple[Slot, ...]:
     if "pairs" in uses:
         made.append(choice_slot("pairs", "pairs compared by", s.pairs, _PAIRS))
     if s.independent == "yes":
-        made.append(text_slot("because", "why independent", s.because, _BECAUSE, empty="…"))
+        made.append(because_slot(s.because))
     if "sums" in uses:
         made.append(choice_slot("sums", "sums of squares", s.sums, _SUMS))
     if s.about.name in ("shares", "relation"):
@@ -87,31 +87,10 @@ def _planning(s: TestStatement) -> list[Slot]:
     return [replace(slot, group="planning", changed=changed) for slot in made]
 
 
-def _known_spreads(s: TestStatement) -> list[Slot]:
-    """The standard deviations of the populations: known in some textbooks, rarely else."""
-    help_ = "Of the population, where it is known; for the z test."
-    holds = TypeNumber(0, low_open=True, auto=True, help=help_)
-    way = procedures().get(s.way)
-    asked = way is not None and way.asks == "sigmas"
-    two = s.family == "two samples"
-    names = [("sigma", "σ of the first, if known" if two else "σ, if known", s.sigma)]
-    if two:
-        names.append(("other_sigma", "σ of the second, if known", s.other_sigma))
-    return [
-        replace(
-            number_slot(name, label, value, holds,
-                        exact(value) if value is not None else "unknown"),
-            group="known spread", changed=value is not None or asked,
-        )
-        for name, label, value in names
-    ]  # fmt: skip
-
-
 _SHADED = (
     Option(False, "p", help="What chance gives as far out as what was seen."),
     Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
 )
-_BECAUSE = TypeText("A reason for the report, such as “one leaf of each bush”.", longest=300)
 _SUMS = (
     Option("II", "type II", help="Each category beside the other."),
     Option("III", "type III", help="Each category beside the other and the interaction."),

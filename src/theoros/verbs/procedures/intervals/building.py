@@ -20,8 +20,8 @@ EVERYWHERE = (-math.inf, math.inf)
 
 
 def level(share: float) -> str:
-    """A confidence in words: "95 %"."""
-    return f"{exact(round(100 * share, 8))}\u00a0%"
+    """A confidence in words, to two decimals at the most: "95 %", "78.07 %"."""
+    return f"{exact(round(100 * share, 2))}\u00a0%"
 
 
 def tails_of(question: Question) -> Ends:
@@ -63,7 +63,7 @@ def by_curve(
     say = put_in(estimate, decimals)
     tail = exact(round(low_tail or high_tail, 10))
     row = table_row(
-        curve, 1 - (question.confidence or 0.0) if equal else low_tail or high_tail,
+        curve, round(2 * low_tail if equal else low_tail or high_tail, 10),
         "different" if equal else "greater", reach, skew=False,
     )  # fmt: skip
     steps = [

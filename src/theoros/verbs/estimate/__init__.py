@@ -1,0 +1,5 @@
+"""Estimate: how large something is, and how sure that is."""
+
+from theoros.verbs.estimate.verb import VERB
+
+__all__ = ["VERB"]

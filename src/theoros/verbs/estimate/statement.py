@@ -1,0 +1,172 @@
+"""The statement of an estimate: its fields, its sentence, and what follows from what is given."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
+
+from theoros.answer.wording import exact, with_unit
+from theoros.verbs.core.slots import (
+    Mended,
+    Phrase,
+    Slot,
+    Tables,
+    TypeNumber,
+    number_slot,
+)
+from theoros.verbs.data.data import Data
+from theoros.verbs.data.one_sample import OneColumn
+from theoros.verbs.estimate.settings import settings_of
+from theoros.verbs.parameters.parameter import parameter_slot
+from theoros.verbs.procedures.asking import ByProcedure
+from theoros.verbs.procedures.procedure import Purpose, Settings, compared
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Draft
+
+Given = Literal["low", "high", "margin"]
+GIVEN: tuple[Given, ...] = ("low", "high", "margin")
+"""What can be given instead of the confidence, which then follows."""
+CONFIDENCE = TypeNumber(
+    0, 1, low_open=True, high_open=True, percent=True, help="Often 95 %, also 90 or 99 %."
+)
+
+
+@dataclass(frozen=True)
+class EstimateStatement(ByProcedure):
+    """Estimate a parameter by an interval."""
+
+    verb: ClassVar[str] = "estimate"
+    purpose: ClassVar[Purpose] = "interval"
+    said_of_ways: ClassVar[str] = "is for"
+    data: Data = field(default_factory=OneColumn)
+    way: str = "t"
+    confidence: float = 0.95
+    bound: Literal["both", "lower", "upper"] = "both"
+    low: float | None = None
+    high: float | None = None
+    margin: float | None = None
+    below: float | None = None
+    """Of resamples: the share that is left out below; half of what is left out, if None."""
+    share: float = 0.9
+    """Of the population below the quantile that is asked about."""
+    value: float | None = None
+    """A value that the student names, to be told what the interval says of it."""
+    resamples: int = 10_000
+    opened: int | None = None
+    """The resample that is looked at; the latest, if None."""
+    covering: int = 0
+    """So many samples are drawn to see how often such intervals cover."""
+    wanted_margin: float | None = None
+    planned: int | None = None
+    """A sample size whose margin is asked for."""
+
+    @property
+    def given(self) -> Given | None:
+        """What was given instead of the confidence."""
+        return next((name for name in GIVEN if getattr(self, name) is not None), None)
+
+    @property
+    def known(self) -> Settings:
+        """What is set of procedures."""
+        return Settings(
+            shuffles=self.resamples, seed=self.seed, sigmas=(self.sigma, self.other_sigma),
+            share=self.share,
+        )  # fmt: skip
+
+    def phrase(self, tables: Tables) -> Phrase:
+        known = compared(None, self.purpose)
+        parameter = parameter_slot("parameter", "what is estimated", self.parameter, known)
+        sides = self.data.sides(("the ", parameter), self.place(tables))
+        joined = " over " if self.about.ratio else " minus "
+        second = (joined, *sides.second) if sides.second else ()
+        side = {"both": "", "lower": ", from below", "upper": ", from above"}[self.bound]
+        return ("Estimate ", *sides.first, *second, side, *self._level(tables), ", by ",
+                self.way_slot(), ".")  # fmt: skip
+
+    def _level(self, tables: Tables) -> Phrase:
+        """What is given: how sure, or an end, or the margin."""
+        given = self.given
+        if given is None:
+            return (", with ", self.confidence_slot(), " confidence")
+        words = {"low": "a lower end of ", "high": "an upper end of ", "margin": "a margin of "}
+        return (", with ", words[given], self.end_slot(given, tables))
+
+    def confidence_slot(self) -> Slot:
+        shown = f"{exact(round(100 * self.confidence, 10))}\u00a0%"
+        if self.given is not None:
+            shown = "follows"
+        return number_slot("confidence", "confidence", self.confidence, CONFIDENCE, shown)
+
+    def end_slot(self, name: Given, tables: Tables) -> Slot:
+        """An end, or the margin: a number that may be given."""
+        unit = self.unit(tables)
+        label = {"low": "lower end", "high": "upper end", "margin": "margin"}[name]
+        help_ = "The confidence follows from it; empty to go by the confidence again."
+        margin = name == "margin"
+        holds = TypeNumber(
+            0 if margin else self.about.low if self.about.ratio else -1e300, 1e300,
+            low_open=margin, auto=True, unit=unit, help=help_,
+        )  # fmt: skip
+        value: float | None = getattr(self, name)
+        shown = with_unit(exact(value), unit) if value is not None else "follows"
+        return number_slot(name, label, value, holds, shown)
+
+    def unit(self, tables: Tables) -> str:
+        """Of the parameter."""
+        if not self.about.in_units or self.parameter == "variance":
+            return ""
+        table = tables.get(self.table)
+        column = table.by_name.get(getattr(self.data, "what", None) or "") if table else None
+        unit = str(getattr(self.data, "unit", "")).strip() or (column.unit if column else "")
+        two = self.family in ("two samples", "pairs")
+        return "percentage points" if unit == "%" and two else unit
+
+    def settings(self, tables: Tables) -> tuple[Slot, ...]:
+        return settings_of(self, tables)
+
+    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+        """As for every statement; of confidence, ends and margin one is given at a time."""
+        if name == "confidence" or (name in GIVEN and value is not None):
+            bare = replace(self, low=None, high=None, margin=None)
+            if name in GIVEN:
+                slot = self.end_slot(name, tables)
+                problem = slot.holds.problem(value)
+                if problem:
+                    return super().with_slot(name, value, tables)  # which says so
+                return Mended(replace(bare, **{name: value}))
+            return super(EstimateStatement, bare).with_slot(name, value, tables)
+        return super().with_slot(name, value, tables)
+
+    def with_slots(self, values: Mapping[str, Any]) -> Self:
+        """An end that is dragged is what is given from then on."""
+        moved = [name for name in values if name in GIVEN]
+        bare = replace(self, low=None, high=None, margin=None) if moved else self
+        return super(EstimateStatement, bare).with_slots(values)
+
+    def turned_from(self, before: Self) -> Self:
+        """What was given of another parameter is no longer."""
+        return replace(
+            self, low=None, high=None, margin=None, value=None, wanted_margin=None, planned=None
+        )
+
+    def mend(self, slot: str, tables: Tables) -> Mended:
+        found = super().mend(slot, tables)
+        made = found.statement
+        if made.bound != "both" and (made.margin is not None or made.below is not None):
+            made = replace(made, margin=None, below=None)
+        if slot == "bound":
+            made = replace(made, low=None, high=None)
+        if slot in ("resamples", "seed") or slot.startswith("data."):
+            made = replace(made, opened=None)
+        return Mended(made, found.notes)
+
+    def title(self, tables: Tables) -> str:
+        title = self.data.title
+        return f"{self.parameter.capitalize()}: {title}" if title else "Estimate"
+
+    def drafts(self, tables: Tables) -> Iterator[Draft]:
+        from theoros.verbs.estimate.answering import answer_in_drafts
+
+        yield from answer_in_drafts(self, tables)

@@ -1,0 +1,96 @@
+"""Estimate as a verb: what it suggests and offers, its examples, and what its slots are for."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.statement import Statement
+from theoros.verbs.core.suggesting import numbers_and_groups
+from theoros.verbs.data.data import Data
+from theoros.verbs.data.one_sample import OneColumn
+from theoros.verbs.data.shares import LevelShare, TypedCount, TypedShare
+from theoros.verbs.data.two_numbers import TwoNumbers
+from theoros.verbs.data.two_samples import TwoLevels
+from theoros.verbs.data.typed import TypedGroup, TypedSample
+from theoros.verbs.estimate.statement import EstimateStatement
+from theoros.verbs.procedures.procedure import default_procedure, procedures
+
+
+def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
+    """What the selected columns can be asked; the mean of the first number, if none is."""
+    own = tables.get(table)
+    if own is None:
+        return EstimateStatement(table=table, data=TypedSample())
+    numbers, groups = numbers_and_groups(own, columns)
+    data: Data = OneColumn(numbers[0] if numbers else None)
+    parameter = "mean"
+    if len(numbers) >= 2:
+        data, parameter = TwoNumbers(numbers[0], numbers[1]), "correlation"
+    elif numbers and groups:
+        data = TwoLevels(numbers[0], groups[0])
+    elif (groups and not numbers) or not own.of_kind(Kind.NUMBER):
+        data, parameter = LevelShare(groups[0] if groups else None), "proportion"
+    data = data.filled(own)
+    way = default_procedure(parameter, data.family, purpose="interval")
+    return EstimateStatement(table=table, parameter=parameter, data=data, way=way)
+
+
+def offers(table: Table, column: Column) -> list[Offer]:
+    """The mean of a number, or the share of a level."""
+    if column.kind is Kind.NUMBER and column.name != table.counts:
+        made = EstimateStatement(table=table.name, data=OneColumn(column.name))
+        return [Offer(f"Estimate the mean of {column.name}", made, 40)]
+    return []
+
+
+VERB = Verb(
+    EstimateStatement,
+    "Estimate",
+    "Tell how large something is, and how sure that is.",
+    suggest,
+    order=50,
+    offers=offers,
+    examples=(
+        EstimateStatement(table="bushes", data=OneColumn("leaf mass")),
+        EstimateStatement(
+            data=TypedShare("Jade", "guests", (TypedCount("", 33, 60),)), parameter="proportion",
+            way="percentile of shares", resamples=1000,
+        ),
+        EstimateStatement(
+            data=TypedSample("moisture loss", "%", (TypedGroup("slow trays", 11, 64.3, 2.1),)),
+            margin=1.0,
+        ),
+    ),
+    methods=lambda: [
+        (f"{way.label} interval", way.help, "way", way.name)
+        for way in procedures("interval").values()
+    ],
+    slot_help={
+        "parameter": "What is estimated.",
+        "data": "How the data are had; see “Data” below.",
+        "way": "How the ends are found; the other ways are worked out too.",
+        "confidence": "Level of the interval, between 0 and 1.",
+        "bound": "Whether there are two ends, or one: a lower or an upper bound.",
+        "low": "A lower end that is given, whose confidence follows; null for none.",
+        "high": "An upper end that is given.",
+        "margin": "A margin that is given.",
+        "below": "Of resamples, the share left out below; null for half of what is left out.",
+        "share": "The share of the population below the quantile that is asked about.",
+        "value": "A value to be told what the interval says of; null for none.",
+        "resamples": "How many resamples are drawn, 100 to 1 000 000.",
+        "seed": "Seed of the resamples.",
+        "opened": "The resample that is looked at; null for the latest.",
+        "covering": "How many samples are drawn to see how often such intervals cover.",
+        "wanted_margin": "A margin for which the sample size is told; null for none.",
+        "planned": "A sample size for which the margin is told; null for none.",
+        "sigma": "Standard deviation of the first population, where it is known.",
+        "other_sigma": "Standard deviation of the second population, where it is known.",
+        "independent": "Whether cases tell nothing about each other.",
+        "because": "Why they do not, for the report.",
+        "part": "Whether the sample is at most 5 % of the population (small), or more (large).",
+    },
+)  # fmt: skip

@@ -1,0 +1,153 @@
+"""An estimate in words: what is estimated, between which ends, and what that means."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from theoros.answer.wording import difference_unit, exact, number, plural, sentence_case, with_unit
+from theoros.verbs.data.samples import Paired
+from theoros.verbs.data.shares import Shares
+from theoros.verbs.parameters.parameter import Parameter
+from theoros.verbs.procedures.intervals.building import level
+
+Ends = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Estimated:
+    """All that is needed to say what was estimated."""
+
+    data: Any
+    """A value of `verbs.data`."""
+    parameter: Parameter
+    share: float = 0.9
+    """Below the quantile, where one is asked about."""
+
+    @property
+    def compares(self) -> bool:
+        """Whether there are two sides."""
+        return len(self.data.letters) == 2
+
+    @property
+    def unit(self) -> str:
+        if not self.parameter.in_units:
+            return ""
+        unit: str = self.data.unit
+        if self.parameter.name == "variance":
+            return f"{unit}²" if unit and " " not in unit else ""
+        return difference_unit(unit) if self.compares or isinstance(self.data, Paired) else unit
+
+    @cached_property
+    def called(self) -> str:
+        """The parameter before what was measured: "mean", "90th percentile of"."""
+        if self.parameter.name != "quantile":
+            return self.parameter.clause
+        percent = round(100 * self.share, 8)
+        if percent == int(percent):
+            return f"{_ordinal(int(percent))} percentile of"
+        return f"{exact(percent)}\u00a0% quantile of"
+
+    @cached_property
+    def subject(self) -> str:
+        """What is estimated, of all there are: "the mean leaf mass of all bushes"."""
+        data, name = self.data, self.parameter.name
+        if isinstance(data, Shares) and self.parameter.ratio:
+            one, two = data.of
+            return f"the {name} of {data.said}, {one.phrase} against {two.phrase},"
+        clause = "standard deviation of" if self.parameter.ratio else self.called
+        said = data.meanings(clause)
+        if len(said) < 2:
+            return f"{said[0]}," if "," in said[0] else str(said[0])
+        return f"{said[0]} {'over' if self.parameter.ratio else 'minus'} {said[1]}"
+
+    @property
+    def short(self) -> str:
+        """The same for an axis."""
+        if self.compares:
+            what = (
+                self.parameter.name
+                if self.parameter.ratio
+                else (f"difference of the {self.parameter.plural}")
+            )
+        else:
+            what = self.called.removesuffix(" of")
+        return f"{what} ({self.unit})" if self.unit else what
+
+    def places(self, ends: Ends, estimate: float) -> int:
+        """Decimals that show the margin with two figures, as far as that makes sense."""
+        width = [abs(end - estimate) for end in ends if math.isfinite(end) and end != estimate]
+        if not width:
+            return min(6, int(self.data.decimals) + 1)
+        needed = 1 - math.floor(math.log10(min(width)))
+        return max(0, min(needed, 10))
+
+    def amount(self, value: float, places: int) -> str:
+        return with_unit(number(value, places), self.unit)
+
+    def headline(self, ends: Ends, confidence: float, estimate: float, bound: str) -> str:
+        """The interval in context."""
+        places, sure = self.places(ends, estimate), f"We are {level(confidence)} confident that"
+        low, high = ends
+        if bound == "upper":
+            return f"{sure} {self.subject} is at most {self.amount(high, places)}."
+        if bound == "lower":
+            return f"{sure} {self.subject} is at least {self.amount(low, places)}."
+        return (
+            f"{sure} {self.subject} lies between {number(low, places)} and "
+            f"{self.amount(high, places)}."
+        )
+
+    def not_meant(self, confidence: float, *, bound: bool) -> tuple[str, ...]:
+        """What the confidence is, and the three usual misreadings."""
+        sure = level(confidence)
+        within = "beyond this bound" if bound else "between these ends"
+        made = "bounds" if bound else "intervals"
+        lines = [
+            f"that {sure} of further samples would give an estimate {within}",
+            f"that {'this very bound is' if bound else 'these very ends are'} right with a "
+            f"probability of {sure}, now that {'it is' if bound else 'they are'} worked out",
+        ]
+        if self.parameter.kin == "centre" and not self.compares:
+            lines.insert(0, f"that {sure} of {self._cases} {within}")
+        *first, last = lines
+        return (
+            f"The confidence is that of the way: of the {made} that it gives for many samples, "
+            f"{sure} would be right.",
+            f"It does not mean {', '.join(first)}, or {last}.",
+        )
+
+    @property
+    def _cases(self) -> str:
+        """What single cases have, to tell them from their centre."""
+        many = plural(self.data.noun)
+        if isinstance(self.data, Paired):
+            return f"the {many} have a difference"
+        if many == "values":
+            return "the values lie"
+        measure = self.data.measure
+        return f"the {many} have {'an' if measure[:1] in 'aeiou' else 'a'} {measure}"
+
+    def judged(self, value: float, ends: Ends) -> str:
+        """What the interval says of a value that somebody names."""
+        low, high = ends
+        said = with_unit(exact(value), self.unit)
+        if low <= value <= high:
+            return (
+                f"{said} lies within: it is one of the values that go with these data. So are the "
+                f"others there, so that this does not show that it is right."
+            )
+        side = "below" if value < low else "above"
+        what = "interval" if math.isfinite(low) and math.isfinite(high) else "bound"
+        return f"{said} lies {side} the {what}: at this confidence the data speak against it."
+
+
+def _ordinal(n: int) -> str:
+    ending = "th" if 10 <= n % 100 <= 20 else {1: "st", 2: "nd", 3: "rd"}.get(n % 10, "th")
+    return f"{n}{ending}"
+
+
+def title_of(words: Estimated) -> str:
+    return sentence_case(words.short)
