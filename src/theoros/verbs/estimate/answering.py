@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -25,13 +25,24 @@ from theoros.answer.parts import (
 )
 from theoros.answer.picture import Picture
 from theoros.answer.wording import exact, number, with_unit
+from theoros.numeric.distributions.lattice import Pile
 from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.seen import seen_alt, seen_table
+from theoros.verbs.estimate.drawing_again import can_draw
 from theoros.verbs.estimate.following import confidence_for
 from theoros.verbs.estimate.pictures import interval_frames
+from theoros.verbs.estimate.sections import (
+    FEW_RESAMPLES,
+    Plan,
+    covering_section,
+    plan_of,
+    planning_section,
+    resample_section,
+)
+from theoros.verbs.estimate.settings import plans
 from theoros.verbs.estimate.statement import EstimateStatement
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.parameters.parameter import ONE_SIDED
@@ -153,13 +164,14 @@ class _Asked:
         result = held if isinstance(held, Result) else None
         found = self.checked(way)
         picture, sections = None, tuple[Section, ...]()
-        if result is not None:
+        if result is not None and (result.interval is not None or result.distribution):
             frames = interval_frames(self.words, result, s.bound)
-            alt = f"{seen_alt(self.data)} {self._told(result)}"
+            alt = f"{seen_alt(self.data)} {self._told(result)}".strip()
             picture = Picture(frames, alt=alt, breaks=True)
             sections = self._sections(way, result)
         return Answer(
-            s.text(self.tables), picture=picture, sections=sections, figures_first=True,
+            s.text(self.tables), picture=picture, sections=sections,
+            figures_first=not way.simulated,
             figures=(self._ways_table(results), *self._levels_table(way, result),
                      seen_table(self.data)),
             reading=self._reading(way, results, found),
@@ -172,16 +184,45 @@ class _Asked:
         )  # fmt: skip
 
     def _told(self, result: Result) -> str:
-        assert result.interval is not None
+        if result.interval is None:
+            return ""
         return self.words.headline(
             result.interval, self.confidence, result.estimate, self.statement.bound
         )
 
     def _sections(self, way: Procedure, result: Result) -> tuple[Section, ...]:
-        return ()
+        s, question = self.statement, self.question(way)
+        made = []
+        if way.simulated and isinstance(result.distribution, Pile):
+            made.append(resample_section(self.words, question, result, s.opened))
+        if can_draw(self.data) and result.interval is not None:
+            ask = self._ask_again(way, question)
+            made.append(covering_section(self.words, ask, question, result, s.covering))
+        if self._plan is not None:
+            section, _ = planning_section(self.words, self._plan, s.wanted_margin, s.planned)
+            made.append(section)
+        return tuple(made)
+
+    def _ask_again(self, way: Procedure, question: Question) -> Callable[[Any], Result]:
+        """The same of other data; with fewer resamples, as there are many samples."""
+        few = replace(question.settings, shuffles=min(FEW_RESAMPLES, self.statement.resamples))
+        question = replace(question, in_full=False, settings=few)
+        return lambda data: way.found(replace(question, data=data))
+
+    @cached_property
+    def _plan(self) -> Plan | None:
+        if not plans(self.statement):
+            return None
+        return plan_of(self.words, self.question(self.statement.procedure))
 
     def _working(self, result: Result | None) -> tuple[Step, ...]:
-        return result.working if result is not None else ()
+        if result is None:
+            return ()
+        s, steps = self.statement, result.working
+        if self._plan is not None and (s.wanted_margin is not None or s.planned is not None):
+            _, lines = planning_section(self.words, self._plan, s.wanted_margin, s.planned)
+            steps = (*steps, Step("Sample size", lines))
+        return steps
 
     def _writeup(self, way: Procedure, result: Result | None, found: list[Check]
                  ) -> tuple[Step, ...]:  # fmt: skip
@@ -231,7 +272,7 @@ class _Asked:
         blank = Cell("–", None)
         chosen = way.name == self.statement.way
         if not isinstance(result, Result) or result.interval is None:
-            why = WAITING if result == WAITING else str(result)
+            why = result.remarks[0] if isinstance(result, Result) else result
             shown = Cell(why, why, tone="" if result == WAITING else "bad")
             cells = (Cell(way.label, way.name), *[blank] * 7, shown)
             return FigureRow(cells, sets=("way", way.name), chosen=chosen,
@@ -264,7 +305,8 @@ class _Asked:
                 found = way.found(self.question(way, sure))
             except ProcedureFails:
                 continue
-            assert found.interval is not None
+            if found.interval is None:
+                continue
             low, high = found.interval
             places = self.words.places(found.interval, found.estimate) + 1
             width = high - low
@@ -276,6 +318,8 @@ class _Asked:
                     sets=("confidence", sure), chosen=math.isclose(sure, self.confidence),
                 )
             )  # fmt: skip
+        if not rows:
+            return ()
         headings = (Heading("confidence", "confidence"), Heading("low", "from"),
                     Heading("high", "to"), Heading("width", "width"))  # fmt: skip
         return (ResultTable("levels", headings, tuple(rows), "more confidence, a wider interval"),)
@@ -290,7 +334,9 @@ class _Asked:
         )  # fmt: skip
         if not isinstance(result, Result) or result.interval is None:
             headline = f"{DRAWING} …"
-            if result != WAITING:
+            if isinstance(result, Result):  # there is a pile, but not enough of it
+                headline = f"Draw more: {result.remarks[0]}."
+            elif result != WAITING:
                 headline = f"{way.label} cannot answer this: {_it(str(result))}."
             return Reading(headline, conditions=conditions, next=self._links(found, results))
         paragraphs = []

@@ -52,20 +52,24 @@ def confidence_for(ask: Ask, given: str, value: float, said: str) -> float:
             f"No confidence gives {said}: even the narrowest interval of this way goes beyond it. "
             f"Type another value.", given,
         )  # fmt: skip
+    widest = CannotAnswer(
+        f"No confidence gives {said}: even the widest interval of this way ends before it. Type "
+        f"another value.", given,
+    )  # fmt: skip
     if most < 0:
-        raise CannotAnswer(
-            f"No confidence gives {said}: even the widest interval of this way ends before it. "
-            f"Type another value.", given,
-        )  # fmt: skip
+        raise widest
     low, high = LEAST, MOST
     if math.isinf(most) or not math.isfinite(gap((low + high) / 2)):
         for _ in range(60):  # the way gives up somewhere, which no secant can bear
             middle = (low + high) / 2
             low, high = (middle, high) if gap(middle) <= 0 else (low, middle)
+        if math.isinf(gap(high)):
+            raise widest
         return confidence(low)
     return confidence(brentq(gap, low, high, xtol=1e-12, rtol=1e-13))
 
 
 def _ends(result: Result) -> tuple[float, float]:
-    assert result.interval is not None
+    if result.interval is None:
+        raise ProcedureFails(result.remarks[0])
     return result.interval

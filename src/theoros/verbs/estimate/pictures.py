@@ -23,7 +23,8 @@ ON_THE_AXIS = ("mean", "median", "quantile")
 def interval_frames(words: Estimated, result: Result, bound: str) -> tuple[Frame, ...]:
     """Two frames; in the second the ends can be dragged."""
     seen = seen_frame(words.data)
-    if isinstance(words.data, OneSample) and words.parameter.name in ON_THE_AXIS:
+    on_axis = isinstance(words.data, OneSample) and words.parameter.name in ON_THE_AXIS
+    if on_axis and result.interval is not None:
         seen = _with_interval(seen, words, result)
     return seen, _chance(words, result, bound)
 
@@ -46,10 +47,9 @@ def _drawn(result: Result, edge: tuple[float, float]) -> tuple[float, float]:
 
 def _chance(words: Estimated, result: Result, bound: str) -> Frame:
     """How the estimate varies from sample to sample, with what is left out shaded."""
-    assert result.interval is not None
-    low, high = result.interval
     if result.distribution is None:
         return _strip(words, result, bound)
+    low, high = result.interval or (-math.inf, math.inf)
     parts = []
     if bound != "upper" and math.isfinite(low):
         parts.append((-math.inf, low))
@@ -77,7 +77,8 @@ def _strip(words: Estimated, result: Result, bound: str) -> Frame:
 
 def _rules(words: Estimated, result: Result, bound: str, axis: Axis) -> tuple[Rule, ...]:
     """The ends, to be dragged."""
-    assert result.interval is not None
+    if result.interval is None:
+        return ()
     places = words.places(result.interval, result.estimate)
     step = 10.0 ** -(places + 1)
     made = []

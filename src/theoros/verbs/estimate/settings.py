@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import exact, with_unit
+from theoros.answer.wording import exact, whole, with_unit
 from theoros.verbs.core.slots import Option, Slot, Tables, TypeNumber, choice_slot, number_slot
 from theoros.verbs.data.data import kind_slot
 from theoros.verbs.procedures.asked import because_slot
@@ -48,10 +48,14 @@ def settings_of(s: EstimateStatement, tables: Tables) -> tuple[Slot, ...]:
     way = procedures(s.purpose).get(s.way)
     uses = way.settings if way else ()
     if "shuffles" in uses:
-        holds = TypeNumber(100, MOST_RESAMPLES, whole=True, help="More give steadier ends.")
+        holds = TypeNumber(1, MOST_RESAMPLES, whole=True, help="More give steadier ends.")
         made.append(number_slot("resamples", "resamples", s.resamples, holds))
         seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same resamples.")
         made.append(number_slot("seed", "seed", s.seed, seed, str(s.seed)))
+        which = TypeNumber(1, s.resamples, whole=True, auto=True,
+                           help="The number of a resample to be looked at.")  # fmt: skip
+        shown = "the latest" if s.opened is None else whole(s.opened)
+        made.append(number_slot("opened", "resample shown", s.opened, which, shown))
     if "tails" in uses and two and s.given is None:
         made.append(_below_slot(s))
     made += _planning(s, tables)

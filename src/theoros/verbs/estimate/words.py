@@ -82,6 +82,8 @@ class Estimated:
         if not width:
             return min(6, int(self.data.decimals) + 1)
         needed = 1 - math.floor(math.log10(min(width)))
+        if self.parameter.in_units and math.isfinite(needed):  # as fine as the data at least
+            needed = max(needed, min(needed + 1, int(self.data.decimals)))
         return max(0, min(needed, 10))
 
     def amount(self, value: float, places: int) -> str:

@@ -203,7 +203,10 @@ def _resampled(question: Question, *, cuts: Cuts) -> Steps:
 
 def _result(question: Question, drawn: Drawn, made: Floats, cuts: Cuts) -> Result:
     ordered = np.sort(made)
-    ends, lines, figures = cuts(question, drawn, ordered)
+    try:
+        ends, lines, figures = cuts(question, drawn, ordered)
+    except TooFewResamples as few:
+        return _without_ends(drawn, made, str(few))
     low, high = tails_of(question)
     if not low:
         ends = drawn.limits[0], ends[1]
@@ -234,10 +237,26 @@ def _result(question: Question, drawn: Drawn, made: Floats, cuts: Cuts) -> Resul
     )  # fmt: skip
 
 
+class TooFewResamples(ProcedureFails):
+    """A tail that no resample lies in."""
+
+
+def _without_ends(drawn: Drawn, made: Floats, why: str) -> Result:
+    """The pile as far as it has grown."""
+    n = made.size
+    return Result(
+        estimate=drawn.estimate, statistic=drawn.estimate, statistic_text="",
+        standard_error=float(made.std()), distribution=Pile(made, around=drawn.estimate),
+        seen=drawn.estimate, remarks=(why,), title=f"Estimates of {counted(n, 'resample')}",
+        figures={"estimate": drawn.estimate, "resamples": float(n)},
+    )  # fmt: skip
+
+
 def _cut(ordered: Floats, below: float) -> tuple[float, int]:
     found = cut_off(ordered, below)
     if found is None:
-        raise ProcedureFails(f"needs more than {whole(ordered.size)} resamples for such a tail")
+        n = counted(ordered.size, "resample")
+        raise TooFewResamples(f"{n} {'is' if ordered.size == 1 else 'are'} too few for such tails")
     return found.value, found.rank
 
 

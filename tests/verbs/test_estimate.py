@@ -1,0 +1,404 @@
+"""The verb Estimate: every way against a source outside, what follows from what, and the words."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import stats
+
+from tests.conftest import make_table
+from theoros.answer.parts import Answer
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.registry import statement_from_json
+from theoros.verbs.core.statement import answer
+from theoros.verbs.procedures.procedure import procedures
+
+RNG = np.random.default_rng(8)
+X, Y = RNG.gamma(4, 2, 40).round(2), RNG.gamma(3, 2, 33).round(2)
+ALONG = RNG.normal(20, 4, 36).round(2)
+UP = (0.6 * ALONG + RNG.normal(0, 3, 36)).round(2)
+TABLES = {
+    "t": make_table("t", "tray", loss=[*X, *Y], shed=["north"] * 40 + ["south"] * 33),
+    "pairs": make_table("pairs", "bush", along=ALONG.tolist(), up=UP.tolist()),
+    "three": make_table("three", "tray", loss=[1.0, 2.0, 4.0], one=[5.0, 5.0, 5.0]),
+}
+ONE = {"table": "t", "data": {"kind": "two levels", "what": "loss", "by": "shed",
+                              "first": "north", "second": "south"}}  # fmt: skip
+JADE = {"kind": "typed share", "success": "Jade", "cases": "guests", "groups": [{"x": 33, "n": 60}]}
+
+
+def one(values: np.ndarray, **more) -> dict:
+    """An estimate from one column of its own."""
+    TABLES["own"] = make_table("own", "tray", loss=np.asarray(values).tolist())
+    return {"table": "own", "data": {"kind": "one column", "what": "loss"}, **more}
+
+
+def ask(**slots) -> Answer:
+    return answer(statement_from_json({"verb": "estimate", **slots}), TABLES)
+
+
+def ends(way: str, **slots) -> tuple[float, float]:
+    found = ask(way=way, **slots)
+    assert found.problem is None, found.problem
+    assert way in found.numbers, found.reading.headline
+    return found.numbers[way]["low"], found.numbers[way]["high"]
+
+
+LEVELS = (0.8, 0.95, 0.99)
+
+
+@pytest.mark.parametrize("level", LEVELS)
+class TestAgainstScipy:
+    def test_one_mean(self, level: float) -> None:
+        expected = stats.ttest_1samp(X, 0).confidence_interval(level)
+        assert ends("t", **one(X, confidence=level)) == pytest.approx(tuple(expected), rel=1e-10)
+        law = stats.norm(X.mean(), 3.5 / math.sqrt(X.size))
+        got = ends("z", **one(X, confidence=level, sigma=3.5))
+        assert got == pytest.approx(law.interval(level), rel=1e-10)
+
+    def test_two_means(self, level: float) -> None:
+        for way, equal in (("welch t", False), ("pooled t", True)):
+            expected = stats.ttest_ind(X, Y, equal_var=equal).confidence_interval(level)
+            got = ends(way, **ONE, confidence=level)
+            assert got == pytest.approx(tuple(expected), rel=1e-9)
+        law = stats.norm(X.mean() - Y.mean(), math.sqrt(9 / X.size + 16 / Y.size))
+        got = ends("two-sample z", **ONE, confidence=level, sigma=3, other_sigma=4)
+        assert got == pytest.approx(law.interval(level), rel=1e-9)
+
+    def test_pairs(self, level: float) -> None:
+        expected = stats.ttest_rel(ALONG, UP).confidence_interval(level)
+        data = {"kind": "pairs", "what": "along", "other": "up"}
+        got = ends("t", table="pairs", data=data, confidence=level)
+        assert got == pytest.approx(tuple(expected), rel=1e-10)
+
+    def test_medians_and_quantiles(self, level: float) -> None:
+        for parameter, share in (("median", 0.5), ("quantile", 0.8)):
+            expected = stats.quantile_test(X, p=share).confidence_interval(level)
+            got = ends("order statistics", **one(X, confidence=level, parameter=parameter,
+                                                 share=share))  # fmt: skip
+            assert got == tuple(expected)
+
+    def test_one_proportion(self, level: float) -> None:
+        for way, method in (("wilson", "wilson"), ("clopper–pearson", "exact")):
+            expected = stats.binomtest(33, 60).proportion_ci(level, method=method)
+            got = ends(way, parameter="proportion", data=JADE, confidence=level)
+            assert got == pytest.approx((expected.low, expected.high), rel=1e-8)
+
+    def test_ratios(self, level: float) -> None:
+        data = {"kind": "typed shares", "groups": [{"x": 33, "n": 60}, {"x": 20, "n": 50}]}
+        odds = stats.contingency.odds_ratio([[33, 27], [20, 30]], kind="sample")
+        got = ends("log ratio", parameter="odds ratio", data=data, confidence=level)
+        assert got == pytest.approx(tuple(odds.confidence_interval(level)), rel=1e-9)
+        risk = stats.contingency.relative_risk(33, 60, 20, 50)
+        got = ends("log ratio", parameter="risk ratio", data=data, confidence=level)
+        assert got == pytest.approx(tuple(risk.confidence_interval(level)), rel=1e-9)
+
+    def test_spreads(self, level: float) -> None:
+        df, tails = X.size - 1, np.array([(1 + level) / 2, (1 - level) / 2])
+        squares = df * X.var(ddof=1) / stats.chi2(df).ppf(tails)
+        got = ends("chi-square", **one(X, confidence=level, parameter="variance"))
+        assert got == pytest.approx(tuple(squares), rel=1e-10)
+        got = ends("chi-square", **one(X, confidence=level, parameter="standard deviation"))
+        assert got == pytest.approx(tuple(np.sqrt(squares)), rel=1e-10)
+        ratio = X.std(ddof=1) / Y.std(ddof=1)
+        law = stats.f(X.size - 1, Y.size - 1)
+        got = ends("F", **ONE, confidence=level, parameter="ratio of standard deviations")
+        assert got == pytest.approx(tuple(ratio / np.sqrt(law.ppf(tails))), rel=1e-9)
+
+    def test_associations(self, level: float) -> None:
+        data = {"kind": "two numbers", "what": "up", "against": "along"}
+        expected = stats.pearsonr(ALONG, UP).confidence_interval(level)
+        got = ends("fisher z", table="pairs", data=data, parameter="correlation", confidence=level)
+        assert got == pytest.approx(tuple(expected), rel=1e-9)
+        typed = {"kind": "typed correlation", "n": 36, "r": float(stats.pearsonr(ALONG, UP)[0])}
+        again = ends("fisher z", data=typed, parameter="correlation", confidence=level)
+        assert again == pytest.approx(got, rel=1e-9)
+        line = stats.linregress(ALONG, UP)
+        reach = stats.t(34).isf((1 - level) / 2) * line.stderr
+        got = ends("t of a slope", table="pairs", data=data, parameter="slope", confidence=level)
+        assert got == pytest.approx((line.slope - reach, line.slope + reach), rel=1e-9)
+
+    def test_resampling(self, level: float) -> None:
+        """Another 100 000 resamples, SciPy's; the ends differ by what chance does to a pile."""
+        for way, method in (("percentile", "percentile"), ("basic", "basic"), ("bca", "BCa")):
+            expected = stats.bootstrap((X,), np.mean, n_resamples=100_000, method=method,
+                                       confidence_level=level, rng=1)  # fmt: skip
+            got = ends(way, **one(X, confidence=level, resamples=100_000))
+            near = 0.06 * float(expected.standard_error)
+            assert got == pytest.approx(tuple(expected.confidence_interval), abs=near)
+
+    def test_two_samples_resampled(self, level: float) -> None:
+        expected = stats.bootstrap((X, Y), lambda a, b, axis: a.std(axis=axis, ddof=1)
+                                   / b.std(axis=axis, ddof=1), n_resamples=50_000, method="BCa",
+                                   confidence_level=level, rng=1)  # fmt: skip
+        got = ends("bca", **ONE, parameter="ratio of standard deviations", confidence=level,
+                   resamples=50_000)  # fmt: skip
+        near = 0.08 * float(expected.standard_error)
+        assert got == pytest.approx(tuple(expected.confidence_interval), abs=near)
+
+
+def test_the_bootstrap_t_as_efron_and_tibshirani_have_it() -> None:
+    """θ̂ − t* SE with t* from 200 000 draws of our own formula, worked out apart."""
+    rng = np.random.default_rng(4)
+    drawn = X[rng.integers(0, X.size, (200_000, X.size))]
+    t = (drawn.mean(axis=1) - X.mean()) / (drawn.std(axis=1, ddof=1) / math.sqrt(X.size))
+    error = X.std(ddof=1) / math.sqrt(X.size)
+    expected = X.mean() - np.quantile(t, [0.975, 0.025]) * error
+    got = ends("bootstrap t", **one(X, resamples=100_000))
+    assert got == pytest.approx(tuple(expected), abs=0.05 * error)
+
+
+@pytest.mark.parametrize("way", ["t", "percentile", "bca"])
+def test_a_bound_is_the_end_of_a_wider_interval(way: str) -> None:
+    low, high = ends(way, **one(X, confidence=0.9))
+    assert ends(way, **one(X, confidence=0.95, bound="lower")) == (pytest.approx(low), math.inf)
+    assert ends(way, **one(X, confidence=0.95, bound="upper")) == (-math.inf, pytest.approx(high))
+
+
+def test_a_bound_against_scipy() -> None:
+    expected = stats.ttest_1samp(X, 0, alternative="greater").confidence_interval(0.9)
+    assert ends("t", **one(X, confidence=0.9, bound="lower"))[0] == pytest.approx(expected.low)
+    share = stats.binomtest(33, 60, alternative="less").proportion_ci(0.95, method="exact")
+    got = ends("clopper–pearson", parameter="proportion", data=JADE, bound="upper")
+    assert got == (0.0, pytest.approx(share.high))
+
+
+def test_every_way_has_words_and_a_name_of_its_own() -> None:
+    for way in procedures("interval").values():
+        assert way.help.endswith(".")
+        assert way.compares
+        assert way.families
+
+
+class TestWhatFollows:
+    @pytest.mark.parametrize("way", ["t", "z", "percentile", "basic", "bca"])
+    @pytest.mark.parametrize("given", ["low", "high", "margin"])
+    def test_the_confidence_follows(self, way: str, given: str) -> None:
+        mean, error = float(X.mean()), float(X.std(ddof=1) / math.sqrt(X.size))
+        value = {"low": mean - 1.3 * error, "high": mean + 1.3 * error, "margin": 1.3 * error}[
+            given
+        ]
+        found = ask(way=way, **one(X, sigma=3.5, **{given: round(value, 4)}))
+        low, high = found.numbers[way]["low"], found.numbers[way]["high"]
+        got = {"low": low, "high": high, "margin": (high - low) / 2}[given]
+        assert got == pytest.approx(value, abs=0.01 * error)
+        assert 0.7 < found.numbers[way]["confidence"] < 0.95
+        assert "the confidence is" in found.reading.paragraphs[0]
+
+    @given(st.floats(0.02, 4))
+    @settings(max_examples=25, deadline=None)
+    def test_it_is_that_of_t(self, off: float) -> None:
+        error = float(X.std(ddof=1) / math.sqrt(X.size))
+        found = ask(way="t", **one(X, margin=off * error))
+        told = found.numbers["t"]["confidence"]
+        assert told == pytest.approx(1 - 2 * stats.t(X.size - 1).sf(off), abs=1e-9)
+
+    def test_what_cannot_be_is_said_in_place(self) -> None:
+        for slot, value in (("low", 99.0), ("high", 0.5)):
+            problem = ask(way="t", **one(X, **{slot: value})).problem
+            assert problem.slot == slot
+            assert problem.sentence.startswith("The lower" if slot == "low" else "The upper")
+        far = ask(way="percentile", **one(X, resamples=200, low=0.001)).problem
+        assert "even the widest interval" in far.sentence
+
+    def test_setting_one_lets_the_others_go(self) -> None:
+        s = statement_from_json({"verb": "estimate", **one(X)})
+        lower = s.with_slot("low", 6.0, TABLES).statement
+        assert (lower.given, lower.low) == ("low", 6.0)
+        margin = lower.with_slot("margin", 1.0, TABLES).statement
+        assert (margin.given, margin.low) == ("margin", None)
+        sure = margin.with_slot("confidence", 0.9, TABLES).statement
+        assert (sure.given, sure.confidence) == (None, 0.9)
+        assert lower.with_slot("low", None, TABLES).statement.given is None
+        dragged = lower.with_slots({"high": 9.0})
+        assert (dragged.given, dragged.low) == ("high", None)
+
+    def test_confidence_is_typed_in_any_way(self) -> None:
+        s = statement_from_json({"verb": "estimate", **one(X)})
+        holds = s.slot("confidence", TABLES).holds
+        for text in ("90 %", "0.9", "90", "90%", "9/10"):
+            value, problem = holds.read(text)
+            assert (float(value), problem) == (0.9, "")
+        assert holds.typed(0.95) == "95 %"
+        for text in ("0", "100", "100 %", "1", "-5", "much"):
+            assert holds.read(text)[1], text
+
+    def test_tails_set_apart(self) -> None:
+        low, high = ends("percentile", **one(X, confidence=0.9, below=0.02))
+        pile = ask(way="percentile", **one(X, confidence=0.96)).numbers["percentile"]
+        assert low == pile["low"]  # 2 % are left out below either way
+        other = ask(way="percentile", **one(X, confidence=0.84)).numbers["percentile"]
+        assert high == other["high"]
+        said = ask(way="percentile", **one(X, confidence=0.9, below=0.2)).reading.headline
+        assert "not more than the 20\u00a0% below" in said
+
+
+class TestBadInput:
+    @pytest.mark.parametrize(
+        ("slots", "says"),
+        [
+            ({"parameter": "median", "way": "order statistics", "confidence": 0.99},
+             "it reaches 75\u00a0% at the most with 3 values"),
+            ({"way": "percentile"}, "it needs at least 5 values"),
+            ({"data": {"kind": "one column", "what": "one"}}, "all values are equal"),
+            ({"data": {"kind": "one column", "what": "one"}, "parameter": "variance",
+              "way": "chi-square"}, "all values are equal"),
+        ],
+    )  # fmt: skip
+    def test_few_or_equal_values(self, slots, says: str) -> None:
+        about = {"table": "three", "data": {"kind": "one column", "what": "loss"}, "way": "t"}
+        assert says in ask(**{**about, **slots}).reading.headline
+
+    @pytest.mark.parametrize(
+        ("x", "way", "says"),
+        [(0, "normal share", "all cases are alike"), (60, "normal share", "all cases are alike"),
+         (0, "percentile of shares", "every resample is the same")],
+    )  # fmt: skip
+    def test_none_or_all(self, x: int, way: str, says: str) -> None:
+        data = {**JADE, "groups": [{"x": x, "n": 60}]}
+        found = ask(parameter="proportion", data=data, way=way)
+        assert says in found.reading.headline
+        assert 0 <= found.numbers["wilson"]["low"] < found.numbers["wilson"]["high"] <= 1
+
+    def test_ends_keep_to_what_is_possible(self) -> None:
+        data = {**JADE, "groups": [{"x": 1, "n": 60}]}
+        found = ask(parameter="proportion", data=data, way="normal share")
+        assert found.numbers["normal share"]["low"] == 0.0
+        assert "beyond what is possible: the lower end" in " ".join(found.reading.cautions)
+        assert "lies between 0.000 and 0.049" in found.reading.headline
+
+    def test_slots_refuse_what_cannot_be(self) -> None:
+        s = statement_from_json({"verb": "estimate", **one(X), "way": "percentile"})
+        for slot, value in (("confidence", 0.0), ("confidence", 1.0), ("margin", 0.0),
+                            ("sigma", 0.0), ("resamples", 0), ("planned", 1)):  # fmt: skip
+            with pytest.raises(StatementError):
+                s.with_slot(slot, value, TABLES)
+
+    def test_too_few_resamples_ask_for_more(self) -> None:
+        found = ask(way="percentile", **one(X, resamples=5))
+        assert found.reading.headline == "Draw more: 5 resamples are too few for such tails."
+        assert found.picture is not None
+
+
+class TestWords:
+    def test_the_interpretation_is_in_context(self) -> None:
+        found = ask(way="t", **one(X))
+        low, high = ends("t", **one(X))
+        assert found.reading.headline == (
+            f"We are 95\u00a0% confident that the mean loss of all trays lies between {low:.2f} and "
+            f"{high:.2f}."
+        )
+        text = " ".join(found.reading.paragraphs)
+        assert "95\u00a0% of the trays have a loss between these ends" in text
+        assert "95\u00a0% of further samples" in text
+        assert "a probability of 95\u00a0%" in text
+
+    def test_differences_and_bounds(self) -> None:
+        found = ask(way="welch t", **ONE, bound="lower")
+        assert "is at least" in found.reading.headline
+        assert "the mean loss of all north trays minus" in found.reading.headline
+        assert "this very bound is right" in " ".join(found.reading.paragraphs)
+
+    def test_a_value_that_is_named(self) -> None:
+        low, high = ends("t", **one(X))
+        inside = ask(way="t", **one(X, value=round((low + high) / 2, 3))).reading.paragraphs
+        assert any("does not show that it is right" in text for text in inside)
+        below = ask(way="t", **one(X, value=0.1)).reading.paragraphs
+        assert any("0.1 lies below the interval" in text for text in below)
+
+    def test_the_matching_test_says_the_same(self) -> None:
+        low, high = ends("t", **one(X, confidence=0.9))
+        link = next(one_ for one_ in ask(way="t", **one(X, confidence=0.9)).reading.next
+                    if one_.label == "Test a claim about it")  # fmt: skip
+        assert (link.statement.verb, link.statement.alpha) == ("test", 0.1)
+        for null, p in ((low, 0.1), (high, 0.1)):
+            made = link.statement.with_slots({"null": float(null)})
+            assert answer(made, TABLES).numbers["one-sample t"]["p"] == pytest.approx(p)
+
+    def test_levels_beside_each_other(self) -> None:
+        table = next(t for t in ask(way="t", **one(X)).figures if t.key == "levels")
+        assert [row.cells[0].text for row in table.rows] == [
+            "80\u00a0%", "90\u00a0%", "95\u00a0%", "98\u00a0%", "99\u00a0%"
+        ]  # fmt: skip
+        widths = [row.cells[3].value for row in table.rows]
+        assert widths == sorted(widths)
+        assert table.rows[3].sets == ("confidence", 0.98)
+
+
+class TestResamples:
+    def test_the_same_seed_gives_the_same_pile_and_more_only_adds(self) -> None:
+        few = ask(way="percentile", **one(X, resamples=300)).picture.frames[1]
+        again = ask(way="percentile", **one(X, resamples=300)).picture.frames[1]
+        assert few.rules == again.rules
+        other = ask(way="percentile", **one(X, resamples=300, seed=2)).picture.frames[1]
+        assert few.rules != other.rules
+
+    @pytest.mark.parametrize("number", [1, 7, 300])
+    def test_one_can_be_opened(self, number: int) -> None:
+        found = ask(way="percentile", **one(X, resamples=300, opened=number))
+        section = next(s for s in found.sections if s.title == "A resample")
+        frame = section.picture.frames[1]
+        assert frame.title.startswith(f"Resample number {number}: ")
+        shown = float(frame.title.split(": ")[1])
+        assert abs(shown - X.mean()) < 2
+        assert section.controls[0].label == "One more"
+        assert section.controls[0].sets == ("resamples", 301)
+
+    def test_a_share_is_drawn_again(self) -> None:
+        found = ask(parameter="proportion", way="percentile of shares", data=JADE, resamples=50)
+        section = next(s for s in found.sections if s.title == "A resample")
+        shown = float(section.picture.frames[1].title.split(": ")[1])
+        assert round(shown * 60) == pytest.approx(shown * 60, abs=0.5)
+
+
+class TestCovering:
+    @pytest.mark.parametrize("way", ["t", "percentile"])
+    def test_about_as_many_hold_as_is_said(self, way: str) -> None:
+        found = ask(way=way, **one(RNG.normal(50, 6, 60), covering=400, confidence=0.9))
+        note = next(s.note for s in found.sections if s.title.startswith("What 90"))
+        share = float(note.split(": ")[1].split("\u00a0%")[0]) / 100
+        assert abs(share - 0.9) < 5 * math.sqrt(0.09 / 400) + 0.02
+
+    def test_typed_figures_stand_for_a_normal_population(self) -> None:
+        data = {"kind": "typed sample", "groups": [{"n": 12, "mean": 7.2, "sd": 1.1}]}
+        found = ask(way="t", data=data, covering=400)
+        note = next(s.note for s in found.sections if s.title.startswith("What 95"))
+        assert abs(float(note.split(": ")[1].split("\u00a0%")[0]) - 95) < 5.5
+
+
+class TestPlanning:
+    @pytest.mark.parametrize(
+        ("slots", "takes"),
+        [
+            # (1.96 × 15 / 2)² = 216.09, and (1.96 / 0.03)² / 4 = 1067.07, as textbooks have them
+            ({"way": "t", "data": {"kind": "typed sample", "groups": [
+                {"n": 20, "mean": 100, "sd": 15}]}, "wanted_margin": 2}, "217 values"),
+            ({"way": "wilson", "parameter": "proportion", "data": {
+                "kind": "typed share", "groups": [{"x": 30, "n": 60}]}, "wanted_margin": 0.03},
+             "1068 cases"),
+            # (1.645 / 1)² (9 + 16) = 67.6 in each group
+            ({"way": "welch t", "confidence": 0.9, "wanted_margin": 1, "data": {
+                "kind": "two typed samples", "groups": [
+                    {"n": 20, "mean": 9, "sd": 3}, {"n": 20, "mean": 8, "sd": 4}]}},
+             "68 values in each group"),
+        ],
+    )  # fmt: skip
+    def test_sizes_as_textbooks_have_them(self, slots, takes: str) -> None:
+        found = ask(**slots)
+        note = next(s.note for s in found.sections if s.title == "Planning")
+        assert f"it takes {takes}, rounded up" in note
+        assert found.working[-1].title == "Sample size"
+
+    @given(st.floats(0.01, 3))
+    @settings(max_examples=20, deadline=None)
+    def test_the_size_is_the_least_that_is_enough(self, margin: float) -> None:
+        z, sd = stats.norm.isf(0.025), X.std(ddof=1)
+        found = ask(way="t", **one(X, wanted_margin=margin))
+        frame = next(s.picture.frames[0] for s in found.sections if s.title == "Planning")
+        n = frame.rules[0].x
+        assert z * sd / math.sqrt(n) <= margin * (1 + 1e-9)
+        assert n == 1 or z * sd / math.sqrt(n - 1) > margin * (1 - 1e-9)
