@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QWidget
 
+from theoros.desk.parts.fields import PickField
 from theoros.desk.parts.pickers import PickList
+from theoros.desk.parts.statement_bar import SlotButton
 from theoros.desk.window.window import Window
 
 KEY = Qt.Key
@@ -26,10 +28,14 @@ class Hands:
 
     def pick(self, text: str) -> None:
         """Types on a slot that is picked, which opens its list, and Enter."""
-        QTest.keyClicks(self.at(), text[0])  # no turn of events: offscreen, they close a popup
+        if isinstance(self.at(), PickField):
+            QTest.keyClick(self.at(), KEY.Key_Space)
+        else:
+            QTest.keyClicks(self.at(), text[0])  # no turn of events: offscreen, they close a popup
+            text = text[1:]
         popup = next(p for p in self.window.findChildren(PickList) if p.isVisible())
         target = popup.filter if popup.filter.isVisible() else popup.list
-        QTest.keyClicks(target, text[1:])
+        QTest.keyClicks(target, text)
         QTest.keyClick(target, KEY.Key_Return)
         self.window.activateWindow()  # as any window system does when a popup closes
         QApplication.processEvents()
@@ -58,3 +64,21 @@ class Hands:
                 return
             self.press(KEY.Key_Tab)
         raise AssertionError(f"no {kind.__name__} {name} on the way of the Tab key")
+
+    def find(self, text: str) -> None:
+        """Types into the find box and takes the first thing found; the first slot has the focus."""
+        self.window.find_box.setFocus()
+        QTest.keyClicks(self.window.find_box, text)
+        QTest.keyClick(self.window.find_box, KEY.Key_Return)
+        self._settle(self.window)
+        assert isinstance(self.at(), SlotButton)
+
+    def put(self, label: str, text: str) -> None:
+        """Goes to a slot by the Tab key, and types into it or picks from it: "> greater"."""
+        self.tab_to(QWidget, label, exactly=True)
+        if not text.startswith("> "):
+            self.type(text)
+        elif isinstance(self.at(), QComboBox):
+            self.type(text[2:])
+        else:
+            self.pick(text[2:])

@@ -10,16 +10,11 @@ from dataclasses import dataclass
 
 import numpy as np
 import pytest
-from PySide6.QtCore import Qt
-from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QWidget
 from scipy import stats
 
 from tests.desk.hands import Hands
-from theoros.desk.parts.statement_bar import SlotButton
 from theoros.desk.window.window import Window
 
-KEY = Qt.Key
 NO_TABLE = ""
 
 
@@ -150,17 +145,6 @@ def expected(demo) -> dict[str, float]:
     }
 
 
-def put(hands: Hands, label: str, text: str) -> None:
-    """Goes to a slot by the Tab key, and types into it or picks from it."""
-    hands.tab_to(QWidget, label, exactly=True)
-    if not text.startswith("> "):
-        hands.type(text)
-    elif isinstance(hands.at(), QComboBox):
-        hands.type(text[2:])
-    else:
-        hands.pick(text[2:])
-
-
 @pytest.mark.parametrize("problem", PROBLEMS, ids=lambda one: one.name)
 def test_a_textbook_problem(empty: Window, settle, qtbot, demo, problem: Problem) -> None:
     window = empty
@@ -168,14 +152,10 @@ def test_a_textbook_problem(empty: Window, settle, qtbot, demo, problem: Problem
         window.session.open_demo()
         window.show_target(("table", problem.table))
     settle(window)
-    window.find_box.setFocus()
-    QTest.keyClicks(window.find_box, problem.finds)
-    QTest.keyClick(window.find_box, KEY.Key_Return)
-    settle(window)
-    assert isinstance(Hands.at(), SlotButton)
     hands = Hands(window, settle)
+    hands.find(problem.finds)
     for label, text in problem.steps:
-        put(hands, label, text)
+        hands.put(label, text)
     answer = window.entry_page.answer
     assert answer.problem is None, answer.problem
     p = answer.numbers[window.entry_page.entry.statement.way]["p"]

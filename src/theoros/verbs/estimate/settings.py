@@ -99,5 +99,4 @@ def _planning(s: EstimateStatement, tables: Tables) -> list[Slot]:
         number_slot("planned", "or a sample size", s.planned, size,
                     exact(s.planned) if s.planned is not None else "none"),
     ]  # fmt: skip
-    changed = s.wanted_margin is not None or s.planned is not None
-    return [replace(slot, group="planning", changed=changed) for slot in made]
+    return [replace(slot, group="planning", changed=True) for slot in made]

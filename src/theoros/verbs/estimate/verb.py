@@ -12,12 +12,13 @@ from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data
 from theoros.verbs.data.one_sample import OneColumn
+from theoros.verbs.data.pairs import Pairs
 from theoros.verbs.data.shares import LevelShare, TypedCount, TypedShare
 from theoros.verbs.data.two_numbers import TwoNumbers
 from theoros.verbs.data.two_samples import TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSample
 from theoros.verbs.estimate.statement import EstimateStatement
-from theoros.verbs.procedures.procedure import default_procedure, procedures
+from theoros.verbs.procedures.procedure import Procedure, default_procedure, procedures
 
 
 def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
@@ -29,7 +30,10 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     data: Data = OneColumn(numbers[0] if numbers else None)
     parameter = "mean"
     if len(numbers) >= 2:
-        data, parameter = TwoNumbers(numbers[0], numbers[1]), "correlation"
+        one, two = numbers[:2]
+        data, parameter = TwoNumbers(one, two), "correlation"
+        if own.column(one).unit and own.column(one).unit == own.column(two).unit:
+            data, parameter = Pairs(one, two), "mean"  # the same thing, measured twice
     elif numbers and groups:
         data = TwoLevels(numbers[0], groups[0])
     elif (groups and not numbers) or not own.of_kind(Kind.NUMBER):
@@ -45,6 +49,21 @@ def offers(table: Table, column: Column) -> list[Offer]:
         made = EstimateStatement(table=table.name, data=OneColumn(column.name))
         return [Offer(f"Estimate the mean of {column.name}", made, 40)]
     return []
+
+
+_SIDES = {
+    "one sample": "one group", "pairs": "pairs", "two samples": "two groups",
+    "one share": "one group", "two shares": "two groups",
+}  # fmt: skip
+
+
+def _of(way: Procedure) -> str:
+    """What a way is for, to be found by: "mean of one group or pairs"."""
+    if len(way.compares) > 2:
+        return "any parameter of rows"
+    sides = dict.fromkeys(_SIDES[one] for one in way.families if one in _SIDES)
+    of = f" of {' or '.join(sides)}" if sides else ""
+    return f"{' or '.join(way.compares)}{of}"
 
 
 VERB = Verb(
@@ -66,7 +85,7 @@ VERB = Verb(
         ),
     ),
     methods=lambda: [
-        (f"{way.label} interval", way.help, "way", way.name)
+        (f"{way.label} interval: {_of(way)}", way.help, "way", way.name)
         for way in procedures("interval").values()
     ],
     slot_help={

@@ -84,7 +84,10 @@ class Estimated:
         needed = 1 - math.floor(math.log10(min(width)))
         if self.parameter.in_units and math.isfinite(needed):  # as fine as the data at least
             needed = max(needed, min(needed + 1, int(self.data.decimals)))
-        return max(0, min(needed, 10))
+        places = max(0, min(needed, 10))
+        if any(end and float(f"{end:.{places}f}") == 0 for end in ends):
+            places += 1  # or an end would read as the 0 that it is not
+        return places
 
     def amount(self, value: float, places: int) -> str:
         return with_unit(number(value, places), self.unit)
