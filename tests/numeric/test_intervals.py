@@ -23,10 +23,13 @@ from theoros.numeric.procedures.share_intervals import (
 from theoros.numeric.resampling.bootstrap import (
     corrected,
     cut_off,
+    drawn_places,
     left_out,
     places_of,
     resampled,
     resamples,
+    row_means,
+    row_variances,
 )
 from theoros.numeric.resampling.replicates import block_size, replicates
 
@@ -185,3 +188,20 @@ def test_pairs_are_drawn_together() -> None:
     x = np.arange(30.0)
     make = resamples([x, 2 * x], lambda a, b: (b - 2 * a).sum(axis=1), together=True)
     assert not make(np.random.default_rng(1), 50).any()
+
+
+@given(st.lists(st.floats(-1e3, 1e3), min_size=2, max_size=30), st.sampled_from([0.0, 1e6, -1e8]))
+def test_quick_sums_of_rows(values: list[float], offset: float) -> None:
+    drawn = np.array([values, values[::-1]]) + offset
+    size = abs(offset) + 1e3
+    assert row_means(drawn) == pytest.approx(drawn.mean(axis=1), abs=1e-12 * size)
+    near = 1e-9 + 1e-6 * float(drawn.var(axis=1, ddof=1).max())
+    assert row_variances(drawn) == pytest.approx(drawn.var(axis=1, ddof=1), abs=near, rel=1e-6)
+
+
+@pytest.mark.parametrize("n", [1, 2, 3, 100, 255, 256, 1000, 4096, 4097])
+def test_places_are_all_as_likely(n: int) -> None:
+    (drawn,) = drawn_places(np.random.default_rng(n), [n], max(1, 400_000 // n))
+    counts = np.bincount(drawn.ravel(), minlength=n)
+    assert counts.size == n
+    assert n == 1 or stats.chisquare(counts).pvalue > 0.001

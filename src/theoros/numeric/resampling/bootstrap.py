@@ -21,8 +21,24 @@ def resampled(values: Floats, centre: Centre) -> MakeBlock:
 
     `values` are finite, at least one, of shape (n,).
     """
-    middle = np.mean if centre == "mean" else np.median
-    return resamples([values], lambda drawn: np.asarray(middle(drawn, axis=1), dtype=np.float64))
+    if centre == "mean":
+        return resamples([values], row_means)
+    return resamples([values], lambda drawn: np.asarray(np.median(drawn, axis=1)))
+
+
+def row_means(drawn: Floats) -> Floats:
+    """The mean of every row, by a product that is quicker than sums of rows."""
+    n = drawn.shape[1]
+    return np.asarray(drawn @ np.full(n, 1 / n), dtype=np.float64)
+
+
+def row_variances(drawn: Floats) -> Floats:
+    """The variance of every row, divisor n - 1, of values taken off one of them."""
+    n = drawn.shape[1]
+    off = drawn - drawn[0, 0]
+    means = row_means(off)
+    squares = np.einsum("ij,ij->i", off, off)
+    return np.asarray(np.maximum(squares - n * means**2, 0.0) / (n - 1), dtype=np.float64)
 
 
 def drawn_places(rng: np.random.Generator, sizes: Sequence[int], size: int) -> list[Ints]:
@@ -44,9 +60,8 @@ def resamples(
         if together:
             places *= len(samples)
         # all places lie within; "clip" only spares the check
-        return statistic(
-            *(one.take(at, mode="clip") for one, at in zip(samples, places, strict=True))
-        )
+        drawn = [one.take(at, mode="clip") for one, at in zip(samples, places, strict=True)]
+        return statistic(*drawn)
 
     return make
 

@@ -22,6 +22,8 @@ from theoros.numeric.resampling.bootstrap import (
     cut_off,
     left_out,
     resamples,
+    row_means,
+    row_variances,
 )
 from theoros.numeric.resampling.replicates import MakeBlock, block_size, replicates
 from theoros.verbs.data.data import Family
@@ -73,13 +75,13 @@ def _along(work: Callable[..., Any], **more: Any) -> Statistic:
 def statistic_of(question: Question) -> Statistic:
     """The parameter, of every row of an array of resamples."""
     name = question.parameter.name
-    if name in ("mean", "proportion"):
-        return _along(np.mean)
+    if name == "mean":
+        return row_means
     if name in ("median", "quantile"):
         return _along(np.quantile, q=share_of(question))
     if name == "variance":
-        return _along(np.var, ddof=1)
-    return _along(np.std, ddof=1)
+        return row_variances
+    return lambda drawn: np.sqrt(row_variances(drawn))
 
 
 def _over(a: Floats, b: Floats, where_none: float) -> Floats:
@@ -327,8 +329,8 @@ def _studentized(question: Question) -> Steps:
         drawn.samples[0].size))  # fmt: skip
 
     def ratio(values: Floats) -> Floats:
-        own = values.std(axis=1, ddof=1) / math.sqrt(n)
-        gap = values.mean(axis=1) - drawn.estimate
+        own = np.sqrt(row_variances(values) / n)
+        gap = row_means(values) - drawn.estimate
         # a resample of one value alone lies infinitely far
         far = np.where(gap == 0, 0.0, np.copysign(np.inf, gap))
         return np.asarray(np.divide(gap, own, out=far, where=own > 0), dtype=np.float64)
