@@ -271,6 +271,14 @@ class TestBadInput:
         assert "beyond what is possible: the lower end" in " ".join(found.reading.cautions)
         assert "lies between 0.000 and 0.049" in found.reading.headline
 
+    def test_counts_are_not_negative(self) -> None:
+        mites = np.array([0, 0, 1, 0, 5, 0, 0, 2], dtype=float)
+        found = ask(way="t", **one(mites, confidence=0.99))
+        assert found.numbers["t"]["low"] == 0.0
+        assert "Counts cannot be negative" in " ".join(found.reading.cautions)
+        below = ask(way="t", **one(mites - 1, confidence=0.99))
+        assert below.numbers["t"]["low"] < 0
+
     def test_slots_refuse_what_cannot_be(self) -> None:
         s = statement_from_json({"verb": "estimate", **one(X), "way": "percentile"})
         for slot, value in (("confidence", 0.0), ("confidence", 1.0), ("margin", 0.0),
@@ -282,6 +290,25 @@ class TestBadInput:
         found = ask(way="percentile", **one(X, resamples=5))
         assert found.reading.headline == "Draw more: 5 resamples are too few for such tails."
         assert found.picture is not None
+
+
+def test_a_total_is_as_many_means() -> None:
+    low, high = ends("t", **one(X))
+    got = ends("total t", **one(X, parameter="total", population=500))
+    assert got == pytest.approx((500 * low, 500 * high), rel=1e-10)
+    found = ask(way="total t", **one(X, parameter="total"))
+    assert "needs how many cases there are in all" in found.reading.headline
+
+
+def test_several_means_together() -> None:
+    """Each at 1 − α/k, by SciPy."""
+    data = {"kind": "levels", "what": "loss", "by": "shed"}
+    found = ask(table="t", data=data, way="bonferroni t")
+    table = next(s for s in found.sections if s.title == "The intervals").figures[0]
+    for row, values in zip(table.rows, (X, Y), strict=True):
+        expected = stats.ttest_1samp(values, 0).confidence_interval(0.975)
+        assert (row.cells[5].value, row.cells[6].value) == pytest.approx(tuple(expected))
+    assert "every one of the 2 means lies in its interval" in found.reading.headline
 
 
 class TestWords:

@@ -30,7 +30,7 @@ from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.seen import seen_alt, seen_table
+from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.estimate.drawing_again import can_draw
 from theoros.verbs.estimate.following import confidence_for
 from theoros.verbs.estimate.pictures import interval_frames
@@ -47,7 +47,7 @@ from theoros.verbs.estimate.statement import EstimateStatement
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.asked import asked_of
-from theoros.verbs.procedures.intervals.building import level
+from theoros.verbs.procedures.intervals.building import kept_possible, level
 from theoros.verbs.procedures.procedure import (
     Procedure,
     ProcedureFails,
@@ -89,7 +89,7 @@ def answer_in_drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
                 if result is None:
                     yield Draft(None, done, DRAWING)
                     continue
-                results[way.name] = result
+                results[way.name] = kept_possible(asked.question(way), result)
                 if done < 1:
                     yield Draft(asked.answer(results), done, DRAWING)
         except ProcedureFails as why:
@@ -125,7 +125,7 @@ class _Asked:
 
     def result_of(self, way: Procedure) -> Result | str:
         try:
-            return way.found(self.question(way))
+            return kept_possible(self.question(way), way.found(self.question(way)))
         except ProcedureFails as why:
             return str(why)
 
@@ -164,7 +164,10 @@ class _Asked:
         result = held if isinstance(held, Result) else None
         found = self.checked(way)
         picture, sections = None, tuple[Section, ...]()
-        if result is not None and (result.interval is not None or result.distribution):
+        if result is not None and result.sections:
+            picture = Picture((seen_frame(self.data),), alt=seen_alt(self.data))
+            sections = self._sections(way, result)
+        elif result is not None and (result.interval is not None or result.distribution):
             frames = interval_frames(self.words, result, s.bound)
             alt = f"{seen_alt(self.data)} {self._told(result)}".strip()
             picture = Picture(frames, alt=alt, breaks=True)
@@ -185,14 +188,14 @@ class _Asked:
 
     def _told(self, result: Result) -> str:
         if result.interval is None:
-            return ""
+            return result.remarks[0] if result.sections else ""
         return self.words.headline(
             result.interval, self.confidence, result.estimate, self.statement.bound
         )
 
     def _sections(self, way: Procedure, result: Result) -> tuple[Section, ...]:
         s, question = self.statement, self.question(way)
-        made = []
+        made = list(result.sections)
         if way.simulated and isinstance(result.distribution, Pile):
             made.append(resample_section(self.words, question, result, s.opened))
         if can_draw(self.data) and result.interval is not None:
@@ -227,7 +230,7 @@ class _Asked:
     def _writeup(self, way: Procedure, result: Result | None, found: list[Check]
                  ) -> tuple[Step, ...]:  # fmt: skip
         """The whole in steps: what is estimated, what it leans on, the ends, what they mean."""
-        if result is None or result.interval is None:
+        if result is None or (result.interval is None and not result.sections):
             return ()
         told = [f"{MARKS[check.mark]} {check.text}" for check in found]
         told += [one.told() for one in asked_of(self.statement, self.data, self._sampling)]
@@ -273,6 +276,11 @@ class _Asked:
         chosen = way.name == self.statement.way
         if not isinstance(result, Result) or result.interval is None:
             why = result.remarks[0] if isinstance(result, Result) else result
+            if isinstance(result, Result) and result.sections:
+                why, tone = told, {"fails": "bad", "judge": "warn", "holds": "good"}[mark]
+                shown = Cell(told, told, tone=tone)  # type: ignore[arg-type]
+                cells = (Cell(way.label, way.name), *[Cell("–", None)] * 7, shown)
+                return FigureRow(cells, sets=("way", way.name), chosen=True)
             shown = Cell(why, why, tone="" if result == WAITING else "bad")
             cells = (Cell(way.label, way.name), *[blank] * 7, shown)
             return FigureRow(cells, sets=("way", way.name), chosen=chosen,
@@ -302,7 +310,8 @@ class _Asked:
             try:
                 if way.simulated and way.name == "bootstrap t":
                     return ()
-                found = way.found(self.question(way, sure))
+                asked = self.question(way, sure)
+                found = kept_possible(asked, way.found(asked))
             except ProcedureFails:
                 continue
             if found.interval is None:
@@ -334,7 +343,9 @@ class _Asked:
         )  # fmt: skip
         if not isinstance(result, Result) or result.interval is None:
             headline = f"{DRAWING} …"
-            if isinstance(result, Result):  # there is a pile, but not enough of it
+            if isinstance(result, Result) and result.sections:  # several at once
+                headline = result.remarks[0]
+            elif isinstance(result, Result):  # there is a pile, but not enough of it
                 headline = f"Draw more: {result.remarks[0]}."
             elif result != WAITING:
                 headline = f"{way.label} cannot answer this: {_it(str(result))}."

@@ -31,9 +31,15 @@ def settings_of(s: EstimateStatement, tables: Tables) -> tuple[Slot, ...]:
     if s.parameter == "quantile":
         shown = f"{exact(round(100 * s.share, 10))}\u00a0%"
         made.append(number_slot("share", "lies above", s.share, _SHARE, shown))
+    if s.parameter == "total":
+        cases = TypeNumber(1, 1e12, whole=True, auto=True, help="The size of the population.")
+        shown = whole(s.population) if s.population is not None else "…"
+        made.append(number_slot("population", "cases in all", s.population, cases, shown))
     made += s.data.settings(s.place(tables))
     if s.given is not None:
         made.append(s.confidence_slot())
+    if s.family == "several samples":
+        return tuple(made)
     two = s.bound == "both"
     if s.given != "low" and s.bound != "upper":
         made.append(s.end_slot("low", tables))

@@ -51,6 +51,8 @@ class EstimateStatement(ByProcedure):
     """Of resamples: the share that is left out below; half of what is left out, if None."""
     share: float = 0.9
     """Of the population below the quantile that is asked about."""
+    population: int | None = None
+    """How many cases there are in all, where a total is asked about."""
     value: float | None = None
     """A value that the student names, to be told what the interval says of it."""
     resamples: int = 10_000
@@ -72,7 +74,7 @@ class EstimateStatement(ByProcedure):
         """What is set of procedures."""
         return Settings(
             shuffles=self.resamples, seed=self.seed, sigmas=(self.sigma, self.other_sigma),
-            share=self.share,
+            share=self.share, population=self.population,
         )  # fmt: skip
 
     def phrase(self, tables: Tables) -> Phrase:

@@ -53,7 +53,7 @@ def offers(table: Table, column: Column) -> list[Offer]:
 
 _SIDES = {
     "one sample": "one group", "pairs": "pairs", "two samples": "two groups",
-    "one share": "one group", "two shares": "two groups",
+    "one share": "one group", "two shares": "two groups", "several samples": "several groups",
 }  # fmt: skip
 
 
@@ -99,6 +99,7 @@ VERB = Verb(
         "margin": "A margin that is given.",
         "below": "Of resamples, the share left out below; null for half of what is left out.",
         "share": "The share of the population below the quantile that is asked about.",
+        "population": "How many cases there are in all, where a total is asked about.",
         "value": "A value to be told what the interval says of; null for none.",
         "resamples": "How many resamples are drawn, 100 to 1 000 000.",
         "seed": "Seed of the resamples.",

@@ -133,7 +133,9 @@ class Estimated:
         if many == "values":
             return "the values lie"
         measure = self.data.measure
-        return f"the {many} have {'an' if measure[:1] in 'aeiou' else 'a'} {measure}"
+        many_ = measure.endswith("s") and not measure.endswith("ss")
+        article = "" if many_ else "an " if measure[:1] in "aeiou" else "a "
+        return f"the {many} have {article}{measure}"
 
     def judged(self, value: float, ends: Ends) -> str:
         """What the interval says of a value that somebody names."""

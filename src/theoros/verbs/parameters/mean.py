@@ -1,5 +1,7 @@
 """The mean."""
 
+import math
+
 from theoros.verbs.parameters.parameter import Parameter
 
 MEAN = Parameter(
@@ -11,4 +13,14 @@ MEAN = Parameter(
     from_figures=True,
     order=1,
 )
-PARAMETERS = (MEAN,)
+TOTAL = Parameter(
+    "total",
+    "T",
+    "The sum over all cases of the population, as many as there are.",
+    ("one sample",),
+    lambda sample: math.nan,  # how many there are is a setting
+    from_figures=True,
+    order=2,
+    kin="total",
+)
+PARAMETERS = (MEAN, TOTAL)

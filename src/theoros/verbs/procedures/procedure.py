@@ -40,6 +40,8 @@ class Settings:
     """The type of sums of squares, where pairs of levels have different numbers of values."""
     share: float = 0.9
     """Of the population below the quantile that is asked about."""
+    population: int | None = None
+    """How many cases there are in all, where a total is asked about."""
 
 
 @dataclass(frozen=True)

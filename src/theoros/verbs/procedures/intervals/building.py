@@ -4,13 +4,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from dataclasses import replace
+from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
 from theoros.answer.wording import bracketed, exact, number, put_in, statistic
+from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.moved import Moved
+from theoros.verbs.data.samples import Paired
 from theoros.verbs.procedures.procedure import Question, Result
 from theoros.verbs.procedures.tails import table_row
 
@@ -113,3 +117,25 @@ def interval_result(
 def said_ends(ends: Ends, decimals: int) -> str:
     """ "0.42 to 0.67", for a working."""
     return f"{number(ends[0], decimals)} to {number(ends[1], decimals)}"
+
+
+def kept_possible(question: Question, result: Result) -> Result:
+    """With a lower end below 0 kept to 0, where what is counted cannot be negative."""
+    data = question.data
+    samples: tuple[Any, ...] = getattr(data, "samples", ())
+    counted = len(samples) == 1 and question.parameter.name in ("mean", "median", "quantile")
+    if not counted or result.interval is None or isinstance(data, Paired):
+        return result
+    values = samples[0].values
+    low, high = result.interval
+    if low >= 0 or math.isinf(low) or not values.size or (values < 0).any():
+        return result
+    if (values != np.round(values)).any():
+        return result
+    remark = "Counts cannot be negative: the lower end is kept to 0."
+    return replace(
+        result,
+        interval=(0.0, high),
+        remarks=(*result.remarks, remark),
+        figures={**result.figures, "low": 0.0},
+    )

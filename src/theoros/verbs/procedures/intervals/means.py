@@ -6,7 +6,7 @@ import math
 from functools import partial
 
 from theoros.answer.formulas.notation import formula, formulas
-from theoros.answer.wording import bracketed, exact, number, put_in, squared, unmarked
+from theoros.answer.wording import bracketed, exact, number, put_in, squared, unmarked, whole
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.means import (
@@ -120,7 +120,34 @@ def _two_z(question: Question) -> Steps:
     ), 1.0  # fmt: skip
 
 
+def _total(question: Question) -> Steps:
+    """N times the mean; N cases make up the population."""
+    data: OneSample = question.data
+    size = question.settings.population
+    if size is None:
+        raise ProcedureFails("needs how many cases there are in all, under Settings")
+    try:
+        found = one_t(data.sample.data)
+    except TooFewValues:
+        raise ProcedureFails("needs at least two values") from None
+    except NoSpread:
+        raise ProcedureFails("all values are equal") from None
+    s, say = data.sample.summary, partial(put_in, decimals=data.decimals)
+    total, error = size * s.mean, size * found.standard_error
+    yield by_curve(
+        question, StudentT(found.df), "t", total, error,
+        point=formulas(f"N x̄ = {whole(size)} × {say(s.mean)} = {say(total)}"),
+        spread=formulas("{SE} = N s / √n",
+                        f"{{SE}} = {whole(size)} × {say(s.sd)} / √{s.n} = {say(error)}"),
+        df=formulas(f"df = {s.n} − 1 = {s.n - 1}"), decimals=data.decimals,
+    ), 1.0  # fmt: skip
+
+
 PROCEDURES = (
+    Procedure(
+        "total t", "t", "N x̄ ± t* × N s/√n, for a population of N cases.", ("one sample",),
+        ("total",), ("normal", "outliers"), _total, order=1, from_figures=True,
+    ),
     Procedure(
         "t", "t", "x̄ ± t* × s/√n.", ("one sample", "pairs"), ("mean",), ("normal", "outliers"),
         _t, order=1, from_figures=True,
