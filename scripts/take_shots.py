@@ -88,10 +88,8 @@ window.entry_page.toggle_rows()
 window.session.select("bushes", np.array([3, 4, 10, 36, 89]))
 shoot("scatter-and-rows")
 window.entry_page.toggle_rows()
+window.session.select("bushes", np.zeros(0, dtype=np.int64))
 for name, verb, slots in (
-    ("plot-panels", "plot", {"table": "bushes", "what": "leaf mass", "by": "grade",
-                             "and_by": "netting", "shape": "histogram", "scale": "percent",
-                             "cut": 20.0, "marks": ["boxes", "mean"], "colour": "cultivar"}),
     ("probability-discrete", "probability", {
         "situation": {"kind": "binomial", "n": 12, "p": 0.85}, "counts": "sound seals",
         "each": "crate", "chosen": 3,
@@ -100,12 +98,6 @@ for name, verb, slots in (
         "situation": {"kind": "normal", "mu": 62.0, "sigma": 9.5}, "counts": "leaf length",
         "each": "leaf", "unit": "mm", "chosen": 2,
         "parts": ["more than 75", "between 55 and 70", "top 10 %"]}),
-    ("probability-table", "probability", {
-        "table": "bushes", "chosen": 1,
-        "situation": {"kind": "two-way table", "data": {
-            "kind": "two categories", "what": "netting", "by": "grade"}},
-        "parts": ["netted and fine", "fine given open", "netted or fine",
-                  "fine and open independent"]}),
     ("probability-tree", "probability", {
         "each": "leaf", "chosen": 1,
         "situation": {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean",
@@ -114,6 +106,8 @@ for name, verb, slots in (
     ("test-counts", "test", {
         "table": "bushes", "parameter": "relation", "way": "chi-square",
         "data": {"kind": "two categories", "what": "netting", "by": "grade"}}),
+    ("estimate", "estimate", {
+        "table": "bushes", "data": {"kind": "one column", "what": "leaf mass"}}),
     ("test-fails", "test", {
         "table": "trays", "alternative": "greater", "way": "welch t",
         "data": {"kind": "two levels", "what": "moisture loss", "by": "withering",
@@ -122,16 +116,19 @@ for name, verb, slots in (
     window.asking.add_entry(make(verb, **slots))
     shoot(name)
     window.session.undo()
-for name, slots, down in (
-    ("test-several", {"table": "bushes", "way": "anova",
+for name, verb, slots, down in (
+    ("estimate-coverage", "estimate", {
+        "table": "bushes", "data": {"kind": "one column", "what": "leaf mass"},
+        "covering": 100, "wanted_margin": 0.5}, 1.0),
+    ("test-several", "test", {"table": "bushes", "way": "anova",
                       "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}, 1.0),
-    ("test-planning", {
+    ("test-planning", "test", {
         "data": {"kind": "two typed samples", "measure": "moisture loss", "unit": "%", "groups": [
             {"name": "slow trays", "n": 11, "mean": 64.3, "sd": 2.1},
             {"name": "quick trays", "n": 11, "mean": 61.9, "sd": 2.6}]},
         "alternative": "greater", "true_value": 2.0}, 1.0),
 ):  # fmt: skip
-    window.asking.add_entry(make("test", **slots))
+    window.asking.add_entry(make(verb, **slots))
     settle()
     page = window.entry_page.scroller.verticalScrollBar()
     page.setValue(round(page.maximum() * down))
@@ -164,9 +161,12 @@ shoot("open-table", dialog)
 dialog.reject()
 window.show_target(("table", "bushes"))
 window.theme.set_mode("dark")
-window.show_target(("entry", "e4"))
-window.entry_page.set_slot("way", "shuffled signs")
-shoot("simulation-dark")
+window.asking.add_entry(make(
+    "estimate", parameter="proportion", way="percentile of shares", resamples=1000,
+    data={"kind": "typed share", "success": "Jade", "cases": "guests",
+          "groups": [{"x": 33, "n": 60}]},
+))  # fmt: skip
+shoot("estimate-resampling-dark")
 window.session.dirty = False
 window.close()
 QApplication.processEvents()

@@ -51,11 +51,13 @@ def _chance(words: Estimated, result: Result, bound: str) -> Frame:
         return _strip(words, result, bound)
     low, high = result.interval or (-math.inf, math.inf)
     parts = []
+    pile = result.distribution.discrete
+    if pile:  # the replicates at the ends belong to the interval
+        low, high = math.nextafter(low, -math.inf), math.nextafter(high, math.inf)
     if bound != "upper" and math.isfinite(low):
         parts.append((-math.inf, low))
     if bound != "lower" and math.isfinite(high):
         parts.append((high, math.inf))
-    pile = result.distribution.discrete
     title = result.title if pile else "How the estimate varies from sample to sample"
     frame = chance_frame(
         result.distribution, Region(tuple(parts)), result.estimate, axis=words.short, title=title

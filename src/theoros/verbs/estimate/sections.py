@@ -202,7 +202,7 @@ def planning_section(
         ]
     note += " Drag the handle to try another size. By the normal curve, as textbooks do."
     top = max(2.5 * n, 2.0 * plan.now, 20.0)
-    grid = np.linspace(max(2.0, top / CURVE), top, CURVE)
+    grid = np.geomspace(2.0, top, CURVE)
     heights = plan.margin(grid)
     high = float(min(heights[0], 6 * margin))
     grid, heights = grid[heights <= high], heights[heights <= high]
