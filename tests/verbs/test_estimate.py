@@ -22,8 +22,11 @@ X, Y = RNG.gamma(4, 2, 40).round(2), RNG.gamma(3, 2, 33).round(2)
 ALONG = RNG.normal(20, 4, 36).round(2)
 UP = (0.6 * ALONG + RNG.normal(0, 3, 36)).round(2)
 TABLES = {
-    "t": make_table("t", "tray", loss=[*X, *Y], shed=["north"] * 40 + ["south"] * 33),
+    "t": make_table(
+        "t", "tray", loss=[*X, *Y], shed=["north"] * 40 + ["south"] * 33, one=["all"] * 73
+    ),
     "pairs": make_table("pairs", "bush", along=ALONG.tolist(), up=UP.tolist()),
+    "line": make_table("line", "bush", along=[1.0, 2, 3, 4, 5, 6], up=[2.0, 4, 6, 8, 10, 12]),
     "three": make_table("three", "tray", loss=[1.0, 2.0, 4.0], one=[5.0, 5.0, 5.0]),
 }
 ONE = {"table": "t", "data": {"kind": "two levels", "what": "loss", "by": "shed",
@@ -243,6 +246,13 @@ class TestBadInput:
         [
             ({"parameter": "median", "way": "order statistics", "confidence": 0.99},
              "it reaches 75\u00a0% at the most with 3 values"),
+            ({"parameter": "median", "way": "order statistics",
+              "data": {"kind": "one column", "what": "one"}}, "all values are equal"),
+            ({"table": "line", "parameter": "correlation", "way": "percentile",
+              "data": {"kind": "two numbers", "what": "up", "against": "along"}},
+             "every resample gives the same estimate"),
+            ({"table": "t", "way": "bonferroni t", "data": {
+                "kind": "levels", "what": "loss", "by": "one"}}, "needs two groups at least"),
             ({"way": "percentile"}, "it needs at least 5 values"),
             ({"data": {"kind": "one column", "what": "one"}}, "all values are equal"),
             ({"data": {"kind": "one column", "what": "one"}, "parameter": "variance",
@@ -271,6 +281,11 @@ class TestBadInput:
         assert "beyond what is possible: the lower end" in " ".join(found.reading.cautions)
         assert "lies between 0.000 and 0.049" in found.reading.headline
 
+    def test_a_parameter_that_data_do_not_have(self) -> None:
+        data = {"kind": "two numbers", "what": "up", "against": "along"}
+        problem = ask(table="pairs", parameter="mean", way="percentile", data=data).problem
+        assert problem.slot in ("parameter", "way")
+
     def test_counts_are_not_negative(self) -> None:
         mites = np.array([0, 0, 1, 0, 5, 0, 0, 2], dtype=float)
         found = ask(way="t", **one(mites, confidence=0.99))
@@ -296,8 +311,10 @@ def test_a_total_is_as_many_means() -> None:
     low, high = ends("t", **one(X))
     got = ends("total t", **one(X, parameter="total", population=500))
     assert got == pytest.approx((500 * low, 500 * high), rel=1e-10)
-    found = ask(way="total t", **one(X, parameter="total"))
-    assert "needs how many cases there are in all" in found.reading.headline
+    problem = ask(way="total t", **one(X, parameter="total")).problem
+    assert (problem.slot, problem.sentence) == (
+        "population", "Type how many cases there are in all."
+    )  # fmt: skip
 
 
 def test_several_means_together() -> None:

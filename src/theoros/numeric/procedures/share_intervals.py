@@ -45,7 +45,8 @@ def wilson_interval(x: int, n: int, confidence: float) -> tuple[float, float]:
     share, z2 = x / n, z * z / n
     middle = (share + z2 / 2) / (1 + z2)
     reach = z / (1 + z2) * math.sqrt(share * (1 - share) / n + z2 / (4 * n))
-    return max(0.0, middle - reach), min(1.0, middle + reach)
+    low = 0.0 if x == 0 else max(0.0, middle - reach)
+    return low, 1.0 if x == n else min(1.0, middle + reach)
 
 
 def exact_interval(x: int, n: int, confidence: float) -> tuple[float, float]:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Ints
+from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Option, Pick, Slot, column_slot
@@ -148,9 +148,14 @@ def workable_sample(sample: Sample, measure: str, field: str) -> None:
             f"Choose another group.",
             field,
         )
-    if sample.given is None and float(np.abs(sample.values).max()) > LARGEST:
+    if sample.given is None:
+        squarable(sample.values, sample.label, "data.what")
+
+
+def squarable(values: Floats, name: str, field: str) -> None:
+    """Raises CannotAnswer for values (at least one) whose squares cannot be reckoned with."""
+    if float(np.abs(values).max()) > LARGEST:
         raise CannotAnswer(
-            f"{sample.label} holds values too large to square. Put the column in a larger unit, so "
-            f"that its numbers become smaller.",
-            "data.what",
-        )
+            f"{name} holds values too large to square. Put the column in a larger unit, so that "
+            f"its numbers become smaller.", field,
+        )  # fmt: skip

@@ -13,7 +13,7 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.slots import Phrase, Slot, Tables, columns_slot
 from theoros.verbs.core.statement import column_field
-from theoros.verbs.data.columns import known_in, lost_words
+from theoros.verbs.data.columns import known_in, lost_words, squarable
 from theoros.verbs.data.data import ANY_VALUE, Data, Family, Place, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
 from theoros.verbs.data.two_samples import one_unit
@@ -71,6 +71,8 @@ class SeveralColumns(Data):
         if rows.size == 0:
             raise CannotAnswer("No row has a value in every column.", "data.columns")
         values = [own.numbers(name)[rows] for name in names]
+        for name, column in zip(names, values, strict=True):
+            squarable(column, name, "data.columns")
         groups = tuple(Sample(n, n, v, rows) for n, v in zip(names, values, strict=True))
         cases = tuple(Group(n, n, v, rows, 0) for n, v in zip(names, values, strict=True))
         left_out = (*lost_words(own, lost, "a value"), *said_unused(own))

@@ -18,7 +18,7 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.core.statement import column_field
-from theoros.verbs.data.columns import known_in, lost_words, number_slot_of
+from theoros.verbs.data.columns import known_in, lost_words, number_slot_of, squarable
 from theoros.verbs.data.data import Data, Family, Place, Sides
 from theoros.verbs.data.groups import said_unused, workable
 from theoros.verbs.data.samples import Correlated, NumberPairs
@@ -72,6 +72,8 @@ class TwoNumbers(Data):
         rows, lost = known_in(own, what, against)
         if not rows.size:
             raise CannotAnswer(f"No row has both {what} and {against}.", "data.against")
+        squarable(y[rows], what, "data.what")
+        squarable(x[rows], against, "data.against")
         left_out = (*lost_words(own, lost, f"{what} or {against}"), *said_unused(own))
         units = own.column(against).unit, own.column(what).unit
         return NumberPairs(names_=(against, what), units=units, x=x[rows], y=y[rows], rows=rows,

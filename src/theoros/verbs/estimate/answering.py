@@ -66,6 +66,11 @@ LEVELS = (0.8, 0.9, 0.95, 0.98, 0.99)
 
 def answer_in_drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
     """First what formulas give, then the resamples as they come in."""
+    if s.family not in s.about.families:
+        raise CannotAnswer(
+            f"A {s.parameter} cannot be estimated from {s.data.label}. Choose other data, or "
+            f"another parameter.", "parameter",
+        )  # fmt: skip
     data = s.data.read(tables, s.table)
     ways = [
         way for way in s.ways(kin=s.about.kin)

@@ -32,9 +32,11 @@ def settings_of(s: EstimateStatement, tables: Tables) -> tuple[Slot, ...]:
         shown = f"{exact(round(100 * s.share, 10))}\u00a0%"
         made.append(number_slot("share", "lies above", s.share, _SHARE, shown))
     if s.parameter == "total":
-        cases = TypeNumber(1, 1e12, whole=True, auto=True, help="The size of the population.")
+        cases = TypeNumber(1, 1e12, whole=True, help="The size of the population.")
         shown = whole(s.population) if s.population is not None else "…"
-        made.append(number_slot("population", "cases in all", s.population, cases, shown))
+        slot = number_slot("population", "cases in all", s.population, cases, shown)
+        missing = "" if s.population is not None else "Type how many cases there are in all."
+        made.append(replace(slot, missing=missing))
     made += s.data.settings(s.place(tables))
     if s.given is not None:
         made.append(s.confidence_slot())

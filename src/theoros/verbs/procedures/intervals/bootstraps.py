@@ -39,8 +39,9 @@ from theoros.verbs.procedures.procedure import (
     Steps,
 )
 
-LEAST, FIRST_LOOK = 5, 1000
-"""Fewer values do not stand for a population; after so many resamples a result is shown."""
+LEAST, FEW, FIRST_LOOK = 5, 20, 1000
+"""Fewer values do not stand for a population; so many resamples can still be alike by chance; after
+so many a result is shown."""
 MOST_LEFT_OUT = 2000
 """Of more values the acceleration of BCa is taken as that of the mean."""
 INFINITE = (-math.inf, math.inf)
@@ -205,6 +206,8 @@ def _resampled(question: Question, *, cuts: Cuts) -> Steps:
 
 def _result(question: Question, drawn: Drawn, made: Floats, cuts: Cuts) -> Result:
     ordered = np.sort(made)
+    if ordered.size > FEW and ordered[-1] - ordered[0] <= 1e-12 * (abs(drawn.estimate) or 1.0):
+        raise ProcedureFails("every resample gives the same estimate")
     try:
         ends, lines, figures = cuts(question, drawn, ordered)
     except TooFewResamples as few:

@@ -23,6 +23,8 @@ def _ordered(question: Question) -> Steps:
     values, share = data.single.values, share_of(question)
     low_tail, high_tail = tails_of(question)
     n = int(values.size)
+    if n and np.ptp(values) == 0:
+        raise ProcedureFails("all values are equal")
     try:
         found = quantile_interval(values, share, 1 - 2 * max(low_tail, high_tail))
     except TooFewValues:

@@ -23,6 +23,11 @@ def _together(question: Question) -> Steps:
     few = [group.label for group in data.groups if group.n < 2]
     if few:
         raise ProcedureFails(f"needs at least two values in each group, and {few[0]} has fewer")
+    alike = [group.label for group in data.groups if not group.summary.sd > 0]
+    if alike:
+        raise ProcedureFails(f"all values of {alike[0]} are equal")
+    if len(data.groups) < 2:
+        raise ProcedureFails("needs two groups at least")
     assert question.confidence is not None
     k, places = len(data.groups), min(6, data.decimals + 1)
     each = 1 - (1 - question.confidence) / k
