@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 from scipy import stats
@@ -181,3 +181,20 @@ def test_it_is_offered_beside_a_column_and_leads_to_a_test(asked: Window, settle
     assert asked.entry_page.answer.problem is None
     labels = [one.label for one in asked.entry_page.answer.reading.next]
     assert "Estimate it by an interval" in labels
+
+
+def test_a_click_on_a_dot_opens_its_resample(asked: Window, settle, qtbot) -> None:
+    page = asked.entry_page
+    page.set_slot("way", "percentile")
+    page.set_slot("resamples", 60)
+    settle(asked)
+    view = page.picture
+    (marks,) = view.drawing.marks("replicate")[:1]
+    at = int(np.argmin(marks.x))
+    number = int(marks.rows[at])
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton,
+                     pos=QPoint(round(marks.x[at]), round(marks.y[at])))  # fmt: skip
+    settle(asked)
+    assert page.entry.statement.opened == number
+    section = next(s for s in page.answer.sections if s.title == "A resample")
+    assert section.picture.frames[1].title.startswith(f"Resample number {number}: ")

@@ -175,11 +175,11 @@ class _Asked:
         elif result is not None and (result.interval is not None or result.distribution):
             frames = interval_frames(self.words, result, s.bound)
             alt = f"{seen_alt(self.data)} {self._told(result)}".strip()
-            picture = Picture(frames, alt=alt, breaks=True)
+            picture = Picture(frames, alt=alt, breaks=True, opens="opened")
             sections = self._sections(way, result)
         return Answer(
             s.text(self.tables), picture=picture, sections=sections,
-            figures_first=not way.simulated,
+            figures_first=not (way.simulated or (result is not None and result.sections)),
             figures=(self._ways_table(results), *self._levels_table(way, result),
                      seen_table(self.data)),
             reading=self._reading(way, results, found),

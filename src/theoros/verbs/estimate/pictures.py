@@ -5,17 +5,21 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from theoros.answer.chance_pictures import chance_frame
+from theoros.answer.chance_pictures import chance_frame, lattice_step
 from theoros.answer.layers.spots import Interval
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule, span
 from theoros.answer.wording import number
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Region
+from theoros.numeric.distributions.lattice import Pile
+from theoros.verbs.data.pictures import fine_width, stacks
 from theoros.verbs.data.samples import OneSample
 from theoros.verbs.data.seen import seen_frame
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.procedures.procedure import Result
 
+MOST_OPENED = 1000
+"""Up to so many resamples have a dot each."""
 ON_THE_AXIS = ("mean", "median", "quantile")
 """What lies on the axis of the values themselves."""
 
@@ -58,11 +62,33 @@ def _chance(words: Estimated, result: Result, bound: str) -> Frame:
         parts.append((-math.inf, low))
     if bound != "lower" and math.isfinite(high):
         parts.append((high, math.inf))
+    if isinstance(result.distribution, Pile) and result.distribution.size <= MOST_OPENED:
+        return _dots(words, result, result.distribution, (low, high), bound)
     title = result.title if pile else "How the estimate varies from sample to sample"
     frame = chance_frame(
         result.distribution, Region(tuple(parts)), result.estimate, axis=words.short, title=title
     )
     return replace(frame, rules=_rules(words, result, bound, frame.x))
+
+
+def _dots(
+    words: Estimated, result: Result, pile: Pile, inside: tuple[float, float], bound: str
+) -> Frame:
+    """A dot for each resample, hollow where it is left out; a click opens it."""
+    values = pile.replicates
+    low, high = span(np.append(values, result.estimate), 0.06)
+    width, step = fine_width(values), lattice_step(np.unique(values))
+    if step:  # a whole number of the possible values to a bin, or piles would come out uneven
+        width = step * max(1, round(width / step))
+    out = (values < inside[0]) | (values > inside[1])
+    dots = stacks(
+        values, np.arange(1, values.size + 1), np.zeros(values.size, dtype=np.int64), out, width,
+        float(values.min()) - width / 2,
+    )  # fmt: skip
+    lane = Lane((replace(dots, stands_for="replicate"),))
+    axis = Axis(low, high, words.short)
+    title = f"{result.title}; a click on one opens it"
+    return Frame(axis, (Panel((lane,)),), title, _rules(words, result, bound, axis))
 
 
 def _strip(words: Estimated, result: Result, bound: str) -> Frame:
