@@ -437,6 +437,14 @@ class TestPlanning:
         assert f"it takes {takes}, rounded up" in note
         assert found.working[-1].title == "Sample size"
 
+    def test_a_guess_or_none(self) -> None:
+        """(1.96 / 0.05)² × 0.2 × 0.8 = 245.9, and 384.1 without a guess."""
+        data = {"kind": "typed share", "groups": [{"x": 12, "n": 60}]}
+        found = ask(way="wilson", parameter="proportion", data=data, wanted_margin=0.05)
+        note = next(s.note for s in found.sections if s.title == "Planning")
+        assert "it takes 246 cases, rounded up" in note
+        assert "without one, at 0.5, it takes 385." in note
+
     @given(st.floats(0.01, 3))
     @settings(max_examples=20, deadline=None)
     def test_the_size_is_the_least_that_is_enough(self, margin: float) -> None:

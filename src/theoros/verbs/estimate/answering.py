@@ -9,6 +9,7 @@ from functools import cached_property
 from typing import Any
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.formulas.formula import Formula
 from theoros.answer.parts import (
     MARKS,
     Answer,
@@ -207,8 +208,7 @@ class _Asked:
             ask = self._ask_again(way, question)
             made.append(covering_section(self.words, ask, question, result, s.covering))
         if self._plan is not None:
-            section, _ = planning_section(self.words, self._plan, s.wanted_margin, s.planned)
-            made.append(section)
+            made.append(self._planned[0])
         return tuple(made)
 
     def _ask_again(self, way: Procedure, question: Question) -> Callable[[Any], Result]:
@@ -223,13 +223,20 @@ class _Asked:
             return None
         return plan_of(self.words, self.question(self.statement.procedure))
 
+    @cached_property
+    def _planned(self) -> tuple[Section, tuple[str | Formula, ...]]:
+        s, plan, bare = self.statement, self._plan, None
+        assert plan is not None
+        if s.parameter == "proportion":
+            bare = plan_of(self.words, self.question(s.procedure), guess=False)
+        return planning_section(self.words, plan, s.wanted_margin, s.planned, bare)
+
     def _working(self, result: Result | None) -> tuple[Step, ...]:
         if result is None:
             return ()
         s, steps = self.statement, result.working
         if self._plan is not None and (s.wanted_margin is not None or s.planned is not None):
-            _, lines = planning_section(self.words, self._plan, s.wanted_margin, s.planned)
-            steps = (*steps, Step("Sample size", lines))
+            steps = (*steps, Step("Sample size", self._planned[1]))
         return steps
 
     def _writeup(self, way: Procedure, result: Result | None, found: list[Check]

@@ -174,9 +174,16 @@ def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan
 
 
 def planning_section(
-    words: Estimated, plan: Plan, wanted: float | None, planned: int | None
+    words: Estimated,
+    plan: Plan,
+    wanted: float | None,
+    planned: int | None,
+    unguessed: Plan | None = None,
 ) -> tuple[Section, tuple[str | Formula, ...]]:
-    """The margin against the sample size, with a handle on it; and its working."""
+    """The margin against the sample size, with a handle on it; and its working.
+
+    `unguessed` is the plan for shares of one half, which takes the most cases.
+    """
     each = " in each group" if plan.each else ""
     n = planned or (plan.size(wanted) if wanted is not None else int(plan.now))
     margin = float(plan.margin(n))
@@ -188,10 +195,22 @@ def planning_section(
         bare = plan.scale * (plan.reach / wanted) ** 2
         many = counted(n, words.data.noun)
         note = f"For a margin of {asked} it takes {many}{each}, rounded up."
+        if unguessed is not None:
+            most = unguessed.size(wanted)
+            note += (
+                f" That is with the proportion{'s' if plan.each else ''} seen as a guess; without "
+                f"one, at 0.5, it takes {whole(most)}{each}."
+            )
         lines += [
             *formulas(f"n = {plan.put.replace('{E}', number(wanted, places))} = {number(bare, 2)}"),
             f"Rounded up, so that the margin is no larger: {whole(n)}{each}.",
         ]
+        if unguessed is not None:
+            put = unguessed.put.replace("{E}", number(wanted, places))
+            lines += [
+                "Without a guess, at 0.5, where a proportion varies most:",
+                *formulas(f"n = {put} = {whole(unguessed.size(wanted))}, {{rounded up}}"),
+            ]
     else:
         note = f"With n = {whole(n)}{each} the margin is about {said}."
         lines += [
