@@ -341,6 +341,13 @@ class TestWords:
         assert "95\u00a0% of further samples" in text
         assert "a probability of 95\u00a0%" in text
 
+    def test_the_five_steps(self) -> None:
+        for way in ("t", "percentile", "bca"):
+            titles = [step.title for step in ask(way=way, **one(X)).writeup]
+            assert titles == ["1. What is estimated", "2. Conditions", "3. The estimate",
+                              "4. The interval", "5. Conclusion"]  # fmt: skip
+        assert all(step.lines for step in ask(way="t", **one(X)).writeup)
+
     def test_differences_and_bounds(self) -> None:
         found = ask(way="welch t", **ONE, bound="lower")
         assert "is at least" in found.reading.headline

@@ -241,19 +241,20 @@ class _Asked:
 
     def _writeup(self, way: Procedure, result: Result | None, found: list[Check]
                  ) -> tuple[Step, ...]:  # fmt: skip
-        """The whole in steps: what is estimated, what it leans on, the ends, what they mean."""
+        """In five steps: what is estimated and leaned on, how large it seems, the ends, and so."""
         if result is None or (result.interval is None and not result.sections):
             return ()
         told = [f"{MARKS[check.mark]} {check.text}" for check in found]
         told += [one.told() for one in asked_of(self.statement, self.data, self._sampling)]
-        lines = [line for step in result.working for line in step.lines]
+        first, *rest = result.working
+        subject = self.words.subject.rstrip(",")
         return (
-            Step("1. What is estimated", (f"{self.words.subject[0].upper()}"
-                                          f"{self.words.subject[1:]}, by {way.inline}.",)),
+            Step("1. What is estimated", (f"{subject[0].upper()}{subject[1:]}, by {way.inline}.",)),
             Step("2. Conditions", tuple(told)),
-            Step("3. The interval", tuple(lines)),
-            Step("4. Conclusion", (self._told(result), *scope_of(self._sampling, self.data))),
-        )  # fmt: skip
+            Step("3. The estimate", first.lines),
+            Step("4. The interval", tuple(line for step in rest for line in step.lines)),
+            Step("5. Conclusion", (self._told(result), *scope_of(self._sampling, self.data))),
+        )
 
     @property
     def _sampling(self) -> str:

@@ -7,8 +7,16 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from theoros.answer.wording import difference_unit, exact, number, plural, sentence_case, with_unit
-from theoros.verbs.data.samples import Paired
+from theoros.answer.wording import (
+    difference_unit,
+    exact,
+    listed_briefly,
+    number,
+    plural,
+    sentence_case,
+    with_unit,
+)
+from theoros.verbs.data.samples import Paired, SeveralSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.parameters.parameter import Parameter
 from theoros.verbs.procedures.intervals.building import level
@@ -29,7 +37,7 @@ class Estimated:
     @property
     def compares(self) -> bool:
         """Whether there are two sides."""
-        return len(self.data.letters) == 2
+        return len(self.data.letters) == 2 and not isinstance(self.data, SeveralSamples)
 
     @property
     def unit(self) -> str:
@@ -54,6 +62,9 @@ class Estimated:
     def subject(self) -> str:
         """What is estimated, of all there are: "the mean leaf mass of all bushes"."""
         data, name = self.data, self.parameter.name
+        if isinstance(data, SeveralSamples):
+            groups = listed_briefly([group.phrase for group in data.groups], 6)
+            return f"the {data.measured(self.called)} of {groups}, each"
         if isinstance(data, Shares) and self.parameter.ratio:
             one, two = data.of
             return f"the {name} of {data.said}, {one.phrase} against {two.phrase},"
