@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from theoros.lazy_imports import np
@@ -11,7 +10,7 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.procedures.means import NoSpread
 
-MOST_OUTCOMES = 400_000
+MOST_OUTCOMES = 200_000
 """So many ways to share n cases out are all counted."""
 SAME = 1e-9
 
@@ -80,28 +79,18 @@ def exact_fit(counts: Ints, shares: Floats) -> float | None:
         return None
     from scipy.special import gammaln
 
+    factorials = np.asarray(gammaln(np.arange(n + 1) + 1.0))
     logs = np.log(shares)
-
-    def log_chance(ways: Ints) -> Floats:
-        sizes = gammaln(ways + 1.0).sum(axis=-1)
-        return np.asarray(gammaln(n + 1.0) - sizes + (ways * logs).sum(axis=-1))
-
-    seen = float(log_chance(counts[None, :])[0])
-    total = 0.0
-    for block in _compositions(n, k):
-        chances = log_chance(block)
-        total += math.fsum(np.exp(chances[chances <= seen + SAME]).tolist())
-    return min(1.0, total)
-
-
-def _compositions(n: int, k: int) -> Iterator[Ints]:
-    """All ways to share n cases out over k kinds, in blocks of shape (ways, k)."""
-    if k == 1:
-        yield np.array([[n]], dtype=np.int64)
-        return
-    for first in range(n + 1):
-        for rest in _compositions(n - first, k - 1):
-            yield np.column_stack([np.full(len(rest), first, dtype=np.int64), rest])
+    left, chances = np.array([n]), np.array([float(factorials[n])])
+    for at in range(k - 1):  # every way to share out what is left, kind by kind
+        ways = left + 1
+        which = np.repeat(np.arange(ways.size), ways)
+        cell = np.arange(which.size) - np.repeat(np.cumsum(ways) - ways, ways)
+        chances = chances[which] + cell * logs[at] - factorials[cell]
+        left = left[which] - cell
+    chances = chances + left * logs[-1] - factorials[left]
+    seen = float(factorials[n] - factorials[counts].sum() + (counts * logs).sum())
+    return min(1.0, float(np.exp(chances[chances <= seen + SAME]).sum()))
 
 
 @dataclass(frozen=True, slots=True)
