@@ -114,7 +114,7 @@ def walked(statement: Statement, tables: dict[str, Table], data: st.DataObject) 
         if not choices:
             continue
         value = data.draw(st.sampled_from(choices))
-        if slot.name in ("shuffles",):
+        if slot.name in ("shuffles", "resamples"):
             value = 200
         try:
             mended = statement.with_slot(slot.name, value, tables)
@@ -128,6 +128,8 @@ def walked(statement: Statement, tables: dict[str, Table], data: st.DataObject) 
         assert text.endswith(".")
         assert "  " not in text
         assert "None" not in text
+    if getattr(statement, "resamples", 0) > 200:
+        statement = replace(statement, resamples=200)
     if getattr(statement, "shuffles", 0) > 200:
         statement = replace(statement, shuffles=200)
     return statement

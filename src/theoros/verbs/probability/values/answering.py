@@ -190,7 +190,7 @@ def _results(part: Part, words: _Words, per: int) -> tuple[str, str]:
 
 
 def _moments(one: Distribution) -> ResultTable:
-    variance = one.sd**2 if math.isfinite(one.sd) else one.sd
+    variance = one.sd * one.sd  # infinite where it is too large to be told
     row = FigureRow(tuple(cell(value, trimmed(value)) for value in (one.mean, variance, one.sd)))
     headings = (Heading("mean", "mean"), Heading("variance", "variance"), Heading("sd", "SD"))
     return ResultTable("moments", headings, (row,), "mean, variance and standard deviation")
