@@ -175,16 +175,21 @@ _PILES: WeakKeyDictionary[Any, dict[Any, Floats]] = WeakKeyDictionary()
 """Replicates of the data that are asked about, which several ways share."""
 
 
-def _replicates(question: Question, drawn: Drawn):  # type: ignore[no-untyped-def]
-    """All replicates, in steps; those that another way has made are taken."""
+def _replicates(  # type: ignore[no-untyped-def]
+    question: Question, make: MakeBlock, size: int, what: str = ""
+):
+    """All replicates, in steps; those that another way has made are taken.
+
+    `what` tells apart what is made of the resamples, where that is not the parameter itself.
+    """
     settings = question.settings
-    key = question.parameter.name, settings.share, settings.seed, settings.shuffles
+    key = question.parameter.name, what, settings.share, settings.seed, settings.shuffles
     held = _PILES.setdefault(question.data, {})
     if key in held:
         yield held[key], 1.0
         return
     made, done, wanted = [], 0, settings.shuffles
-    for block in replicates(drawn.block, settings.seed, block_size(drawn.size), wanted):
+    for block in replicates(make, settings.seed, block_size(size), wanted):
         made.append(block)
         done += block.size
         if done < wanted:
@@ -200,7 +205,7 @@ Cuts = Callable[[Question, Drawn, Floats], tuple[Ends, tuple[str | Formula, ...]
 
 def _resampled(question: Question, *, cuts: Cuts) -> Steps:
     drawn = drawn_of(question)
-    for made, done in _replicates(question, drawn):
+    for made, done in _replicates(question, drawn.block, drawn.size):
         yield (None if made is None else _result(question, drawn, made, cuts)), done
 
 
@@ -338,14 +343,12 @@ def _studentized(question: Question) -> Steps:
         far = np.where(gap == 0, 0.0, np.copysign(np.inf, gap))
         return np.asarray(np.divide(gap, own, out=far, where=own > 0), dtype=np.float64)
 
-    made, done, wanted = [], 0, question.settings.shuffles
-    make = resamples(drawn.samples, ratio)
-    for block in replicates(make, question.settings.seed, block_size(n), wanted):
-        made.append(block)
-        done += block.size
-        if done < wanted:
-            yield None, done / wanted
-    ordered = np.sort(np.concatenate(made))
+    ordered = np.zeros(0)
+    for made, done in _replicates(question, resamples(drawn.samples, ratio), n, "t"):
+        if done < 1:
+            yield None, done
+        else:
+            ordered = np.sort(made)
     low, high = tails_of(question)
     below, low_rank = _cut(ordered, 1 - low) if low else (math.inf, 0)
     above, high_rank = _cut(ordered, high) if high else (-math.inf, 0)
