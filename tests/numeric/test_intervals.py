@@ -127,6 +127,7 @@ def spread(drawn: np.ndarray) -> np.ndarray:
 
 @given(st.lists(st.floats(-1e3, 1e3), min_size=5, max_size=30), st.integers(0, 99), levels)
 @settings(deadline=None, max_examples=40)
+@pytest.mark.filterwarnings("ignore::RuntimeWarning", "ignore:The BCa")
 def test_bca_against_scipy(values: list[float], seed: int, level: float) -> None:
     """SciPy is handed our replicates, so that only the correction is compared."""
     data = np.array(values)
@@ -141,8 +142,9 @@ def test_bca_against_scipy(values: list[float], seed: int, level: float) -> None
     )
     theirs = stats.bootstrap((data,), lambda x, axis: x.std(axis=axis, ddof=1), n_resamples=0,
                              bootstrap_result=given_, method="BCa", confidence_level=level)  # fmt: skip
-    if found is None:
-        assert np.isnan(theirs.confidence_interval.low)
+    if np.isnan(theirs.confidence_interval.low):
+        # SciPy gives none where leaving one out changes nothing; the acceleration is 0 then
+        assert found is None or found.acceleration == 0
         return
     cuts = np.quantile(pile, [found.low, found.high])
     assert cuts == pytest.approx(tuple(theirs.confidence_interval), rel=1e-6, abs=1e-9)

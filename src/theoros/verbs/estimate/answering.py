@@ -48,6 +48,7 @@ from theoros.verbs.estimate.statement import EstimateStatement
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.asked import asked_of
+from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.intervals.building import kept_possible, level
 from theoros.verbs.procedures.procedure import (
     Procedure,
@@ -59,8 +60,7 @@ from theoros.verbs.procedures.procedure import (
 )
 from theoros.verbs.procedures.scope import scope_of
 
-Results = dict[str, Result | str]
-WAITING, DRAWING = "…", "Drawing resamples"
+DRAWING = "Drawing resamples"
 LEVELS = (0.8, 0.9, 0.95, 0.98, 0.99)
 """The usual ones, to compare widths."""
 
@@ -83,24 +83,7 @@ def answer_in_drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
         if chosen.simulated:  # its resamples are drawn before anything can follow from them
             yield from asked.drawn(chosen)
         asked = replace(asked, confidence=asked.following())
-    results: Results = {}
-    for way in ways:
-        results[way.name] = WAITING if way.simulated else asked.result_of(way)
-    simulated = sorted((way for way in ways if way.simulated), key=lambda w: w.name != s.way)
-    if simulated:
-        yield Draft(asked.answer(results), 0.0, DRAWING)
-    for way in simulated:
-        try:
-            for result, done in way.run(asked.question(way)):
-                if result is None:
-                    yield Draft(None, done, DRAWING)
-                    continue
-                results[way.name] = kept_possible(asked.question(way), result)
-                if done < 1:
-                    yield Draft(asked.answer(results), done, DRAWING)
-        except ProcedureFails as why:
-            results[way.name] = str(why)
-    yield Draft(asked.answer(results), 1.0)
+    yield from in_drafts(ways, s.way, asked.question, asked.answer, DRAWING, kept_possible)
 
 
 @dataclass(frozen=True)
@@ -129,12 +112,6 @@ class _Asked:
             in_full=way.name == s.way,
         )  # fmt: skip
 
-    def result_of(self, way: Procedure) -> Result | str:
-        try:
-            return kept_possible(self.question(way), way.found(self.question(way)))
-        except ProcedureFails as why:
-            return str(why)
-
     def drawn(self, way: Procedure) -> Iterator[Draft]:
         """Draws what a simulated way needs, and tells how far it is."""
         try:
@@ -155,7 +132,7 @@ class _Asked:
                 lambda sure: way.found(self.question(way, sure)), s.given, value, said
             )
         except ProcedureFails as why:
-            raise CannotAnswer(f"{way.label} cannot answer this: {why}.", "way") from None
+            raise CannotAnswer(cannot_answer(way, str(why)), "way") from None
 
     @cached_property
     def words(self) -> Estimated:
@@ -359,7 +336,7 @@ class _Asked:
             elif isinstance(result, Result):  # there is a pile, but not enough of it
                 headline = f"Draw more: {result.remarks[0]}."
             elif result != WAITING:
-                headline = f"{way.label} cannot answer this: {_it(str(result))}."
+                headline = cannot_answer(way, str(result))
             return Reading(headline, conditions=conditions, next=self._links(found, results))
         paragraphs = []
         if s.given is not None:
@@ -416,9 +393,3 @@ class _Asked:
                 for verb in ("describe", "plot")
             ]
         return tuple(links)
-
-
-def _it(why: str) -> str:
-    """A reason that begins with a verb, said of the way."""
-    first = why.split()[0]
-    return f"it {why}" if first in ("needs", "is", "reaches", "leaves") else why

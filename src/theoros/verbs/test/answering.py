@@ -34,9 +34,9 @@ from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.data.typed_from import typed_from
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
 from theoros.verbs.procedures.asked import asked_of
+from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.procedure import (
     Procedure,
-    ProcedureFails,
     Question,
     Result,
     default_procedure,
@@ -54,12 +54,6 @@ from theoros.verbs.test.settings import plans
 from theoros.verbs.test.statement import TestStatement
 from theoros.verbs.test.writeup import writeup_of
 
-Results = dict[str, Result | str]
-"""For each way its result, or in words why there is none (yet)."""
-
-WAITING = "…"
-_VERBS = ("compares", "has", "is", "needs", "takes", "tests")
-"""With which a reason begins that says what a way does or needs."""
 SHUFFLING = "Shuffling"
 
 
@@ -73,24 +67,7 @@ def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft
         if way.name == statement.way or way.offered(statement.known)
     ]
     asked = _Asked(statement, tables, data, tuple(ways))
-    results: Results = {}
-    for way in ways:
-        results[way.name] = WAITING if way.simulated else asked.result_of(way)
-    simulated = [way for way in ways if way.simulated]
-    if simulated:
-        yield Draft(asked.answer(results), 0.0, SHUFFLING)
-    for way in simulated:
-        try:
-            for result, done in way.run(asked.question(way)):
-                if result is None:
-                    yield Draft(None, done, SHUFFLING)
-                    continue
-                results[way.name] = result
-                if done < 1:
-                    yield Draft(asked.answer(results), done, SHUFFLING)
-        except ProcedureFails as why:
-            results[way.name] = str(why)
-    yield Draft(asked.answer(results), 1.0)
+    yield from in_drafts(ways, statement.way, asked.question, asked.answer, SHUFFLING)
 
 
 @dataclass(frozen=True)
@@ -118,13 +95,6 @@ class _Asked:
         s = self.statement
         made = 1 - (s.alpha if s.alternative == "different" else 2 * s.alpha)
         return made if 0 < made < 1 else None
-
-    def result_of(self, way: Procedure) -> Result | str:
-        """What a way found, or in words why it cannot."""
-        try:
-            return way.found(self.question(way))
-        except ProcedureFails as why:
-            return str(why)
 
     @cached_property
     def words(self) -> Claim:
@@ -300,11 +270,8 @@ class _Asked:
         remedies = self._remedies(found, self._suggested(results))
         links = self._links(found, remedies)
         if not isinstance(result, Result):
-            headline = f"{way.label} cannot answer this: {result}."
-            if result == WAITING:
-                headline = f"{SHUFFLING} …"
-            elif result.split()[0] in _VERBS:
-                headline = f"{way.label} cannot answer this: it {result}."
+            waits = result == WAITING
+            headline = f"{SHUFFLING} …" if waits else cannot_answer(way, result)
             return Reading(headline, conditions=conditions, next=links)
         p = result.p or 0.0
         reach = result.least_p, result.too_few

@@ -1,0 +1,68 @@
+"""The results of several procedures as they come in: what formulas give first, then simulations."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+
+from theoros.answer.parts import Answer, Draft
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result
+
+Results = dict[str, Result | str]
+"""For each way its result, or in words why there is none (yet)."""
+WAITING = "…"
+Ask = Callable[[Procedure], Question]
+"""What a way is asked. Raises ProcedureFails where it cannot be asked that."""
+Mend = Callable[[Question, Result], Result]
+
+
+def as_found(question: Question, result: Result) -> Result:
+    """A result as it is."""
+    return result
+
+
+def result_of(way: Procedure, ask: Ask, mend: Mend = as_found) -> Result | str:
+    """What a way found, or in words why it cannot."""
+    try:
+        question = ask(way)
+        return mend(question, way.found(question))
+    except ProcedureFails as why:
+        return str(why)
+
+
+def in_drafts(
+    ways: Sequence[Procedure], chosen: str, ask: Ask, write: Callable[[Results], Answer],
+    doing: str, mend: Mend = as_found,
+) -> Iterator[Draft]:  # fmt: skip
+    """Answers with whatever results are there; of the simulations, the one that was chosen first.
+
+    `doing` says what is being done meanwhile, `mend` puts right what a procedure cannot know.
+    """
+    results: Results = {
+        way.name: WAITING if way.simulated else result_of(way, ask, mend) for way in ways
+    }
+    simulated = sorted((way for way in ways if way.simulated), key=lambda w: w.name != chosen)
+    if simulated:
+        yield Draft(write(results), 0.0, doing)
+    for way in simulated:
+        try:
+            question = ask(way)
+            for result, done in way.run(question):
+                if result is None:
+                    yield Draft(None, done, doing)
+                    continue
+                results[way.name] = mend(question, result)
+                if done < 1:
+                    yield Draft(write(results), done, doing)
+        except ProcedureFails as why:
+            results[way.name] = str(why)
+    yield Draft(write(results), 1.0)
+
+
+_VERBS = ("compares", "has", "is", "leaves", "needs", "reaches", "takes", "tests")
+"""With which a reason begins that says what a way does or needs."""
+
+
+def cannot_answer(way: Procedure, why: str) -> str:
+    """Why a way has no result, as a sentence."""
+    said = f"it {why}" if why.split()[0] in _VERBS else why
+    return f"{way.label} cannot answer this: {said}."
