@@ -812,9 +812,9 @@ class TestChanging:
         ("data", "says"),
         [
             ({"kind": "typed share", "groups": [{"x": 9, "n": 6}]}, "There cannot be 9 of 6."),
-            ({"kind": "typed share", "groups": [{"x": 3}]}, "Type the n."),
+            ({"kind": "typed share", "groups": [{"x": 3}]}, "Type n, how many cases there are."),
             ({"kind": "typed shares", "groups": [{"x": 1, "n": 2}, {"x": 1}]},
-             "Type the n of group 2."),
+             "Type n of group 2, how many cases it has."),
             ({"kind": "level", "what": "gone", "level": "fine"}, "There is no column “gone”"),
         ],
     )  # fmt: skip

@@ -290,7 +290,10 @@ class TypedCount:
 def _count(name: str, label: str, value: int | None, low: int) -> Slot:
     holds = TypeNumber(low, MOST_CASES, whole=True)
     slot = number_slot_(name, label, value, holds, str(value) if value is not None else "…")
-    return slot if value is not None else replace(slot, missing=f"Type the {label}.")
+    what = f"the {label}"
+    if low:
+        what = f"{label}, how many cases {'there are' if label == 'n' else 'it has'}"
+    return slot if value is not None else replace(slot, missing=f"Type {what}.")
 
 
 @dataclass(frozen=True)

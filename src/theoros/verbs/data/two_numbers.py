@@ -104,9 +104,10 @@ class TypedCorrelation(Data):
         r = number_slot("r", "r", self.r, TypeNumber(-1, 1),
                         exact(self.r) if self.r is not None else "…")  # fmt: skip
         typed = [
-            slot if slot.value is not None else replace(slot, missing=f"Type {slot.label}.")
-            for slot in (size, r)
-        ]
+            slot if slot.value is not None else replace(slot, missing=missing)
+            for slot, missing in ((size, "Type n, how many pairs there are."),
+                                  (r, "Type r, their correlation."))
+        ]  # fmt: skip
         return tuple(place.slot(slot) for slot in (one, two, *typed))
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
