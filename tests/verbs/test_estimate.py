@@ -14,8 +14,10 @@ from tests.conftest import make_table
 from theoros.answer.parts import Answer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer
-from theoros.verbs.procedures.procedure import procedures
+from theoros.verbs.core.statement import answer, drafts
+from theoros.verbs.estimate.drawing_again import resample_of
+from theoros.verbs.procedures.intervals.bootstraps import drawn_of
+from theoros.verbs.procedures.procedure import Question, procedures
 
 RNG = np.random.default_rng(8)
 X, Y = RNG.gamma(4, 2, 40).round(2), RNG.gamma(3, 2, 33).round(2)
@@ -399,11 +401,29 @@ class TestResamples:
         assert section.controls[0].label == "One more"
         assert section.controls[0].sets == ("resamples", 301)
 
-    def test_a_share_is_drawn_again(self) -> None:
-        found = ask(parameter="proportion", way="percentile of shares", data=JADE, resamples=50)
-        section = next(s for s in found.sections if s.title == "A resample")
-        shown = float(section.picture.frames[1].title.split(": ")[1])
-        assert round(shown * 60) == pytest.approx(shown * 60, abs=0.5)
+    @pytest.mark.parametrize("slots", [
+        one(X, way="percentile"),
+        {"parameter": "proportion", "way": "percentile of shares", "data": JADE},
+        {**ONE, "way": "percentile"},
+        {"table": "pairs", "parameter": "correlation", "way": "percentile",
+         "data": {"kind": "two numbers", "what": "up", "against": "along"}},
+    ])  # fmt: skip
+    def test_what_is_opened_is_what_the_pile_has(self, slots) -> None:
+        """The estimate worked out of the data of a resample is the replicate of its number."""
+        s = statement_from_json({"verb": "estimate", "resamples": 700, **slots})
+        data = s.data.read(TABLES | {"own": make_table("own", "tray", loss=X.tolist())}, s.table)
+        asked = Question(data, s.about, confidence=0.9, settings=s.known)
+        pile = s.procedure.found(asked).distribution.replicates
+        for number in (1, 2, 499, 500, 501, 700):
+            again = resample_of(data, drawn_of(asked), number, s.seed)
+            assert s.about.estimate(again) == pytest.approx(pile[number - 1], rel=1e-12)
+
+    def test_levels_wait_until_all_resamples_are_there(self) -> None:
+        s = statement_from_json({"verb": "estimate", **one(X, way="percentile", resamples=3000)})
+        made = [draft.answer for draft in drafts(s, TABLES) if draft.answer]
+        there = [any(t.key == "levels" for t in one_.figures) for one_ in made]
+        assert there[0] is False
+        assert there[-1] is True
 
 
 class TestCovering:
@@ -419,6 +439,18 @@ class TestCovering:
         found = ask(way="t", data=data, covering=400)
         note = next(s.note for s in found.sections if s.title.startswith("What 95"))
         assert abs(float(note.split(": ")[1].split("\u00a0%")[0]) - 95) < 5.5
+
+
+def test_samples_fill_the_picture_and_can_be_stopped_between() -> None:
+    s = statement_from_json({"verb": "estimate", **one(X, way="t", covering=50)})
+    made = list(drafts(s, TABLES))
+    steps = [draft for draft in made if draft.doing == "Drawing samples"]
+    assert len(steps) == 50
+    shown = [draft.answer for draft in steps if draft.answer]
+    assert 5 <= len(shown) <= 11
+    many = [next(t.note for t in found.sections if t.title.startswith("What")) for found in shown]
+    assert "of 5 intervals hold" in many[0]
+    assert "of 50 intervals hold" in many[-1]
 
 
 class TestPlanning:

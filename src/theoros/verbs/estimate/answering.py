@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -37,7 +37,9 @@ from theoros.verbs.estimate.following import confidence_for
 from theoros.verbs.estimate.pictures import interval_frames
 from theoros.verbs.estimate.sections import (
     FEW_RESAMPLES,
+    Found,
     Plan,
+    cover,
     covering_section,
     plan_of,
     planning_section,
@@ -61,6 +63,8 @@ from theoros.verbs.procedures.procedure import (
 from theoros.verbs.procedures.scope import scope_of
 
 DRAWING = "Drawing resamples"
+FILLS = 0.1
+"""After such a part of the samples the picture of them is shown anew."""
 LEVELS = (0.8, 0.9, 0.95, 0.98, 0.99)
 """The usual ones, to compare widths."""
 
@@ -83,7 +87,10 @@ def answer_in_drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
         if chosen.simulated:  # its resamples are drawn before anything can follow from them
             yield from asked.drawn(chosen)
         asked = replace(asked, confidence=asked.following())
-    yield from in_drafts(ways, s.way, asked.question, asked.answer, DRAWING, kept_possible)
+    results = yield from in_drafts(
+        ways, s.way, asked.question, asked.answer, DRAWING, kept_possible
+    )
+    yield from asked.covered(results)
 
 
 @dataclass(frozen=True)
@@ -95,6 +102,20 @@ class _Asked:
     data: Any
     ways: tuple[Procedure, ...]
     confidence: float
+    found: Found = field(default_factory=list)
+    """Of the samples that are drawn to see how often intervals hold."""
+
+    def covered(self, results: Results) -> Iterator[Draft]:
+        """Draws those samples, once all else is there; the picture fills as they come in."""
+        s, result = self.statement, results[self.statement.way]
+        if not (s.covering and isinstance(result, Result) and result.interval is not None
+                and can_draw(self.data)):  # fmt: skip
+            return
+        ask, shown = self._ask_again(s.procedure), 0.0
+        for done in cover(self.data, ask, s.seed, s.covering, self.found):
+            fills = done - shown >= FILLS or done == 1
+            shown = done if fills else shown
+            yield Draft(self.answer(results) if fills else None, done, "Drawing samples")
 
     def question(self, way: Procedure, confidence: float | None = None) -> Question:
         s, sure = self.statement, confidence or self.confidence
@@ -182,14 +203,15 @@ class _Asked:
         if way.simulated and isinstance(result.distribution, Pile):
             made.append(resample_section(self.words, question, result, s.opened))
         if can_draw(self.data) and result.interval is not None:
-            ask = self._ask_again(way, question)
-            made.append(covering_section(self.words, ask, question, result, s.covering))
+            sure = level(self.confidence)
+            made.append(covering_section(self.words, sure, result, s.covering, self.found))
         if self._plan is not None:
             made.append(self._planned[0])
         return tuple(made)
 
-    def _ask_again(self, way: Procedure, question: Question) -> Callable[[Any], Result]:
+    def _ask_again(self, way: Procedure) -> Callable[[Any], Result]:
         """The same of other data; with fewer resamples, as there are many samples."""
+        question = self.question(way)
         few = replace(question.settings, shuffles=min(FEW_RESAMPLES, self.statement.resamples))
         question = replace(question, in_full=False, settings=few)
         return lambda data: way.found(replace(question, data=data))
@@ -265,14 +287,11 @@ class _Asked:
         blank = Cell("–", None)
         chosen = way.name == self.statement.way
         if not isinstance(result, Result) or result.interval is None:
-            why = result.remarks[0] if isinstance(result, Result) else result
-            if isinstance(result, Result) and result.sections:
-                why, tone = told, {"fails": "bad", "judge": "warn", "holds": "good"}[mark]
-                shown = Cell(told, told, tone=tone)  # type: ignore[arg-type]
-                cells = (Cell(way.label, way.name), *[Cell("–", None)] * 7, shown)
-                return FigureRow(cells, sets=("way", way.name), chosen=True)
-            shown = Cell(why, why, tone="" if result == WAITING else "bad")
-            cells = (Cell(way.label, way.name), *[blank] * 7, shown)
+            if not isinstance(result, Result):
+                told, tone = result, "" if result == WAITING else "bad"
+            elif not result.sections:
+                told, tone = result.remarks[0], "bad"
+            cells = (Cell(way.label, way.name), *[blank] * 7, Cell(told, told, tone=tone))  # type: ignore[arg-type]
             return FigureRow(cells, sets=("way", way.name), chosen=chosen,
                              waits=result == WAITING)  # fmt: skip
         low, high = result.interval
@@ -295,6 +314,9 @@ class _Asked:
         """The interval at the usual levels, to compare how wide it is."""
         if result is None:
             return ()
+        drawn = result.figures.get("resamples", self.statement.resamples)
+        if drawn < self.statement.resamples:
+            return ()  # until all resamples are there
         rows = []
         for sure in LEVELS:
             try:

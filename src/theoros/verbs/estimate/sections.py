@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -22,10 +22,10 @@ from theoros.verbs.data.shares import Shares
 from theoros.verbs.estimate.drawing_again import another_sample, resample_of
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.procedures.intervals.bootstraps import drawn_of
-from theoros.verbs.procedures.intervals.building import level
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Result
 
-MOST_COVERING = 1000
+MOST_COVERING, COVERING = 1000, 95
+"""So many samples at the most; and what makes their draws others than those of the resamples."""
 FEW_RESAMPLES = 199
 """Of a resampling way within each of many samples."""
 CURVE = 120
@@ -67,8 +67,30 @@ def _varies(question: Question) -> bool:
     return True
 
 
+Found = list[tuple[float, float, float] | None]
+"""Of each sample drawn the lower end, the estimate and the upper end; None where there are none."""
+
+
+def cover(
+    data: Any, ask: Callable[[Any], Result], seed: int, samples: int, found: Found
+) -> Iterator[float]:
+    """Draws samples from a population like this one and puts what is found of them into `found`.
+
+    Yields after each how much of the work is done.
+    """
+    rng = np.random.default_rng([seed, COVERING])
+    while len(found) < samples:
+        try:
+            made = ask(another_sample(data, rng))
+            ends = made.interval
+            found.append((ends[0], made.estimate, ends[1]) if ends is not None else None)
+        except ProcedureFails:
+            found.append(None)
+        yield len(found) / samples
+
+
 def covering_section(
-    words: Estimated, ask: Callable[[Any], Result], question: Question, result: Result, samples: int
+    words: Estimated, sure: str, result: Result, samples: int, found: Found
 ) -> Section:
     """Many samples from a population like this one, and whether their intervals hold its value."""
     controls = (
@@ -76,27 +98,16 @@ def covering_section(
         Control("100 samples", ("covering", 100)),
         Control("Start over", ("covering", 0)),
     )
-    sure = level(question.confidence or 0.0)
     title = f"What {sure} means"
-    if not samples:
+    if not found:
         note = (
             f"Draw samples from a population like this one, whose value is known, and see how many "
             f"of their intervals hold it: in the long run about {sure}, if the way keeps its word."
         )
-        return Section(title, controls=controls, note=note)
-    rng = np.random.default_rng([question.settings.seed, 95])
-    found, failed = [], 0
-    for _ in range(samples):
-        try:
-            made = ask(another_sample(words.data, rng))
-        except ProcedureFails:
-            made = None
-        if made is None or made.interval is None:
-            failed += 1
-            continue
-        found.append((made.interval[0], made.estimate, made.interval[1]))
-    ends = np.array(found, dtype=np.float64).reshape(-1, 3)
-    true = result.estimate
+        return Section(title, controls=controls, note="Drawing samples …" if samples else note)
+    there = [one for one in found if one is not None]
+    ends = np.array(there, dtype=np.float64).reshape(-1, 3)
+    true, failed = result.estimate, len(found) - len(there)
     holds = (ends[:, 0] <= true) & (true <= ends[:, 2])
     finite = ends[np.isfinite(ends)]
     low, high = span(np.append(finite, true), 0.04)
@@ -105,13 +116,14 @@ def covering_section(
     places = words.places(result.interval or (true, true), true)
     rule = Rule(true, f"true here: {number(true, places)}", "data", knob=False)
     frame = Frame(Axis(low, high, words.short), (Panel((Lane((ladder,)),)),), rules=(rule,))
-    caught = int(holds.sum())
-    note = f"{whole(caught)} of {counted(len(found), 'interval')} hold the value"
-    if len(found) > 19:
-        note += f": {number(100 * caught / len(found), 1)}\u00a0%"
+    caught, many = int(holds.sum()), len(there)
+    hold = "holds" if many == 1 else "hold"
+    note = f"{whole(caught)} of {counted(many, 'interval')} {hold} the value"
+    if many > 19:
+        note += f": {number(100 * caught / many, 1)}\u00a0%"
     if failed:
         note += f"; of {counted(failed, 'sample')} there is none"
-    alt = f"Intervals of {counted(samples, 'sample')} above each other; {note}."
+    alt = f"Intervals of {counted(len(found), 'sample')} above each other; {note}."
     return Section(title, Picture((frame,), alt=alt), controls, f"{note}.")
 
 

@@ -13,7 +13,6 @@ from theoros.answer.wording import (
     listed_briefly,
     number,
     plural,
-    sentence_case,
     with_unit,
 )
 from theoros.verbs.data.samples import Paired, SeveralSamples
@@ -78,11 +77,8 @@ class Estimated:
     def short(self) -> str:
         """The same for an axis."""
         if self.compares:
-            what = (
-                self.parameter.name
-                if self.parameter.ratio
-                else (f"difference of the {self.parameter.plural}")
-            )
+            gap = f"difference of the {self.parameter.plural}"
+            what = self.parameter.name if self.parameter.ratio else gap
         else:
             what = self.called.removesuffix(" of")
         return f"{what} ({self.unit})" if self.unit else what
@@ -93,7 +89,7 @@ class Estimated:
         if not width:
             return min(6, int(self.data.decimals) + 1)
         needed = 1 - math.floor(math.log10(min(width)))
-        if self.parameter.in_units and math.isfinite(needed):  # as fine as the data at least
+        if self.parameter.in_units:  # as fine as the data at least
             needed = max(needed, min(needed + 1, int(self.data.decimals)))
         places = max(0, min(needed, 10))
         if any(end and float(f"{end:.{places}f}") == 0 for end in ends):
@@ -165,7 +161,3 @@ class Estimated:
 def _ordinal(n: int) -> str:
     ending = "th" if 10 <= n % 100 <= 20 else {1: "st", 2: "nd", 3: "rd"}.get(n % 10, "th")
     return f"{n}{ending}"
-
-
-def title_of(words: Estimated) -> str:
-    return sentence_case(words.short)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Generator, Sequence
 
 from theoros.answer.parts import Answer, Draft
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result
@@ -32,10 +32,11 @@ def result_of(way: Procedure, ask: Ask, mend: Mend = as_found) -> Result | str:
 def in_drafts(
     ways: Sequence[Procedure], chosen: str, ask: Ask, write: Callable[[Results], Answer],
     doing: str, mend: Mend = as_found,
-) -> Iterator[Draft]:  # fmt: skip
+) -> Generator[Draft, None, Results]:  # fmt: skip
     """Answers with whatever results are there; of the simulations, the one that was chosen first.
 
     `doing` says what is being done meanwhile, `mend` puts right what a procedure cannot know.
+    Returns the results, for what is to follow from them.
     """
     results: Results = {
         way.name: WAITING if way.simulated else result_of(way, ask, mend) for way in ways
@@ -56,6 +57,7 @@ def in_drafts(
         except ProcedureFails as why:
             results[way.name] = str(why)
     yield Draft(write(results), 1.0)
+    return results
 
 
 _VERBS = ("compares", "has", "is", "leaves", "needs", "reaches", "takes", "tests")

@@ -43,7 +43,7 @@ LEAST, FEW, FIRST_LOOK = 5, 20, 1000
 """Fewer values do not stand for a population; so many resamples can still be alike by chance; after
 so many a result is shown."""
 MOST_LEFT_OUT = 2000
-"""Of more values the acceleration of BCa is taken as that of the mean."""
+"""Of more values BCa, which leaves out one at a time, is not worked out."""
 INFINITE = (-math.inf, math.inf)
 
 
@@ -236,15 +236,12 @@ def _result(question: Question, drawn: Drawn, made: Floats, cuts: Cuts) -> Resul
         )),
         Step("Ends", lines),
     )  # fmt: skip
-    margin = (ends[1] - ends[0]) / 2
-    return replace(
-        interval_result(drawn.estimate, ends, steps=steps, error=pile.sd, curve=pile,
-                        figures={**figures, "resamples": float(n)},
-                        text=f"{counted(n, 'resample')}"),
-        title=f"Estimates of {counted(n, 'resample')}",
-        figures={"estimate": drawn.estimate, "low": ends[0], "high": ends[1], "margin": margin,
-                 "standard_error": pile.sd, "resamples": float(n), **figures},
+    made_of = {"margin": (ends[1] - ends[0]) / 2, "standard_error": pile.sd, "resamples": float(n)}
+    told = interval_result(
+        drawn.estimate, ends, steps=steps, error=pile.sd, curve=pile, figures=made_of | figures,
+        text=counted(n, "resample"),
     )  # fmt: skip
+    return replace(told, title=f"Estimates of {counted(n, 'resample')}")
 
 
 class TooFewResamples(ProcedureFails):
@@ -306,8 +303,8 @@ def _basic(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[n
 
 def _bca(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-untyped-def]
     """Bias-corrected and accelerated (Efron 1987)."""
-    if drawn.size > MOST_LEFT_OUT * 2:
-        raise ProcedureFails(f"is worked out up to {whole(MOST_LEFT_OUT * 2)} values")
+    if drawn.size > MOST_LEFT_OUT:
+        raise ProcedureFails(f"is worked out up to {whole(MOST_LEFT_OUT)} values")
     low, high = tails_of(question)
     kept = left_out(drawn.samples, drawn.statistic, together=drawn.together)
     found = corrected(ordered, drawn.estimate, kept, low or 0.5, high or 0.5)
