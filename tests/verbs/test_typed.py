@@ -11,7 +11,9 @@ from tests.conftest import make_table
 from theoros.answer.wording import to_plain
 from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.core.statement import answer
+from theoros.verbs.data.two_numbers import TwoNumbers
 from theoros.verbs.data.typed import short_names
+from theoros.verbs.data.typed_from import typed_from
 
 SLOW = make(
     "test", groups="figures", measure="moisture loss", unit="%", claim="greater",
@@ -145,3 +147,9 @@ def test_figures_stay_as_they_were_typed() -> None:
     found = answer(statement, {})
     line = found.working[0].to_lines()[1]
     assert line.startswith("t = (7.20 − 6.1) / √(1.30²/11 + 0.90²/10)")
+
+
+def test_no_figures_are_carried_where_there_is_no_correlation() -> None:
+    for x, y in (([1.0], [2.0]), ([1.0, 2.0, 3.0], [5.0, 5.0, 5.0])):
+        table = make_table("t", x=x, y=y)
+        assert typed_from(TwoNumbers("x", "y").read({"t": table}, "t")) is None

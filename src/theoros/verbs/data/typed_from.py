@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from theoros.answer.wording import shortened
@@ -57,6 +58,8 @@ def typed_from(data: Any) -> Data | None:
         heads = tuple(map(_name, data.rows)), tuple(map(_name, data.columns))
         return TypedTable(_name(data.names[0]), _name(data.names[1]), *heads, lines)
     if isinstance(data, NumberPairs):
+        if data.n < 2 or math.isnan(data.r):  # one case, or a number that does not vary
+            return None
         along, up = data.names_
         return TypedCorrelation(_name(up), _name(along), data.n, short(data.r))
     return _measured(data)
