@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPushButton
 
 from theoros.desk.parts.column_mime import COLUMN_MIME, column_of
 from theoros.desk.parts.pickers import PickMany
-from theoros.desk.window.side_list import TARGET
 from theoros.desk.window.window import Window
 from theoros.study.edits import AddTable
 from theoros.table.kinds import Kind
@@ -310,9 +309,8 @@ def test_the_colour_of_a_key_is_picked(window: Window, settle) -> None:
 
 def test_columns_are_taken_from_the_left_list_and_the_find_box(asked: Window, settle) -> None:
     side, page = asked.side, asked.entry_page
-    rows = {side.item(at).text(): side.item(at) for at in range(side.count())}
-    assert {"cultivar", "leaf length"} <= set(rows)
-    data = side.mimeData([rows["cultivar"]])
+    assert {"cultivar", "leaf length"} <= set(rows_of(side))
+    data = side.mime_of(rows_of(side)["cultivar"])
     where = QPointF(page.picture.width() / 2, 5)
     move, left = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton
     none = Qt.KeyboardModifier.NoModifier
@@ -330,7 +328,7 @@ def test_columns_are_taken_from_the_left_list_and_the_find_box(asked: Window, se
     data = found.mimeData([found.item(0)])
     assert column_of(data) == ("bushes", "elevation")
     asked.find_box.setText("")
-    side.itemActivated.emit(rows_of(side)["leaf mass"])
+    side.activated.emit(rows_of(side)["leaf mass"])
     settle(asked)
     assert asked.shown == ("table", "bushes")
     assert asked.table_page.sheet.current_column() == "leaf mass"
@@ -339,7 +337,7 @@ def test_columns_are_taken_from_the_left_list_and_the_find_box(asked: Window, se
 
 
 def rows_of(side) -> dict:
-    return {side.item(at).text(): side.item(at) for at in range(side.count())}
+    return {line[1]: side.lines.index(at) for at, line in enumerate(side.lines.lines)}
 
 
 def test_figures_are_carried_into_a_test(window: Window, settle) -> None:
@@ -380,11 +378,9 @@ def test_the_left_list_does_not_drown_in_columns(window: Window, settle) -> None
     window.asking.add_entry(make("plot", table="wide", what="c3"))
     settle(window)
     side = window.side
-    lines = [side.item(k) for k in range(side.count())]
-    columns = [one for one in lines if (one.data(TARGET) or ("",))[0] == "column"]
-    assert [one.text() for one in columns] == names[:20]
-    (more,) = (one for one in lines if one.text() == "and 25 columns more")
-    side.setCurrentItem(more)
+    columns = [line for line in side.lines.lines if (line[0] or ("",))[0] == "column"]
+    assert [title for _, title, _ in columns] == names[:20]
+    side.setCurrentIndex(rows_of(side)["and 25 columns more"])
     settle(window)
     assert window.shown == ("table", "wide")
 

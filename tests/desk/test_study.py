@@ -22,7 +22,6 @@ from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.report.report_page import TextEditor
 from theoros.desk.window.help_topics import TOPICS
 from theoros.desk.window.import_dialog import ImportDialog
-from theoros.desk.window.side_list import TARGET
 from theoros.desk.window.study_files import StudyFiles
 from theoros.desk.window.window import Window
 from theoros.study.edits import AddTable, SetCells, SetTitle
@@ -274,7 +273,7 @@ def test_the_left_list_by_keyboard(window: Window, settle, qtbot) -> None:
     for _ in range(3):
         qtbot.keyClick(side, KEY.Key_Down)
     settle(window)
-    assert window.shown == side.currentItem().data(TARGET)
+    assert window.shown == side.lines.target(side.currentIndex())
     window.show_target(("entry", "e3"))
     qtbot.keyClick(side, KEY.Key_Delete)
     assert all(entry.id != "e3" for entry in window.session.study.entries)

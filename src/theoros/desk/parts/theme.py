@@ -181,7 +181,7 @@ QWidget#tools { background: @paper@; border-top: 1px solid @rule@; }
 QFrame#progress { background: @paper@; border-top: 1px solid @rule@; }
 QPushButton#strip:focus { border: 2px solid @data@; }
 QComboBox QAbstractItemView { background: @page@; color: @ink@; border: 1px solid @rule@; }
-QListWidget { background: transparent; border: 0; outline: 0; }
+QListView { background: transparent; border: 0; outline: 0; }
 QPushButton[field="true"] { text-align: left; }
 QListView#completions { background: @page@; color: @ink@; border: 1px solid @mute@;
   font-size: @13px@; padding: 2px; }

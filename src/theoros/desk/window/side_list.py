@@ -4,29 +4,38 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from PySide6.QtCore import QMimeData, QRect, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QFontMetrics, QPainter
-from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMenu, QStyle, QStyledItemDelegate
+from PySide6.QtCore import (
+    QAbstractListModel,
+    QMimeData,
+    QModelIndex,
+    QRect,
+    QSize,
+    Qt,
+    QTimer,
+    Signal,
+)
+from PySide6.QtGui import QDrag, QFontMetrics, QPainter
+from PySide6.QtWidgets import QListView, QMenu, QStyle, QStyledItemDelegate
 
 from theoros.answer.wording import counted
-from theoros.desk.parts.column_mime import column_mime
+from theoros.desk.parts.column_mime import COLUMN_MIME, column_mime
 from theoros.desk.parts.theme import Theme
 from theoros.study.entries import EntryBlock, Study
 from theoros.verbs.core.registry import verbs
 
 MOST_COLUMNS = 20
 """Columns that are listed below their table; the find box (Ctrl+K) knows all of them."""
-TARGET = Qt.ItemDataRole.UserRole
 SUBTITLE = Qt.ItemDataRole.UserRole + 1
 
 Target = tuple[str, str]
 """("table", name), ("entry", id), ("report", "") or ("column", its name in the open table)."""
+Line = tuple[Target | None, str, str]
 
 
 class SideDelegate(QStyledItemDelegate):
     """A title in up to two lines and a subtitle; the one shown has a bar at its left."""
 
-    def __init__(self, theme: Theme, parent: QListWidget) -> None:
+    def __init__(self, theme: Theme, parent: QListView) -> None:
         super().__init__(parent)
         self.theme = theme
 
@@ -41,9 +50,9 @@ class SideDelegate(QStyledItemDelegate):
         return wide if bar.isVisible() else wide - bar.sizeHint().width()
 
     def sizeHint(self, option, index) -> QSize:
-        if index.data(TARGET) is None:
+        if index.model().target(index) is None:
             return QSize(100, self.theme.px(32))
-        if index.data(TARGET)[0] == "column":
+        if index.model().target(index)[0] == "column":
             return QSize(100, self.theme.px(22))
         width = self._width()
         title = self._title_rect(width, index.data(Qt.ItemDataRole.DisplayRole))
@@ -54,7 +63,7 @@ class SideDelegate(QStyledItemDelegate):
         painter.save()
         rect: QRect = option.rect
         text = index.data(Qt.ItemDataRole.DisplayRole)
-        if index.data(TARGET) is None:
+        if index.model().target(index) is None:
             font = self.theme.font(11.5, bold=True)
             font.setLetterSpacing(font.SpacingType.AbsoluteSpacing, 0.8)
             painter.setFont(font)
@@ -63,7 +72,7 @@ class SideDelegate(QStyledItemDelegate):
             painter.drawText(inner, Qt.AlignmentFlag.AlignBottom, text.upper())
             painter.restore()
             return
-        is_column = index.data(TARGET)[0] == "column"
+        is_column = index.model().target(index)[0] == "column"
         if option.state & QStyle.StateFlag.State_Selected and not is_column:
             painter.fillRect(rect, self.theme.colour("page"))
             painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()),
@@ -106,7 +115,53 @@ class SideDelegate(QStyledItemDelegate):
         painter.drawText(room, middle, cut)
 
 
-class SideList(QListWidget):
+class SideModel(QAbstractListModel):
+    """What is listed: a target (None for a heading), a title and what stands below it.
+
+    A model of its own, since items of a QListWidget are kept by two sides, which now and then free
+    one twice.
+    """
+
+    lines: tuple[Line, ...] = ()
+
+    def show_lines(self, lines: tuple[Line, ...]) -> None:
+        self.beginResetModel()
+        self.lines = lines
+        self.endResetModel()
+
+    def rowCount(self, parent=None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self.lines)
+
+    def data(self, index, role=Qt.ItemDataRole.DisplayRole):
+        if not index.isValid() or index.row() >= len(self.lines):
+            return None
+        target, title, subtitle = self.lines[index.row()]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return title
+        if role == SUBTITLE:
+            return subtitle
+        if role == Qt.ItemDataRole.ToolTipRole and target is not None:
+            return title if len(title) > 26 else None
+        if role == Qt.ItemDataRole.AccessibleTextRole and target is not None:
+            return f"{title}, {subtitle}"
+        return None
+
+    def flags(self, index) -> Qt.ItemFlag:
+        if not index.isValid() or self.target(index) is None:
+            return Qt.ItemFlag.NoItemFlags
+        usual = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        return usual | Qt.ItemFlag.ItemIsDragEnabled
+
+    def target(self, index) -> Target | None:
+        """What the line at an index stands for; None for a heading, or none at all."""
+        here = index.isValid() and index.row() < len(self.lines)
+        return self.lines[index.row()][0] if here else None
+
+    def mimeTypes(self) -> list[str]:
+        return [COLUMN_MIME]
+
+
+class SideList(QListView):
     chosen = Signal(object)
     column_wanted = Signal(str, str, str)
     """The zone of the picture that it is to go to (empty: show it), its table, its name."""
@@ -119,41 +174,33 @@ class SideList(QListWidget):
         super().__init__()
         self.setObjectName("left")
         self.theme = theme
+        self.lines = SideModel(self)
+        self.setModel(self.lines)
         self.setItemDelegate(SideDelegate(theme, self))
-        self.setResizeMode(QListWidget.ResizeMode.Adjust)  # titles need fewer lines in a wider list
+        self.setResizeMode(QListView.ResizeMode.Adjust)  # titles need fewer lines in a wider list
         self.setAccessibleName("tables, entries and report")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.customContextMenuRequested.connect(self._menu)
-        self.currentItemChanged.connect(self._moved)
         self._filling = False
         self._study: Study | None = None
-        self._listed: list[tuple[Target | None, str, str]] = []
         self._open = ""
         self.setDragEnabled(True)
-        self.setDragDropMode(QListWidget.DragDropMode.DragOnly)
-        self.itemActivated.connect(self._activated)
+        self.setDragDropMode(QListView.DragDropMode.DragOnly)
+        self.activated.connect(self._activated)
         theme.changed.connect(self.scheduleDelayedItemsLayout)
 
     def show_study(self, study: Study, current: Target | None) -> None:
         """Lists what the study holds and marks what is shown."""
         self._study, self._open = study, _table_behind(study, current)
-        lines = list(self._lines(study))
-        if lines == self._listed:  # most changes are to values, which are not told here
-            self.mark(current)
-            return
-        self._filling = True
-        self._listed = lines
-        self.clear()
-        for target, title, subtitle in lines:
-            if target is None:
-                self._head(title)
-            else:
-                self._add(target, title, subtitle, current)
-        self._filling = False
+        lines = tuple(self._lines(study))
+        if lines != self.lines.lines:  # most changes are to values, which are not told here
+            self._filling = True
+            self.lines.show_lines(lines)
+            self._filling = False
+        self.mark(current)
 
-    def _lines(self, study: Study) -> Iterator[tuple[Target | None, str, str]]:
-        """What is listed: a target (none for a heading), a title and what stands below it."""
+    def _lines(self, study: Study) -> Iterator[Line]:
         yield None, "Tables", ""
         for table in study.tables:
             size = f"{counted(table.rows, 'row')} · {counted(len(table.columns), 'column')}"
@@ -175,62 +222,50 @@ class SideList(QListWidget):
         said = f"{counted(placed, 'entry')} placed" if study.report else "nothing placed yet"
         yield ("report", ""), study.title or "Report", said
 
+    def place(self, target: Target) -> int:
+        """The first line that stands for a target; -1 where none does."""
+        return next((at for at, line in enumerate(self.lines.lines) if line[0] == target), -1)
+
     def mark(self, target: Target | None) -> None:
         """Marks what is shown without telling that it was chosen."""
         if self._study is not None and _table_behind(self._study, target) != self._open:
-            # not while the list is still telling which of its items was chosen
+            # not while the list is still telling which of its lines was chosen
             self._open = _table_behind(self._study, target)
             QTimer.singleShot(0, lambda: self._refill(target))
         self._filling = True
-        targets = [line[0] for line in self._listed]
-        self.setCurrentRow(
-            targets.index(target) if target is not None and target in targets else -1
-        )
+        at = -1 if target is None else self.place(target)
+        self.setCurrentIndex(self.lines.index(at) if at >= 0 else QModelIndex())
         self._filling = False
 
     def _refill(self, target: Target | None) -> None:
         if self._study is not None and _table_behind(self._study, target) == self._open:
             self.show_study(self._study, target)
 
-    def _head(self, text: str) -> None:
-        item = QListWidgetItem(text)
-        item.setFlags(Qt.ItemFlag.NoItemFlags)
-        self.addItem(item)
-
-    def _add(self, target: Target, title: str, subtitle: str, current: Target | None) -> None:
-        item = QListWidgetItem(title)
-        item.setData(TARGET, target)
-        item.setData(SUBTITLE, subtitle)
-        item.setToolTip(title if len(title) > 26 else "")
-        item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{title}, {subtitle}")
-        self.addItem(item)
-        if target == current:
-            self.setCurrentItem(item)
-
-    def _moved(self, item: QListWidgetItem | None, _before: QListWidgetItem | None) -> None:
-        target = item.data(TARGET) if item is not None else None
+    def currentChanged(self, current, previous) -> None:
+        super().currentChanged(current, previous)
+        target = self.lines.target(current)
         if target and not self._filling and target[0] != "column":
             self.chosen.emit(target)
 
-    def _activated(self, item: QListWidgetItem) -> None:
-        target = item.data(TARGET)
+    def _activated(self, index) -> None:
+        target = self.lines.target(index)
         if target and target[0] == "column":
             self.column_wanted.emit("", self._open, target[1])
 
-    def mimeData(self, items) -> QMimeData:
-        target = items[0].data(TARGET) if items else None
-        if target and target[0] == "column":
-            return column_mime(self._open, target[1])
-        return QMimeData()
+    def mime_of(self, index) -> QMimeData | None:
+        """What is dragged from a line: a column; None from any other."""
+        target = self.lines.target(index)
+        return column_mime(self._open, target[1]) if target and target[0] == "column" else None
 
     def startDrag(self, actions) -> None:
-        item = self.currentItem()
-        if item is not None and (item.data(TARGET) or ("",))[0] == "column":
-            super().startDrag(actions)
+        data = self.mime_of(self.currentIndex())
+        if data is not None:
+            drag = QDrag(self)
+            drag.setMimeData(data)
+            drag.exec(actions)
 
     def _menu(self, at) -> None:
-        item = self.itemAt(at)
-        target = item.data(TARGET) if item else None
+        target = self.lines.target(self.indexAt(at))
         if target:
             self.menu_for(target).exec(self.viewport().mapToGlobal(at))
 
@@ -251,8 +286,7 @@ class SideList(QListWidget):
         return menu
 
     def keyPressEvent(self, event) -> None:
-        item = self.currentItem()
-        target = item.data(TARGET) if item else None
+        target = self.lines.target(self.currentIndex())
         sort = target[0] if target else "column"
         if event.key() == Qt.Key.Key_Delete and sort not in ("report", "column"):
             self.remove_wanted.emit(target)
