@@ -15,7 +15,7 @@ from theoros.answer.parts import Answer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.core.statement import answer, drafts
-from theoros.verbs.estimate.drawing_again import resample_of
+from theoros.verbs.procedures.drawing_again import resample_of
 from theoros.verbs.procedures.intervals.bootstraps import drawn_of
 from theoros.verbs.procedures.procedure import Question, procedures
 

@@ -31,21 +31,31 @@ class Shuffle:
     """Whether it is a difference over its standard error, rather than the difference itself."""
 
 
-def dealt(rng: np.random.Generator, values: Floats, size: int, first: int | None = None) -> Floats:
-    """`values` (one or more) in an order drawn by chance, `size` times, each in a row of its own.
+def dealt_places(rng: np.random.Generator, n: int, size: int, first: int | None = None) -> Ints:
+    """The places 0 to n - 1 (n at least 1) in an order drawn by chance, `size` times, row by row.
 
     With `first`, only so many of each row are given. Shape (size, first). The places are sorted by
     random keys of 64 bits with the place in their last ones, which is faster than swaps; two keys
     are equal, and one order then likelier than another, with a probability below n² / 2^(64 - b)
     where 2^b is the power of two next to n: less than 10⁻⁹ for 1000 values.
     """
-    last = np.uint64((1 << (values.size - 1).bit_length()) - 1)
-    keys = rng.integers(0, 2**64, size=(size, values.size), dtype=np.uint64)
+    last = np.uint64((1 << (n - 1).bit_length()) - 1)
+    keys = rng.integers(0, 2**64, size=(size, n), dtype=np.uint64)
     keys &= ~last
-    keys |= np.arange(values.size, dtype=np.uint64)
+    keys |= np.arange(n, dtype=np.uint64)
     keys.sort(axis=1)
-    places = (keys[:, :first] & last).view(np.int64)
+    return np.asarray((keys[:, :first] & last).view(np.int64))
+
+
+def dealt(rng: np.random.Generator, values: Floats, size: int, first: int | None = None) -> Floats:
+    """`values` (one or more) in orders drawn by chance, as `dealt_places` has them."""
+    places = dealt_places(rng, values.size, size, first)
     return np.asarray(values.take(places, mode="clip"), dtype=np.float64)
+
+
+def tossed(rng: np.random.Generator, n: int, size: int) -> Floats:
+    """n signs by a fair coin, `size` times; shape (size, n), of -1 and 1."""
+    return np.asarray(rng.integers(0, 2, size=(size, n), dtype=np.int8) * 2.0 - 1)
 
 
 def difference(x: Floats, y: Floats, centre: Centre) -> float:
@@ -123,8 +133,7 @@ def shuffled_signs(differences: Floats, centre: Centre) -> Shuffle:
         return np.asarray(centres, dtype=np.float64)
 
     def make(rng: np.random.Generator, size: int) -> Floats:
-        signs = rng.integers(0, 2, size=(size, n), dtype=np.int8) * 2 - 1
-        return statistic(signs * differences)
+        return statistic(tossed(rng, n, size) * differences)
 
     def every() -> Iterator[Floats]:
         for begin in range(0, 2**n, WAYS_AT_ONCE):

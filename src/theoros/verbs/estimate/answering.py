@@ -32,7 +32,6 @@ from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
-from theoros.verbs.estimate.drawing_again import can_draw
 from theoros.verbs.estimate.following import confidence_for
 from theoros.verbs.estimate.pictures import interval_frames
 from theoros.verbs.estimate.sections import (
@@ -51,6 +50,7 @@ from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.asked import asked_of
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
+from theoros.verbs.procedures.drawing_again import can_draw
 from theoros.verbs.procedures.intervals.building import kept_possible, level
 from theoros.verbs.procedures.procedure import (
     Procedure,

@@ -19,8 +19,8 @@ from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.data.seen import seen_frame
 from theoros.verbs.data.shares import Shares
-from theoros.verbs.estimate.drawing_again import another_sample, resample_of
 from theoros.verbs.estimate.words import Estimated
+from theoros.verbs.procedures.drawing_again import another_sample, resample_of
 from theoros.verbs.procedures.intervals.bootstraps import drawn_of
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Result
 

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from theoros.answer.wording import exact, number
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Centre, ties_within
-from theoros.numeric.resampling.bootstrap import resampled
+from theoros.numeric.resampling.bootstrap import drawn_places, resampled
 from theoros.verbs.data.samples import OneSample
-from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Steps
-from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
+from theoros.verbs.procedures.drawing_again import with_values
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question
+from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
 
 LEAST = 5
 """Fewer values than these do not stand for a population."""
 
 
-def _shifted(question: Question) -> Steps:
+def _shifted(question: Question) -> Simulated:
     """Efron and Tibshirani 1993, section 16.4."""
     data: OneSample = question.data
     values, name = data.single.values, question.parameter.name
@@ -33,19 +36,25 @@ def _shifted(question: Question) -> Steps:
         f"Moved {'up' if null > seen else 'down'} by {by}, so that its {name} is "
         f"{exact(question.null)}, the sample stands for a population in which H_{{0}} is true.",
     )
-    yield from simulate(question, Simulated(
+
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        (places,) = drawn_places(rng, [moved.size], size)
+        return with_values(data, [moved[places[at]]])
+
+    return Simulated(
         resampled(moved, centre), values.size, seen,
         f"{values.size} values are drawn with replacement from the moved sample",
         axis=f"{name} of a sample from the moved one", said=said, lines=lines, places=places,
         noun="sample", around=null, resolution=ties_within(moved), estimate=seen,
-    ))  # fmt: skip
+        again=again,
+    )  # fmt: skip
 
 
 PROCEDURES = (
     Procedure(
         "shifted bootstrap", "Bootstrap moved to H₀",
         "Samples drawn from the sample, once it is moved to the claimed value.",
-        ("one sample",), ("mean", "median"), ("pull", "plenty"), _shifted, order=5,
+        ("one sample",), ("mean", "median"), ("pull", "plenty"), ByChance(_shifted), order=5,
         simulated=True, settings=CHANCE,
     ),
 )  # fmt: skip

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
+from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -22,7 +24,7 @@ from theoros.numeric.correlation import kendall, orders_law, pearson
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.ranks import average_ranks
-from theoros.numeric.resampling.shuffles import dealt
+from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.samples import Associated, NumberPairs
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import (
@@ -33,7 +35,7 @@ from theoros.verbs.procedures.procedure import (
     Result,
     Steps,
 )
-from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
+from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.tails import result_of
 
 CUTS = (0.1, 0.3, 0.5)
@@ -206,23 +208,37 @@ def _slope(question: Question) -> Steps:
     ), 1.0  # fmt: skip
 
 
-def _shuffled(question: Question) -> Steps:
+def _shuffled(question: Question) -> Simulated:
+    """r, or the slope, which goes with it: the spreads of both numbers stay as they are."""
     data = _checked(question)
     _against_none(question)
     assert isinstance(data, NumberPairs)
     x, y = data.x - data.x.mean(), data.y - data.y.mean()
-    scale = math.sqrt(float(x @ x) * float(y @ y))
+    sloped = question.parameter.name == "slope"
+    scale = float(x @ x) if sloped else math.sqrt(float(x @ x) * float(y @ y))
+    seen = float(x @ y) / scale if sloped else data.r
 
     def make(rng: np.random.Generator, size: int) -> Floats:
         return np.asarray(dealt(rng, x, size) @ y / scale)
 
-    said = f"r = {number(data.r, 3)}"
-    yield from simulate(question, Simulated(
-        make, data.n, data.r,
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        return replace(data, x=data.x[dealt_places(rng, data.n, size)[at]])
+
+    letter, name = ("b", "slope") if sloped else ("r", "r")
+    said = f"{letter} = {significant(seen, 4) if sloped else number(seen, 3)}"
+    return Simulated(
+        make, data.n, seen,
         "the values of one number are given to the cases anew, by chance",
-        axis="r of shuffled pairs", said=said, lines=(formula(f"r = {number(data.r, 4)}"),),
-        places=3, resolution=1e-12, estimate=data.r, seen_text=said, figures={"r": data.r},
-    ))  # fmt: skip
+        axis=f"{name} of shuffled pairs", said=said, seen_text=said,
+        lines=(formula(f"{letter} = {significant(seen, 5) if sloped else number(seen, 4)}"),),
+        places=_places(seen) if sloped else 3, resolution=1e-12 * max(1.0, abs(seen)),
+        estimate=seen, figures={name: seen}, again=again,
+    )  # fmt: skip
+
+
+def _places(value: float) -> int:
+    """Decimals that show four figures of a value."""
+    return max(0, min(6, 3 - math.floor(math.log10(abs(value))))) if value else 3
 
 
 PROCEDURES = (
@@ -244,7 +260,7 @@ PROCEDURES = (
     ),
     Procedure(
         "shuffled pairs", "Shuffled pairs", "r of values dealt out to other cases by chance.",
-        ("two numbers",), ("correlation",), ("straight",), _shuffled, order=5, simulated=True,
-        settings=CHANCE,
+        ("two numbers",), ("correlation", "slope"), ("straight",), ByChance(_shuffled), order=5,
+        simulated=True, settings=CHANCE,
     ),
 )  # fmt: skip

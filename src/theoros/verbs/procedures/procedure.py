@@ -157,6 +157,8 @@ class Procedure:
     """Whether n, mean and standard deviation are all it needs of a sample."""
     settings: tuple[str, ...] = ()
     """The fields of Settings that it uses."""
+    watched: bool = False
+    """Whether its replicates are what is shown where resampling itself is asked about."""
     asks: str = ""
     """A field of Settings without which it is not offered; empty for none."""
 
@@ -188,14 +190,18 @@ class Procedure:
         return result
 
 
-Purpose = Literal["test", "interval"]
-"""What procedures are for; those of either are a list of their own."""
+Purpose = Literal["test", "interval", "claim by chance", "resampling"]
+"""What procedures are for: tests, intervals, and those of either that draw by chance."""
 _HOMES = {"test": "theoros.verbs.procedures", "interval": "theoros.verbs.procedures.intervals"}
 
 
 @cache
 def procedures(purpose: Purpose = "test") -> Mapping[str, Procedure]:
     """The procedures by name, in the order they are shown."""
+    if purpose == "claim by chance":
+        return {name: one for name, one in procedures("test").items() if one.simulated}
+    if purpose == "resampling":  # the others cut the same pile in another way
+        return {name: one for name, one in procedures("interval").items() if one.watched}
     return {one.name: one for one in listed_in(_HOMES[purpose], "PROCEDURES")}
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -31,9 +32,10 @@ from theoros.numeric.procedures.pairwise import (
     pooled_pairs,
     tukey,
 )
-from theoros.numeric.resampling.shuffles import dealt
+from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
+from theoros.verbs.procedures.drawing_again import with_values
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.procedure import (
     Effect,
@@ -42,7 +44,7 @@ from theoros.verbs.procedures.procedure import (
     Question,
     Steps,
 )
-from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
+from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.tails import result_of
 from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
@@ -172,7 +174,7 @@ def _kruskal(question: Question) -> Steps:
     ), 1.0  # fmt: skip
 
 
-def _shuffled(question: Question) -> Steps:
+def _shuffled(question: Question) -> Simulated:
     data = _checked(question)
     table = _one_way(data)
     values = np.concatenate([group.values for group in data.groups])
@@ -190,11 +192,17 @@ def _shuffled(question: Question) -> Steps:
 
     seen = table.f
     said = f"F = {statistic(seen)}"
-    yield from simulate(question, Simulated(
+
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        places = dealt_places(rng, values.size, size)[at]
+        return with_values(data, np.split(values[places], starts[1:]))
+
+    return Simulated(
         make, values.size, seen, "the group labels are given to the values anew, by chance",
         axis="F", said=said, lines=(formula(f"F = {statistic(seen, 1)}"),),
         around=1.0, resolution=1e-9 * max(seen, 1.0), upper=True, seen_text=said,
-    ))  # fmt: skip
+        again=again,
+    )  # fmt: skip
 
 
 PROCEDURES = (
@@ -214,7 +222,7 @@ PROCEDURES = (
     ),
     Procedure(
         "shuffled groups F", "Shuffled labels", "F of the values with labels dealt out by chance.",
-        ("several samples",), ("mean",), ("pull", "spreads"), _shuffled, order=4, simulated=True,
-        settings=CHANCE,
+        ("several samples",), ("mean",), ("pull", "spreads"), ByChance(_shuffled), order=4,
+        simulated=True, settings=CHANCE,
     ),
 )  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
@@ -35,9 +36,10 @@ from theoros.numeric.procedures.shares import (
 )
 from theoros.numeric.resampling.replicates import MakeBlock
 from theoros.verbs.data.shares import Share, Shares
+from theoros.verbs.procedures.drawing_again import with_counts
 from theoros.verbs.procedures.effects import ratios
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
-from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
+from theoros.verbs.procedures.simulated import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.tails import result_of
 
 ALIKE = "all cases are alike"
@@ -130,19 +132,21 @@ def _z_corrected(question: Question) -> Steps:
     yield from _z_of_one(question, continuity=True)
 
 
-def _drawn(question: Question) -> Steps:
+def _drawn(question: Question) -> Simulated:
     """So many samples of the real size, drawn from the claimed share."""
     (share,), null = question.data.of, _null_share(question)
     n = share.n
     law = exact_share(share.x, n, null, question.alternative or "different")
-    yield from _simulated(
+    return _simulated(
         question, lambda rng, size: rng.binomial(n, null, size=size).astype(np.float64), law,
         f"{whole(n)} cases are drawn with chance {exact(question.null)} each",
         f"{_successes(question)} among {whole(n)}", "sample",
+        lambda rng, size, at: with_counts(
+            question.data, [int(rng.binomial(n, null, size=size)[at])]),
     )  # fmt: skip
 
 
-def _dealt(question: Question) -> Steps:
+def _dealt(question: Question) -> Simulated:
     """Labels dealt out again: how many successes fall to the first group."""
     one, two = question.data.of
     if question.null:
@@ -150,11 +154,16 @@ def _dealt(question: Question) -> Steps:
     good, n = one.x + two.x, one.n + two.n
     _not_alike(good, n)
     law = fisher_exact(one.x, one.n, two.x, two.n, question.alternative or "different")
-    yield from _simulated(
+
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        first = int(rng.hypergeometric(good, n - good, one.n, size=size)[at])
+        return with_counts(question.data, [first, good - first])
+
+    return _simulated(
         question,
         lambda rng, size: rng.hypergeometric(good, n - good, one.n, size=size).astype(np.float64),
         law, "the group labels are given to the cases anew, by chance",
-        f"{_successes(question)} for {one.label}", "shuffle",
+        f"{_successes(question)} for {one.label}", "shuffle", again,
     )  # fmt: skip
 
 
@@ -164,15 +173,17 @@ def _not_alike(x: int, n: int) -> None:
 
 
 def _simulated(
-    question: Question, make: MakeBlock, law: ExactShare, how: str, what: str, noun: str
-) -> Steps:
+    question: Question, make: MakeBlock, law: ExactShare, how: str, what: str, noun: str,
+    again: Again,
+) -> Simulated:  # fmt: skip
     """Counts of successes by chance; which are at least as far is told by the exact law."""
     said = f"X = {whole(law.x)}"
-    yield from simulate(question, Simulated(
+    return Simulated(
         make, 1, float(law.x), how, axis=f"X, {what}", said=said,
         lines=(f"X is the {what}: {whole(law.x)}.",), places=0, noun=noun, around=law.law.mean,
         region=law.region, estimate=question.parameter.estimate(question.data), seen_text=said,
-    ))  # fmt: skip
+        again=again, exact=law.law,
+    )  # fmt: skip
 
 
 def _z_of_two(question: Question) -> Steps:
@@ -274,8 +285,8 @@ PROCEDURES = (
     ),
     Procedure(
         "drawn share", "Draws from the claim", "Samples drawn by chance from the claimed share.",
-        ("one share",), ("proportion",), (), _drawn, order=4, from_figures=True, simulated=True,
-        settings=CHANCE,
+        ("one share",), ("proportion",), (), ByChance(_drawn),
+        order=4, from_figures=True, simulated=True, settings=CHANCE,
     ),
     Procedure(
         "z of two shares", "z", "Two proportions by the normal curve, pooled under H₀.",
@@ -291,7 +302,7 @@ PROCEDURES = (
     ),
     Procedure(
         "shuffled groups", "Shuffled labels", "Group labels dealt out by chance.",
-        ("two shares",), ("proportion",), (), _dealt, order=4, from_figures=True, simulated=True,
-        settings=CHANCE,
+        ("two shares",), ("proportion",), (), ByChance(_dealt),
+        order=4, from_figures=True, simulated=True, settings=CHANCE,
     ),
 )  # fmt: skip

@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from theoros.answer.digits import digits
 from theoros.answer.wording import MINUS, exact, number, sentence_case, statistic
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import subtract
+from theoros.numeric.arrays import Floats, subtract
 from theoros.numeric.resampling.shuffles import (
     Shuffle,
+    dealt_places,
     difference,
     shuffled_labels,
     shuffled_signs,
+    tossed,
 )
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
-from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Steps
-from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
+from theoros.verbs.procedures.drawing_again import with_values
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question
+from theoros.verbs.procedures.simulated import CHANCE, Again, ByChance, Simulated
 
 _LABELS = "the group labels are given to the values anew, by chance"
 _DISTANCES = "the group labels are given to the distances anew, by chance"
@@ -23,7 +28,7 @@ _SIGNS = "each difference gets its sign by the toss of a coin"
 _SIGNS_WAYS = "ways to put the signs"
 
 
-def _labels(question: Question) -> Steps:
+def _labels(question: Question) -> Simulated:
     data: TwoSamples = question.data
     x, y, name = data.first.values, data.second.values, question.parameter.name
     if min(x.size, y.size) < 1:
@@ -38,10 +43,19 @@ def _labels(question: Question) -> Steps:
     what = f"difference of the {name}s, {one} {MINUS} {two}"
     if shuffle.studentized:
         what += ", over its standard error"
-    yield from _run(question, shuffle, gap, x.size + y.size, what, _LABELS, _LABELS_WAYS)
+    return _run(
+        question,
+        shuffle,
+        gap,
+        x.size + y.size,
+        what,
+        _LABELS,
+        _LABELS_WAYS,
+        _dealt_again(data, x, y),
+    )
 
 
-def _distances(question: Question) -> Steps:
+def _distances(question: Question) -> Simulated:
     """The labels of distances from the group's own median: Brown and Forsythe's, by shuffles."""
     data: TwoSamples = question.data
     x, y = data.first.values, data.second.values
@@ -56,10 +70,19 @@ def _distances(question: Question) -> Steps:
     if shuffle.studentized:
         what += ", over its standard error"
     gap = question.parameter.estimate(data)
-    yield from _run(question, shuffle, gap, x.size + y.size, what, _DISTANCES, _LABELS_WAYS)
+    return _run(
+        question,
+        shuffle,
+        gap,
+        x.size + y.size,
+        what,
+        _DISTANCES,
+        _LABELS_WAYS,
+        _dealt_again(data, far_x, far_y),
+    )
 
 
-def _signs(question: Question) -> Steps:
+def _signs(question: Question) -> Simulated:
     data: OneSample | Paired = question.data
     moved, name = subtract(data.single.values, question.null), question.parameter.name
     pairs = isinstance(data, Paired)
@@ -68,7 +91,23 @@ def _signs(question: Question) -> Steps:
         raise ProcedureFails(f"every {what} is {exact(question.null)}")
     shuffle = shuffled_signs(moved, _centre(name))
     what = f"{name} difference" if pairs else f"{name} distance from {exact(question.null)}"
-    yield from _run(question, shuffle, shuffle.seen, moved.size, what, _SIGNS, _SIGNS_WAYS)
+
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        signed = tossed(rng, moved.size, size)[at] * moved
+        return with_values(data, [signed + float(question.null)])
+
+    return _run(question, shuffle, shuffle.seen, moved.size, what, _SIGNS, _SIGNS_WAYS, again)
+
+
+def _dealt_again(data: TwoSamples, x: Floats, y: Floats) -> Again:
+    """The values dealt to the groups anew."""
+    pooled = np.concatenate([x, y])
+
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        values = pooled[dealt_places(rng, pooled.size, size)[at]]
+        return with_values(data, [values[: x.size], values[x.size :]])
+
+    return again
 
 
 def _centre(name: str):  # type: ignore[no-untyped-def]
@@ -77,8 +116,9 @@ def _centre(name: str):  # type: ignore[no-untyped-def]
 
 
 def _run(
-    question: Question, shuffle: Shuffle, gap: float, size: int, what: str, how: str, ways: str
-) -> Steps:  # fmt: skip
+    question: Question, shuffle: Shuffle, gap: float, size: int, what: str, how: str, ways: str,
+    again: Again,
+) -> Simulated:  # fmt: skip
     data, seen = question.data, shuffle.seen
     one = isinstance(data, OneSample)
     shift = f", after taking off {exact(question.null)}" if question.null and not one else ""
@@ -90,32 +130,31 @@ def _run(
         text = f"t = {statistic(seen)}"
         error = abs(gap / seen) if seen else None
     line = f"{sentence_case(what)}{shift}: {number(seen, places)}."
-    yield from simulate(question, Simulated(
+    return Simulated(
         shuffle.make, size, seen, how, axis=f"{what}{shift}", said=text, lines=(line,),
         places=places, resolution=shuffle.resolution, estimate=gap + question.null, error=error,
         seen_text=text if shuffle.studentized else "", ways=shuffle.ways, ways_words=ways,
-        every=shuffle.every, figures={"difference": gap + question.null},
-    ))  # fmt: skip
+        every=shuffle.every, figures={"difference": gap + question.null}, again=again,
+    )  # fmt: skip
 
 
 PROCEDURES = (
     Procedure(
         "shuffled labels", "Shuffled labels",
         "The differences that come up when labels are dealt out by chance.",
-        ("two samples",), ("mean", "median"), ("pull", "alike"), _labels, order=4, simulated=True,
-        settings=CHANCE,
+        ("two samples",), ("mean", "median"), ("pull", "alike"), ByChance(_labels), order=4,
+        simulated=True, settings=CHANCE,
     ),
     Procedure(
         "shuffled distances", "Shuffled distances",
         "Two spreads: distances from the medians, with labels dealt out by chance.",
-        ("two samples",), ("standard deviation",), (), _distances, order=6, simulated=True,
-        settings=CHANCE,
+        ("two samples",), ("standard deviation",), (), ByChance(_distances), order=6,
+        simulated=True, settings=CHANCE,
     ),
     Procedure(
         "shuffled signs", "Shuffled signs",
         "What comes up when the sign of each difference is tossed.",
-        ("pairs", "one sample"), ("mean", "median"), ("pull", "symmetry"), _signs, order=3,
-        simulated=True,
-        settings=CHANCE,
+        ("pairs", "one sample"), ("mean", "median"), ("pull", "symmetry"), ByChance(_signs),
+        order=3, simulated=True, settings=CHANCE,
     ),
 )  # fmt: skip

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
@@ -22,7 +23,7 @@ from theoros.answer.wording import (
 )
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.distributions.distribution import Region
+from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.resampling.replicates import MakeBlock, block_size, replicates
@@ -35,6 +36,8 @@ FEW_WAYS = 10_000
 CHANCE = ("shuffles", "seed")
 """The settings that simulated procedures use."""
 Lines = tuple[str | Formula, ...]
+Again = Callable[["np.random.Generator", int, int], Any]
+"""Given the generator and the size of a block, and a place in it, the data of that replicate."""
 
 
 @dataclass(frozen=True)
@@ -77,6 +80,20 @@ class Simulated:
     figures: Mapping[str, float] = field(default_factory=dict)
     tells: tuple[str, ...] = ()
     """Remarks of its own."""
+    exact: Distribution | None = None
+    """What the pile comes to in the long run, where that is known."""
+    again: Again | None = None
+    """The data of one replicate, as they would stand in a table."""
+
+
+@dataclass(frozen=True)
+class ByChance:
+    """Runs a procedure that simulates; `of` is what it simulates, for others to watch."""
+
+    of: Callable[[Question], Simulated]
+
+    def __call__(self, question: Question) -> Steps:
+        yield from simulate(question, self.of(question))
 
 
 def simulate(question: Question, one: Simulated) -> Steps:

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -32,7 +35,7 @@ from theoros.verbs.procedures.procedure import (
     Result,
     Steps,
 )
-from theoros.verbs.procedures.simulated import CHANCE, Simulated, simulate
+from theoros.verbs.procedures.simulated import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.tails import result_of
 
 FEW_CELLS = 12
@@ -208,7 +211,7 @@ def _given(data: CountsOfLevels) -> None:
         raise ProcedureFails("takes shares that are given, not estimated from the counts")
 
 
-def _drawn_fit(question: Question) -> Steps:
+def _drawn_fit(question: Question) -> Simulated:
     data: CountsOfLevels = question.data
     found = _fit(question)
     _given(data)
@@ -220,29 +223,40 @@ def _drawn_fit(question: Question) -> Steps:
         return np.asarray(((drawn - expected) ** 2 / expected).sum(axis=1))
 
     how = f"{whole(data.total)} cases are drawn with the claimed shares"
-    yield from _simulated(question, found, make, how)
+
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        return replace(data, counts=rng.multinomial(data.total, shares, size=size)[at])
+
+    return _simulated(question, found, make, how, again)
 
 
-def _shuffled(question: Question) -> Steps:
+def _shuffled(question: Question) -> Simulated:
     data: TwoWayCounts = question.data
     found = _related(question)
     rows, columns = data.counts.sum(axis=1), data.counts.sum(axis=0)
     expected = found.expected
 
+    def dealt(rng: np.random.Generator, size: int) -> Iterator[Ints]:
+        """The counts of each row in turn, shape (size, columns)."""
+        left = np.broadcast_to(columns, (size, columns.size)).copy()
+        for n in rows.tolist()[:-1]:
+            row = _dealt(rng, left, n)
+            left = left - row
+            yield row
+        yield left
+
     def make(rng: np.random.Generator, size: int) -> Floats:
         total = np.zeros(size)
-        left = np.broadcast_to(columns, (size, columns.size)).copy()
-        for at, n in enumerate(rows.tolist()):
-            if at == rows.size - 1:
-                dealt = left
-            else:
-                dealt = _dealt(rng, left, n)
-                left = left - dealt
-            total += ((dealt - expected[at]) ** 2 / expected[at]).sum(axis=1)
+        for at, row in enumerate(dealt(rng, size)):
+            total += ((row - expected[at]) ** 2 / expected[at]).sum(axis=1)
         return total
 
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        return replace(data, counts=np.array([row[at] for row in dealt(rng, size)]))
+
     one, two = data.names
-    yield from _simulated(question, found, make, f"the levels of {two} are dealt out anew to {one}")
+    how = f"the levels of {two} are dealt out anew to {one}"
+    return _simulated(question, found, make, how, again)
 
 
 def _dealt(rng: np.random.Generator, left: Ints, n: int) -> Ints:
@@ -259,15 +273,18 @@ def _dealt(rng: np.random.Generator, left: Ints, n: int) -> Ints:
     return made
 
 
-def _simulated(question: Question, found: ChiSquareTest, make: MakeBlock, how: str) -> Steps:
+def _simulated(
+    question: Question, found: ChiSquareTest, make: MakeBlock, how: str, again: Again
+) -> Simulated:
     seen = found.statistic
     said = f"χ² = {statistic(seen)}"
     line = formula(f"χ^{{2}} = Σ (O − E)^{{2}} / E = {statistic(seen, 1)}")
-    yield from simulate(question, Simulated(
+    return Simulated(
         make, question.data.counts.size, seen, how, axis="χ²", said=said, lines=(line,),
         resolution=1e-9 * max(seen, 1.0), upper=True, seen_text=said,
         noun="sample" if isinstance(question.data, CountsOfLevels) else "shuffle",
-    ))  # fmt: skip
+        again=again,
+    )  # fmt: skip
 
 
 PROCEDURES = (
@@ -285,8 +302,8 @@ PROCEDURES = (
     ),
     Procedure(
         "drawn counts", "Draws from the claim", "Cases drawn by chance with the claimed shares.",
-        ("counts",), ("shares",), (), _drawn_fit, order=4, from_figures=True, simulated=True,
-        settings=CHANCE,
+        ("counts",), ("shares",), (), ByChance(_drawn_fit),
+        order=4, from_figures=True, simulated=True, settings=CHANCE,
     ),
     Procedure(
         "chi-square", "Chi-square", "Two categories: counts against those of independence.",
@@ -303,7 +320,7 @@ PROCEDURES = (
     ),
     Procedure(
         "shuffled table", "Shuffled levels", "Levels of one category dealt out by chance.",
-        ("two-way counts",), ("relation",), (), _shuffled, order=4, from_figures=True,
+        ("two-way counts",), ("relation",), (), ByChance(_shuffled), order=4, from_figures=True,
         simulated=True, settings=CHANCE,
     ),
 )  # fmt: skip

@@ -34,6 +34,9 @@ from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.data.typed_from import typed_from
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
 from theoros.verbs.procedures.asked import asked_of
+from theoros.verbs.procedures.claims.claim import Claim
+from theoros.verbs.procedures.claims.compared import Compared
+from theoros.verbs.procedures.claims.together import claim_of
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.procedure import (
     Procedure,
@@ -45,14 +48,11 @@ from theoros.verbs.procedures.procedure import (
     suggested,
 )
 from theoros.verbs.procedures.scope import scope_of
-from theoros.verbs.test.claims.claim import Claim
-from theoros.verbs.test.claims.compared import Compared
-from theoros.verbs.test.claims.together import claim_of
+from theoros.verbs.procedures.writeup import writeup_of
 from theoros.verbs.test.intervals import MatchingInterval
 from theoros.verbs.test.planning import groups_section, planning_section
 from theoros.verbs.test.settings import plans
 from theoros.verbs.test.statement import TestStatement
-from theoros.verbs.test.writeup import writeup_of
 
 SHUFFLING = "Shuffling"
 

@@ -10,7 +10,7 @@ from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, span
 from theoros.answer.wording import exact, number, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
-from theoros.verbs.test.claims.compared import Compared
+from theoros.verbs.procedures.claims.compared import Compared
 
 
 @dataclass(frozen=True)

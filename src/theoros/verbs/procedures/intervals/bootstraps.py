@@ -383,11 +383,11 @@ _KINDS = (
 )  # fmt: skip
 PROCEDURES = (
     *(Procedure(name, label, help_, _ROWS, _ALL, ("plenty",), partial(_resampled, cuts=cuts),
-                order=11 + at, simulated=True, settings=CHANCE)
+                order=11 + at, simulated=True, settings=CHANCE, watched=at == 0)
       for at, (name, label, help_, cuts) in enumerate(_KINDS)),
     *(Procedure(f"{name} of shares", label, help_, _SHARES, ("proportion",), (),
                 partial(_resampled, cuts=cuts), order=11 + at, simulated=True, from_figures=True,
-                settings=CHANCE)
+                settings=CHANCE, watched=at == 0)
       for at, (name, label, help_, cuts) in enumerate(_KINDS)),
     Procedure(
         "bootstrap t", "Bootstrap t", "x̄ − t* × SE, with t* from resamples.",

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Ints
+from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.resampling.bootstrap import drawn_places, places_of
 from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.verbs.data.groups import Group, Split
@@ -15,11 +16,14 @@ from theoros.verbs.data.samples import (
     OneSample,
     Paired,
     Sample,
+    SeveralSamples,
     TwoSamples,
     typed_sample,
 )
 from theoros.verbs.data.shares import Share, Shares
-from theoros.verbs.procedures.intervals.bootstraps import Drawn
+
+if TYPE_CHECKING:
+    from theoros.verbs.procedures.intervals.bootstraps import Drawn
 
 
 def resample_of(data: Any, drawn: Drawn, number: int, seed: int) -> Any:
@@ -27,7 +31,7 @@ def resample_of(data: Any, drawn: Drawn, number: int, seed: int) -> Any:
     block = block_size(drawn.size)
     if isinstance(data, Shares):
         rng = generator(seed, (number - 1) // block)
-        return _with_counts(data, [
+        return with_counts(data, [
             int(rng.binomial(one.n, one.value, size=block)[(number - 1) % block])
             for one in data.of
         ])  # fmt: skip
@@ -42,7 +46,7 @@ def another_sample(data: Any, rng: np.random.Generator) -> Any:
     with that mean and standard deviation.
     """
     if isinstance(data, Shares):
-        return _with_counts(data, [int(rng.binomial(one.n, one.value)) for one in data.of])
+        return with_counts(data, [int(rng.binomial(one.n, one.value)) for one in data.of])
     if isinstance(data, NumberPairs):
         return with_places(data, [one[0] for one in drawn_places(rng, [data.n], 1)])
     samples = data.samples
@@ -74,6 +78,15 @@ def _normal(one: Sample, rng: np.random.Generator) -> Sample:
     return typed_sample(one.label, one.phrase, s.n, float(drawn.mean()), float(drawn.std(ddof=1)))
 
 
+def with_values(data: Any, values: Sequence[Floats]) -> Any:
+    """The data with other values in their samples, as many as there were."""
+    made = [
+        Sample(one.label, one.phrase, new, one.rows, one.many)
+        for one, new in zip(data.samples, values, strict=True)
+    ]
+    return _with_samples(data, made)
+
+
 def _with_samples(data: Any, made: list[Sample]) -> Any:
     groups = tuple(
         Group(one.label if len(made) > 1 else "", one.phrase, one.values, one.rows, 0)
@@ -84,9 +97,11 @@ def _with_samples(data: Any, made: list[Sample]) -> Any:
         return replace(data, first=made[0], second=made[1], cases=cases)
     if isinstance(data, Paired):
         return replace(data, differences=made[0], cases=cases)
+    if isinstance(data, SeveralSamples):
+        return replace(data, groups=tuple(made), cases=cases)
     return replace(data, sample=made[0], cases=cases)
 
 
-def _with_counts(data: Shares, counts: list[int]) -> Shares:
+def with_counts(data: Shares, counts: list[int]) -> Shares:
     of = [Share(s.label, s.phrase, x, s.n) for s, x in zip(data.of, counts, strict=True)]
     return replace(data, of=tuple(of))

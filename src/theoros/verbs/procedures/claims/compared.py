@@ -13,7 +13,7 @@ from theoros.answer.wording import (
 )
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.data.samples import Observed, Paired
-from theoros.verbs.test.claims.claim import Claim
+from theoros.verbs.procedures.claims.claim import Claim
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol

@@ -24,8 +24,8 @@ from theoros.verbs.data.samples import (
     TwoFactorSamples,
     TwoWayCounts,
 )
-from theoros.verbs.test.claims.claim import Claim
-from theoros.verbs.test.claims.compared import Compared
+from theoros.verbs.procedures.claims.claim import Claim
+from theoros.verbs.procedures.claims.compared import Compared
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol

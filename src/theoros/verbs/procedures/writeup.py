@@ -8,8 +8,8 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_line
 from theoros.answer.parts import Step
 from theoros.answer.wording import exact, p_equals
+from theoros.verbs.procedures.claims.claim import Claim
 from theoros.verbs.procedures.procedure import Procedure, Result
-from theoros.verbs.test.claims.claim import Claim
 
 
 def writeup_of(
