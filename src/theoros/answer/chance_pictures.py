@@ -108,7 +108,7 @@ def _bars_of(distribution: Discrete, region: Region, seen: float) -> Made:
         low, high = min(float(values[worth[0]]), seen), max(float(values[worth[-1]]), seen)
         shown = (values >= low) & (values <= high)
         values, chances, ends = values[shown], chances[shown], (low - step, high + step)
-    bars = _bars(values, chances, region.holds(values), seen, step)
+    bars = bars_of(values, chances, region.holds(values), seen, step)
     top = Axis(0.0, float(bars.heights.max(initial=1e-12)) * 1.06)
     room = (ends[1] - ends[0]) * 0.02
     return Panel((Lane((bars,), y=top),)), (ends[0] - room, ends[1] + room), seen
@@ -139,7 +139,7 @@ def lattice_step(values: Floats) -> float:
     return step if float(np.abs(places - np.round(places)).max()) < 0.01 else 0.0
 
 
-def _bars(values: Floats, chances: Floats, counts: Bools, seen: float, step: float) -> Bars:
+def bars_of(values: Floats, chances: Floats, counts: Bools, seen: float, step: float) -> Bars:
     """Bars whose areas are the chances, cut where the region ends: in it wholly or not at all.
 
     `values` ascend; `counts` says which of them lie in the region; `step` is the distance between

@@ -161,6 +161,20 @@ class WordSpot:
 
 
 @dataclass(frozen=True)
+class OpenSpot:
+    """Where a click opens what has a number, such as a replicate."""
+
+    number: int
+    x: float
+    y: float
+    width: float
+    height: float
+
+    def holds(self, x: float, y: float) -> bool:
+        return 0 <= x - self.x <= self.width and 0 <= y - self.y <= self.height
+
+
+@dataclass(frozen=True)
 class Drawing:
     width: float
     height: float
@@ -169,6 +183,7 @@ class Drawing:
     notes: tuple[str, ...] = ()
     keys: tuple[KeySpot, ...] = ()
     words: tuple[WordSpot, ...] = ()
+    opens: tuple[OpenSpot, ...] = ()
 
     @property
     def figures(self) -> tuple[WordSpot, ...]:

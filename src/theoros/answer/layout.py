@@ -13,7 +13,17 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from theoros.answer.clipping import Window
-from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, Words, WordSpot
+from theoros.answer.drawing import (
+    Anchor,
+    Drawing,
+    Handle,
+    Item,
+    KeySpot,
+    Marks,
+    OpenSpot,
+    Words,
+    WordSpot,
+)
 from theoros.answer.layers.layer import Dots, Scale, Strip, fit_dots, line, scale_of
 from theoros.answer.metrics import text_width
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, SquareHandle, shape_of
@@ -68,7 +78,7 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
             left += own + GAP
     return Drawing(
         width, height, tuple(sheet.items), tuple(sheet.handles), tuple(dict.fromkeys(sheet.notes)),
-        tuple(sheet.keys), tuple(sheet.words),
+        tuple(sheet.keys), tuple(sheet.words), tuple(sheet.opens),
     )  # fmt: skip
 
 
@@ -92,6 +102,7 @@ class _Sheet:
     handles: list[Handle] = field(default_factory=list)
     keys: list[KeySpot] = field(default_factory=list)
     words: list[WordSpot] = field(default_factory=list)
+    opens: list[OpenSpot] = field(default_factory=list)
 
 
 def _legend(picture: Picture, sheet: _Sheet, top: float) -> float:
@@ -383,6 +394,7 @@ class FrameLayout:
                 drawn,
                 self.sheet.notes,
                 self.sheet.words,
+                self.sheet.opens,
             )
             for layer in lane.layers:
                 layer.place(strip)

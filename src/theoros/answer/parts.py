@@ -107,6 +107,8 @@ class Link:
     rows: tuple[int, ...] = ()
     figures: str = ""
     """The key of figures of this answer that become a table of the study."""
+    draws: str = ""
+    """What of the statement becomes a table of the study, worked out anew for that."""
     aside: bool | None = None
     """Whether `rows` are to be set aside (True) or taken back (False) rather than shown."""
 
@@ -159,6 +161,8 @@ class Control:
     """The slot and the value that it puts there."""
     main: bool = False
     """Whether it is the one that is done most."""
+    adds: int = 0
+    """By how much it raises a number each time; held down, it does so in growing steps."""
     asks: str = ""
     """A slot that is typed within the button, as the N of "run to N"; empty for none."""
 
@@ -182,6 +186,8 @@ class Answer:
     caption: str
     symbols: tuple[Symbol, ...] = ()
     picture: Picture | None = None
+    above: tuple[Section, ...] = ()
+    """What stands above the picture, such as the sample that it comes from."""
     sections: tuple[Section, ...] = ()
     """What stands below the picture, above the figures, in order."""
     figures_first: bool = False
@@ -245,7 +251,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
         "seed": answer.seed,
         "numbers": _plain(answer.numbers),
     }
-    if answer.sections:
+    if answer.above or answer.sections:
         made["sections"] = [
             {
                 "title": to_plain(section.title),
@@ -253,7 +259,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
                 "note": to_plain(section.note),
                 "figures": {figures.key: _figures_json(figures) for figures in section.figures},
             }
-            for section in answer.sections
+            for section in (*answer.above, *answer.sections)
         ]
     if answer.writeup:
         made["writeup"] = [_step_json(step) for step in answer.writeup]

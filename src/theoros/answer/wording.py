@@ -216,7 +216,8 @@ _IRREGULAR = {
     "foot": "feet", "tooth": "teeth", "goose": "geese", "leaf": "leaves", "half": "halves",
     "loaf": "loaves", "shelf": "shelves", "knife": "knives", "life": "lives", "wife": "wives",
     "sheep": "sheep", "fish": "fish", "series": "series", "species": "species", "datum": "data",
-    "analysis": "analyses", "tomato": "tomatoes", "potato": "potatoes", "bus": "buses",
+    "analysis": "analyses", "die": "dice", "tomato": "tomatoes", "potato": "potatoes",
+    "bus": "buses",
 }  # fmt: skip
 
 

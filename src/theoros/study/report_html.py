@@ -98,6 +98,8 @@ def entry_html(
         parts.append(f"<p>{html.escape(found.caption)}</p>")
         parts.append(f'<p class="problem">{html.escape(found.problem.sentence)}</p></section>')
         return "\n".join(parts)
+    if "picture" in has:
+        parts += [section_html(section, means) for section in found.above]
     if found.picture and "picture" in has:
         drawn, caption = means.picture(found.picture), html.escape(found.caption)
         parts.append(f"<figure>{drawn}<figcaption>{caption}</figcaption></figure>")

@@ -10,7 +10,7 @@ import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
 
-from theoros.answer.drawing import Item, Marks, Stroke, WordSpot
+from theoros.answer.drawing import Item, Marks, OpenSpot, Stroke, WordSpot
 from theoros.answer.picture import Axis, role_of, shape_of
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
@@ -113,6 +113,8 @@ class Strip:
     notes: list[str]
     spots: list[WordSpot] = field(default_factory=list)
     """Words that can be typed over."""
+    opens: list[OpenSpot] = field(default_factory=list)
+    """What a click opens."""
 
     @property
     def coloured(self) -> bool:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from theoros.answer.drawing import Block, Words
+from theoros.answer.drawing import Block, Marks, Words
 from theoros.answer.layers.layer import SMALLEST_DOT, Layer, Piles, Strip
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
@@ -27,6 +27,10 @@ class Stacks(Layer):
     """Text above bins, by centre."""
     stands_for: str = "row"
     """ "row" of the table, "replicate" of a simulation, or "case" that chance drew."""
+    tail: Bools | None = None
+    """Which belong to the part that counts; None where nothing is parted, as of rows."""
+    opened: int = 0
+    """The number of the one that is looked at; 0 for none."""
 
     @property
     def piles(self) -> Piles | None:
@@ -44,13 +48,30 @@ class Stacks(Layer):
             column = np.asarray(self.order % abreast - (across - 1) / 2, dtype=np.float64)
             xs = strip.x.map(self.centres) + column * size
             ys = np.asarray(strip.bottom - size * (self.order // abreast + 0.5), dtype=np.float64)
-            strip.mark(xs, ys, self.rows, self.codes, self.ringed, size * 0.92, self.stands_for)
+            if self.tail is not None:
+                self._parted(strip, xs, ys, size * 0.92)
+            else:
+                strip.mark(xs, ys, self.rows, self.codes, self.ringed, size * 0.92, self.stands_for)
+            for place in np.flatnonzero(self.rows == self.opened) if self.opened else ():
+                here = slice(place, place + 1)
+                ring = max(size * 1.7, 11.0)
+                strip.items.append(Marks(xs[here], ys[here], None, "circle", "range", ring, True))
             for centre in {centre for centre, _ in self.labels}:
                 here = self.centres == centre
                 tops[centre] = float(ys[here].min() - size / 2) if here.any() else strip.bottom
         for centre, label in self.labels:
             at = tops.get(centre, strip.bottom) - strip.text * 0.35
             strip.items.append(Words(strip.x(centre), at, label, strip.text, "mute", "middle"))
+
+    def _parted(self, strip: Strip, xs: Floats, ys: Floats, size: float) -> None:
+        """What chance gave, and of that what counts, in another shape and colour."""
+        assert self.tail is not None
+        for part, shape, role in ((~self.tail, "circle", "chance"), (self.tail, "square", "tail")):
+            if part.any():
+                strip.items.append(
+                    Marks(xs[part], ys[part], self.rows[part], shape, role, size,
+                          stands_for=self.stands_for)
+                )  # fmt: skip
 
     def counted(self, *, coloured: bool) -> Columns:
         """The same cases counted in their bins."""

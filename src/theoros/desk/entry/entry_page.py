@@ -7,7 +7,7 @@ from functools import partial
 from itertools import pairwise
 from typing import Any
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QCoreApplication, Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QFrame,
     QLabel,
@@ -102,6 +102,8 @@ class EntryPage(QWidget):
         self.symbols.setTextFormat(Qt.TextFormat.RichText)
         self.symbols.setWordWrap(True)
         layout.addWidget(self.symbols)
+        self.above_box = QVBoxLayout()
+        layout.addLayout(self.above_box)
         self.picture = PictureView(theme, self._row_text)
         self.picture.painted.connect(self._was_painted)
         self.controller = PictureController(self)
@@ -114,6 +116,7 @@ class EntryPage(QWidget):
         self.sections_box.setSpacing(10)
         layout.addLayout(self.sections_box, 10)
         self.section_views: list[SectionView] = []
+        self.above_view: SectionView | None = None
         self.figures_box = QVBoxLayout()
         self.figures_box.setSpacing(10)
         layout.addLayout(self.figures_box)
@@ -171,15 +174,49 @@ class EntryPage(QWidget):
         self.figures_box.addWidget(view)
 
     def _add_section_view(self) -> None:
+        view = self._new_section_view()
+        self.section_views.append(view)
+        self.sections_box.addWidget(view)
+
+    def _new_section_view(self, *, low: bool = False) -> SectionView:
         picture = PictureView(self.theme, self._row_text)
         self.controller.listen(picture)
-        view = SectionView(self.theme, picture)
+        view = SectionView(self.theme, picture, low=low)
         view.slot_set.connect(self.set_slot)
         view.rows_wanted.connect(self.select_rows)
         view.statement_wanted.connect(self.statement_wanted)
         view.table_wanted.connect(self.table_wanted)
-        self.section_views.append(view)
-        self.sections_box.addWidget(view)
+        view.raised.connect(self._raise_slot)
+        return view
+
+    def _raise_slot(self, name: str, value: object, done: bool) -> None:
+        """A control is held down: shown at once, and one change once it is let go."""
+        self.handle_moved(name, value, done)  # type: ignore[arg-type]
+
+    def _show_above(self, answer: Answer) -> None:
+        """What stands above the picture."""
+        if answer.above and self.above_view is None:
+            self.above_view = self._new_section_view(low=True)
+            self.above_box.addWidget(self.above_view)
+        if self.above_view is not None:
+            self.above_view.setVisible(bool(answer.above))
+            if answer.above:
+                self.above_view.show_section(answer.above[0], self._slot)
+
+    def draw_anew(self) -> None:
+        """The same from another seed, where the statement has one that is used."""
+        slot = self._slot("seed")
+        if slot is not None:
+            self.set_slot("seed", (int(slot.value) + 1) % 2**31)
+
+    def keyPressEvent(self, event) -> None:
+        """Space does what is done most with what is shown, such as to draw one more."""
+        main = self.above_view.main_button if self.above_view is not None else None
+        if event.key() == Qt.Key.Key_Space and main is not None and main.isVisible():
+            QCoreApplication.sendEvent(main, event)
+            main.setFocus()
+            return
+        super().keyPressEvent(event)
 
     def _slot(self, name: str) -> Slot | None:
         """A slot of the statement that is shown, for a control that asks for it."""
@@ -321,6 +358,7 @@ class EntryPage(QWidget):
             else:
                 view.hide()
         self._order_for_tab()
+        self._show_above(answer)
         self.picture.setVisible(answer.picture is not None)
         self.picture.show_picture(answer.picture)
         self._fit_picture()
@@ -329,7 +367,8 @@ class EntryPage(QWidget):
 
     def _order_for_tab(self) -> None:
         """Tab goes from the last slot to the picture and the figures, then beside the page."""
-        order = [*self.bar.slots_shown()[-1:], self.picture, *self.figure_views]
+        above = self.above_view.buttons if self.above_view is not None else []
+        order = [*self.bar.slots_shown()[-1:], *above, self.picture, *self.figure_views]
         for one, two in pairwise(order):
             QWidget.setTabOrder(one, two)
 

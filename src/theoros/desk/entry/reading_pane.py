@@ -45,6 +45,8 @@ class ReadingPane(QWidget):
     statement_wanted = Signal(object)
     table_wanted = Signal(object)
     """Figures are to become a table of the study."""
+    draws_wanted = Signal(str)
+    """The same for what of the statement is worked out anew, such as the samples it draws."""
     place_wanted = Signal()
     copy_wanted = Signal()
     working_wanted = Signal()
@@ -169,6 +171,8 @@ class ReadingPane(QWidget):
             self.statement_wanted.emit(link.statement)
         elif link.sets:
             self.slot_set.emit(*link.sets)
+        elif link.draws:
+            self.draws_wanted.emit(link.draws)
         elif link.figures:
             figures = self._shown[0].figures
             self.table_wanted.emit(next(one for one in figures if one.key == link.figures))

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from theoros.answer.parts import Control, Section
 from theoros.answer.wording import to_plain
@@ -20,6 +20,9 @@ from theoros.verbs.core.slots import Slot
 LEAST_HEIGHT = 190
 SLIM_HEIGHT = 112
 FIELD_WIDTH = 92
+FASTER = 1.08
+"""By what factor a control that is held down does more each time."""
+MOST = 1_000_000
 
 
 class SectionView(QWidget):
@@ -29,10 +32,14 @@ class SectionView(QWidget):
     rows_wanted = Signal(object)
     statement_wanted = Signal(object)
     table_wanted = Signal(object)
+    raised = Signal(str, object, bool)
+    """A number that a control raises, while it is held down and once it is let go."""
 
-    def __init__(self, theme: Theme, picture: PictureView) -> None:
+    def __init__(self, theme: Theme, picture: PictureView, *, low: bool = False) -> None:
+        """`low` leaves room for the picture that stands below."""
         super().__init__()
         self.theme, self.picture = theme, picture
+        self.low = low
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 4, 0, 4)
         layout.setSpacing(4)
@@ -54,7 +61,11 @@ class SectionView(QWidget):
         layout.addLayout(self._figures)
         self.figure_views: list[FiguresView] = []
         self.controls: tuple[Control, ...] = ()
+        self.buttons: list[QPushButton] = []
         self._fields: list[Field] = []
+        self._held = 0
+        """How often a control that is held down has done its work."""
+        self._reached: int | None = None
 
     def show_section(self, section: Section, slot_of: Callable[[str], Slot | None]) -> None:
         """`slot_of` gives the slots that are typed among the controls."""
@@ -68,7 +79,8 @@ class SectionView(QWidget):
         self.picture.setVisible(section.picture is not None)
         slim = section.picture is not None and section.picture.slim
         self.picture.setMinimumHeight(self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT))
-        self.picture.setMaximumHeight(self.theme.px(SLIM_HEIGHT) if slim else NO_LIMIT)
+        high = self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT)
+        self.picture.setMaximumHeight(high if slim or self.low else NO_LIMIT)
         self.picture.show_picture(section.picture)
         while len(self.figure_views) < len(section.figures):
             view = FiguresView(self.theme)
@@ -94,10 +106,15 @@ class SectionView(QWidget):
                 field.show_slot(held)
             return
         clear(self._controls)
-        self._fields = []
+        self._fields, self.buttons = [], []
         for at, (control, slot) in enumerate(zip(controls, slots, strict=True)):
             pressed = partial(self._pressed, at)
-            self._controls.addWidget(button(to_plain(control.label), pressed, main=control.main))
+            made = button(to_plain(control.label), pressed, main=control.main)
+            if control.adds:
+                made.setToolTip("Space does it, too; held down, it goes on, faster and faster.")
+                made.installEventFilter(self)
+            self.buttons.append(made)
+            self._controls.addWidget(made)
             if slot is not None:
                 field = field_of(slot, self.slot_set.emit, self.theme)
                 field.setFixedWidth(self.theme.px(FIELD_WIDTH))
@@ -106,3 +123,33 @@ class SectionView(QWidget):
 
     def _pressed(self, at: int) -> None:
         self.slot_set.emit(*self.controls[at].sets)
+
+    @property
+    def main_button(self) -> QPushButton | None:
+        """The button of what is done most."""
+        pairs = zip(self.controls, self.buttons, strict=True)
+        return next((made for control, made in pairs if control.main), None)
+
+    def eventFilter(self, watched, event) -> bool:
+        """Space on a control that raises a number: at once, and on while it is held down."""
+        if watched not in self.buttons:
+            return super().eventFilter(watched, event)
+        down, up = event.type() == QEvent.Type.KeyPress, event.type() == QEvent.Type.KeyRelease
+        if not (down or up) or event.key() != Qt.Key.Key_Space:
+            return super().eventFilter(watched, event)
+        control = self.controls[self.buttons.index(watched)]
+        if not control.adds:
+            return super().eventFilter(watched, event)
+        name, value = control.sets
+        if down and not event.isAutoRepeat():
+            self._held, self._reached = 0, None
+            self.slot_set.emit(name, value)
+        elif down:
+            self._held += 1
+            now = self._reached if self._reached is not None else value - control.adds
+            self._reached = now + control.adds * round(FASTER**self._held)
+            self.raised.emit(name, min(self._reached, MOST), False)
+        elif not event.isAutoRepeat() and self._reached is not None:
+            self.raised.emit(name, min(self._reached, MOST), True)
+            self._held, self._reached = 0, None
+        return True

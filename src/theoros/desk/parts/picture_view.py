@@ -22,6 +22,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
 GLIDE_MS = 320
+MOST_FALLING = 60
+"""More new replicates than these are there at once."""
 MOST_GLIDING = 3000
 """With more marks than this the new picture is cut to at once."""
 _ARROWS = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down)
@@ -93,7 +95,8 @@ class PictureView(QWidget):
             self.setAccessibleDescription(to_plain(picture.alt))
         self._lay_out()
         after = self._places() if self._before else {}
-        moved = any(
+        fallen = self._fall(after)
+        moved = fallen or any(
             abs(x - after[row][0]) + abs(y - after[row][1]) > 1
             for row, (x, y) in self._before.items()
             if row in after
@@ -106,6 +109,14 @@ class PictureView(QWidget):
             self._ticker.stop()
         self.update()
 
+    def _fall(self, after: dict[int, tuple[float, float]]) -> bool:
+        """Lets what chance has just drawn fall from above; whether there is such."""
+        new = [mark for mark in after if mark < 0 and mark not in self._before]
+        if not new or len(new) > MOST_FALLING or not any(mark < 0 for mark in self._before):
+            return False
+        self._before |= {mark: (after[mark][0], 0.0) for mark in new}
+        return True
+
     def select(self, rows: Ints) -> None:
         self._selected = rows
         self.update()
@@ -114,13 +125,12 @@ class PictureView(QWidget):
         """Where each row's mark is, if they are few enough to glide."""
         if not self.drawing:
             return {}
-        marks = self.drawing.marks()
+        marks = (*self.drawing.marks(), *self.drawing.marks("replicate"))
         if sum(m.x.size for m in marks) > MOST_GLIDING:
             return {}
         places: dict[int, tuple[float, float]] = {}
         for m in marks:
-            assert m.rows is not None
-            for row, x, y in zip(m.rows.tolist(), m.x.tolist(), m.y.tolist(), strict=True):
+            for row, x, y in zip(_names(m).tolist(), m.x.tolist(), m.y.tolist(), strict=True):
                 places.setdefault(row, (x, y))
         return places
 
@@ -199,7 +209,7 @@ class PictureView(QWidget):
                 starts = [
                     self._before.get(row, (x, y))
                     for row, x, y in zip(
-                        item.rows.tolist(), item.x.tolist(), item.y.tolist(), strict=True
+                        _names(item).tolist(), item.x.tolist(), item.y.tolist(), strict=True
                     )
                 ]
                 begun: Floats = np.array(starts)
@@ -317,6 +327,9 @@ class PictureView(QWidget):
             return True
         opens = self.picture.opens if self.picture else ""
         replicate = self.drawing.nearest(at.x(), at.y(), 8, "replicate") if opens else None
+        if opens and replicate is None:
+            spots = (one for one in self.drawing.opens if one.holds(at.x(), at.y()))
+            replicate = next((one.number for one in spots), None)
         if replicate is not None:
             self.slot_wanted.emit(opens, replicate)
         return replicate is not None
@@ -528,6 +541,12 @@ class PictureView(QWidget):
             Qt.FocusReason.ShortcutFocusReason,
         )
         self.update()
+
+
+def _names(marks: Marks) -> Ints:
+    """What tells the marks of a picture apart: rows by their number, replicates by it below 0."""
+    assert marks.rows is not None
+    return -marks.rows - 1 if marks.stands_for == "replicate" else marks.rows
 
 
 def _value(handle: Handle, at: QPointF) -> float:

@@ -220,6 +220,8 @@ class ReportPage(QWidget):
 
     def _add_parts(self, box: QVBoxLayout, found: Answer, has: tuple[str, ...]) -> None:
         theme, reading = self.theme, found.reading
+        for section in found.above if "picture" in has else ():
+            self._add_picture(box, section.picture)
         self._add_picture(box, found.picture if "picture" in has else None)
         box.addWidget(prose(found.caption, theme, 14, serif=True, tone="mute"))
         if "hypotheses" in has:

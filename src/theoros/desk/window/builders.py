@@ -95,6 +95,7 @@ def reading(window: Window) -> ReadingPane:
     pane.rows_wanted.connect(lambda rows: pages.active.select_rows(rows))
     pane.statement_wanted.connect(window.asking.add_entry)
     pane.table_wanted.connect(window.asking.keep_figures)
+    pane.draws_wanted.connect(window.drawn_tables.draw)
     pane.place_wanted.connect(window.asking.place)
     pane.copy_wanted.connect(window.outgoing.copy_picture)
     pane.working_wanted.connect(lambda: pages.active.toggle_working())

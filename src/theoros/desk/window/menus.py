@@ -145,6 +145,12 @@ def build(window: Window) -> Actions:
             *guides,
             ("question", "The &question as it was set…", window.asking.set_question, ""),
             ("working", "&Working", lambda: window.entry_page.toggle_working(), "F8"),
+            (
+                "draw anew",
+                "&Draw anew, from another seed",
+                lambda: window.entry_page.draw_anew(),
+                "F9",
+            ),
             ("rename entry", "&Rename the entry…", window.asking.rename, "F2"),
             ("duplicate", "D&uplicate the entry", window.asking.duplicate, "Ctrl+Shift+D"),
             ("remove entry", "Re&move the entry", window.asking.remove, ""),
@@ -202,7 +208,8 @@ def update(window: Window) -> None:
     ):  # fmt: skip
         made[name].setEnabled(on_table)
     for name in (
-        "question", "working", "rename entry", "duplicate", "remove entry", "copy picture",
+        "question", "working", "draw anew", "rename entry", "duplicate", "remove entry",
+        "copy picture",
         "copy words", "copy figures", "save picture", "place", "rows", "beside",
     ):  # fmt: skip
         made[name].setEnabled(on_entry)

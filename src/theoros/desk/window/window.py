@@ -34,6 +34,7 @@ from theoros.desk.sheet.column_pane import ColumnPane
 from theoros.desk.sheet.table_page import TablePage
 from theoros.desk.window.asking import Asking
 from theoros.desk.window.banner import Banner
+from theoros.desk.window.drawn_tables import DrawnTables
 from theoros.desk.window.find_box import FindBox
 from theoros.desk.window.interfaces import Builders, Commands
 from theoros.desk.window.outgoing import Outgoing
@@ -94,6 +95,7 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
 
         self.asking = Asking(self)
+        self.drawn_tables = DrawnTables(self, self.answers)
         self.files = StudyFiles(self, self.side_work, self.file_work)
         self.outgoing = Outgoing(self, self.file_work)
 

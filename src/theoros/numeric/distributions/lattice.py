@@ -102,6 +102,11 @@ class Pile(Discrete):
         return int(self.replicates.size)
 
     @property
+    def ordered(self) -> Floats:
+        """The replicates in ascending order."""
+        return self._sorted
+
+    @property
     def support(self) -> tuple[float, float]:
         return float(self._sorted[0]), float(self._sorted[-1])
 

@@ -42,6 +42,22 @@ class RemoveTable(Edit):
 
 
 @dataclass(frozen=True)
+class RenewTable(Edit):
+    """Other rows and columns for a table that was drawn by an entry, which has changed since."""
+
+    kind: ClassVar[str] = "renew table"
+    table: Table
+
+    def apply(self, study: Study) -> Study:
+        before = study.table(self.table.name)
+        return study.with_table(before.name, settled(self.table, None))
+
+    @property
+    def label(self) -> str:
+        return f"drawing {self.table.name} anew"
+
+
+@dataclass(frozen=True)
 class ChangeTable(Edit):
     """Another name for a table, or for what one of its rows is."""
 

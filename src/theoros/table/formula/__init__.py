@@ -4,7 +4,7 @@
 ever handed to Python to run; a formula is short, has no loops, and so ends.
 """
 
-from theoros.table.formula.evaluate import Worked, evaluate, truth
+from theoros.table.formula.evaluate import Worked, evaluate, evaluate_for_each, truth
 from theoros.table.formula.grammar import parse
 from theoros.table.formula.tokens import FormulaError, columns_in, quoted, renamed
 from theoros.table.formula.words import in_words
@@ -14,6 +14,7 @@ __all__ = [
     "Worked",
     "columns_in",
     "evaluate",
+    "evaluate_for_each",
     "in_words",
     "parse",
     "quoted",

@@ -12,7 +12,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
-from theoros.lazy_imports import pl
+from theoros.lazy_imports import np, pl
+from theoros.numeric.arrays import Floats, Ints
 from theoros.table.formula import grammar
 from theoros.table.formula.tokens import FormulaError
 from theoros.table.kinds import Kind
@@ -62,6 +63,8 @@ class Columns:
     letters: int = 0
     steps: list[tuple[str, pl.Expr]] = field(default_factory=list)
     """What is worked out, in order, each under a name that later steps know it by."""
+    groups: pl.Series | None = None
+    """For each row its group, where a formula is worked out in every group by itself."""
 
     def let(self, expr: pl.Expr) -> pl.Expr:
         """Works something out once, however often it is mentioned.
@@ -90,8 +93,13 @@ class Columns:
             needed.update(dict.fromkeys(expr.meta.root_names(), at))
         frame = self.frame()
         for at, (name, expr) in enumerate(steps):
+            if self.groups is not None and expr.meta.root_names():
+                expr = expr.over("group")
             frame = frame.with_columns(expr.alias(name))
-            over = [one for one in frame.columns if one in needed and needed[one] <= at]
+            over = [
+                one for one in frame.columns
+                if one in needed and needed[one] <= at and one != "group"
+            ]  # fmt: skip
             frame = frame.drop(over)
         return frame["result"]
 
@@ -110,6 +118,8 @@ class Columns:
         columns = [self.table.frame[name].alias(key) for name, key in self.used.items()]
         if self.table.weights is not None:
             columns.append(pl.Series("weight", self.table.weights, dtype=pl.UInt32))
+        if self.groups is not None:
+            columns.append(self.groups.alias("group"))
         return pl.DataFrame([rows, *columns])
 
 
@@ -133,6 +143,31 @@ def evaluate(text: str, table: Table, names: Mapping[str, object] | None = None)
                 len(text),
             )
     return Worked(values.alias(""), made.type)
+
+
+def evaluate_for_each(text: str, table: Table, groups: Ints, count: int) -> Floats:
+    """The one number that a formula gives for each of `count` groups of rows; NaN for none.
+
+    `groups` has for each row its group, from 0, ascending. Raises FormulaError, also where the
+    formula gives a value for every row rather than one for the group.
+    """
+    tree = grammar.parse(text, table.by_name)
+    columns = Columns(table, groups=pl.Series("group", groups))
+    made = need(typed(tree, columns), "number")
+    values = columns.worked(made.expr).cast(pl.Float64)
+    frame = pl.DataFrame([pl.Series("group", groups), values.alias("value")])
+    value = pl.col("value")
+    found = frame.group_by("group", maintain_order=True).agg(
+        value.first(), (value.max() - value.min()).alias("off")
+    )
+    if count and (found["off"].fill_null(0.0) > 0).any():
+        raise FormulaError(
+            "This gives a value for every case of a sample. Take one number of them, such as "
+            "mean(x), max(x) − min(x) or sd(x)/mean(x).", 0, len(text),
+        )  # fmt: skip
+    made_of = np.full(count, np.nan)
+    made_of[found["group"].to_numpy()] = found["value"].fill_null(np.nan).to_numpy()
+    return made_of
 
 
 def truth(text: str, table: Table) -> pl.Series:

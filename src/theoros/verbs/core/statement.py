@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 from theoros.answer.cannot import CannotAnswer, Problem
-from theoros.table.table import Column, TableError
+from theoros.table.table import Column, Table, TableError
 from theoros.verbs.core.paths import places, put_at, renamed
 from theoros.verbs.core.reading import StatementError, structured, to_plain_values
 from theoros.verbs.core.slots import Grid, Mended, Phrase, Pick, Slot, Tables, phrase_text
@@ -68,6 +68,13 @@ class Statement(ABC):
     def title(self, tables: Tables) -> str:
         """A short name for an entry that nobody has named yet."""
         return self.text(tables)
+
+    def drawn_table(self, what: str, tables: Tables) -> tuple[Table, str]:
+        """What of it becomes a table of the study, as a link names it, and what is said of that.
+
+        Raises CannotAnswer.
+        """
+        raise CannotAnswer(f"There is no table of {what} here.")
 
     # what follows is the same for every verb
 

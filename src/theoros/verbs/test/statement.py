@@ -27,13 +27,13 @@ from theoros.verbs.parameters.parameter import (
     parameter_slot,
 )
 from theoros.verbs.procedures.asking import ByProcedure
+from theoros.verbs.procedures.claimed import claimed_shares
 from theoros.verbs.procedures.claims.compared import WORDS
 from theoros.verbs.procedures.procedure import (
     Purpose,
     Settings,
     compared,
 )
-from theoros.verbs.test.claimed import claimed_shares
 from theoros.verbs.test.named_law import fitted_law, law_named, phrase
 from theoros.verbs.test.older import from_flat
 from theoros.verbs.test.settings import settings_of

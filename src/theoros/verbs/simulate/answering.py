@@ -1,0 +1,157 @@
+"""Answers a simulation: the pile as it grows, written up with as many replicates as there are."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.parts import Answer, Draft, Reading
+from theoros.answer.picture import Picture
+from theoros.answer.wording import counted
+from theoros.lazy_imports import np
+from theoros.numeric.chance.samples import Samples
+from theoros.numeric.chance.statistics import longest_run
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.procedures.claimed import claimed_shares
+from theoros.verbs.simulate.compare import Compared
+from theoros.verbs.simulate.found import Found
+from theoros.verbs.simulate.pictures import pile_frame
+from theoros.verbs.simulate.reading import reading_of, steps_of, symbols_of, without_values
+from theoros.verbs.simulate.ready import Modelled, Ready, modelled
+from theoros.verbs.simulate.sections import alt_of, sample_section, sections_of
+from theoros.verbs.simulate.statement import SimulateStatement
+from theoros.verbs.simulate.watched import watched
+from theoros.verbs.simulate.ways import numbers_of, ways_table, working_of
+
+DRAWING = "Drawing samples"
+FIRST_LOOK, LOOKS = 1000, 1.3
+"""After so many replicates the pile is shown, and again after each such growth."""
+NANOSECONDS = 9.0
+"""What it takes to draw one value, about, to tell beforehand how long it will take."""
+LONG = 2.0
+
+
+def prepared(s: SimulateStatement, data: Any) -> Any:
+    """Data with what is claimed of them."""
+    if isinstance(data, CountsOfLevels):
+        text = getattr(s.model, "claimed", "").strip()
+        k = len(data.levels)
+        shares = claimed_shares(text, data.levels) if text else (1 / k,) * k
+        return replace(data, claimed=shares, claimed_text=text)
+    if isinstance(data, TwoWayCounts):
+        return replace(data, matched=s.parameter == "change")
+    return data
+
+
+def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
+    """What is drawn. Raises CannotAnswer."""
+    if not s.by_procedure:
+        return modelled(s, s.model.facts(s, s.model_place(tables)))
+    if s.family not in s.about.families or not s.way:
+        raise CannotAnswer(
+            f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or "
+            f"another parameter.", "parameter",
+        )  # fmt: skip
+    return watched(s, prepared(s, s.data.read(tables, s.table)))
+
+
+def answer_in_drafts(s: SimulateStatement, tables: Tables) -> Iterator[Draft]:
+    """The pile as it grows, then what is compared with it."""
+    ready = ready_for(s, tables)
+    made = _Shown(ready, tables, Compared(s, tables))
+    growing, shown = ready.growing, 0
+    cost = s.repeats * ready.values_in_one * NANOSECONDS * 1e-9
+    there = growing.count
+    if there < s.repeats and cost > LONG:
+        some = max(1, min(ready.block, s.repeats))
+        for _ in growing.grow(some):
+            pass
+        yield Draft(made.answer(some, _beforehand(cost, s)), 0.0, DRAWING)
+        shown = some
+    for count in growing.grow(s.repeats):
+        if count < s.repeats:
+            looks = count >= FIRST_LOOK and count >= max(shown, there) * LOOKS
+            shown = count if looks else shown
+            yield Draft(made.answer(count) if looks else None, count / s.repeats, DRAWING)
+    if made.compared.made and not made.compared.there:
+        yield Draft(made.answer(s.repeats), 0.0, DRAWING)
+        for done in made.compared.draw():
+            yield Draft(None, done, DRAWING)
+    yield Draft(made.answer(s.repeats))
+
+
+def _beforehand(seconds: float, s: SimulateStatement) -> str:
+    if seconds < 90:
+        about = counted(max(2, round(seconds)), "second")
+    else:
+        about = counted(max(2, round(seconds / 60)), "minute")
+    space = max(1, round(s.repeats * 8 * (1 + len(s.also)) / 1e6))
+    return (
+        f"This takes about {about} on a usual computer, and {space} MB: only the statistics are "
+        f"kept, and a sample that is opened is drawn again from its seed. It can be stopped."
+    )
+
+
+@dataclass
+class _Shown:
+    """An answer written up with as many replicates as there are."""
+
+    ready: Ready
+    tables: Tables
+    compared: Compared
+
+    def answer(self, count: int, beforehand: str = "") -> Answer:
+        ready, s = self.ready, self.ready.s
+        fixed = s.value is None and self.seen is not None
+        f = Found(ready, count, self.seen, fixed)
+        text = s.text(self.tables)
+        if not f.n:
+            return Answer(text, reading=Reading(without_values(f)), seed=s.seed)
+        return Answer(
+            text, symbols=symbols_of(ready),
+            picture=Picture((pile_frame(f.heap),), alt=alt_of(f), opens="opened"),
+            above=(sample_section(f),), sections=sections_of(f, self.compared),
+            figures=(ways_table(f),), reading=reading_of(f, self.tables, beforehand),
+            working=working_of(f), writeup=steps_of(ready, f.asked, f.hits, f.n, f.p),
+            used=ready.used, left_out=ready.notes,
+            seed=s.seed, numbers=numbers_of(f),
+        )  # fmt: skip
+
+    @cached_property
+    def seen(self) -> float | None:
+        """What was seen: typed, or in a column, or known to the model."""
+        s, ready = self.ready.s, self.ready
+        if s.value is not None:
+            return float(s.value)
+        if ready.seen is not None:
+            return ready.seen
+        if s.seen_in and isinstance(ready, Modelled):
+            return seen_in_column(ready, self.tables)
+        return None
+
+
+def seen_in_column(ready: Modelled, tables: Tables) -> float:
+    """The statistic of the rows of a column. Raises CannotAnswer."""
+    s, one = ready.s, ready.first
+    table, name = tables[s.table], str(s.seen_in)
+    cases = table.cases
+    if one.takes == "names":
+        codes = table.codes(name)[cases]
+        codes = codes[codes >= 0]
+        level = table.levels(name).index(str(s.seen_level))
+        hits, n = int((codes == level).sum()), int(codes.size)
+        if n == 0:
+            raise CannotAnswer(f"{name} has no values yet.", "seen_in")
+        if one.name == "longest run":
+            return float(longest_run((codes == level)[None, :])[0])
+        return hits / n if one.share else float(hits)
+    values = table.numbers(name)[cases]
+    values = values[np.isfinite(values)]
+    if values.size == 0:
+        raise CannotAnswer(f"{name} has no values yet.", "seen_in")
+    bare = replace(ready.facts, worth=(), names=())
+    return float(one.compute(Samples((values[None, :],)), bare, s)[0])

@@ -1,0 +1,1 @@
+"""Models of chance, a module each."""

@@ -1,0 +1,187 @@
+"""Several outcomes with weights: coins, dice, bags of labelled things."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import counted, exact, shortened
+from theoros.lazy_imports import np
+from theoros.numeric.chance.draws import MOST_IN_BAG, Bag
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.slots import (
+    Grid,
+    Option,
+    Phrase,
+    Slot,
+    TypeNumber,
+    TypeText,
+    choice_slot,
+    number_slot,
+    text_slot,
+)
+from theoros.verbs.data.data import Place
+from theoros.verbs.simulate.facts import Facts, moments_of
+from theoros.verbs.simulate.listing import (
+    Outcome,
+    listed_text,
+    outcomes_of,
+    whole_weights,
+    worth_of,
+)
+from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
+
+if TYPE_CHECKING:
+    from theoros.verbs.simulate.statement import SimulateStatement
+
+DRAW = "draw"
+MOST_ACROSS = 7
+"""Up to so many outcomes stand side by side, and so take less room."""
+REPLACED = (
+    Option(True, "with replacement", help="Each draw is from all of them again."),
+    Option(False, "without replacement", help="The weights are how many there are of each."),
+)
+
+
+def listed_slot(place: Place, text: str) -> Slot:
+    """The outcomes as one text."""
+    holds = TypeText(
+        "Outcomes with commas between them: “1 to 6”, “heads, tails”, “red: 3, blue: 2”.",
+        longest=600,
+    )  # fmt: skip
+    slot = text_slot("listed", "the outcomes", text, holds, empty="type the outcomes")
+    try:
+        outcomes_of(text)
+    except StatementError as problem:
+        slot = replace(slot, missing=str(problem))
+    return place.slot(replace(slot, shown=shortened(slot.shown, 60)))
+
+
+def listed_grid(place: Place, text: str) -> Grid | None:
+    """The same outcomes in a grid, with a row that waits for one more."""
+    try:
+        found = outcomes_of(text)
+    except StatementError:
+        return None
+    rows = []
+    for at in range(len(found) + 1):
+        name, weight = "", None
+        if at < len(found):
+            name, weight = found[at].name, found[at].weight
+        named = text_slot(f"grid.{at}.name", f"outcome {at + 1}", name,
+                          TypeText(longest=60), empty="one more")  # fmt: skip
+        holds = TypeNumber(0, 1e9, auto=True, help="How often it comes beside the others.")
+        weighed = number_slot(f"grid.{at}.weight", f"weight of {name or 'one more'}", weight, holds,
+                              exact(weight) if weight is not None else "…")  # fmt: skip
+        rows.append((place.slot(named), place.slot(weighed)))
+    label = "outcomes and their weights"
+    if len(rows) > MOST_ACROSS:
+        return Grid(label, ("outcome", "weight"), tuple(rows))
+    names, weights = zip(*rows, strict=True)
+    across = ("", *("" for _ in rows))
+    return Grid(label, across, (("outcome", *names), ("weight", *weights)))
+
+
+def with_cell(text: str, field: str, value: Any) -> str:
+    """The text after a cell of its grid was typed. Raises StatementError."""
+    _, at, name = field.split(".")
+    found = list(outcomes_of(text))
+    place = int(at)
+    if place >= len(found):
+        found.append(Outcome("", 1.0))
+        place = len(found) - 1
+    if name == "name":
+        found[place] = replace(found[place], name=" ".join(str(value).split()))
+    else:
+        found[place] = replace(found[place], weight=float(value or 0.0))
+    kept = tuple(one for one in found if one.name)
+    if any(sign in one.name for one in kept for sign in ",;:"):
+        raise StatementError("The name of an outcome has no comma, colon or semicolon in it.")
+    made = listed_text(kept)
+    outcomes_of(made)
+    return made
+
+
+@dataclass(frozen=True)
+class BagModel(ChanceModel):
+    kind: ClassVar[str] = "outcomes"
+    label: ClassVar[str] = "several outcomes"
+    help: ClassVar[str] = "Coins, dice, a bag of labelled things, each with its weight."
+    order: ClassVar[int] = 20
+    statistic: ClassVar[str] = "number"
+    case: str = ""
+    listed: str = "1 to 6"
+    n: int | None = None
+    replace: bool = True
+
+    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+        case = word_slot(place, "case", "one case", self.case, DRAW,
+                         "What one draw is, such as “toss” or “bead”.")  # fmt: skip
+        n = size_slot(place, self.n, "sample size n, how many are drawn")
+        back = place.slot(choice_slot("replace", "replacement", self.replace, REPLACED))
+        return ("If each ", case, " gives one of ", listed_slot(place, self.listed), ", draw ", n,
+                " ", back)  # fmt: skip
+
+    def grid(self, place: Place) -> Grid | None:
+        return listed_grid(place, self.listed)
+
+    def put(self, field: str, value: Any, place: Place) -> ChanceModel | None:
+        if field.startswith("grid."):
+            return replace(self, listed=with_cell(self.listed, field, value))
+        if field == "listed":
+            return replace(self, listed=listed_text(outcomes_of(str(value))))
+        return None
+
+    def _found(self) -> tuple[Outcome, ...]:
+        try:
+            return outcomes_of(self.listed)
+        except StatementError:
+            return ()
+
+    def outcomes(self, place: Place) -> tuple[str, ...]:
+        return tuple(one.name for one in self._found())
+
+    def takes_now(self, place: Place) -> tuple[str, ...]:
+        names = self.outcomes(place)
+        return ("names", "numbers") if names and worth_of(names) is not None else ("names",)
+
+    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+        assert self.n is not None
+        found = outcomes_of(self.listed)
+        names = tuple(one.name for one in found)
+        weights = tuple(one.weight for one in found)
+        case = self.case.strip() or DRAW
+        finite = None
+        if not self.replace:
+            try:
+                whole_weights(found, self.n, case)
+            except StatementError as problem:
+                raise CannotAnswer(str(problem), "model.n") from None
+            finite = int(sum(weights))
+            if finite > MOST_IN_BAG:
+                raise CannotAnswer(
+                    f"There are {counted(finite, case)}, more than the {MOST_IN_BAG} from which "
+                    f"can be drawn without replacement. Put each back: with so many it makes no "
+                    f"difference.", "model.replace",
+                )  # fmt: skip
+        shares = np.array(weights) / sum(weights)
+        worth = worth_of(names)
+        return Facts(
+            Bag(weights, self.n, self.replace), ("bag", weights, names, self.n, self.replace),
+            frozenset(self.takes_now(place)), self.n,  # type: ignore[arg-type]
+            case=case, names=(names,), worth=(worth,) if worth is not None else (),
+            chances=tuple(((at,), float(share)) for at, share in enumerate(shares)),
+            moments=moments_of(worth, shares) if worth is not None else None, finite=finite,
+            decimals=0 if worth is None or np.all(worth == np.round(worth)) else 2,
+        )  # fmt: skip
+
+    @property
+    def varies(self) -> tuple[str, ...]:
+        return ("n",)
+
+    def title(self) -> str:
+        return f"Draws from {shortened(self.listed, 30)}"
+
+
+MODELS = (BagModel,)

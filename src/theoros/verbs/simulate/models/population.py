@@ -1,0 +1,208 @@
+"""A population that is sampled: a column of a table, or a shape with a mean and an SD."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any, ClassVar, Literal
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import counted, decimals_needed, exact, sentence_case, with_unit
+from theoros.lazy_imports import np
+from theoros.numeric.chance.populations import SHAPES, Population, ShapedPopulation
+from theoros.table.kinds import Kind
+from theoros.verbs.core.slots import (
+    Option,
+    Phrase,
+    Slot,
+    TypeNumber,
+    choice_slot,
+    column_slot,
+    number_slot,
+)
+from theoros.verbs.core.statement import column_field
+from theoros.verbs.data.columns import GROUPING, first_number
+from theoros.verbs.data.data import LARGEST, Place
+from theoros.verbs.data.groups import unit_of_count, why_none, workable
+from theoros.verbs.simulate.facts import Facts
+from theoros.verbs.simulate.models.bag import REPLACED
+from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
+from theoros.verbs.simulate.sample_pictures import density_frame, values_frame
+
+if TYPE_CHECKING:
+    from theoros.verbs.simulate.statement import SimulateStatement
+
+KINDS = (Kind.NUMBER, *GROUPING)
+
+
+@dataclass(frozen=True)
+class ColumnModel(ChanceModel):
+    kind: ClassVar[str] = "column"
+    label: ClassVar[str] = "a column as the population"
+    help: ClassVar[str] = "The rows of a table stand for all there are; samples are drawn of them."
+    order: ClassVar[int] = 40
+    what: str | None = column_field()
+    n: int | None = None
+    replace: bool = False
+
+    @property
+    def needs_table(self) -> bool:
+        return True
+
+    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+        what = column_slot("what", "the population", self.what, place.tables, place.table, KINDS)
+        n = size_slot(place, self.n, "sample size n, how many are drawn")
+        back = place.slot(choice_slot("replace", "replacement", self.replace, REPLACED))
+        return ("From all values of ", place.slot(what), " draw ", n, " ", back)
+
+    def filled(self, place: Place) -> ChanceModel:
+        own = place.own
+        if own is None:
+            return self
+        column = own.by_name.get(self.what or "")
+        if column is not None and column.kind in KINDS:
+            return self
+        return replace(self, what=first_number(own))
+
+    def _is_number(self, place: Place) -> bool:
+        own = place.own
+        column = own.by_name.get(self.what or "") if own else None
+        return column is None or column.kind is Kind.NUMBER
+
+    def outcomes(self, place: Place) -> tuple[str, ...]:
+        own = place.own
+        if own is None or self._is_number(place):
+            return ()
+        return tuple(own.levels(str(self.what)))
+
+    def takes_now(self, place: Place) -> tuple[str, ...]:
+        return ("numbers",) if self._is_number(place) else ("names",)
+
+    @property
+    def varies(self) -> tuple[str, ...]:
+        return ("n",)
+
+    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+        own, what = place.own, str(self.what)
+        assert own is not None
+        assert self.n is not None
+        column, cases = own.column(what), own.cases
+        number = column.kind is Kind.NUMBER
+        held: Any = workable(own, what) if number else own.codes(what)
+        there = np.isfinite(held[cases]) if number else held[cases] >= 0
+        values = held[cases][there]
+        if not values.size:
+            raise CannotAnswer(why_none(own, what), "model.what")
+        lost = int(cases.size - values.size)
+        if not self.replace and self.n > values.size:
+            raise CannotAnswer(
+                f"There are {counted(values.size, 'value')} of {what}, so {self.n} cannot be drawn "
+                f"without replacement. Draw fewer, or put each back.", "model.n",
+            )  # fmt: skip
+        values = np.ascontiguousarray(values)
+        told = hashlib.blake2b(values.tobytes(), digest_size=16).digest()
+        notes = (
+            (f"{counted(lost, unit_of_count(own))} left out: {what} is missing",) if lost else ()
+        )
+        made = Facts(
+            Population(values, self.n, self.replace),
+            ("column", told, values.size, self.n, self.replace),
+            frozenset({"numbers" if number else "names"}), self.n, case=own.noun, measure=what,
+            unit=column.unit, decimals=own.decimals(what) if number else 0,
+            finite=None if self.replace else int(values.size),
+            used=int(values.size), notes=notes,
+        )  # fmt: skip
+        if number:
+            frame = values_frame(
+                values.astype(np.float64), column.label, f"The population: {own.name}"
+            )
+            sd = float(values.std()) if values.size > 1 else 0.0
+            return replace(made, moments=(float(values.mean()), sd), population=lambda: frame)
+        levels = tuple(own.levels(what))
+        shares = np.bincount(values, minlength=len(levels)) / values.size
+        return replace(
+            made, names=(levels,),
+            chances=tuple(((at,), float(share)) for at, share in enumerate(shares)),
+        )  # fmt: skip
+
+    def title(self) -> str:
+        return f"Samples of {self.what}" if self.what else "Samples of a column"
+
+
+ShapeName = Literal["normal", "uniform", "skewed right", "skewed left", "two-peaked"]
+_SHAPES = tuple(
+    Option(name, name, help=help_)
+    for name, help_ in (
+        ("normal", "Symmetric, most values near the mean."),
+        ("uniform", "All values between two ends as likely."),
+        ("skewed right", "Many small values and a long tail of large ones: exponential."),
+        ("skewed left", "The same, turned round."),
+        ("two-peaked", "Two groups of values, one on either side of the mean."),
+    )
+)
+
+
+@dataclass(frozen=True)
+class ShapeModel(ChanceModel):
+    kind: ClassVar[str] = "shape"
+    label: ClassVar[str] = "a population of a shape"
+    help: ClassVar[str] = "Normal, uniform, skewed or two-peaked, with a mean and an SD."
+    order: ClassVar[int] = 50
+    takes: ClassVar[tuple[str, ...]] = ("numbers",)
+    statistic: ClassVar[str] = "mean"
+    measure: str = ""
+    unit: str = ""
+    shape: ShapeName = "normal"
+    mean: float | None = None
+    sd: float | None = None
+    n: int | None = None
+
+    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+        shape = place.slot(choice_slot("shape", "shape of the population", self.shape, _SHAPES))
+        measure = word_slot(place, "measure", "what is measured", self.measure, "values",
+                            "What is measured, such as “leaf length”.")  # fmt: skip
+        mean = self._typed(place, "mean", "mean μ", self.mean, TypeNumber(-LARGEST, LARGEST))
+        sd = self._typed(place, "sd", "standard deviation σ", self.sd,
+                         TypeNumber(0, LARGEST, low_open=True))  # fmt: skip
+        n = size_slot(place, self.n, "sample size n, how many are drawn")
+        return ("From a ", shape, " population of ", measure, " with mean μ = ", mean,
+                " and σ = ", sd, " draw ", n)  # fmt: skip
+
+    def _typed(self, place: Place, name: str, label: str, value: float | None, holds: TypeNumber
+               ) -> Slot:  # fmt: skip
+        holds = replace(holds, unit=self.unit.strip())
+        shown = with_unit(exact(value), holds.unit) if value is not None else "…"
+        slot = number_slot(name, label, value, holds, shown)
+        return place.slot(replace(slot, missing="" if value is not None else f"Type the {label}."))
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        return (word_slot(place, "unit", "unit", self.unit, "none", "Of what is measured."),)
+
+    @property
+    def varies(self) -> tuple[str, ...]:
+        return ("n",)
+
+    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+        assert self.mean is not None
+        assert self.sd is not None
+        assert self.n is not None
+        mean, sd = float(self.mean), float(self.sd)
+        measure, unit = self.measure.strip() or "value", self.unit.strip()
+        label = f"{measure} ({unit})" if unit else measure
+        decimals = max(decimals_needed(self.mean, 6), decimals_needed(self.sd, 6))
+        return Facts(
+            ShapedPopulation(self.shape, mean, sd, self.n),
+            ("shape", self.shape, mean, sd, self.n), frozenset({"numbers"}), self.n, case="case",
+            measure=measure, unit=unit, decimals=decimals, moments=(mean, sd),
+            normal=self.shape == "normal",
+            population=lambda: density_frame(SHAPES[self.shape], mean, sd, label),
+        )  # fmt: skip
+
+    def title(self) -> str:
+        what = self.measure.strip()
+        return (
+            sentence_case(f"{what} of samples") if what else f"Samples of a {self.shape} population"
+        )
+
+
+MODELS = (ColumnModel, ShapeModel)

@@ -1,0 +1,113 @@
+"""Models that procedures stand behind: what was seen drawn again, and a claim made true."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, ClassVar
+
+from theoros.answer.wording import exact, with_unit
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.slots import Phrase, Slot, TypeText, number_slot, text_slot
+from theoros.verbs.data.data import Place
+from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
+from theoros.verbs.procedures.claimed import claimed_shares
+from theoros.verbs.procedures.procedure import Purpose, compared
+from theoros.verbs.simulate.models.model import ChanceModel
+
+if TYPE_CHECKING:
+    from theoros.verbs.simulate.statement import SimulateStatement
+
+
+@dataclass(frozen=True)
+class ResampleModel(ChanceModel):
+    kind: ClassVar[str] = "resample"
+    label: ClassVar[str] = "what was seen, drawn again"
+    help: ClassVar[str] = "Resampling with replacement (bootstrap): how an estimate varies."
+    order: ClassVar[int] = 80
+    uses: ClassVar[Purpose | None] = "resampling"
+
+    @property
+    def varies(self) -> tuple[str, ...]:
+        return ()
+
+    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+        known = compared(None, "resampling")
+        parameter = parameter_slot("parameter", "what is taken of each", s.parameter, known)
+        sides = s.data.sides(("the ", parameter), s.place(place.tables))
+        joined = " over " if s.about.ratio else " minus "
+        second = (joined, *sides.second) if sides.second else ()
+        return ("Draw what was seen again, with replacement, and take ", *sides.first, *second)
+
+    def title(self) -> str:
+        return "What was seen, drawn again"
+
+
+@dataclass(frozen=True)
+class ClaimModel(ChanceModel):
+    kind: ClassVar[str] = "claim"
+    label: ClassVar[str] = "a claim made true"
+    help: ClassVar[str] = "Labels dealt out, signs tossed, pairs broken: what chance alone gives."
+    order: ClassVar[int] = 90
+    uses: ClassVar[Purpose | None] = "claim by chance"
+    null: float = 0.0
+    claimed: str = ""
+    """Shares of levels, as they are typed; empty for equal ones."""
+
+    @property
+    def varies(self) -> tuple[str, ...]:
+        return ()
+
+    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+        known = compared(None, "claim by chance")
+        parameter = parameter_slot("parameter", "what the claim is about", s.parameter, known)
+        at = s.place(place.tables)
+        sides = s.data.sides(("the ", parameter), at)
+        way: Phrase = (", by ", s.way_slot())
+        if s.family == "two-way counts":
+            both = s.data.sides((), at).first
+            return ("If there were no ", parameter, " between ", *both, *way)
+        if s.family == "counts":
+            return ("If ", *sides.first, " were ", self._claimed_slot(s, place), *way)
+        if s.family == "several samples":
+            return ("If ", *sides.first, " did not differ", *way)
+        null = self.null_slot(s, place)
+        if not sides.second:
+            return ("If ", *sides.first, " were ", null, *way)
+        if self.null:
+            return ("If ", *sides.first, " minus ", *sides.second, " were ", null, *way)
+        return ("If ", *sides.first, " were the same as ", *sides.second, *way)
+
+    def null_slot(self, s: SimulateStatement, place: Place) -> Slot:
+        """The value that is made true."""
+        own = place.own
+        column = own.by_name.get(getattr(s.data, "what", None) or "") if own else None
+        unit = str(getattr(s.data, "unit", "")).strip() or (column.unit if column else "")
+        one_sided = s.family in ONE_SIDED
+        if unit == "%" and not one_sided:
+            unit = "percentage points"
+        holds = s.about.holds_null(s.family, unit)
+        label = "value made true" if one_sided else "difference made true"
+        shown = with_unit(exact(self.null), holds.unit)
+        return place.slot(number_slot("null", label, self.null, holds, shown))
+
+    def _claimed_slot(self, s: SimulateStatement, place: Place) -> Slot:
+        holds = TypeText(
+            "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or "
+            "50 %, 30 %, 20 %.", longest=400,
+        )  # fmt: skip
+        slot = text_slot("claimed", "the claimed shares", self.claimed, holds, empty="equal ones")
+        if self.claimed.strip():
+            try:
+                claimed_shares(self.claimed, s.data.levels_of(s.place(place.tables)))
+            except StatementError as problem:
+                slot = replace(slot, missing=str(problem))
+        return place.slot(slot)
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        return ()
+
+    def title(self) -> str:
+        return "A claim made true"
+
+
+MODELS = (ResampleModel, ClaimModel)

@@ -1,0 +1,189 @@
+"""Draws until something was seen, and random walks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any, ClassVar, Literal
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import shortened, whole
+from theoros.numeric.chance.waiting import Waiting, Walk
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.slots import (
+    Grid,
+    Option,
+    Phrase,
+    Slot,
+    TypeNumber,
+    choice_slot,
+    number_slot,
+)
+from theoros.verbs.data.data import Place
+from theoros.verbs.simulate.facts import Facts
+from theoros.verbs.simulate.listing import listed_text, outcomes_of
+from theoros.verbs.simulate.models.bag import listed_grid, listed_slot, with_cell
+from theoros.verbs.simulate.models.model import (
+    ChanceModel,
+    chance_slot,
+    many,
+    size_slot,
+    word_slot,
+)
+from theoros.verbs.simulate.models.share import SUCCEEDS, TRIAL
+
+if TYPE_CHECKING:
+    from theoros.verbs.simulate.statement import SimulateStatement
+
+Awaited = Literal["the first success", "several successes", "a run of successes", "all kinds"]
+_UNTIL = (
+    Option("the first success", "the first success"),
+    Option("several successes", "so many successes"),
+    Option("a run of successes", "so many successes running"),
+    Option("all kinds", "each kind was seen"),
+)
+MOST_DRAWS = 100_000
+
+
+@dataclass(frozen=True)
+class WaitModel(ChanceModel):
+    kind: ClassVar[str] = "waiting"
+    label: ClassVar[str] = "waiting for something"
+    help: ClassVar[str] = "Draws until the first success, several of them, a run, or all kinds."
+    order: ClassVar[int] = 60
+    takes: ClassVar[tuple[str, ...]] = ("waits",)
+    statistic: ClassVar[str] = "wait"
+    case: str = ""
+    success: str = ""
+    p: float | None = None
+    until: Awaited = "the first success"
+    k: int = 2
+    listed: str = "1 to 6"
+    most: int = 10_000
+
+    @property
+    def _kinds(self) -> bool:
+        return self.until == "all kinds"
+
+    @property
+    def _one(self) -> str:
+        return self.case.strip() or ("draw" if self._kinds else TRIAL)
+
+    @property
+    def ending(self) -> str:
+        """What is waited for, behind "until"."""
+        success = self.success.strip() or SUCCEEDS
+        return {
+            "the first success": f"one {success}",
+            "several successes": f"success number {self.k}",
+            "a run of successes": f"{self.k} successes running",
+            "all kinds": "each kind was seen",
+        }[self.until]
+
+    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+        empty = "draw" if self._kinds else TRIAL
+        case = word_slot(place, "case", "one case", self.case, empty,
+                         "What one draw is, such as “card” or “packet”.")  # fmt: skip
+        until = place.slot(choice_slot("until", "what is waited for", self.until, _UNTIL))
+        count: Phrase = ()
+        if self.until in ("several successes", "a run of successes"):
+            holds = TypeNumber(1, 1000, whole=True)
+            count = (" (", place.slot(number_slot("k", "how many", self.k, holds)), ")")
+        if self._kinds:
+            return ("If each ", case, " gives one of ", listed_slot(place, self.listed),
+                    ", draw until ", until)  # fmt: skip
+        success = word_slot(
+            place, "success", "what a success does", self.success, SUCCEEDS,
+            "What a success does, as a verb: “leaks”, “is red”.",
+        )  # fmt: skip
+        p = chance_slot(place, self.p, "chance of a success p")
+        return ("If each ", case, " ", success, " with chance ", p, f", draw {many(self._one)} "
+                "until ", until, *count)  # fmt: skip
+
+    def grid(self, place: Place) -> Grid | None:
+        return listed_grid(place, self.listed) if self._kinds else None
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        holds = TypeNumber(1, MOST_DRAWS, whole=True, help="Where waiting has to end.")
+        return (place.slot(number_slot("most", "draws at the most", self.most, holds)),)
+
+    def put(self, field: str, value: Any, place: Place) -> ChanceModel | None:
+        if field.startswith("grid."):
+            return replace(self, listed=with_cell(self.listed, field, value))
+        if field == "listed":
+            return replace(self, listed=listed_text(outcomes_of(str(value))))
+        return None
+
+    @property
+    def varies(self) -> tuple[str, ...]:
+        return () if self._kinds else ("p",)
+
+    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+        case = self._one
+        if self._kinds:
+            try:
+                found = outcomes_of(self.listed)
+            except StatementError as problem:
+                raise CannotAnswer(str(problem), "model.listed") from None
+            never = next((one.name for one in found if one.weight == 0), None)
+            if never is not None:
+                raise CannotAnswer(
+                    f"“{never}” has the weight 0 and never comes, so that waiting for all kinds "
+                    f"would not end. Take it out, or give it a weight.", "model.listed",
+                )  # fmt: skip
+            weights = tuple(one.weight for one in found)
+            names: tuple[str, ...] = tuple(one.name for one in found)
+            model = Waiting(weights, "all kinds", 1, self.most)
+            success = ""
+        else:
+            assert self.p is not None
+            p = float(self.p)
+            if p == 0:
+                raise CannotAnswer(
+                    "With a chance of 0 a success never comes, so that waiting would not end. Type "
+                    "a chance above 0.", "model.p",
+                )  # fmt: skip
+            k = 1 if self.until == "the first success" else self.k
+            model = Waiting((p, 1 - p), "run" if self.until == "a run of successes" else
+                            "successes", k, self.most)  # fmt: skip
+            success = self.success.strip() or SUCCEEDS
+            names = (success, f"not: {success}")
+        total = sum(model.weights)
+        return Facts(
+            model, ("waiting", model), frozenset({"waits"}), 0, case=case, success=success,
+            names=(names,),
+            chances=tuple(((at,), w / total) for at, w in enumerate(model.weights)),
+        )  # fmt: skip
+
+    def title(self) -> str:
+        if self._kinds:
+            return f"Waiting for all of {shortened(self.listed, 24)}"
+        return f"Waiting for {self.until}"
+
+
+@dataclass(frozen=True)
+class WalkModel(ChanceModel):
+    kind: ClassVar[str] = "walk"
+    label: ClassVar[str] = "a random walk"
+    help: ClassVar[str] = "Steps up or down by chance, and where they lead."
+    order: ClassVar[int] = 70
+    takes: ClassVar[tuple[str, ...]] = ("walks",)
+    statistic: ClassVar[str] = "end"
+    p: float | None = 0.5
+    n: int | None = None
+
+    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+        p = chance_slot(place, self.p, "chance of a step up p")
+        n = size_slot(place, self.n, "number of steps n")
+        return ("If each step goes up with chance ", p, ", and down otherwise, walk ", n, " steps")
+
+    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+        assert self.p is not None
+        assert self.n is not None
+        model = Walk(float(self.p), int(self.n))
+        return Facts(model, ("walk", model), frozenset({"walks"}), model.n, case="step")
+
+    def title(self) -> str:
+        return f"A walk of {whole(self.n)} steps" if self.n else "A random walk"
+
+
+MODELS = (WaitModel, WalkModel)

@@ -1,0 +1,351 @@
+"""The statement of a simulation: the model, the statistic, how often, and what is asked of it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
+
+from theoros.answer.wording import exact, with_unit
+from theoros.numeric.arrays import Alternative
+from theoros.table.table import Column, Table
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.slots import (
+    Grid,
+    Mended,
+    Option,
+    Phrase,
+    Slot,
+    Tables,
+    TypeFormula,
+    TypeNumber,
+    TypeText,
+    choice_slot,
+    number_slot,
+    text_slot,
+)
+from theoros.verbs.core.statement import column_field, level_field
+from theoros.verbs.data.data import Data, Place
+from theoros.verbs.data.two_samples import TwoLevels
+from theoros.verbs.procedures.asking import ByProcedure
+from theoros.verbs.procedures.procedure import Procedure, Purpose, procedures
+from theoros.verbs.simulate.facts import plural_verb
+from theoros.verbs.simulate.models.model import ChanceModel, models, turned_into
+from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
+from theoros.verbs.simulate.question import TAILS
+from theoros.verbs.simulate.settings import settings_of
+from theoros.verbs.simulate.statistics import STATISTICS, Statistic, fitting
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Draft
+
+MOST_REPEATS = 1_000_000
+REPEATS = TypeNumber(1, MOST_REPEATS, whole=True, help="More give a steadier pile.")
+Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
+ASKS = (
+    Option("pile", "look at the pile"),
+    Option("at most", "ask how often it is at most", help="The lower tail."),
+    Option("at least", "ask how often it is at least", help="The upper tail."),
+    Option("as far", "ask how often it is as far either way as", help="Both tails, added."),
+    Option("between", "ask how often it lies from", help="Both ends included."),
+    Option("middle", "find the middle", help="The two ends between which so many lie."),
+)
+
+
+@dataclass(frozen=True)
+class SimulateStatement(ByProcedure):
+    """Draw samples of a model of chance, and look at the pile of their statistics."""
+
+    verb: ClassVar[str] = "simulate"
+    said_of_ways: ClassVar[str] = "is for"
+    data: Data = field(default_factory=TwoLevels)
+    model: ChanceModel = field(default_factory=ShareModel)
+    statistic: str = "number"
+    outcome: str = ""
+    share: float = 0.9
+    formula: str = ""
+    also: tuple[str, ...] = ()
+    repeats: int = 1000
+    ask: Ask = "pile"
+    value: float | None = None
+    high: float | None = None
+    middle: float = 0.95
+    each: str = ""
+    opened: int | None = None
+    alpha: float = 0.05
+    seen_in: str | None = column_field()
+    seen_level: str | None = level_field("seen_in")
+    varies: Literal["nothing", "n", "p"] = "nothing"
+    values: str = ""
+    running: bool = False
+    intervals: bool = False
+
+    @property
+    def purpose(self) -> Purpose:  # type: ignore[override]
+        return self.model.uses or "claim by chance"
+
+    @property
+    def by_procedure(self) -> bool:
+        """Whether a procedure stands behind the model, with parameter, data and way."""
+        return self.model.uses is not None
+
+    @property
+    def needs_table(self) -> bool:
+        if self.by_procedure:
+            return not self.data.typed
+        return self.model.needs_table or self.seen_in is not None
+
+    @property
+    def taken(self) -> Statistic:
+        """The statistic that is asked about."""
+        return STATISTICS.get(self.statistic) or STATISTICS["number"]
+
+    @property
+    def alternative(self) -> Alternative:
+        """Which way what is asked about points, of a claim."""
+        return TAILS.get(self.ask, "different")
+
+    @property
+    def procedure(self) -> Procedure:
+        return procedures(self.purpose)[self.way]
+
+    def model_place(self, tables: Tables) -> Place:
+        """Where the model stands."""
+        return Place(tables, self.table, "model.")
+
+    # the sentence
+
+    def phrase(self, tables: Tables) -> Phrase:
+        place = self.model_place(tables)
+        kinds = [Option(kind, cls.label, help=cls.help) for kind, cls in models().items()]
+        kind = choice_slot("model", "the model of chance", self.model.kind, kinds)
+        times = number_slot("repeats", "how many samples", self.repeats, REPEATS)
+        return ("Simulate ", kind, ": ", *_small(self.model.sentence(self, place)),
+                *self._taken_phrase(place), "; repeat ", times,
+                f" time{'' if self.repeats == 1 else 's'}, and ", *self._asked(tables),
+                ".")  # fmt: skip
+
+    def _taken_phrase(self, place: Place) -> Phrase:
+        if self.by_procedure:
+            return ()
+        options = [
+            Option(one.name, self._label(one)) for one in fitting(frozenset(
+                self.model.takes_now(place)))  # type: ignore[arg-type]
+        ]  # fmt: skip
+        taken = choice_slot("statistic", "the statistic", self.statistic, options)
+        made: Phrase = (" and take ", taken)
+        asks = self.taken.asks
+        if "outcome" in asks and not isinstance(self.model, ShareModel):
+            made += (" of ", self._outcome_slot(place))
+        if "formula" in asks:
+            made += (": ", self._formula_slot())
+        return made
+
+    def _label(self, one: Statistic) -> str:
+        """ "the number that leak", "the mean"."""
+        if isinstance(self.model, ShareModel) and one.takes == "names":
+            return f"{one.label} that {plural_verb(self.model.success.strip() or SUCCEEDS)}"
+        return one.label
+
+    def _outcome_slot(self, place: Place) -> Slot:
+        known = self.model.outcomes(place)
+        holds = TypeText(
+            "An outcome, or several of different stages: “Jade and leaks”.", known, longest=200
+        )
+        shown = self.outcome or (known[0] if known else "")
+        slot = text_slot("outcome", "the outcome that is counted", shown, holds)
+        pieces = [one for one in re.split(r"\s+and\s+", shown.strip()) if one]
+        wrong = next((one for one in pieces if one not in known), None)
+        if wrong is not None:
+            have = ", ".join(known[:20])
+            slot = replace(slot, missing=f"“{wrong}” is none of the outcomes. They are: {have}.")
+        return slot
+
+    def _formula_slot(self) -> Slot:
+        holds = TypeFormula(
+            "One number for each sample, whose values are x: (max(x) − min(x)) / sd(x).",
+            columns=("x",), longest=300,
+        )  # fmt: skip
+        slot = text_slot("formula", "the formula", self.formula, holds, empty="type a formula")
+        if not self.formula.strip():
+            return replace(slot, missing="Type a formula over x, such as mean(x) / sd(x).")
+        return slot
+
+    def _asked(self, tables: Tables) -> Phrase:
+        ask = choice_slot("ask", "what is asked of the pile", self.ask, self._asks)
+        if self.ask == "pile":
+            return (ask,)
+        if self.ask == "middle":
+            holds = TypeNumber(0, 1, low_open=True, high_open=True, percent=True)
+            shown = f"{exact(round(100 * self.middle, 10))}\u00a0%"
+            return (ask, " ", number_slot("middle", "the middle share", self.middle, holds, shown))
+        if self.ask == "between":
+            return (ask, " ", self.value_slot("value", tables), " to ",
+                    self.value_slot("high", tables))  # fmt: skip
+        if self.by_procedure and self.value is None:
+            return (ask, " ", replace(self.value_slot("value", tables), shown="what was seen"))
+        return (ask, " ", self.value_slot("value", tables))
+
+    @property
+    def _asks(self) -> tuple[Option, ...]:
+        """What can be asked: of a claim without a direction not everything."""
+        if self.model.kind != "claim" or self.about.points(self.family):
+            return ASKS
+        return tuple(one for one in ASKS if one.value in ("pile", "at least", "between"))
+
+    def value_slot(self, name: str, tables: Tables) -> Slot:
+        """What was seen, or an end."""
+        unit = self.unit(tables)
+        value = getattr(self, name)
+        label = "what was seen" if name == "value" else "the upper end"
+        if self.ask == "between" and name == "value":
+            label = "the lower end"
+        help_ = "Empty for none yet."
+        shown = with_unit(exact(value), unit) if value is not None else "…"
+        if name == "value" and value is None and self.seen_in and self.ask in TAILS:
+            shown = f"what was seen in {self.seen_in}"
+        return number_slot(name, label, value, TypeNumber(auto=True, unit=unit, help=help_), shown)
+
+    def unit(self, tables: Tables) -> str:
+        """Of the statistic."""
+        if self.by_procedure or not self.taken.in_units:
+            return ""
+        typed = getattr(self.model, "unit", "").strip()
+        own = tables.get(self.table)
+        column = own.by_name.get(getattr(self.model, "what", None) or "") if own else None
+        return typed or (column.unit if column and self.model.needs_table else "")
+
+    def grid(self, tables: Tables) -> Grid | None:
+        if self.by_procedure:
+            return super().grid(tables)
+        return self.model.grid(self.model_place(tables))
+
+    def settings(self, tables: Tables) -> tuple[Slot, ...]:
+        return settings_of(self, tables)
+
+    # changing
+
+    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+        place = self.model_place(tables)
+        if name == "model" and isinstance(value, str):
+            if value not in models():
+                raise StatementError(f"There is no model of chance “{value}”.")
+            return self._modelled(value, tables)
+        if name.startswith("model."):
+            slot = self.slot(name, tables)
+            if slot is not None and slot.holds.problem(value):
+                raise StatementError(slot.holds.problem(value))
+            put = self.model.put(name.removeprefix("model."), value, place)
+            if put is not None:
+                return replace(self, model=put).mend(name, tables)
+        return super().with_slot(name, value, tables)
+
+    def _modelled(self, kind: str, tables: Tables) -> Mended:
+        if kind == self.model.kind:
+            return Mended(self)
+        model = turned_into(self.model, kind, self.model_place(tables))
+        return replace(self, model=model).mend("model", tables)
+
+    def mend(self, slot: str, tables: Tables) -> Mended:
+        made, notes = self, list[str]()
+        if slot == "model":
+            made = replace(made, value=None, high=None, seen_in=None, seen_level=None, also=(),
+                           varies="nothing", outcome="", ask="pile" if made.ask == "between"
+                           else made.ask)  # fmt: skip
+            own = tables.get(made.table)
+            if made.by_procedure and own is not None:
+                made = replace(made, data=made.data.filled(own))
+        if made.by_procedure:
+            found = super(SimulateStatement, made).mend("data" if slot == "model" else slot, tables)
+            made = found.statement
+            notes += () if slot == "model" else found.notes
+            allowed = [one.value for one in made._asks]
+            if made.ask not in allowed:
+                made = replace(made, ask="at least")
+            if slot.startswith(("data", "parameter", "way")):
+                made = replace(made, value=None, high=None)
+        else:
+            made, said = made._fitting_model(slot, tables)
+            notes += said
+        if slot.startswith(("model", "data", "statistic", "outcome")) or slot in (
+            "seed", "parameter", "way", "formula",
+        ):  # fmt: skip
+            made = replace(made, opened=None)
+        if made.opened is not None and made.opened > made.repeats:
+            made = replace(made, opened=None)
+        if slot == "seen_in":
+            made = made._seen_somewhere(tables)
+        if slot in ("varies", "model"):
+            made = replace(made, values="" if made.varies == "nothing" else made.usual_values())
+        return Mended(made, tuple(notes))
+
+    def _fitting_model(self, slot: str, tables: Tables) -> tuple[Self, list[str]]:
+        """With a statistic that the model can be asked for, and an outcome that it has."""
+        place, notes = self.model_place(tables), []
+        takes = self.model.takes_now(place)
+        fit = [one.name for one in fitting(frozenset(takes))]  # type: ignore[arg-type]
+        made = self
+        if made.statistic not in fit and fit:
+            usual = made.model.statistic if made.model.statistic in fit else fit[0]
+            if slot != "model":
+                notes.append(f"The statistic is {STATISTICS[usual].label} now.")
+            made = replace(made, statistic=usual, value=None, high=None)
+        known = made.model.outcomes(place)
+        pieces = re.split(r"\s+and\s+", made.outcome.strip()) if made.outcome.strip() else []
+        if known and any(one not in known for one in pieces) and slot != "outcome":
+            made = replace(made, outcome="")
+        also = tuple(one for one in made.also if one in fit and one != made.statistic)
+        made = replace(made, also=also)
+        if slot == "statistic":
+            made = replace(made, value=None, high=None)
+        if made.varies not in ("nothing", *made.model.varies):
+            made = replace(made, varies="nothing", values="")
+        return made, notes
+
+    def _seen_somewhere(self, tables: Tables) -> Self:
+        """What was seen is in a column now, and no longer typed."""
+        own = tables.get(self.table)
+        made = replace(self, value=None) if self.seen_in else self
+        if own is None or self.seen_in is None or self.seen_in not in own.by_name:
+            return replace(made, seen_level=None)
+        levels = own.levels(self.seen_in) if own.column(self.seen_in).kind.is_grouping else ()
+        level = self.seen_level if self.seen_level in levels else next(iter(levels), None)
+        return replace(made, seen_level=level)
+
+    def usual_values(self) -> str:
+        """Values to compare, around the one that there is."""
+        if self.varies == "p":
+            return "0.1, 0.3, 0.5"
+        n = getattr(self.model, "n", None) or 10
+        return f"{n}, {4 * n}, {16 * n}"
+
+    def with_figures(self, data: Data) -> Self:
+        made, _ = replace(self, table="", data=data).fitting("data")
+        return made
+
+    def slot_for_drop(self, zone: str, column: Column) -> str:
+        if self.by_procedure:
+            return super().slot_for_drop(zone, column)
+        return "model.what" if hasattr(self.model, "what") else ""
+
+    def title(self, tables: Tables) -> str:
+        if self.by_procedure and self.data.title:
+            return f"{self.data.title}, by chance"
+        return self.model.title()
+
+    def drawn_table(self, what: str, tables: Tables) -> tuple[Table, str]:
+        from theoros.verbs.simulate.sending import drawn_table
+
+        return drawn_table(self, what, tables)
+
+    def drafts(self, tables: Tables) -> Iterator[Draft]:
+        from theoros.verbs.simulate.answering import answer_in_drafts
+
+        yield from answer_in_drafts(self, tables)
+
+
+def _small(phrase: Phrase) -> Phrase:
+    """A sentence that goes on behind a colon."""
+    first, *rest = phrase
+    return (first[:1].lower() + first[1:], *rest) if isinstance(first, str) else phrase

@@ -1,0 +1,136 @@
+"""Simulate as a verb: what it suggests and offers, its examples, and what its slots are for."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from theoros.answer.typed_number import TypedNumber
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.statement import Statement
+from theoros.verbs.core.suggesting import numbers_and_groups
+from theoros.verbs.data.data import Data
+from theoros.verbs.data.one_sample import OneColumn
+from theoros.verbs.data.two_numbers import TwoNumbers
+from theoros.verbs.data.two_samples import TwoLevels
+from theoros.verbs.procedures.procedure import default_procedure
+from theoros.verbs.simulate.models.bag import BagModel
+from theoros.verbs.simulate.models.model import models
+from theoros.verbs.simulate.models.population import ColumnModel, ShapeModel
+from theoros.verbs.simulate.models.procedures import ClaimModel, ResampleModel
+from theoros.verbs.simulate.models.share import ShareModel
+from theoros.verbs.simulate.models.stages import StagesModel
+from theoros.verbs.simulate.models.waiting import WaitModel
+from theoros.verbs.simulate.statement import SimulateStatement
+
+
+def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
+    """A share, for which no table is needed; of selected columns, what was seen drawn again."""
+    own = tables.get(table)
+    if own is None or not columns:
+        return SimulateStatement(table=table if own else "")
+    numbers, groups = numbers_and_groups(own, columns)
+    data: Data
+    if len(numbers) >= 2:
+        data = TwoNumbers(numbers[0], numbers[1]).filled(own)
+        return _claim(table, data, "correlation")
+    if numbers and groups:
+        return _claim(table, TwoLevels(numbers[0], groups[0]).filled(own), "mean")
+    if numbers:
+        return SimulateStatement(
+            table=table, model=ColumnModel(numbers[0], 10), statistic="mean",
+            data=OneColumn(numbers[0]),
+        )  # fmt: skip
+    return SimulateStatement(
+        table=table, model=ColumnModel(groups[0] if groups else None, 10), statistic="number"
+    )
+
+
+def _claim(table: str, data: Data, parameter: str) -> Statement:
+    way = default_procedure(parameter, data.family, purpose="claim by chance")
+    return SimulateStatement(table=table, data=data, parameter=parameter, way=way,
+                             model=ClaimModel(), ask="as far")  # fmt: skip
+
+
+def offers(table: Table, column: Column) -> list[Offer]:
+    """Samples of a number column."""
+    if column.kind is Kind.NUMBER and column.name != table.counts:
+        made = SimulateStatement(table=table.name, model=ColumnModel(column.name, 10),
+                                 statistic="mean", data=OneColumn(column.name))  # fmt: skip
+        return [Offer(f"Draw samples of {column.name}", made, 60)]
+    return []
+
+
+VERB = Verb(
+    SimulateStatement,
+    "Simulate",
+    "Draw samples of a model of chance, and see how often it does as well as what was seen.",
+    suggest,
+    order=60,
+    offers=offers,
+    examples=(
+        SimulateStatement(
+            model=ShareModel("jar", "leaks", TypedNumber("1/8"), 25), ask="at most", value=1.0,
+            each="crate",
+        ),
+        SimulateStatement(
+            table="trays", parameter="mean", way="shuffled labels", ask="at least",
+            model=ClaimModel(), data=TwoLevels(
+                what="moisture loss", by="withering", first="slow", second="quick",
+                design="separate",
+            ),
+        ),
+        SimulateStatement(
+            table="bushes", model=ColumnModel("leaf mass", 12), statistic="mean", also=("median",),
+        ),
+        SimulateStatement(
+            model=ShapeModel("leaf length", "mm", "skewed right", 62.0, 9.5, 20), statistic="mean",
+            ask="at least", value=66.0,
+        ),
+        SimulateStatement(model=BagModel("die", "1 to 6", 2), statistic="total", ask="at least",
+                          value=10.0),
+        SimulateStatement(model=StagesModel("jar", 25), statistic="number", outcome="leaks",
+                          ask="at least", value=6.0),
+        SimulateStatement(model=WaitModel("packet", until="all kinds", listed="1 to 6"),
+                          statistic="wait", ask="at most", value=10.0),
+        SimulateStatement(table="bushes", model=ResampleModel(), data=OneColumn("leaf mass"),
+                          parameter="median", way="percentile", ask="middle"),
+    ),
+    methods=lambda: [(f"simulate {cls.label}", cls.help, "model", kind)
+                     for kind, cls in models().items()],
+    slot_help={
+        "model": "The model of chance, as {\"kind\": \"share\", \"p\": 0.125, \"n\": 25}. Kinds: "
+        "see “Models of chance” below.",
+        "data": "How the data are had, of models that draw what was seen or make a claim true; see "
+        "“Data” below.",
+        "parameter": "What such models are about.",
+        "way": "How chance is let in, of a claim made true.",
+        "statistic": "The number that is taken of each sample.",
+        "outcome": "The outcome that is counted, or several of different stages: “Jade and leaks”.",
+        "share": "The share below a quantile.",
+        "formula": "A formula over x, the values of a sample, that gives one number.",
+        "also": "Further statistics of the same samples.",
+        "repeats": "How many samples are drawn, 1 to 1 000 000.",
+        "ask": "What is asked of the pile: pile, at most, at least, as far, between or middle.",
+        "value": "What was seen, or the lower end; null for none, or for what the data show.",
+        "high": "The upper end.",
+        "middle": "The share in the middle.",
+        "each": "What one sample is, such as “crate”.",
+        "opened": "The sample that is looked at; null for the latest.",
+        "alpha": "Significance level of a claim.",
+        "seed": "Seed of the samples.",
+        "seen_in": "The column in which was seen what is asked about; null for none.",
+        "seen_level": "The level that is counted there.",
+        "varies": "What several values are compared of: n or p.",
+        "values": "These values, as text: “5, 20, 80”.",
+        "running": "Whether the statistic is shown as cases come in.",
+        "intervals": "Whether the intervals of samples are shown.",
+        "sigma": "Not used here.",
+        "other_sigma": "Not used here.",
+        "independent": "Not used here.",
+        "because": "Not used here.",
+        "part": "Not used here.",
+    },
+)  # fmt: skip
