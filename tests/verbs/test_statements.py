@@ -114,7 +114,7 @@ def walked(statement: Statement, tables: dict[str, Table], data: st.DataObject) 
         if not choices:
             continue
         value = data.draw(st.sampled_from(choices))
-        if slot.name in ("shuffles", "resamples"):
+        if slot.name in ("shuffles", "resamples", "repeats"):
             value = 200
         try:
             mended = statement.with_slot(slot.name, value, tables)
@@ -128,10 +128,14 @@ def walked(statement: Statement, tables: dict[str, Table], data: st.DataObject) 
         assert text.endswith(".")
         assert "  " not in text
         assert "None" not in text
-    if getattr(statement, "resamples", 0) > 200:
-        statement = replace(statement, resamples=200)
-    if getattr(statement, "shuffles", 0) > 200:
-        statement = replace(statement, shuffles=200)
+    return with_few(statement)
+
+
+def with_few(statement: Statement) -> Statement:
+    """The statement with few replicates, for tests to take no longer than they need."""
+    for name in ("shuffles", "resamples", "repeats"):
+        if getattr(statement, name, 0) > 200:
+            statement = replace(statement, **{name: 200})
     return statement
 
 
@@ -192,9 +196,7 @@ def test_awkward_tables_get_an_answer_or_a_sentence(name: str, verb: str) -> Non
             tried.append(make("test", **common, other="other", groups="columns", design="matched",
                               way=way, centre=centre, shuffles=200))  # fmt: skip
     for statement in tried:
-        if getattr(statement, "shuffles", 0) > 200:
-            statement = replace(statement, shuffles=200)
-        found = answer(statement, tables)
+        found = answer(with_few(statement), tables)
         assert_fit_to_show(found)
 
 

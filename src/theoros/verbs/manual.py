@@ -27,6 +27,7 @@ def manual(tables: Tables) -> str:
         parts += _of(verb, tables)
     parts += _data()
     parts += _situations()
+    parts += _models()
     parts += _arrangements(tables)
     parts += _formulas()
     return "\n".join(parts) + "\n"
@@ -92,6 +93,25 @@ def _situations() -> list[str]:
         named = {one.name: one.label for one in cls.parameters} if issubclass(cls, Variable) else {}
         hints = field_types(cls)
         held = [f"`{name}` ({named.get(name) or _holds(hint)})" for name, hint in hints.items()]
+        lines.append(f"| `{kind}` | {', '.join(held) or 'none'} | {cls.help} |")
+    return lines
+
+
+def _models() -> list[str]:
+    from theoros.verbs.simulate.models.model import models
+
+    lines = [
+        "",
+        "## Models of chance",
+        "",
+        "What Simulate draws is an object with a `kind`. Models that draw what was seen, or make a "
+        "claim true, use `parameter`, `data` and `way` of the statement.",
+        "",
+        "| kind | slots | what it is |",
+        "| --- | --- | --- |",
+    ]
+    for kind, cls in models().items():
+        held = [f"`{name}` ({_holds(hint)})" for name, hint in field_types(cls).items()]
         lines.append(f"| `{kind}` | {', '.join(held) or 'none'} | {cls.help} |")
     return lines
 
@@ -177,7 +197,11 @@ def _holds(hint: Any) -> str:
             return f"list of {_holds(inner)}"
         return plain.get(inner) or f"list of {_holds_several(inner)}"
     if isinstance(hint, type):
-        nested = {"Data": "data, as below", "Situation": "a situation, as below"}
+        nested = {
+            "Data": "data, as below",
+            "Situation": "a situation, as below",
+            "ChanceModel": "a model of chance, as below",
+        }
         return nested.get(hint.__name__) or f"object: {_fields_of(hint)}"
     return " or ".join(
         "`null`" if a is type(None) else _holds(a) for a in typing.get_args(hint)

@@ -357,8 +357,8 @@ class EntryPage(QWidget):
                 view.make_room(answer.figures[at])
             else:
                 view.hide()
-        self._order_for_tab()
         self._show_above(answer)
+        self._order_for_tab()
         self.picture.setVisible(answer.picture is not None)
         self.picture.show_picture(answer.picture)
         self._fit_picture()

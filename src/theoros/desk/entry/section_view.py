@@ -65,6 +65,7 @@ class SectionView(QWidget):
         self._fields: list[Field] = []
         self._held = 0
         """How often a control that is held down has done its work."""
+        self._begun = 0
         self._reached: int | None = None
 
     def show_section(self, section: Section, slot_of: Callable[[str], Slot | None]) -> None:
@@ -105,21 +106,43 @@ class SectionView(QWidget):
             for field, held in zip(self._fields, [s for s in slots if s], strict=True):
                 field.show_slot(held)
             return
+        if not self._fields and not any(slots):
+            self._renew(controls)
+            return
         clear(self._controls)
         self._fields, self.buttons = [], []
         for at, (control, slot) in enumerate(zip(controls, slots, strict=True)):
-            pressed = partial(self._pressed, at)
-            made = button(to_plain(control.label), pressed, main=control.main)
-            if control.adds:
-                made.setToolTip("Space does it, too; held down, it goes on, faster and faster.")
-                made.installEventFilter(self)
-            self.buttons.append(made)
-            self._controls.addWidget(made)
+            self._add_button(at, control)
             if slot is not None:
                 field = field_of(slot, self.slot_set.emit, self.theme)
                 field.setFixedWidth(self.theme.px(FIELD_WIDTH))
                 self._controls.addWidget(field)
                 self._fields.append(field)
+
+    def _renew(self, controls: tuple[Control, ...]) -> None:
+        """Other buttons in the places of those there are, so that the focus stays."""
+        while len(self.buttons) > len(controls):
+            one = self.buttons.pop()
+            self._controls.removeWidget(one)
+            one.hide()
+            one.deleteLater()
+        for at, control in enumerate(controls):
+            if at < len(self.buttons):
+                one = self.buttons[at]
+                one.setText(to_plain(control.label))
+                if one.property("main") != control.main:
+                    one.setProperty("main", control.main)
+                    one.style().polish(one)
+            else:
+                self._add_button(at, control)
+
+    def _add_button(self, at: int, control: Control) -> None:
+        made = button(to_plain(control.label), partial(self._pressed, at), main=control.main)
+        if control.adds:
+            made.setToolTip("Space does it, too; held down, it goes on, faster and faster.")
+        made.installEventFilter(self)
+        self.buttons.append(made)
+        self._controls.addWidget(made)
 
     def _pressed(self, at: int) -> None:
         self.slot_set.emit(*self.controls[at].sets)
@@ -142,11 +165,11 @@ class SectionView(QWidget):
             return super().eventFilter(watched, event)
         name, value = control.sets
         if down and not event.isAutoRepeat():
-            self._held, self._reached = 0, None
+            self._held, self._reached, self._begun = 0, None, int(value)
             self.slot_set.emit(name, value)
         elif down:
             self._held += 1
-            now = self._reached if self._reached is not None else value - control.adds
+            now = self._begun if self._reached is None else self._reached
             self._reached = now + control.adds * round(FASTER**self._held)
             self.raised.emit(name, min(self._reached, MOST), False)
         elif not event.isAutoRepeat() and self._reached is not None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QElapsedTimer, QPoint, Qt
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -23,6 +23,8 @@ from theoros.desk.parts.options import CHECKED, OPTION, OptionDelegate
 from theoros.desk.parts.theme import Theme
 from theoros.verbs.core.slots import Option
 
+PAUSE_MS = 900
+"""After such a pause in typing a name begins anew."""
 FILTER_FROM = 9
 """With so many options or more there is a box to find one by typing."""
 
@@ -44,6 +46,7 @@ class PickList(QFrame):
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setAccessibleName(title)
         self._picked = picked
+        self._typed, self._since = "", QElapsedTimer()
         layout = QVBoxLayout(self)
         layout.setContentsMargins(2, 6, 2, 6)
         layout.setSpacing(4)
@@ -103,11 +106,41 @@ class PickList(QFrame):
         if typed and self.filter.isVisible():
             self.filter.setText(typed)
         elif typed:
-            self.list.keyboardSearch(typed)
+            self._search(typed)
+
+    def _search(self, typed: str) -> None:
+        """Goes to the first option that begins with what is typed without a pause."""
+        if self._since.isValid() and self._since.elapsed() < PAUSE_MS:
+            typed = self._typed + typed
+        self._typed = typed
+        self._since.start()
+        for row in range(self.list.count()):
+            item = self.list.item(row)
+            enabled = item.flags() & Qt.ItemFlag.ItemIsEnabled
+            if enabled and item.text().casefold().startswith(typed.casefold()):
+                self.list.setCurrentItem(item)
+                return
+
+    def _goes_on(self) -> bool:
+        """Whether a space belongs to the name that is being typed, rather than picks it."""
+        if not (self._since.isValid() and self._since.elapsed() < PAUSE_MS):
+            return False
+        start = f"{self._typed} ".casefold()
+        texts = [self.list.item(row).text() for row in range(self.list.count())]
+        return any(text.casefold().startswith(start) for text in texts)
 
     def eventFilter(self, watched, event) -> bool:
         if event.type() == event.Type.KeyPress:
             key = event.key()
+            letters = event.text()
+            if (
+                watched is self.list
+                and letters.isprintable()
+                and letters
+                and (letters != " " or self._goes_on())
+            ):
+                self._search(letters)
+                return True
             if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
                 if watched is self.filter and key == Qt.Key.Key_Space:
                     return False

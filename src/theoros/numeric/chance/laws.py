@@ -8,6 +8,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.lattice import Lattice
 
+FINE = 1e6
 MOST_STEPS = 200_000
 """A law on more possible values is not worked out."""
 
@@ -21,9 +22,13 @@ def law_of_total(values: Floats, shares: Floats, n: int) -> Lattice | None:
     values, shares = values[order], shares[order]
     if values.size == 1:
         return Lattice(np.array([values[0] * n]), np.ones(1))
-    step = float(np.diff(values).min())
+    # values of up to six decimals as whole numbers, and the largest step that reaches them all
+    fine = np.round((values - values[0]) * FINE)
+    if np.abs(fine / FINE - (values - values[0])).max() > 1e-9 or fine[-1] > 1e15:
+        return None
+    step = math.gcd(*fine.astype(np.int64).tolist()) / FINE
     places = (values - values[0]) / step
-    if np.abs(places - np.round(places)).max() > 1e-9 or places[-1] * n > MOST_STEPS:
+    if places[-1] * n > MOST_STEPS:
         return None
     one = np.zeros(round(float(places[-1])) + 1)
     np.add.at(one, np.round(places).astype(np.int64), shares)

@@ -76,10 +76,17 @@ class Data(ABC):
     help: ClassVar[str]
     family: ClassVar[Family]
     typed: ClassVar[bool] = False
-    """Whether figures are typed, so that no table is needed."""
+    """Whether it is typed, so that no table is needed."""
+    valued: ClassVar[bool] = False
+    """Whether single values are typed, of which all can be asked that can be asked of rows."""
     order: ClassVar[int] = 0
     stands_for: ClassVar[str] = ""
     """The kind it is listed as where kinds are chosen, if that is another."""
+
+    @classmethod
+    def bare(cls) -> bool:
+        """Whether there are figures alone, and no values behind them."""
+        return cls.typed and not cls.valued
 
     @abstractmethod
     def read(self, tables: Tables, table: str) -> Any:

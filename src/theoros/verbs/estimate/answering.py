@@ -399,12 +399,19 @@ class _Asked:
             if best is not None and best.name != s.way:
                 links.append(Link(f"Use {best.inline} instead, which is suggested here",
                                   sets=("way", best.name)))  # fmt: skip
-        way = default_procedure(s.parameter, s.family, typed=s.data.typed)
+        way = default_procedure(s.parameter, s.family, typed=s.data.bare())
         if way:
             null = s.about.usual_null if s.family in ONE_SIDED else 0.0
             test = make("test", table=s.table, parameter=s.parameter, data=s.to_json()["data"],
                         way=way, null=null, alpha=round(1 - self.confidence, 10))  # fmt: skip
             links.append(Link("Test a claim about it", statement=test))
+        if s.procedure.simulated:
+            of = "percentile of shares" if "share" in s.family else "percentile"
+            watched = make("simulate", table=s.table, parameter=s.parameter, way=of,
+                           data=s.to_json()["data"], model={"kind": "resample"}, share=s.share,
+                           repeats=s.resamples, seed=s.seed, ask="middle",
+                           middle=self.confidence)  # fmt: skip
+            links.append(Link("Watch it happen, resample by resample", statement=watched))
         about = {"table": s.table, **s.data.about}
         if "against" in about:
             label = f"See {about['what']} against {about['against']}"

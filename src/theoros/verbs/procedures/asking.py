@@ -73,7 +73,7 @@ class ByProcedure(Statement):
 
     def ways(self, *, kin: str = "") -> list[Procedure]:
         """The ways that fit its data."""
-        return procedures_for(self.family, typed=self.data.typed, kin=kin, purpose=self.purpose)
+        return procedures_for(self.family, typed=self.data.bare(), kin=kin, purpose=self.purpose)
 
     def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
         """As for every statement; data of another kind take over what fits of those there were."""
@@ -145,7 +145,7 @@ class ByProcedure(Statement):
         made = replace(self, parameter=way.compares[0], way=way.name)
         fitting = [
             (cls.typed != self.data.typed, kind) for kind, cls in data_kinds().items()
-            if cls.family in way.families and (way.from_figures or not cls.typed)
+            if cls.family in way.families and (way.from_figures or not cls.bare())
         ]  # fmt: skip
         kind = min(fitting, key=lambda one: one[0])[1]
         made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
@@ -166,7 +166,7 @@ class ByProcedure(Statement):
     def fitting(self, slot: str) -> tuple[Self, list[str]]:
         """With a way and a parameter that fit the data and each other; the slot just set leads."""
         made, notes = self, []
-        typed, family, purpose = self.data.typed, self.family, self.purpose
+        typed, family, purpose = self.data.bare(), self.family, self.purpose
         known = [
             one.name
             for one in parameters_for(family, typed=typed)

@@ -175,7 +175,7 @@ class Procedure:
     def inline(self) -> str:
         """Its name within a sentence: only names of people keep their capital."""
         first = self.label.split()[0].rstrip(",")
-        return self.label if first in CAPITALS else self.label.lower()
+        return self.label if first in CAPITALS else self.label.lower().replace("h₀", "H₀")
 
     def about(self, wanted: str) -> str:
         """The parameter it compares where another was asked for: its own usual one."""
@@ -256,6 +256,6 @@ def kinds_for(parameter: Parameter, purpose: Purpose = "test") -> list[str]:
     return [
         kind
         for kind, cls in data_kinds().items()
-        if procedures_for(cls.family, typed=cls.typed, kin=parameter.kin, purpose=purpose)
+        if procedures_for(cls.family, typed=cls.bare(), kin=parameter.kin, purpose=purpose)
         and not cls.stands_for
     ]

@@ -44,12 +44,12 @@ MOST_REPEATS = 1_000_000
 REPEATS = TypeNumber(1, MOST_REPEATS, whole=True, help="More give a steadier pile.")
 Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
 ASKS = (
-    Option("pile", "look at the pile"),
-    Option("at most", "ask how often it is at most", help="The lower tail."),
-    Option("at least", "ask how often it is at least", help="The upper tail."),
-    Option("as far", "ask how often it is as far either way as", help="Both tails, added."),
-    Option("between", "ask how often it lies from", help="Both ends included."),
-    Option("middle", "find the middle", help="The two ends between which so many lie."),
+    Option("pile", "the pile", help="How the statistic varies."),
+    Option("at most", "at most", help="How often it is so small: the lower tail."),
+    Option("at least", "at least", help="How often it is so large: the upper tail."),
+    Option("as far", "as far either way as", help="How often it is so far off: both tails, added."),
+    Option("between", "between", help="How often it lies between two ends, both included."),
+    Option("middle", "the middle", help="The two ends between which so many lie."),
 )
 
 
@@ -175,17 +175,18 @@ class SimulateStatement(ByProcedure):
     def _asked(self, tables: Tables) -> Phrase:
         ask = choice_slot("ask", "what is asked of the pile", self.ask, self._asks)
         if self.ask == "pile":
-            return (ask,)
+            return ("look at ", ask)
         if self.ask == "middle":
             holds = TypeNumber(0, 1, low_open=True, high_open=True, percent=True)
             shown = f"{exact(round(100 * self.middle, 10))}\u00a0%"
-            return (ask, " ", number_slot("middle", "the middle share", self.middle, holds, shown))
+            share = number_slot("middle", "the middle share", self.middle, holds, shown)
+            return ("find ", ask, " ", share)
+        often, value = "ask how often it is ", self.value_slot("value", tables)
         if self.ask == "between":
-            return (ask, " ", self.value_slot("value", tables), " to ",
-                    self.value_slot("high", tables))  # fmt: skip
+            return (often, ask, " ", value, " and ", self.value_slot("high", tables))
         if self.by_procedure and self.value is None:
-            return (ask, " ", replace(self.value_slot("value", tables), shown="what was seen"))
-        return (ask, " ", self.value_slot("value", tables))
+            return (often, ask, " ", replace(value, shown="what was seen"))
+        return (often, ask, " ", value)
 
     @property
     def _asks(self) -> tuple[Option, ...]:

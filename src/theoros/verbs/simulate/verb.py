@@ -98,7 +98,7 @@ VERB = Verb(
         SimulateStatement(table="bushes", model=ResampleModel(), data=OneColumn("leaf mass"),
                           parameter="median", way="percentile", ask="middle"),
     ),
-    methods=lambda: [(f"simulate {cls.label}", cls.help, "model", kind)
+    methods=lambda: [(f"Simulate {cls.label}", cls.help, "model", kind)
                      for kind, cls in models().items()],
     slot_help={
         "model": "The model of chance, as {\"kind\": \"share\", \"p\": 0.125, \"n\": 25}. Kinds: "

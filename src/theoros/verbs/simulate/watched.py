@@ -283,7 +283,9 @@ class Claimed(Watched):
         if one.every is not None and one.ways <= MOST_ARRANGEMENTS:
             pile = Pile(np.concatenate(list(one.every())), around=one.around,
                         resolution=one.resolution)  # fmt: skip
-            return Theory(pile.mean, float(pile.replicates.std()), (
+            error = float(pile.replicates.std())
+            mean = pile.mean if abs(pile.mean) > 1e-12 * error else 0.0  # but for rounding
+            return Theory(mean, error, (
                 f"All {whole(one.ways)} {one.ways_words} were worked out.",
             ), pile, f"All {counted(one.ways, 'arrangement')}")  # fmt: skip
         return None

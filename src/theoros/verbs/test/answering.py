@@ -29,7 +29,7 @@ from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.samples import SeveralSamples
+from theoros.verbs.data.samples import SeveralSamples, TwoFactorSamples
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.data.typed_from import typed_from
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
@@ -63,7 +63,7 @@ def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft
     kin = statement.about.kin
     ways = [
         way
-        for way in procedures_for(statement.family, typed=statement.data.typed, kin=kin)
+        for way in procedures_for(statement.family, typed=statement.data.bare(), kin=kin)
         if way.name == statement.way or way.offered(statement.known)
     ]
     asked = _Asked(statement, tables, data, tuple(ways))
@@ -333,6 +333,17 @@ class _Asked:
                               sets=("parameter", other)))  # fmt: skip
         return links
 
+    def _watched(self) -> Any:
+        """The same claim as a simulation, with everything filled in."""
+        s = self.statement
+        asks = {"less": "at most", "greater": "at least", "different": "as far"}
+        directed = s.about.points(s.family)
+        return make(
+            "simulate", table=s.table, data=s.to_json()["data"], parameter=s.parameter, way=s.way,
+            model={"kind": "claim", "null": s.null, "claimed": s.claimed}, repeats=s.shuffles,
+            seed=s.seed, alpha=s.alpha, ask=asks[s.alternative] if directed else "at least",
+        )  # fmt: skip
+
     def _links(self, found: list[Check], remedies: list[Link]) -> tuple[Link, ...]:
         statement = self.statement
         links: list[Link] = []
@@ -345,7 +356,7 @@ class _Asked:
             links.append(Link(label, statement=statement.swapped()))
         links += remedies
         way = default_procedure(
-            statement.parameter, statement.family, typed=statement.data.typed, purpose="interval"
+            statement.parameter, statement.family, typed=statement.data.bare(), purpose="interval"
         )
         if way:
             what = "this difference" if self.words.compares else "it"
@@ -353,6 +364,8 @@ class _Asked:
                 "estimate", table=statement.table, parameter=statement.parameter, way=way,
                 data=statement.to_json()["data"], confidence=round(1 - statement.alpha, 10),
             )))  # fmt: skip
+        if procedures()[statement.way].simulated and not isinstance(self.data, TwoFactorSamples):
+            links.append(Link("Watch it happen, shuffle by shuffle", statement=self._watched()))
         typed = typed_from(self.data)
         if typed is not None:
             label = "Carry these figures into a test of typed figures"

@@ -176,7 +176,7 @@ def statement_of(answers: Answers, tables: Tables, table: str, columns: Sequence
     data = _with_columns(cls(), own, columns) if figures == "rows" and own is not None else cls()
     one_sided = groups == "one" or about == "correlation"
     null = parameters()[about].usual_null if one_sided else 0.0
-    way = default_procedure(about, cls.family, typed=cls.typed)
+    way = default_procedure(about, cls.family, typed=cls.bare())
     return TestStatement(
         table=table if figures == "rows" else "", parameter=about, data=data, null=null, way=way
     )

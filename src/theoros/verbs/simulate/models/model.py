@@ -24,9 +24,9 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.data.data import Place
+from theoros.verbs.procedures.procedure import Purpose
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.procedure import Purpose
     from theoros.verbs.simulate.facts import Facts
     from theoros.verbs.simulate.statement import SimulateStatement
 

@@ -163,7 +163,7 @@ class ShapeModel(ChanceModel):
                             "What is measured, such as “leaf length”.")  # fmt: skip
         mean = self._typed(place, "mean", "mean μ", self.mean, TypeNumber(-LARGEST, LARGEST))
         sd = self._typed(place, "sd", "standard deviation σ", self.sd,
-                         TypeNumber(0, LARGEST, low_open=True))  # fmt: skip
+                         TypeNumber(0, low_open=True))  # fmt: skip
         n = size_slot(place, self.n, "sample size n, how many are drawn")
         return ("From a ", shape, " population of ", measure, " with mean μ = ", mean,
                 " and σ = ", sd, " draw ", n)  # fmt: skip
@@ -173,7 +173,11 @@ class ShapeModel(ChanceModel):
         holds = replace(holds, unit=self.unit.strip())
         shown = with_unit(exact(value), holds.unit) if value is not None else "…"
         slot = number_slot(name, label, value, holds, shown)
-        return place.slot(replace(slot, missing="" if value is not None else f"Type the {label}."))
+        return place.slot(
+            replace(
+                slot, missing="" if value is not None else f"Type the {label} of the population."
+            )
+        )
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
         return (word_slot(place, "unit", "unit", self.unit, "none", "Of what is measured."),)
@@ -187,6 +191,8 @@ class ShapeModel(ChanceModel):
         assert self.sd is not None
         assert self.n is not None
         mean, sd = float(self.mean), float(self.sd)
+        if sd > LARGEST:
+            raise CannotAnswer("This σ is too large to work with. Type a smaller one.", "model.sd")
         measure, unit = self.measure.strip() or "value", self.unit.strip()
         label = f"{measure} ({unit})" if unit else measure
         decimals = max(decimals_needed(self.mean, 6), decimals_needed(self.sd, 6))

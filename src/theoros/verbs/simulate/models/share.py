@@ -29,7 +29,7 @@ SUCCEEDS, TRIAL = "succeeds", "trial"
 class ShareModel(ChanceModel):
     kind: ClassVar[str] = "share"
     label: ClassVar[str] = "a share"
-    help: ClassVar[str] = "Each case is a success with a chance that is claimed."
+    help: ClassVar[str] = "Each case is a success with the same chance."
     order: ClassVar[int] = 10
     takes: ClassVar[tuple[str, ...]] = ("names",)
     statistic: ClassVar[str] = "number"
