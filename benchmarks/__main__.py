@@ -7,7 +7,16 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import answering, claims, looking, resampling, shuffling, startup, tables
+from benchmarks import (
+    answering,
+    claims,
+    looking,
+    resampling,
+    shuffling,
+    simulating,
+    startup,
+    tables,
+)
 from benchmarks.measure import HEAD
 
 parser = argparse.ArgumentParser(prog="./run bench")
@@ -15,7 +24,7 @@ parser.add_argument("--json", type=Path, metavar="FILE", help="write the figures
 options = parser.parse_args()
 print(HEAD)
 found = []
-for room in (startup, shuffling, answering, claims, resampling, tables, looking):
+for room in (startup, shuffling, answering, claims, resampling, simulating, tables, looking):
     for figure in room.figures():
         print(figure.line(), flush=True)
         found.append(figure)

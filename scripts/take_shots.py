@@ -12,6 +12,7 @@ from PySide6.QtCore import QPoint, QSettings
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
+from theoros.answer.typed_number import TypedNumber
 from theoros.desk.application import make_application, make_window
 from theoros.desk.window.guide_dialog import GuideDialog
 from theoros.desk.window.import_dialog import ImportDialog
@@ -103,9 +104,6 @@ for name, verb, slots in (
         "situation": {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean",
                       "chances": [0.02, 0.9, 0.15]},
         "parts": ["spotted", "mite given spotted", "mite and not spotted"]}),
-    ("test-counts", "test", {
-        "table": "bushes", "parameter": "relation", "way": "chi-square",
-        "data": {"kind": "two categories", "what": "netting", "by": "grade"}}),
     ("estimate", "estimate", {
         "table": "bushes", "data": {"kind": "one column", "what": "leaf mass"}}),
     ("test-fails", "test", {
@@ -117,16 +115,19 @@ for name, verb, slots in (
     shoot(name)
     window.session.undo()
 for name, verb, slots, down in (
-    ("estimate-coverage", "estimate", {
-        "table": "bushes", "data": {"kind": "one column", "what": "leaf mass"},
-        "covering": 100, "wanted_margin": 0.5}, 1.0),
     ("test-several", "test", {"table": "bushes", "way": "anova",
                       "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}, 1.0),
-    ("test-planning", "test", {
-        "data": {"kind": "two typed samples", "measure": "moisture loss", "unit": "%", "groups": [
-            {"name": "slow trays", "n": 11, "mean": 64.3, "sd": 2.1},
-            {"name": "quick trays", "n": 11, "mean": 61.9, "sd": 2.6}]},
-        "alternative": "greater", "true_value": 2.0}, 1.0),
+    ("simulate", "simulate", {
+        "model": {"kind": "share", "case": "jar", "success": "leaks",
+                  "p": TypedNumber("1/8"), "n": 25},
+        "ask": "at most", "value": 1.0, "each": "crate", "repeats": 10_000, "opened": 412}, 0.0),
+    ("simulate-stages", "simulate", {
+        "model": {"kind": "stages", "case": "jar", "n": 25}, "outcome": "leaks",
+        "ask": "at least", "value": 6.0}, 0.0),
+    ("simulate-growing-n", "simulate", {
+        "model": {"kind": "shape", "measure": "leaf length", "unit": "mm", "mean": 62.0,
+                  "sd": 9.5, "shape": "skewed right", "n": 5},
+        "statistic": "mean", "varies": "n", "values": "2, 10, 50", "repeats": 5000}, 1.0),
 ):  # fmt: skip
     window.asking.add_entry(make(verb, **slots))
     settle()

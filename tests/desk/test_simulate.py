@@ -12,6 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
 from tests.desk.hands import Hands
+from theoros.desk.parts.theme import Theme
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import statement_from_json
 
@@ -259,10 +260,8 @@ def test_the_report_has_the_sample_the_pile_and_the_figures(jars: Window, settle
     assert "One more" not in html
 
 
-def test_new_dots_fall_from_above_where_things_move(jars: Window, settle, qtbot) -> None:
-    jars.theme._settings.setValue("looks/motion", "on")
-    if not jars.theme.motion:
-        pytest.skip("this platform asks for no motion")
+def test_new_dots_fall_from_above_where_things_move(jars: Window, qtbot, monkeypatch) -> None:
+    monkeypatch.setattr(Theme, "motion", True)  # whatever this platform asks for
     page = jars.entry_page
     page.set_slot("repeats", 6)
     qtbot.waitUntil(lambda: page.answer.numbers["replicates"] == 6, timeout=10_000)

@@ -14,7 +14,13 @@ from theoros.numeric.bins import bin_indices, default_width, order_within, round
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.resampling.replicates import block_size, replicates
-from theoros.numeric.resampling.shuffles import dealt, difference, shuffled_labels, shuffled_signs
+from theoros.numeric.resampling.shuffles import (
+    dealt,
+    dealt_places,
+    difference,
+    shuffled_labels,
+    shuffled_signs,
+)
 
 X, Y = np.array([5.1, 6.2, 7.3, 4.4]), np.array([3.0, 4.1, 2.2])
 
@@ -170,3 +176,15 @@ def test_every_order_of_dealt_values_is_as_likely_as_any_other() -> None:
     _, counts = np.unique(rows @ np.array([64, 16, 4, 1]), return_counts=True)
     assert counts.size == 24
     assert stats.chisquare(counts).pvalue > 0.001
+
+
+def test_dealing_by_short_keys_gives_orders_alone_and_every_place_as_often() -> None:
+    """Of 512 places one row in sixty has equal keys and is drawn anew."""
+    for n in (1, 2, 7, 512, 513):
+        rows = dealt_places(np.random.default_rng(9), n, 3000)
+        assert (np.sort(rows, axis=1) == np.arange(n)).all()
+        if n > 2:
+            where = (rows == 0).argmax(axis=1)
+            seen = np.histogram(where, bins=min(n, 8), range=(0, n))[0]
+            expected = np.histogram(np.arange(n), bins=min(n, 8), range=(0, n))[0] * 3000 / n
+            assert stats.chisquare(seen, expected).pvalue > 0.001

@@ -56,6 +56,7 @@ def some_edit(study: Study, draw) -> edits.Edit:
             [
                 lambda: edits.AddTable(replace(TRAYS, name=draw(st.sampled_from(["trays", "b", " "])))),
                 lambda: edits.RemoveTable(table),
+                lambda: edits.RenewTable(replace(TRAYS, name=table, provenance=("drawn",))),
                 lambda: edits.ChangeTable(table, draw(st.sampled_from(["trays", "racks"])), "rack"),
                 lambda: edits.SetCells(
                     table, draw(small), draw(small),
@@ -198,7 +199,7 @@ def test_removing_an_entry_takes_it_out_of_the_report() -> None:
 
 def test_every_edit_is_registered_under_its_own_name() -> None:
     concrete = {name for name in edits.edit_kinds() if name != "table"}
-    assert len(concrete) == 35
+    assert len(concrete) == 36
     assert all(edits.edit_kinds()[name].kind == name for name in concrete)
 
 

@@ -115,6 +115,39 @@ def chances() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
     yield "draws", make("probability", situation=draws, parts=parts, per=1), {}
 
 
+def simulations() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
+    """Models of chance, with words and numbers that are easily said wrong."""
+    models: dict[str, dict[str, object]] = {
+        "share": {"case": "child", "success": "is left-handed", "p": 0.5, "n": 1},
+        "outcomes": {"case": "die", "listed": "1 to 6", "n": 1},
+        "stages": {"case": "bus", "n": 1},
+        "shape": {"measure": "cost", "unit": "pounds", "mean": -3.0, "sd": 1e-10, "n": 1},
+        "waiting": {"case": "box", "p": 1.0}, "walk": {"n": 1},
+    }  # fmt: skip
+    usual = {"outcomes": "number", "shape": "mean", "waiting": "wait", "walk": "end"}
+    for kind, held in models.items():
+        for ask, value, repeats in (
+            ("pile", None, 1), ("at most", 1.0, 1), ("at least", -2.0, 2), ("as far", 0.0, 200),
+            ("between", 1.0, 200), ("middle", None, 200), ("at most", 1e9, 200),
+        ):  # fmt: skip
+            made = make(
+                "simulate", model={"kind": kind, **held}, statistic=usual.get(kind, "number"),
+                ask=ask, value=value, high=None if value is None else value + 1, repeats=repeats,
+                each="crate" if repeats == 2 else "",
+            )  # fmt: skip
+            yield f"{kind}, {ask} {value}, {repeats}", made, {}
+    for name, levels in LEVELS.items():
+        table = make_table(
+            "t", "tray", loss=VALUES["plain"], when=[levels[0]] * 7 + [levels[1]] * 7
+        )
+        data = {"kind": "two levels", "what": "loss", "by": "when", "first": levels[0],
+                "second": levels[1], "design": "separate"}  # fmt: skip
+        for way, parameter in (("shuffled labels", "mean"), ("shuffled labels", "median")):
+            made = make("simulate", table="t", model={"kind": "claim"}, data=data, way=way,
+                        parameter=parameter, ask="as far", repeats=200)  # fmt: skip
+            yield f"{name}, watched {parameter}", made, {"t": table}
+
+
 def each_part(statement: Statement) -> list[Statement]:
     """The statement with each of its parts chosen, where it has parts."""
     if not isinstance(statement, ProbabilityStatement):
@@ -122,7 +155,7 @@ def each_part(statement: Statement) -> list[Statement]:
     return [replace(statement, chosen=at) for at in range(len(statement.parts))]
 
 
-CASES = [*awkward(), *chances()]
+CASES = [*awkward(), *chances(), *simulations()]
 
 
 def sentences(found: Answer) -> list[str]:
@@ -196,6 +229,7 @@ def approved_cases() -> list[tuple[Statement, dict[str, Table]]]:
     for shape in ("means with intervals", "normal quantiles", "histogram"):
         made.append((make("plot", table="bushes", what="leaf mass", by="netting", shape=shape),
                      dict(demo.by_name)))  # fmt: skip
+    made += [(one, dict(demo.by_name)) for one in verbs()["simulate"].examples]
     for example in verbs()["probability"].examples:
         made += [(one, dict(demo.by_name)) for one in each_part(example)]
     return made

@@ -196,6 +196,35 @@ def test_the_first_of_more_are_the_same_whatever_is_asked_in_between() -> None:
     assert (other.first(300) != first).any()
 
 
+def test_a_study_that_is_opened_again_gives_the_same_replicates() -> None:
+    from theoros.numeric.chance import growing
+
+    for statement in EXAMPLES:
+        pile = ready_for(statement, TABLES).growing
+        for _ in pile.grow(600):
+            pass
+        first = pile.first(600).copy()
+        growing._KEPT.clear()  # as another process has it
+        again = statement_from_json(json.loads(json.dumps(statement.to_json())))
+        assert isinstance(again, SimulateStatement)
+        fresh = ready_for(again, demo_study().by_name).growing
+        assert fresh is not pile
+        for _ in fresh.grow(600):
+            pass
+        assert np.array_equal(fresh.first(600), first, equal_nan=True)
+
+
+def test_one_sample_becomes_a_table() -> None:
+    s = simulated(model=JARS, repeats=40, opened=7, each="crate")
+    table, _ = s.drawn_table("sample", TABLES)
+    assert table.name == "crate 7 by chance"
+    assert table.rows == 25
+    pile = ready_for(s, TABLES).growing
+    for _ in pile.grow(7):
+        pass
+    assert (table.frame.to_series(1) == "leaks").sum() == pile.first(7)[6, 0]
+
+
 def test_samples_become_a_table_and_give_the_same_statistics() -> None:
     for s in (
         simulated(model=JARS, repeats=40),

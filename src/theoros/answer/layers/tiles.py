@@ -14,6 +14,8 @@ GAP = 2.0
 TALLEST, NARROW = 34.0, 0.5
 """Of a tile in pixels, and how wide one without a name is beside its height."""
 LEAST = 3.0
+ONE_ROW = 9.0
+"""As long as tiles are no narrower than that, they stand in one row."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,6 +59,9 @@ class Tiles(Layer):
             across = max(1, int(room / named))
             if math.ceil(n / across) * high <= tall:
                 return named, high, across
+        if room / n >= ONE_ROW:
+            wide = min(room / n, min(TALLEST, tall) * NARROW)
+            return wide, min(TALLEST, tall, wide / NARROW), n
         high = min(TALLEST, tall)
         while high > LEAST:
             wide = max(high * NARROW, LEAST)

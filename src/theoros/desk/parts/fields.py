@@ -27,6 +27,7 @@ class TextField(QLineEdit):
         """Shows what the slot holds now."""
         self.slot = slot
         self.setAccessibleName(slot.label)  # it may tell a name that was typed since
+        self.setPlaceholderText(slot.shown)
         if self.text().strip() != str(slot.value):
             self.setText(str(slot.value))
 

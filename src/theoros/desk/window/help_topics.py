@@ -172,6 +172,25 @@ TOPICS: dict[str, str] = {
         "events stand to each other. On a tree, a click on a chance types over it; F2 begins with "
         "the first, Tab goes to the next. The last branch of a fork takes what the others leave."
     ),
+    "Watching chance": (
+        "Simulate draws samples of a model of chance. Three levels are shown and never mixed: one "
+        "case, one sample with its one number, and the pile of such numbers. Space draws one more, "
+        "and held down goes on, faster and faster; F9 draws anew from another seed, and the same "
+        "seed always gives the same samples. A click on a dot or a bar opens a sample of it, and "
+        "“Next like it” goes on to another. A share of at least 10 % is called not rare, below 5 % "
+        "rare, below 1 % very rare. The line at what was seen can be dragged. Of a claim made "
+        "true, what was seen counts as one of the shuffles, so that p is never 0."
+    ),
+    "Models of chance": (
+        "A share: each case succeeds with the same chance. Several outcomes: typed as “1 to 6” or "
+        "“red: 3, blue: 2”, with or without replacement. Stages: each row is an outcome of a "
+        "stage, with its weight, perhaps only after an outcome of a stage above. A column, or a "
+        "shape with a mean and a standard deviation, as the population. Waiting for a success, for "
+        "several, for a run, for all kinds. A random walk. What was seen, drawn again "
+        "with replacement. A "
+        "claim made true: labels dealt out, signs tossed, pairs broken up. A formula takes the "
+        "values of a sample as x: (max(x) - min(x)) / sd(x)."
+    ),
     "Formulas of a working": (
         "F8 shows how an answer was worked out. “Copy formula” takes the formulas of a step along, "
         "as text or as LaTeX; a right-click on one offers the same. An exported report has them as "

@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 
-MakeBlock = Callable[[np.random.Generator, int], Floats]
+MakeBlock = Callable[["np.random.Generator", int], Floats]
 """Given a generator and a size, that many replicates of a statistic."""
 
 

@@ -6,12 +6,15 @@ import itertools
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import Any
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Centre, Floats, Ints, ties_within
 from theoros.numeric.resampling.replicates import MakeBlock
 
 WAYS_AT_ONCE = 20_000
+SHORT = 512
+"""Up to so many places are dealt by short keys."""
 
 
 @dataclass(frozen=True)
@@ -35,16 +38,41 @@ def dealt_places(rng: np.random.Generator, n: int, size: int, first: int | None 
     """The places 0 to n - 1 (n at least 1) in an order drawn by chance, `size` times, row by row.
 
     With `first`, only so many of each row are given. Shape (size, first). The places are sorted by
-    random keys of 64 bits with the place in their last ones, which is faster than swaps; two keys
-    are equal, and one order then likelier than another, with a probability below n² / 2^(64 - b)
-    where 2^b is the power of two next to n: less than 10⁻⁹ for 1000 values.
+    random keys with the place in their last bits, which is faster than swaps. Of few places the
+    keys have 32 bits, and rows in which two of them are equal are drawn anew, so that all orders
+    are equally likely. Longer keys have 64 bits; two are equal, and one order then likelier than
+    another, with a probability below n² / 2^(64 - b) where 2^b is the power of two next to n: less
+    than 10⁻⁹ for 1000 values.
     """
+    return _by_short_keys(rng, n, size)[:, :first] if n <= SHORT else (
+        _by_long_keys(rng, n, size)[:, :first]
+    )  # fmt: skip
+
+
+def _by_long_keys(rng: np.random.Generator, n: int, size: int) -> Ints:
     last = np.uint64((1 << (n - 1).bit_length()) - 1)
-    keys = rng.integers(0, 2**64, size=(size, n), dtype=np.uint64)
+    keys: Any = rng.bit_generator.random_raw((size, n))
     keys &= ~last
     keys |= np.arange(n, dtype=np.uint64)
     keys.sort(axis=1)
-    return np.asarray((keys[:, :first] & last).view(np.int64))
+    keys &= last
+    return np.asarray(keys.view(np.int64))
+
+
+def _by_short_keys(rng: np.random.Generator, n: int, size: int) -> Ints:
+    bits = (n - 1).bit_length()
+    last = np.uint32((1 << bits) - 1)
+    raw: Any = rng.bit_generator.random_raw((size, (n + 1) // 2))
+    keys = raw.view(np.uint32)[:, :n]
+    keys &= ~last
+    keys |= np.arange(n, dtype=np.uint32)
+    keys.sort(axis=1)
+    places = np.asarray(keys & last, dtype=np.int64)
+    keys >>= np.uint32(bits)
+    equal = (keys[:, 1:] == keys[:, :-1]).any(axis=1)
+    if equal.any():
+        places[equal] = _by_long_keys(rng, n, int(equal.sum()))
+    return places
 
 
 def dealt(rng: np.random.Generator, values: Floats, size: int, first: int | None = None) -> Floats:

@@ -18,6 +18,7 @@ from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.share_intervals import wilson_interval
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.simulate.pictures import Heap, panels_frame
+from theoros.verbs.simulate.question import fine_decimals
 from theoros.verbs.simulate.ready import Modelled, modelled
 from theoros.verbs.simulate.sample_pictures import running_frame
 from theoros.verbs.simulate.settings import compared_values
@@ -76,7 +77,8 @@ class Compared:
             sd = float(values.std(ddof=1)) if values.size > 1 else math.nan
             name = f"{letter} = {exact(value)}"
             piles.append((name, f"SE {significant(sd, 3)}", heap))
-            theory, places = ready.theory, ready.places + 2
+            theory = ready.theory
+            places = fine_decimals(theory.error if theory is not None else sd)
             rows.append(FigureRow((
                 Cell(name, float(value)), cell(float(values.mean()), number(values.mean(), places)),
                 cell(theory.mean, number(theory.mean, places)) if theory else Cell("–"),
@@ -89,9 +91,9 @@ class Compared:
         frame = panels_frame(piles, first.axis, "")
         alt = f"Piles of {first.labels[0]} for several {letter}, above each other on one scale."
         headings = (
-            Heading("value", letter, numeric=False), Heading("mean", "mean of the pile"),
-            Heading("theory_mean", "theory"), Heading("se", "standard error"),
-            Heading("theory_se", "theory"),
+            Heading("value", letter, numeric=False), Heading("mean", "mean"),
+            Heading("theory_mean", "by theory"), Heading("se", "standard error"),
+            Heading("theory_se", "by theory"),
         )  # fmt: skip
         table = ResultTable("compared", headings, tuple(rows))
         note = (
@@ -108,7 +110,7 @@ def running_section(ready: Modelled, number_: int) -> Section | None:
     if one.name not in RUNNING:
         return None
     sample = ready.sample(number_)
-    counts = one.takes == "names"
+    counts = one.taken.takes == "names"
     if counts:
         target = ((0, 0),) if facts.success else facts.target(ready.s.outcome or facts.names[0][0])
         values = facts.hits(sample, target)[0].astype(np.float64)
@@ -134,7 +136,7 @@ def intervals_section(ready: Modelled, count: int) -> Section | None:
     """The 95 % intervals of the first samples, and how many hold the true value."""
     facts, one = ready.facts, ready.first
     many = min(count, MOST_INTERVALS)
-    of_shares = one.takes == "names" and one.name != "longest run"
+    of_shares = one.taken.takes == "names" and one.name != "longest run"
     if not of_shares and (facts.moments is None or not facts.numbers or facts.n < 2):
         return None
     ends: list[tuple[float, float, float]] = []

@@ -6,19 +6,18 @@ import itertools
 import re
 from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.chance.samples import Model, Samples
+from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
     from theoros.answer.picture import Frame
 
-Takes = Literal["names", "numbers", "waits", "walks"]
-"""What the cases of a sample have: names, numbers, an end that is waited for, places of a walk."""
 MOST_WAYS = 5000
 
 
@@ -125,27 +124,6 @@ class Facts:
             )  # fmt: skip
             sums[round(value, 9)] = sums.get(round(value, 9), 0.0) + chance
         return np.array(list(sums)), np.array(list(sums.values()))
-
-
-_PLURAL_VERBS = {"is": "are", "has": "have", "does": "do", "was": "were", "goes": "go",
-                 "isn't": "aren't", "hasn't": "haven't", "doesn't": "don't"}  # fmt: skip
-
-
-def plural_verb(said: str) -> str:
-    """What several do of which one does it: "leaks" becomes "leak", "is red" "are red"."""
-    first, space, rest = said.strip().partition(" ")
-    low = first.lower()
-    if low in _PLURAL_VERBS:
-        made = _PLURAL_VERBS[low]
-    elif re.search(r"[^aeiou]ies$", low):
-        made = first[:-3] + "y"
-    elif re.search(r"(ss|sh|ch|x|zz)es$", low):
-        made = first[:-2]
-    elif low.endswith("s") and not low.endswith("ss"):
-        made = first[:-1]
-    else:
-        made = first
-    return made + space + rest
 
 
 def moments_of(values: Floats, shares: Floats) -> tuple[float, float]:

@@ -12,9 +12,10 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.simulate.pictures import Heap, Marked
-from theoros.verbs.simulate.question import TAILS, Asked, middle_of
+from theoros.verbs.simulate.pictures import MOST_DOTS, Heap, Marked
+from theoros.verbs.simulate.question import Asked, fine_decimals, middle_of
 from theoros.verbs.simulate.ready import Ready
+from theoros.verbs.simulate.taking import TAILS
 from theoros.verbs.simulate.watched import Claimed, Watched
 
 ROOM = 4.2
@@ -79,9 +80,7 @@ class Found:
         theory, error = self.ready.theory, self.error
         if theory is not None and math.isfinite(theory.error) and theory.error > 0:
             error = theory.error
-        if not (math.isfinite(error) and error > 0):
-            return self.ready.places + 1
-        return max(0, min(8, 2 - math.floor(math.log10(error))))
+        return fine_decimals(error, self.ready.places + 1)
 
     @cached_property
     def pile(self) -> Pile:
@@ -153,7 +152,8 @@ class Found:
         theory = ready.theory
         if theory is not None and theory.error > 0:
             return Normal(theory.mean, theory.error)
-        return Normal(self.mean, self.error)
+        middle = self.around if isinstance(ready, Watched) else self.mean
+        return Normal(middle, self.error)
 
     def _room(self) -> tuple[float, float] | None:
         theory = self.ready.theory
@@ -174,7 +174,10 @@ class Found:
             marks = tuple(Marked(end, ready.said(end)) for end in self.middle)
         elif self.asked.low is not None and self.region is not None:
             marks = self.asked.marks(self.hits, self.n, fixed=self.fixed)
+        curve = self.bell is not None and self.n > MOST_DOTS
         title = f"{counted(self.count, ready.each)}; a click on one opens it"
+        if curve:
+            title = f"{counted(self.count, ready.each)} and the normal curve; a click opens one"
         return Heap(
             self.values, self.numbers, self.pile, self.region, ready.whole, ready.axis,
             self.opened, self.bell, self._room(), marks, title,

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from theoros.answer.wording import exact, number, rounded, whole, with_unit
-from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.resampling.bootstrap import cut_off
@@ -16,8 +15,6 @@ from theoros.verbs.simulate.pictures import Marked
 if TYPE_CHECKING:
     from theoros.verbs.simulate.ready import Ready
 
-TAILS: dict[str, Alternative] = {"at most": "less", "at least": "greater", "as far": "different"}
-"""What asks about a tail, or both, and the claim that this goes with."""
 SURE = 1.96
 """Standard errors within which a simulated share lies in 95 of 100 simulations."""
 
@@ -190,3 +187,10 @@ def rarity(share: float) -> str:
     if share >= 0.05:
         return "not common, but not rare either"
     return "rare" if share >= 0.01 else "very rare"
+
+
+def fine_decimals(error: float, otherwise: int = 2) -> int:
+    """Decimals that show three figures of a standard error."""
+    if not (math.isfinite(error) and error > 0):
+        return otherwise
+    return max(0, min(8, 2 - math.floor(math.log10(error))))

@@ -8,11 +8,12 @@ from theoros.answer.parts import Link, Reading, Step, Symbol
 from theoros.answer.wording import counted, exact, p_value, plural, whole
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.simulate.facts import plural_verb
 from theoros.verbs.simulate.found import Found
 from theoros.verbs.simulate.models.share import ShareModel
-from theoros.verbs.simulate.question import TAILS, Asked, margin_text, often, rarity, share_text
+from theoros.verbs.simulate.question import Asked, margin_text, often, rarity, share_text
 from theoros.verbs.simulate.ready import Modelled, Ready
+from theoros.verbs.simulate.saying import plural_verb
+from theoros.verbs.simulate.taking import TAILS
 from theoros.verbs.simulate.watched import Claimed, Resampled
 
 SIGNS = {"at most": "<", "at least": ">", "as far": "≠"}
@@ -260,7 +261,8 @@ def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
         )))  # fmt: skip
     made.append(Link("Draw from another seed (F9)", sets=("seed", (s.seed + 1) % 2**31)))
     made.append(Link("Put the statistics into a table", draws="statistics"))
-    made.append(Link("Put the samples into a table", draws="samples"))
+    made.append(Link("Put all samples into a table", draws="samples"))
+    made.append(Link(f"Put this {ready.each} into a table", draws="sample"))
     return tuple(made)
 
 

@@ -29,6 +29,8 @@ from theoros.verbs.simulate.theory import Theory
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
 
+OFF_THE_SCALE = ("total", "range", "standard deviation")
+"""Statistics that are no value on the scale of the cases."""
 MOST_NAMED = 60
 """Up to so many cases have their names written in their tiles."""
 
@@ -168,7 +170,7 @@ class Modelled(Ready):
 
     @property
     def unit(self) -> str:
-        return self.facts.unit if self.first.in_units else ""
+        return self.facts.unit if self.first.taken.in_units else ""
 
     @property
     def places(self) -> int:
@@ -180,7 +182,7 @@ class Modelled(Ready):
 
     @property
     def whole(self) -> bool:
-        return self.first.whole
+        return self.first.taken.whole
 
     @property
     def each(self) -> str:
@@ -237,7 +239,7 @@ class Modelled(Ready):
         facts, s = self.facts, self.s
         if facts.success:
             return facts.hits(sample, ((0, 0),))[0]
-        if self.first.takes == "names":
+        if self.first.taken.takes == "names":
             return facts.hits(sample, facts.target(s.outcome or facts.names[0][0]))[0]
         return np.zeros(sample.values[0].shape[1], dtype=np.bool_)
 
@@ -252,7 +254,11 @@ class Modelled(Ready):
             names = self._case_names(sample) if named else ()
             return tiles_frame(self._counted(sample), names, title)
         values = facts.values(sample)[0]
-        mark = value if self.first.in_units and self.first.name not in ("total", "range") else None
+        mark = (
+            value
+            if self.first.taken.in_units and self.first.name not in ("total", "range")
+            else None
+        )
         if self.first.name == "standard deviation":
             mark = None
         return numbers_frame(values, title, self._scale(), mark)
@@ -319,5 +325,5 @@ class Modelled(Ready):
 def modelled(s: SimulateStatement, facts: Facts) -> Modelled:
     """The chosen statistic first, then the others that are taken beside it."""
     also = [STATISTICS[name] for name in s.also if name != s.statistic and name in STATISTICS]
-    fit = [one for one in also if one.takes in facts.takes]
+    fit = [one for one in also if one.taken.takes in facts.takes]
     return Modelled(s, facts, (STATISTICS[s.statistic], *fit))

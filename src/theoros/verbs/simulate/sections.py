@@ -14,6 +14,7 @@ from theoros.verbs.data.seen import seen_frame
 from theoros.verbs.simulate.compare import Compared, intervals_section, running_section
 from theoros.verbs.simulate.found import Found
 from theoros.verbs.simulate.pictures import Heap, bar_of, pile_frame, scatter_frame
+from theoros.verbs.simulate.question import fine_decimals
 from theoros.verbs.simulate.ready import Modelled
 from theoros.verbs.simulate.sample_pictures import tiles_frame
 from theoros.verbs.simulate.watched import Watched
@@ -60,7 +61,7 @@ def _seen_share(f: Found) -> Frame | None:
     facts, one = ready.facts, ready.first
     if "names" not in facts.takes or not f.tails or one.name == "longest run":
         return None
-    hits = value * facts.n if one.share else value
+    hits = value * facts.n if one.taken.share else value
     if not 0 <= hits <= facts.n or abs(hits - round(hits)) > 1e-6:
         return None
     counts = np.arange(facts.n) < round(hits)
@@ -79,7 +80,7 @@ def note_of(f: Found) -> str:
 
 def alt_of(f: Found) -> str:
     ready = f.ready
-    said = f"A pile of {counted(f.n, ready.each)} by their {ready.labels[0]}. {note_of(f)}."
+    said = f"A pile of {counted(f.n, ready.each)} by their {ready.labels[0]}: {note_of(f)}."
     if f.region is not None and f.asked.low is not None:
         said += f" {whole(f.hits)} count: {f.asked.short()}."
     return said
@@ -110,17 +111,17 @@ def _others(f: Found, ready: Modelled) -> list[Section | None]:
         numbers = np.asarray(np.flatnonzero(good) + 1, dtype=np.float64)
         if not values.size:
             continue
-        unit = ready.facts.unit if one.in_units else ""
+        unit = ready.facts.unit if one.taken.in_units else ""
         label = one.said(ready.facts, ready.s)
         axis = f"{label} ({unit})" if unit else label
-        heap = Heap(values, numbers, Pile(values), None, one.whole, axis,
+        heap = Heap(values, numbers, Pile(values), None, one.taken.whole, axis,
                     f.opened, title="")  # fmt: skip
         sd = float(values.std(ddof=1)) if values.size > 1 else math.nan
-        places = max(0, min(8, 2 - math.floor(math.log10(sd)))) if sd > 0 else 2
+        places = fine_decimals(sd)
         note = f"mean {number(float(values.mean()), places)} · SD {number(sd, places)}"
         picture = Picture((pile_frame(heap),), alt=f"A pile of {label}; {note}.",
                           opens="opened")  # fmt: skip
-        made.append(Section(f"The same samples: {one.label}", picture, note=note))
+        made.append(Section(f"The same samples: {one.taken.label}", picture, note=note))
     pair = f.rows[:, :2]
     pair = pair[np.isfinite(pair).all(axis=1)]
     if pair.shape[0] > 1:

@@ -22,7 +22,12 @@ def drawn_table(s: SimulateStatement, what: str, tables: Tables) -> tuple[Table,
     from theoros.verbs.simulate.answering import ready_for
 
     ready = ready_for(s, tables)
-    return _statistics(ready) if what == "statistics" else _samples(ready)
+    if what == "statistics":
+        return _statistics(ready)
+    if what == "sample":
+        at = min(s.opened or s.repeats, s.repeats)
+        return _cases(ready, range(at, at + 1), f"{ready.each} {at} by chance"), ""
+    return _samples(ready)
 
 
 def _told(ready: Ready) -> str:
@@ -59,14 +64,17 @@ def _samples(ready: Ready) -> tuple[Table, str]:
             f"It holds the first {counted(many, ready.each)} of {whole(s.repeats)}, as a table of "
             f"all cases would have more than {whole(MOST_CASES)} rows."
         )
-    found = ready.columns(range(1, many + 1))
+    return _cases(ready, range(1, many + 1), f"cases of {ready.each}s by chance"), note
+
+
+def _cases(ready: Ready, numbers: range, name: str) -> Table:
+    """A row for each case of these samples."""
+    found = ready.columns(numbers)
     names: list[str] = []
     columns, series = [], []
     for column, held in found:
-        name = free_name(column.name, names)
-        names.append(name)
-        columns.append(Column(name, column.kind, unit=column.unit))
-        series.append(held.alias(name))
-    made = Table(f"cases of {ready.each}s by chance", tuple(columns), pl.DataFrame(series),
-                 provenance=(_told(ready),))  # fmt: skip
-    return made, note
+        called = free_name(column.name, names)
+        names.append(called)
+        columns.append(Column(called, column.kind, unit=column.unit))
+        series.append(held.alias(called))
+    return Table(name, tuple(columns), pl.DataFrame(series), provenance=(_told(ready),))

@@ -24,8 +24,7 @@ from theoros.verbs.core.slots import (
 from theoros.verbs.data.columns import GROUPING
 from theoros.verbs.data.data import kind_slot
 from theoros.verbs.procedures.procedure import kinds_for
-from theoros.verbs.simulate.question import TAILS
-from theoros.verbs.simulate.statistics import fitting
+from theoros.verbs.simulate.taking import TAILS, fitting
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement

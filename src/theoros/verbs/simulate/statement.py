@@ -30,12 +30,11 @@ from theoros.verbs.data.data import Data, Place
 from theoros.verbs.data.two_samples import TwoLevels
 from theoros.verbs.procedures.asking import ByProcedure
 from theoros.verbs.procedures.procedure import Procedure, Purpose, procedures
-from theoros.verbs.simulate.facts import plural_verb
 from theoros.verbs.simulate.models.model import ChanceModel, models, turned_into
 from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
-from theoros.verbs.simulate.question import TAILS
+from theoros.verbs.simulate.saying import plural_verb
 from theoros.verbs.simulate.settings import settings_of
-from theoros.verbs.simulate.statistics import STATISTICS, Statistic, fitting
+from theoros.verbs.simulate.taking import TAILS, TAKEN, Taken, fitting
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Draft
@@ -97,9 +96,9 @@ class SimulateStatement(ByProcedure):
         return self.model.needs_table or self.seen_in is not None
 
     @property
-    def taken(self) -> Statistic:
+    def taken(self) -> Taken:
         """The statistic that is asked about."""
-        return STATISTICS.get(self.statistic) or STATISTICS["number"]
+        return TAKEN.get(self.statistic) or TAKEN["number"]
 
     @property
     def alternative(self) -> Alternative:
@@ -142,7 +141,7 @@ class SimulateStatement(ByProcedure):
             made += (": ", self._formula_slot())
         return made
 
-    def _label(self, one: Statistic) -> str:
+    def _label(self, one: Taken) -> str:
         """ "the number that leak", "the mean"."""
         if isinstance(self.model, ShareModel) and one.takes == "names":
             return f"{one.label} that {plural_verb(self.model.success.strip() or SUCCEEDS)}"
@@ -290,7 +289,7 @@ class SimulateStatement(ByProcedure):
         if made.statistic not in fit and fit:
             usual = made.model.statistic if made.model.statistic in fit else fit[0]
             if slot != "model":
-                notes.append(f"The statistic is {STATISTICS[usual].label} now.")
+                notes.append(f"The statistic is {TAKEN[usual].label} now.")
             made = replace(made, statistic=usual, value=None, high=None)
         known = made.model.outcomes(place)
         pieces = re.split(r"\s+and\s+", made.outcome.strip()) if made.outcome.strip() else []

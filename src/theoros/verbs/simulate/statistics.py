@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.formulas.formula import Formula
@@ -24,7 +24,9 @@ from theoros.numeric.distributions.hypergeometric import Hypergeometric
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.negative_binomial import NegativeBinomial
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.simulate.facts import Facts, Takes, plural_verb
+from theoros.verbs.simulate.facts import Facts
+from theoros.verbs.simulate.saying import plural_verb
+from theoros.verbs.simulate.taking import TAKEN, Taken
 from theoros.verbs.simulate.theory import Theory
 
 if TYPE_CHECKING:
@@ -41,32 +43,23 @@ PLENTY = 30
 
 @dataclass(frozen=True)
 class Statistic:
-    """A number that is taken of a sample. A new one is an entry of `STATISTICS`."""
+    """How a statistic is worked out, how it is spoken of, and what theory says of it."""
 
-    name: str
-    label: str
-    """Where it is chosen: "the mean"."""
-    takes: Takes
+    taken: Taken
     compute: Callable[[Samples, Facts, S], Floats]
     said: Callable[[Facts, S], str]
     """Its name without an article: "number of jars that leak"."""
     theory: Callable[[Facts, S], Theory | None] = lambda facts, s: None
-    asks: tuple[str, ...] = ()
-    """The slots that it needs: "outcome", "share" or "formula"."""
-    whole: bool = False
-    """Whether it is a count."""
-    in_units: bool = False
-    share: bool = False
-    """Whether it is a share of cases."""
 
-    def text(self, facts: Facts, s: S) -> str:
-        return f"the {self.said(facts, s)}"
+    @property
+    def name(self) -> str:
+        return self.taken.name
 
     def places(self, facts: Facts) -> int:
         """Decimals with which it is written."""
-        if self.whole:
+        if self.taken.whole:
             return 0
-        return 3 if not self.in_units else min(6, facts.decimals + 2)
+        return 3 if not self.taken.in_units else min(6, facts.decimals + 2)
 
 
 # names
@@ -333,51 +326,27 @@ def _plain(text: str) -> Callable[[Facts, S], str]:
     return lambda facts, s: text
 
 
-STATISTICS: dict[str, Statistic] = {
-    one.name: one
-    for one in (
-        Statistic("number", "the number", "names", _number,
-                  lambda f, s: f"number of {_which(f, s)}", _count_theory, ("outcome",),
-                  whole=True),
-        Statistic("share", "the share", "names",
-                  lambda x, f, s: _number(x, f, s) / f.n, lambda f, s: f"share of {_which(f, s)}",
-                  _share_theory, ("outcome",), share=True),
-        Statistic("longest run", "the longest run", "names", _longest,
-                  lambda f, s: f"longest run of {_which(f, s)}", asks=("outcome",), whole=True),
-        Statistic("mean", "the mean", "numbers", _taking(of.means), _named("mean"), _mean_theory,
-                  in_units=True),
-        Statistic("median", "the median", "numbers", _taking(lambda x: of.quantiles(x, 0.5)),
-                  _named("median"), in_units=True),
-        Statistic("total", "the total", "numbers", _taking(of.totals), _named("total"),
-                  _total_theory, in_units=True),
-        Statistic("standard deviation", "the standard deviation", "numbers",
-                  _taking(of.standard_deviations), _named("standard deviation"), in_units=True),
-        Statistic("range", "the range", "numbers", _taking(of.ranges), _named("range"),
-                  in_units=True),
-        Statistic("least", "the least", "numbers", _taking(lambda x: x.min(axis=1)),
-                  _named("least"), in_units=True),
-        Statistic("greatest", "the greatest", "numbers", _taking(lambda x: x.max(axis=1)),
-                  _named("greatest"), in_units=True),
-        Statistic("quantile", "a quantile", "numbers",
-                  lambda x, f, s: of.quantiles(f.values(x), s.share), _quantile_said,
-                  asks=("share",), in_units=True),
-        Statistic("formula", "a formula", "numbers", _by_formula,
-                  lambda f, s: f"value of {s.formula.strip() or 'the formula'}", asks=("formula",)),
-        Statistic("wait", "the number of draws", "waits", _waited, _wait_said, _wait_theory,
-                  whole=True),
-        Statistic("end", "where it ends", "walks", _walked(lambda x: x[:, -1]),
-                  _plain("end of the walk"), _walk_theory, whole=True),
-        Statistic("highest", "how high it comes", "walks",
-                  _walked(lambda x: np.maximum(x.max(axis=1), 0.0)),
-                  _plain("highest place of the walk"), whole=True),
-        Statistic("returns", "how often it comes back", "walks", _walked(of.returns),
-                  _plain("number of returns to the start"), whole=True),
-        Statistic("above", "the share of time above the start", "walks", _walked(of.time_above),
-                  _plain("share of steps above the start"), share=True),
-    )
+_HOW: dict[str, tuple[Any, ...]] = {
+    "number": (_number, lambda f, s: f"number of {_which(f, s)}", _count_theory),
+    "share": (lambda x, f, s: _number(x, f, s) / f.n, lambda f, s: f"share of {_which(f, s)}",
+              _share_theory),
+    "longest run": (_longest, lambda f, s: f"longest run of {_which(f, s)}"),
+    "mean": (_taking(of.means), _named("mean"), _mean_theory),
+    "median": (_taking(lambda x: of.quantiles(x, 0.5)), _named("median")),
+    "total": (_taking(of.totals), _named("total"), _total_theory),
+    "standard deviation": (_taking(of.standard_deviations), _named("standard deviation")),
+    "range": (_taking(of.ranges), _named("range")),
+    "least": (_taking(lambda x: x.min(axis=1)), _named("least")),
+    "greatest": (_taking(lambda x: x.max(axis=1)), _named("greatest")),
+    "quantile": (lambda x, f, s: of.quantiles(f.values(x), s.share), _quantile_said),
+    "formula": (_by_formula, lambda f, s: f"value of {s.formula.strip() or 'the formula'}"),
+    "wait": (_waited, _wait_said, _wait_theory),
+    "end": (_walked(lambda x: x[:, -1]), _plain("end of the walk"), _walk_theory),
+    "highest": (_walked(lambda x: np.maximum(x.max(axis=1), 0.0)),
+                _plain("highest place of the walk")),
+    "returns": (_walked(of.returns), _plain("number of returns to the start")),
+    "above": (_walked(of.time_above), _plain("share of steps above the start")),
 }  # fmt: skip
-
-
-def fitting(takes: frozenset[Takes]) -> list[Statistic]:
-    """The statistics that can be taken where cases have such."""
-    return [one for one in STATISTICS.values() if one.takes in takes]
+STATISTICS: dict[str, Statistic] = {
+    name: Statistic(taken, *_HOW[name]) for name, taken in TAKEN.items()
+}

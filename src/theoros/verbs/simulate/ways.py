@@ -9,10 +9,19 @@ from typing import Any
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Step, cell
-from theoros.answer.wording import counted, number, p_value, significant, statistic, whole
+from theoros.answer.wording import (
+    bracketed,
+    counted,
+    number,
+    p_value,
+    significant,
+    statistic,
+    whole,
+)
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.simulate.found import Found
-from theoros.verbs.simulate.question import TAILS, margin_text, share_text
+from theoros.verbs.simulate.question import margin_text, share_text
+from theoros.verbs.simulate.taking import TAILS
 from theoros.verbs.simulate.watched import Claimed
 
 
@@ -143,9 +152,11 @@ def working_of(f: Found) -> tuple[Step, ...]:
     ):
         places = f.fine
         z = (f.asked.low - bell.mu) / bell.sigma
-        seen, mean = number(f.asked.low, places), number(bell.mu, places)
+        seen = number(f.asked.low, places)
+        if abs(bell.mu) > 1e-12 * bell.sigma:
+            seen = f"({seen} − {bracketed(number(bell.mu, places))})"
         steps.append(Step("Standardized", (
-            formula(f"z = ({seen} − {mean}) / {number(bell.sigma, places)} = {statistic(z, 1)}"),
+            formula(f"z = {seen} / {number(bell.sigma, places)} = {statistic(z, 1)}"),
             "The tail of the normal curve at z is good where the pile has the shape of the "
             "curve drawn over it.",
         )))  # fmt: skip

@@ -27,7 +27,6 @@ from theoros.verbs.data.groups import unit_of_count, why_none, workable
 from theoros.verbs.simulate.facts import Facts
 from theoros.verbs.simulate.models.bag import REPLACED
 from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
-from theoros.verbs.simulate.sample_pictures import density_frame, values_frame
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -83,6 +82,8 @@ class ColumnModel(ChanceModel):
         return ("n",)
 
     def facts(self, s: SimulateStatement, place: Place) -> Facts:
+        from theoros.verbs.simulate.sample_pictures import values_frame
+
         own, what = place.own, str(self.what)
         assert own is not None
         assert self.n is not None
@@ -187,6 +188,8 @@ class ShapeModel(ChanceModel):
         return ("n",)
 
     def facts(self, s: SimulateStatement, place: Place) -> Facts:
+        from theoros.verbs.simulate.sample_pictures import density_frame
+
         assert self.mean is not None
         assert self.sd is not None
         assert self.n is not None

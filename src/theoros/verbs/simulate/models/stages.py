@@ -15,7 +15,6 @@ from theoros.verbs.data.data import Place, row_field, with_row
 from theoros.verbs.simulate.facts import Facts, moments_of
 from theoros.verbs.simulate.listing import MOST_OUTCOMES, outcomes_of, worth_of
 from theoros.verbs.simulate.models.model import ChanceModel, many, size_slot, word_slot
-from theoros.verbs.simulate.stage_tree import tree_frame
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -214,6 +213,8 @@ class StagesModel(ChanceModel):
         return ("names", "numbers") if numbers else ("names",)
 
     def facts(self, s: SimulateStatement, place: Place) -> Facts:
+        from theoros.verbs.simulate.stage_tree import tree_frame
+
         assert self.n is not None
         try:
             plan = plan_of(self.rows)
