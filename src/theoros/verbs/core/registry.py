@@ -7,7 +7,7 @@ import pkgutil
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
-from typing import Any
+from typing import Any, overload
 
 import theoros.verbs
 from theoros.table.table import Column, Table
@@ -27,6 +27,23 @@ class Offer:
     """Offers of all verbs stand in the order of their ranks."""
 
 
+class Later(Sequence[Statement]):
+    """Statements that are made when they are first looked at, as of a verb with many rooms."""
+
+    def __init__(self, make: Callable[[], Sequence[Statement]]) -> None:
+        self._make = make
+
+    @overload
+    def __getitem__(self, at: int) -> Statement: ...
+    @overload
+    def __getitem__(self, at: slice) -> Sequence[Statement]: ...
+    def __getitem__(self, at: int | slice) -> Statement | Sequence[Statement]:
+        return self._make()[at]
+
+    def __len__(self) -> int:
+        return len(self._make())
+
+
 def _none(table: Table, column: Column) -> Sequence[Offer]:
     return ()
 
@@ -40,7 +57,7 @@ class Verb:
     help: str
     suggest: Callable[[Tables, str, Sequence[str]], Statement]
     """A statement filled in from a table and the columns selected in it."""
-    examples: tuple[Statement, ...]
+    examples: Sequence[Statement]
     """On the demo tables; shown in docs/statements.md and answered in a test."""
     methods: Callable[[], Sequence[tuple[str, str, str, Any]]] = tuple
     """What can be found by name: label, help, slot and the value it puts there."""
