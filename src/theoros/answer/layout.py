@@ -395,6 +395,7 @@ class FrameLayout:
                 self.sheet.notes,
                 self.sheet.words,
                 self.sheet.opens,
+                self.sheet.handles,
             )
             for layer in lane.layers:
                 layer.place(strip)

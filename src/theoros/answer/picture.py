@@ -179,6 +179,12 @@ class Picture:
     """The slot that a click on a mark of a replicate sets to its number; empty for none."""
 
     @property
+    def scales(self) -> int:
+        """Panels with a scale of their own that stand below each other, at most twelve."""
+        held = [len(frame.panels) for frame in self.frames if frame.show_y]
+        return min(12, max(held, default=0))
+
+    @property
     def roles(self) -> tuple[str, ...]:
         """The colour of each key, by role."""
         return tuple(

@@ -10,7 +10,7 @@ import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
 
-from theoros.answer.drawing import Item, Marks, OpenSpot, Stroke, WordSpot
+from theoros.answer.drawing import Handle, Item, Marks, OpenSpot, Stroke, WordSpot
 from theoros.answer.picture import Axis, role_of, shape_of
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
@@ -115,6 +115,8 @@ class Strip:
     """Words that can be typed over."""
     opens: list[OpenSpot] = field(default_factory=list)
     """What a click opens."""
+    handles: list[Handle] = field(default_factory=list)
+    """What can be dragged."""
 
     @property
     def coloured(self) -> bool:

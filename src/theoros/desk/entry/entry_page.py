@@ -44,6 +44,8 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Slot, Tables
 from theoros.verbs.core.statement import Statement
 
+PANEL_HEIGHT = 92
+"""The least height of a panel with a scale of its own."""
 USUAL_FIGURES = 2
 """Tables of figures built beforehand; most answers need no more."""
 
@@ -400,6 +402,9 @@ class EntryPage(QWidget):
             most = max(self.theme.px(520), round(self.scroller.height() * 0.62))
         if self.picture.is_broken:
             least = self.theme.px(450)
+        elif self.answer is not None and self.answer.picture is not None:
+            scales = self.answer.picture.scales
+            least = max(least, self.theme.px(PANEL_HEIGHT) * scales if scales > 1 else 0)
         self.picture.setMaximumHeight(max(most, least))
         self.picture.setMinimumHeight(least)
 

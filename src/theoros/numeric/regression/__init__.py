@@ -1,0 +1,1 @@
+"""Least squares, curves through pairs of numbers, and what their residuals show."""

@@ -1,0 +1,118 @@
+"""What residuals show: unusual rows, bends, uneven spread, and whether neighbours go together."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.fisher_f import FisherF
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.distributions.student import StudentT
+from theoros.numeric.regression.least_squares import Dependent, TooFewCases, fit, vandermonde
+
+
+def standardized(residuals: Floats, leverage: Floats, sigma: float) -> Floats:
+    """Residuals over their own standard deviation: e / (s √(1 - h))."""
+    own = sigma * np.sqrt(np.maximum(1 - leverage, 1e-12))
+    return np.asarray(residuals / own if sigma > 0 else np.zeros_like(residuals))
+
+
+def left_out_residuals(residuals: Floats, leverage: Floats, df: int, sigma: float) -> Floats:
+    """Externally studentized residuals: s is that of the fit without the case (Cook and Weisberg).
+
+    They have a t distribution with df - 1 degrees of freedom. Zero where df is below 2.
+    """
+    r = standardized(residuals, leverage, sigma)
+    if df < 2:
+        return np.zeros_like(r)
+    return np.asarray(r * np.sqrt((df - 1) / np.maximum(df - r * r, 1e-12)))
+
+
+def cooks_distance(residuals: Floats, leverage: Floats, sigma: float, terms: int) -> Floats:
+    """How far all fitted values move without a case, in units of the model (Cook 1977)."""
+    r = standardized(residuals, leverage, sigma)
+    return np.asarray(r * r * leverage / (np.maximum(1 - leverage, 1e-12) * terms))
+
+
+def outlying(residuals: Floats, leverage: Floats, df: int, sigma: float, alpha: float = 0.05
+             ) -> Floats:  # fmt: skip
+    """Places of cases whose residual is too large for chance, at a level for all of them together.
+
+    Each is compared with t at α / n (Bonferroni; Cook and Weisberg 1982, section 2.2.2).
+    """
+    if df < 2 or not sigma > 0:
+        return np.zeros(0, dtype=np.int64)
+    t = np.abs(left_out_residuals(residuals, leverage, df, sigma))
+    limit = StudentT(df - 1).critical(alpha / residuals.size, "different")
+    return np.asarray(np.flatnonzero(t > limit))
+
+
+def durbin_watson(residuals: Floats) -> float:
+    """Near 2 where neighbours tell nothing of each other, below where they go together (1950)."""
+    total = float(residuals @ residuals)
+    steps = np.diff(residuals)
+    return float(steps @ steps) / total if total > 0 else math.nan
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """What is seen of residuals along x or along what is fitted."""
+
+    bend: float
+    """The p-value of a bend: cubic terms that take part of the residuals away."""
+    spread: float
+    """The p-value of a spread that goes with what is fitted; 1 where it cannot be told."""
+    grows: bool
+    """Whether it grows, rather than shrinks."""
+
+
+def pattern(x: Floats, fitted: Floats, residuals: Floats, terms: int) -> Pattern:
+    """Looks for a bend, by a cubic through the residuals, and for uneven spread, by ranks.
+
+    A bend is tested by the F of a cubic in x with as many degrees of freedom as the model left;
+    the spread by the rank correlation of the sizes of residuals with the fitted values, near normal
+    with standard error 1/√(n - 1).
+    """
+    n = residuals.size
+    total = float(residuals @ residuals)
+    bend = 1.0
+    if n >= terms + 4 and np.ptp(x) > 0 and total > 0 and np.unique(x[:50_000]).size > 3:
+        z = (x - x.min()) / np.ptp(x) * 2 - 1
+        try:
+            cubic = fit(vandermonde(z, 3), residuals)
+        except (Dependent, TooFewCases):
+            cubic = None
+        if cubic is not None:
+            more = max(1, 4 - terms)
+            df = max(1, n - terms - more)
+            gain = max(0.0, total - cubic.rss)
+            if cubic.rss > 1e-28 * total:
+                bend = float(FisherF(more, df).sf(gain / more / (cubic.rss / df)))
+            else:
+                bend = 0.0
+    spread, grows = 1.0, True
+    if n >= 8 and np.ptp(fitted) > 0 and total > 0:
+        from theoros.numeric.correlation import pearson
+        from theoros.numeric.procedures.ranks import average_ranks
+
+        rho = pearson(average_ranks(np.abs(residuals)), average_ranks(fitted))
+        if not math.isnan(rho):
+            spread = float(2 * Normal().sf(abs(rho) * math.sqrt(n - 1)))
+            grows = rho > 0
+    return Pattern(bend, spread, grows)
+
+
+def corrected_aic(rss: float, n: int, terms: int) -> float:
+    """AICc of a fit by least squares with so many terms (Hurvich and Tsai 1989).
+
+    n ln(RSS / n) + 2 k + 2 k (k + 1) / (n - k - 1), where k counts the terms and the variance. NaN
+    where n is too small for it.
+    """
+    k = terms + 1
+    if n - k - 1 <= 0:
+        return math.nan
+    if not rss > 0:
+        return -math.inf
+    return n * math.log(rss / n) + 2 * k + 2 * k * (k + 1) / (n - k - 1)

@@ -1,0 +1,161 @@
+"""Linear least squares by an orthogonal method, and what follows from it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.student import StudentT
+
+DEPENDENT = 1e-11
+"""A column of unit length of which less than this is its own depends on those before it."""
+
+
+class Dependent(ValueError):
+    """Columns that others give already; `which` are their places."""
+
+    def __init__(self, which: tuple[int, ...]) -> None:
+        super().__init__("the columns of the design depend on each other")
+        self.which = which
+
+
+class TooFewCases(ValueError):
+    """No more cases than terms, so that nothing is left to tell errors from."""
+
+
+@dataclass(frozen=True, eq=False)
+class LinearFit:
+    """What least squares gives for a design of shape (n, p), n above p."""
+
+    coefficients: Floats
+    fitted: Floats
+    residuals: Floats
+    inverse: Floats
+    """The inverse of the triangle of the decomposition, scaled back: (X'X)⁻¹ = inverse inverse'."""
+    leverage: Floats
+    """The diagonal of X (X'X)⁻¹ X'."""
+
+    @property
+    def n(self) -> int:
+        return int(self.fitted.size)
+
+    @property
+    def df(self) -> int:
+        """Degrees of freedom of the residuals."""
+        return self.n - int(self.coefficients.size)
+
+    @cached_property
+    def rss(self) -> float:
+        """The sum of squared residuals."""
+        return float(self.residuals @ self.residuals)
+
+    @property
+    def sigma(self) -> float:
+        """The residual standard deviation."""
+        return math.sqrt(self.rss / self.df)
+
+    @cached_property
+    def errors(self) -> Floats:
+        """Standard errors of the coefficients."""
+        return np.asarray(self.sigma * np.sqrt((self.inverse**2).sum(axis=1)))
+
+    @cached_property
+    def covariance(self) -> Floats:
+        return np.asarray(self.sigma**2 * (self.inverse @ self.inverse.T))
+
+    def spread(self, design: Floats) -> Floats:
+        """Of the mean at new rows of the design, its error in residual SDs: √(x'(X'X)⁻¹x)."""
+        return np.asarray(np.sqrt(((design @ self.inverse) ** 2).sum(axis=1)))
+
+    def interval(self, at: int, confidence: float) -> tuple[float, float]:
+        """Of a coefficient."""
+        reach = StudentT(self.df).critical(1 - confidence, "different") * float(self.errors[at])
+        return float(self.coefficients[at]) - reach, float(self.coefficients[at]) + reach
+
+
+def fit(design: Floats, y: Floats) -> LinearFit:
+    """Least squares of y, shape (n,), on the columns of a design, shape (n, p).
+
+    By a QR decomposition (Householder) of the columns scaled to unit length, with the coefficients
+    refined once by their residuals (Björck 1967). Raises TooFewCases where n is not above p, and
+    Dependent where a column follows from those before it.
+    """
+    n, p = design.shape
+    if n <= p:
+        raise TooFewCases
+    lengths = np.sqrt(np.einsum("ij,ij->j", design, design))
+    empty = np.flatnonzero(~(lengths > 0))
+    if empty.size:
+        raise Dependent(tuple(empty.tolist()))
+    scaled = design / lengths
+    q, r = np.linalg.qr(scaled)
+    own = np.abs(np.diagonal(r))
+    poor = np.flatnonzero(own < DEPENDENT)
+    if poor.size:
+        raise Dependent(tuple(poor.tolist()))
+    inverse = np.linalg.solve(r, np.eye(p))
+    coefficients = inverse @ (q.T @ y)
+    for _ in range(2):
+        coefficients = coefficients + inverse @ (q.T @ (y - scaled @ coefficients))
+    fitted = scaled @ coefficients
+    leverage = np.einsum("ij,ij->i", q, q)
+    return LinearFit(
+        coefficients / lengths, fitted, y - fitted, inverse / lengths[:, None], leverage
+    )
+
+
+def vandermonde(x: Floats, degree: int) -> Floats:
+    """Columns 1, x, x², …; shape (n, degree + 1)."""
+    return np.asarray(np.vander(x, degree + 1, increasing=True), dtype=np.float64)
+
+
+def sum_of_squares(y: Floats) -> float:
+    """About the mean."""
+    off = y - y.mean()
+    return float(off @ off)
+
+
+def extra_f(rss_small: float, df_small: int, rss_large: float, df_large: int
+            ) -> tuple[float, int, int]:  # fmt: skip
+    """F of the terms that a larger model has beyond a smaller one, with its degrees of freedom."""
+    more = df_small - df_large
+    return (rss_small - rss_large) / more / (rss_large / df_large), more, df_large
+
+
+def lack_of_fit(x: Floats, residuals: Floats, terms: int) -> tuple[float, int, int] | None:
+    """F of lack of fit against pure error, where values of x repeat (Draper and Smith 1998, 2.1).
+
+    None where none repeats, or nothing is left to test.
+    """
+    levels, which = np.unique(x, return_inverse=True)
+    groups = levels.size
+    n = x.size
+    if groups == n or groups <= terms:
+        return None
+    counts = np.bincount(which)
+    means = np.bincount(which, residuals) / counts
+    pure = float(((residuals - means[which]) ** 2).sum())
+    if not pure > 0:
+        return None
+    lack = float((residuals**2).sum()) - pure
+    df1, df2 = groups - terms, n - groups
+    return (lack / df1) / (pure / df2), df1, df2
+
+
+def inflation(design: Floats) -> Floats:
+    """Variance inflation of each column of a design without its constant: 1 / (1 - R²)."""
+    made = []
+    for at in range(design.shape[1]):
+        rest = np.delete(design, at, axis=1)
+        constant = np.ones((design.shape[0], 1))
+        try:
+            found = fit(np.hstack([constant, rest]), design[:, at])
+        except (Dependent, TooFewCases):
+            made.append(math.inf)
+            continue
+        total = sum_of_squares(design[:, at])
+        made.append(total / found.rss if found.rss > 0 else math.inf)
+    return np.array(made)

@@ -1,0 +1,1 @@
+"""Curves through pairs of numbers, a module each."""

@@ -1,0 +1,267 @@
+"""What a curve is: how it is fitted, written, and what it predicts.
+
+A new one is a module of this package that lists it in `CURVES`.
+"""
+
+from __future__ import annotations
+
+import math
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cache, cached_property
+
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.student import StudentT
+from theoros.numeric.regression.diagnostics import corrected_aic
+from theoros.numeric.regression.least_squares import LinearFit, sum_of_squares
+from theoros.numeric.regression.least_squares import fit as least_squares
+from theoros.numeric.regression.nonlinear import DoesNotSettle, Gradient, fit_curve
+from theoros.numeric.regression.nonlinear import Function as Shape
+from theoros.verbs.core.listing import listed_in
+
+
+class CannotFit(ValueError):
+    """Why a curve cannot go through these pairs, as a clause."""
+
+
+@dataclass(frozen=True, eq=False)
+class Fitted(ABC):
+    """A curve through pairs, all in the units of y."""
+
+    curve: Curve
+    x: Floats
+    y: Floats
+    coefficients: Floats
+
+    @abstractmethod
+    def predict(self, at: Floats) -> Floats: ...
+
+    def band(self, at: Floats, confidence: float, *, single: bool) -> tuple[Floats, Floats] | None:
+        """Ends for the mean at x, or for a single case there; None where there are none."""
+        return None
+
+    @property
+    def n(self) -> int:
+        return int(self.y.size)
+
+    @property
+    def terms(self) -> int:
+        return self.curve.terms or int(self.coefficients.size)
+
+    @property
+    def df(self) -> int:
+        return self.n - self.terms
+
+    @cached_property
+    def fitted(self) -> Floats:
+        return self.predict(self.x)
+
+    @cached_property
+    def residuals(self) -> Floats:
+        return np.asarray(self.y - self.fitted)
+
+    @cached_property
+    def rss(self) -> float:
+        return float(self.residuals @ self.residuals)
+
+    @property
+    def sigma(self) -> float:
+        """The residual standard deviation."""
+        return math.sqrt(self.rss / self.df) if self.df > 0 else math.nan
+
+    @cached_property
+    def share(self) -> float:
+        """R² in the scale of y: what part of the variation about the mean is taken away."""
+        total = sum_of_squares(self.y)
+        return 1 - self.rss / total if total > 0 else math.nan
+
+    @cached_property
+    def aicc(self) -> float:
+        return corrected_aic(self.rss, self.n, self.terms)
+
+    @property
+    def errors(self) -> Floats | None:
+        """Standard errors of the coefficients."""
+        return None
+
+    @property
+    def leverage(self) -> Floats | None:
+        return None
+
+    def interval(self, at: int, confidence: float) -> tuple[float, float] | None:
+        """Of a coefficient."""
+        if self.errors is None or self.df < 1:
+            return None
+        reach = StudentT(self.df).critical(1 - confidence, "different") * float(self.errors[at])
+        value = float(self.coefficients[at])
+        return value - reach, value + reach
+
+    @property
+    def perfect(self) -> bool:
+        """Whether the pairs lie on it but for rounding."""
+        return self.rss <= 1e-22 * max(float(self.y @ self.y), 1e-300)
+
+
+@dataclass(frozen=True, eq=False)
+class ByBasis(Fitted):
+    """Linear in its coefficients, perhaps for another scale of y (`out` leads back from it)."""
+
+    linear: LinearFit
+    basis: Callable[[Floats], Floats]
+    out: Callable[[Floats], Floats] | None = None
+
+    def predict(self, at: Floats) -> Floats:
+        made = self.basis(at) @ self.linear.coefficients
+        return self.out(made) if self.out is not None else np.asarray(made)
+
+    def band(self, at: Floats, confidence: float, *, single: bool) -> tuple[Floats, Floats] | None:
+        if self.linear.df < 1:
+            return None
+        rows = self.basis(at)
+        spread = self.linear.spread(rows)
+        if single:
+            spread = np.sqrt(1 + spread**2)
+        reach = StudentT(self.linear.df).critical(1 - confidence, "different")
+        middle = rows @ self.linear.coefficients
+        off = reach * self.linear.sigma * spread
+        low, high = middle - off, middle + off
+        return (self.out(low), self.out(high)) if self.out is not None else (low, high)
+
+    @property
+    def errors(self) -> Floats | None:
+        return self.linear.errors if self.linear.df > 0 else None
+
+    @property
+    def leverage(self) -> Floats | None:
+        return self.linear.leverage
+
+
+@dataclass(frozen=True, eq=False)
+class ByShape(Fitted):
+    """Nonlinear in its coefficients; bands by the linear picture of it near the fit."""
+
+    shape: Shape
+    gradient: Gradient
+    inverse: Floats
+    own_leverage: Floats
+
+    def predict(self, at: Floats) -> Floats:
+        with np.errstate(all="ignore"):
+            return self.shape(at, self.coefficients)
+
+    def band(self, at: Floats, confidence: float, *, single: bool) -> tuple[Floats, Floats] | None:
+        if self.df < 1:
+            return None
+        with np.errstate(all="ignore"):
+            slopes = self.gradient(at, self.coefficients)
+        spread = np.sqrt(((slopes @ self.inverse) ** 2).sum(axis=1))
+        if single:
+            spread = np.sqrt(1 + spread**2)
+        reach = StudentT(self.df).critical(1 - confidence, "different") * self.sigma
+        middle = self.predict(at)
+        return middle - reach * spread, middle + reach * spread
+
+    @property
+    def errors(self) -> Floats | None:
+        return np.asarray(self.sigma * np.sqrt((self.inverse**2).sum(axis=1)))
+
+    @property
+    def leverage(self) -> Floats | None:
+        return self.own_leverage
+
+
+@dataclass(frozen=True)
+class Curve(ABC):
+    """A kind of curve."""
+
+    name: str
+    label: str
+    """As it stands in the sentence: "straight line"."""
+    help: str
+    terms: int
+    """Coefficients; 0 where that depends."""
+    order: int
+    form: str
+    """Its equation in the notation of formulas, with the coefficients as {0}, {1}."""
+    plain: str
+    """The same as a formula of a table or a spreadsheet, over x."""
+    meanings: tuple[str, ...] = ()
+    """What each coefficient is called."""
+    how: str = ""
+    """How it is fitted, as a sentence, where that must be said."""
+    article: str = "a"
+    suggests: bool = True
+    """Whether it may be suggested, rather than only chosen."""
+
+    @abstractmethod
+    def fit(self, x: Floats, y: Floats) -> Fitted:
+        """Through pairs, shape (n,) each, finite, x with two values at least. Raises CannotFit."""
+
+    def needs(self, x: Floats, y: Floats) -> None:
+        """Raises CannotFit where there are too few pairs, or they lie where it cannot be."""
+        least = max(2, self.terms + 1)
+        if x.size < least:
+            raise CannotFit(f"needs {least} pairs at least")
+        if np.unique(x).size < max(2, self.terms if self.name != "origin" else 1):
+            raise CannotFit("needs more different values of x")
+
+
+@dataclass(frozen=True)
+class LinearCurve(Curve):
+    """Linear in its coefficients."""
+
+    basis: Callable[[Floats], Floats] = field(default=lambda x: np.ones((x.size, 1)))
+    positive_x: bool = False
+    not_zero: bool = False
+    logs: bool = False
+    """Whether the logarithm of y is what is fitted."""
+
+    def fit(self, x: Floats, y: Floats) -> Fitted:
+        self.needs(x, y)
+        if self.positive_x and not (x > 0).all():
+            raise CannotFit("takes x above 0 only")
+        if self.not_zero and (x == 0).any():
+            raise CannotFit("takes no x of 0")
+        if self.logs and not (y > 0).all():
+            raise CannotFit("takes the logarithm of y, which must be above 0")
+        from theoros.numeric.regression.least_squares import Dependent, TooFewCases
+
+        try:
+            found = least_squares(self.basis(x), np.log(y) if self.logs else y)
+        except (Dependent, TooFewCases):
+            raise CannotFit("needs more different values of x") from None
+        return ByBasis(self, x, y, found.coefficients, found, self.basis,
+                       np.exp if self.logs else None)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class NonlinearCurve(Curve):
+    """Fitted by least squares in the scale of y, from starts of its own."""
+
+    shape: Shape = field(default=lambda x, b: x)
+    gradient: Gradient = field(default=lambda x, b: x)
+    starts: Callable[[Floats, Floats], Sequence[Sequence[float]]] = field(default=lambda x, y: ())
+    positive_x: bool = False
+    senseless: Callable[[Floats], str] = field(default=lambda b: "")
+    """Why coefficients that were found make no such curve, as a clause; empty where they do."""
+
+    def fit(self, x: Floats, y: Floats) -> Fitted:
+        self.needs(x, y)
+        if self.positive_x and not (x > 0).all():
+            raise CannotFit("takes x above 0 only")
+        try:
+            found = fit_curve(self.shape, self.gradient, x, y, self.starts(x, y))
+        except DoesNotSettle:
+            raise CannotFit("does not settle: the data do not show such a curve") from None
+        if why := self.senseless(found.coefficients):
+            raise CannotFit(why)
+        return ByShape(self, x, y, found.coefficients, self.shape, self.gradient, found.inverse,
+                       found.leverage)  # fmt: skip
+
+
+@cache
+def curves() -> Mapping[str, Curve]:
+    """The curves by name, simpler ones first."""
+    return {one.name: one for one in listed_in("theoros.verbs.model.curves", "CURVES")}

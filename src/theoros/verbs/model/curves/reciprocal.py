@@ -1,0 +1,20 @@
+"""A line in 1/x."""
+
+from __future__ import annotations
+
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
+from theoros.verbs.model.curves.curve import LinearCurve
+
+
+def _basis(x: Floats) -> Floats:
+    with np.errstate(divide="ignore"):
+        return np.column_stack([np.ones(x.size), 1 / x])
+
+
+CURVES = (
+    LinearCurve(
+        "reciprocal", "reciprocal curve", "Towards a level that large x come near.", 2, 23,
+        "{0} + {1} / x", "{0} + {1}/x", ("level", "1/x"), not_zero=True, basis=_basis,
+    ),
+)  # fmt: skip

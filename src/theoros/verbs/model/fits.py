@@ -1,0 +1,169 @@
+"""Every curve through the pairs, what its residuals show, and which of them is suggested."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from theoros.answer.wording import counted, significant
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
+from theoros.numeric.regression.diagnostics import Pattern, outlying, pattern
+from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted, curves
+from theoros.verbs.model.curves.polynomials import polynomial
+
+if TYPE_CHECKING:
+    from theoros.verbs.model.pairs import Group
+    from theoros.verbs.model.statement import ModelStatement
+
+CLEAR = 0.01
+"""A pattern of residuals with a p-value below this is told."""
+AS_GOOD = 2.0
+"""A simpler curve is as good as another whose AICc is lower by no more than this."""
+MANY = 20_000
+"""Of more pairs than these, other curves are worked out after the chosen one is shown."""
+
+
+def curve_of(s: ModelStatement, name: str = "") -> Curve:
+    """A curve by its name, the chosen one by default."""
+    name = name or s.curve
+    if name == "polynomial":
+        return polynomial(s.degree)
+    return curves()[name]
+
+
+@dataclass(frozen=True, eq=False)
+class Judged:
+    """A curve that was fitted, with what its residuals show."""
+
+    fitted: Fitted
+
+    @cached_property
+    def pattern(self) -> Pattern:
+        f = self.fitted
+        return pattern(f.x, f.fitted, f.residuals, f.terms)
+
+    @cached_property
+    def unusual(self) -> Floats:
+        """Places of cases whose residual is too large for chance."""
+        f = self.fitted
+        leverage = f.leverage if f.leverage is not None else np.zeros(f.n)
+        return outlying(f.residuals, leverage, f.df, f.sigma)
+
+    @property
+    def bent(self) -> bool:
+        return not self.fitted.perfect and self.pattern.bend < CLEAR
+
+    @property
+    def uneven(self) -> bool:
+        return not self.fitted.perfect and self.pattern.spread < CLEAR
+
+    def shown(self) -> tuple[str, str]:
+        """What the residuals show in a few words, and the tone of it."""
+        if self.fitted.perfect:
+            return "none: all pairs lie on it", ""
+        said = []
+        if self.bent:
+            said.append("a bend is left")
+        if self.uneven:
+            said.append(f"the spread {'grows' if self.pattern.grows else 'shrinks'}")
+        n = int(self.unusual.size)
+        if n:
+            said.append(f"{counted(n, 'unusual row')}")
+        if not said:
+            return "no pattern", "good"
+        return ", ".join(said), "bad" if self.bent or self.uneven else "warn"
+
+
+def fit_group(curve: Curve, group: Group) -> Fitted | str:
+    """A curve through the pairs of a group, or in words why not."""
+    if group.x.size < 2:
+        return "there is one pair only" if group.x.size else "there are no pairs"
+    if np.ptp(group.x) == 0:
+        return "x is all alike, so that nothing can be told of what goes with it"
+    try:
+        return curve.fit(group.x, group.y)
+    except CannotFit as why:
+        return f"it {why}"
+
+
+def suggested(found: dict[str, Judged | str]) -> tuple[str, str]:
+    """The curve that is advised and the reason, of those that may be; empty for none.
+
+    The simplest curve whose AICc is as low as the lowest, give or take 2, and that leaves no bend;
+    if all leave one, the lowest of them.
+    """
+    able = {
+        name: one for name, one in found.items()
+        if isinstance(one, Judged) and curve_known(name).suggests
+        and not math.isnan(one.fitted.aicc)
+    }  # fmt: skip
+    if not able:
+        return "", ""
+    best = min(one.fitted.aicc for one in able.values())
+    near = {
+        name: one
+        for name, one in able.items()
+        if one.fitted.aicc <= best + AS_GOOD or one.fitted.perfect
+    }
+    straight = [name for name, one in near.items() if not one.bent] or list(near)
+    chosen = min(straight, key=lambda name: (curve_known(name).terms, curve_known(name).order))
+    low = min(able, key=lambda name: able[name].fitted.aicc)
+    if low == chosen:
+        return chosen, "its AICc is the lowest"
+    return chosen, "simpler than others that do no better"
+
+
+def curve_known(name: str) -> Curve:
+    return curves()[name]
+
+
+def all_fits(s: ModelStatement, group: Group, chosen: Judged | str) -> dict[str, Judged | str]:
+    """Every curve through the pairs, by name."""
+    made: dict[str, Judged | str] = {}
+    for name in curves():
+        if name == s.curve:
+            made[name] = chosen
+            continue
+        if name in ("polynomial", "smooth", "origin", "robust") and name != s.curve:
+            continue  # chosen by who wants them, and no rivals of the others
+        found = fit_group(curve_of(s, name), group)
+        made[name] = found if isinstance(found, str) else Judged(found)
+    return made
+
+
+def coefficient(value: float) -> str:
+    """A coefficient with four figures, as it stands in an equation."""
+    return significant(value, 4)
+
+
+def equation(fitted: Fitted, left: str = "ŷ") -> str:
+    """In the notation of formulas: "ŷ = −7.9 + 0.418 x"; empty where it has none."""
+    form = fitted.curve.form
+    if not form:
+        return ""
+    made = form.format(*(coefficient(float(c)) for c in fitted.coefficients))
+    return f"{left} = {tidy(made)}"
+
+
+def plain_equation(fitted: Fitted, name: str) -> str:
+    """As a formula of a table or a spreadsheet, in full digits, over what x is called."""
+    form = fitted.curve.plain
+    if not form:
+        return ""
+    made = form.format(*(repr(float(c)) for c in fitted.coefficients))
+    made = made.replace("+ -", "- ").replace("- -", "+ ")
+    return _over(made, name)
+
+
+def _over(text: str, name: str) -> str:
+    """With x by another name, but within words such as max or exp."""
+    return re.sub(r"(?<![A-Za-z])x(?![A-Za-z])", lambda _: name, text)
+
+
+def tidy(text: str) -> str:
+    """Signs that follow each other as one."""
+    return text.replace("+ −", "− ").replace("− −", "+ ")

@@ -1,0 +1,220 @@
+"""The conditions of a model, checked on its residuals, and what to do where one fails."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from theoros.answer.parts import Choice, Condition, Link
+from theoros.answer.wording import number, p_equals, plural
+from theoros.lazy_imports import np
+from theoros.numeric.normality import shapiro_wilk
+from theoros.numeric.regression.diagnostics import durbin_watson
+from theoros.table.kinds import Kind
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.row_links import row_links
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.model.fits import Judged, curve_of, fit_group, plain_equation
+from theoros.verbs.model.grouped import separate_against_one
+from theoros.verbs.model.pairs import ModelPairs, read_pairs
+from theoros.verbs.model.pictures import largest_cook
+
+if TYPE_CHECKING:
+    from theoros.verbs.model.statement import ModelStatement
+
+LARGE = 40
+"""From so many cases on, means and slopes vary nearly normally whatever the residuals do."""
+MOST_TRIED = 4
+"""Categories of the table that are looked at for groups that differ."""
+FEW_LEVELS, MANY_ROWS = 8, 20_000
+DW = (1.0, 3.0)
+"""Outside of these Durbin and Watson's figure speaks of neighbours that go together."""
+
+
+def conditions_of(
+    s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables
+) -> tuple[Condition, ...]:
+    """Straight or not, even spread, normal residuals, unusual rows, independence, groups."""
+    f = judged.fitted
+    if f.perfect or f.df < 1 or s.curve == "smooth":
+        return ()
+    made = []
+    straight = "straight" if s.curve in ("line", "origin", "robust") else "the right shape"
+    p = p_equals(judged.pattern.bend)
+    if judged.bent:
+        made.append(Condition("fails", f"{straight}: a bend is left in the residuals ({p})"))
+    else:
+        made.append(Condition("holds", f"{straight}: no bend is left in the residuals"))
+    if s.curve != "robust":
+        made += _spread(judged)
+        made += _normal(judged)
+    made += _rows(pairs, judged)
+    made.append(_independent(s, pairs, judged))
+    if s.by is None:
+        made += _groups(s, pairs, judged, tables)
+    return tuple(made)
+
+
+def _spread(judged: Judged) -> list[Condition]:
+    if judged.uneven:
+        way = "grows" if judged.pattern.grows else "shrinks"
+        p = p_equals(judged.pattern.spread)
+        return [Condition("fails", f"even spread: it {way} with what is fitted ({p})")]
+    return [Condition("holds", "even spread along the curve")]
+
+
+def _normal(judged: Judged) -> list[Condition]:
+    """Matters for the mean and the slope in small samples, for single cases always."""
+    f = judged.fitted
+    p = shapiro_wilk(f.residuals)
+    if p is None:
+        return []
+    if p >= 0.05:
+        return [Condition("holds", f"residuals look normal: {p_equals(p)}")]
+    if f.n >= LARGE:
+        return [Condition(
+            "judge", f"residuals are not normal ({p_equals(p)}): with {f.n} cases that matters "
+            f"for single cases, hardly for the mean",
+        )]  # fmt: skip
+    return [Condition("fails", f"residuals do not look normal: {p_equals(p)}")]
+
+
+def _rows(pairs: ModelPairs, judged: Judged) -> list[Condition]:
+    f = judged.fitted
+    rows = tuple(int(pairs.all.rows[at]) for at in judged.unusual.tolist())
+    made = []
+    if rows:
+        what = "a row is" if len(rows) == 1 else f"{len(rows)} rows are"
+        made.append(Condition("judge", f"{what} farther off than chance allows", rows=rows))
+    at, distance = largest_cook(f)
+    if distance > 1:
+        row = int(pairs.all.rows[at])
+        made.append(Condition(
+            "judge", f"row {row + 1} pulls the curve: Cook’s distance {number(distance, 2)}",
+            rows=(row,),
+        ))  # fmt: skip
+    return made or [Condition("holds", "no row is unusual")]
+
+
+def _independent(s: ModelStatement, pairs: ModelPairs, judged: Judged) -> Condition:
+    """Asked, and for rows in the order of x, such as times, looked at, too."""
+    many = plural(pairs.noun)
+    choices = (
+        Choice("yes", "independent", "yes", s.independent == "yes"),
+        Choice("no", "independent", "no", s.independent == "no"),
+    )
+    if s.independent == "no":
+        return Condition(
+            "fails", f"the {many} are not independent, as you say: errors and bands are too small",
+            choices,
+        )  # fmt: skip
+    if s.independent == "yes":
+        return Condition("holds", f"the {many} are independent of each other, as you say", choices)
+    x = judged.fitted.x
+    text = f"whether the {many} are independent has still to be said"
+    if x.size > 5 and (np.diff(x) > 0).all():
+        found = durbin_watson(judged.fitted.residuals)
+        text += f". The rows are in the order of x: Durbin–Watson {number(found, 2)}"
+        if DW[0] <= found <= DW[1]:
+            text += ", which is near 2"
+        else:
+            text += ", so that neighbours seem to go together"
+        text += "."
+    return Condition("judge", text, choices)
+
+
+def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables
+            ) -> list[Condition]:  # fmt: skip
+    """A category whose levels take curves of their own."""
+    from dataclasses import replace
+
+    from theoros.answer.cannot import CannotAnswer
+
+    table = pairs.table
+    if pairs.used > MANY_ROWS:
+        return []
+    known = [
+        c for c in table.of_kind(Kind.CATEGORY, Kind.ORDERED)
+        if c.name != s.against and 2 <= len(table.levels(c.name)) <= FEW_LEVELS
+    ][:MOST_TRIED]  # fmt: skip
+    best: tuple[float, str] | None = None
+    for column in known:
+        try:
+            split = read_pairs(replace(s, by=column.name), tables)
+        except CannotAnswer:
+            continue
+        if len(split.groups) < 2 or split.used < pairs.used:
+            continue
+        fits = [fit_group(curve_of(s), group) for group in split.groups]
+        each = [one for one in fits if not isinstance(one, str)]
+        if len(each) < len(fits):
+            continue
+        found = separate_against_one(judged.fitted, each)
+        if (
+            found is not None
+            and found.p < 0.01 / len(known)
+            and (best is None or found.p < best[0])
+        ):
+            best = found.p, column.name
+    if best is None:
+        return []
+    p, name = best
+    return [Condition(
+        "judge", f"levels of {name} may differ ({p_equals(p)}): fit each on its own",
+        (Choice(f"fit each {name}", "by", name),),
+    )]  # fmt: skip
+
+
+def links_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, best: str) -> tuple[Link, ...]:
+    """What to do next."""
+    f, made = judged.fitted, list[Link]()
+    rows = sorted({int(pairs.all.rows[at]) for at in judged.unusual.tolist()})
+    if best and best != s.curve:
+        made.append(Link(f"Use the {curve_of(s, best).label}, which is suggested",
+                         sets=("curve", best)))  # fmt: skip
+    if judged.uneven and s.curve in ("line", "exponential", "power") and (f.y > 0).all():
+        other = "power by logs" if (f.x > 0).all() else "exponential by logs"
+        made.append(Link(f"Try the {curve_of(s, other).label}, as the spread is uneven",
+                         sets=("curve", other)))  # fmt: skip
+    made += row_links(pairs.table, rows)
+    known = [c.name for c in pairs.table.of_kind(Kind.CATEGORY, Kind.ORDERED)
+             if c.name != s.against and len(pairs.table.levels(c.name)) <= FEW_LEVELS]  # fmt: skip
+    made += [Link(f"One curve for each {name}", sets=("by", name)) for name in known[:2]]
+    if s.read is None:
+        middle = float(f"{float(np.median(f.x)):.3g}")
+        made.append(Link("Read a prediction", sets=("read", middle)))
+    if s.curve == "line" and pairs.predictor.kind is Kind.NUMBER:
+        data = {"kind": "two numbers", "what": s.what, "against": s.against}
+        made.append(
+            Link(
+                "Test whether the slope is 0",
+                statement=make(
+                    "test", table=s.table, data=data, parameter="slope", way="t of a slope"
+                ),
+            )
+        )
+        made.append(
+            Link(
+                "Estimate the slope",
+                statement=make(
+                    "estimate", table=s.table, data=data, parameter="slope", way="t of a slope"
+                ),
+            )
+        )
+    formula = plain_equation(f, f"‘{s.against}’")
+    if formula and pairs.predictor.kind is Kind.NUMBER:
+        made.append(
+            Link(
+                "Keep fitted values as a column", statement=_column(s, f"fitted {s.what}", formula)
+            )
+        )
+        made.append(
+            Link(
+                "Keep residuals as a column",
+                statement=_column(s, f"residual of {s.what}", f"‘{s.what}’ - ({formula})"),
+            )
+        )
+    return tuple(made)
+
+
+def _column(s: ModelStatement, name: str, formula: str):  # type: ignore[no-untyped-def]
+    return make("new column", table=s.table, name=name, formula=formula)

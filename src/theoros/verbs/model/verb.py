@@ -1,0 +1,78 @@
+"""Model as a verb: what it suggests and offers, its examples, and what its slots are for."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.statement import Statement
+from theoros.verbs.core.suggesting import numbers_and_groups
+from theoros.verbs.model.statement import CURVE_NAMES, ModelStatement
+
+
+def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
+    """The first number selected from the second; with a category, a line for each of its levels."""
+    own = tables.get(table)
+    if own is None:
+        return ModelStatement(table=table)
+    numbers, groups = numbers_and_groups(own, columns)
+    rest = [c.name for c in own.of_kind(Kind.NUMBER) if c.name not in numbers]
+    rest.sort(key=lambda name: name == own.counts)
+    what, against = (*numbers, *rest, None, None)[:2]
+    by = groups[0] if groups and len(numbers) != 1 else None
+    if len(numbers) == 1 and groups:  # a number and a category: what goes with the levels
+        against = groups[0]
+    return ModelStatement(table=table, what=what, against=against, by=by)
+
+
+def offers(table: Table, column: Column) -> list[Offer]:
+    """A line from the next number."""
+    if column.kind is not Kind.NUMBER or column.name == table.counts:
+        return []
+    other = next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != column.name), None)
+    if other is None:
+        return []
+    made = ModelStatement(table=table.name, what=column.name, against=other)
+    return [Offer(f"Model {column.name} from {other}", made, 50)]
+
+
+VERB = Verb(
+    ModelStatement,
+    "Model",
+    "Find a line or a curve from one number to another, and what it predicts.",
+    suggest,
+    order=70,
+    offers=offers,
+    examples=(
+        ModelStatement(table="bushes", what="leaf mass", against="leaf length", read=72.0),
+        ModelStatement(table="ovens", what="moisture left", against="temperature",
+                       curve="quadratic", residuals="along"),
+        ModelStatement(table="bushes", what="leaf mass", against="leaf length", by="cultivar"),
+    ),
+    methods=lambda: [(f"{label}: model", "A curve from one number to another.", "curve", name)
+                     for name, label in CURVE_NAMES],
+    slot_help={
+        "what": "The number that is modelled (the response, y).",
+        "against": "What it is predicted from (x).",
+        "curve": "The curve: " + ", ".join(name for name, _ in CURVE_NAMES) + ".",
+        "degree": "Degree of a polynomial, 1 to 10.",
+        "by": "A category for each level of which there is a curve of its own.",
+        "and_by": "A second category, for each combination of levels.",
+        "panels": "Whether groups have a panel each.",
+        "bands": "Which bands are drawn: none, mean, single or both.",
+        "confidence": "Level of bands and intervals, between 0 and 1.",
+        "read": "A value of x at which a prediction is read; null for none.",
+        "also_at": "Further such values, as text: “50, 60”.",
+        "residuals": "How residuals are drawn: fitted, along, normal, histogram, order, leverage "
+        "or none.",
+        "drawn": "How residuals are drawn in the scatter: none, segments or squares.",
+        "by_hand": "Whether there is a line to be dragged by hand.",
+        "hand_left": "Its height at the least x; null for the mean of y.",
+        "hand_right": "Its height at the greatest x.",
+        "as_numbers": "Whether a category is read as numbers.",
+        "independent": "Whether cases tell nothing of each other: not said, yes or no.",
+    },
+)  # fmt: skip
