@@ -31,6 +31,9 @@ def _axis_ticks(axis: Axis, about: int) -> Floats:
     if axis.log:
         return log_ticks(axis.low, axis.high, about)
     values = ticks(axis.low, axis.high, about)
+    while values.size < 2 and about < 4:  # one mark alone does not tell a scale
+        about += 1
+        values = ticks(axis.low, axis.high, about)
     if not axis.whole:
         return values
     values = np.unique(np.round(values))

@@ -5,9 +5,9 @@ from __future__ import annotations
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
-MOST_LOCAL = 400
+MOST_LOCAL = 100
 """At so many places at the most the local line is worked out; between them it is interpolated."""
-MOST_ROWS = 20_000
+MOST_ROWS = 5_000
 """Of more rows, as many are taken evenly along x: the line is for looking."""
 
 
@@ -28,19 +28,12 @@ def lowess(x: Floats, y: Floats, span: float = 2 / 3, rounds: int = 3) -> tuple[
         places = places[np.linspace(0, places.size - 1, MOST_LOCAL).astype(np.int64)]
     trust = np.ones(n)
     heights = np.zeros(places.size)
-    starts = _neighbours(x, places, k)
+    near = _neighbours(x, places, k)[:, None] + np.arange(k)
+    own_x, own_y = x[near], y[near]
+    weights = _tricube(np.abs(own_x - places[:, None]))
+    least = (0.001 * float(x[-1] - x[0])) ** 2
     for round_ in range(rounds + 1):
-        for at, (place, start) in enumerate(zip(places.tolist(), starts.tolist(), strict=True)):
-            near = slice(start, start + k)
-            gap = np.abs(x[near] - place)
-            reach = float(gap.max())
-            # rows a hair from the end count fully, those at it not at all, as Cleveland has it
-            weight = np.where(gap > 0.999 * reach, 0.0, (1 - (gap / max(reach, 1e-300)) ** 3) ** 3)
-            weight[gap < 0.001 * reach] = 1.0
-            if reach == 0:
-                weight = np.ones(k)
-            weight = weight * trust[near]
-            heights[at] = _local(x[near], y[near], weight, place, float(x[-1] - x[0]))
+        heights = _local(own_x, own_y, weights * trust[near], places, least)
         if round_ == rounds:
             break
         off = np.abs(y - np.interp(x, places, heights))
@@ -64,19 +57,29 @@ def _neighbours(x: Floats, places: Floats, k: int) -> Ints:
     return starts
 
 
-def _local(x: Floats, y: Floats, weight: Floats, place: float, width: float) -> float:
-    """The height of a weighted line at a place."""
-    total = float(weight.sum())
-    if total <= 0:
-        return float(y.mean())
-    share = weight / total
-    middle = float(share @ x)
-    spread = float(share @ (x - middle) ** 2)
-    height = float(share @ y)
-    if spread > (0.001 * width) ** 2:
-        slope = float(share @ ((x - middle) * y)) / spread
-        height += slope * (place - middle)
-    return height
+def _tricube(gaps: Floats) -> Floats:
+    """Weights of the cases near each place, shape (places, k), by how far off they are."""
+    reach = gaps.max(axis=1, keepdims=True)
+    # rows a hair from the end count fully, those at it not at all, as Cleveland has it
+    made = (1 - (gaps / np.maximum(reach, 1e-300)) ** 3) ** 3
+    made[gaps > 0.999 * reach] = 0.0
+    made[gaps < 0.001 * reach] = 1.0
+    made[reach[:, 0] == 0] = 1.0
+    return np.asarray(made)
+
+
+def _local(x: Floats, y: Floats, weights: Floats, places: Floats, least: float) -> Floats:
+    """The heights of weighted lines at places; level ones where x hardly varies."""
+    total = weights.sum(axis=1)
+    shares = weights / np.maximum(total, 1e-300)[:, None]
+    middle = np.einsum("ij,ij->i", shares, x)
+    off = x - middle[:, None]
+    spread = np.einsum("ij,ij,ij->i", shares, off, off)
+    height = np.einsum("ij,ij->i", shares, y)
+    along = np.einsum("ij,ij,ij->i", shares, off, y)
+    slope = np.where(spread > least, along / np.maximum(spread, 1e-300), 0.0)
+    made = height + slope * (places - middle)
+    return np.asarray(np.where(total > 0, made, y.mean(axis=1)))
 
 
 def theil_sen(x: Floats, y: Floats) -> tuple[float, float]:

@@ -46,6 +46,8 @@ from theoros.verbs.model.pictures import (
     Drawn,
     hand_ends,
     residual_frame,
+    residual_note,
+    residual_title,
     scatter_picture,
 )
 from theoros.verbs.model.saying import (
@@ -58,7 +60,7 @@ from theoros.verbs.model.saying import (
     x_text,
     y_text,
 )
-from theoros.verbs.model.statement import RESIDUALS, ModelStatement
+from theoros.verbs.model.statement import ModelStatement
 from theoros.verbs.model.working import working_of
 
 if TYPE_CHECKING:
@@ -212,18 +214,9 @@ class _Modelled:
         s, pairs, made = self.s, self.pairs, []
         frame = residual_frame(s, pairs, self.drawn)
         if frame is not None:
-            how = next(option.label for option in RESIDUALS if option.value == s.residuals)
-            note = "Red: a smooth line through them; it should run near 0."
-            if s.residuals == "normal":
-                note = "Normal residuals lie along the line."
-            elif s.residuals == "histogram":
-                note = "Red: the normal curve with the same spread."
-            elif s.residuals == "order":
-                note = "Runs above or below 0 say that neighbours go together."
-            elif s.residuals == "leverage":
-                note = "Rows beyond the dashed lines pull the curve towards them."
-            alt = f"Residuals {how}."
-            made.append(Section(f"Residuals {how}", Picture((frame,), alt=alt), note=note))
+            title = residual_title(s)
+            picture = Picture((frame,), alt=f"{title}.")
+            made.append(Section(title, picture, note=residual_note(s)))
         return tuple(made)
 
     # figures

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from theoros.answer.parts import Choice, Condition, Link
+from theoros.answer.parts import Choice, Condition, Link, Mark
 from theoros.answer.wording import number, p_equals, plural
 from theoros.lazy_imports import np
 from theoros.numeric.normality import shapiro_wilk
@@ -37,8 +37,17 @@ def conditions_of(
     f = judged.fitted
     if f.perfect or f.df < 1 or s.curve == "smooth":
         return ()
+    made = list(checks_of(s, pairs, judged))
+    if s.by is None:
+        made += _groups(s, pairs, judged, tables)
+    return tuple(made)
+
+
+def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Judged) -> tuple[Condition, ...]:
+    """Those conditions that any model by least squares has."""
     made = []
-    straight = "straight" if s.curve in ("line", "origin", "robust") else "the right shape"
+    line = s.curve in ("line", "origin", "robust") and not s.also
+    straight = "straight" if line else "the right shape"
     p = p_equals(judged.pattern.bend)
     if judged.bent:
         made.append(Condition("fails", f"{straight}: a bend is left in the residuals ({p})"))
@@ -49,8 +58,6 @@ def conditions_of(
         made += _normal(judged)
     made += _rows(pairs, judged)
     made.append(_independent(s, pairs, judged))
-    if s.by is None:
-        made += _groups(s, pairs, judged, tables)
     return tuple(made)
 
 
@@ -97,20 +104,14 @@ def _rows(pairs: ModelPairs, judged: Judged) -> list[Condition]:
 
 def _independent(s: ModelStatement, pairs: ModelPairs, judged: Judged) -> Condition:
     """Asked, and for rows in the order of x, such as times, looked at, too."""
-    many = plural(pairs.noun)
     choices = (
         Choice("yes", "independent", "yes", s.independent == "yes"),
         Choice("no", "independent", "no", s.independent == "no"),
     )
-    if s.independent == "no":
-        return Condition(
-            "fails", f"the {many} are not independent, as you say: errors and bands are too small",
-            choices,
-        )  # fmt: skip
-    if s.independent == "yes":
-        return Condition("holds", f"the {many} are independent of each other, as you say", choices)
+    text, mark = said_of_independence(s, pairs.noun)
+    if s.independent != "not said":
+        return Condition(mark, text, choices)
     x = judged.fitted.x
-    text = f"whether the {many} are independent has still to be said"
     if x.size > 5 and (np.diff(x) > 0).all():
         found = durbin_watson(judged.fitted.residuals)
         text += f". The rows are in the order of x: Durbin–Watson {number(found, 2)}"
@@ -119,7 +120,18 @@ def _independent(s: ModelStatement, pairs: ModelPairs, judged: Judged) -> Condit
         else:
             text += ", so that neighbours seem to go together"
         text += "."
-    return Condition("judge", text, choices)
+    return Condition(mark, text, choices)
+
+
+def said_of_independence(s: ModelStatement, noun: str) -> tuple[str, Mark]:
+    """What was said of it, or that it has still to be said."""
+    many = plural(noun)
+    if s.independent == "no":
+        return (f"the {many} are not independent, as you say: errors and bands are too small",
+                "fails")  # fmt: skip
+    if s.independent == "yes":
+        return f"the {many} are independent of each other, as you say", "holds"
+    return f"whether the {many} are independent has still to be said", "judge"
 
 
 def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables

@@ -210,6 +210,29 @@ def _curve(one: Drawn, role: str, low: float, high: float) -> list[Layer]:
 # residuals
 
 
+NOTES = {
+    "fitted": "Red: a smooth line through them; it should run near 0.",
+    "along": "Red: a smooth line through them; it should run near 0.",
+    "normal": "Normal residuals lie along the line.",
+    "histogram": "Red: the normal curve with the same spread.",
+    "order": "Runs above or below 0 say that neighbours go together.",
+    "leverage": "Rows beyond the dashed lines pull the curve towards them.",
+}
+
+
+def residual_title(s: ModelStatement) -> str:
+    """How the residuals are shown, in words."""
+    from theoros.verbs.model.statement import RESIDUALS
+
+    how = next(option.label for option in RESIDUALS if option.value == s.residuals)
+    return f"Residuals {how}"
+
+
+def residual_note(s: ModelStatement) -> str:
+    """What to look for in them."""
+    return NOTES.get(s.residuals, "")
+
+
 def residual_frame(s: ModelStatement, pairs: ModelPairs, drawn: Sequence[Drawn]) -> Frame | None:
     """The residuals of all groups, as they are wanted."""
     there = [one for one in drawn if one.curve is not None]

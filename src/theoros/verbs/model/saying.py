@@ -39,7 +39,7 @@ def x_text(pairs: ModelPairs, value: float) -> str:
     return with_unit(exact(rounded), pairs.predictor.unit)
 
 
-def step_of(pairs: ModelPairs, x_low: float, x_high: float) -> float:
+def step_of(x_low: float, x_high: float) -> float:
     """A round step along x of which some fit into the data: 1, 10, 0.1."""
     reach = x_high - x_low
     return float(10.0 ** math.floor(math.log10(reach / 5))) if reach > 0 else 1.0
@@ -58,7 +58,7 @@ def change_text(pairs: ModelPairs, change: float) -> str:
 
 def slope_words(pairs: ModelPairs, slope: float, low: float, high: float) -> str:
     """ "Each extra mm of leaf length goes with about 0.42 g more leaf mass"."""
-    step = step_of(pairs, low, high)
+    step = step_of(low, high)
     change = slope * step
     said = change_text(pairs, abs(change))
     x, y = pairs.predictor.name, pairs.response.name
@@ -86,7 +86,7 @@ def headline(pairs: ModelPairs, f: Fitted) -> str:
     if name == "origin":
         return f"{slope_words(pairs, b[0], low, high)}, from 0 on."
     if name in ("exponential", "exponential by logs") and b[1] != 0:
-        step = step_of(pairs, low, high)
+        step = step_of(low, high)
         amount = with_unit(exact(float(f"{step:.3g}")), pairs.predictor.unit)
         return f"Each extra {amount} of {x} {verb} {_times(math.exp(min(700.0, b[1] * step)))} {y}."
     if name == "logarithmic":
@@ -130,7 +130,7 @@ def _at(pairs: ModelPairs, f: Fitted, x: float) -> str:
 
 
 def _slope_only(pairs: ModelPairs, slope: float, low: float, high: float) -> str:
-    change = slope * step_of(pairs, low, high)
+    change = slope * step_of(low, high)
     said = change_text(pairs, abs(change))
     return f"about {said} {'more' if change > 0 else 'less'}"
 

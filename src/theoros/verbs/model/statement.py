@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, plural, sentence_case, with_unit
+from theoros.answer.wording import exact, listed, plural, sentence_case, with_unit
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.core.reading import StatementError
@@ -15,16 +15,20 @@ from theoros.verbs.core.slots import (
     Mended,
     Option,
     Phrase,
+    PickSeveral,
     Slot,
     Tables,
     TypeNumber,
     TypeText,
     choice_slot,
     column_slot,
+    columns_slot,
     number_slot,
     text_slot,
 )
-from theoros.verbs.core.statement import Statement, column_field
+from theoros.verbs.core.statement import Statement, column_field, level_field
+from theoros.verbs.data.columns import level_slot
+from theoros.verbs.data.data import Place
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Draft
@@ -84,16 +88,42 @@ class ModelStatement(Statement):
     hand_left: float | None = None
     hand_right: float | None = None
     as_numbers: bool = False
+    also: tuple[str, ...] = column_field(default=())
+    products: bool = False
+    squares: bool = False
+    references: tuple[str, ...] = ()
+    values: str = ""
+    level: str | None = level_field("what")
+    cut: float = 0.5
     independent: Literal["not said", "yes", "no"] = "not said"
 
-    def phrase(self, tables: Tables) -> Phrase:
+    def asks(self, tables: Tables) -> Literal["curve", "several", "outcome"]:
+        """A curve from one number, several predictors, or one of two outcomes."""
         table = tables.get(self.table)
-        what = column_slot("what", "the response", self.what, tables, self.table, (Kind.NUMBER,),
-                           elsewhere=True)  # fmt: skip
+        column = table.by_name.get(self.what or "") if table else None
+        if column is not None and column.kind in GROUPING:
+            return "outcome"
+        return "several" if self.also else "curve"
+
+    def phrase(self, tables: Tables) -> Phrase:
+        table, asks = tables.get(self.table), self.asks(tables)
+        what = column_slot("what", "the response", self.what, tables, self.table,
+                           (Kind.NUMBER, *GROUPING), elsewhere=True)  # fmt: skip
         against = column_slot(
             "against", "what it is predicted from", self.against, tables, self.table,
             (Kind.NUMBER, *GROUPING), exclude=[self.what] if self.what else (),
         )  # fmt: skip
+        shown = f"{exact(round(100 * self.confidence, 10))}\u00a0%"
+        sure = number_slot("confidence", "confidence", self.confidence, CONFIDENCE, shown)
+        if asks != "curve":
+            also = self._also_slot(tables)
+            between = ", " if len(self.also) > 1 else " and "
+            if asks == "several":
+                return ("Model ", what, " from ", against, between, also, ", at ", sure, ".")
+            level = level_slot(Place(tables, self.table, ""), "level", "the level", self.level,
+                               self.what, several=False)  # fmt: skip
+            begin: Phrase = ("Model whether ", what, " is ", level, " from ", against)
+            return (*begin, between, also, ", at ", sure, ".")
         options = [Option(name, label) for name, label in CURVE_NAMES]
         curve = choice_slot("curve", "the curve", self.curve, options)
         article = "an" if curve.shown[:1] in "aeiou" else "a"
@@ -115,15 +145,15 @@ class ModelStatement(Statement):
             )  # fmt: skip
             made += (" and ", and_by) if self.and_by is not None else ()
         bands = choice_slot("bands", "bands", self.bands, band_options(noun))
-        shown = f"{exact(round(100 * self.confidence, 10))}\u00a0%"
-        sure = number_slot("confidence", "confidence", self.confidence, CONFIDENCE, shown)
         if self.bands == "none":
             return (*made, ", showing ", bands, ".")
         return (*made, ", showing ", bands, ", at ", sure, ".")
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        table = tables.get(self.table)
-        made: list[Slot] = []
+        table, asks = tables.get(self.table), self.asks(tables)
+        if asks != "curve":
+            return self._several_settings(tables, asks)
+        made: list[Slot] = [self._also_slot(tables)]
         if self.by is not None:
             if self.and_by is None:
                 made.append(column_slot(
@@ -155,6 +185,53 @@ class ModelStatement(Statement):
                                     numbers))  # fmt: skip
         return tuple(made)
 
+    def _also_slot(self, tables: Tables) -> Slot:
+        slot = columns_slot("also", "and from", self.also, tables, self.table,
+                            (Kind.NUMBER, *GROUPING), none="no other column")  # fmt: skip
+        assert isinstance(slot.holds, PickSeveral)
+        taken = (self.what, self.against)
+        options = tuple(o for o in slot.holds.options if o.value not in taken)
+        return replace(slot, holds=replace(slot.holds, options=options, least=0))
+
+    def _several_settings(self, tables: Tables, asks: str) -> tuple[Slot, ...]:
+        table = tables.get(self.table)
+        products = (Option(False, "no interactions"), Option(True, "products of two"))
+        squares = (Option(False, "no squares"), Option(True, "of the numbers"))
+        made = [
+            choice_slot("products", "interactions", self.products, products),
+            choice_slot("squares", "squares", self.squares, squares),
+        ]
+        names = [name for name in dict.fromkeys((self.against, *self.also)) if name]
+        known = table.by_name if table else {}
+        options = [
+            Option(f"{name}: {level}", f"{name}: {level}", group=name)
+            for name in names if table and name in known and known[name].kind in GROUPING
+            for level in table.levels(name)
+        ]  # fmt: skip
+        if options:
+            holds = PickSeveral(tuple(options), 0, "levels")
+            shown = ", ".join(self.references) or "the first of each"
+            made.append(Slot("references", "compared with", shown, self.references, holds))
+        example = ", ".join(f"{name} …" for name in names[:2])
+        holds_text = TypeText(f"Values of the predictors: {example}.", longest=400)
+        column = known.get(self.against or "")
+        alone = not self.also and column is not None and column.kind is Kind.NUMBER
+        if asks == "outcome" and alone and column is not None:
+            holds_read = TypeNumber(auto=True, unit=column.unit,
+                                    help="Where a probability is read.")  # fmt: skip
+            shown = "not read" if self.read is None else with_unit(exact(self.read), column.unit)
+            made.append(number_slot("read", "predict at", self.read, holds_read, shown))
+        else:
+            made.append(text_slot("values", "predict for", self.values, holds_text, empty="none"))
+        if asks == "outcome":
+            between = TypeNumber(0, 1, low_open=True, high_open=True, percent=True,
+                                 help="From this probability on a case is classed so.")  # fmt: skip
+            shown = f"{exact(round(100 * self.cut, 8))}\u00a0%"
+            made.append(number_slot("cut", "classed from", self.cut, between, shown))
+        else:
+            made.append(choice_slot("residuals", "residuals", self.residuals, RESIDUALS))
+        return tuple(made)
+
     def reads(self) -> tuple[float, ...]:
         """All values of x at which a prediction is wanted. Raises StatementError."""
         made: list[float] = [] if self.read is None else [float(self.read)]
@@ -171,6 +248,10 @@ class ModelStatement(Statement):
         return tuple(dict.fromkeys(made))
 
     def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+        if name == "subset":  # a set of predictors that is chosen as a whole
+            first, *rest = value
+            made = super().with_slot("against", first, tables)
+            return Mended(replace(made.statement, also=tuple(rest)), made.notes)
         made = super().with_slot(name, value, tables)
         s = made.statement
         if isinstance(s, ModelStatement) and name in ("hand_left", "hand_right"):
@@ -188,12 +269,29 @@ class ModelStatement(Statement):
             made = replace(made, **changed)
             notes.append("The two have changed so that they are not the same column.")
         known = table.by_name
-        if made.what not in known or known[str(made.what)].kind is not Kind.NUMBER:
+        if made.what not in known or known[str(made.what)].kind not in (Kind.NUMBER, *GROUPING):
             numbers = [c.name for c in table.of_kind(Kind.NUMBER) if c.name != made.against]
             made = replace(made, what=next(iter(numbers), None))
         if made.against not in known:
             numbers = [c.name for c in table.of_kind(Kind.NUMBER) if c.name != made.what]
             made = replace(made, against=next(iter(numbers), None))
+        also = tuple(
+            one for one in made.also if one in known and one not in (made.what, made.against)
+        )
+        references = tuple(one for one in made.references
+                           if one.partition(": ")[0] in (made.against, *also))  # fmt: skip
+        if len({one.partition(": ")[0] for one in references}) < len(references):
+            kept = {one.partition(": ")[0]: one for one in references}  # the last of each column
+            references = tuple(kept.values())
+        made = replace(made, also=also, references=references)
+        if known and made.what in known and known[str(made.what)].kind in GROUPING:
+            levels = list(table.levels(str(made.what)))
+            if made.level not in levels:
+                made = replace(made, level=next(iter(levels), None))
+        else:
+            made = replace(made, level=None)
+        if slot in ("what", "against", "also"):
+            made = replace(made, values="")
         if made.by is not None and (made.by not in known or made.by == made.against):
             made = replace(made, by=None, and_by=None)
         if made.by is None or made.and_by in (made.by, made.against):
@@ -218,9 +316,27 @@ class ModelStatement(Statement):
     def title(self, tables: Tables) -> str:
         if not (self.what and self.against):
             return "Model"
-        return sentence_case(f"{self.what} from {self.against}")
+        what = self.what
+        if self.asks(tables) == "outcome":
+            return sentence_case(f"{what} {self.level} from {listed([self.against, *self.also])}")
+        if self.also:
+            return sentence_case(f"{what} from {listed([self.against, *self.also])}")
+        return sentence_case(f"{what} from {self.against}")
 
     def drafts(self, tables: Tables) -> Iterator[Draft]:
+        from theoros.answer.parts import Draft
+
+        asks = self.asks(tables)
+        if asks == "several":
+            from theoros.verbs.model.several.answering import answer_several
+
+            yield Draft(answer_several(self, tables))
+            return
+        if asks == "outcome":
+            from theoros.verbs.model.outcomes.answering import answer_outcome
+
+            yield Draft(answer_outcome(self, tables))
+            return
         from theoros.verbs.model.answering import answer_in_drafts
 
         yield from answer_in_drafts(self, tables)

@@ -10,7 +10,10 @@ from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
-from theoros.verbs.model.statement import CURVE_NAMES, ModelStatement
+from theoros.verbs.model.statement import CURVE_NAMES, GROUPING, ModelStatement
+
+MOST_LEVELS = 20
+"""Of a category with more levels the probability of one is not offered."""
 
 
 def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
@@ -29,7 +32,15 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
 
 
 def offers(table: Table, column: Column) -> list[Offer]:
-    """A line from the next number."""
+    """A line from the next number; of a category, the probability of its first level."""
+    if column.kind in GROUPING:
+        number = next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != table.counts), None)
+        levels = tuple(table.levels(column.name))
+        if number is None or not 2 <= len(levels) <= MOST_LEVELS:
+            return []
+        odds = ModelStatement(table=table.name, what=column.name, level=levels[0], against=number)
+        said = f"Model whether {column.name} is {levels[0]} from {number}"
+        return [Offer(said, odds, 80)]
     if column.kind is not Kind.NUMBER or column.name == table.counts:
         return []
     other = next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != column.name), None)
@@ -42,7 +53,7 @@ def offers(table: Table, column: Column) -> list[Offer]:
 VERB = Verb(
     ModelStatement,
     "Model",
-    "Find a line or a curve from one number to another, and what it predicts.",
+    "Find what goes with what: a line, a curve, several predictors, the odds of an outcome.",
     suggest,
     order=70,
     offers=offers,
@@ -51,11 +62,20 @@ VERB = Verb(
         ModelStatement(table="ovens", what="moisture left", against="temperature",
                        curve="quadratic", residuals="along"),
         ModelStatement(table="bushes", what="leaf mass", against="leaf length", by="cultivar"),
+        ModelStatement(table="bushes", what="leaf mass", against="leaf length",
+                       also=("elevation", "cultivar")),
+        ModelStatement(table="bushes", what="cultivar", level="Jade", against="leaf length",
+                       read=70.0),
     ),
-    methods=lambda: [(f"{label}: model", "A curve from one number to another.", "curve", name)
-                     for name, label in CURVE_NAMES],
+    methods=lambda: [
+        *((f"{label}: model", "A curve from one number to another.", "curve", name)
+          for name, label in CURVE_NAMES),
+        ("multiple regression, several predictors", "A number by several columns.", "", None),
+        ("logistic regression, odds ratios, ROC curve", "The probability of a level.", "", None),
+    ],
     slot_help={
-        "what": "The number that is modelled (the response, y).",
+        "what": "What is modelled (the response, y): a number, or a category, of which it is the "
+        "probability of a level.",
         "against": "What it is predicted from (x).",
         "curve": "The curve: " + ", ".join(name for name, _ in CURVE_NAMES) + ".",
         "degree": "Degree of a polynomial, 1 to 10.",
@@ -73,6 +93,13 @@ VERB = Verb(
         "hand_left": "Its height at the least x; null for the mean of y.",
         "hand_right": "Its height at the greatest x.",
         "as_numbers": "Whether a category is read as numbers.",
+        "also": "Further columns that it is predicted from; a category by marks of its levels.",
+        "products": "Whether products of two predictors (interactions) are in the model.",
+        "squares": "Whether squares of the numbers are in it.",
+        "references": "Levels that others are compared with, as “column: level”.",
+        "values": "Values of the predictors to predict for, as “leaf length 70, cultivar Jade”.",
+        "level": "Where what is modelled is a category: the level whose probability it is.",
+        "cut": "From this probability on a case is classed as that level.",
         "independent": "Whether cases tell nothing of each other: not said, yes or no.",
     },
 )  # fmt: skip

@@ -1,0 +1,1 @@
+"""The probability of a level, modelled by one predictor or more."""

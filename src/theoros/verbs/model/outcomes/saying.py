@@ -1,0 +1,148 @@
+"""A model of two outcomes in words: odds, probabilities, and how cases are classed."""
+
+from __future__ import annotations
+
+from theoros.answer.wording import (
+    counted,
+    exact,
+    number,
+    p_equals,
+    plural,
+    sentence_case,
+    significant,
+    with_unit,
+)
+from theoros.numeric.arrays import Floats
+from theoros.verbs.model.outcomes.fitting import Classed, Outcome
+from theoros.verbs.model.several.design import Term
+from theoros.verbs.model.several.saying import step_text
+
+AREAS = ((0.9, "outstanding"), (0.8, "excellent"), (0.7, "acceptable"))
+"""Words for the area under the curve (Hosmer and Lemeshow 2000, 5.2.4)."""
+
+
+def percent(share: float, places: int = 1) -> str:
+    """A probability; what is not 0 or 1 is not written so."""
+    value = 100 * share
+    least = 10.0**-places
+    if 0 < value < least:
+        return f"less than {number(least, places)}\u00a0%"
+    if 100 - least < value < 100:
+        return f"more than {number(100 - least, places)}\u00a0%"
+    return f"{number(value, places)}\u00a0%"
+
+
+def headline(found: Outcome, what: str, level: str) -> str:
+    """What one predictor does to the odds, or whether several tell anything."""
+    design = found.design
+    names = [one.name for one in design.predictors]
+    if found.p >= 0.05:
+        are = "is" if len(names) == 1 else "are"
+        said = names[0] if len(names) == 1 else f"the {len(names)} predictors"
+        return sentence_case(f"{said} {are} not shown to tell whether {what} is {level}.")
+    if len(design.terms) == 1 and not design.predictors[0].levels:
+        step, amount = step_text(design.predictors[0])
+        ratio = found.ratio(1, 0.95, step)[0]
+        return (f"Each extra {amount} of {names[0]} goes with odds of {level} that are "
+                f"{times(ratio)}.")  # fmt: skip
+    both = " and ".join(names) if len(names) <= 2 else f"the {len(names)} predictors"
+    tell = "tells" if len(names) == 1 else "together tell"
+    return sentence_case(f"{both} {tell} something of whether {what} is {level}.")
+
+
+def times(ratio: float) -> str:
+    """ "about 1.4 times as large", "about 12 % smaller"."""
+    if 0.995 <= ratio <= 1.005:
+        return "about the same"
+    if ratio >= 2:
+        return f"about {significant(ratio, 2)} times as large"
+    change = with_unit(significant(abs(ratio - 1) * 100, 2), "%")
+    return f"about {change} {'larger' if ratio > 1 else 'smaller'}"
+
+
+def ratios(found: Outcome, level: str, confidence: float) -> list[str]:
+    """The odds ratio of each predictor in words; none for those in products or squares."""
+    design, made = found.design, list[str]()
+    busy = {at for term in design.terms if len(term.parts) > 1 for at in term.parts}
+    sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
+    others = ", the others held" if len(design.predictors) > 1 else ""
+    for at, one in enumerate(design.predictors):
+        if at in busy:
+            continue
+        columns = (design.owners == design.terms.index(Term((at,)))).nonzero()[0].tolist()
+        if one.levels:
+            for name, column in zip(one.levels[1:], columns, strict=True):
+                ratio, low, high = found.ratio(column, confidence)
+                made.append(
+                    f"For {name} the odds of {level} are {times(ratio)} than for {one.levels[0]}"
+                    f"{others} (odds ratio {significant(ratio, 3)}, {sure}: {significant(low, 3)} "
+                    f"to {significant(high, 3)})."
+                    .replace("as large than", "as large as").replace("the same than", "the same as")
+                )  # fmt: skip
+            continue
+        step, amount = step_text(one)
+        ratio, low, high = found.ratio(columns[0], confidence, step)
+        made.append(
+            f"Each extra {amount} of {one.name} goes with odds of {level} that are {times(ratio)}"
+            f"{others} (odds ratio {significant(ratio, 3)}, {sure}: {significant(low, 3)} to "
+            f"{significant(high, 3)})."
+        )
+    return made
+
+
+def odds_words(level: str) -> str:
+    return (f"Odds are a probability over what is left to 1: a probability of 75\u00a0% is odds of "
+            f"3. Odds of {level} twice as large do not make {level} twice as likely.")  # fmt: skip
+
+
+def area_words(found: Outcome, level: str, noun: str) -> str:
+    """What the area under the ROC curve says."""
+    area = found.roc.area
+    word = next((word for cut, word in AREAS if area >= cut), "poor")
+    return (
+        f"Of two {plural(noun)}, one {level} and one not, the first has the higher probability in "
+        f"{percent(area, 0)} of all pairs: the area under the ROC curve is {number(area, 3)}, which"
+        f" is {word} by Hosmer and Lemeshow (2000)."
+    )
+
+
+def classed_words(classed: Classed, cut: float, level: str, noun: str, share: float) -> str:
+    """How cases are classed at the cut-off, beside calling all the more frequent."""
+    base = max(share, 1 - share)
+    return (
+        f"Classed as {level} from a probability of {exact(round(100 * cut, 6))}\u00a0% on, "
+        f"{percent(classed.right)} of the {plural(noun)} are classed rightly; to call all of them "
+        f"{level if share >= 0.5 else f'not {level}'} would be right for {percent(base)}."
+    )
+
+
+def prediction(
+    found: Outcome, row: Floats, unsaid: tuple[str, ...], level: str,
+    ends: tuple[float, float, float], confidence: float, noun: str,
+) -> str:  # fmt: skip
+    """The probability for values that were typed."""
+    said = []
+    for one, v in zip(found.design.predictors, row.tolist(), strict=True):
+        if one.name in unsaid:
+            continue
+        text = one.levels[int(v)] if one.levels else with_unit(exact(float(f"{v:.8g}")),
+                                                               one.column.unit)  # fmt: skip
+        said.append(f"{one.name} {text}")
+    begin = f"For a {noun} with {', '.join(said)}" if said else f"For a {noun} in the middle of all"
+    if unsaid and said:
+        begin += f" (and {', '.join(unsaid)} at the mean or the level compared with)"
+    middle, low, high = ends
+    sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
+    return (f"{begin} the probability of {level} is about {percent(middle)}, between "
+            f"{percent(low)} and {percent(high)} ({sure}).")  # fmt: skip
+
+
+def few(found: Outcome, level: str) -> str:
+    """How many cases of the rarer outcome there are for each term (Peduzzi et al. 1996)."""
+    rare = min(found.events, found.n - found.events)
+    name = level if found.events <= found.n - found.events else f"not {level}"
+    return f"{counted(rare, 'case')} of “{name}” for {counted(found.terms - 1, 'term')}"
+
+
+def bend_words(p: float) -> str:
+    return f"log odds are not straight: a bend is left ({p_equals(p)})"

@@ -1,0 +1,1 @@
+"""A number modelled by several predictors."""

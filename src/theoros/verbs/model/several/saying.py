@@ -1,0 +1,131 @@
+"""A model of several predictors in words."""
+
+from __future__ import annotations
+
+from theoros.answer.wording import (
+    exact,
+    listed,
+    number,
+    p_equals,
+    sentence_case,
+    significant,
+    with_unit,
+)
+from theoros.numeric.arrays import Floats
+from theoros.verbs.model.pairs import ModelPairs
+from theoros.verbs.model.saying import change_text, share_text, step_of
+from theoros.verbs.model.several.design import Design, Predictor, Term
+from theoros.verbs.model.several.fitting import Part, Several
+
+HIGH = 10.0
+"""From this variance inflation on a predictor says hardly more than the others do."""
+
+
+def held(design: Design) -> str:
+    return "the others held" if len(design.predictors) > 1 else "as it stands"
+
+
+def step_text(one: Predictor) -> tuple[float, str]:
+    """A round step along a number: 10, "10 mm"."""
+    step = step_of_values(one.values)
+    return step, with_unit(exact(float(f"{step:.3g}")), one.column.unit)
+
+
+def step_of_values(values: Floats) -> float:
+    """A round step of which some fit into the values."""
+    return step_of(float(values.min()), float(values.max()))
+
+
+def slopes_of(pairs: ModelPairs, f: Several) -> list[str]:
+    """What each predictor goes with, the others held; none for those in products or squares."""
+    design, made = f.design, list[str]()
+    busy = {at for term in design.terms if len(term.parts) > 1 for at in term.parts}
+    y = pairs.response.name
+    for at, one in enumerate(design.predictors):
+        if at in busy:
+            continue
+        columns = (design.owners == design.terms.index(Term((at,)))).nonzero()[0]
+        if one.levels:
+            parts = [
+                f"about {change_text(pairs, abs(float(b)))} {'more' if b > 0 else 'less'} for "
+                f"{level}"
+                for level, b in zip(one.levels[1:], f.coefficients[columns], strict=True)
+            ]
+            made.append(
+                f"Compared with {one.levels[0]} ({one.name}), the others held, {y} is "
+                f"{listed(parts)}."
+            )
+            continue
+        step, amount = step_text(one)
+        change = float(f.coefficients[columns[0]]) * step
+        more = "more" if change > 0 else "less"
+        made.append(
+            f"Each extra {amount} of {one.name} goes with about {change_text(pairs, abs(change))} "
+            f"{more} {y}, the others held."
+        )
+    return made
+
+
+def headline(pairs: ModelPairs, f: Several, p: float) -> str:
+    """How much is explained, or that nothing is shown."""
+    names = [one.name for one in f.design.predictors]
+    both = " and ".join(names) if len(names) == 2 else f"The {len(names)} predictors"
+    y = pairs.response.name
+    if p >= 0.05:
+        return sentence_case(f"{both} are not shown to tell anything of {y}.")
+    together = " together" if len(names) > 1 else ""
+    verb = "explain" if len(names) > 1 else "explains"
+    return sentence_case(f"{both}{together} {verb} {share_text(f.share)} of the variation of {y}.")
+
+
+def useless(parts: list[Part]) -> str:
+    """Which predictors add nothing that is shown."""
+    idle = [one for one in parts if one.p >= 0.05]
+    if not idle:
+        return ""
+    names = [one.label for one in idle]
+    if len(names) == 1:
+        return (f"{sentence_case(names[0])} is not shown to add anything to the others "
+                f"({p_equals(idle[0].p)}).")  # fmt: skip
+    if len(names) == 2:
+        return (f"Neither {names[0]} nor {names[1]} is shown to add anything to all the others; "
+                f"that does not say that both can go.")  # fmt: skip
+    return (f"None of {listed(names)} is shown to add anything to all the others; that does not "
+            f"say that all of them can go.")  # fmt: skip
+
+
+def prediction(
+    pairs: ModelPairs, f: Several, row: Floats, ends: dict[str, tuple[float, float]], value: float,
+    confidence: float, unsaid: tuple[str, ...],
+) -> str:  # fmt: skip
+    """What is predicted for values that were typed."""
+    places = min(8, pairs.decimals[1] + 1)
+    unit = pairs.response.unit
+    said = []
+    for one, v in zip(f.design.predictors, row.tolist(), strict=True):
+        if one.name in unsaid:
+            continue
+        text = one.levels[int(v)] if one.levels else with_unit(exact(float(f"{v:.8g}")),
+                                                               one.column.unit)  # fmt: skip
+        said.append(f"{one.name} {text}")
+    begin = f"For {', '.join(said)}" if said else "For the middle of all"
+    if unsaid and said:
+        begin += f" (and {', '.join(unsaid)} at the mean or the level compared with)"
+    low, high = ends["mean"]
+    first, last = ends["single"]
+    sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
+    return (
+        f"{begin} about {with_unit(number(value, places), unit)} is predicted: between "
+        f"{number(low, places)} and {with_unit(number(high, places), unit)} for the mean, and "
+        f"between {number(first, places)} and {with_unit(number(last, places), unit)} for a single "
+        f"{pairs.noun} ({sure})."
+    )
+
+
+def equation(f: Several, what: str) -> str:
+    """As a line of text: "leaf mass = −7.5 + 0.41 × leaf length + …"."""
+    made = f"{what} = {significant(float(f.coefficients[0]), 4)}"
+    for name, b in zip(f.design.names[1:], f.coefficients[1:].tolist(), strict=True):
+        sign = "−" if b < 0 else "+"
+        made += f" {sign} {significant(abs(b), 4)} × {name}"
+    return made
