@@ -109,6 +109,8 @@ class Link:
     """The key of figures of this answer that become a table of the study."""
     draws: str = ""
     """What of the statement becomes a table of the study, worked out anew for that."""
+    copies: str = ""
+    """Text that is put on the clipboard."""
     aside: bool | None = None
     """Whether `rows` are to be set aside (True) or taken back (False) rather than shown."""
 

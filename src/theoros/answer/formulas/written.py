@@ -26,7 +26,7 @@ _LATEX = {
     "−": "-", "×": r"\times ", "·": r"\cdot ", "≤": r"\le ", "≥": r"\ge ", "≠": r"\ne ",
     "≈": r"\approx ", "∓": r"\mp ", "±": r"\pm ", "Σ": r"\sum ", "∞": r"\infty ",
     "…": r"\dots ", "∩": r"\cap ", "∪": r"\cup ", "\u202f": r"\,", "Π": r"\prod ",
-    "|": r"\mid ",
+    "|": r"\mid ", "ŷ": r"\hat{y}",
 } | {letter: f"\\{name} " for letter, name in _GREEK.items()}  # fmt: skip
 _ESCAPED = {
     "\\": r"\textbackslash{}", "{": r"\{", "}": r"\}", "$": r"\$", "&": r"\&", "%": r"\%",

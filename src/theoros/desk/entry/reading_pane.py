@@ -8,6 +8,7 @@ from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
+    QApplication,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -171,6 +172,8 @@ class ReadingPane(QWidget):
             self.statement_wanted.emit(link.statement)
         elif link.sets:
             self.slot_set.emit(*link.sets)
+        elif link.copies:
+            QApplication.clipboard().setText(link.copies)
         elif link.draws:
             self.draws_wanted.emit(link.draws)
         elif link.figures:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from theoros.lazy_imports import pl
-from theoros.table.formula import grammar
+from theoros.table.formula import fitting, grammar
 from theoros.table.formula.evaluate import Columns, Type, Typed, as_text, need
 from theoros.table.formula.tokens import FormulaError
 
@@ -195,6 +195,33 @@ _add(
 _add(
     "running", "running(x)", "Running total down the rows.", _ONE, "number",
     lambda given, _: given[0].expr.cum_sum(), group="rows",
+)  # fmt: skip
+
+# a model of one column by others
+
+_MODEL = "a model by least squares"
+
+
+def _of_model(name: str, text: str, of: fitting.Of) -> None:
+    _add(
+        name, f"{name}(y, x, …)", text, _TWO, "number",
+        lambda given, columns: fitting.model(of, given, columns), more=True, group=_MODEL,
+    )  # fmt: skip
+
+
+_of_model("fitted", "What a line from x (or from more) gives for y.", fitting.fitted)
+_of_model("residual", "y less what is fitted to it.", fitting.residual)
+_of_model("leverage", "How much the row pulls what is fitted to it.", fitting.leverage)
+_add(
+    "meanband", "meanband(confidence, y, x, …)",
+    "Half the width of the band for the mean: fitted(y, x) ± meanband(0.95, y, x).",
+    ("number", *_TWO), "number",
+    lambda given, columns: fitting.band(given, columns, single=False), more=True, group=_MODEL,
+)  # fmt: skip
+_add(
+    "caseband", "caseband(confidence, y, x, …)", "Half the width of the band for single cases.",
+    ("number", *_TWO), "number",
+    lambda given, columns: fitting.band(given, columns, single=True), more=True, group=_MODEL,
 )  # fmt: skip
 
 # rows

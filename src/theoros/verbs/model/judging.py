@@ -13,8 +13,9 @@ from theoros.table.kinds import Kind
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.model.fits import Judged, curve_of, fit_group, plain_equation
+from theoros.verbs.model.fits import Judged, curve_of, fit_group
 from theoros.verbs.model.grouped import separate_against_one
+from theoros.verbs.model.keeping import kept_of_curve
 from theoros.verbs.model.pairs import ModelPairs, read_pairs
 from theoros.verbs.model.pictures import largest_cook
 
@@ -212,21 +213,5 @@ def links_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, best: str) ->
                 ),
             )
         )
-    formula = plain_equation(f, f"‘{s.against}’")
-    if formula and pairs.predictor.kind is Kind.NUMBER:
-        made.append(
-            Link(
-                "Keep fitted values as a column", statement=_column(s, f"fitted {s.what}", formula)
-            )
-        )
-        made.append(
-            Link(
-                "Keep residuals as a column",
-                statement=_column(s, f"residual of {s.what}", f"‘{s.what}’ - ({formula})"),
-            )
-        )
+    made += kept_of_curve(s, pairs, f)
     return tuple(made)
-
-
-def _column(s: ModelStatement, name: str, formula: str):  # type: ignore[no-untyped-def]
-    return make("new column", table=s.table, name=name, formula=formula)

@@ -217,6 +217,8 @@ class LinearCurve(Curve):
     not_zero: bool = False
     logs: bool = False
     """Whether the logarithm of y is what is fitted."""
+    live: tuple[str, ...] = ()
+    """Its terms but the constant as formulas of a table, with the predictor as {x}."""
 
     def fit(self, x: Floats, y: Floats) -> Fitted:
         self.needs(x, y)

@@ -42,6 +42,7 @@ CURVES = (
         "exp({0} + {1}*x)", ("ln of the height at x = 0", "rate"),
         how="A line is fitted to the logarithm of y, so that relative errors count; what it "
         "predicts is turned back into the units of y, and is a median there rather than a mean.",
-        article="an", logs=True, basis=lambda x: np.column_stack([np.ones(x.size), x]),
+        article="an", logs=True, live=("{x}",),
+        basis=lambda x: np.column_stack([np.ones(x.size), x]),
     ),
 )  # fmt: skip

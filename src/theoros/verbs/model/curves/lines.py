@@ -8,7 +8,7 @@ from theoros.verbs.model.curves.curve import LinearCurve
 CURVES = (
     LinearCurve(
         "line", "straight line", "Each step in x goes with the same step in y.", 2, 10,
-        "{0} + {1} x", "{0} + {1}*x", ("intercept", "slope"),
+        "{0} + {1} x", "{0} + {1}*x", ("intercept", "slope"), live=("{x}",),
         basis=lambda x: np.column_stack([np.ones(x.size), x]),
     ),
     LinearCurve(

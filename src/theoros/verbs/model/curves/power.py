@@ -40,6 +40,7 @@ CURVES = (
         "exp({0})*x^({1})", ("ln of the height at x = 1", "exponent"),
         how="A line is fitted to the logarithms of both, so that relative errors count; what it "
         "predicts is turned back into the units of y, and is a median there rather than a mean.",
-        positive_x=True, logs=True, basis=lambda x: np.column_stack([np.ones(x.size), np.log(x)]),
+        positive_x=True, logs=True, live=("ln({x})",),
+        basis=lambda x: np.column_stack([np.ones(x.size), np.log(x)]),
     ),
 )  # fmt: skip

@@ -32,6 +32,7 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.columns import known_in, squarable
 from theoros.verbs.data.groups import workable
 from theoros.verbs.model.judging import checks_of
+from theoros.verbs.model.keeping import kept_of_several
 from theoros.verbs.model.pairs import Group, ModelPairs
 from theoros.verbs.model.pictures import Drawn, residual_frame, residual_note, residual_title
 from theoros.verbs.model.several import saying
@@ -330,6 +331,7 @@ class _Several:
             Link("Leave the further predictors out", sets=("also", ())),
             Link("Leave the products out" if s.products else "Try products of two (interactions)",
                  sets=("products", not s.products)),
+            *kept_of_several(s, f.design),
         )  # fmt: skip
         return Reading(
             saying.headline(pairs, f, p), tuple(said), conditions=self._conditions(),

@@ -1,0 +1,97 @@
+"""What of a model is kept: live columns of the table, and its equation to be copied."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from theoros.answer.formulas.notation import formula
+from theoros.answer.formulas.written import to_latex
+from theoros.answer.parts import Link
+from theoros.table.formula import quoted
+from theoros.table.kinds import Kind
+from theoros.table.table import Table
+from theoros.verbs.core.registry import make
+from theoros.verbs.model.curves.curve import Fitted, LinearCurve
+from theoros.verbs.model.fits import equation, plain_equation
+from theoros.verbs.model.pairs import ModelPairs
+
+if TYPE_CHECKING:
+    from theoros.verbs.model.several.design import Design
+    from theoros.verbs.model.statement import ModelStatement
+
+
+def kept_of_curve(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> tuple[Link, ...]:
+    """Columns of a curve, live where a formula can fit it anew, and its equation."""
+    made: list[Link] = []
+    if pairs.predictor.kind is Kind.NUMBER and not pairs.names:
+        names = pairs.table.by_name
+        x, y = quoted(str(s.against), names), quoted(str(s.what), names)
+        curve = f.curve
+        if isinstance(curve, LinearCurve) and curve.live and is_whole(pairs.table):
+            terms = ", ".join(term.replace("{x}", x) for term in curve.live)
+            made += live_links(s, y, terms, logs=curve.logs)
+        elif fixed := plain_equation(f, x):
+            made += [
+                _keep(s, "Keep fitted values as a column", f"fitted {s.what}", fixed),
+                _keep(s, "Keep residuals as a column", f"residual of {s.what}", f"{y} - ({fixed})"),
+            ]
+    text = equation(f)
+    if text:
+        made.append(Link("Copy the equation as LaTeX", copies=to_latex(formula(text))))
+        made.append(Link("Copy it as a spreadsheet formula", copies=f"={plain_equation(f, 'A2')}"))
+    return tuple(made)
+
+
+def kept_of_several(s: ModelStatement, design: Design) -> tuple[Link, ...]:
+    """Live columns of a model with several predictors."""
+    if not is_whole(design.table):
+        return ()
+    names, columns = design.table.by_name, []
+    for one in design.predictors:
+        column = quoted(one.name, names)
+        columns.append(
+            [f'(if {column} is "{level}" then 1 else 0)' for level in one.levels[1:]]
+            if one.levels else [column]
+        )  # fmt: skip
+        if any('"' in level for level in one.levels):
+            return ()
+    terms = []
+    for term in design.terms:
+        block = columns[term.parts[0]]
+        for at in term.parts[1:]:
+            block = [f"{one} * {other}" for one in block for other in columns[at]]
+        terms += block
+    return live_links(s, quoted(str(s.what), names), ", ".join(terms), logs=False)
+
+
+def is_whole(table: Table) -> bool:
+    """Whether the model uses all rows, as a live column does."""
+    return not table.keep
+
+
+def live_links(s: ModelStatement, y: str, terms: str, *, logs: bool) -> tuple[Link, ...]:
+    """Columns that follow when the data change."""
+    inner = f"ln({y})" if logs else y
+    fitted = f"fitted({inner}, {terms})"
+
+    def out(text: str) -> str:
+        return f"exp({text})" if logs else text
+
+    made = [_keep(s, "Keep fitted values as a column", f"fitted {s.what}", out(fitted))]
+    residual = f"{y} - exp({fitted})" if logs else f"residual({y}, {terms})"
+    made.append(_keep(s, "Keep residuals as a column", f"residual of {s.what}", residual))
+    leverage = f"leverage({inner}, {terms})"
+    made.append(_keep(s, "Keep leverage as a column", f"leverage for {s.what}", leverage))
+    if s.bands != "none":
+        kind = "meanband" if s.bands == "mean" else "caseband"
+        half = f"{kind}({s.confidence!r}, {inner}, {terms})"
+        for word, sign in (("low", "-"), ("high", "+")):
+            made.append(
+                _keep(s, f"Keep the {word} end of the band as a column", f"{word} end for {s.what}",
+                      out(f"{fitted} {sign} {half}"))
+            )  # fmt: skip
+    return tuple(made)
+
+
+def _keep(s: ModelStatement, label: str, name: str, text: str) -> Link:
+    return Link(label, statement=make("new column", table=s.table, name=name, formula=text))
