@@ -20,6 +20,7 @@ from theoros.verbs.core.statement import Statement
 if TYPE_CHECKING:
     from theoros.answer.parts import ResultTable
     from theoros.desk.window.interfaces import Stage
+    from theoros.verbs.arrange.arrangement import Arrangement
 
 
 class Asking:
@@ -109,14 +110,24 @@ class Asking:
             columns = sheet.chosen_columns()
             if not columns and name not in ("make long",):
                 columns = [n for n in [sheet.current_column()] if n]
-        made = arrangements()[name].suggest(table, columns)
-        page = stage.arrange_page
-        page.statement = made
-        stage.show_target(("arrange", table.name))
+        self._open_arrangement(arrangements()[name].suggest(table, columns))
+
+    def _open_arrangement(self, statement: Arrangement) -> None:
+        page = self.stage.arrange_page
+        page.statement = statement
+        self.stage.show_target(("arrange", statement.table))
         page.focus_first()
 
     def add_entry(self, statement: Statement) -> None:
-        """Adds an entry and shows it, with the focus on its first slot."""
+        """Adds an entry and shows it, with the focus on its first slot.
+
+        What would arrange a table, as a column that is kept, is shown before it is done.
+        """
+        from theoros.verbs.arrange.arrangement import Arrangement
+
+        if isinstance(statement, Arrangement):
+            self._open_arrangement(statement)
+            return
         key = self.stage.session.study.free_id("e")
         if self.stage.session.do(edits.AddEntry(Entry(key, statement))):
             self.stage.show_target(("entry", key))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import TYPE_CHECKING
 
 from theoros.answer.formulas.notation import formula
@@ -9,7 +10,7 @@ from theoros.answer.formulas.written import to_latex
 from theoros.answer.parts import Link
 from theoros.table.formula import quoted
 from theoros.table.kinds import Kind
-from theoros.table.table import Table
+from theoros.table.table import Table, free_name
 from theoros.verbs.core.registry import make
 from theoros.verbs.model.curves.curve import Fitted, LinearCurve
 from theoros.verbs.model.fits import equation, plain_equation
@@ -29,11 +30,17 @@ def kept_of_curve(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> tuple[Link
         curve = f.curve
         if isinstance(curve, LinearCurve) and curve.live and is_whole(pairs.table):
             terms = ", ".join(term.replace("{x}", x) for term in curve.live)
-            made += live_links(s, y, terms, logs=curve.logs)
+            made += live_links(s, names, y, terms, logs=curve.logs)
         elif fixed := plain_equation(f, x):
             made += [
-                _keep(s, "Keep fitted values as a column", f"fitted {s.what}", fixed),
-                _keep(s, "Keep residuals as a column", f"residual of {s.what}", f"{y} - ({fixed})"),
+                _keep(s, names, "Keep fitted values as a column", f"fitted {s.what}", fixed),
+                _keep(
+                    s,
+                    names,
+                    "Keep residuals as a column",
+                    f"residual of {s.what}",
+                    f"{y} - ({fixed})",
+                ),
             ]
     text = equation(f)
     if text:
@@ -50,7 +57,7 @@ def kept_of_several(s: ModelStatement, design: Design) -> tuple[Link, ...]:
     for one in design.predictors:
         column = quoted(one.name, names)
         columns.append(
-            [f'(if {column} is "{level}" then 1 else 0)' for level in one.levels[1:]]
+            [f'(if {column} = "{level}" then 1 else 0)' for level in one.levels[1:]]
             if one.levels else [column]
         )  # fmt: skip
         if any('"' in level for level in one.levels):
@@ -61,7 +68,7 @@ def kept_of_several(s: ModelStatement, design: Design) -> tuple[Link, ...]:
         for at in term.parts[1:]:
             block = [f"{one} * {other}" for one in block for other in columns[at]]
         terms += block
-    return live_links(s, quoted(str(s.what), names), ", ".join(terms), logs=False)
+    return live_links(s, names, quoted(str(s.what), names), ", ".join(terms), logs=False)
 
 
 def is_whole(table: Table) -> bool:
@@ -69,7 +76,9 @@ def is_whole(table: Table) -> bool:
     return not table.keep
 
 
-def live_links(s: ModelStatement, y: str, terms: str, *, logs: bool) -> tuple[Link, ...]:
+def live_links(
+    s: ModelStatement, names: Collection[str], y: str, terms: str, *, logs: bool
+) -> tuple[Link, ...]:  # fmt: skip
     """Columns that follow when the data change."""
     inner = f"ln({y})" if logs else y
     fitted = f"fitted({inner}, {terms})"
@@ -77,21 +86,22 @@ def live_links(s: ModelStatement, y: str, terms: str, *, logs: bool) -> tuple[Li
     def out(text: str) -> str:
         return f"exp({text})" if logs else text
 
-    made = [_keep(s, "Keep fitted values as a column", f"fitted {s.what}", out(fitted))]
+    made = [_keep(s, names, "Keep fitted values as a column", f"fitted {s.what}", out(fitted))]
     residual = f"{y} - exp({fitted})" if logs else f"residual({y}, {terms})"
-    made.append(_keep(s, "Keep residuals as a column", f"residual of {s.what}", residual))
+    made.append(_keep(s, names, "Keep residuals as a column", f"residual of {s.what}", residual))
     leverage = f"leverage({inner}, {terms})"
-    made.append(_keep(s, "Keep leverage as a column", f"leverage for {s.what}", leverage))
+    made.append(_keep(s, names, "Keep leverage as a column", f"leverage for {s.what}", leverage))
     if s.bands != "none":
         kind = "meanband" if s.bands == "mean" else "caseband"
         half = f"{kind}({s.confidence!r}, {inner}, {terms})"
         for word, sign in (("low", "-"), ("high", "+")):
             made.append(
-                _keep(s, f"Keep the {word} end of the band as a column", f"{word} end for {s.what}",
-                      out(f"{fitted} {sign} {half}"))
+                _keep(s, names, f"Keep the {word} end of the band as a column",
+                      f"{word} end for {s.what}", out(f"{fitted} {sign} {half}"))
             )  # fmt: skip
     return tuple(made)
 
 
-def _keep(s: ModelStatement, label: str, name: str, text: str) -> Link:
+def _keep(s: ModelStatement, names: Collection[str], label: str, name: str, text: str) -> Link:
+    name = free_name(name, names)
     return Link(label, statement=make("new column", table=s.table, name=name, formula=text))

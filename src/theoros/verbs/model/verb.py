@@ -25,6 +25,7 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     rest = [c.name for c in own.of_kind(Kind.NUMBER) if c.name not in numbers]
     rest.sort(key=lambda name: name == own.counts)
     what, against = (*numbers, *rest, None, None)[:2]
+    groups = [name for name in groups if name in columns and len(columns) > 1]
     by = groups[0] if groups and len(numbers) != 1 else None
     if len(numbers) == 1 and groups:  # a number and a category: what goes with the levels
         against = groups[0]

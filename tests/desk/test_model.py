@@ -1,0 +1,209 @@
+"""Models in the window: problems by keyboard, handles that are dragged, what is kept."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+from scipy import stats
+
+from tests.desk.hands import Hands
+from theoros.desk.entry.reading_pane import ReadingPane
+from theoros.desk.parts.picture_view import PictureView
+from theoros.desk.window.window import Window
+from theoros.verbs.core.registry import statement_from_json
+
+
+@dataclass(frozen=True)
+class Problem:
+    name: str
+    finds: str
+    steps: tuple[tuple[str, str], ...]
+    says: str
+    most: int
+    """As many things may be typed or picked at the most."""
+    table: str = "bushes"
+
+
+PROBLEMS = (
+    # Leaf mass from leaf length by a line: are the residuals normal, and what weighs a leaf of
+    # 72 mm, on average and for one bush? And the same for each cultivar.
+    Problem("a line with a prediction", "straight line: model", (
+        ("the response", "> leaf mass"), ("what it is predicted from", "> leaf length"),
+        ("predict at", "72"), ("residuals", "> beside normal"),
+    ), "At 72 mm about 22.32 g is predicted: between 21.86 and 22.78 g for the mean of all such "
+       "bushes, and between 17.32 and 27.33 g for a single bush (95 %).", 6),
+    Problem("the same by levels", "straight line: model", (
+        ("the response", "> leaf mass"), ("what it is predicted from", "> leaf length"),
+        ("groups", "> cultivar"), ("predict at", "72"), ("residuals", "> beside normal"),
+    ), "One straight line for each group against one for all: F(4, 172) = 1.41", 10),
+    # A line, then a cubic, by one category and by two.
+    Problem("a cubic by two categories", "cubic curve: model", (
+        ("the response", "> leaf mass"), ("what it is predicted from", "> leaf length"),
+        ("groups", "> cultivar"), ("and by", "> netting"),
+    ), "One cubic curve for each group against one for all", 8),
+    # Does moisture left fall along a line with the temperature of the oven?
+    Problem("a line that is not right", "straight line: model", (
+        ("the response", "> moisture left"),
+    ), "straight: a bend is left in the residuals (p < 0.0001)", 4, "ovens"),
+    # What do length, elevation and cultivar tell together of the leaf mass?
+    Problem("several predictors", "straight line: model", (
+        ("the response", "> leaf mass"), ("what it is predicted from", "> leaf length"),
+        ("and from", "> elevation"), ("predict for", "leaf length 70, elevation 400"),
+    ), "For leaf length 70 mm, elevation 400 m about", 6),
+    # How likely is it that a bush with leaves of 70 mm is a Jade?
+    Problem("the odds of an outcome", "straight line: model", (
+        ("the response", "> cultivar"), ("the level", "> Jade"),
+        ("what it is predicted from", "> leaf length"), ("predict at", "70"),
+    ), "For a bush with leaf length 70 mm the probability of Jade is about 53.7 %", 6),
+)  # fmt: skip
+
+
+def words(window: Window) -> str:
+    reading = window.entry_page.answer.reading
+    parts = [reading.headline, *reading.paragraphs, *reading.cautions]
+    parts += [one.text for one in reading.conditions]
+    return " ".join(parts).replace("\u00a0", " ")
+
+
+@pytest.mark.parametrize("problem", PROBLEMS, ids=lambda one: one.name)
+def test_a_problem_by_keyboard(empty: Window, settle, problem: Problem) -> None:
+    window = empty
+    window.session.open_demo()
+    window.show_target(("table", problem.table))
+    settle(window)
+    hands = Hands(window, settle)
+    hands.find(problem.finds)
+    for label, text in problem.steps:
+        hands.put(label, text)
+    page = window.entry_page
+    assert page.entry.statement.verb == "model"
+    assert page.answer.problem is None, page.answer.problem
+    assert problem.says in words(window)
+    assert hands.entered + 1 <= problem.most
+
+
+@pytest.fixture
+def asked(window: Window, settle) -> Window:
+    made = {"verb": "model", "table": "bushes", "what": "leaf mass", "against": "leaf length",
+            "read": 70.0}  # fmt: skip
+    window.asking.add_entry(statement_from_json(made))
+    settle(window)
+    return window
+
+
+def drag(window: Window, view: PictureView, slot: str, by: QPoint, settle) -> None:
+    one = next(one for one in view.drawing.handles if one.slot == slot)
+    start = QPoint(round(one.x), round(one.y))
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        QTest.mouseMove(view, start + QPoint(round(by.x() * share), round(by.y() * share)))
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=start + by)
+    settle(window)
+
+
+def test_the_reading_line_is_dragged_and_undone(asked: Window, settle) -> None:
+    page = asked.entry_page
+    before = page.answer.figures[-1].rows[0].cells[1].value
+    drag(asked, page.picture, "read", QPoint(60, 0), settle)
+    s = page.entry.statement
+    assert s.read > 70
+    bushes = asked.session.study.by_name["bushes"]
+    x, y = bushes.numbers("leaf length"), bushes.numbers("leaf mass")
+    there = np.isfinite(x) & np.isfinite(y)
+    line = stats.linregress(x[there], y[there])
+    now = page.answer.figures[-1].rows[0].cells[1].value
+    assert now == pytest.approx(line.intercept + line.slope * s.read)
+    asked.session.undo()
+    settle(asked)
+    assert page.answer.figures[-1].rows[0].cells[1].value == before
+
+
+def test_a_line_by_hand_is_dragged_beside_the_best(asked: Window, settle) -> None:
+    page = asked.entry_page
+    page.set_slot("by_hand", True)
+    settle(asked)
+    table = next(one for one in page.answer.figures if one.key == "by hand")
+    level = table.rows[0].cells[3].value
+    drag(asked, page.picture, "hand_left", QPoint(0, 50), settle)
+    drag(asked, page.picture, "hand_right", QPoint(0, -50), settle)
+    table = next(one for one in page.answer.figures if one.key == "by hand")
+    mine, best = (row.cells[3].value for row in table.rows)
+    assert best < mine < level
+    assert page.entry.statement.hand_right is not None
+
+
+def test_the_cut_off_is_dragged_and_cases_change_their_class(window: Window, settle) -> None:
+    made = {"verb": "model", "table": "bushes", "what": "cultivar", "level": "Jade",
+            "against": "leaf length"}  # fmt: skip
+    window.asking.add_entry(statement_from_json(made))
+    settle(window)
+    page = window.entry_page
+    before = next(one for one in page.answer.figures if one.key == "classes").rows[0].cells[1].value
+    view = next(one.picture for one in page.section_views
+                if any(h.slot == "cut" for h in one.picture.drawing.handles))  # fmt: skip
+    drag(window, view, "cut", QPoint(-120, 0), settle)
+    assert page.entry.statement.cut < 0.45
+    after = next(one for one in page.answer.figures if one.key == "classes").rows[0].cells[1].value
+    assert after > before
+
+
+def test_a_curve_is_chosen_from_the_table_of_curves(asked: Window, settle) -> None:
+    page = asked.entry_page
+    ways = next(one for one in page.answer.figures if one.key == "ways")
+    row = next(row for row in ways.rows if row.cells[0].value == "quadratic")
+    page.set_slot(*row.sets)
+    settle(asked)
+    assert page.entry.statement.curve == "quadratic"
+    assert "explains" in words(asked)
+
+
+def test_a_best_set_of_predictors_is_chosen(asked: Window, settle) -> None:
+    page = asked.entry_page
+    page.set_slot("also", ("elevation", "cultivar"))
+    settle(asked)
+    subsets = next(one for one in page.answer.figures if one.key == "subsets")
+    page.set_slot(*subsets.rows[1].sets)
+    settle(asked)
+    s = page.entry.statement
+    assert (s.against, *s.also) == subsets.rows[1].sets[1]
+    asked.session.undo()
+    settle(asked)
+    assert page.entry.statement.also == ("elevation", "cultivar")
+
+
+def link(window: Window, label: str):
+    return next(one for one in window.entry_page.answer.reading.next if one.label == label)
+
+
+def test_the_equation_is_copied(asked: Window, settle) -> None:
+    asked.findChild(ReadingPane)._follow(link(asked, "Copy the equation as LaTeX"))
+    text = QApplication.clipboard().text()
+    assert text.startswith(r"\hat{y} = - 7.535 + 0.4147")
+
+
+def test_residuals_are_kept_as_a_live_column(asked: Window, settle) -> None:
+    asked.findChild(ReadingPane)._follow(link(asked, "Keep residuals as a column"))
+    settle(asked)
+    page = asked.arrange_page
+    assert page.statement.formula.startswith("residual(")
+    page.apply_button.click()
+    settle(asked)
+    bushes = asked.session.study.by_name["bushes"]
+    values = bushes.numbers("residual of leaf mass")
+    assert np.nansum(values) == pytest.approx(0, abs=1e-6)
+    assert bushes.column("residual of leaf mass").formula
+
+
+def test_groups_far_apart_have_panels_of_their_own(asked: Window, settle) -> None:
+    page = asked.entry_page
+    page.set_slot("by", "cultivar")
+    page.set_slot("panels", True)
+    settle(asked)
+    assert len(page.picture.drawing.marks("row")) >= 1
+    assert page.picture.minimumHeight() >= 250
+    assert "One straight line for each group" in words(asked)
