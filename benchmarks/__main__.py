@@ -11,6 +11,7 @@ from benchmarks import (
     answering,
     claims,
     looking,
+    modelling,
     resampling,
     shuffling,
     simulating,
@@ -24,7 +25,17 @@ parser.add_argument("--json", type=Path, metavar="FILE", help="write the figures
 options = parser.parse_args()
 print(HEAD)
 found = []
-for room in (startup, shuffling, answering, claims, resampling, simulating, tables, looking):
+for room in (
+    startup,
+    shuffling,
+    answering,
+    claims,
+    resampling,
+    simulating,
+    modelling,
+    tables,
+    looking,
+):
     for figure in room.figures():
         print(figure.line(), flush=True)
         found.append(figure)

@@ -10,7 +10,7 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
-from theoros.numeric.regression.least_squares import Dependent, TooFewCases, fit, vandermonde
+from theoros.numeric.regression.least_squares import vandermonde
 
 
 def standardized(residuals: Floats, leverage: Floats, sigma: float) -> Floats:
@@ -68,30 +68,36 @@ class Pattern:
     """Whether it grows, rather than shrinks."""
 
 
-def pattern(x: Floats, fitted: Floats, residuals: Floats, terms: int) -> Pattern:
+def cubic_basis(x: Floats) -> Floats | None:
+    """Orthonormal columns, shape (n, 4), that span the cubics in x; None where x has too few."""
+    if x.size < 5 or not np.ptp(x) > 0 or np.unique(x[:50_000]).size < 4:
+        return None
+    z = (x - x.min()) / np.ptp(x) * 2 - 1
+    q, r = np.linalg.qr(vandermonde(z, 3))
+    return None if np.abs(np.diagonal(r)).min() < 1e-10 * x.size**0.5 else q
+
+
+def pattern(
+    x: Floats, fitted: Floats, residuals: Floats, terms: int, basis: Floats | None = None
+) -> Pattern:
     """Looks for a bend, by a cubic through the residuals, and for uneven spread, by ranks.
 
     A bend is tested by the F of a cubic in x with as many degrees of freedom as the model left;
     the spread by the rank correlation of the sizes of residuals with the fitted values, near normal
-    with standard error 1/√(n - 1).
+    with standard error 1/√(n - 1). `basis` is that of `cubic_basis`, where it is there already.
     """
     n = residuals.size
     total = float(residuals @ residuals)
     bend = 1.0
-    if n >= terms + 4 and np.ptp(x) > 0 and total > 0 and np.unique(x[:50_000]).size > 3:
-        z = (x - x.min()) / np.ptp(x) * 2 - 1
-        try:
-            cubic = fit(vandermonde(z, 3), residuals)
-        except (Dependent, TooFewCases):
-            cubic = None
-        if cubic is not None:
+    if n >= terms + 4 and total > 0:
+        basis = cubic_basis(x) if basis is None else basis
+        if basis is not None:
+            along = basis.T @ residuals
+            gain = float(along @ along)
+            left = total - gain
             more = max(1, 4 - terms)
             df = max(1, n - terms - more)
-            gain = max(0.0, total - cubic.rss)
-            if cubic.rss > 1e-28 * total:
-                bend = float(FisherF(more, df).sf(gain / more / (cubic.rss / df)))
-            else:
-                bend = 0.0
+            bend = float(FisherF(more, df).sf(gain / more / (left / df))) if left > 0 else 0.0
     spread, grows = 1.0, True
     if n >= 8 and np.ptp(fitted) > 0 and total > 0:
         from theoros.numeric.correlation import pearson

@@ -14,6 +14,10 @@ DEPENDENT = 1e-11
 """A column of unit length of which less than this is its own depends on those before it."""
 
 
+MANY, APART = 5000, 1e6
+"""From so many cases on, products of columns are used if they are no worse conditioned."""
+
+
 class Dependent(ValueError):
     """Columns that others give already; `which` are their places."""
 
@@ -35,8 +39,7 @@ class LinearFit:
     residuals: Floats
     inverse: Floats
     """The inverse of the triangle of the decomposition, scaled back: (X'X)⁻¹ = inverse inverse'."""
-    leverage: Floats
-    """The diagonal of X (X'X)⁻¹ X'."""
+    design: Floats
 
     @property
     def n(self) -> int:
@@ -46,6 +49,12 @@ class LinearFit:
     def df(self) -> int:
         """Degrees of freedom of the residuals."""
         return self.n - int(self.coefficients.size)
+
+    @cached_property
+    def leverage(self) -> Floats:
+        """The diagonal of X (X'X)⁻¹ X'."""
+        rows = self.design @ self.inverse
+        return np.asarray(np.einsum("ij,ij->i", rows, rows))
 
     @cached_property
     def rss(self) -> float:
@@ -80,16 +89,21 @@ def fit(design: Floats, y: Floats) -> LinearFit:
     """Least squares of y, shape (n,), on the columns of a design, shape (n, p).
 
     By a QR decomposition (Householder) of the columns scaled to unit length, with the coefficients
-    refined once by their residuals (Björck 1967). Raises TooFewCases where n is not above p, and
-    Dependent where a column follows from those before it.
+    refined twice by their residuals (Björck 1967). Of many cases whose columns are far from
+    depending on each other the triangle comes from the products of the columns, which takes a
+    quarter of the time; the refinement makes up for it. Raises TooFewCases where n is not above p,
+    and Dependent where a column follows from those before it.
     """
     n, p = design.shape
     if n <= p:
         raise TooFewCases
-    lengths = np.sqrt(np.einsum("ij,ij->j", design, design))
+    products = design.T @ design
+    lengths = np.sqrt(np.diagonal(products))
     empty = np.flatnonzero(~(lengths > 0))
     if empty.size:
         raise Dependent(tuple(empty.tolist()))
+    if n >= MANY and np.linalg.cond(products / np.outer(lengths, lengths)) < APART:
+        return _by_products(design, y, products, lengths)
     scaled = design / lengths
     q, r = np.linalg.qr(scaled)
     own = np.abs(np.diagonal(r))
@@ -101,10 +115,19 @@ def fit(design: Floats, y: Floats) -> LinearFit:
     for _ in range(2):
         coefficients = coefficients + inverse @ (q.T @ (y - scaled @ coefficients))
     fitted = scaled @ coefficients
-    leverage = np.einsum("ij,ij->i", q, q)
-    return LinearFit(
-        coefficients / lengths, fitted, y - fitted, inverse / lengths[:, None], leverage
-    )
+    return LinearFit(coefficients / lengths, fitted, y - fitted, inverse / lengths[:, None], design)
+
+
+def _by_products(design: Floats, y: Floats, products: Floats, lengths: Floats) -> LinearFit:
+    """By the triangle of X'X (Cholesky), refined by the residuals; columns of unit length."""
+    triangle = np.linalg.cholesky(products / np.outer(lengths, lengths)).T
+    inverse = np.linalg.solve(triangle, np.eye(lengths.size)) / lengths[:, None]
+    coefficients = inverse @ (inverse.T @ (design.T @ y))
+    residuals = y - design @ coefficients
+    for _ in range(2):
+        coefficients = coefficients + inverse @ (inverse.T @ (design.T @ residuals))
+        residuals = y - design @ coefficients
+    return LinearFit(coefficients, y - residuals, residuals, inverse, design)
 
 
 def vandermonde(x: Floats, degree: int) -> Floats:

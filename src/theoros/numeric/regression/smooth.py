@@ -7,7 +7,7 @@ from theoros.numeric.arrays import Floats, Ints
 
 MOST_LOCAL = 100
 """At so many places at the most the local line is worked out; between them it is interpolated."""
-MOST_ROWS = 5_000
+MOST_ROWS = 2_000
 """Of more rows, as many are taken evenly along x: the line is for looking."""
 
 
@@ -17,6 +17,9 @@ def lowess(x: Floats, y: Floats, span: float = 2 / 3, rounds: int = 3) -> tuple[
     Each place takes the `span` of the cases that are nearest, with tricube weights; then, in so
     many rounds, cases far off the line count less (bisquare weights of their residuals).
     """
+    if x.size > 10 * MOST_ROWS:
+        few = np.linspace(0, x.size - 1, 10 * MOST_ROWS).astype(np.int64)
+        x, y = x[few], y[few]
     order = np.argsort(x, kind="stable")
     if order.size > MOST_ROWS:
         order = order[np.linspace(0, order.size - 1, MOST_ROWS).astype(np.int64)]

@@ -33,15 +33,16 @@ from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.fits import (
     MANY,
     Judged,
-    all_fits,
+    Through,
     curve_of,
     equation,
     fit_group,
     suggested,
+    through,
 )
 from theoros.verbs.model.grouped import Compared, separate_against_one, slopes_alike
 from theoros.verbs.model.judging import conditions_of, links_of
-from theoros.verbs.model.pairs import ModelPairs, is_numeric, read_pairs
+from theoros.verbs.model.pairs import ModelPairs, is_numeric
 from theoros.verbs.model.pictures import (
     Drawn,
     hand_ends,
@@ -78,15 +79,16 @@ def answer_in_drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
     if column is not None and column.kind is not Kind.NUMBER and not s.as_numbers:
         yield Draft(_of_levels(s, table, tables))
         return
-    pairs = read_pairs(s, tables)
-    asked = _Modelled(s, tables, pairs)
+    kept = through(s, tables)
+    pairs = kept.pairs
+    asked = _Modelled(s, tables, kept)
     if isinstance(asked.chosen, str) and len(pairs.groups) == 1:
         yield Draft(asked.without_curve(asked.chosen))
         return
-    if pairs.used > MANY and s.by is None:
+    if pairs.used > MANY and s.by is None and not kept.has_all(s):
         yield Draft(asked.answer(), 0.5, FITTING)
     if s.by is None and isinstance(asked.chosen, Judged):
-        asked.found.update(all_fits(s, pairs.all, asked.chosen))
+        asked.found.update(kept.all(s))
     yield Draft(asked.answer())
 
 
@@ -129,23 +131,26 @@ class _Modelled:
 
     s: ModelStatement
     tables: Tables
-    pairs: ModelPairs
+    through: Through
     found: dict[str, Judged | str] = field(default_factory=dict)
+
+    @property
+    def pairs(self) -> ModelPairs:
+        return self.through.pairs
 
     @cached_property
     def drawn(self) -> list[Drawn]:
         """Each group with its curve."""
+        if len(self.pairs.groups) == 1 and self.s.by is None:
+            one = self.chosen
+            return [Drawn(self.through.group, one if isinstance(one, str) else one.fitted)]
         curve = curve_of(self.s)
         return [Drawn(group, fit_group(curve, group)) for group in self.pairs.groups]
 
     @cached_property
     def chosen(self) -> Judged | str:
         """The chosen curve through all pairs."""
-        found = (
-            self.drawn[0].fitted if len(self.drawn) == 1
-            else fit_group(curve_of(self.s), self.pairs.all)
-        )  # fmt: skip
-        return found if isinstance(found, str) else Judged(found)
+        return self.through.curve(self.s)
 
     @property
     def grouped(self) -> bool:

@@ -4,19 +4,21 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 from theoros.answer.wording import counted, significant
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.regression.diagnostics import Pattern, outlying, pattern
+from theoros.numeric.regression.diagnostics import Pattern, cubic_basis, outlying, pattern
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted, curves
 from theoros.verbs.model.curves.polynomials import polynomial
+from theoros.verbs.model.pairs import Group, ModelPairs, read_pairs
 
 if TYPE_CHECKING:
-    from theoros.verbs.model.pairs import Group
+    from theoros.table.table import Table
+    from theoros.verbs.core.slots import Tables
     from theoros.verbs.model.statement import ModelStatement
 
 CLEAR = 0.01
@@ -40,11 +42,13 @@ class Judged:
     """A curve that was fitted, with what its residuals show."""
 
     fitted: Fitted
+    basis: Floats | None = None
+    """Of cubics in x, which is the same for all curves through the same pairs."""
 
     @cached_property
     def pattern(self) -> Pattern:
         f = self.fitted
-        return pattern(f.x, f.fitted, f.residuals, f.terms)
+        return pattern(f.x, f.fitted, f.residuals, f.terms, self.basis)
 
     @cached_property
     def unusual(self) -> Floats:
@@ -121,17 +125,59 @@ def curve_known(name: str) -> Curve:
     return curves()[name]
 
 
-def all_fits(s: ModelStatement, group: Group, chosen: Judged | str) -> dict[str, Judged | str]:
-    """Every curve through the pairs, by name."""
-    made: dict[str, Judged | str] = {}
-    for name in curves():
-        if name == s.curve:
-            made[name] = chosen
-            continue
-        if name in ("polynomial", "smooth", "origin", "robust") and name != s.curve:
-            continue  # chosen by who wants them, and no rivals of the others
-        found = fit_group(curve_of(s, name), group)
-        made[name] = found if isinstance(found, str) else Judged(found)
+@dataclass(eq=False)
+class Through:
+    """Curves through the pairs of a statement, each fitted when it is first asked for."""
+
+    pairs: ModelPairs
+    judged: dict[tuple[str, int], Judged | str] = field(default_factory=dict)
+
+    @cached_property
+    def group(self) -> Group:
+        """All pairs together."""
+        return self.pairs.all
+
+    @cached_property
+    def basis(self) -> Floats | None:
+        return cubic_basis(self.group.x)
+
+    def curve(self, s: ModelStatement, name: str = "") -> Judged | str:
+        """The chosen curve, or another by its name; in words why there is none."""
+        name = name or s.curve
+        key = name, s.degree if name == "polynomial" else 0
+        if key not in self.judged:
+            found = fit_group(curve_of(s, name), self.group)
+            self.judged[key] = found if isinstance(found, str) else Judged(found, self.basis)
+        return self.judged[key]
+
+    def has_all(self, s: ModelStatement) -> bool:
+        """Whether every curve is fitted already."""
+        rivals = sum(name not in ALONE for name in curves())
+        return sum(name not in ALONE for name, _ in self.judged) == rivals
+
+    def all(self, s: ModelStatement) -> dict[str, Judged | str]:
+        """Every curve by name; without those that are chosen by who wants them, and no rivals."""
+        return {
+            name: self.curve(s, name) for name in curves() if name == s.curve or name not in ALONE
+        }
+
+
+ALONE = ("polynomial", "smooth", "origin", "robust")
+_LAST: list[tuple[Table, tuple[object, ...], Through]] = []
+
+
+def through(s: ModelStatement, tables: Tables) -> Through:
+    """The curves of a statement, those of the last one if only what is read off them changed.
+
+    A reading line that is dragged, another confidence or another curve fit nothing anew. Raises
+    CannotAnswer.
+    """
+    table = tables[s.table]
+    key = s.what, s.against, s.by, s.and_by, s.as_numbers
+    if _LAST and _LAST[0][0] is table and _LAST[0][1] == key:
+        return _LAST[0][2]
+    made = Through(read_pairs(s, tables))
+    _LAST[:] = [(table, key, made)]
     return made
 
 
