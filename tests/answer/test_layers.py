@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from theoros.answer.drawing import Drawing, Marks, Region, Stroke, Words
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Band, Level, Line
-from theoros.answer.layers.points import Points
+from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.spots import Interval
 from theoros.answer.layout import lay_out
 from theoros.answer.picture import SHAPES, Axis, Frame, Key, Lane, Panel, Picture, Reads, Rule
@@ -161,3 +161,16 @@ def test_eight_categories_have_eight_shapes() -> None:
     made = drawing.marks()
     assert {m.shape for m in made} == set(SHAPES)
     assert len({m.role for m in made}) == 8
+
+
+def test_points_are_counted_in_a_grid_as_numpy_counts_them() -> None:
+    random = np.random.default_rng(2)
+    x, y = random.normal(size=5000), random.uniform(-3, 9, 5000)
+    made = Shades.of(x, y, 48, 31)
+    counts, x_edges, y_edges = np.histogram2d(x, y, bins=(48, 31))
+    assert np.abs(made.counts - counts).sum() <= 4  # a value at an edge may fall on either side
+    assert made.counts.sum() == 5000
+    assert np.allclose(made.x_edges, x_edges)
+    assert np.allclose(made.y_edges, y_edges)
+    level = Shades.of(np.ones(9), y[:9], 4, 3)
+    assert level.counts.sum() == 9

@@ -41,6 +41,22 @@ class Shades(Layer):
     counts: Floats
     """Shape (bins in x, bins in y)."""
 
+    @classmethod
+    def of(cls, x: Floats, y: Floats, across: int, up: int) -> Shades:
+        """Points counted in a grid of so many cells from the least to the largest of each."""
+        x_edges, y_edges = (
+            np.linspace(low, high if high > low else low + 1.0, cells + 1)
+            for low, high, cells in (
+                (float(x.min()), float(x.max()), across), (float(y.min()), float(y.max()), up)
+            )
+        )  # fmt: skip
+        cells = [
+            np.minimum(((values - edges[0]) * (n / (edges[-1] - edges[0]))).astype(np.int64), n - 1)
+            for values, edges, n in ((x, x_edges, across), (y, y_edges, up))
+        ]
+        counts = np.bincount(cells[0] * up + cells[1], minlength=across * up)
+        return cls(x_edges, y_edges, counts.reshape(across, up).astype(np.float64))
+
     def place(self, strip: Strip) -> None:
         xs, ys = strip.x.map(self.x_edges), strip.upright.map(self.y_edges)
         most = float(self.counts.max(initial=0.0)) or 1.0

@@ -94,8 +94,7 @@ def _frames(
             if up == across:
                 lane = Lane((_dots(x, rows),))
             elif rows.size > MOST_MARKS:
-                counts, xe, ye = np.histogram2d(x, y, bins=(40, 30))
-                lane = Lane((Shades(xe, ye, counts),), y=Axis(*span(y), bare=True))
+                lane = Lane((Shades.of(x, y, 40, 30),), y=Axis(*span(y), bare=True))
             else:
                 marks = Points(x, y, rows, np.zeros_like(rows), 4.0)
                 lane = Lane((marks,), y=Axis(*span(y), bare=True))

@@ -127,8 +127,7 @@ def _layers(
     if sum(one.group.x.size for one in drawn) > MOST_POINTS:
         x = np.concatenate([one.group.x for one in drawn])
         y = np.concatenate([one.group.y for one in drawn])
-        counts, x_edges, y_edges = np.histogram2d(x, y, bins=(72, 44))
-        layers.append(Shades(x_edges, y_edges, counts))
+        layers.append(Shades.of(x, y, 72, 44))
     else:
         for one in drawn:
             curve = one.curve
@@ -277,8 +276,7 @@ def residual_frame(s: ModelStatement, pairs: ModelPairs, drawn: Sequence[Drawn])
 
 def _points(x: Floats, y: Floats, rows: Ints, codes: Ints) -> list[Layer]:
     if x.size > MOST_POINTS:
-        counts, x_edges, y_edges = np.histogram2d(x, y, bins=(72, 32))
-        return [Shades(x_edges, y_edges, counts)]
+        return [Shades.of(x, y, 72, 32)]
     return [Points(x, y, rows, codes)]
 
 

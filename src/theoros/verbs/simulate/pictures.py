@@ -205,7 +205,6 @@ def scatter_frame(x: Floats, y: Floats, labels: tuple[str, str], opened: int) ->
         numbers = np.arange(1, x.size + 1)
         layer = Points(x, y, numbers, np.zeros(x.size, dtype=np.int64), stands_for="replicate")
     else:
-        counts, x_edges, y_edges = np.histogram2d(x, y, bins=(48, 32))
-        layer = Shades(x_edges, y_edges, counts)
+        layer = Shades.of(x, y, 48, 32)
     lane = Lane((layer,), y=Axis(*span(y, 0.05), labels[1]))
     return Frame(Axis(*span(x, 0.05), labels[0]), (Panel((lane,)),), show_y=True)

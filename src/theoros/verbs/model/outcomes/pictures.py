@@ -28,8 +28,7 @@ def marks(design: Design, outcome: Bools) -> list[Layer]:
     spread = (np.arange(x.size) * 0.6180339887498949) % 1.0 * 0.09
     y = np.where(outcome, 1.0 + spread - 0.02, -spread + 0.02)
     if x.size > MOST_POINTS:
-        counts, x_edges, y_edges = np.histogram2d(x, y, bins=(72, 24))
-        return [Shades(x_edges, y_edges, counts)]
+        return [Shades.of(x, y, 72, 24)]
     return [Points(x, y, design.rows, np.where(outcome, 0, 1).astype(np.int64))]
 
 

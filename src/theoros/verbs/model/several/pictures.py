@@ -76,5 +76,4 @@ def _places(one: Predictor) -> Floats:
 
 
 def _shaded(x: Floats, y: Floats) -> Shades:
-    counts, x_edges, y_edges = np.histogram2d(x, y, bins=(48, 40))
-    return Shades(x_edges, y_edges, counts)
+    return Shades.of(x, y, 48, 40)
