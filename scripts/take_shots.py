@@ -70,15 +70,6 @@ window.show_column("bushes", "leaf mass")
 shoot("table")
 window.show_target(("entry", "e1"))
 shoot("test")
-window.entry_page.set_slot("way", "welch t")
-settle()
-window.entry_page.toggle_working()
-settle()
-bar = window.entry_page.scroller.verticalScrollBar()
-bar.setValue(window.entry_page.working.y() - 20)
-shoot("working")
-window.entry_page.toggle_working()
-window.session.undo()
 window.show_target(("entry", "e2"))
 shoot("plot")
 window.show_target(("entry", "e3"))
@@ -106,28 +97,29 @@ for name, verb, slots in (
         "parts": ["spotted", "mite given spotted", "mite and not spotted"]}),
     ("estimate", "estimate", {
         "table": "bushes", "data": {"kind": "one column", "what": "leaf mass"}}),
-    ("test-fails", "test", {
-        "table": "trays", "alternative": "greater", "way": "welch t",
-        "data": {"kind": "two levels", "what": "moisture loss", "by": "withering",
-                 "first": "slow", "second": "quick", "design": "separate"}}),
 ):  # fmt: skip
     window.asking.add_entry(make(verb, **slots))
     shoot(name)
     window.session.undo()
 for name, verb, slots, down in (
-    ("test-several", "test", {"table": "bushes", "way": "anova",
-                      "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}, 1.0),
     ("simulate", "simulate", {
         "model": {"kind": "share", "case": "jar", "success": "leaks",
                   "p": TypedNumber("1/8"), "n": 25},
         "ask": "at most", "value": 1.0, "each": "crate", "repeats": 10_000, "opened": 412}, 0.0),
-    ("simulate-stages", "simulate", {
-        "model": {"kind": "stages", "case": "jar", "n": 25}, "outcome": "leaks",
-        "ask": "at least", "value": 6.0}, 0.0),
-    ("simulate-growing-n", "simulate", {
-        "model": {"kind": "shape", "measure": "leaf length", "unit": "mm", "mean": 62.0,
-                  "sd": 9.5, "shape": "skewed right", "n": 5},
-        "statistic": "mean", "varies": "n", "values": "2, 10, 50", "repeats": 5000}, 1.0),
+    ("model", "model", {
+        "table": "bushes", "what": "leaf mass", "against": "leaf length", "read": 72.0}, 0.0),
+    ("model-curves", "model", {
+        "table": "ovens", "what": "moisture left", "against": "temperature",
+        "residuals": "along"}, 0.65),
+    ("model-two-categories", "model", {
+        "table": "bushes", "what": "leaf mass", "against": "leaf length", "by": "cultivar",
+        "and_by": "netting", "panels": True, "read": 70.0}, 0.0),
+    ("model-several", "model", {
+        "table": "bushes", "what": "leaf mass", "against": "leaf length",
+        "also": ("elevation", "cultivar"), "values": "leaf length 70, cultivar Jade"}, 0.0),
+    ("model-logistic", "model", {
+        "table": "bushes", "what": "cultivar", "level": "Jade", "against": "leaf length",
+        "read": 70.0, "cut": 0.4}, 0.0),
 ):  # fmt: skip
     window.asking.add_entry(make(verb, **slots))
     settle()

@@ -181,6 +181,23 @@ TOPICS: dict[str, str] = {
         "rare, below 1 % very rare. The line at what was seen can be dragged. Of a claim made "
         "true, what was seen counts as one of the shuffles, so that p is never 0."
     ),
+    "Models": (
+        "Model says what goes with what. A number from another: a line or a curve, all cases "
+        "together or a curve for each level of a category. The curves stand in a table below, "
+        "compared in the scale of y; a click chooses one. The shaded band is where the curve is "
+        "likely to run, the wide one where a single case is likely to lie: they answer different "
+        "questions. Drag the line at a value of x, or type several, for predictions; beyond the "
+        "data the curve is dashed, and nothing shows that it goes on there. “And from” takes "
+        "further columns. If what is modelled is a category, it is the probability of one of its "
+        "levels, and the cut-off from which cases are classed can be dragged. “Keep” makes live "
+        "columns of fitted values, residuals, leverage and the ends of the band."
+    ),
+    "What residuals show": (
+        "A residual is what is left of a value once the curve is taken away. A bend in them says "
+        "that another curve is needed; a spread that grows, that logarithms may help; a row far "
+        "off, that it should be looked at, and the answer says what the fit would be without it. "
+        "A test of a bend or of uneven spread is told where its p-value is below 0.01."
+    ),
     "Models of chance": (
         "A share: each case succeeds with the same chance. Several outcomes: typed as “1 to 6” or "
         "“red: 3, blue: 2”, with or without replacement. Stages: each row is an outcome of a "
