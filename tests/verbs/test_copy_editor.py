@@ -148,6 +148,38 @@ def simulations() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
             yield f"{name}, watched {parameter}", made, {"t": table}
 
 
+def models() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
+    """Models with values and levels that are easily said wrong."""
+    along = [1.0, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14]
+    kinds = itertools.cycle(NAMES)
+    for values_name, values in VALUES.items():
+        levels = LEVELS["braces" if values_name == "tiny" else "words"]
+        what, unit, noun = next(kinds)
+        n = len(values)
+        made = make_table("t", noun, **{
+            what: values, "age": along[:n], "when": [levels[at % 3 > 0] for at in range(n)],
+        })  # fmt: skip
+        columns = tuple(
+            type(c)(c.name, c.kind, unit) if c.name == what else c for c in made.columns
+        )
+        tables = {"t": made.with_(columns=columns)}
+        asked: dict[str, dict[str, object]] = {
+            curve: {"curve": curve, "read": 3.5, "also_at": "40"}
+            for curve in ("line", "origin", "quadratic", "exponential", "power by logs",
+                          "two pieces", "robust", "smooth", "logistic growth", "polynomial")
+        }  # fmt: skip
+        asked["groups"] = {"by": "when", "read": 1.0}
+        asked["several"] = {"also": ("when",), "values": "age 3"}
+        asked["products"] = {"also": ("when",), "products": True, "squares": True}
+        asked["turned"] = {"what": "age", "against": what}
+        asked["levels"] = {"against": "when"}
+        asked["odds"] = {"what": "when", "level": levels[0], "read": 2.0}
+        asked["odds of several"] = {"what": "when", "level": levels[1], "also": (what,), "cut": 0.3}
+        for name, slots in asked.items():
+            said = {"what": what, "against": "age", **slots}
+            yield f"{values_name}, model, {name}", make("model", table="t", **said), tables
+
+
 def each_part(statement: Statement) -> list[Statement]:
     """The statement with each of its parts chosen, where it has parts."""
     if not isinstance(statement, ProbabilityStatement):
@@ -155,7 +187,7 @@ def each_part(statement: Statement) -> list[Statement]:
     return [replace(statement, chosen=at) for at in range(len(statement.parts))]
 
 
-CASES = [*awkward(), *chances(), *simulations()]
+CASES = [*awkward(), *chances(), *simulations(), *models()]
 
 
 def sentences(found: Answer) -> list[str]:
@@ -203,6 +235,9 @@ def test_no_rule_is_broken(name: str) -> None:
             quoted = re.sub(r"“[^”]*”|c_\{d\}|e\^\{f\}", "“x”", plain)
             for fault, pattern in RULES.items():
                 assert not re.search(pattern, quoted), (fault, text)
+        if found.problem:
+            assert found.problem.sentence.endswith("."), found.problem
+            continue
         reading = found.reading
         said = (reading.headline, *reading.paragraphs, *reading.cautions)
         for text in said if one is statement else said[1:]:  # P(X = 3) = 0.2 is no sentence
@@ -210,7 +245,8 @@ def test_no_rule_is_broken(name: str) -> None:
         if "close" in name and "describe" in name:
             ends = re.findall(r"3\.0\b", found.reading.headline)
             assert not ends, found.reading.headline
-        assert "highest" not in found.reading.headline  # of two, the one is higher
+        if "quadratic" not in name:
+            assert "highest" not in found.reading.headline  # of two, the one is higher
 
 
 def approved_cases() -> list[tuple[Statement, dict[str, Table]]]:
@@ -229,7 +265,8 @@ def approved_cases() -> list[tuple[Statement, dict[str, Table]]]:
     for shape in ("means with intervals", "normal quantiles", "histogram"):
         made.append((make("plot", table="bushes", what="leaf mass", by="netting", shape=shape),
                      dict(demo.by_name)))  # fmt: skip
-    made += [(one, dict(demo.by_name)) for one in verbs()["simulate"].examples]
+    for verb in ("simulate", "model"):
+        made += [(one, dict(demo.by_name)) for one in verbs()[verb].examples]
     for example in verbs()["probability"].examples:
         made += [(one, dict(demo.by_name)) for one in each_part(example)]
     return made

@@ -86,17 +86,15 @@ class TestLine:
 
     def test_it_says_what_the_slope_and_the_intercept_mean(self) -> None:
         text = said(ask("long", what="line", against="x"))
-        assert text.startswith("Each extra unit of x goes with about 2 more line.") or (
-            "Each extra 1 of x goes with about 2" in text
-        )
+        assert text.startswith("Each step of 1 in x goes with about 2.0 more line.")
         assert "r = 1.00" in text or "r = 0.99" in text
         assert "by the cuts of Cohen (1988)" in text
-        assert "does not say that it is caused by it" in text
+        assert "does not say that one causes the other" in text
 
     def test_a_prediction_outside_the_data_is_cautioned(self) -> None:
         text = said(ask("long", what="line", against="x", read=50.0, also_at="10; 12"))
-        assert "50 lies outside the data" in text
-        assert "At 10 about" in text
+        assert "x 50 lies outside the data" in text
+        assert "At x 10 about" in text
         assert "for a single bush (95 %)" in text
 
     def test_r_is_told_of_lines_only(self) -> None:

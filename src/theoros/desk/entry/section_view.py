@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from theoros.answer.parts import Control, Section
 from theoros.answer.wording import to_plain
@@ -18,7 +18,7 @@ from theoros.desk.parts.widgets import NO_LIMIT, button, clear, heading
 from theoros.verbs.core.slots import Slot
 
 LEAST_HEIGHT = 190
-SLIM_HEIGHT = 112
+SLIM_HEIGHT = 136
 FIELD_WIDTH = 92
 FASTER = 1.08
 """By what factor a control that is held down does more each time."""
@@ -82,6 +82,8 @@ class SectionView(QWidget):
         self.picture.setMinimumHeight(self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT))
         high = self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT)
         self.picture.setMaximumHeight(high if slim or self.low else NO_LIMIT)
+        policy = QSizePolicy.Policy.Maximum if slim else QSizePolicy.Policy.Preferred
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, policy)
         self.picture.show_picture(section.picture)
         while len(self.figure_views) < len(section.figures):
             view = FiguresView(self.theme)

@@ -415,7 +415,9 @@ class _Asked:
         about = {"table": s.table, **s.data.about}
         if "against" in about:
             label = f"See {about['what']} against {about['against']}"
-            return (*links, Link(label, statement=make("plot", **about, shape="scatter")))
+            model = Link(f"Model {about['what']} from {about['against']}",
+                         statement=make("model", **about))  # fmt: skip
+            return (*links, Link(label, statement=make("plot", **about, shape="scatter")), model)
         if s.data.about:
             links += [
                 Link(f"{verb.capitalize()} {about['what']}", statement=make(verb, **about))

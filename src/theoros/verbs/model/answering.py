@@ -22,7 +22,17 @@ from theoros.answer.parts import (
     cell,
 )
 from theoros.answer.picture import Picture
-from theoros.answer.wording import counted, number, p_value, plural, significant, whole
+from theoros.answer.wording import (
+    counted,
+    listed,
+    number,
+    p_value,
+    plural,
+    sentence_case,
+    significant,
+    whole,
+    with_article,
+)
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.student import StudentT
 from theoros.table.kinds import Kind
@@ -31,6 +41,7 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import answer
 from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.fits import (
+    ALONE,
     MANY,
     Judged,
     Through,
@@ -44,6 +55,7 @@ from theoros.verbs.model.grouped import Compared, separate_against_one, slopes_a
 from theoros.verbs.model.judging import conditions_of, links_of
 from theoros.verbs.model.pairs import ModelPairs, is_numeric
 from theoros.verbs.model.pictures import (
+    STRIPS,
     Drawn,
     hand_ends,
     residual_frame,
@@ -55,8 +67,12 @@ from theoros.verbs.model.saying import (
     at_zero,
     cautions,
     headline,
+    not_shown,
+    p_of_slope,
+    place_text,
     prediction,
     strength,
+    told,
     without_row,
     x_text,
     y_text,
@@ -198,7 +214,7 @@ class _Modelled:
             return ""
         if not self.grouped:
             return prediction(s, self.pairs, self.fits[0], float(s.read), short=True)
-        at, where = np.array([float(s.read)]), x_text(self.pairs, float(s.read))
+        at, where = np.array([float(s.read)]), place_text(self.pairs, float(s.read))
         if s.panels or len(self.drawn) > 2:
             return f"at {where}"  # the table has them all
         said = [
@@ -213,14 +229,15 @@ class _Modelled:
         if self.grouped:
             curve = self.fits[0].curve.label
             return f"{said}, with {counted(len(self.fits), curve)}, one for each group."
-        return f"{said}, with a {self.fits[0].curve.label}. {headline(pairs, self.fits[0])}"
+        curve = with_article(self.fits[0].curve.label)
+        return f"{said}, with {curve}. {headline(pairs, self.fits[0])}"
 
     def _sections(self) -> tuple[Section, ...]:
         s, pairs, made = self.s, self.pairs, []
         frame = residual_frame(s, pairs, self.drawn)
         if frame is not None:
             title = residual_title(s)
-            picture = Picture((frame,), alt=f"{title}.")
+            picture = Picture((frame,), alt=f"{title}.", slim=s.residuals in STRIPS)
             made.append(Section(title, picture, note=residual_note(s)))
         return tuple(made)
 
@@ -433,13 +450,13 @@ class _Modelled:
         judged = self.chosen
         assert isinstance(judged, Judged)
         f = judged.fitted
-        said = [strength(pairs, f), at_zero(pairs, f)]
+        said = [strength(pairs, f), not_shown(pairs, f), at_zero(pairs, f)]
+        if p_of_slope(f) >= 0.05:
+            said.insert(0, f"{told(pairs, f)[:-1]}, as far as it can be seen.")
         said += [prediction(s, pairs, f, at) for at in s.reads()[:4]]
         best, why = suggested(self.found) if self.found else ("", "")
-        if best and best != s.curve:
-            label = curve_of(s, best).label
-            said.append(f"Suggested: a {label}, {why}." if label[0] not in "aeiou" else
-                        f"Suggested: an {label}, {why}.")  # fmt: skip
+        if best and best != s.curve and s.curve not in ALONE:
+            said.append(f"Suggested: {with_article(curve_of(s, best).label)}, {why}.")
         worry = cautions(s, pairs, f)
         if judged.unusual.size:
             place = int(judged.unusual[np.argmax(np.abs(f.residuals[judged.unusual]))])
@@ -489,6 +506,9 @@ class _Modelled:
                 f"One {label} for each group against one for all: F({found.df1}, "
                 f"{whole(found.df2)}) = {number(found.f, 2)}, p {_p(found.p)}."
             ))  # fmt: skip
+        alike = self.alike[0]
+        if found is not None and alike is not None and found.p < 0.05 <= alike.p:
+            said.append("So the lines lie apart, and nothing shows that their slopes differ.")
         worry = [
             f"{one.group.label}: {one.fitted}." for one in self.drawn if isinstance(one.fitted, str)
         ]
@@ -498,9 +518,9 @@ class _Modelled:
                 and not one.group.x.min() <= at <= one.group.x.max()
             ]  # fmt: skip
             if out:
-                worry.append(f"{x_text(pairs, at)} lies outside the data of {', '.join(out)}.")
-        alike = self.alike[0]
-        if found is not None and alike is not None and (found.p < 0.05) != (alike.p < 0.05):
+                where = sentence_case(place_text(pairs, at))
+                worry.append(f"{where} lies outside the data of {listed(out)}.")
+        if found is not None and alike is not None and alike.p < 0.05 <= found.p:
             worry.append(
                 "The two tests ask different things, and near the limit they can disagree: trust "
                 "the picture and the sizes more than either."

@@ -88,6 +88,8 @@ def fit_group(curve: Curve, group: Group) -> Fitted | str:
         return "there is one pair only" if group.x.size else "there are no pairs"
     if np.ptp(group.x) == 0:
         return "x is all alike, so that nothing can be told of what goes with it"
+    if np.ptp(group.y) == 0:
+        return "y is all alike, so that there is nothing to tell"
     try:
         return curve.fit(group.x, group.y)
     except CannotFit as why:
@@ -211,5 +213,6 @@ def _over(text: str, name: str) -> str:
 
 
 def tidy(text: str) -> str:
-    """Signs that follow each other as one."""
-    return text.replace("+ −", "− ").replace("− −", "+ ")
+    """Signs that follow each other as one, and no term that is 0."""
+    text = text.replace("+ −", "− ").replace("− −", "+ ")
+    return re.sub(r" [+−] 0 x(?:\^\{\d+\})?", "", text)

@@ -5,15 +5,18 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Choice, Condition, Link, Mark
-from theoros.answer.wording import number, p_equals, plural
+from theoros.answer.wording import number, p_equals, plural, whole
 from theoros.lazy_imports import np
+from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.regression.diagnostics import durbin_watson
+from theoros.numeric.regression.least_squares import lack_of_fit
 from theoros.table.kinds import Kind
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.model.fits import Judged, curve_of, fit_group
+from theoros.verbs.model.curves.curve import ByBasis
+from theoros.verbs.model.fits import ALONE, CLEAR, Judged, curve_of, fit_group
 from theoros.verbs.model.grouped import separate_against_one
 from theoros.verbs.model.keeping import kept_of_curve
 from theoros.verbs.model.pairs import ModelPairs, read_pairs
@@ -26,6 +29,8 @@ LARGE = 40
 """From so many cases on, means and slopes vary nearly normally whatever the residuals do."""
 MOST_TRIED = 4
 """Categories of the table that are looked at for groups that differ."""
+FEW_REPEATS = 5
+"""With fewer degrees of freedom of pure error nothing is said of lack of fit."""
 FEW_LEVELS, MANY_ROWS = 8, 20_000
 DW = (1.0, 3.0)
 """Outside of these Durbin and Watson's figure speaks of neighbours that go together."""
@@ -54,12 +59,29 @@ def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Judged) -> tuple[Con
         made.append(Condition("fails", f"{straight}: a bend is left in the residuals ({p})"))
     else:
         made.append(Condition("holds", f"{straight}: no bend is left in the residuals"))
+    made += _lack(judged)
     if s.curve != "robust":
         made += _spread(judged)
         made += _normal(judged)
     made += _rows(pairs, judged)
     made.append(_independent(s, pairs, judged))
     return tuple(made)
+
+
+def _lack(judged: Judged) -> list[Condition]:
+    """Lack of fit, where x repeats and the curve is fitted by least squares in y."""
+    f = judged.fitted
+    if f.errors is None or (isinstance(f, ByBasis) and f.out is not None):
+        return []
+    found = lack_of_fit(f.x, f.residuals, f.terms)
+    if found is None or found[2] < FEW_REPEATS:
+        return []
+    ratio, df1, df2 = found
+    p = float(FisherF(df1, df2).sf(max(0.0, ratio)))
+    said = f"F({whole(df1)}, {whole(df2)}) = {number(ratio, 2)}, {p_equals(p)}"
+    if p < CLEAR:
+        return [Condition("fails", f"rows with the same x lie off the curve together: {said}")]
+    return [Condition("holds", f"no lack of fit where x repeats: {said}")]
 
 
 def _spread(judged: Judged) -> list[Condition]:
@@ -181,7 +203,7 @@ def links_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, best: str) ->
     """What to do next."""
     f, made = judged.fitted, list[Link]()
     rows = sorted({int(pairs.all.rows[at]) for at in judged.unusual.tolist()})
-    if best and best != s.curve:
+    if best and best != s.curve and s.curve not in ALONE:
         made.append(Link(f"Use the {curve_of(s, best).label}, which is suggested",
                          sets=("curve", best)))  # fmt: skip
     if judged.uneven and s.curve in ("line", "exponential", "power") and (f.y > 0).all():

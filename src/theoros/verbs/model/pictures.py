@@ -209,6 +209,8 @@ def _curve(one: Drawn, role: str, low: float, high: float) -> list[Layer]:
 # residuals
 
 
+STRIPS = ("fitted", "along", "order")
+"""Residuals along a line, for which a strip of paper is enough."""
 NOTES = {
     "fitted": "Red: a smooth line through them; it should run near 0.",
     "along": "Red: a smooth line through them; it should run near 0.",

@@ -7,13 +7,18 @@ from typing import TYPE_CHECKING
 
 from theoros.answer.wording import (
     exact,
+    listed,
     number,
+    p_equals,
     plural,
+    sentence_case,
     significant,
     with_article,
     with_unit,
 )
 from theoros.lazy_imports import np
+from theoros.numeric.distributions.fisher_f import FisherF
+from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.least_squares import sum_of_squares
 from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.pairs import ModelPairs
@@ -39,6 +44,12 @@ def x_text(pairs: ModelPairs, value: float) -> str:
     return with_unit(exact(rounded), pairs.predictor.unit)
 
 
+def place_text(pairs: ModelPairs, value: float) -> str:
+    """A place along x, with its name where it has no unit: "72 mm", "age 3.5"."""
+    said = x_text(pairs, value)
+    return said if pairs.predictor.unit or pairs.names else f"{pairs.predictor.name} {said}"
+
+
 def step_of(x_low: float, x_high: float) -> float:
     """A round step along x of which some fit into the data: 1, 10, 0.1."""
     reach = x_high - x_low
@@ -56,6 +67,13 @@ def change_text(pairs: ModelPairs, change: float) -> str:
     return with_unit(significant(change, 2), unit)
 
 
+def each_step(pairs: ModelPairs, step: float, amount: str) -> str:
+    """ "Each extra 10 mm of leaf length", "Each step of 2 in age"."""
+    if pairs.predictor.unit:
+        return f"Each extra {amount} of {pairs.predictor.name}"
+    return f"Each step of {exact(float(f'{step:.3g}'))} in {pairs.predictor.name}"
+
+
 def slope_words(pairs: ModelPairs, slope: float, low: float, high: float) -> str:
     """ "Each extra mm of leaf length goes with about 0.42 g more leaf mass"."""
     step = step_of(low, high)
@@ -67,15 +85,54 @@ def slope_words(pairs: ModelPairs, slope: float, low: float, high: float) -> str
         amount = pairs.predictor.unit
     verb = "brings" if causes(pairs) else "goes with"
     if change == 0:
-        return f"{y} does not change with {x}"
+        return f"{sentence_case(y)} does not change with {x}"
     more = "more" if change > 0 else "less"
     if pairs.names:
         return f"Each level of {x} {verb} about {said} {more} {y} than the one before"
-    of = f"Each extra {amount} of {x}"
-    return f"{of} {verb} about {said} {more} {y}"
+    return f"{each_step(pairs, step, amount)} {verb} about {said} {more} {y}"
+
+
+def p_of_slope(f: Fitted) -> float:
+    """Of a straight line by least squares; NaN of others, or where it cannot be told."""
+    if f.curve.name != "line" or f.errors is None or f.df < 1 or not f.errors[1] > 0:
+        return math.nan
+    return float(2 * StudentT(f.df).sf(abs(float(f.coefficients[1] / f.errors[1]))))
+
+
+def not_shown(pairs: ModelPairs, f: Fitted) -> str:
+    """That a curve may be chance; empty where it is shown, or cannot be tested."""
+    name = f.curve.name
+    if f.errors is None or f.perfect or f.df < 1 or name in ("line", "origin", "smooth"):
+        return ""
+    total, more = sum_of_squares(f.y), f.terms - 1
+    if not f.share < 1 or more < 1:
+        return ""
+    ratio = max(0.0, total - f.rss) / more / (f.rss / f.df)
+    p = float(FisherF(more, f.df).sf(ratio))
+    if p < 0.05:
+        return ""
+    about = "about " if name in NONLINEAR else ""
+    return (f"That it explains more than chance would is not shown: {about}F({more}, {f.df}) = "
+            f"{number(ratio, 2)}, {p_equals(p)}.")  # fmt: skip
+
+
+NONLINEAR = ("exponential", "power", "saturation", "logistic growth", "two pieces",
+             "exponential by logs", "power by logs")  # fmt: skip
+"""Curves for which an F of the whole curve holds by and large only."""
 
 
 def headline(pairs: ModelPairs, f: Fitted) -> str:
+    """What the curve says, in the units of both; of a line, whether it is shown at all."""
+    p = p_of_slope(f)
+    if p >= 0.05:
+        return sentence_case(
+            f"{pairs.response.name} is not shown to go with {pairs.predictor.name} along a line "
+            f"({p_equals(p)})."
+        )
+    return told(pairs, f)
+
+
+def told(pairs: ModelPairs, f: Fitted) -> str:
     """What the curve says, in the units of both."""
     name, b = f.curve.name, [float(c) for c in f.coefficients]
     low, high = float(f.x.min()), float(f.x.max())
@@ -88,7 +145,8 @@ def headline(pairs: ModelPairs, f: Fitted) -> str:
     if name in ("exponential", "exponential by logs") and b[1] != 0:
         step = step_of(low, high)
         amount = with_unit(exact(float(f"{step:.3g}")), pairs.predictor.unit)
-        return f"Each extra {amount} of {x} {verb} {_times(math.exp(min(700.0, b[1] * step)))} {y}."
+        factor = math.exp(min(700.0, b[1] * step))
+        return f"{each_step(pairs, step, amount)} {verb} {_times(factor)} {y}."
     if name == "logarithmic":
         change = b[1] * math.log(2)
         said = change_text(pairs, abs(change))
@@ -103,7 +161,7 @@ def headline(pairs: ModelPairs, f: Fitted) -> str:
     if name == "saturation":
         return (f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, b[0])}; half "
                 f"of it is reached at about {x_text(pairs, float(f'{b[1]:.3g}'))}.")  # fmt: skip
-    if name == "logistic growth" and b[2] != 0:
+    if name == "logistic growth" and b[2] != 0 and low <= b[1] / b[2] <= high:
         return (f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, b[0])}; half "
                 f"of it is reached at about {x_text(pairs, float(f'{b[1] / b[2]:.3g}'))}."
                 )  # fmt: skip
@@ -121,6 +179,8 @@ def _times(factor: float) -> str:
     """ "about 5 % more", "about 3.2 times as much"."""
     if factor >= 2:
         return f"about {significant(factor, 2)} times as much"
+    if abs(factor - 1) < 1e-6:
+        return "the same"
     change = with_unit(significant(abs(factor - 1) * 100, 2), "%")
     return f"about {change} {'more' if factor > 1 else 'less'}"
 
@@ -189,7 +249,7 @@ def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, sh
     """What is predicted at x, for the mean and for a single case."""
     place = np.array([at])
     value = float(f.predict(place)[0])
-    said_x = x_text(pairs, at)
+    said_x = place_text(pairs, at)
     if not math.isfinite(value):
         return f"at {said_x}: no prediction" if short else f"At {said_x} there is no prediction."
     ends = {}
@@ -226,7 +286,7 @@ def cautions(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> list[str]:
     made = []
     out = [at for at in s.reads() if beyond(pairs, at, low, high)]
     if out:
-        said = ", ".join(x_text(pairs, at) for at in out)
+        said = listed([place_text(pairs, at) for at in out])
         lies = "lies" if len(out) == 1 else "lie"
         made.append(
             f"{said} {lies} outside the data ({x_text(pairs, low)} to {x_text(pairs, high)}): "
@@ -235,10 +295,7 @@ def cautions(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> list[str]:
     if f.curve.how:
         made.append(f.curve.how)
     if not causes(pairs):
-        made.append(
-            f"That {pairs.response.name} goes with {pairs.predictor.name} does not say that it is "
-            f"caused by it."
-        )
+        made.append("That the two go together does not say that one causes the other.")
     return made
 
 

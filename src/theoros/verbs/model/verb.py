@@ -63,6 +63,7 @@ VERB = Verb(
         ModelStatement(table="ovens", what="moisture left", against="temperature",
                        curve="quadratic", residuals="along"),
         ModelStatement(table="bushes", what="leaf mass", against="leaf length", by="cultivar"),
+        ModelStatement(table="bushes", what="pluck mass", against="leaf length", by="netting"),
         ModelStatement(table="bushes", what="leaf mass", against="leaf length",
                        also=("elevation", "cultivar")),
         ModelStatement(table="bushes", what="cultivar", level="Jade", against="leaf length",

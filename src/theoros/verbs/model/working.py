@@ -12,9 +12,9 @@ from theoros.answer.wording import bracketed, exact, number, put_in, significant
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.least_squares import lack_of_fit
 from theoros.verbs.model.curves.curve import Fitted
-from theoros.verbs.model.fits import equation, plain_equation
+from theoros.verbs.model.fits import equation
 from theoros.verbs.model.pairs import ModelPairs
-from theoros.verbs.model.saying import x_text
+from theoros.verbs.model.saying import place_text
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement
@@ -35,9 +35,6 @@ def working_of(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> tuple[Step, .
     lack = lack_of_fit(f.x, f.residuals, f.terms) if f.curve.name != "smooth" else None
     if lack is not None and not f.perfect:
         steps.append(_lack(lack))
-    plain = plain_equation(f, "x")
-    if plain:
-        steps.append(Step("As a formula of a spreadsheet", (plain,)))
     return tuple(steps)
 
 
@@ -103,7 +100,7 @@ def _prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float) -> S
         f"{{for a single case:}} ŷ ± t s √(1 + 1/n + (x − x̄)^{{2}} / Σ (x − x̄)^{{2}}) = "
         f"{number(value, places)} ± {number(far, places)}",
     )
-    return Step(f"The prediction at {x_text(pairs, at)}", lines)
+    return Step(f"The prediction at {place_text(pairs, at)}", lines)
 
 
 def _lack(lack: tuple[float, int, int]) -> Step:

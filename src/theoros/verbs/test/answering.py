@@ -378,7 +378,9 @@ class _Asked:
                 links.append(Link("See the shape beside a normal one", statement=shape))
             if "against" in made:
                 label = f"See {about['what']} against {about['against']}"
-                return (*links, Link(label, statement=make("plot", **made, shape="scatter")))
+                model = Link(f"Model {about['what']} from {about['against']}",
+                             statement=make("model", **made))  # fmt: skip
+                return (*links, Link(label, statement=make("plot", **made, shape="scatter")), model)
             links.append(Link(f"Describe {about['what']}", statement=make("describe", **made)))
             links.append(Link(f"Plot {about['what']}", statement=make("plot", **made)))
         return tuple(links)

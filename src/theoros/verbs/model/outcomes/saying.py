@@ -15,7 +15,7 @@ from theoros.answer.wording import (
 from theoros.numeric.arrays import Floats
 from theoros.verbs.model.outcomes.fitting import Classed, Outcome
 from theoros.verbs.model.several.design import Term
-from theoros.verbs.model.several.saying import step_text
+from theoros.verbs.model.several.saying import each_step, step_text
 
 AREAS = ((0.9, "outstanding"), (0.8, "excellent"), (0.7, "acceptable"))
 """Words for the area under the curve (Hosmer and Lemeshow 2000, 5.2.4)."""
@@ -38,12 +38,12 @@ def headline(found: Outcome, what: str, level: str) -> str:
     names = [one.name for one in design.predictors]
     if found.p >= 0.05:
         are = "is" if len(names) == 1 else "are"
-        said = names[0] if len(names) == 1 else f"the {len(names)} predictors"
+        said = " and ".join(names) if len(names) <= 2 else f"the {len(names)} predictors"
         return sentence_case(f"{said} {are} not shown to tell whether {what} is {level}.")
     if len(design.terms) == 1 and not design.predictors[0].levels:
         step, amount = step_text(design.predictors[0])
         ratio = found.ratio(1, 0.95, step)[0]
-        return (f"Each extra {amount} of {names[0]} goes with odds of {level} that are "
+        return (f"{each_step(design.predictors[0], amount)} goes with odds of {level} that are "
                 f"{times(ratio)}.")  # fmt: skip
     both = " and ".join(names) if len(names) <= 2 else f"the {len(names)} predictors"
     tell = "tells" if len(names) == 1 else "together tell"
@@ -83,7 +83,7 @@ def ratios(found: Outcome, level: str, confidence: float) -> list[str]:
         step, amount = step_text(one)
         ratio, low, high = found.ratio(columns[0], confidence, step)
         made.append(
-            f"Each extra {amount} of {one.name} goes with odds of {level} that are {times(ratio)}"
+            f"{each_step(one, amount)} goes with odds of {level} that are {times(ratio)}"
             f"{others} (odds ratio {significant(ratio, 3)}, {sure}: {significant(low, 3)} to "
             f"{significant(high, 3)})."
         )

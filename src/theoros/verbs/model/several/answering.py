@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
@@ -29,16 +29,24 @@ from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases, sum_of_squares
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.columns import known_in, squarable
+from theoros.verbs.data.columns import is_number, known_in, squarable
 from theoros.verbs.data.groups import workable
 from theoros.verbs.model.judging import checks_of
 from theoros.verbs.model.keeping import kept_of_several
-from theoros.verbs.model.pairs import Group, ModelPairs
-from theoros.verbs.model.pictures import Drawn, residual_frame, residual_note, residual_title
+from theoros.verbs.model.pairs import Group, ModelPairs, read_pairs
+from theoros.verbs.model.pictures import (
+    STRIPS,
+    Drawn,
+    residual_frame,
+    residual_note,
+    residual_title,
+    scatter_picture,
+)
 from theoros.verbs.model.several import saying
 from theoros.verbs.model.several.design import (
     Design,
     dependent_words,
+    leave_out,
     read_design,
     typed_values,
 )
@@ -60,7 +68,27 @@ INFLATION = "1 where the others tell nothing of it; from 10 on it is hardly its 
 
 
 def answer_several(s: ModelStatement, tables: Tables) -> Answer:
-    """A number by several predictors. Raises CannotAnswer."""
+    """A number by several predictors; where there is no model, why, beside the scatter."""
+    try:
+        return _answer(s, tables)
+    except CannotAnswer as found:
+        return Answer(s.text(tables), problem=found.problem, picture=_scatter(s, tables))
+
+
+def _scatter(s: ModelStatement, tables: Tables) -> Picture | None:
+    """The response against the first predictor, as it can be seen without a model."""
+    alone = replace(s, also=(), by=None, read=None, also_at="")
+    if not is_number(tables[s.table], s.against):
+        return None
+    try:
+        pairs = read_pairs(alone, tables)
+    except CannotAnswer:
+        return None
+    drawn = [Drawn(pairs.all, "")]
+    return scatter_picture(alone, pairs, drawn, "", "The rows, without a model.")
+
+
+def _answer(s: ModelStatement, tables: Tables) -> Answer:
     table, what = tables[s.table], str(s.what)
     y = workable(table, what)
     there, _ = known_in(table, what)
@@ -74,9 +102,8 @@ def answer_several(s: ModelStatement, tables: Tables) -> Answer:
     try:
         found = fit_several(design, values)
     except Dependent as problem:
-        raise CannotAnswer(
-            f"{dependent_words(design, problem.which)}. Leave one of them out.", "also"
-        ) from None
+        said = f"{dependent_words(design, problem.which)}. Leave one of them out."
+        raise CannotAnswer(said, "also", leave_out(s, design, problem.which[0])) from None
     except TooFewCases:
         raise CannotAnswer("There are no more rows than terms.", "also") from None
     return _Several(s, tables, found, _pairs(s, tables, design, values)).answer()
@@ -137,7 +164,7 @@ class _Several:
         if frame is None:
             return ()
         title = residual_title(self.s)
-        picture = Picture((frame,), alt=f"{title}.")
+        picture = Picture((frame,), alt=f"{title}.", slim=self.s.residuals in STRIPS)
         return (Section(title, picture, note=residual_note(self.s)),)
 
     # figures

@@ -165,7 +165,8 @@ def read_design(s: ModelStatement, tables: Tables, there: Ints) -> Design:
     if matrix.shape[0] <= matrix.shape[1]:
         raise CannotAnswer(
             f"{counted(matrix.shape[1], 'term')} cannot be told from "
-            f"{counted(matrix.shape[0], table.noun)}: take fewer predictors.", "also",
+            f"{counted(matrix.shape[0], table.noun)}: "
+            + ("take fewer predictors." if len(names) > 1 else "more are needed."), "also",
         )  # fmt: skip
     return Design(table, predictors, terms, tuple(labels), np.array(owners), matrix, rows,
                   tuple(left_out))  # fmt: skip
@@ -219,6 +220,18 @@ def dependent_words(design: Design, which: tuple[int, ...]) -> str:
     if len(others) == 1:
         return f"{name} follows from {others[0]}: they say the same"
     return f"{name} follows from {listed(others)} taken together"
+
+
+def leave_out(
+    s: ModelStatement, design: Design, column: int
+) -> tuple[tuple[str, str, object], ...]:  # fmt: skip
+    """Offers to leave out the predictors that a column of the design is of."""
+    term = design.terms[int(design.owners[column])]
+    names = dict.fromkeys(design.predictors[at].name for at in term.parts)
+    return tuple(
+        (f"Leave {name} out", "also", tuple(one for one in s.also if one != name))
+        for name in names if name in s.also
+    )  # fmt: skip
 
 
 def typed_values(s: ModelStatement, design: Design) -> tuple[Floats, tuple[str, ...]]:

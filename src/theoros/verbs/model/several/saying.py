@@ -31,6 +31,13 @@ def step_text(one: Predictor) -> tuple[float, str]:
     return step, with_unit(exact(float(f"{step:.3g}")), one.column.unit)
 
 
+def each_step(one: Predictor, amount: str) -> str:
+    """ "Each extra 10 mm of leaf length", "Each step of 2 in age"."""
+    if one.column.unit:
+        return f"Each extra {amount} of {one.name}"
+    return f"Each step of {amount} in {one.name}"
+
+
 def step_of_values(values: Floats) -> float:
     """A round step of which some fit into the values."""
     return step_of(float(values.min()), float(values.max()))
@@ -60,7 +67,7 @@ def slopes_of(pairs: ModelPairs, f: Several) -> list[str]:
         change = float(f.coefficients[columns[0]]) * step
         more = "more" if change > 0 else "less"
         made.append(
-            f"Each extra {amount} of {one.name} goes with about {change_text(pairs, abs(change))} "
+            f"{each_step(one, amount)} goes with about {change_text(pairs, abs(change))} "
             f"{more} {y}, the others held."
         )
     return made
