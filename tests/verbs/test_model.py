@@ -86,7 +86,7 @@ class TestLine:
 
     def test_it_says_what_the_slope_and_the_intercept_mean(self) -> None:
         text = said(ask("long", what="line", against="x"))
-        assert text.startswith("Each step of 1 in x goes with about 2.0 more line.")
+        assert text.startswith("Each step of 1 in x goes with line about 2.0 higher.")
         assert "r = 1.00" in text or "r = 0.99" in text
         assert "by the cuts of Cohen (1988)" in text
         assert "does not say that one causes the other" in text

@@ -67,6 +67,7 @@ from theoros.verbs.model.saying import (
     at_zero,
     cautions,
     headline,
+    middle_of,
     not_shown,
     p_of_slope,
     place_text,
@@ -379,7 +380,8 @@ class _Modelled:
         group = (Heading("group", "group", numeric=False),) if self.grouped else ()
         headings = (
             Heading("x", pairs.predictor.label), *group, Heading("prediction", "prediction"),
-            Heading("mean_low", f"mean, {sure} from"), Heading("mean_high", "to"),
+            Heading("mean_low", f"{middle_of(self.fits[0])}, {sure} from"),
+            Heading("mean_high", "to"),
             Heading("single_low", f"single {many} from"), Heading("single_high", "to"),
             Heading("where", "", numeric=False),
         )  # fmt: skip

@@ -67,10 +67,19 @@ def change_text(pairs: ModelPairs, change: float) -> str:
     return with_unit(significant(change, 2), unit)
 
 
+def points(step: float, amount: str, unit: str) -> str:
+    """An amount; of percentages, in percentage points."""
+    if unit != "%":
+        return amount
+    if step == 1:
+        return "percentage point"
+    return f"{exact(float(f'{step:.3g}'))} percentage points"
+
+
 def each_step(pairs: ModelPairs, step: float, amount: str) -> str:
     """ "Each extra 10 mm of leaf length", "Each step of 2 in age"."""
     if pairs.predictor.unit:
-        return f"Each extra {amount} of {pairs.predictor.name}"
+        return f"Each extra {points(step, amount, pairs.predictor.unit)} of {pairs.predictor.name}"
     return f"Each step of {exact(float(f'{step:.3g}'))} in {pairs.predictor.name}"
 
 
@@ -86,10 +95,10 @@ def slope_words(pairs: ModelPairs, slope: float, low: float, high: float) -> str
     verb = "brings" if causes(pairs) else "goes with"
     if change == 0:
         return f"{sentence_case(y)} does not change with {x}"
-    more = "more" if change > 0 else "less"
+    goes = more_text(pairs, f"about {said}", change > 0)
     if pairs.names:
-        return f"Each level of {x} {verb} about {said} {more} {y} than the one before"
-    return f"{each_step(pairs, step, amount)} {verb} about {said} {more} {y}"
+        return f"Each level of {x} {verb} {goes} than the one before"
+    return f"{each_step(pairs, step, amount)} {verb} {goes}"
 
 
 def p_of_slope(f: Fitted) -> float:
@@ -142,17 +151,18 @@ def told(pairs: ModelPairs, f: Fitted) -> str:
         return f"{slope_words(pairs, b[1], low, high)}."
     if name == "origin":
         return f"{slope_words(pairs, b[0], low, high)}, from 0 on."
-    if name in ("exponential", "exponential by logs") and b[1] != 0:
+    grows = name.endswith("by logs") or b[:1] > [0.0]  # of what is below 0, no percentages
+    if name in ("exponential", "exponential by logs") and b[1] != 0 and grows:
         step = step_of(low, high)
         amount = with_unit(exact(float(f"{step:.3g}")), pairs.predictor.unit)
         factor = math.exp(min(700.0, b[1] * step))
-        return f"{each_step(pairs, step, amount)} {verb} {_times(factor)} {y}."
+        return f"{each_step(pairs, step, amount)} {verb} {_times(pairs, factor)}."
     if name == "logarithmic":
         change = b[1] * math.log(2)
         said = change_text(pairs, abs(change))
-        return f"Each doubling of {x} {verb} about {said} {'more' if change > 0 else 'less'} {y}."
-    if name in ("power", "power by logs"):
-        return f"Each doubling of {x} {verb} {_times(2.0 ** min(b[1], 900.0))} {y}."
+        return f"Each doubling of {x} {verb} {more_text(pairs, f'about {said}', change > 0)}."
+    if name in ("power", "power by logs") and grows:
+        return f"Each doubling of {x} {verb} {_times(pairs, 2.0 ** min(b[1], 900.0))}."
     if name == "quadratic" and b[2] != 0 and low < -b[1] / (2 * b[2]) < high:
         turn = -b[1] / (2 * b[2])
         side = "lowest" if b[2] > 0 else "highest"
@@ -175,14 +185,23 @@ def told(pairs: ModelPairs, f: Fitted) -> str:
     return f"{article[:1].upper()}{article[1:]} in {x} explains {share} of the variation of {y}."
 
 
-def _times(factor: float) -> str:
-    """ "about 5 % more", "about 3.2 times as much"."""
+def _times(pairs: ModelPairs, factor: float) -> str:
+    """ "about 5 % more leaf mass", "about 3.2 times as much leaf mass", "visitors 5 % higher"."""
+    y = pairs.response.name
     if factor >= 2:
-        return f"about {significant(factor, 2)} times as much"
+        said = f"about {significant(factor, 2)} times as"
+        return f"{said} much {y}" if pairs.response.unit else f"{y} {said} high"
     if abs(factor - 1) < 1e-6:
-        return "the same"
-    change = with_unit(significant(abs(factor - 1) * 100, 2), "%")
-    return f"about {change} {'more' if factor > 1 else 'less'}"
+        return f"the same {y}"
+    change = f"about {with_unit(significant(abs(factor - 1) * 100, 2), '%')}"
+    return more_text(pairs, change, factor > 1)
+
+
+def more_text(pairs: ModelPairs, said: str, up: bool) -> str:
+    """ "about 4.1 g more leaf mass"; of what has no unit, "visitors about 0.6 higher"."""
+    if pairs.response.unit:
+        return f"{said} {'more' if up else 'less'} {pairs.response.name}"
+    return f"{pairs.response.name} {said} {'higher' if up else 'lower'}"
 
 
 def _at(pairs: ModelPairs, f: Fitted, x: float) -> str:
@@ -244,6 +263,11 @@ def beyond(pairs: ModelPairs, at: float, low: float, high: float) -> bool:
     return not low <= at <= high
 
 
+def middle_of(f: Fitted) -> str:
+    """What a band for the middle is of: of a curve by logarithms, turned back, the median."""
+    return "median" if f.curve.name.endswith("by logs") else "mean"
+
+
 def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, short: bool = False
                ) -> str:  # fmt: skip
     """What is predicted at x, for the mean and for a single case."""
@@ -262,7 +286,8 @@ def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, sh
     if short:
         text = f"at {said_x}: {y_text(pairs, value)}"
         if "mean" in ends and s.bands in ("mean", "both"):
-            text += f", mean {number(ends['mean'][0], places)} to {number(ends['mean'][1], places)}"
+            low, high = ends["mean"]
+            text += f", {middle_of(f)} {number(low, places)} to {number(high, places)}"
         if "single" in ends and s.bands in ("single", "both"):
             low, high = ends["single"]
             text += f", one {noun} {number(low, places)} to {number(high, places)}"
@@ -271,8 +296,8 @@ def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, sh
     text = f"At {said_x} about {y_text(pairs, value)} is predicted"
     if "mean" in ends:
         low, high = ends["mean"]
-        text += (f": between {number(low, places)} and {y_text(pairs, high)} for the mean of all "
-                 f"such {plural(noun)}")  # fmt: skip
+        text += (f": between {number(low, places)} and {y_text(pairs, high)} for the "
+                 f"{middle_of(f)} of all such {plural(noun)}")  # fmt: skip
     if "single" in ends:
         low, high = ends["single"]
         text += (f", and between {number(low, places)} and {y_text(pairs, high)} for a single "
@@ -286,7 +311,7 @@ def cautions(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> list[str]:
     made = []
     out = [at for at in s.reads() if beyond(pairs, at, low, high)]
     if out:
-        said = listed([place_text(pairs, at) for at in out])
+        said = sentence_case(listed([place_text(pairs, at) for at in out]))
         lies = "lies" if len(out) == 1 else "lie"
         made.append(
             f"{said} {lies} outside the data ({x_text(pairs, low)} to {x_text(pairs, high)}): "

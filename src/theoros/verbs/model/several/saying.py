@@ -13,7 +13,7 @@ from theoros.answer.wording import (
 )
 from theoros.numeric.arrays import Floats
 from theoros.verbs.model.pairs import ModelPairs
-from theoros.verbs.model.saying import change_text, share_text, step_of
+from theoros.verbs.model.saying import change_text, more_text, points, share_text, step_of
 from theoros.verbs.model.several.design import Design, Predictor, Term
 from theoros.verbs.model.several.fitting import Part, Several
 
@@ -34,7 +34,8 @@ def step_text(one: Predictor) -> tuple[float, str]:
 def each_step(one: Predictor, amount: str) -> str:
     """ "Each extra 10 mm of leaf length", "Each step of 2 in age"."""
     if one.column.unit:
-        return f"Each extra {amount} of {one.name}"
+        step = step_of_values(one.values)
+        return f"Each extra {points(step, amount, one.column.unit)} of {one.name}"
     return f"Each step of {amount} in {one.name}"
 
 
@@ -65,11 +66,8 @@ def slopes_of(pairs: ModelPairs, f: Several) -> list[str]:
             continue
         step, amount = step_text(one)
         change = float(f.coefficients[columns[0]]) * step
-        more = "more" if change > 0 else "less"
-        made.append(
-            f"{each_step(one, amount)} goes with about {change_text(pairs, abs(change))} "
-            f"{more} {y}, the others held."
-        )
+        said = more_text(pairs, f"about {change_text(pairs, abs(change))}", change > 0)
+        made.append(f"{each_step(one, amount)} goes with {said}, the others held.")
     return made
 
 
