@@ -367,3 +367,37 @@ class TestPattern:
     def test_corrected_aic_by_hand(self) -> None:
         # n = 10, RSS = 5, 2 terms: 10 ln 0.5 + 6 + 24/6
         assert diagnostics.corrected_aic(5.0, 10, 2) == pytest.approx(10 * np.log(0.5) + 6 + 4)
+
+
+class TestLowess:
+    def test_heights_of_another_library(self) -> None:
+        # statsmodels 0.15: nonparametric.lowess(y, x, frac=2/3, it=3, delta=0)
+        y = np.array([*Y[:-1], 11.5])
+        places, heights = smooth.lowess(X, y)
+        assert_allclose(places, X)
+        assert_allclose(heights, [
+            1.9729571854127994, 4.547178459977219, 5.408888427855922, 7.642217709600801,
+            10.313314912775846, 11.037621049218167, 13.545604715217443, 13.954204284336281,
+            13.777208842159595, 11.961113152049533,
+        ], rtol=1e-9)  # fmt: skip
+
+    def test_a_line_stays_a_line_however_many_rows_there_are(self) -> None:
+        x = np.linspace(0, 10, 60_000)
+        places, heights = smooth.lowess(x, 3 + 2 * x)
+        assert places.size <= smooth.MOST_LOCAL
+        assert_allclose(heights, 3 + 2 * places, rtol=1e-8)
+
+
+class TestManyRows:
+    @pytest.mark.parametrize("rows", [4999, 5001])
+    def test_the_faster_way_gives_the_same(self, rows) -> None:
+        random = np.random.default_rng(rows)
+        design = np.column_stack([np.ones(rows), random.normal(50, 1, (rows, 3))])
+        y = design @ [1.0, 2, -3, 0.5] + random.normal(size=rows)
+        found = fit(design, y)
+        known, rss, *_ = np.linalg.lstsq(design, y, rcond=None)
+        assert_allclose(found.coefficients, known, rtol=1e-10)
+        assert_allclose(found.rss, rss[0], rtol=1e-11)
+        covariance = np.linalg.inv(design.T @ design)
+        assert_allclose(found.errors, found.sigma * np.sqrt(np.diagonal(covariance)), rtol=1e-7)
+        assert found.leverage.sum() == pytest.approx(4)

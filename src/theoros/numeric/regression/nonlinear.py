@@ -110,7 +110,10 @@ def _descend(
         there = function(x, tried)
         if not ((y - there) ** 2).sum() <= ((y - fitted) ** 2).sum() * (1 + 1e-13):
             break
+        still = np.abs(tried - at) <= 1e-13 * np.abs(at)
         at, fitted = tried, there
+        if still.all():
+            break
     split = _split(_finite(gradient(x, at)))
     if split is None:
         return None
@@ -131,4 +134,6 @@ def _split(jacobian: Floats) -> tuple[Floats, Floats] | None:
 
 def _finite(values: Floats) -> Floats:
     """What overflows is very large, so that a step there is taken back."""
+    if np.isfinite(values).all():
+        return values
     return np.nan_to_num(values, nan=1e150, posinf=1e150, neginf=-1e150)

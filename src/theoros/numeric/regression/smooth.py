@@ -5,7 +5,7 @@ from __future__ import annotations
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 
-MOST_LOCAL = 100
+MOST_LOCAL = 60
 """At so many places at the most the local line is worked out; between them it is interpolated."""
 MOST_ROWS = 2_000
 """Of more rows, as many are taken evenly along x: the line is for looking."""

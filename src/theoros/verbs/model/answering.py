@@ -279,8 +279,8 @@ class _Modelled:
             said, tone = one.shown()
             if name == best:
                 said = f"{said} · suggested"
-            eq = equation(f).removeprefix("ŷ = ")
-            plain = f"{curve.label}" + (f": {_unmarked(eq)}" if name == self.s.curve and eq else "")
+            eq = equation(f).removeprefix("ŷ = ") if name == self.s.curve else ""
+            plain = f"{curve.label}: {_unmarked(eq)}" if eq else curve.label
             cells = (
                 Cell(plain, name), cell(f.share, number(f.share, 3)),
                 cell(f.sigma, number(f.sigma, places)), cell(f.aicc, number(f.aicc, 1)),

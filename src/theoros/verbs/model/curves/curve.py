@@ -204,7 +204,8 @@ class Curve(ABC):
         least = max(2, self.terms + 1)
         if x.size < least:
             raise CannotFit(f"needs {least} pairs at least")
-        if np.unique(x).size < max(2, self.terms if self.name != "origin" else 1):
+        levels = max(2, self.terms)
+        if np.ptp(x) == 0 or (levels > 2 and np.unique(x).size < levels):
             raise CannotFit("needs more different values of x")
 
 
