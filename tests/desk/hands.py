@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QWidget
@@ -12,6 +14,22 @@ from theoros.desk.parts.statement_bar import SlotButton
 from theoros.desk.window.window import Window
 
 KEY = Qt.Key
+
+
+@dataclass(frozen=True)
+class Problem:
+    """A problem of a textbook that is solved in the window by keyboard."""
+
+    name: str
+    finds: str
+    steps: tuple[tuple[str, str], ...]
+    says: str
+    most: int
+    """As many things may be typed or picked at the most, with finding it."""
+    table: str = ""
+    """Looked at before, where it begins with rows."""
+    columns: tuple[str, ...] = ()
+    """Selected in it."""
 
 
 class Hands:

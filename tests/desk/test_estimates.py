@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
@@ -11,22 +9,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 from scipy import stats
 
-from tests.desk.hands import Hands
+from tests.desk.hands import Hands, Problem
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import statement_from_json
-
-
-@dataclass(frozen=True)
-class Problem:
-    name: str
-    finds: str
-    steps: tuple[tuple[str, str], ...]
-    says: str
-    most: int
-    """As many things may be typed or picked at the most."""
-    table: str = ""
-
 
 PROBLEMS = (
     # 33 of 60 guests choose Jade. How large is the share of all guests, with 90 % confidence?

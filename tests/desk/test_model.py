@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
@@ -11,23 +9,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from scipy import stats
 
-from tests.desk.hands import Hands
+from tests.desk.hands import Hands, Problem
 from theoros.desk.entry.reading_pane import ReadingPane
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import statement_from_json
-
-
-@dataclass(frozen=True)
-class Problem:
-    name: str
-    finds: str
-    steps: tuple[tuple[str, str], ...]
-    says: str
-    most: int
-    """As many things may be typed or picked at the most."""
-    table: str = "bushes"
-
 
 PROBLEMS = (
     # Leaf mass from leaf length by a line: are the residuals normal, and what weighs a leaf of
@@ -74,7 +60,7 @@ def words(window: Window) -> str:
 def test_a_problem_by_keyboard(empty: Window, settle, problem: Problem) -> None:
     window = empty
     window.session.open_demo()
-    window.show_target(("table", problem.table))
+    window.show_target(("table", problem.table or "bushes"))
     settle(window)
     hands = Hands(window, settle)
     hands.find(problem.finds)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 import pytest
 from PySide6.QtCore import QEvent, QPoint, Qt
@@ -11,25 +9,12 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
-from tests.desk.hands import Hands
+from tests.desk.hands import Hands, Problem
 from theoros.desk.parts.theme import Theme
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import statement_from_json
 
 KEY = Qt.Key
-
-
-@dataclass(frozen=True)
-class Problem:
-    name: str
-    finds: str
-    steps: tuple[tuple[str, str], ...]
-    says: str
-    most: int
-    """As many things may be typed or picked at the most, with finding it."""
-    columns: tuple[str, ...] = ()
-    """Selected in the table before, where it begins with rows."""
-    table: str = "trays"
 
 
 SIX = "12.1 11.4 11.8 11.0 12.3 11.2"
@@ -50,8 +35,8 @@ PROBLEMS = (
         ("value made true", "12"), ("what is asked of the pile", "> at most"),
     ), "the mean moisture loss of cases is less than 12", 10),
     # Do heavier leaves belong to longer ones?
-    Problem("a correlation", "", (), "r of shuffled pairs", 6, ("leaf mass", "leaf length"),
-            "bushes"),
+    Problem("a correlation", "", (), "r of shuffled pairs", 6, "bushes",
+            ("leaf mass", "leaf length")),
     # Leaf lengths are normal with mean 62 and SD 9.5. How do means of 16 vary?
     Problem("a sampling distribution", "simulate a population of a shape", (
         ("mean μ", "62"), ("standard deviation σ", "9.5"),
@@ -72,13 +57,13 @@ PROBLEMS = (
         ("the data", "> one column"), ("the number", "> leaf mass"),
         ("what is taken of each", "> median"), ("what is asked of the pile", "> the middle"),
         ("the middle share", "90"),
-    ), "In the middle 90 % of resamples the median", 8, (), "bushes"),
+    ), "In the middle 90 % of resamples the median", 8, "bushes"),
 )  # fmt: skip
 
 
 @pytest.mark.parametrize("problem", PROBLEMS, ids=lambda p: p.name)
 def test_problems_by_keyboard(window: Window, settle, problem: Problem) -> None:
-    window.show_target(("table", problem.table))
+    window.show_target(("table", problem.table or "trays"))
     settle(window)
     hands = Hands(window, settle)
     if problem.columns:

@@ -484,6 +484,12 @@ class TestKept:
         line = stats.linregress(X, [*Y[:-1], 40.0])
         assert_allclose(values, line.intercept + line.slope * np.array(X))
 
+    def test_probabilities_as_a_column(self) -> None:
+        found = ask(what="won", level="yes", against="x")
+        b = found.numbers["coefficients"]
+        made = kept(found, "Keep probabilities")
+        assert_allclose(made, 1 / (1 + np.exp(-(b[0] + b[1] * np.array(X)))), rtol=1e-9)
+
     def test_equations_to_be_copied(self) -> None:
         found = ask(what="y", against="x", curve="quadratic")
         made = {one.label: one.copies for one in found.reading.next if one.copies}
@@ -514,3 +520,12 @@ def test_a_model_in_a_formula_leaves_out_what_is_missing_and_counts_rows() -> No
     assert_allclose(values.to_numpy()[:4], line.intercept + line.slope * np.arange(1.0, 5))
     assert evaluate("residual(y, x)", holed).values.to_list()[3] is None
     assert evaluate("fitted(y, x, 2 * x)", holed).values.null_count() == 5
+
+
+def test_the_list_of_the_slot_has_every_curve() -> None:
+    from theoros.verbs.model.curves.curve import curves
+    from theoros.verbs.model.statement import CURVE_NAMES
+
+    known = {name: curve.label for name, curve in curves().items()}
+    known["polynomial"] = "polynomial"  # its degree stands in a slot of its own
+    assert dict(CURVE_NAMES) == known

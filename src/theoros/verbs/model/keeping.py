@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from theoros.answer.formulas.notation import formula
 from theoros.answer.formulas.written import to_latex
 from theoros.answer.parts import Link
+from theoros.numeric.arrays import Floats
 from theoros.table.formula import quoted
 from theoros.table.kinds import Kind
 from theoros.table.table import Table, free_name
@@ -51,24 +52,46 @@ def kept_of_curve(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> tuple[Link
 
 def kept_of_several(s: ModelStatement, design: Design) -> tuple[Link, ...]:
     """Live columns of a model with several predictors."""
-    if not is_whole(design.table):
+    terms = design_terms(design)
+    if not terms or not is_whole(design.table):
         return ()
+    names = design.table.by_name
+    return live_links(s, names, quoted(str(s.what), names), ", ".join(terms), logs=False)
+
+
+def kept_of_outcome(s: ModelStatement, design: Design, coefficients: Floats) -> tuple[Link, ...]:
+    """The probabilities as a column, with the coefficients as they are now."""
+    terms = design_terms(design)
+    if not terms:
+        return ()
+    first, *rest = coefficients.tolist()
+    odds = f"{first!r}" + "".join(
+        f" + ({b!r}) * {term}" for b, term in zip(rest, terms, strict=True)
+    )
+    return (
+        _keep(s, design.table.by_name, "Keep probabilities as a column, by these coefficients",
+              f"probability of {s.level}", f"1 / (1 + exp(-({odds})))"),
+    )  # fmt: skip
+
+
+def design_terms(design: Design) -> list[str]:
+    """The terms of a design but the constant as formulas; none where a level cannot be written."""
     names, columns = design.table.by_name, []
     for one in design.predictors:
+        if any('"' in level for level in one.levels):
+            return []
         column = quoted(one.name, names)
         columns.append(
             [f'(if {column} = "{level}" then 1 else 0)' for level in one.levels[1:]]
             if one.levels else [column]
         )  # fmt: skip
-        if any('"' in level for level in one.levels):
-            return ()
-    terms = []
+    terms: list[str] = []
     for term in design.terms:
         block = columns[term.parts[0]]
         for at in term.parts[1:]:
             block = [f"{one} * {other}" for one in block for other in columns[at]]
         terms += block
-    return live_links(s, names, quoted(str(s.what), names), ", ".join(terms), logs=False)
+    return terms
 
 
 def is_whole(table: Table) -> bool:

@@ -30,6 +30,7 @@ from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.regression.logistic import Separated, fit_logistic
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.model.judging import said_of_independence
+from theoros.verbs.model.keeping import kept_of_outcome
 from theoros.verbs.model.outcomes import saying
 from theoros.verbs.model.outcomes.fitting import Outcome
 from theoros.verbs.model.outcomes.pictures import curve_picture, cut_picture, roc_picture
@@ -252,6 +253,7 @@ class _Outcome:
                 f"Class from {saying.percent(share)} on, the share of {s.level} here",
                 sets=("cut", float(f"{share:.3g}")),
             ))  # fmt: skip
+        made += kept_of_outcome(s, self.design, self.found.fit.coefficients)
         return tuple(made)
 
     def _conditions(self) -> tuple[Condition, ...]:

@@ -15,7 +15,7 @@ from theoros.answer.wording import (
 from theoros.numeric.arrays import Floats
 from theoros.verbs.model.outcomes.fitting import Classed, Outcome
 from theoros.verbs.model.several.design import Term
-from theoros.verbs.model.several.saying import each_step, step_text
+from theoros.verbs.model.several.saying import each_step, held_text, step_text
 
 AREAS = ((0.9, "outstanding"), (0.8, "excellent"), (0.7, "acceptable"))
 """Words for the area under the curve (Hosmer and Lemeshow 2000, 5.2.4)."""
@@ -121,16 +121,8 @@ def prediction(
     ends: tuple[float, float, float], confidence: float, noun: str,
 ) -> str:  # fmt: skip
     """The probability for values that were typed."""
-    said = []
-    for one, v in zip(found.design.predictors, row.tolist(), strict=True):
-        if one.name in unsaid:
-            continue
-        text = one.levels[int(v)] if one.levels else with_unit(exact(float(f"{v:.8g}")),
-                                                               one.column.unit)  # fmt: skip
-        said.append(f"{one.name} {text}")
-    begin = f"For a {noun} with {', '.join(said)}" if said else f"For a {noun} in the middle of all"
-    if unsaid and said:
-        begin += f" (and {', '.join(unsaid)} at the mean or the level compared with)"
+    said, rest = held_text(found.design, row, unsaid)
+    begin = f"For a {noun} with {said}{rest}" if said else f"For a {noun} in the middle of all"
     middle, low, high = ends
     sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
     return (f"{begin} the probability of {level} is about {percent(middle)}, between "

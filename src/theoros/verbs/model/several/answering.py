@@ -59,6 +59,7 @@ from theoros.verbs.model.several.fitting import (
     stepwise,
 )
 from theoros.verbs.model.several.pictures import partial_picture
+from theoros.verbs.procedures.anova_table import Source, anova_table
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement
@@ -227,22 +228,10 @@ class _Several:
         f = self.fit
         ratio, df, p = self.overall
         total = sum_of_squares(f.y)
-        model = total - f.rss
-        left = (cell(f.rss, significant(f.rss, 5)), cell(f.sigma**2, significant(f.sigma**2, 5)))
-        rows = (
-            FigureRow((Cell("model"), Cell(whole(df), df), cell(model, significant(model, 5)),
-                       cell(model / df, significant(model / df, 5)),
-                       cell(ratio, number(ratio, 2)), cell(p, p_value(p)))),
-            FigureRow((Cell("residual"), Cell(whole(f.df), f.df), *left, Cell(""), Cell(""))),
-            FigureRow((Cell("total"), Cell(whole(f.n - 1), f.n - 1),
-                       cell(total, significant(total, 5)), Cell(""), Cell(""), Cell(""))),
-        )  # fmt: skip
-        headings = (
-            Heading("source", "source", numeric=False), Heading("df", "df"),
-            Heading("ss", "sum of squares"), Heading("ms", "mean square"), Heading("f", "F"),
-            Heading("p", "p-value"),
-        )  # fmt: skip
-        return ResultTable("variance", headings, rows, title="Analysis of variance")
+        return anova_table((
+            Source("model", total - f.rss, df, ratio, p), Source("residual", f.rss, f.df),
+            Source("total", total, f.n - 1, mean=False),
+        ))  # fmt: skip
 
     def _subsets(self) -> ResultTable | None:
         f = self.fit

@@ -99,6 +99,18 @@ def useless(parts: list[Part]) -> str:
             f"say that all of them can go.")  # fmt: skip
 
 
+def held_text(design: Design, row: Floats, unsaid: tuple[str, ...]) -> tuple[str, str]:
+    """Values that were typed: "leaf length 70 mm, cultivar Jade"; and what holds of the others."""
+    said = []
+    for one, v in zip(design.predictors, row.tolist(), strict=True):
+        if one.name not in unsaid:
+            number_ = with_unit(exact(float(f"{v:.8g}")), one.column.unit)
+            said.append(f"{one.name} {one.levels[int(v)] if one.levels else number_}")
+    if not unsaid or not said:
+        return ", ".join(said), ""
+    return ", ".join(said), f" (and {', '.join(unsaid)} at the mean or the level compared with)"
+
+
 def prediction(
     pairs: ModelPairs, f: Several, row: Floats, ends: dict[str, tuple[float, float]], value: float,
     confidence: float, unsaid: tuple[str, ...],
@@ -106,16 +118,8 @@ def prediction(
     """What is predicted for values that were typed."""
     places = min(8, pairs.decimals[1] + 1)
     unit = pairs.response.unit
-    said = []
-    for one, v in zip(f.design.predictors, row.tolist(), strict=True):
-        if one.name in unsaid:
-            continue
-        text = one.levels[int(v)] if one.levels else with_unit(exact(float(f"{v:.8g}")),
-                                                               one.column.unit)  # fmt: skip
-        said.append(f"{one.name} {text}")
-    begin = f"For {', '.join(said)}" if said else "For the middle of all"
-    if unsaid and said:
-        begin += f" (and {', '.join(unsaid)} at the mean or the level compared with)"
+    said, rest = held_text(f.design, row, unsaid)
+    begin = f"For {said}{rest}" if said else "For the middle of all"
     low, high = ends["mean"]
     first, last = ends["single"]
     sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
