@@ -110,7 +110,7 @@ def _descend(
         there = function(x, tried)
         if not ((y - there) ** 2).sum() <= ((y - fitted) ** 2).sum() * (1 + 1e-13):
             break
-        still = np.abs(tried - at) <= 1e-13 * np.abs(at)
+        still = np.abs(tried - at) <= 1e-12 * np.abs(at)
         at, fitted = tried, there
         if still.all():
             break

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, listed
+from theoros.answer.wording import counted, exact, listed
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind, NotAValue, parse_number
@@ -259,7 +259,10 @@ def typed_values(s: ModelStatement, design: Design) -> tuple[Floats, tuple[str, 
             try:
                 made[at] = parse_number(text.removesuffix(one.column.unit).strip())
             except NotAValue:
-                raise CannotAnswer(f"“{text}” is not a number for {one.name}.", "values") from None
+                raise CannotAnswer(
+                    f"“{text}” is not a number for {one.name}. Type one, such as "
+                    f"{one.name} {exact(float(f'{one.middle:.3g}'))}.", "values",
+                ) from None  # fmt: skip
         said.add(at)
     unsaid = tuple(one.name for at, one in enumerate(design.predictors) if at not in said)
     return made[None, :], unsaid
