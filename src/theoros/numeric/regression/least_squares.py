@@ -114,8 +114,12 @@ def fit(design: Floats, y: Floats) -> LinearFit:
     coefficients = inverse @ (q.T @ y)
     for _ in range(2):
         coefficients = coefficients + inverse @ (q.T @ (y - scaled @ coefficients))
-    fitted = scaled @ coefficients
-    return LinearFit(coefficients / lengths, fitted, y - fitted, inverse / lengths[:, None], design)
+    # by the orthogonal columns: products with large coefficients would lose what is small
+    residuals = y - q @ (q.T @ y)
+    residuals = residuals - q @ (q.T @ residuals)
+    return LinearFit(
+        coefficients / lengths, y - residuals, residuals, inverse / lengths[:, None], design
+    )
 
 
 def _by_products(design: Floats, y: Floats, products: Floats, lengths: Floats) -> LinearFit:
