@@ -80,11 +80,12 @@ def cubic_basis(x: Floats) -> Floats | None:
 def pattern(
     x: Floats, fitted: Floats, residuals: Floats, terms: int, basis: Floats | None = None
 ) -> Pattern:
-    """Looks for a bend, by a cubic through the residuals, and for uneven spread, by ranks.
+    """Looks for a bend, by a cubic through the residuals, and for uneven spread, by their sizes.
 
     A bend is tested by the F of a cubic in x with as many degrees of freedom as the model left;
-    the spread by the rank correlation of the sizes of residuals with the fitted values, near normal
-    with standard error 1/√(n - 1). `basis` is that of `cubic_basis`, where it is there already.
+    the spread by the correlation of the sizes of residuals with the fitted values (Glejser 1969),
+    near normal with standard error 1/√n; sizes are taken about the median, as skewed errors would
+    pass for uneven spread otherwise. `basis` is that of `cubic_basis`, where it is there already.
     """
     n = residuals.size
     total = float(residuals @ residuals)
@@ -101,11 +102,10 @@ def pattern(
     spread, grows = 1.0, True
     if n >= 8 and np.ptp(fitted) > 0 and total > 0:
         from theoros.numeric.correlation import pearson
-        from theoros.numeric.procedures.ranks import average_ranks
 
-        rho = pearson(average_ranks(np.abs(residuals)), average_ranks(fitted))
+        rho = pearson(np.abs(residuals - np.median(residuals)), fitted)
         if not math.isnan(rho):
-            spread = float(2 * Normal().sf(abs(rho) * math.sqrt(n - 1)))
+            spread = float(2 * Normal().sf(abs(rho) * math.sqrt(n)))
             grows = rho > 0
     return Pattern(bend, spread, grows)
 
