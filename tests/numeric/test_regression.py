@@ -19,7 +19,6 @@ from theoros.numeric.regression.least_squares import (
     TooFewCases,
     extra_f,
     fit,
-    inflation,
     lack_of_fit,
     vandermonde,
 )
@@ -190,12 +189,6 @@ class TestLinear:
         assert_allclose(mean[1], [9.619516345098916, 26.241258979157816], rtol=1e-9)
         assert_allclose(single[0], [6.934560656816383, 22.038509934385335], rtol=1e-9)
         assert_allclose(single[1], [11.024876384771883, 27.139083091996124], rtol=1e-9)
-
-    def test_inflation_of_another_library(self) -> None:
-        other = np.array([3.1, 2.2, 5.7, 4.4, 6.0, 8.8, 7.1, 9.9, 8.2, 13.0])
-        level = np.array([1, 0, 0, 1, 1, 0, 1, 0, 0, 1.0])
-        made = inflation(np.column_stack([X, other, level]))
-        assert_allclose(made, [6.210184713478511, 6.207758499900644, 1.03999622800319], rtol=1e-9)
 
     def test_lack_of_fit_by_hand(self) -> None:
         # pairs at 1, 2 and 3 twice each: pure error 3 × 0.5 with 3 degrees of freedom, the means

@@ -8,7 +8,6 @@ from functools import cached_property
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.distributions.student import StudentT
 
 DEPENDENT = 1e-11
 """A column of unit length of which less than this is its own depends on those before it."""
@@ -71,18 +70,9 @@ class LinearFit:
         """Standard errors of the coefficients."""
         return np.asarray(self.sigma * np.sqrt((self.inverse**2).sum(axis=1)))
 
-    @cached_property
-    def covariance(self) -> Floats:
-        return np.asarray(self.sigma**2 * (self.inverse @ self.inverse.T))
-
     def spread(self, design: Floats) -> Floats:
         """Of the mean at new rows of the design, its error in residual SDs: √(x'(X'X)⁻¹x)."""
         return np.asarray(np.sqrt(((design @ self.inverse) ** 2).sum(axis=1)))
-
-    def interval(self, at: int, confidence: float) -> tuple[float, float]:
-        """Of a coefficient."""
-        reach = StudentT(self.df).critical(1 - confidence, "different") * float(self.errors[at])
-        return float(self.coefficients[at]) - reach, float(self.coefficients[at]) + reach
 
 
 def fit(design: Floats, y: Floats) -> LinearFit:
@@ -170,19 +160,3 @@ def lack_of_fit(x: Floats, residuals: Floats, terms: int) -> tuple[float, int, i
     lack = float((residuals**2).sum()) - pure
     df1, df2 = groups - terms, n - groups
     return (lack / df1) / (pure / df2), df1, df2
-
-
-def inflation(design: Floats) -> Floats:
-    """Variance inflation of each column of a design without its constant: 1 / (1 - R²)."""
-    made = []
-    for at in range(design.shape[1]):
-        rest = np.delete(design, at, axis=1)
-        constant = np.ones((design.shape[0], 1))
-        try:
-            found = fit(np.hstack([constant, rest]), design[:, at])
-        except (Dependent, TooFewCases):
-            made.append(math.inf)
-            continue
-        total = sum_of_squares(design[:, at])
-        made.append(total / found.rss if found.rss > 0 else math.inf)
-    return np.array(made)

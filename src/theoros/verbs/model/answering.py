@@ -185,7 +185,9 @@ class _Modelled:
         return Answer(
             s.text(self.tables), picture=picture,
             reading=Reading(
-                f"No {curve.label} can be told here: {why}.", next=self._other_curves(),
+                f"No {curve.label} can be told here: {why}.",
+                () if self._other_curves() else ("Choose another column, or collect more rows.",),
+                next=self._other_curves(),
             ),
             used=pairs.used, left_out=pairs.left_out,
         )  # fmt: skip
@@ -199,8 +201,9 @@ class _Modelled:
         s, pairs = self.s, self.pairs
         if not self.fits:
             raise CannotAnswer(
-                f"In none of the groups can a curve be told: {self.drawn[0].fitted}.", "by"
-            )
+                f"In none of the groups can a curve be told: {self.drawn[0].fitted}. Choose other "
+                f"groups, or none.", "by", ((f"All {plural(pairs.noun)} together", "by", None),),
+            )  # fmt: skip
         picture = scatter_picture(s, pairs, self.drawn, self._read_text(), self._alt())
         return Answer(
             s.text(self.tables), picture=picture, sections=self._sections(),

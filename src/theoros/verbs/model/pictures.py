@@ -212,10 +212,10 @@ def _curve(one: Drawn, role: str, low: float, high: float) -> list[Layer]:
 STRIPS = ("fitted", "along", "order")
 """Residuals along a line, for which a strip of paper is enough."""
 NOTES = {
-    "fitted": "Red: a smooth line through them; it should run near 0.",
-    "along": "Red: a smooth line through them; it should run near 0.",
+    "fitted": "The smooth line through them should run near 0.",
+    "along": "The smooth line through them should run near 0.",
     "normal": "Normal residuals lie along the line.",
-    "histogram": "Red: the normal curve with the same spread.",
+    "histogram": "The curve is the normal one with the same spread.",
     "order": "Runs above or below 0 say that neighbours go together.",
     "leverage": "Rows beyond the dashed lines pull the curve towards them.",
 }

@@ -258,11 +258,6 @@ def at_zero(pairs: ModelPairs, f: Fitted) -> str:
     return f"At a {x} of 0 the line has no meaning: the data {where}."
 
 
-def beyond(pairs: ModelPairs, at: float, low: float, high: float) -> bool:
-    """Whether x lies outside the data."""
-    return not low <= at <= high
-
-
 def middle_of(f: Fitted) -> str:
     """What a band for the middle is of: of a curve by logarithms, turned back, the median."""
     return "median" if f.curve.name.endswith("by logs") else "mean"
@@ -309,7 +304,7 @@ def cautions(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> list[str]:
     """Values beyond the data, ends that cannot be, and how the curve was fitted."""
     low, high = float(f.x.min()), float(f.x.max())
     made = []
-    out = [at for at in s.reads() if beyond(pairs, at, low, high)]
+    out = [at for at in s.reads() if not low <= at <= high]
     if out:
         said = sentence_case(listed([place_text(pairs, at) for at in out]))
         lies = "lies" if len(out) == 1 else "lie"

@@ -55,14 +55,16 @@ def answer_outcome(s: ModelStatement, tables: Tables) -> Answer:
     cases = table.cases
     there = cases[codes[cases] >= 0]
     if not there.size:
-        raise CannotAnswer(f"There is no value of {what}.", "what")
+        raise CannotAnswer(f"There is no value of {what}. Choose another column.", "what")
     design = read_design(s, tables, there)
     outcome = codes[design.rows] == list(table.levels(what)).index(level)
     count = int(outcome.sum())
     if count in (0, outcome.size):
         all_or_none = "Every one" if count else "None"
         raise CannotAnswer(
-            f"{all_or_none} of the rows has {level} for {what}: both outcomes are needed.", "level"
+            f"{all_or_none} of the rows has {level} for {what}: both outcomes are needed. Choose "
+            f"another level or column.",
+            "level",
         )
     alone = len(design.predictors) == 1 and not design.predictors[0].levels
     try:
@@ -72,7 +74,9 @@ def answer_outcome(s: ModelStatement, tables: Tables) -> Answer:
             f"{dependent_words(design, problem.which)}. Leave one of them out.", "also"
         ) from None
     except TooFewCases:
-        raise CannotAnswer("There are no more rows than terms.", "also") from None
+        raise CannotAnswer(
+            "There are no more rows than terms. Take fewer predictors.", "also"
+        ) from None
     except Separated:
         names = listed([one.name for one in design.predictors])
         picture = curve_picture(s, None, design, outcome) if alone else None

@@ -94,19 +94,23 @@ def _answer(s: ModelStatement, tables: Tables) -> Answer:
     y = workable(table, what)
     there, _ = known_in(table, what)
     if not there.size:
-        raise CannotAnswer(f"There is no value of {what}.", "what")
+        raise CannotAnswer(f"There is no value of {what}. Choose another column.", "what")
     design = read_design(s, tables, there)
     values = y[design.rows]
     squarable(values, what, "what")
     if np.ptp(values) == 0:
-        raise CannotAnswer(f"{what} is the same in every row: there is nothing to tell.", "what")
+        raise CannotAnswer(
+            f"{what} is the same in every row: there is nothing to tell. Choose another.", "what"
+        )
     try:
         found = fit_several(design, values)
     except Dependent as problem:
         said = f"{dependent_words(design, problem.which)}. Leave one of them out."
         raise CannotAnswer(said, "also", leave_out(s, design, problem.which[0])) from None
     except TooFewCases:
-        raise CannotAnswer("There are no more rows than terms.", "also") from None
+        raise CannotAnswer(
+            "There are no more rows than terms. Take fewer predictors.", "also"
+        ) from None
     return _Several(s, tables, found, _pairs(s, tables, design, values)).answer()
 
 

@@ -18,7 +18,7 @@ from theoros.numeric.regression.least_squares import (
     fit,
     sum_of_squares,
 )
-from theoros.verbs.model.curves.curve import Curve, Fitted
+from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted
 from theoros.verbs.model.fits import Judged
 from theoros.verbs.model.several.design import Design
 
@@ -33,7 +33,7 @@ class Plane(Curve):
     """Linear in several predictors; it is fitted by its design, not by pairs."""
 
     def fit(self, x: Floats, y: Floats) -> Fitted:
-        raise NotImplementedError
+        raise CannotFit("is fitted by its design, not by pairs")
 
 
 PLANE = Plane("several", "model", "", 0, 0, "", "", suggests=False)

@@ -21,10 +21,6 @@ HIGH = 10.0
 """From this variance inflation on a predictor says hardly more than the others do."""
 
 
-def held(design: Design) -> str:
-    return "the others held" if len(design.predictors) > 1 else "as it stands"
-
-
 def step_text(one: Predictor) -> tuple[float, str]:
     """A round step along a number: 10, "10 mm"."""
     step = step_of_values(one.values)
