@@ -220,7 +220,7 @@ MEANWHILE = "meanwhile"
 def _at_rest(window) -> bool:
     """Whether nothing runs but the simulation."""
     others = [key for key in window.answers.wanted if key != MEANWHILE]
-    return not others and window.file_work.idle and window.side_work.idle
+    return not others and window.writer.idle and window.reader.idle and window.side_work.idle
 
 
 def _calm(window) -> None:

@@ -48,7 +48,8 @@ def test_a_statement_from_a_file_and_from_standard_input(
     file.write_text(json.dumps(STATEMENT))
     assert main(["answer", str(file), "--table", str(trays)]) == 0
     one = capsys.readouterr().out
-    monkeypatch.setattr(sys, "stdin", io.StringIO(json.dumps(STATEMENT)))
+    standard = io.TextIOWrapper(io.BytesIO(json.dumps(STATEMENT).encode()))
+    monkeypatch.setattr(sys, "stdin", standard)
     assert main(["answer", "-", "--table", str(trays)]) == 0
     assert capsys.readouterr().out == one
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 import argparse
 import gc
 import json
+import os
+import queue
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -12,8 +14,8 @@ from typing import Any
 
 USAGE = 2
 """Exit code for bad input, as command lines have it."""
-FAULT = 70
-"""Exit code for a fault in the program (EX_SOFTWARE of sysexits.h)."""
+MOST_BYTES, MOST_LETTERS = 1_000_000, 600
+"""Of a statement, and of what is said about one."""
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -57,75 +59,82 @@ def _answer(arguments: list[str]) -> int:
     parser.add_argument("--study", type=Path, metavar="FILE", help="answer every entry of a study")
     options = parser.parse_args(arguments)
     try:
-        if options.study:
-            if options.statement or options.table:
-                raise ValueError("Give a study, or a statement with tables, not both.")
-            made: Any = _answer_study(options.study)
-        elif options.statement is None:
+        if options.study and (options.statement or options.table):
+            raise ValueError("Give a study, or a statement with tables, not both.")
+        if options.study is None and options.statement is None:
             raise ValueError("Give a statement, or a study with --study FILE.")
-        else:
-            made = _answer_one(options.statement, options.table)
-    except ValueError as problem:
-        print(f"theoros: {' '.join(str(problem).split())}", file=sys.stderr)
+        written = "" if options.study else _statement_text(options.statement)
+        text = _run(written, tuple(options.table), options.study)
+        _print(text)
+    except (ValueError, OSError) as problem:
+        print(f"theoros: {_on_a_line(problem)}", file=sys.stderr)
         return USAGE
-    except Exception as problem:  # a fault of ours, told in a line all the same
-        said = f"{type(problem).__name__}: {' '.join(str(problem).split())}"
-        print(f"theoros: something went wrong inside ({said})", file=sys.stderr)
-        return FAULT
-    print(json.dumps(made, indent=2, ensure_ascii=False))
     return 0
 
 
-def _answer_one(written: str, files: Sequence[Path]) -> dict[str, Any]:
-    from theoros.answer.parts import answer_json
-    from theoros.files.formats import open_table
-    from theoros.verbs.core.registry import statement_from_json
-    from theoros.verbs.core.statement import answer
+def _run(written: str, tables: tuple[Path, ...], study: Path | None) -> str:
+    """What a command comes to, worked out in a process with limits. Raises ValueError."""
+    from theoros.engine.link import Link
+    from theoros.engine.tasks.command import Command, Refused
 
-    tables = {}
-    for path in files:
-        if path.stem in tables:
-            raise ValueError(f"Two files would be the table “{path.stem}”. Rename one.")
-        tables[path.stem] = open_table(path).table
-    statement = statement_from_json(_statement_json(written))
-    found = answer(statement, tables)
-    if found.problem:
-        raise ValueError(found.problem.sentence)
-    return {"statement": statement.to_json(), **answer_json(found)}
-
-
-def _answer_study(path: Path) -> list[dict[str, Any]]:
-    from theoros.answer.parts import answer_json
-    from theoros.study.file import open_study
-    from theoros.verbs.core.statement import answer
-
-    study = open_study(path)
-    return [
-        {
-            "id": entry.id,
-            "title": entry.name(study.by_name),
-            "statement": entry.statement.to_json(),
-            **answer_json(answer(entry.statement, study.by_name)),
-        }
-        for entry in study.entries
-    ]
-
-
-def _statement_json(written: str) -> Any:
-    text = written
-    if written == "-":
-        text = sys.stdin.read()
-    elif not written.lstrip().startswith("{"):
-        try:
-            text = Path(written).read_text(encoding="utf-8")
-        except (OSError, UnicodeDecodeError):
-            raise ValueError(
-                f"{written} is neither a statement in JSON nor a file of one."
-            ) from None
+    told: queue.SimpleQueue[tuple[str, Any]] = queue.SimpleQueue()
+    link = Link("command")
+    link.start()
     try:
-        return json.loads(text)
-    except (ValueError, RecursionError) as problem:
-        raise ValueError(f"The statement is not valid JSON: {problem}.") from None
+        link.run(Command(written, tables, study), {}, lambda how, value: told.put((how, value)))
+        how, value = told.get()
+    finally:
+        link.end()
+    if isinstance(value, Refused):
+        raise ValueError(value.sentence)
+    if how == "fail":  # a fault of ours, or too much for the machine: told in a line all the same
+        raise ValueError(value if value.endswith(".") else f"something went wrong inside ({value})")
+    return str(value)
+
+
+def _print(text: str) -> None:
+    """Writes an answer; as ASCII where the terminal, or the text, cannot be written otherwise."""
+    try:
+        text.encode(sys.stdout.encoding or "ascii")
+    except UnicodeEncodeError:
+        text = json.dumps(json.loads(text), indent=2)
+    try:
+        print(text, flush=True)
+    except OSError as problem:
+        # what is left of it must not be tried again when the program ends
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        raise ValueError(f"the answer could not be written ({problem.strerror})") from None
+
+
+def _on_a_line(problem: BaseException) -> str:
+    said = " ".join(str(problem).split())
+    return said if len(said) <= MOST_LETTERS else said[: MOST_LETTERS - 1] + "…"
+
+
+def _statement_text(written: str) -> str:
+    """A statement as JSON text: as it stands, from a file, or from standard input."""
+    if written == "-":
+        data = sys.stdin.buffer.read(MOST_BYTES + 1)
+    elif written.lstrip().startswith("{"):
+        return written
+    else:
+        file = Path(written)
+        try:
+            if not file.is_file():
+                raise OSError
+            with open(file, "rb") as opened:
+                data = opened.read(MOST_BYTES + 1)
+        except (OSError, ValueError):
+            raise ValueError(
+                f"{_on_a_line(ValueError(written))} is neither a statement in JSON nor a file of "
+                f"one."
+            ) from None
+    if len(data) > MOST_BYTES:
+        raise ValueError("The statement is longer than any statement is (1 MB).")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise ValueError("The statement is not text in UTF-8.") from None
 
 
 def _manual() -> int:

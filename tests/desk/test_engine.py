@@ -34,7 +34,7 @@ def settle():
     end = time.monotonic() + 60
     while time.monotonic() < end:
         app.processEvents()
-        if window.answers.idle and window.file_work.idle and window.side_work.idle:
+        if window.answers.idle and window.writer.idle and window.reader.idle and window.side_work.idle:
             return
         time.sleep(0.002)
     raise SystemExit("it did not come to rest")

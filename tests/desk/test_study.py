@@ -411,9 +411,10 @@ def test_what_could_not_be_got_back_is_said_and_kept(empty: Window, settle) -> N
     (left,) = empty.session.unsaved()
     file = left.folder / "edits.jsonl"
     file.write_bytes(file.read_bytes() + b'{"edit": "from the future"}\n')
-    empty.recover(left)
+    empty.files.recover(left)
+    settle(empty)
     assert empty.session.study.title == "one"
-    assert "The last change could not be read" in empty.banner.label.text()
+    assert "Change 2 of 2 could not be read, so it is left out" in empty.banner.label.text()
     assert left.folder.exists()
 
 
@@ -436,10 +437,12 @@ def test_newer_work_is_not_thrown_away_for_older(empty: Window, monkeypatch, set
     empty.session.new()
     empty.session.do(SetTitle("newer"))
     monkeypatch.setattr(StudyFiles, "may_leave", lambda self: False)
-    empty.recover(left)
+    empty.files.recover(left)
+    settle(empty)
     assert empty.session.study.title == "newer"
     monkeypatch.setattr(StudyFiles, "may_leave", lambda self: True)
-    empty.recover(left)
+    empty.files.recover(left)
+    settle(empty)
     assert empty.session.study.title == "older"
     empty.session.do(SetTitle("older still"))
     empty.session.close(discard=False)

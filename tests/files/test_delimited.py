@@ -152,7 +152,7 @@ def test_nul_bytes_and_empty_files(tmp_path: Path) -> None:
             read(content)
     with pytest.raises(ReadError, match="could not be opened"):
         open_delimited(tmp_path / "gone.csv")
-    with pytest.raises(ReadError, match="could not be opened"):
+    with pytest.raises(ReadError, match="is a folder, not a file"):
         open_delimited(tmp_path)
 
 

@@ -6,7 +6,6 @@ import io
 import json
 import math
 import random
-import time
 import zipfile
 from dataclasses import replace
 from datetime import date
@@ -15,7 +14,7 @@ from pathlib import Path
 import polars as pl
 import pytest
 
-from theoros.files import sandbox, spreadsheet
+from theoros.files import spreadsheet
 from theoros.files.errors import ReadError
 from theoros.files.form import Form
 from theoros.files.formats import format_of, formats, not_held, open_table, write_table
@@ -225,77 +224,15 @@ def test_a_package_of_another_program(tmp_path: Path) -> None:
     assert table.frame.rows() == [(1, 2.5, "true"), (2, None, "false")]
 
 
-def test_traps_are_refused_with_a_sentence(tmp_path: Path) -> None:
-    """Zip and entity bombs, a cell far out, a million columns: a sentence, in bounded time."""
-    began = time.monotonic()
-    traps = []
-    far = book(tmp_path / "far.xlsx", {"s": [["x"], [1]]})
-    with zipfile.ZipFile(far) as archive:
-        parts = {name: archive.read(name) for name in archive.namelist()}
-
-    def rewritten(name: str, sheet: bytes) -> Path:
-        path = tmp_path / name
-        with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as archive:
-            for part, data in parts.items():
-                archive.writestr(part, sheet if part == "xl/worksheets/sheet1.xml" else data)
-        return path
-
-    plain = parts["xl/worksheets/sheet1.xml"]
-    traps.append(
-        rewritten("far-out.xlsx", plain.replace(b"</sheetData>", b'<row r="1048576"><c r="XFD1048576"><v>1</v></c></row></sheetData>'))
-    )  # fmt: skip
-    entities = b'<!DOCTYPE x [<!ENTITY a "' + b"a" * 1000 + b'">' + b"".join(
-        f'<!ENTITY {chr(98 + k)} "{f"&{chr(97 + k)};" * 50}">'.encode() for k in range(8)
-    ) + b"]>"  # fmt: skip
-    bomb = plain.replace(b"?>", b"?>" + entities, 1).replace(b"<v>1</v>", b"<v>&i;</v>")
-    traps.append(rewritten("entities.xlsx", bomb))
-    big = tmp_path / "zeros.xlsx"
-    with (
-        zipfile.ZipFile(big, "w", zipfile.ZIP_DEFLATED) as archive,
-        archive.open("xl/workbook.xml", "w", force_zip64=True) as file,
-    ):
-        for _ in range(2200):
-            file.write(b" " * 1_000_000)
-    traps.append(big)
-    ods = tmp_path / "repeat.ods"
-    spreadsheet.write_ods(LEAVES, ods)
-    with zipfile.ZipFile(ods) as archive:
-        content = archive.read("content.xml")
-    repeated = content.replace(
-        b"<table:table-row>",
-        b'<table:table-row table:number-rows-repeated="1048576">'
-        b'<table:table-cell table:number-columns-repeated="16384" office:value-type="float" office:value="1"/>'
-        b"</table:table-row><table:table-row>", 1,
-    )  # fmt: skip
-    with zipfile.ZipFile(ods, "w", zipfile.ZIP_DEFLATED) as archive:
-        archive.writestr("mimetype", spreadsheet._ODS)
-        archive.writestr("content.xml", repeated)
-    traps.append(ods)
-    for trap in traps:
-        try:
-            opened = open_table(trap)
-        except ReadError as problem:
-            assert str(problem).endswith("."), trap
-        else:
-            assert opened.table.rows < 10, trap  # the trap was left unsprung
-    assert time.monotonic() - began < 120
-
-
 MADE = [".csv", ".xlsx", ".ods", ".json", ".parquet", ".zip"]
 
 
 @pytest.mark.parametrize("suffix", MADE)
-def test_damaged_files_give_a_table_or_a_sentence(tmp_path: Path, suffix: str, monkeypatch) -> None:
+def test_damaged_files_give_a_table_or_a_sentence(tmp_path: Path, suffix: str) -> None:
     """Bytes changed, cut off, doubled: never a crash of the reader, never a hang.
 
-    The readers of the child are called here directly, many times; that the child contains even
-    what they cannot is tested above and below.
+    That even what a reader cannot help costs no more than its process is tested with the engine.
     """
-
-    def direct(reader: str, path: Path, options: dict):
-        return sandbox.READERS[reader](path, options)
-
-    monkeypatch.setattr(sandbox, "run", direct)
     whole = tmp_path / f"whole{suffix}"
     write_table(LEAVES.with_(keep="", kept=None), whole)
     data = whole.read_bytes()
@@ -326,7 +263,7 @@ def test_damaged_files_give_a_table_or_a_sentence(tmp_path: Path, suffix: str, m
 
 
 @pytest.mark.parametrize("suffix", [".xlsx", ".ods", ".parquet", ".json"])
-def test_the_child_reads_and_refuses(tmp_path: Path, suffix: str) -> None:
+def test_junk_is_refused_in_words(tmp_path: Path, suffix: str) -> None:
     path = tmp_path / f"junk{suffix}"
     for junk in (b"", b"PK\x03\x04junk", b"PAR1" * 40, random.Random(1).randbytes(3000)):
         path.write_bytes(junk)
@@ -334,14 +271,6 @@ def test_the_child_reads_and_refuses(tmp_path: Path, suffix: str) -> None:
             open_table(path)
     with pytest.raises(ReadError, match=r"could not be opened|cannot be read|not a spreadsheet"):
         open_table(tmp_path / f"gone{suffix}")
-
-
-def test_a_reader_that_takes_too_much_is_stopped(tmp_path: Path, monkeypatch) -> None:
-    path = tmp_path / "t.json"
-    path.write_text("[" + ",".join('{"x": 1}' for _ in range(1000)) + "]")
-    monkeypatch.setattr(sandbox, "SECONDS", -29.9)
-    with pytest.raises(ReadError, match="more memory or time"):
-        open_table(path)
 
 
 def test_old_dates_and_odd_characters_survive_spreadsheets(tmp_path: Path) -> None:

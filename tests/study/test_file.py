@@ -21,8 +21,9 @@ from hypothesis import strategies as st
 
 from tests.conftest import make_table
 from theoros.fonts import FONTS
+from theoros.study.atomic import write_atomically
 from theoros.study.entries import Entry, EntryBlock, Study, StudyError, TextBlock
-from theoros.study.file import open_study, save_study, write_atomically
+from theoros.study.file import open_study, save_study
 from theoros.study.package import read_parts, write_parts
 from theoros.study.report_html import report_html, text_html
 from theoros.table.kinds import Kind

@@ -47,7 +47,7 @@ def make_window(
     """
     settings = settings or QSettings("theoros", "theoros")
     own = links or Links()
-    engines = own.answers, own.files
+    engines = own.answers, own.writer, own.reader
     window = Window(Session(settings, journals), Theme(settings), engines, builders, menus)
     if links is None:
         window.closed.connect(own.end)

@@ -53,7 +53,9 @@ class Process:
                 value = next(job.steps)
             except StopIteration:
                 self._say(Ended(job.id))
-            except Exception as problem:
+            except KeyboardInterrupt:
+                return
+            except BaseException as problem:  # a panic of a library among them
                 traceback.print_exc()
                 self._say(Ended(job.id, f"{type(problem).__name__}: {problem}"))
             else:

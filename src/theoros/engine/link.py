@@ -21,6 +21,15 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from theoros.engine.folder import RUNNING, RuntimeFolder, sweep
+from theoros.engine.limits import (
+    CRASH,
+    MEMORY,
+    TIME,
+    WATCH,
+    Limits,
+    most_memory,
+    taken,
+)
 from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
 
 if TYPE_CHECKING:
@@ -32,19 +41,19 @@ log = logging.getLogger(__name__)
 
 PATIENCE = 1.0
 """Seconds that a cancelled task may take to end before its process is ended."""
+IDLE_WATCH = 0.5
+"""Seconds between two looks at the memory of a process whose task has no limits of its own."""
 MOST_CRASHES = 2
 """A task with which the process died so often is not tried again."""
-CRASHED = (
-    "the process that worked it out ended twice without a word, as it does where there is not "
-    "enough memory"
-)
-
 HEAP = {"MALLOC_MMAP_THRESHOLD_": str(32 << 20), "MALLOC_TRIM_THRESHOLD_": str(256 << 20)}
 """Lets the engine keep the memory that arrays of a few hundred kilobytes leave behind.
 
 By default the C library gives it back at once and asks for it anew, page by page, which takes
 longer than to fill it with random numbers.
 """
+
+QUIET = {"RUST_BACKTRACE": "0"}
+"""A library that breaks down says so in a line, not in a page."""
 
 
 @dataclass
@@ -59,6 +68,9 @@ class _Job:
     sent_to: _Process | None = None
     handed: tuple[Handed, ...] = ()
     """The tables that it needs, whose columns must stay until it is done."""
+    limits: Limits | None = None
+    began: tuple[float, float] | None = None
+    """The clock, and the processor time of its process, when it was first seen at work."""
 
 
 @dataclass
@@ -104,7 +116,8 @@ class Link:
             job = self._jobs.get(number)
             if job is None or job.cancelled_at:
                 return
-            job.cancelled_at = time.monotonic()
+            patience = 0.0 if job.limits is not None else PATIENCE
+            job.cancelled_at = time.monotonic() - PATIENCE + patience
         self._todo.put(lambda: self._send(Cancel(number)))
 
     def end(self) -> None:
@@ -142,6 +155,7 @@ class Link:
                 action = self._todo.get(timeout=self._until_impatient())
             except queue.Empty:
                 self._end_unresponsive()
+                self._end_excessive()
                 continue
             if action is None:
                 return
@@ -150,6 +164,7 @@ class Link:
             except Exception:
                 log.exception("while asking the %s", self.name)
             self._end_unresponsive()
+            self._end_excessive()
 
     def _send_job(self, job: _Job) -> None:
         from theoros.engine.tables import Handed, Sender, head_of
@@ -160,7 +175,7 @@ class Link:
                 return
             if job.sent_to is self._process:
                 return
-            job.sent_to = self._process
+            job.sent_to, job.began, job.limits = self._process, None, job.task.limits
         if self._sender is None:
             self._sender = Sender(self.folder.path)
         needs = set(job.task.needs)
@@ -188,7 +203,12 @@ class Link:
     def _until_impatient(self) -> float | None:
         with self._lock:
             waits = [job.cancelled_at for job in self._jobs.values() if job.cancelled_at]
-        return max(0.05, min(waits) + PATIENCE - time.monotonic()) if waits else None
+            watched = any(job.limits is not None for job in self._jobs.values())
+            busy = bool(self._jobs)
+        rest = max(0.05, min(waits) + PATIENCE - time.monotonic()) if waits else None
+        if watched:
+            return WATCH
+        return min(rest or IDLE_WATCH, IDLE_WATCH) if busy else rest
 
     def _end_unresponsive(self) -> None:
         """Ends a process that works on after a cancelled task should have ended."""
@@ -205,12 +225,39 @@ class Link:
             self._jobs = {k: job for k, job in self._jobs.items() if not job.cancelled_at}
         process.popen.kill()
 
+    def _end_excessive(self) -> None:
+        """Ends a process whose task takes more than it may; the task is told so at once."""
+        process, at_work = self._process, self._at_work()
+        with self._lock:
+            job = self._jobs.get(at_work)
+        if process is None or job is None or job.cancelled_at:
+            return
+        now = taken(process.popen.pid)
+        if now is None:
+            return
+        why = ""
+        if job.limits is None:
+            why = MEMORY if now.memory > most_memory() else ""
+        elif job.began is None:
+            job.began = time.monotonic(), now.seconds
+        elif now.memory > job.limits.memory:
+            why = MEMORY
+        elif (
+            now.seconds - job.began[1] > job.limits.seconds
+            or time.monotonic() - job.began[0] > job.limits.patience
+        ):
+            why = TIME
+        if why and self._at_work() == at_work:
+            log.warning("the %s is ended: too much %s for %s", self.name, why, job.task)
+            process.popen.kill()
+            self._over(job.id, "fail", job.task.ended(why))
+
     # the process
 
     def _begin(self) -> None:
         popen = subprocess.Popen(
             [sys.executable, "-m", "theoros.engine", str(self.folder.path)],
-            stdin=subprocess.PIPE, stdout=subprocess.PIPE, env={**HEAP, **os.environ},
+            stdin=subprocess.PIPE, stdout=subprocess.PIPE, env={**HEAP, **os.environ, **QUIET},
         )  # fmt: skip
         self.starts += 1
         process = _Process(popen)
@@ -262,7 +309,7 @@ class Link:
             left = list(self._jobs.values())
         for job in left:
             if job.crashes >= MOST_CRASHES:
-                self._over(job.id, "fail", CRASHED)
+                self._over(job.id, "fail", job.task.ended(CRASH))
             else:
                 self._todo.put(lambda j=job: self._send_job(j))  # type: ignore[misc]
 

@@ -1,4 +1,4 @@
-"""The engines of one program: one that answers, and one for files, begun when it is needed."""
+"""The engines of one program: one that answers, and others for files, begun when needed."""
 
 from __future__ import annotations
 
@@ -8,22 +8,31 @@ from theoros.engine.link import Link
 
 
 class Links:
-    """A file that hangs its reader holds up no answer, since it is read in another process."""
+    """Files are read in another process than they are written in, or statements answered.
+
+    So a file that hangs its reader holds up neither an answer nor an export.
+    """
 
     def __init__(self, home: Path | None = None) -> None:
         self._home = home
         self.answers = Link("engine", home)
         self.answers.start()
-        self._files: Link | None = None
+        self._others: dict[str, Link] = {}
 
-    def files(self) -> Link:
-        """The engine for files, started if it is not yet."""
-        if self._files is None:
-            self._files = Link("file engine", self._home)
-            self._files.start()
-        return self._files
+    def writer(self) -> Link:
+        """The engine that writes files, started if it is not yet."""
+        return self._other("writer")
+
+    def reader(self) -> Link:
+        """The engine that reads files, started if it is not yet."""
+        return self._other("reader")
+
+    def _other(self, name: str) -> Link:
+        if name not in self._others:
+            self._others[name] = Link(name, self._home)
+            self._others[name].start()
+        return self._others[name]
 
     def end(self) -> None:
-        self.answers.end()
-        if self._files is not None:
-            self._files.end()
+        for link in (self.answers, *self._others.values()):
+            link.end()

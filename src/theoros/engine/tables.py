@@ -205,16 +205,26 @@ def hand_back(table: Table, folder: Path) -> Handed:
         token = new_token()
         write_column(table.frame[column.name], folder, token)
         tokens.append(token)
+    kept = ""
+    if table.kept is not None:
+        kept = new_token()
+        write_column(table.kept, folder, kept)
     about = tuple((name, getattr(table, name)) for name in ABOUT if name not in _SAID)
-    return Handed(table.name, table.columns, tuple(tokens), about, "", table.rows)
+    return Handed(table.name, table.columns, tuple(tokens), about, kept, table.rows)
 
 
 def take_back(handed: Handed, folder: Path) -> Table:
     """That table on this side; its files are gone afterwards."""
-    columns = []
-    for column, token in zip(handed.columns, handed.tokens, strict=True):
-        values = pl.read_ipc(folder / token).to_series().rechunk()
-        columns.append(values.alias(column.name))
-        discard(folder / token)
+    columns = [
+        _taken(folder, token).alias(column.name)
+        for column, token in zip(handed.columns, handed.tokens, strict=True)
+    ]
+    kept = _taken(folder, handed.kept).alias("") if handed.kept else None
     frame = pl.DataFrame(columns) if columns else pl.DataFrame()
-    return Table(handed.name, handed.columns, frame, **dict(handed.about))
+    return Table(handed.name, handed.columns, frame, kept=kept, **dict(handed.about))
+
+
+def _taken(folder: Path, token: str) -> pl.Series:
+    values = pl.read_ipc(folder / token).to_series().rechunk()
+    discard(folder / token)
+    return values

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 import json
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -10,16 +9,20 @@ from pathlib import Path, PurePosixPath
 from typing import Any
 
 from theoros.files import delimited
-from theoros.files.errors import ReadError
-from theoros.files.form import LARGEST, Form, Opened
+from theoros.files.errors import ReadError, reason
+from theoros.files.form import Form, Opened
 from theoros.files.formats import EVERYTHING, Format
+from theoros.files.regular import check_file
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
+from theoros.files.unpacking import check_zip, write_zip
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
 from theoros.table.live import settled
 from theoros.table.table import Table, TableError
 
 NAME = "datapackage.json"
+MOST_JSON = 100_000_000
+"""Bytes of a descriptor."""
 
 
 @dataclass(frozen=True)
@@ -54,8 +57,11 @@ class Package:
 
 def load(path: Path) -> Package:
     """A package by its descriptor or its zip. Raises ReadError."""
+    check_file(path)
     zipped = path.suffix.lower() == ".zip"
     raw = _from_zip(path, NAME) if zipped else delimited.read_bytes(path)
+    if len(raw) > MOST_JSON:
+        raise ReadError(f"The descriptor in {path.name} is larger than any table's.")
     try:
         descriptor = json.loads(raw)
     except (ValueError, RecursionError):
@@ -120,8 +126,6 @@ def read(package: Package, form: Form, name: str, kinds: Mapping[int, Kind] | No
 
 def write(table: Table, path: Path) -> None:
     """A zip with a descriptor and one CSV file. All that Theoros knows of the table is kept."""
-    import zipfile
-
     data = f"{_slug(table.name)}.csv"
     resource = {
         "name": _slug(table.name), "title": table.name, "type": "table", "path": data,
@@ -137,11 +141,8 @@ def write(table: Table, path: Path) -> None:
         "title": table.name,
         "resources": [resource],
     }
-    buffer = io.BytesIO()
-    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
-        archive.writestr(NAME, json.dumps(descriptor, indent=1, ensure_ascii=False))
-        archive.writestr(data, delimited.table_bytes(_bare(table)))
-    path.write_bytes(buffer.getvalue())
+    described = json.dumps(descriptor, indent=1, ensure_ascii=False).encode()
+    write_zip(path, {NAME: described, data: delimited.table_bytes(_bare(table))})
 
 
 def _bare(table: Table) -> Table:
@@ -172,18 +173,12 @@ def _from_zip(path: Path, name: str) -> bytes:
                 name == NAME and i.filename.endswith(f"/{NAME}"))]  # fmt: skip
             if not found:
                 raise ReadError(f"{path.name} has no {name}, so it is not a data package.")
-            if found[0].file_size > LARGEST // 4:
-                raise ReadError(f"{name} in {path.name} unpacks to more than Theoros opens.")
-            with archive.open(found[0]) as file:
-                data = file.read(LARGEST // 4 + 1)
+            check_zip(archive, path)
+            return archive.read(found[0])
     except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError):
         raise ReadError(f"{path.name} is damaged or was not fully copied.") from None
     except OSError as problem:
-        reason = (problem.strerror or str(problem)).lower()
-        raise ReadError(f"{path.name} could not be opened ({reason}).") from None
-    if len(data) > LARGEST // 4:
-        raise ReadError(f"{name} in {path.name} unpacks to more than Theoros opens.")
-    return data
+        raise ReadError(f"{path.name} could not be opened ({reason(problem)}).") from None
 
 
 FORMATS = (

@@ -14,8 +14,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from theoros.files.errors import ReadError
-from theoros.files.form import LARGEST, MOST_COLUMNS, Form, Opened
+from theoros.files.errors import ReadError, reason
+from theoros.files.form import CELLS_ANYWAY, CELLS_OF_A_BYTE, MOST_CELLS, MOST_COLUMNS, Form, Opened
 from theoros.files.formats import Format
 from theoros.files.grid import (
     Grid,
@@ -27,8 +27,10 @@ from theoros.files.grid import (
     has_header,
     tabulate,
 )
+from theoros.files.plain_csv import frame_of
+from theoros.files.regular import check_file
 from theoros.lazy_imports import pl
-from theoros.table.kinds import MISSING_CODES, Kind
+from theoros.table.kinds import LARGEST_WHOLE, MISSING_CODES, Kind
 from theoros.table.table import Table
 
 QUOTES = {'"': "double quotes", "'": "single quotes", "": "nothing"}
@@ -66,8 +68,7 @@ def read_bytes(path: Path) -> bytes:
     text at all, is refused without being read whole.
     """
     try:
-        if path.stat().st_size > LARGEST:
-            raise ReadError(f"{path.name} is larger than Theoros opens (2 GB).")
+        check_file(path)
         with open(path, "rb") as file:
             begun = file.read(_AT_FIRST)
             _check(begun, path.name)
@@ -76,8 +77,7 @@ def read_bytes(path: Path) -> bytes:
             return begun
         data = begun + rest
     except OSError as problem:
-        reason = (problem.strerror or str(problem)).lower()
-        raise ReadError(f"{path.name} could not be opened ({reason}).") from None
+        raise ReadError(f"{path.name} could not be opened ({reason(problem)}).") from None
     _check(data, path.name)
     return data
 
@@ -372,6 +372,8 @@ def _at_once(data: bytes, form: Form, width: int, used: int, sample: str) -> lis
     for column in columns:
         if column.dtype == pl.Float64 and not math.isfinite(column.sum() or 0.0):
             return None
+        if column.dtype == pl.Float64 and (column.abs().max() or 0.0) >= LARGEST_WHOLE:  # type: ignore[operator]
+            return None  # keys that would be rounded: looked at with care
     if columns and columns[-1].null_count():
         return None  # perhaps lines that are too short: looked at with care
     if any(c.dtype == pl.String and c.str.contains("\n", literal=True).any() for c in columns[:1]):
@@ -384,7 +386,7 @@ def _typed_columns(
 ) -> list[pl.Series] | None:
     """Columns of these types; None where a value does not fit. Knowing codes takes longer."""
     try:
-        return pl.read_csv(
+        return frame_of(
             data, separator=form.delimiter, quote_char=form.quote or None,
             has_header=False, skip_lines=used, schema=schema,
             null_values=list(MISSING_CODES) if codes else None, truncate_ragged_lines=False,
@@ -399,7 +401,7 @@ def _as_text(
     """All cells as text, by Polars; lines that are too long make more columns."""
 
     def attempt(columns: int) -> list[pl.Series]:
-        return pl.read_csv(
+        return frame_of(
             data, separator=form.delimiter, quote_char=form.quote or None,
             has_header=False, skip_lines=used,
             schema={f"c{at}": pl.String for at in range(columns)}, null_values=[""],
@@ -418,6 +420,12 @@ def _as_text(
         raise ReadError(
             f"Line {line} of {name} has {wider} values, more than the {MOST_COLUMNS} columns that "
             f"Theoros opens. Choose another delimiter."
+        )
+    if data.count(b"\n") * wider > min(MOST_CELLS, CELLS_ANYWAY + CELLS_OF_A_BYTE * len(data)):
+        raise ReadError(
+            f"Line {line} of {name} has {wider} values, and the first line {width}; with so many "
+            f"columns, nearly all cells would be empty. Correct that line, or choose another "
+            f"delimiter."
         )
     note = (
         f"Line {line} has {wider} values, and the first line {width}: what is beyond stands in a "

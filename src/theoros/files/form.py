@@ -7,6 +7,9 @@ from dataclasses import dataclass
 from theoros.table.table import Table
 
 MOST_COLUMNS = 5_000
+MOST_CELLS = 60_000_000
+CELLS_ANYWAY, CELLS_OF_A_BYTE = 2_000_000, 4
+"""Cells that rows of unequal length may make: a table has a sign for each, or nearly."""
 LARGEST = 2_000_000_000
 """Bytes of a file that is opened."""
 

@@ -1,7 +1,7 @@
 """The formats that tables are read from and written to; one module of this package for each.
 
-A format that is text or binary of another program's is read in a process of its own with a
-bound on memory and time (see `sandbox`), so that no file can take the desk down with it.
+Files are read in a process of its own with bounds on memory and time (`theoros.engine.limits`), so
+that none can take the desk down with it; what a reader can tell of a trap, it says itself.
 """
 
 from __future__ import annotations
@@ -16,6 +16,7 @@ from typing import Any
 
 from theoros.files.errors import ReadError
 from theoros.files.form import Form, Opened
+from theoros.files.regular import check_file
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 
@@ -56,8 +57,6 @@ def formats() -> tuple[Format, ...]:
 
     found: list[Format] = []
     for module in pkgutil.iter_modules(package.__path__):
-        if module.name == "sandbox":
-            continue
         room = importlib.import_module(f"theoros.files.{module.name}")
         found += getattr(room, "FORMATS", ())
     return tuple(sorted(found, key=lambda one: one.order))
@@ -73,6 +72,7 @@ def format_of(path: Path) -> Format:
 
 def open_table(path: Path) -> Opened:
     """A table from a file of any format, by the form guessed. Raises ReadError."""
+    check_file(path)
     one = format_of(path)
     source = one.load(path)
     return one.read(source, one.guess(source), path.stem, None)

@@ -16,6 +16,7 @@ from theoros.table.kinds import (
     finite_only,
     guess_kind,
     is_clean,
+    is_exact,
     parse_number,
     parse_series,
     unfit,
@@ -92,7 +93,12 @@ def tabulate(
                 count += places.len()
                 room = MOST_MISFITS - len(misfits)
                 misfits += [Misfit(lines[row], title, texts[row]) for row in places[:room]]
-            if wanted is None and kind in (Kind.CATEGORY, Kind.TEXT):
+            if kind is not Kind.NUMBER and _has_long_keys(few):
+                said.append(
+                    f"{title} holds whole numbers that would be rounded as numbers (beyond "
+                    f"9 007 199 254 740 992), so it is kept as {kind}, exactly."
+                )
+            elif wanted is None and kind in (Kind.CATEGORY, Kind.TEXT):
                 said += _nearly_numbers(texts, title, form, lines, codes)
         else:
             values, kind = _typed(texts, wanted, form)
@@ -127,6 +133,12 @@ def _either_way(texts: pl.Series) -> bool:
     there = texts.drop_nulls().str.strip_chars()
     slashed = there.filter(there.str.contains(r"^\d{1,2}/\d{1,2}/\d{4}$"))
     return bool(slashed.len()) and not slashed.str.contains(r"^(1[3-9]|[23]\d)/").any()
+
+
+def _has_long_keys(texts: pl.Series) -> bool:
+    there = texts.drop_nulls()
+    long = there.filter(there.str.contains(r"^\s*[-+−]?[0-9]{16,}\s*$"))
+    return not all(map(is_exact, long))
 
 
 def _few(texts: pl.Series) -> pl.Series:

@@ -9,7 +9,6 @@ from datetime import date
 from pathlib import Path
 from typing import Any
 
-from theoros.files import sandbox
 from theoros.files.errors import ReadError
 from theoros.files.form import Form, Opened
 from theoros.files.formats import Format
@@ -20,6 +19,7 @@ from theoros.files.grid import (
     guess_month_first,
     tabulate,
 )
+from theoros.files.sheet_cells import SheetCells, sheet_cells
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
@@ -34,24 +34,22 @@ class Book:
     """A spreadsheet file: the names of its sheets, and those read so far."""
 
     path: Path
-    sheets: tuple[str, ...]
     first: str
-    read: dict[str, tuple[pl.DataFrame, int, int]] = field(default_factory=dict)
-    """Cells of a sheet as text, with the row and column (from 0) where they begin."""
+    """The first sheet that holds something."""
+    sheets: tuple[str, ...]
+    read: dict[str, SheetCells] = field(default_factory=dict)
 
-    def sheet(self, name: str) -> tuple[pl.DataFrame, int, int]:
+    def sheet(self, name: str) -> SheetCells:
         name = name or self.first
         if name not in self.read:
-            about, frame = sandbox.run("sheets", self.path, {"sheet": name})
-            self.read[name] = frame, about["row"], about["column"]
+            self.read[name] = sheet_cells(self.path, name)
         return self.read[name]
 
 
 def load(path: Path) -> Book:
     """A spreadsheet with its first sheet that holds something. Raises ReadError."""
-    about, frame = sandbox.run("sheets", path, {})
-    name = about["sheet"]
-    return Book(path, tuple(about["sheets"]), name, {name: (frame, about["row"], about["column"])})
+    first = sheet_cells(path)
+    return Book(path, first.sheet, first.sheets, {first.sheet: first})
 
 
 def guess(book: Book) -> Form:
@@ -93,7 +91,8 @@ def read(book: Book, form: Form, name: str, kinds: Mapping[int, Kind] | None = N
 
 
 def _cells(book: Book, form: Form) -> tuple[pl.DataFrame, int, int]:
-    frame, row, column = book.sheet(form.sheet)
+    sheet = book.sheet(form.sheet)
+    frame, row, column = sheet.frame, sheet.row, sheet.column
     if not form.cells.strip():
         return frame, row, column
     top, left, bottom, right = parse_range(form.cells)

@@ -58,6 +58,16 @@ class History:
         return edit
 
     @property
+    def origin(self) -> Study:
+        """The study before the first edit that can be undone."""
+        return self._past[0][1] if self._past else self.study
+
+    @property
+    def done(self) -> tuple[Edit, ...]:
+        """The edits that led from there to the study."""
+        return tuple(edit for edit, _ in self._past)
+
+    @property
     def to_undo(self) -> str:
         """What the next undo takes back, in words; empty for nothing."""
         return self._past[-1][0].label if self._past else ""

@@ -12,13 +12,15 @@ import csv
 import io
 import json
 import re
-from collections.abc import Mapping
+from collections.abc import Generator, Mapping
 from contextlib import suppress
 from dataclasses import asdict
 from typing import Any
 
 from theoros.answer.digits import BY_RULE, Digits
 from theoros.files.errors import ReadError
+from theoros.files.form import MOST_COLUMNS
+from theoros.files.plain_csv import frame_of
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.lazy_imports import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
@@ -32,7 +34,15 @@ from theoros.verbs.core.unreadable import read_statement
 VERSION = 3
 """Raised when a study can hold something that older versions would lose."""
 
+MOST_TABLES, MOST_ENTRIES = 1_000, 5_000
+"""More than anyone keeps together; what has more is a mistake or a trap."""
+LONGEST_TITLE = 5_000
+MOST_JSON = 100_000_000
+"""Bytes of the description of a study."""
+
 Parts = dict[str, bytes]
+Reading = Generator[tuple[int, int], None, Study]
+"""Gives how many tables are read, and of how many; comes to the study."""
 
 
 def write_parts(study: Study) -> Parts:
@@ -85,10 +95,25 @@ def write_parts(study: Study) -> Parts:
 
 
 def read_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Study:
-    """The study that `write_parts` gave. Raises StudyError with what is wrong.
+    """The study that `write_parts` gave, at once: see `reading_parts`."""
+    return whole(reading_parts(parts, lazily=lazily))
 
-    With `lazily` the values of tables are read when they are first needed; for parts that are
-    known to be sound.
+
+def whole(reading: Reading) -> Study:
+    """What a reading comes to, without looking at how far it has come."""
+    while True:
+        try:
+            next(reading)
+        except StopIteration as end:
+            study: Study = end.value
+            return study
+
+
+def reading_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Reading:
+    """Reads the study that `write_parts` gave; tells how many of its tables it has read.
+
+    Raises StudyError with what is wrong. With `lazily` the values of tables are read when they
+    are first needed; for parts that are known to be sound.
     """
     about = _load(parts, "study.json")
     version = about.get("theoros")
@@ -102,9 +127,15 @@ def read_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Study:
     package = _load(parts, "datapackage.json")
     try:
         read = _unread_table if lazily else _table
-        tables = tuple(read(resource, parts) for resource in package.get("resources", []))
-        entries = tuple(_entry(item, sound=lazily) for item in about.get("entries", []))
-        report = tuple(_block(item) for item in about.get("report", []))
+        resources = _few(package.get("resources", []), MOST_TABLES, "tables")
+        tables: tuple[Table, ...] = ()
+        for at, resource in enumerate(resources):
+            yield at, len(resources)
+            tables += (read(resource, parts),)
+        held = _few(about.get("entries", []), MOST_ENTRIES, "entries")
+        entries = tuple(_entry(item, sound=lazily) for item in held)
+        blocks = _few(about.get("report", []), MOST_ENTRIES, "parts of the report")
+        report = tuple(_block(item) for item in blocks)
     except ReadError as problem:
         raise StudyError(f"The study is damaged. {problem}") from None
     except (KeyError, TypeError, AttributeError, TableError) as problem:
@@ -112,7 +143,7 @@ def read_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Study:
     names = [table.name for table in tables]
     if len(set(names)) < len(names):
         raise StudyError("The study is damaged: two of its tables have the same name.")
-    return Study(str(about.get("title", "")), tables, entries, report, _digits(about))
+    return Study(_title(about.get("title", "")), tables, entries, report, _digits(about))
 
 
 def table_csv(table: Table) -> bytes:
@@ -154,15 +185,16 @@ def _unread_table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Ta
 
 
 def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
-    name, path = str(resource["title"]), str(resource["path"])
-    columns = tuple(column_from(field) for field in resource["schema"]["fields"])
+    name, path = _title(resource["title"]), str(resource["path"])
+    fields = _few(resource["schema"]["fields"], MOST_COLUMNS, "columns in one table")
+    columns = tuple(column_from(field) for field in fields)
     if path not in parts:
         raise StudyError(f"The study is damaged: its table {name} is missing.")
     if not columns:
         return Table(name, (), pl.DataFrame(), **about_from(resource))
     try:
         # names are read as a row, so that quotation marks in them are taken like those of cells
-        texts = pl.read_csv(io.BytesIO(parts[path]), has_header=False, infer_schema=False)
+        texts = frame_of(parts[path], has_header=False, infer_schema=False)
     except (pl.exceptions.PolarsError, UnicodeDecodeError, ValueError):
         raise StudyError(f"The study is damaged: its table {name} cannot be read.") from None
     names = [column.name for column in columns]
@@ -208,7 +240,7 @@ def _entry(item: Mapping[str, Any], *, sound: bool) -> Entry:
     held = item["statement"]
     statement = known_statement(held) if sound else read_statement(held)
     return Entry(
-        str(item["id"]), statement, str(item.get("title", "")), str(item.get("question", ""))
+        str(item["id"]), statement, _title(item.get("title", "")), str(item.get("question", ""))
     )
 
 
@@ -240,9 +272,26 @@ def _json(value: object) -> bytes:
     return (json.dumps(value, indent=1, ensure_ascii=False) + "\n").encode()
 
 
+def _title(text: Any) -> str:
+    if len(str(text)) > LONGEST_TITLE:
+        raise StudyError("The study is damaged: a title in it is longer than any title.")
+    return str(text)
+
+
+def _few(items: Any, most: int, what: str) -> list[Any]:
+    """A list from a file, if it is one and not endless."""
+    if not isinstance(items, list):
+        raise StudyError(f"The study is damaged: its {what} are not listed as they should be.")
+    if len(items) > most:
+        raise StudyError(f"The study has {len(items)} {what}; {most} are the most that is opened.")
+    return items
+
+
 def _load(parts: Mapping[str, bytes], name: str) -> dict[str, Any]:
     if name not in parts:
         raise StudyError(f"This is not a study of Theoros: it has no {name}.")
+    if len(parts[name]) > MOST_JSON:
+        raise StudyError(f"The study is damaged: its {name} is larger than any study's.")
     try:
         loaded = json.loads(parts[name])
     except (ValueError, RecursionError):

@@ -42,6 +42,11 @@ class Kind(StrEnum):
         return {Kind.NUMBER: "12.5", Kind.DATE: "2026-04-30"}.get(self, "any text")
 
 
+LARGEST_WHOLE = 2.0**53
+"""Beyond it, not every whole number is a number that can be held."""
+MOST_DIGITS = 308
+"""Of a whole number; longer ones are beyond the largest number there is."""
+_LONG = re.compile(r"[+-]?[0-9]{16,}", re.ASCII)
 MISSING_CODES = frozenset(
     {"", "NA", "N/A", "n/a", "na", "NaN", "nan", "null", "NULL", ".", "-", "—"}
 )
@@ -51,10 +56,11 @@ DATE_FORMATS = ("%Y-%m-%d", "%d.%m.%Y", "%d/%m/%Y", "%m/%d/%Y", "%Y/%m/%d", "%d 
 
 _NUMBER = re.compile(
     r"""[+-]?(
-        (\d{1,3}([ \u00a0\u202f]\d{3})+|\d+)([.,]\d*)? | [.,]\d+
+        (\d{1,3}([\x20\u00a0\u202f]\d{3})+|\d+)([.,]\d*)? | [.,]\d+
     )([eE][+-]?\d+)?""",
     re.VERBOSE | re.ASCII,
 )
+_WHOLE_NUMBER = f"(?x)^(?:{_NUMBER.pattern})$".replace(r"\d", "[0-9]")
 _PLAUSIBLE = {
     Kind.NUMBER: "^[-+−]?[0-9., \u00a0\u202f]+([eE][-+]?[0-9]+)?$",
     Kind.DATE: "^[0-9]{1,4}[-./ ][0-9A-Za-z]{1,9}[-./ ][0-9]{1,4}$",
@@ -77,6 +83,11 @@ class NotAValue(ValueError):
     kind: Kind
 
     def __str__(self) -> str:
+        if self.kind is Kind.NUMBER and not is_exact(self.text):
+            return (
+                f"{self.text[:40]} is a whole number that a number here cannot hold exactly "
+                f"(beyond 9 007 199 254 740 992). In a column of text it is kept as it is"
+            )
         return f"“{self.text}” is not a {self.kind}, such as {self.kind.example}"
 
 
@@ -98,11 +109,23 @@ def parse(text: str, kind: Kind) -> Value:
 def parse_number(text: str) -> float:
     """A finite number from text with a decimal point or comma; raises NotAValue."""
     plain = text.strip(_WHITE).replace("−", "-")
-    if _NUMBER.fullmatch(plain):
+    if _NUMBER.fullmatch(plain) and is_exact(plain):
         value = float(plain.translate(_SPACES).replace(",", "."))
         if value not in (float("inf"), float("-inf")):
             return value
     raise NotAValue(text, Kind.NUMBER)
+
+
+def is_exact(text: str) -> bool:
+    """Whether text is not a whole number that would be rounded; long numbers are most often keys.
+
+    What has a decimal point or an exponent is a measurement, which is rounded as all are.
+    """
+    digits = text.strip(_WHITE).replace("−", "-").translate(_SPACES)
+    if not _LONG.fullmatch(digits):
+        return True
+    digits = digits.lstrip("+-").lstrip("0") or "0"
+    return len(digits) <= MOST_DIGITS and int(float(digits)) == int(digits)
 
 
 def parse_date(text: str, *, month_first: bool = False) -> date:
@@ -177,21 +200,34 @@ def parse_series(
     # only what could be a value is worth parsing piece by piece
     clean = _kept(clean, clean.str.contains(_PLAUSIBLE[kind]))
     left = (values.is_null() & clean.is_not_null()).arg_true()
-    if left.len():
+    if left.len() and kind is Kind.NUMBER:  # spaces between thousands, decimal commas, minus signs
+        some = clean.gather(left).str.replace_all("−", "-", literal=True)
+        bare = some.str.replace_all("[ \u00a0\u202f]", "").str.replace(",", ".", literal=True)
+        read = _kept(bare, some.str.contains(_WHOLE_NUMBER)).cast(pl.Float64, strict=False)
+        values = values.scatter(left, _kept(read, read.is_finite()))
+    elif left.len():
         found: dict[str, Value] = {}
         for text in clean.gather(left).unique():
             try:
-                found[text] = (
-                    parse_date(text, month_first=month_first)
-                    if kind is Kind.DATE
-                    else parse(text, kind)
-                )
+                found[text] = parse_date(text, month_first=month_first)
             except NotAValue:
                 found[text] = None
         extra = [found[text] for text in clean.gather(left)]
         if any(value is not None for value in extra):
             values = values.scatter(left, pl.Series(extra, dtype=kind.dtype))
+    if kind is Kind.NUMBER:
+        values = _without_rounded(values, clean)
     return values.alias(texts.name)
+
+
+def _without_rounded(values: pl.Series, texts: pl.Series) -> pl.Series:
+    """The numbers without those that are not the whole number that was written."""
+    largest = values.abs().max()
+    if not isinstance(largest, float) or largest < LARGEST_WHOLE:
+        return values
+    rows = (values.abs() >= LARGEST_WHOLE).arg_true()
+    wrong = [row for row, text in zip(rows, texts.gather(rows), strict=True) if not is_exact(text)]
+    return values.scatter(wrong, None)
 
 
 def is_clean(levels: pl.Series, *, missing: Collection[str] = MISSING_CODES) -> bool:

@@ -97,6 +97,11 @@ class Engine(QObject):
         """The keys of the tasks that are under way."""
         return tuple(self._wanted)
 
+    def tag(self, key: str) -> object:
+        """The tag that was given with the task of a key that is under way; None for none."""
+        wanted = self._wanted.get(key)
+        return None if wanted is None else wanted.tag
+
     @property
     def idle(self) -> bool:
         """Whether nothing is wanted."""

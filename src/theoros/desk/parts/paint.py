@@ -30,8 +30,8 @@ from theoros.answer.svg import outline
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.crowd import crowd_fits, draw_crowd
 from theoros.desk.parts.theme import SANS, SERIF
+from theoros.study.atomic import write_atomically
 from theoros.study.entries import StudyError
-from theoros.study.file import write_atomically
 
 Palette = Mapping[str, str]
 EXPORT_SIZE = (900, 440)

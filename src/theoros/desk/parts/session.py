@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QSettings, QStandardPaths, Signal
+from PySide6.QtCore import QObject, QSettings, QStandardPaths, QTimer, Signal
 
 from theoros.answer.wording import counted
 from theoros.lazy_imports import np
@@ -14,10 +14,13 @@ from theoros.study import edits
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
-from theoros.study.journal import Journal, Unsaved, unsaved
+from theoros.study.journal import Journal, Unsaved, is_open_elsewhere, unsaved
+from theoros.study.prints import Print, print_of
 from theoros.table.table import Table
 
 MOST_RECENT = 8
+AGAIN_MS = 4000
+"""After so long it is tried again to write what could not be written."""
 
 
 def journal_folder() -> Path:
@@ -37,6 +40,8 @@ class Session(QObject):
     noted = Signal(str)
     """What is to be said of an edit that was done."""
     saved = Signal()
+    kept_changed = Signal()
+    """Changes are kept in memory only now, or are written again: see `unkept`."""
 
     def __init__(self, settings: QSettings, journals: Path | None = None) -> None:
         super().__init__()
@@ -47,7 +52,13 @@ class Session(QObject):
         self.demo = False
         self.dirty = False
         self.selected: dict[str, Ints] = {}
+        self.print: Print | None = None
+        """What the file looked like when it was read or written last."""
         self._journal: Journal | None = None
+        self.unkept = ""
+        """Why changes are in memory only, as a sentence; empty where all are in the journal."""
+        self._again = QTimer(self, interval=AGAIN_MS)
+        self._again.timeout.connect(self._catch_up)
         self._start_journal()
 
     @property
@@ -96,13 +107,11 @@ class Session(QObject):
     def _wrote(self, how: str, edit: edits.Edit) -> None:
         self.dirty = True
         if self._journal:
-            try:
-                if how == "wrote":
-                    self._journal.wrote(edit)
-                else:
-                    getattr(self._journal, how)()
-            except StudyError as problem:
-                self.problem.emit(str(problem))
+            if how == "wrote":
+                self._journal.wrote(edit)
+            else:
+                getattr(self._journal, how)()
+            self._tell_kept()
         if not isinstance(edit, edits.SetCells):
             self._keep_selection_in_range()
         self.changed.emit(edit)
@@ -117,49 +126,60 @@ class Session(QObject):
 
     def open(self, path: Path) -> None:
         """Opens a study file. Raises StudyError, and then the study that was open still is."""
-        self.opened(path, open_study(path))
+        self.opened(path, open_study(path), print_of(path))
 
-    def opened(self, path: Path, study: Study) -> None:
-        """Takes over a study that was read from a file."""
-        self._replace(History(study), path)
+    def opened(self, path: Path, study: Study, seen: Print | None) -> None:
+        """Takes over a study that was read from a file, which looked so."""
+        self._replace(History(study), path, seen=seen)
         self._remember(path)
 
-    def recover(self, left: Unsaved) -> None:
+    def opened_copy(self, study: Study) -> None:
+        """Takes over a study that was read from a file, which stays as it is."""
+        self._replace(History(study), None, base=study)
+
+    def is_open_elsewhere(self, path: Path) -> bool:
+        """Whether another window has the study of this file open."""
+        own = self._journal.folder if self._journal else None
+        return is_open_elsewhere(self.journals, path, own)
+
+    def recover(self, left: Unsaved, base: Study | None = None) -> None:
         """Opens what a session that was cut short left in its journal, which goes on.
 
-        Raises StudyError, and then the study that was open still is.
+        `base` is the study it began from, where that was read already. Raises StudyError, and
+        then the study that was open still is.
         """
-        found = left.recover()
+        found = left.recover(base)
         journal = Journal.going_on(found)
         if self._journal:
             self._journal.close(discard=True)
         self._journal = journal
         self.history, self.path, self.demo, self.dirty = found.history, found.source, False, True
+        seen = print_of(found.source) if found.source else None
+        self.print = seen if seen is not None and seen.sum == found.of_source else None
         self.selected.clear()
         self.changed.emit(None)
+        self._tell_kept()
         if found.unread:
-            many = found.unread > 1
-            last = counted(found.unread, "change") if many else "change"
+            after = counted(found.unread - 1, "change")
+            rest = f", so it and the {after} after it are" if found.unread > 1 else ", so it is"
             self.problem.emit(
-                f"The last {last} could not be read; all before is here. The journal is kept in "
-                f"{found.kept_aside}."
+                f"Change {found.lines - found.unread + 1} of {found.lines} could not be read{rest} "
+                f"left out; all before is here. The whole journal is kept in {found.kept_aside}."
             )
 
     def save(self, path: Path) -> None:
         """Saves to a file. Raises StudyError; the study stays open and unsaved then."""
         save_study(self.study, path)
-        self.was_saved(path, self.study)
+        self.was_saved(path, self.study, print_of(path))
 
-    def was_saved(self, path: Path, study: Study) -> None:
+    def was_saved(self, path: Path, study: Study, seen: Print | None) -> None:
         """Notes that `study` is in a file now; changes made since are still unsaved."""
         whole = study is self.study
-        self.path, self.demo, self.dirty = path, False, not whole
+        self.path, self.demo, self.dirty, self.print = path, False, not whole, seen
         self._remember(path)
         if self._journal:
-            try:
-                self._journal.saved(path, whole=whole)
-            except StudyError as problem:
-                self.problem.emit(str(problem))
+            self._journal.saved(path, whole=whole, sum_=seen.sum if seen else None)
+            self._tell_kept()
         self.saved.emit()
 
     def unsaved(self) -> list[Unsaved]:
@@ -191,20 +211,62 @@ class Session(QObject):
         names = [str(p) for p in self.recent() if p != path.resolve()]
         self.settings.setValue("recent", [str(path.resolve()), *names][:MOST_RECENT])
 
-    def _replace(self, history: History, path: Path | None, *, demo: bool = False) -> None:
+    def _replace(
+        self,
+        history: History,
+        path: Path | None,
+        *,
+        demo: bool = False,
+        seen: Print | None = None,
+        base: Study | None = None,
+    ) -> None:
         self.history, self.path, self.demo, self.dirty = history, path, demo, False
+        self.print = seen
         self.selected.clear()
-        self._start_journal()
+        self._start_journal(base)
         self.changed.emit(None)
 
-    def _start_journal(self) -> None:
+    def _start_journal(self, base: Study | None = None) -> None:
         if self._journal:
             self._journal.close(discard=True)
-        try:
-            self._journal = Journal(self.journals, self.path, demo=self.demo)
-        except StudyError as problem:
             self._journal = None
-            self.problem.emit(str(problem))
+        problem = ""
+        try:
+            self._journal = Journal(self.journals, self.path, demo=self.demo, base=base)
+        except StudyError as refused:
+            problem = str(refused)
+        self._tell_kept(problem)
+
+    def _catch_up(self) -> None:
+        """Tries again to write what could not be written."""
+        if self._journal is not None:
+            self._journal.catch_up()
+            self._tell_kept()
+            return
+        try:
+            self._journal = Journal(self.journals, self.path, base=self.history.origin)
+        except StudyError:
+            return
+        for edit in self.history.done:
+            self._journal.wrote(edit)
+        self._tell_kept()
+
+    def _tell_kept(self, problem: str = "") -> None:
+        """Tells, once, that changes are in memory only, or that they are written again."""
+        journal = self._journal
+        if journal is not None and journal.trouble:
+            problem = (
+                f"Your changes cannot be written to the journal ({journal.trouble}). They are kept "
+                f"in memory, and would be lost if the program ended. Make room, or save the study "
+                f"elsewhere."
+            )
+        if problem:
+            self._again.start()
+        else:
+            self._again.stop()
+        if bool(problem) != bool(self.unkept):
+            self.unkept = problem
+            self.kept_changed.emit()
 
     # selection, by row of each table
 

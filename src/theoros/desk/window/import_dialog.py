@@ -25,9 +25,8 @@ from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import ChoiceBox, heading, mute
 from theoros.engine.tables import take_back
-from theoros.engine.tasks.files import ReadBack, ReadTable
+from theoros.engine.tasks.reading import ReadBack, ReadTable
 from theoros.files.delimited import DELIMITERS, ENCODINGS, QUOTES
-from theoros.files.errors import ReadError
 from theoros.files.form import Form, Opened
 from theoros.files.formats import Format, format_of
 from theoros.table.kinds import Kind, show
@@ -172,10 +171,10 @@ class ImportDialog(QDialog):
         self.open_button.setEnabled(False)
         self.engine.run(KEY, ReadTable(self.path, form, tuple(self._kinds.items()), anew))
 
-    def _stepped(self, key: str, step: ReadBack | ReadError, _: object) -> None:
+    def _stepped(self, key: str, step: ReadBack | ValueError, _: object) -> None:
         if key != KEY:
             return
-        if isinstance(step, ReadError):
+        if isinstance(step, ValueError):
             self._say(str(step), "bad")
             self.preview.setRowCount(0)
             self.preview.setColumnCount(0)
@@ -186,7 +185,7 @@ class ImportDialog(QDialog):
 
     def _failed(self, key: str, message: str) -> None:
         if key == KEY:
-            self._say(f"{self.path.name} could not be read as a table ({message}).", "bad")
+            self._say(message, "bad")
 
     def _say(self, text: str, tone: str) -> None:
         self.summary.setText(text)

@@ -120,7 +120,7 @@ class Outgoing:
         answers = self.stage.entry_pages.known
         found = {entry.id: answers.find(entry, study) for entry in study.entries}
         known = {key: answer for key, answer in found.items() if answer is not None}
-        from theoros.engine.tasks.files import WriteReport
+        from theoros.engine.tasks.writing import WriteReport
 
         task = WriteReport(study.with_(tables=()), known, path)
         self.engine.run("export", task, study.by_name)

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.worker import Worker
 from theoros.study import edits
 from theoros.study.entries import Study, StudyError
-from theoros.study.file import SUFFIX, open_study, save_study
+from theoros.study.file import SUFFIX, save_study
+from theoros.study.journal import Unsaved
+from theoros.study.prints import Print, changed_since, print_of
 from theoros.table.changes import empty_table
 from theoros.table.table import Table, free_name
 
@@ -20,15 +24,45 @@ if TYPE_CHECKING:
     from theoros.desk.window.interfaces import Stage
 
 
+CHANGED = "was changed by another program, or in another window, since it was read here"
+SOON_MS = 200
+"""What takes longer is told."""
+OPENING, RECOVERING = "open study", "recover"
+
+
+@dataclass(frozen=True)
+class _Saved:
+    """A study that was written, or why it was not."""
+
+    path: Path
+    study: Study
+    seen: Print | None = None
+    problem: StudyError | None = None
+    changed: bool = False
+    """Whether the file holds something that is not from here, and so was left alone."""
+
+
+@dataclass(frozen=True)
+class _Opening:
+    """A study that is being read."""
+
+    path: Path
+    left: Study
+    """The study that may be left for it."""
+    copy: bool = False
+    unsaved: Unsaved | None = None
+    """The journal of which it is the beginning."""
+
+
 class StudyFiles:
-    def __init__(self, stage: Stage, worker: Worker, engine: Engine) -> None:
-        """Studies are read and written on the worker, tables in the engine for files."""
-        self.stage, self.worker, self.engine = stage, worker, engine
+    def __init__(self, stage: Stage, worker: Worker, writer: Engine, reader: Engine) -> None:
+        """Studies are written on the worker, tables by the writer; the reader reads everything."""
+        self.stage, self.worker, self.writer, self.reader = stage, worker, writer, reader
         self.session = stage.session
-        self._left: Study | None = None
-        """The study that may be left for the one being opened."""
         worker.stepped.connect(self._worked)
-        engine.stepped.connect(self._wrote)
+        writer.stepped.connect(self._wrote)
+        reader.stepped.connect(self._read)
+        reader.failed.connect(self._unread)
 
     def new_table(self) -> None:
         name = free_name("table", self.session.study.by_name)
@@ -55,7 +89,7 @@ class StudyFiles:
             path = Path(name)
         from theoros.desk.window.import_dialog import ImportDialog
 
-        dialog = ImportDialog(path, self.stage.theme, self.engine, self.stage.frame)
+        dialog = ImportDialog(path, self.stage.theme, self.reader, self.stage.frame)
         dialog.table_ready.connect(self._take_table)
         dialog.open()
 
@@ -83,9 +117,9 @@ class StudyFiles:
     def save_table_to(self, path: Path) -> None:
         """Writes the table that is shown; what the format cannot hold is said."""
         table = self.session.study.by_name[self.stage.current_table()]
-        from theoros.engine.tasks.files import WriteTable
+        from theoros.engine.tasks.writing import WriteTable
 
-        self.engine.run("save table", WriteTable(table.name, path), {table.name: table}, path)
+        self.writer.run("save table", WriteTable(table.name, path), {table.name: table}, path)
 
     def _wrote(self, key: str, result: Any, path: Any) -> None:
         if key == "save table":
@@ -118,18 +152,88 @@ class StudyFiles:
         if is_table(path):
             self.open_table(path)
             return
+        if not self.session.is_open_elsewhere(path):
+            self._open(path)
+            return
+        self.stage.banner.ask(
+            f"{path.name} is open in another window. What is saved there later would replace what "
+            f"is saved here.",
+            [
+                ("Open a copy", lambda: self._open(path, copy=True)),
+                ("Open it here, too", lambda: self._open(path)),
+            ],
+            tone="warn",
+        )
+
+    def _open(self, path: Path, *, copy: bool = False) -> None:
+        if self.may_leave():
+            self._read_study(OPENING, _Opening(path, self.session.study, copy))
+
+    def recover(self, left: Unsaved) -> None:
+        """Gets unsaved work back in place of what is open, which may have changes of its own."""
         if not self.may_leave():
             return
-        found, self._left = path, self.session.study
+        self.stage.banner.hide()
+        if left.base is None:
+            self._recovered(left, None)
+        else:
+            self._read_study(RECOVERING, _Opening(left.base, self.session.study, unsaved=left))
 
-        def steps() -> Iterator[object]:
-            try:
-                yield found, open_study(found)
-            except StudyError as problem:
-                yield found, problem
+    def _read_study(self, key: str, opening: _Opening) -> None:
+        from theoros.engine.tasks.reading import ReadStudy
 
-        self.stage.banner.say(f"Opening {path.name} …", "mute")
-        self.worker.run("open study", steps)
+        self.reader.run(key, ReadStudy(opening.path), tag=opening)
+        QTimer.singleShot(SOON_MS, lambda: self._tell_opening(key, opening, "…"))
+
+    def _tell_opening(self, key: str, opening: _Opening, how_far: str) -> None:
+        """Says what is being opened, and offers to stop it, while it is."""
+        if self.reader.tag(key) is not opening:
+            return
+
+        def stop() -> None:
+            self.reader.cancel(key)
+            self.stage.banner.hide()
+
+        what = "Getting unsaved work back" if opening.unsaved else f"Opening {opening.path.name}"
+        self.stage.banner.ask(f"{what} {how_far}", [("Stop", stop)])
+
+    def _read(self, key: str, step: Any, opening: Any) -> None:
+        from theoros.engine.tasks.reading import StudyBack, TablesRead
+
+        if key not in (OPENING, RECOVERING):
+            return
+        if isinstance(step, TablesRead):
+            if step.of > 1 and self.stage.banner.isVisible():
+                self._tell_opening(key, opening, f"… table {step.done + 1} of {step.of}")
+        elif not isinstance(step, StudyBack):
+            self._unread(key, str(step))
+        elif self.session.study is not opening.left:
+            self.stage.banner.say(
+                f"{opening.path.name} was not opened, since this study was changed meanwhile. Open "
+                f"it again.",
+                "warn",
+            )
+        else:
+            study = step.taken(self.reader.link.folder.path)
+            self.stage.banner.hide()
+            if opening.unsaved is not None:
+                self._recovered(opening.unsaved, study)
+            elif opening.copy:
+                self.session.opened_copy(study)
+            else:
+                self.session.opened(opening.path, study, step.seen)
+
+    def _unread(self, key: str, message: str) -> None:
+        if key == OPENING:
+            self.stage.banner.say(message, "bad")
+        elif key == RECOVERING:
+            self.stage.banner.say(f"The unsaved work could not be read. {message}", "bad")
+
+    def _recovered(self, left: Unsaved, base: Study | None) -> None:
+        try:
+            self.session.recover(left, base)
+        except (StudyError, OSError, ValueError) as problem:
+            self.stage.banner.say(f"The unsaved work could not be read: {problem}", "bad")
 
     def save(self) -> None:
         if self.session.path is None:
@@ -153,40 +257,59 @@ class StudyFiles:
         path = Path(name)
         return path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
 
-    def save_to(self, path: Path) -> None:
-        """Saves on the worker, so that a large study does not hold up the window."""
+    def save_to(self, path: Path, *, whatever_is_there: bool = False) -> None:
+        """Saves on the worker, so that a large study does not hold up the window.
+
+        Where the file is the one that is open here, and was changed from elsewhere, it is asked
+        first what to do; so it is where another window has it open.
+        """
         self.stage.keep_text()
-        study = self.session.study
+        study, known = self.session.study, self.session.print
+        careful = path == self.session.path and not whatever_is_there
+        taken = path != self.session.path and not whatever_is_there
+        if taken and self.session.is_open_elsewhere(path):
+            self._ask_over(path, "is open in another window")
+            return
 
         def steps() -> Iterator[object]:
+            if careful and changed_since(path, known):
+                yield _Saved(path, study, changed=True)
+                return
             try:
                 save_study(study, path)
-                yield path, study
+                yield _Saved(path, study, print_of(path))
             except StudyError as problem:
-                yield path, problem
+                yield _Saved(path, study, problem=problem)
 
         self.worker.run("save study", steps)
+
+    def _ask_over(self, path: Path, why: str) -> None:
+        """Asks whether to save over a file, or beside it."""
+        beside = _free_path(path)
+        self.stage.banner.ask(
+            f"{path.name} {why}, so this study was not saved over it yet.",
+            [
+                (f"Save as {beside.name}", lambda: self._save_over(beside)),
+                ("Overwrite", lambda: self._save_over(path)),
+            ],
+            tone="warn",
+        )
+
+    def _save_over(self, path: Path) -> None:
+        self.stage.banner.hide()
+        self.save_to(path, whatever_is_there=True)
 
     def _worked(self, key: str, step: Any) -> None:
         if key == "take table" and self.session.do(edits.AddTable(step[0])):
             self.stage.show_target(("table", step[0].name))
-        if key not in ("open study", "save study"):
+        if key != "save study":
             return
-        path, result = step
-        if isinstance(result, StudyError):
-            self.stage.banner.say(str(result), "bad")
-        elif key == "open study":
-            if self.session.study is not self._left:
-                self.stage.banner.say(
-                    f"{path.name} was not opened, since this study was changed meanwhile. Open it "
-                    f"again.",
-                    "warn",
-                )
-                return
-            self.stage.banner.hide()
-            self.session.opened(path, result)
+        if step.problem is not None:
+            self.stage.banner.say(str(step.problem), "bad")
+        elif step.changed:
+            self._ask_over(step.path, CHANGED)
         else:
-            self.session.was_saved(path, result)
+            self.session.was_saved(step.path, step.study, step.seen)
 
     def may_leave(self) -> bool:
         """Asks what to do with unsaved changes; False to stay."""
@@ -209,6 +332,8 @@ class StudyFiles:
     def _save_now(self) -> bool:
         """Saves before leaving, and waits for it."""
         path = self.session.path or self._ask_where()
+        if path is not None and path == self.session.path:
+            path = self._path_or_beside(path)
         if path is None:
             return False
         try:
@@ -217,6 +342,32 @@ class StudyFiles:
             self.stage.banner.say(str(problem), "bad")
             return False
         return True
+
+    def _path_or_beside(self, path: Path) -> Path | None:
+        """The file, or one beside it where the file was changed from elsewhere; None to stay."""
+        if not changed_since(path, self.session.print):
+            return path
+        beside = _free_path(path)
+        question = QMessageBox(self.stage.frame)
+        question.setWindowTitle("Changed elsewhere")
+        question.setTextFormat(Qt.TextFormat.PlainText)
+        question.setText(f"{path.name} {CHANGED}.")
+        role = QMessageBox.ButtonRole
+        save = question.addButton(f"Save as {beside.name}", role.AcceptRole)
+        over = question.addButton("Overwrite", role.DestructiveRole)
+        question.addButton("Stay", role.RejectRole)
+        question.exec()
+        if question.clickedButton() is save:
+            return beside
+        return path if question.clickedButton() is over else None
+
+
+def _free_path(path: Path) -> Path:
+    """A name beside a file that no file has: tea.theoros, tea 2.theoros."""
+    number = 2
+    while (found := path.with_name(f"{path.stem} {number}{path.suffix}")).exists():
+        number += 1
+    return found
 
 
 def is_table(path: Path) -> bool:

@@ -40,9 +40,9 @@ from theoros.desk.window.interfaces import Builders, Commands
 from theoros.desk.window.outgoing import Outgoing
 from theoros.desk.window.side_list import SideList, Target
 from theoros.desk.window.status_line import StatusLine, status_texts
-from theoros.desk.window.study_files import StudyFiles
+from theoros.desk.window.study_files import OPENING, RECOVERING, StudyFiles
 from theoros.study import edits
-from theoros.study.entries import Entry, Study, StudyError
+from theoros.study.entries import Entry, Study
 from theoros.study.journal import Unsaved
 from theoros.verbs.core.registry import make, verbs
 
@@ -57,7 +57,9 @@ if TYPE_CHECKING:
     from theoros.desk.window.start_page import StartPage
 
 LEFT, RIGHT = 206, 292
-TELL_THEMSELVES = ("import", "answer", "answer beside", "preview", "apply")
+TELL_THEMSELVES = (
+    "import", "answer", "answer beside", "preview", "apply", OPENING, RECOVERING,
+)  # fmt: skip
 """Work whose pages say themselves what went wrong."""
 
 
@@ -74,17 +76,17 @@ class Window(QMainWindow):
         self,
         session: Session,
         theme: Theme,
-        links: tuple[AnyLink, AnyLink],
+        links: tuple[AnyLink, AnyLink, AnyLink],
         builders: Builders,
         menus: Commands,
     ) -> None:
-        """`links` lead to the engine that answers, and to the one that reads and writes tables."""
+        """`links` lead to the engines that answer, write files and read them."""
         super().__init__()
         self._builders, self._menus = builders, menus
         self.session, self.theme = session, theme
         # what the pages in the middle wait for
-        self.answers, self.file_work = Engine(links[0]), Engine(links[1])
-        self.side_work = Worker("side work", held=True)  # studies read and written
+        self.answers, self.writer, self.reader = (Engine(link) for link in links)
+        self.side_work = Worker("side work", held=True)  # studies are written on it
         self.words = QTimer(self, singleShot=True)
         self.words.timeout.connect(self.show_words)
         self.shown: Target | None = None
@@ -96,8 +98,8 @@ class Window(QMainWindow):
 
         self.asking = Asking(self)
         self.drawn_tables = DrawnTables(self, self.answers)
-        self.files = StudyFiles(self, self.side_work, self.file_work)
-        self.outgoing = Outgoing(self, self.file_work)
+        self.files = StudyFiles(self, self.side_work, self.writer, self.reader)
+        self.outgoing = Outgoing(self, self.writer)
 
         # the table is what is seen first; other pages are built when they are first shown
         self.table_page = TablePage(session, theme, self.answers)
@@ -170,6 +172,7 @@ class Window(QMainWindow):
         session.changed.connect(self._changed)
         session.problem.connect(lambda text: self.banner.say(text, "bad"))
         session.saved.connect(self._titles)
+        session.kept_changed.connect(self._kept_changed)
         session.selection_changed.connect(lambda _: self._tell_status())
         self.side.chosen.connect(self.show_target)
         self.side.column_wanted.connect(self.asking.use_column)
@@ -184,7 +187,7 @@ class Window(QMainWindow):
         self.table_page.save_wanted.connect(self.files.save_table)
         self.table_page.statement_wanted.connect(self.asking.add_entry)
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
-        for work in (self.side_work, self.answers, self.file_work):
+        for work in (self.side_work, *self.engines):
             work.failed.connect(self._side_failed)
         self.answers.finished.connect(
             lambda key: self._tell_status() if key == "profiles" else None
@@ -345,6 +348,8 @@ class Window(QMainWindow):
         """Shows what is open, and offers work that an earlier session left unsaved."""
         self._changed(None)
         self.table_page.sheet.setFocus()
+        if self.session.unkept:
+            self.banner.say(self.session.unkept, "bad")
         left = self.session.unsaved()
         if left:
             newest = left[0]
@@ -353,7 +358,7 @@ class Window(QMainWindow):
             self.banner.ask(
                 f"Work{about} from {when} was not saved: {counted(newest.edits, 'change')}.",
                 [
-                    ("Get it back", lambda: self.recover(newest)),
+                    ("Get it back", lambda: self.files.recover(newest)),
                     ("Throw it away", lambda: self._throw_away(newest)),
                 ],
             )
@@ -361,16 +366,6 @@ class Window(QMainWindow):
     def _throw_away(self, left: Unsaved) -> None:
         left.discard()
         self.banner.hide()
-
-    def recover(self, left: Unsaved) -> None:
-        """Gets unsaved work back in place of what is open, which may have changes of its own."""
-        if not self.files.may_leave():
-            return
-        self.banner.hide()
-        try:
-            self.session.recover(left)
-        except (StudyError, OSError, ValueError) as problem:
-            self.banner.say(f"The unsaved work could not be read: {problem}", "bad")
 
     def show_target(self, target: Target) -> None:
         """Shows a table, an entry or the report in the middle, and what goes with it."""
@@ -466,9 +461,24 @@ class Window(QMainWindow):
         self.setWindowTitle(f"{name}{' *' if self.session.dirty else ''} · Theoros")
         kept = "all changes kept"
         if self.session.dirty:
-            kept = "changes not saved yet, kept in the journal"
+            unkept = bool(self.session.unkept)
+            where = "in memory only" if unkept else "in the journal"
+            kept = f"changes not saved yet, kept {where}"
         self.corner_label.setMinimumWidth(self.theme.px(470))
         self.corner_label.setText(f"{shortened(study.title or name, 40)}  ·  {kept}")
+        self.corner_label.setToolTip(self.session.unkept)
+        tone = "bad" if self.session.dirty and self.session.unkept else "mute"
+        if self.corner_label.property("tone") != tone:
+            self.corner_label.setProperty("tone", tone)
+            self.corner_label.style().polish(self.corner_label)
+
+    def _kept_changed(self) -> None:
+        """Says once that changes are in memory only, and that they are written again."""
+        self._titles()
+        if self.session.unkept:
+            self.banner.say(self.session.unkept, "bad")
+        else:
+            self.banner.say("Your changes are written to the journal again.", "mute", brief=True)
 
     def _column_chosen(self, name: str) -> None:
         table = self.table_page.table
@@ -528,15 +538,20 @@ class Window(QMainWindow):
         self.side_work.run("read", steps)
         self.side_work.release()
         self.answers.release()
-        self.file_work.release()
+        self.writer.release()
+        self.reader.release()
+
+    @property
+    def engines(self) -> tuple[Engine, ...]:
+        return self.answers, self.writer, self.reader
 
     @property
     def idle(self) -> bool:
         """Whether nothing is being worked out, read or written."""
         built: EntryPages | None = self.__dict__.get("entry_pages")
         waiting = built is not None and any(page.waiting for page in built.pages)
-        works = (self.answers, self.file_work, self.side_work)
-        return not waiting and not self.words.isActive() and all(work.idle for work in works)
+        idle = self.side_work.idle and all(engine.idle for engine in self.engines)
+        return not waiting and not self.words.isActive() and idle
 
     @property
     def frame(self) -> QWidget:
@@ -573,7 +588,7 @@ class Window(QMainWindow):
         if not self.files.may_leave():
             event.ignore()
             return
-        for work in (self.answers, self.file_work, self.side_work):
+        for work in (*self.engines, self.side_work):
             work.end()
         self.session.close(discard=True)
         self.closed.emit()

@@ -10,12 +10,14 @@ from abc import ABC, abstractmethod
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
 
+from theoros.engine.limits import Limits
 from theoros.table.table import Table
 
-if TYPE_CHECKING:
-    pass
+CRASHED = (
+    "the process that worked it out ended twice without a word, as it does where there is not "
+    "enough memory"
+)
 
 
 @dataclass(frozen=True)
@@ -26,6 +28,18 @@ class Task(ABC):
     def needs(self) -> tuple[str, ...]:
         """The tables whose values it needs; of the others it is told the columns."""
         return ()
+
+    @property
+    def limits(self) -> Limits | None:
+        """What it may take; None for all that the machine has. Asked on a thread of the link.
+
+        A task with limits is ended at once when it is cancelled.
+        """
+        return None
+
+    def ended(self, why: str) -> str:
+        """What is said where its process was ended, or died: see `engine.limits` for why."""
+        return CRASHED
 
     @abstractmethod
     def steps(self, tables: Mapping[str, Table], folder: Path) -> Iterator[object]:

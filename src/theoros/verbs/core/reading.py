@@ -8,17 +8,20 @@ wrong type is refused in a sentence that says where it stands.
 from __future__ import annotations
 
 import dataclasses
+import math
 import typing
 from collections.abc import Callable, Mapping
 from functools import cache
 from typing import TYPE_CHECKING, Any, Literal, TypeVar
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact
+from theoros.answer.wording import exact, shortened
 
 if TYPE_CHECKING:
     from cattrs import Converter
 
+MOST_SHOWN = 80
+"""Letters of a value that cannot be read, in the sentence about it."""
 T = TypeVar("T")
 _KINDS: dict[type, Callable[[], Mapping[str, type]]] = {}
 """Families of nested values: their common base, and its members by kind."""
@@ -166,7 +169,7 @@ def _strict(kind: type, words: str, accepted: Any) -> Callable[[Any, Any], Any]:
     def check(value: Any, _: Any) -> Any:
         truth = isinstance(value, bool)
         if not isinstance(value, accepted) or (truth and kind is not bool):
-            raise _Unfit(f"must be {words}, and {value!r} is not")
+            raise _Unfit(f"must be {words}, and {_shown(value)} is not")
         return value
 
     return check
@@ -181,32 +184,42 @@ def _number(value: Any, _: Any) -> float:
             pass
     if isinstance(value, TypedNumber):
         return value
-    return float(_strict(float, "a number", int | float)(value, _))
+    number = float(_strict(float, "a number", int | float)(value, _))
+    if not math.isfinite(number):
+        raise _Unfit(f"must be a finite number, and {_shown(value)} is not")
+    return number
 
 
 def _one_of(value: Any, hint: Any) -> Any:
     allowed = typing.get_args(hint)
     if any(value is one or (value == one and type(value) is type(one)) for one in allowed):
         return value
-    raise _Unfit(f"cannot be “{value}”. It can be: {', '.join(map(str, allowed))}")
+    shown = shortened(str(value), MOST_SHOWN)
+    raise _Unfit(f"cannot be “{shown}”. It can be: {', '.join(map(str, allowed))}")
 
 
 def _several(converter: Converter, value: Any, hint: Any) -> Any:
     of = typing.get_args(hint)[0]
     if not isinstance(value, list | tuple):
         words = "a list of texts" if of is str else "a list"
-        raise _Unfit(f"must be {words}, and {value!r} is not")
+        raise _Unfit(f"must be {words}, and {_shown(value)} is not")
     return tuple(converter.structure(list(value), list[of]))  # type: ignore[valid-type]
 
 
 def _member(converter: Converter, value: Any, members: Mapping[str, type]) -> Any:
     if not isinstance(value, Mapping):
-        raise _Unfit(f"must be an object with a kind, and {value!r} is not")
+        raise _Unfit(f"must be an object with a kind, and {_shown(value)} is not")
     kind = value.get("kind")
     if not isinstance(kind, str) or kind not in members:
-        raise _Unfit(f"cannot be of the kind “{kind}”. It can be: {', '.join(members)}")
+        shown = shortened(str(kind), MOST_SHOWN)
+        raise _Unfit(f"cannot be of the kind “{shown}”. It can be: {', '.join(members)}")
     rest = {name: held for name, held in value.items() if name != "kind"}
     return converter.structure(rest, members[kind])
+
+
+def _shown(value: Any) -> str:
+    """A value as it can stand in a sentence."""
+    return shortened(repr(value), MOST_SHOWN)
 
 
 def _said(problem: BaseException, name: str, field: str = "") -> StatementError:
@@ -228,6 +241,7 @@ def _said(problem: BaseException, name: str, field: str = "") -> StatementError:
         extra = sorted(problem.extra_fields)[0]
         have = ", ".join(field_types(problem.cl))
         inside = f"{name} ({where})" if where else name
+        extra = shortened(extra, MOST_SHOWN)
         return StatementError(f"{inside} has no slot called “{extra}”. It has: {have}.")
     if isinstance(problem, _Unfit):
         return StatementError(f"{name}: {where} {problem}.")

@@ -10,6 +10,7 @@ from functools import cache
 from typing import Any, overload
 
 import theoros.verbs
+from theoros.answer.wording import shortened
 from theoros.table.table import Column, Table
 from theoros.verbs.core.guiding import Guide
 from theoros.verbs.core.reading import StatementError, trusted
@@ -126,4 +127,5 @@ def _class_of(name: object) -> type[Statement]:
         return known.statement
     if isinstance(name, str) and name in arrangements():
         return arrangements()[name]
-    raise StatementError(f"There is no verb “{name}”. Verbs: {', '.join(verbs())}.")
+    shown = shortened(str(name), 80)
+    raise StatementError(f"There is no verb “{shown}”. Verbs: {', '.join(verbs())}.")

@@ -1,0 +1,1 @@
+"""Long trials of what must never give way: `./run soak [MINUTES]`."""

@@ -1,0 +1,52 @@
+"""A task asked of a process with limits, and what that took."""
+
+from __future__ import annotations
+
+import queue
+import threading
+import time
+from dataclasses import dataclass
+from typing import Any
+
+from theoros.engine.limits import taken
+from theoros.engine.link import Link
+from theoros.engine.tasks.task import Task
+
+
+@dataclass(frozen=True)
+class Watched:
+    """How a task ended."""
+
+    how: str
+    """ "end", or "fail"."""
+    value: Any
+    """The last step, or the message."""
+    seconds: float
+    memory: int
+    """The most bytes that its process held."""
+
+
+def watched(link: Link, task: Task, patience: float = 700.0) -> Watched:
+    """Runs a task, and looks on from beside."""
+    told: queue.SimpleQueue[tuple[str, Any]] = queue.SimpleQueue()
+    most, over = 0, threading.Event()
+
+    def look() -> None:
+        nonlocal most
+        while not over.wait(0.005):
+            now = taken(link.pid)
+            most = max(most, now.memory if now else 0)
+
+    beside = threading.Thread(target=look, daemon=True)
+    began = time.monotonic()
+    beside.start()
+    link.run(task, {}, lambda how, value: told.put((how, value)))
+    last: Any = None
+    while True:
+        how, value = told.get(timeout=patience)
+        if how != "step":
+            break
+        last = value
+    over.set()
+    beside.join()
+    return Watched(how, last if how == "end" else value, time.monotonic() - began, most)
