@@ -9,25 +9,21 @@ import signal
 import subprocess
 import sys
 import time
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
+from soak.edits_by_chance import ENTRY, TRAYS, some_edit
 
 from tests.conftest import make_table
 from theoros.study import edits
-from theoros.study.entries import Entry, EntryBlock, Study, StudyError, TextBlock
+from theoros.study.entries import EntryBlock, Study, StudyError, TextBlock
 from theoros.study.history import History
 from theoros.study.journal import Journal, TableFiles, unsaved
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, TableError
-from theoros.verbs.core.registry import make
-
-TRAYS = make_table("trays", "tray", withering=["slow", "quick"], loss=[35.5, None])
-ENTRY = Entry("e1", make("plot", table="trays", what="loss"), "Loss", "as set")
 
 
 class MemoryTables(dict):
@@ -39,85 +35,6 @@ class MemoryTables(dict):
 
     def get(self, key: str):
         return self[key]
-
-
-def some_edit(study: Study, draw) -> edits.Edit:
-    """An edit that may or may not fit the study."""
-    names = [table.name for table in study.tables] or ["none"]
-    table = draw(st.sampled_from(names))
-    columns = list(study.by_name[table].by_name) if table in study.by_name else []
-    column = draw(st.sampled_from([*columns, "loss"]))
-    small = st.integers(0, 3)
-    cell = st.sampled_from(["1", "2,5", "", "slow", "NA"])
-    ids = [entry.id for entry in study.entries] + ["e9"]
-    blocks = [block.id for block in study.report] + ["r9"]
-    made = draw(
-        st.sampled_from(
-            [
-                lambda: edits.AddTable(replace(TRAYS, name=draw(st.sampled_from(["trays", "b", " "])))),
-                lambda: edits.RemoveTable(table),
-                lambda: edits.RenewTable(replace(TRAYS, name=table, provenance=("drawn",))),
-                lambda: edits.ChangeTable(table, draw(st.sampled_from(["trays", "racks"])), "rack"),
-                lambda: edits.SetCells(
-                    table, draw(small), draw(small),
-                    tuple(tuple(draw(cell) for _ in range(2)) for _ in range(draw(st.integers(1, 2)))),
-                ),
-                lambda: edits.PasteTable(table, (("loss", "new"), ("1", draw(cell)))),
-                lambda: edits.InsertRows(table, draw(small), 1),
-                lambda: edits.SetAside(table, (draw(st.integers(0, 2)),), draw(st.booleans())),
-                lambda: edits.DeleteRows(table, (draw(st.integers(0, 1)),)),
-                lambda: edits.AddColumn(table, Column(draw(st.sampled_from(["x", "y", "loss"])))),
-                lambda: edits.DeleteColumns(table, (column,)),
-                lambda: edits.ChangeColumn(
-                    table, column,
-                    Column(draw(st.sampled_from([column, "z"])), draw(st.sampled_from(list(Kind))), "g"),
-                ),
-                lambda: edits.FillDown(table, draw(small), draw(small), (column,)),
-                lambda: edits.DuplicateRows(table, (draw(small),)),
-                lambda: edits.MoveRows(table, (draw(small),), draw(small)),
-                lambda: edits.DuplicateColumns(table, (column,)),
-                lambda: edits.MoveColumns(table, (column,), draw(small)),
-                lambda: edits.RecodeLevels(table, "withering", (("slow", draw(cell)),)),
-                lambda: edits.OrderLevels(table, "withering", ("quick", "slow")),
-                lambda: edits.OriginalOrder(table),
-                lambda: edits.SetGot(table, draw(st.sampled_from(["observed", "by magic", ""]))),
-                lambda: edits.SetCounts(table, draw(st.sampled_from(["loss", "", "new"]))),
-                lambda: edits.SetKeep(table, draw(st.sampled_from(["loss > 1", "loss +", ""]))),
-                lambda: edits.Arrange(draw(st.sampled_from(arrangements_of(table, column)))),
-                lambda: edits.AddEntry(replace(ENTRY, id=study.free_id("e"))),
-                lambda: edits.ChangeEntry(replace(ENTRY, id=draw(st.sampled_from(ids)), title="t")),
-                lambda: edits.RemoveEntry(draw(st.sampled_from(ids))),
-                lambda: edits.AddBlock(TextBlock(study.free_id("r"), "text"), draw(small)),
-                lambda: edits.AddBlock(EntryBlock(study.free_id("r"), draw(st.sampled_from(ids)))),
-                lambda: edits.SetText(draw(st.sampled_from(blocks)), "other"),
-                lambda: edits.MoveBlock(draw(st.sampled_from(blocks)), draw(small)),
-                lambda: edits.RemoveBlock(draw(st.sampled_from(blocks))),
-                lambda: edits.SetTitle("A title"),
-            ]
-        )
-    )  # fmt: skip
-    return made()
-
-
-def arrangements_of(table: str, column: str) -> list:
-    """Arrangements that may or may not fit."""
-    return [
-        make("sort", table=table, first=column, way="down"),
-        make("keep rows", table=table, column1=column, relation1="is there"),
-        make("new column", table=table, name="live", formula="loss * 2"),
-        make("new column", table=table, name="loss", formula="live + 1"),
-        make("indicators", table=table, by="withering", levels=["slow"]),
-        make("classes", table=table, what=column, count=2),
-        make("recode", table=table, by="withering", levels=["slow"], to="quick", into="same"),
-        make("make wide", table=table, value="loss", by="withering"),
-        make("make long", table=table, columns=["loss", "live"], into="same"),
-        make("count up", table=table, by="withering"),
-        make("spread out", table=table, count=column),
-        make("transpose", table=table),
-        make("random sample", table=table, size=1),
-        make("random values", table=table, law="poisson", first=2.0),
-        make("join", table=table, key="withering", other_table="trays", other_key="withering"),
-    ]
 
 
 class Editing(RuleBasedStateMachine):
@@ -134,7 +51,7 @@ class Editing(RuleBasedStateMachine):
     @rule(data=st.data())
     def edit(self, data: st.DataObject) -> None:
         before = self.history.study
-        change = some_edit(before, data.draw)
+        change = some_edit(before, lambda some: data.draw(st.sampled_from(list(some))))
         try:
             self.history.do(change)
         except (StudyError, TableError) as problem:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import html
 import math
 from collections.abc import Iterator, Mapping
 
 from theoros.answer.drawing import Block, Drawing, Item, Marks, Region, Stroke, Words
+from theoros.answer.markup import escaped
 from theoros.answer.palette import LIGHT
 from theoros.answer.wording import to_plain
 
@@ -26,7 +26,7 @@ def to_svg(drawing: Drawing, alt: str = "", palette: Mapping[str, str] = LIGHT) 
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {size}" '
         f'width="{drawing.width:.0f}" height="{drawing.height:.0f}" role="img" '
         f'font-family="{FAMILY}">',
-        f"<title>{html.escape(to_plain(alt))}</title>",
+        f"<title>{escaped(to_plain(alt))}</title>",
         _HATCH.format(ink=palette["ink"]),
         f'<rect width="100%" height="100%" fill="{palette["page"]}"/>',
     ]
@@ -116,7 +116,7 @@ def _element(item: Item, palette: Mapping[str, str]) -> Iterator[str]:
         yield (
             f'<text x="{item.x:.1f}" y="{item.y:.1f}" font-size="{item.size:g}" '
             f'fill="{palette[item.role]}" text-anchor="{item.anchor}"{weight}>'
-            f"{html.escape(item.text)}</text>"
+            f"{escaped(item.text)}</text>"
         )
 
 

@@ -91,7 +91,9 @@ class _Reader:
             place = found.end()
 
     def _unfit(self) -> NotWorkedOut:
-        return NotWorkedOut(f"“{self._text}” is not a number, such as 2.5, 85 % or 1/6")
+        return NotWorkedOut(
+            f"“{' '.join(self._text[:60].split())}” is not a number, such as 2.5, 85 % or 1/6"
+        )
 
     def _next(self, signs: str) -> str:
         """The next sign, if it is one of these; it is then read."""

@@ -6,13 +6,13 @@ Text may carry two marks that every reader of it (window, report, plain text) kn
 
 from __future__ import annotations
 
-import html
 import math
 import re
 from collections.abc import Sequence
 from decimal import ROUND_HALF_UP, Decimal
 
 from theoros.answer.digits import digits
+from theoros.answer.markup import escaped
 from theoros.answer.typed_number import TypedNumber
 
 NARROW_SPACE = "\u202f"
@@ -369,8 +369,8 @@ _MARK = re.compile(r"([_^])\{([^{}]*)\}")
 
 def to_html(text: str) -> str:
     """Marked-up text as HTML, all else escaped."""
-    escaped = html.escape(text, quote=False)
-    return _MARK.sub(lambda m: f"<{_tag(m[1])}>{m[2]}</{_tag(m[1])}>", escaped)
+    plain = escaped(text, quote=False)
+    return _MARK.sub(lambda m: f"<{_tag(m[1])}>{m[2]}</{_tag(m[1])}>", plain)
 
 
 def to_plain(text: str) -> str:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 from typing import Any
 
-from theoros.files import delimited
+from theoros.files import delimited, json_text
 from theoros.files.errors import ReadError, reason
 from theoros.files.form import Form, Opened
 from theoros.files.formats import EVERYTHING, Format
@@ -34,7 +33,7 @@ class Package:
 
     @property
     def resources(self) -> list[Mapping[str, Any]]:
-        found = self.descriptor.get("resources", [])
+        found = _list(self.descriptor.get("resources"))
         return [one for one in found if isinstance(one, dict) and isinstance(one.get("path"), str)]
 
     @property
@@ -63,7 +62,7 @@ def load(path: Path) -> Package:
     if len(raw) > MOST_JSON:
         raise ReadError(f"The descriptor in {path.name} is larger than any table's.")
     try:
-        descriptor = json.loads(raw)
+        descriptor = json_text.load(raw)
     except (ValueError, RecursionError):
         raise ReadError(f"The descriptor in {path.name} is not valid JSON.") from None
     if not isinstance(descriptor, dict) or not Package(path, descriptor).resources:
@@ -86,8 +85,8 @@ def read(package: Package, form: Form, name: str, kinds: Mapping[int, Kind] | No
     dialect = resource.get("dialect", {})
     dialect = dialect if isinstance(dialect, dict) else {}
     schema = resource.get("schema", {})
-    fields = schema.get("fields", []) if isinstance(schema, dict) else []
-    codes = schema.get("missingValues", [""]) if isinstance(schema, dict) else [""]
+    schema = schema if isinstance(schema, dict) else {}
+    fields, codes = _list(schema.get("fields")), _list(schema.get("missingValues", [""]))
     plain = replace(
         form, delimiter=str(dialect.get("delimiter", ","))[:1] or ",",
         header=1 if dialect.get("header", True) else 0,
@@ -141,7 +140,7 @@ def write(table: Table, path: Path) -> None:
         "title": table.name,
         "resources": [resource],
     }
-    described = json.dumps(descriptor, indent=1, ensure_ascii=False).encode()
+    described = json_text.dump(descriptor)
     write_zip(path, {NAME: described, data: delimited.table_bytes(_bare(table))})
 
 
@@ -151,6 +150,11 @@ def _bare(table: Table) -> Table:
         return table.with_(columns=tuple(replace(c, unit="") for c in table.columns))
     except TableError:
         return table
+
+
+def _list(value: Any) -> list[Any]:
+    """What is a list in the descriptor; nothing where another thing stands there."""
+    return value if isinstance(value, list) else []
 
 
 def _slug(name: str) -> str:

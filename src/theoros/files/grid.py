@@ -21,6 +21,7 @@ from theoros.table.kinds import (
     parse_series,
     unfit,
 )
+from theoros.table.plain_text import clean_name
 from theoros.table.table import Column, Table, free_name
 
 Lines = Sequence[Sequence[str]]
@@ -178,7 +179,7 @@ def merged_names(lines: Lines, width: int) -> list[str]:
     A second line of units goes into brackets; otherwise the names above are those of groups of
     columns, and hold until the next.
     """
-    padded = [[" ".join(cell.split()) for cell in line][:width] for line in lines]
+    padded = [[clean_name(cell) for cell in line][:width] for line in lines]
     padded = [line + [""] * (width - len(line)) for line in padded]
     if not padded:
         return [""] * width

@@ -6,6 +6,7 @@ import json
 from pathlib import Path
 from typing import Any
 
+from theoros.files import json_text
 from theoros.files.errors import ReadError, reason
 from theoros.files.form import CELLS_ANYWAY, CELLS_OF_A_BYTE, MOST_CELLS, MOST_COLUMNS
 from theoros.files.formats import Format
@@ -24,9 +25,7 @@ def load(path: Path) -> Columns:
         size = path.stat().st_size
         if size > 500_000_000:
             raise ReadError(f"{path.name} is larger than Theoros opens as JSON (500 MB).")
-        loaded = json.loads(
-            path.read_bytes().decode("utf-8-sig"), parse_constant=_constant, parse_int=_whole
-        )
+        loaded = json_text.load(path.read_bytes(), parse_constant=_constant, parse_int=_whole)
     except (ValueError, RecursionError) as problem:
         deep = isinstance(problem, RecursionError)
         said = "it is nested too deep" if deep else reason(problem)

@@ -64,7 +64,9 @@ def sheet_cells(path: Path, wanted: str = "") -> SheetCells:
         start = sheet.start or (0, 0)
         rows = sheet.iter_rows() if sheet.height else iter(())
         frame = _columns(([_text(cell) for cell in row] for row in rows), sheet.width)
-    except (CalamineError, zipfile.BadZipFile, NotImplementedError, ValueError) as problem:
+    except (
+        CalamineError, zipfile.BadZipFile, NotImplementedError, ValueError, OSError
+    ) as problem:  # fmt: skip
         if isinstance(problem, ReadError):
             raise
         raise ReadError(

@@ -9,9 +9,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from theoros.files.errors import ReadError
+from theoros.files.errors import ReadError, brief
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
+from theoros.table.plain_text import storable
 from theoros.table.table import GOT, Column, Table
 
 
@@ -41,7 +42,7 @@ def about_from(resource: Mapping[str, Any]) -> dict[str, Any]:
         raise ReadError("How the rows were got is not one of the ways there are.")
     made: dict[str, Any] = {
         "noun": str(resource.get("theoros:noun", "row")),
-        "aside": frozenset(int(row) - 1 for row in resource.get("theoros:setAside", ())),
+        "aside": _aside(resource.get("theoros:setAside", ())),
         "sampling": got,
         "counts": str(resource.get("theoros:counts", "")),
         "keep": str(resource.get("theoros:keep", "")),
@@ -53,6 +54,13 @@ def about_from(resource: Mapping[str, Any]) -> dict[str, Any]:
         except (pl.exceptions.PolarsError, OverflowError):
             raise ReadError("The order of the rows is damaged.") from None
     return made
+
+
+def _aside(rows: Any) -> frozenset[int]:
+    try:
+        return frozenset(int(row) - 1 for row in rows)
+    except (TypeError, ValueError, OverflowError):
+        raise ReadError("Which rows are set aside is damaged.") from None
 
 
 def column_json(table: Table, column: Column) -> dict[str, Any]:
@@ -86,13 +94,14 @@ def column_from(field: Mapping[str, Any]) -> Column:
         kind = Kind(str(field.get("theoros:kind", default)))
     except ValueError:
         raise ReadError(
-            f"A column is of a kind this version does not know: {field.get('theoros:kind')}."
+            f"A column is of a kind this version does not know: "
+            f"{brief(' '.join(str(field.get('theoros:kind')).split()))}."
         ) from None
     levels = tuple(
         str(level.get("value") if isinstance(level, Mapping) else level) for level in categories
     )
     return Column(
-        str(field["name"]),
+        storable(str(field["name"])),
         kind,
         str(field.get("unit", "")),
         str(field.get("description", "")),

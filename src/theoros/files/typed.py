@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from theoros.files import json_text
 from theoros.files.form import Form, Opened
 from theoros.files.grid import Grid, tabulate
 from theoros.files.table_schema import about_from, column_from
@@ -77,7 +77,7 @@ def _own(source: Columns, name: str) -> Table | None:
     if not source.written:
         return None
     try:
-        known = json.loads(source.written)
+        known = json_text.load(source.written)
         columns = tuple(column_from(field) for field in known["fields"])
         frame = pl.DataFrame(
             [

@@ -23,7 +23,7 @@ def round_step(rough: float) -> float:
 
 def ticks(low: float, high: float, about: int) -> Floats:
     """Round numbers within [low, high], about so many, ascending."""
-    if not high > low:
+    if not high > low or not math.isfinite(high - low):  # also beyond the largest number
         return np.array([low])
     step = round_step((high - low) / max(1, about))
     first, last = math.ceil(low / step - 1e-9), math.floor(high / step + 1e-9)

@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import csv
 import io
-import json
 import re
 from collections.abc import Generator, Mapping
 from contextlib import suppress
@@ -18,7 +17,8 @@ from dataclasses import asdict
 from typing import Any
 
 from theoros.answer.digits import BY_RULE, Digits
-from theoros.files.errors import ReadError
+from theoros.files import json_text
+from theoros.files.errors import ReadError, reason
 from theoros.files.form import MOST_COLUMNS
 from theoros.files.plain_csv import frame_of
 from theoros.files.table_schema import about_from, about_json, column_from, column_json
@@ -26,7 +26,7 @@ from theoros.lazy_imports import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
 from theoros.table.kinds import Kind, finite_only
 from theoros.table.live import settled
-from theoros.table.table import MOST_DECIMALS, Column, Table, TableError
+from theoros.table.table import MOST_DECIMALS, Column, Table
 from theoros.table.unread import UnreadTable
 from theoros.verbs.core.registry import known_statement
 from theoros.verbs.core.unreadable import read_statement
@@ -138,8 +138,11 @@ def reading_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Readin
         report = tuple(_block(item) for item in blocks)
     except ReadError as problem:
         raise StudyError(f"The study is damaged. {problem}") from None
-    except (KeyError, TypeError, AttributeError, TableError) as problem:
-        raise StudyError(f"The study is damaged: a part of it is missing ({problem}).") from None
+    except (LookupError, TypeError, AttributeError, ValueError) as problem:
+        if isinstance(problem, StudyError):
+            raise
+        said = reason(problem)
+        raise StudyError(f"The study is damaged: a part of it is missing ({said}).") from None
     names = [table.name for table in tables]
     if len(set(names)) < len(names):
         raise StudyError("The study is damaged: two of its tables have the same name.")
@@ -269,7 +272,7 @@ def _block(item: Mapping[str, Any]) -> Block:
 
 
 def _json(value: object) -> bytes:
-    return (json.dumps(value, indent=1, ensure_ascii=False) + "\n").encode()
+    return json_text.dump(value)
 
 
 def _title(text: Any) -> str:
@@ -293,7 +296,7 @@ def _load(parts: Mapping[str, bytes], name: str) -> dict[str, Any]:
     if len(parts[name]) > MOST_JSON:
         raise StudyError(f"The study is damaged: its {name} is larger than any study's.")
     try:
-        loaded = json.loads(parts[name])
+        loaded = json_text.load(parts[name])
     except (ValueError, RecursionError):
         raise StudyError(f"The study is damaged: its {name} cannot be read.") from None
     if not isinstance(loaded, dict):

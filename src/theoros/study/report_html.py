@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import html
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
@@ -10,6 +9,7 @@ from functools import partial
 from theoros.answer.digits import using
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_mathml
+from theoros.answer.markup import escaped
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, ResultTable, Section, Step
 from theoros.answer.picture import Picture
 from theoros.answer.static import lay_out_static
@@ -27,7 +27,7 @@ SLIM_SIZE = (760, 130)
 def report_html(study: Study, answer_of: Callable[[Entry], Answer] | None = None) -> str:
     """The whole report. `answer_of` hands over answers already known; else they are worked out."""
     find = answer_of or partial(_answered, study)
-    title = html.escape(study.title or "Report")
+    title = escaped(study.title or "Report")
     parts = []
     for block in study.report:
         if isinstance(block, TextBlock):
@@ -63,7 +63,7 @@ def text_html(text: str) -> str:
             and at + 1 < len(blocks)
         )
         tag = "h2" if heading else "p"
-        made.append(f"<{tag}>{html.escape(block).replace(chr(10), '<br>')}</{tag}>")
+        made.append(f"<{tag}>{escaped(block).replace(chr(10), '<br>')}</{tag}>")
     return "\n".join(made)
 
 
@@ -91,20 +91,20 @@ def entry_html(
 ) -> str:
     """An entry: its question, its sentence, and the parts that were chosen or suit it."""
     has = shown(found, chosen)
-    parts = ["<section>", f"<h2>{html.escape(title)}</h2>"]
+    parts = ["<section>", f"<h2>{escaped(title)}</h2>"]
     if question:
-        parts.append(f'<p class="question">{html.escape(question)}</p>')
+        parts.append(f'<p class="question">{escaped(question)}</p>')
     if found.problem:
-        parts.append(f"<p>{html.escape(found.caption)}</p>")
-        parts.append(f'<p class="problem">{html.escape(found.problem.sentence)}</p></section>')
+        parts.append(f"<p>{escaped(found.caption)}</p>")
+        parts.append(f'<p class="problem">{escaped(found.problem.sentence)}</p></section>')
         return "\n".join(parts)
     if "picture" in has:
         parts += [section_html(section, means) for section in found.above]
     if found.picture and "picture" in has:
-        drawn, caption = means.picture(found.picture), html.escape(found.caption)
+        drawn, caption = means.picture(found.picture), escaped(found.caption)
         parts.append(f"<figure>{drawn}<figcaption>{caption}</figcaption></figure>")
     else:
-        parts.append(f"<p>{html.escape(found.caption)}</p>")
+        parts.append(f"<p>{escaped(found.caption)}</p>")
     if "hypotheses" in has:
         said = " &emsp; ".join(to_html(s.text) for s in found.symbols if not s.tone)
         parts.append(f'<p class="symbols">{said}</p>')
@@ -119,7 +119,7 @@ def entry_html(
     if "five steps" in has:
         parts += [step_html(step, means) for step in found.writeup]
     if found.left_out:
-        parts.append(f'<p class="note">{html.escape("; ".join(found.left_out))}.</p>')
+        parts.append(f'<p class="note">{escaped("; ".join(found.left_out))}.</p>')
     return "\n".join([*parts, "</section>"])
 
 
@@ -162,7 +162,7 @@ def reading_html(found: Answer, has: tuple[str, ...]) -> str:
             f'<li><span title="{MARK_WORDS[c.mark]}">{MARKS[c.mark]}</span> {to_html(c.text)}</li>'
             for c in reading.conditions
         )
-        parts.append(f"<h3>{html.escape(reading.conditions_title)}</h3><ul>{items}</ul>")
+        parts.append(f"<h3>{escaped(reading.conditions_title)}</h3><ul>{items}</ul>")
     if "cautions" in has:
         parts += [f'<p class="note">{to_html(text)}</p>' for text in reading.cautions]
     return "\n".join(parts)
@@ -174,7 +174,7 @@ def step_html(step: Step, means: Means = WEB) -> str:
         means.formula(line) if isinstance(line, Formula) else f"<p>{to_html(line)}</p>"
         for line in step.lines
     )
-    return f'<div class="step"><h3>{html.escape(step.title)}</h3>{lines}</div>'
+    return f'<div class="step"><h3>{escaped(step.title)}</h3>{lines}</div>'
 
 
 def _side(numeric: bool) -> str:

@@ -11,6 +11,7 @@ from dataclasses import replace
 from theoros.lazy_imports import pl
 from theoros.numeric.arrays import Ints
 from theoros.table.kinds import Kind, NotAValue, Value, parse, parse_series, unfit
+from theoros.table.plain_text import clean_name
 from theoros.table.rows import moved
 from theoros.table.table import Column, Table, TableError, free_name
 
@@ -25,7 +26,7 @@ def empty_table(name: str, columns: Sequence[Column] = (), rows: int = 0) -> Tab
 
 def check_name(name: str, what: str, taken: Sequence[str]) -> str:
     """The name without surrounding spaces; raises TableError where it cannot serve."""
-    clean = " ".join(name.split())
+    clean = clean_name(name)
     if not clean:
         raise TableError(f"A {what} needs a name. Type one.")
     if len(clean) > LONGEST_NAME:

@@ -13,6 +13,7 @@ from datetime import date, datetime
 from enum import StrEnum
 
 from theoros.lazy_imports import pl
+from theoros.table.plain_text import storable
 
 
 class Kind(StrEnum):
@@ -103,7 +104,7 @@ def parse(text: str, kind: Kind) -> Value:
         return parse_number(stripped)
     if kind is Kind.DATE:
         return parse_date(stripped)
-    return stripped if kind.is_grouping else text
+    return storable(stripped if kind.is_grouping else text)
 
 
 def parse_number(text: str) -> float:

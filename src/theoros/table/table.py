@@ -108,7 +108,8 @@ class Table:
         except KeyError:
             have = ", ".join(c.name for c in self.columns) or "none yet"
             raise TableError(
-                f"There is no column “{name}” in {self.name}. Its columns are: {have}."
+                f"There is no column “{' '.join(name[:60].split())}” in {self.name}. Its columns "
+                f"are: {have}."
             ) from None
 
     def place(self, name: str) -> int:
@@ -136,6 +137,8 @@ class Table:
         """The levels that occur, in the given order, then in natural order."""
 
         def find() -> tuple[str, ...]:
+            if self.frame[name].dtype != pl.String:
+                return ()  # numbers and dates have no levels
             present = set(self.frame[name].drop_nulls().unique().to_list())
             given = tuple(level for level in self.column(name).levels if level in present)
             return given + tuple(sorted(present - set(given), key=natural_order))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import html
 from collections.abc import Sequence
 
 from theoros.answer.formulas.formula import (
@@ -16,6 +15,7 @@ from theoros.answer.formulas.formula import (
     Row,
     Scripts,
 )
+from theoros.answer.markup import escaped
 
 _GREEK = {
     "α": "alpha", "β": "beta", "γ": "gamma", "δ": "delta", "η": "eta", "θ": "theta",
@@ -69,8 +69,8 @@ def _latex(node: Node) -> str:
         case Row(parts):
             return " ".join(_latex(part) for part in parts)
         case Letters(text, "words"):
-            escaped = "".join(_ESCAPED.get(letter, letter) for letter in text)
-            return rf"\text{{ {escaped} }}"
+            plain = "".join(_ESCAPED.get(letter, letter) for letter in text)
+            return rf"\text{{ {plain} }}"
         case Letters(text, _):
             return "".join(_LATEX.get(letter, letter) for letter in text)
         case Fraction(over, under):
@@ -98,7 +98,7 @@ def _latex_script(row: Row) -> str:
 def _mathml(node: Node) -> str:
     match node:
         case Row((Letters(text, "words"),)):
-            return f"<mtext>{html.escape(text)}</mtext>"
+            return f"<mtext>{escaped(text)}</mtext>"
         case Row(parts):
             return f"<mrow>{''.join(_mathml(part) for part in parts)}</mrow>"
         case Letters(text, kind):
@@ -109,7 +109,7 @@ def _mathml(node: Node) -> str:
             return f"<msqrt>{_mathml(inside)}</msqrt>"
         case Accent(letter, mark):
             sign = "¯" if mark == "bar" else "^"
-            return f'<mover accent="true"><mi>{html.escape(letter)}</mi><mo>{sign}</mo></mover>'
+            return f'<mover accent="true"><mi>{escaped(letter)}</mi><mo>{sign}</mo></mover>'
         case Scripts(base, below, above):
             made = _mathml(base)
             if below and above:
@@ -123,14 +123,14 @@ def _mathml(node: Node) -> str:
 
 
 def _mathml_letters(text: str, kind: str) -> str:
-    escaped = html.escape(text)
+    plain = escaped(text)
     if kind == "number":
-        return f"<mn>{escaped}</mn>"
+        return f"<mn>{plain}</mn>"
     if kind == "words":
-        return f"<mtext>\u00a0{escaped}\u00a0</mtext>"
+        return f"<mtext>\u00a0{plain}\u00a0</mtext>"
     if kind == "variable" and text not in ("Σ", "Π"):
-        return f"<mi>{escaped}</mi>"
-    return f"<mo>{escaped}</mo>"
+        return f"<mi>{plain}</mi>"
+    return f"<mo>{plain}</mo>"
 
 
 def _line(node: Node) -> str:

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import html
-
 from PySide6.QtCore import QMimeData
 from PySide6.QtWidgets import QApplication
 
+from theoros.answer.markup import escaped
 from theoros.answer.parts import ResultTable
 from theoros.answer.picture import Picture
 from theoros.answer.static import lay_out_static
@@ -25,7 +24,7 @@ def copy_cells(lines: list[list[str]], rich: str = "") -> None:
     """Cells as tab-separated text and as an HTML table."""
     if not rich:
         rows = "".join(
-            "<tr>" + "".join(f"<td>{html.escape(cell)}</td>" for cell in line) + "</tr>"
+            "<tr>" + "".join(f"<td>{escaped(cell)}</td>" for cell in line) + "</tr>"
             for line in lines
         )
         rich = f"<table>{rows}</table>"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import html
 import itertools
 from typing import TYPE_CHECKING
 
@@ -13,6 +12,7 @@ from PySide6.QtWidgets import QDialog
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.placing import place
+from theoros.answer.markup import escaped
 from theoros.answer.wording import counted
 from theoros.desk.parts.paint import drawing_image, picture_image
 from theoros.study.entries import EntryBlock, TextBlock
@@ -66,10 +66,10 @@ def document_of(stage: Stage) -> QTextDocument | None:
         title = page.entry.name(study.by_name)
         body = entry_html(title, page.entry.question, page.answer, ENTRY_PARTS, means)
     elif what == "report":
-        pieces = [f"<h1>{html.escape(study.title or 'Report')}</h1>"]
+        pieces = [f"<h1>{escaped(study.title or 'Report')}</h1>"]
         for block in study.report:
             if isinstance(block, TextBlock):
-                lines = html.escape(block.text).splitlines()
+                lines = escaped(block.text).splitlines()
                 pieces.append("".join(f"<p>{line}</p>" for line in lines))
             elif isinstance(block, EntryBlock):
                 found = stage.report_answer(block.entry)
@@ -103,13 +103,13 @@ def _paper(document: QTextDocument) -> Means:
 
 def _table(table: Table) -> str:
     shown = min(table.rows, MOST_ROWS)
-    head = "".join(f"<th>{html.escape(column.label)}</th>" for column in table.columns)
+    head = "".join(f"<th>{escaped(column.label)}</th>" for column in table.columns)
     texts = [table.cell_texts(column.name, 0, shown) for column in table.columns]
     rows = "".join(
         "<tr><td>"
         + str(at + 1)
         + "</td>"
-        + "".join(f"<td>{html.escape(cell)}</td>" for cell in line)
+        + "".join(f"<td>{escaped(cell)}</td>" for cell in line)
         + "</tr>"
         for at, line in enumerate(zip(*texts, strict=True))
     )
@@ -117,6 +117,6 @@ def _table(table: Table) -> str:
     if shown < table.rows:
         said = f"the first {shown} of {said}"
     return (
-        f"<h2>{html.escape(table.name)}</h2><p>{said}</p>"
+        f"<h2>{escaped(table.name)}</h2><p>{said}</p>"
         f'<table border="1" cellspacing="0"><tr><th></th>{head}</tr>{rows}</table>'
     )

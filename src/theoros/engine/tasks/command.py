@@ -15,6 +15,7 @@ from typing import TYPE_CHECKING, Any
 
 from theoros.engine.limits import MEMORY, TIME, Limits, limits_for, most_memory
 from theoros.engine.tasks.task import Task
+from theoros.files import json_text
 from theoros.table.table import Table
 
 if TYPE_CHECKING:
@@ -109,7 +110,7 @@ def _answer_study(path: Path) -> list[dict[str, Any]]:
 
 def _loaded(written: str) -> Any:
     try:
-        return json.loads(written, parse_constant=_no_constant)
+        return json_text.load(written, parse_constant=_no_constant)
     except RecursionError:
         raise ValueError("The statement is not valid JSON: it is nested too deep.") from None
     except ValueError as problem:

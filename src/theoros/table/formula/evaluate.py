@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from datetime import date
 from typing import Literal
 
 from theoros.lazy_imports import np, pl
@@ -93,7 +94,9 @@ class Columns:
             needed.update(dict.fromkeys(expr.meta.root_names(), at))
         frame = self.frame()
         for at, (name, expr) in enumerate(steps):
-            if self.groups is not None and expr.meta.root_names():
+            if not expr.meta.root_names():
+                expr = _constant(expr, frame.height)
+            elif self.groups is not None:
                 expr = expr.over("group")
             frame = frame.with_columns(expr.alias(name))
             over = [
@@ -121,6 +124,12 @@ class Columns:
         if self.groups is not None:
             columns.append(self.groups.alias("group"))
         return pl.DataFrame([rows, *columns])
+
+
+def _constant(expr: pl.Expr, rows: int) -> pl.Expr:
+    """What no column is in, for every row: some functions would give a column of one."""
+    value = pl.select(expr).to_series()
+    return pl.lit(value.new_from_index(0, rows)) if value.len() == 1 else expr
 
 
 def evaluate(text: str, table: Table, names: Mapping[str, object] | None = None) -> Worked:
@@ -189,7 +198,11 @@ def typed(node: grammar.Node, columns: Columns) -> Typed:
         return made
     if isinstance(node, grammar.Name) or made.type == "missing":
         return made
-    expr = finite(made.expr) if made.type == "number" else made.expr
+    expr = made.expr
+    if made.type == "number":
+        expr = finite(expr)
+    elif made.type == "date":
+        expr = in_calendar(expr)
     return replace(made, expr=columns.let(expr))
 
 
@@ -259,6 +272,11 @@ def finite(expr: pl.Expr) -> pl.Expr:
     return pl.when(expr.is_finite()).then(expr).otherwise(None)
 
 
+def in_calendar(expr: pl.Expr) -> pl.Expr:
+    """A date where it is one of the years 1 to 9999; missing where it is beyond."""
+    return pl.when(expr.is_between(date.min, date.max)).then(expr).otherwise(None)
+
+
 def _column(node: grammar.Node, name: str, columns: Columns) -> Typed:
     about = columns.table.column(name)
     expr = columns.expr(name)
@@ -309,6 +327,9 @@ def _days(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
     )
 
 
+_TURNED = {"<": ">", "<=": ">=", ">": "<", ">=": "<="}
+
+
 def _compare(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
     for side in (left, right):
         if side.type == "missing":
@@ -337,6 +358,9 @@ def _compare(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
                 node.end,
             )
         one, two = _place(left, levels), _place(right, levels)
+    if not one.meta.root_names():
+        # a literal on the left of a column that holds one value gives that once, not for each row
+        one, two, sign = two, one, _TURNED.get(sign, sign)
     made = {
         "=": one == two, "<>": one != two, "<": one < two,
         "<=": one <= two, ">": one > two, ">=": one >= two,

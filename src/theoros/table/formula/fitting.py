@@ -22,6 +22,11 @@ def model(of: Of, given: list[Typed], columns: Columns) -> pl.Expr:
     A row without y takes no part in the fit, but has a fitted value if its predictors are there.
     Rows count as often as the table says they do.
     """
+    if not any(one.expr.meta.root_names() for one in given):
+        raise FormulaError(
+            "A model needs columns: y and x, such as fitted(mass, length).",
+            given[0].node.at, given[-1].node.end,
+        )  # fmt: skip
     weights = columns.weights
     exprs = [one.expr.cast(pl.Float64) for one in given]
     if weights is not None:
@@ -29,7 +34,9 @@ def model(of: Of, given: list[Typed], columns: Columns) -> pl.Expr:
 
     def work(series: Sequence[pl.Series]) -> pl.Series:
         values = [one.cast(pl.Float64).fill_null(np.nan).to_numpy() for one in series]
-        counts = values.pop() if weights is not None else np.ones(values[0].size)
+        rows = max(one.size for one in values)  # a number alone comes once
+        values = [np.broadcast_to(one, rows) for one in values]
+        counts = values.pop() if weights is not None else np.ones(rows)
         made = _worked(of, values[0], values[1:], counts)
         return pl.Series(made, dtype=pl.Float64).fill_nan(None)
 
@@ -38,7 +45,7 @@ def model(of: Of, given: list[Typed], columns: Columns) -> pl.Expr:
 
 def _worked(of: Of, y: Floats, predictors: list[Floats], counts: Floats) -> Floats:
     made = np.full(y.size, np.nan)
-    design = np.column_stack([np.ones(y.size), *(np.broadcast_to(x, y.size) for x in predictors)])
+    design = np.column_stack([np.ones(y.size), *predictors])
     there = np.isfinite(design).all(axis=1)
     used = there & np.isfinite(y) & (counts > 0)
     times = counts[used].astype(np.int64)

@@ -120,11 +120,13 @@ def _is_function(name: str) -> bool:
 
 def _quoted(text: str, plain: str, at: int, names: Collection[str]) -> Token:
     mark, end = plain[at], at + 1
+    # between straight quotes a curly one is a letter like any other
+    where = text if text[at] == mark else plain
     while True:
-        close = plain.find(mark, end)
+        close = where.find(mark, end)
         if close < 0:
             raise FormulaError("A quotation mark is opened here and not closed.", at, len(text))
-        if plain[close + 1 : close + 2] != mark:
+        if where[close + 1 : close + 2] != mark:
             break
         end = close + 2
     held = text[at + 1 : close].replace(mark * 2, mark)
@@ -146,7 +148,7 @@ def quoted(name: str, names: Collection[str]) -> str:
         read = tokens(name, {*names, name})
     except FormulaError:
         read = []
-    if len(read) == 2 and read[0].kind == "name" and name == name.strip():
+    if len(read) == 2 and (read[0].kind, read[0].text) == ("name", name) == ("name", name.strip()):
         return name
     return "'" + name.replace("'", "''") + "'"
 

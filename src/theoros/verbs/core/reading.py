@@ -8,6 +8,7 @@ wrong type is refused in a sentence that says where it stands.
 from __future__ import annotations
 
 import dataclasses
+import json
 import math
 import typing
 from collections.abc import Callable, Mapping
@@ -194,8 +195,7 @@ def _one_of(value: Any, hint: Any) -> Any:
     allowed = typing.get_args(hint)
     if any(value is one or (value == one and type(value) is type(one)) for one in allowed):
         return value
-    shown = shortened(str(value), MOST_SHOWN)
-    raise _Unfit(f"cannot be “{shown}”. It can be: {', '.join(map(str, allowed))}")
+    raise _Unfit(f"cannot be {_shown(value)}. It can be: {', '.join(map(str, allowed))}")
 
 
 def _several(converter: Converter, value: Any, hint: Any) -> Any:
@@ -211,15 +211,20 @@ def _member(converter: Converter, value: Any, members: Mapping[str, type]) -> An
         raise _Unfit(f"must be an object with a kind, and {_shown(value)} is not")
     kind = value.get("kind")
     if not isinstance(kind, str) or kind not in members:
-        shown = shortened(str(kind), MOST_SHOWN)
-        raise _Unfit(f"cannot be of the kind “{shown}”. It can be: {', '.join(members)}")
+        raise _Unfit(f"cannot be of the kind {_shown(kind)}. It can be: {', '.join(members)}")
     rest = {name: held for name, held in value.items() if name != "kind"}
-    return converter.structure(rest, members[kind])
+    made: Any = converter.structure(rest, members[kind])
+    wrong = made.wrong() if hasattr(made, "wrong") else ""
+    if wrong:
+        raise _Unfit(wrong)
+    return made
 
 
 def _shown(value: Any) -> str:
     """A value as it can stand in a sentence."""
-    return shortened(repr(value), MOST_SHOWN)
+    if isinstance(value, str):
+        return f"“{shortened(value, MOST_SHOWN)}”"
+    return shortened(json.dumps(value, ensure_ascii=False, default=str), MOST_SHOWN)
 
 
 def _said(problem: BaseException, name: str, field: str = "") -> StatementError:

@@ -127,5 +127,7 @@ def _class_of(name: object) -> type[Statement]:
         return known.statement
     if isinstance(name, str) and name in arrangements():
         return arrangements()[name]
-    shown = shortened(str(name), 80)
+    if not isinstance(name, str):
+        raise StatementError(f"A statement begins with its verb. Verbs: {', '.join(verbs())}.")
+    shown = shortened(name, 80)
     raise StatementError(f"There is no verb “{shown}”. Verbs: {', '.join(verbs())}.")

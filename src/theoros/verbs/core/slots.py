@@ -11,7 +11,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, listed, whole, with_unit
+from theoros.answer.wording import exact, listed, shortened, whole, with_unit
 from theoros.table.kinds import Kind, NotAValue, parse_date, parse_number
 from theoros.table.table import Column, Table
 
@@ -40,7 +40,9 @@ class Pick:
         if any(option.value == value for option in self.options):
             return ""
         fit = ", ".join(str(o.value) for o in self.options if not isinstance(o.value, tuple))
-        return f"It cannot be “{value}” here." + (f" It can be: {fit}." if fit else "")
+        return f"It cannot be “{shortened(str(value))}” here." + (
+            f" It can be: {fit}." if fit else ""
+        )
 
 
 def _number(text: str) -> float:
@@ -49,6 +51,11 @@ def _number(text: str) -> float:
         value = parse_number(text)
         return TypedNumber(text) if re.fullmatch(r"[-−]?\d+[.,]\d+", text) else value
     return TypedNumber(text)
+
+
+_EPOCH = date(1970, 1, 1)
+FIRST_DAY, LAST_DAY = (date.min - _EPOCH).days, (date.max - _EPOCH).days
+"""The days that there are, by the calendar of dates."""
 
 
 @dataclass(frozen=True)
@@ -75,7 +82,7 @@ class TypeNumber:
         if not text:
             return None, self.problem(None) and self.range_words
         try:
-            value = (parse_date(text) - date(1970, 1, 1)).days if self.days else _number(text)
+            value = (parse_date(text) - _EPOCH).days if self.days else _number(text)
         except (NotAValue, NotWorkedOut) as wrong:
             return None, f"{str(wrong).removesuffix('.')}. {self.range_words}"
         if self.whole and value == int(value):
@@ -88,8 +95,8 @@ class TypeNumber:
         """A value as somebody would type it, without the marks of typesetting."""
         if value is None:
             return ""
-        if self.days:
-            return (date(1970, 1, 1) + timedelta(days=round(value))).isoformat()
+        if self.days and FIRST_DAY <= value <= LAST_DAY:
+            return (_EPOCH + timedelta(days=round(value))).isoformat()
         if isinstance(value, TypedNumber):
             return value.text
         if self.percent:
@@ -102,9 +109,11 @@ class TypeNumber:
         if value is None and self.auto:
             return ""
         if isinstance(value, bool) or not isinstance(value, int | float):
-            return f"“{value}” is not a number. {self.range_words}"
+            return f"“{shortened(str(value))}” is not a number. {self.range_words}"
         if not math.isfinite(value):
             return f"It must be a finite number. {self.range_words}"
+        if self.days and not FIRST_DAY <= value <= LAST_DAY:
+            return f"It is a day beyond the years 1 to 9999. {self.range_words}"
         low = value <= self.low if self.low_open else value < self.low
         high = value >= self.high if self.high_open else value > self.high
         if low or high:
@@ -149,7 +158,7 @@ class PickSeveral:
             return f"“{value}” is not a list."
         for one in value:
             if not any(option.value == one for option in self.options):
-                return f"“{one}” cannot be chosen here."
+                return f"“{shortened(str(one))}” cannot be chosen here."
         if len(set(value)) < len(value):
             return "Each can be chosen once."
         if len(value) < self.least:
@@ -283,9 +292,9 @@ def column_slot(
         column = own.by_name.get(value) if own else None
         shown = column.label if column else value
         if own is None:
-            missing = f"There is no table called “{table}” in this study."
+            missing = f"There is no table called “{shortened(table)}” in this study."
         elif column is None:
-            missing = f"There is no column “{value}” in {table}. Choose another column."
+            missing = f"There is no column “{shortened(value)}” in {table}. Choose another column."
         elif column.kind not in wanted:
             kinds_text = listed(list(dict.fromkeys(kind.value for kind in wanted)), "or")
             missing = (
@@ -340,7 +349,7 @@ def columns_slot(
     missing = ""
     for one in value:
         if own is not None and one not in own.by_name:
-            missing = f"There is no column “{one}” in {table}. Choose another."
+            missing = f"There is no column “{shortened(one)}” in {table}. Choose another."
         elif own is not None and own.column(one).kind not in wanted:
             missing = f"{one} is a {own.column(one).kind} column, which does not fit here."
     if not value and not none:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 from theoros.answer.cannot import CannotAnswer, Problem
+from theoros.answer.wording import shortened
 from theoros.table.table import Column, Table, TableError
 from theoros.verbs.core.paths import places, put_at, renamed
 from theoros.verbs.core.reading import StatementError, structured, to_plain_values
@@ -25,6 +26,18 @@ def column_field(default: str | tuple[str, ...] | None = None) -> Any:
 def level_field(column: str, default: Any = None) -> Any:
     """A field that names a level (or several) of the column in the field `column`."""
     return field(default=default, metadata={"level_of": column})
+
+
+RANGES = {
+    "seed": (0, 2**63 - 1), "repeats": (1, 1_000_000), "resamples": (1, 1_000_000),
+    "shuffles": (1, 1_000_000), "simulated": (0, 1_000_000), "covering": (0, 1_000_000),
+    "opened": (-1_000_000, 1_000_000),
+}  # fmt: skip
+"""What fields of these names may hold, whatever statement has them."""
+TOO_FAR = (
+    "The numbers in this question are too large, too small or too far apart to be worked with. "
+    "Check them, or give them in another unit."
+)
 
 
 @dataclass(frozen=True)
@@ -164,10 +177,31 @@ class Statement(ABC):
     def from_json(cls, data: Mapping[str, Any]) -> Self:
         """The statement that `to_json` gave, or that somebody wrote; missing fields take defaults.
 
-        Raises StatementError for an unknown field or a value of the wrong type.
+        Raises StatementError for an unknown field, a value of the wrong type, or the name of
+        something that there is not.
         """
-        held = {name: value for name, value in cls.upgraded(data).items() if name != "verb"}
-        return structured(cls, held, cls.verb)
+        try:
+            held = {name: value for name, value in cls.upgraded(data).items() if name != "verb"}
+        except (LookupError, TypeError, AttributeError) as problem:
+            raise StatementError(
+                f"{cls.verb}: a statement of an earlier version that is damaged ({problem!r})."
+            ) from None
+        made = structured(cls, held, cls.verb)
+        made.check_values()
+        return made
+
+    def check_values(self) -> None:
+        """Raises StatementError where a field holds what no slot would take.
+
+        Such as a count of samples beyond all bounds, or the name of a way that there is not.
+        """
+        for name, (low, high) in RANGES.items():
+            value = getattr(self, name, None)
+            if value is not None and not low <= value <= high:
+                raise StatementError(
+                    f"{self.verb}: {name} is a whole number from {low} to {high}, and "
+                    f"{shortened(str(value))} is not."
+                )
 
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
@@ -180,7 +214,8 @@ def check(statement: Statement, tables: Tables) -> None:
     if statement.needs_table and statement.table not in tables:
         have = ", ".join(tables) or "none yet"
         raise CannotAnswer(
-            f"There is no table called “{statement.table}” in this study. Tables: {have}."
+            f"There is no table called “{shortened(statement.table)}” in this study. Tables: "
+            f"{have}."
         )
     for slot in statement.slots(tables):
         if slot.problem:
@@ -198,6 +233,8 @@ def drafts(statement: Statement, tables: Tables) -> Iterator[Draft]:
         yield Draft(Answer(statement.text(tables), problem=found.problem))
     except TableError as found:
         yield Draft(Answer(statement.text(tables), problem=Problem(str(found))))
+    except ArithmeticError:  # an overflow, or a division by what is rounded to zero
+        yield Draft(Answer(statement.text(tables), problem=Problem(TOO_FAR)))
 
 
 def answer(statement: Statement, tables: Tables) -> Answer:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted
+from theoros.answer.wording import counted, shortened
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
@@ -84,7 +84,7 @@ def _why_no_level(
         return f"Choose {label}."
     home = table.by_name.get(by)
     if home is None:
-        return f"There is no column “{by}” in {table.name}. Choose a group."
+        return f"There is no column “{shortened(by)}” in {table.name}. Choose a group."
     if not home.kind.is_grouping:
         return (
             f"{by} is a {home.kind} column, which has no groups. Choose another, or change its "

@@ -80,6 +80,8 @@ class Data(ABC):
     valued: ClassVar[bool] = False
     """Whether single values are typed, of which all can be asked that can be asked of rows."""
     order: ClassVar[int] = 0
+    fixed_groups: ClassVar[int] = 0
+    """How many groups it must have; 0 for any number of them."""
     stands_for: ClassVar[str] = ""
     """The kind it is listed as where kinds are chosen, if that is another."""
 
@@ -99,6 +101,13 @@ class Data(ABC):
     @abstractmethod
     def slots(self, place: Place) -> tuple[Slot, ...]:
         """Its slots, in order."""
+
+    def wrong(self) -> str:
+        """Why it cannot be what was written in a file; empty if it can."""
+        wanted = self.fixed_groups
+        if wanted and len(getattr(self, "groups", ())) != wanted:
+            return f"must have {wanted} group{'s' if wanted > 1 else ''} ({self.label})"
+        return ""
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
         """Slots beside the sentence."""

@@ -308,6 +308,7 @@ class TypedShare(Data):
     order: ClassVar[int] = 51
     success: str = ""
     cases: str = ""
+    fixed_groups: ClassVar[int] = 1
     groups: tuple[TypedCount, ...] = (TypedCount(),)
 
     def _words(self, place: Place) -> tuple[Slot, Slot]:
@@ -348,6 +349,7 @@ class TypedShares(Data):
     typed: ClassVar[bool] = True
     order: ClassVar[int] = 53
     success: str = ""
+    fixed_groups: ClassVar[int] = 2
     groups: tuple[TypedCount, ...] = (TypedCount(), TypedCount())
 
     def _success(self, place: Place) -> Slot:

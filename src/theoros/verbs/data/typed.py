@@ -155,6 +155,7 @@ class TypedSample(_Typed):
     help: ClassVar[str] = "No rows: n, mean and SD are typed."
     family: ClassVar[Family] = "one sample"
     order: ClassVar[int] = 6
+    fixed_groups: ClassVar[int] = 1
     groups: tuple[TypedGroup, ...] = (TypedGroup(),)
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
@@ -184,6 +185,7 @@ class TypedSamples(_Typed):
     help: ClassVar[str] = "No rows: n, mean and SD of each group are typed."
     family: ClassVar[Family] = "two samples"
     order: ClassVar[int] = 13
+    fixed_groups: ClassVar[int] = 2
     groups: tuple[TypedGroup, ...] = (TypedGroup(), TypedGroup())
     design: Design = "not said"
 
@@ -237,6 +239,7 @@ class TypedDifferences(_Typed):
     order: ClassVar[int] = 14
     one: str = ""
     two: str = ""
+    fixed_groups: ClassVar[int] = 1
     groups: tuple[TypedGroup, ...] = (TypedGroup("differences"),)
 
     @property

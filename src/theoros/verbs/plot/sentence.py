@@ -244,7 +244,7 @@ def _read_slot(s: PlotStatement, table: Table | None) -> Slot:
     along = s.against if s.subject(table) == "over time" else s.what
     if kind_of(table, along) is Kind.DATE:
         holds = TypeNumber(auto=True, help="Says the value of every curve then.", days=True)
-        day = "none" if s.read is None else str(np.datetime64(round(s.read), "D"))
+        day = "none" if s.read is None else holds.typed(s.read)
         return number_slot("read", "reading line", s.read, holds, day)
     holds = TypeNumber(
         unit=_unit(table, along), auto=True,

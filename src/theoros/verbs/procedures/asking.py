@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any, ClassVar, Literal, Self
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import shortened
 from theoros.table.table import Column
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Mended, Option, Slot, Tables, choice_slot
@@ -53,6 +54,16 @@ class ByProcedure(Statement):
     @property
     def family(self) -> Family:
         return self.data.family
+
+    def check_values(self) -> None:
+        super().check_values()
+        for name, known in (
+            (self.parameter, parameters()), (self.way, procedures(self.purpose)),
+        ):  # fmt: skip
+            if name not in known:
+                raise StatementError(
+                    f"{self.verb}: there is no “{shortened(name)}”. There are: {', '.join(known)}."
+                )
 
     @property
     def about(self) -> Parameter:

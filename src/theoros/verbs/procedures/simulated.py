@@ -208,7 +208,7 @@ def _by_the_bell(
     question: Question, one: Simulated, pile: Pile
 ) -> tuple[Normal | None, tuple[Step, ...], dict[str, float]]:
     """The standardized statistic, and its normal tail; nothing where only large values count."""
-    if one.upper or not pile.sd > 0:
+    if one.upper or not 0 < pile.sd < math.inf:
         return None, (), {}
     z = (one.seen - one.around) / pile.sd
     tail = Normal().tail(question.alternative or "different", z)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, exact, listed
+from theoros.answer.wording import counted, exact, listed, shortened
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind, NotAValue, parse_number
@@ -133,7 +133,7 @@ def read_design(s: ModelStatement, tables: Tables, there: Ints) -> Design:
     names = tuple(dict.fromkeys((str(s.against), *s.also)))
     for name in names:
         if name not in table.by_name:
-            raise CannotAnswer(f"There is no column “{name}” in {table.name}.", "also")
+            raise CannotAnswer(f"There is no column “{shortened(name)}” in {table.name}.", "also")
     raw = {name: _raw(table, table.column(name)) for name in names}
     good = np.ones(there.size, dtype=np.bool_)
     for values in raw.values():

@@ -81,6 +81,8 @@ class TwoWayTable(Eventful):
         return counts
 
     def stages(self, place: Place) -> tuple[Stage, ...]:
+        if place.own is None and not self.data.typed:
+            return ()
         try:
             return _stages(self._counts(place.tables, place.table))
         except (CannotAnswer, TableError):  # no columns yet, or none of that name any more
