@@ -7,7 +7,10 @@ import importlib
 import sys
 import time
 
-TRIALS = ("files", "formulas", "statements", "command_line", "undo_walks", "window_kills")
+TRIALS = (
+    "trapped", "files", "formulas", "statements", "command_line", "undo_walks", "full_disk",
+    "engine_kills", "window_kills", "sockets",
+)  # fmt: skip
 
 
 def main() -> int:

@@ -123,7 +123,7 @@ def test_a_claim_made_true_gives_the_p_of_the_test(parameter, data, name) -> Non
     undirected = parameter == "relation" or data["kind"] == "levels"
     ask = "at least" if undirected else "as far"
     model = {"kind": "claim", "null": null}
-    s = simulated(**base, model=model, ask=ask, repeats=2000, way=name or "shuffled counts")
+    s = simulated(**base, model=model, ask=ask, repeats=2000, way=name)
     if name == "":
         from theoros.verbs.procedures.procedure import procedures_for
 

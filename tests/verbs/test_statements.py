@@ -240,7 +240,7 @@ def assert_fit_to_show(found: Answer) -> None:
         ([], "A statement is a JSON object"),
         ({"verb": "guess"}, "There is no verb “guess”. Verbs: plot, describe, probability, test"),
         ({"verb": "test", "alfa": 1}, "test has no slot called “alfa”"),
-        ({"verb": "test", "alpha": "x"}, "alpha must be a number, and 'x' is not"),
+        ({"verb": "test", "alpha": "x"}, "alpha must be a number, and “x” is not"),
         ({"verb": "test", "alpha": True}, "alpha must be a number"),
         (
             {"verb": "test", "claim": "more"},

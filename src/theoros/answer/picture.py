@@ -51,6 +51,10 @@ class Axis:
     """Ticks of a second scale below the first, each at its value on this one; of a lying axis."""
     second_label: str = ""
 
+    def __post_init__(self) -> None:
+        if not math.isfinite(self.high - self.low):
+            raise OverflowError("the scale reaches beyond the largest number")
+
 
 @dataclass(frozen=True)
 class Reads:

@@ -18,6 +18,8 @@ from theoros.files.errors import ReadError, reason
 from theoros.files.form import CELLS_ANYWAY, CELLS_OF_A_BYTE, MOST_CELLS, MOST_COLUMNS, Form, Opened
 from theoros.files.formats import Format
 from theoros.files.grid import (
+    GUARD,
+    RISKY,
     Grid,
     Lines,
     guarded,
@@ -119,6 +121,7 @@ def delimited(data: bytes) -> Delimited:
         return Delimited(data, "utf-16")
     if b"\x00" in data:
         raise ReadError(_NUL)
+    data = _one_line_end(data)
     if data.isascii():
         return Delimited(data, "utf-8")
     try:
@@ -126,6 +129,13 @@ def delimited(data: bytes) -> Delimited:
     except UnicodeDecodeError:
         return Delimited(data, "cp1252")
     return Delimited(data, "utf-8")
+
+
+def _one_line_end(data: bytes) -> bytes:
+    """The text with line feeds alone, where lines end with a carriage return, or some of them."""
+    if data.count(b"\r") == data.count(b"\r\n"):
+        return data
+    return data.replace(b"\r\n", b"\n").replace(b"\r", b"\n")
 
 
 def decode(data: bytes) -> tuple[str, str]:
@@ -182,7 +192,7 @@ def read(
     """A table from delimited text by a form. Raises ReadError with what is wrong."""
     data = source.data.removeprefix(b"\xef\xbb\xbf")
     if form.encoding != "utf-8":
-        data = source.text(form.encoding).encode()
+        data = _one_line_end(source.text(form.encoding).encode())
     elif source.encoding not in ("utf-8",):
         data = source.text("utf-8").encode()
     if not data[:_SAMPLE].strip() and not data.strip():
@@ -242,7 +252,7 @@ def table_bytes(table: Table, delimiter: str = ",") -> bytes:
             texts = values.cast(pl.String)
         else:
             texts = values
-            risky = texts.str.contains(r"^'*[=+\-@\t\r]")
+            risky = texts.str.contains(RISKY)
             if risky.any():
                 texts = pl.Series([None if t is None else guarded(t) for t in texts])
         series.append(texts)
@@ -284,7 +294,7 @@ def _parts_thousands(lines: Lines) -> bool:
 def _pasted(cell: str, thousands: bool) -> str:
     if thousands and re.fullmatch(r"\s*[-+−]?\d{1,3}(,\d{3})+(\.\d+)?\s*", cell):
         return cell.replace(",", "")
-    return re.sub(r"^'('*[=+\-@\t\r])", r"\1", cell)
+    return re.sub(GUARD, r"\1", cell)
 
 
 def block_has_header(block: Lines) -> bool:

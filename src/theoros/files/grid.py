@@ -27,6 +27,11 @@ from theoros.table.table import Column, Table, free_name
 Lines = Sequence[Sequence[str]]
 MOST_HEADER = 3
 MANY = 10_000
+_RUN = r"[=+\-@\t\r\n＝＋－＠]"
+"""What begins a formula in a spreadsheet, at home or in a wide alphabet."""
+RISKY = f"^'*{_RUN}"
+"""Text that needs a guard: such, and such as is guarded already."""
+GUARD = f"^'('*{_RUN})"
 _UNIT = re.compile(r"^[^\s\d(\[][^\s(\[]{0,9}$|^%$|^°C$")
 
 
@@ -104,7 +109,10 @@ def tabulate(
         else:
             values, kind = _typed(texts, wanted, form)
             values, infinite = finite_only(values)
-            if infinite:
+            if infinite and kind is Kind.DATE:
+                many = "1 date is" if infinite == 1 else f"{infinite} dates are"
+                said.append(f"{title}: {many} beyond the years 1 to 9999, and read as missing.")
+            elif infinite:
                 many = "1 infinite value is" if infinite == 1 else f"{infinite} infinite values are"
                 said.append(f"{title}: {many} read as missing; nothing can be worked out with it.")
         columns.append(_named(title, kind, columns, bool(grid.names), said))
@@ -304,13 +312,12 @@ def is_number(cell: str) -> bool:
 
 def guarded(text: str) -> str:
     """Text that a spreadsheet would take for a formula, with an apostrophe before it."""
-    risky = text[:1] in ("=", "+", "-", "@", "\t", "\r") or re.match(r"'+[=+\-@\t\r]", text)
-    return f"'{text}" if risky and not is_number(text) else text
+    return f"'{text}" if re.match(RISKY, text) and not is_number(text) else text
 
 
 def _unguarded(texts: pl.Series) -> pl.Series:
     """Without the apostrophe that keeps a spreadsheet from running a text."""
-    return texts.str.replace(r"^'('*[=+\-@\t\r])", "$1")
+    return texts.str.replace(GUARD, "$1")
 
 
 def _without_empty_lines(grid: Grid) -> tuple[list[pl.Series], Sequence[int]]:

@@ -9,7 +9,7 @@ from datetime import date
 from pathlib import Path
 from typing import Any
 
-from theoros.files.errors import ReadError
+from theoros.files.errors import ReadError, reason
 from theoros.files.form import Form, Opened
 from theoros.files.formats import Format
 from theoros.files.grid import (
@@ -142,7 +142,11 @@ def write_xlsx(table: Table, path: Path) -> None:
                 sheet.write_datetime(number, at, value, days)
             else:
                 sheet.write_string(number, at, str(value))
-    book.close()
+    try:
+        book.close()
+    except xlsxwriter.exceptions.FileCreateError as problem:  # its own word for a full disk
+        inner = problem.args[0] if problem.args else problem
+        raise inner if isinstance(inner, OSError) else OSError(reason(problem)) from None
 
 
 def check_size(table: Table) -> None:

@@ -134,15 +134,15 @@ def section_html(section: Section, means: Means = WEB) -> str:
     return "\n".join(parts)
 
 
-def figures_html(figures: ResultTable) -> str:
-    """Figures as an HTML table, numbers to the right."""
+def figures_html(figures: ResultTable, written: Callable[[str], str] = str) -> str:
+    """Figures as an HTML table, numbers to the right; `written` may change the texts of cells."""
     head = "".join(
         f'<th class="{_side(h.numeric)}">{to_html(h.label)}</th>' for h in figures.headings
     )
     rows = []
     for row in figures.filled:
         cells = "".join(
-            f'<td class="{_side(heading.numeric)}">{to_html(cell.text)}</td>'
+            f'<td class="{_side(heading.numeric)}">{to_html(written(cell.text))}</td>'
             for heading, cell in zip(figures.headings, row.cells, strict=True)
         )
         rows.append(f"<tr{' class=chosen' if row.chosen else ''}>{cells}</tr>")

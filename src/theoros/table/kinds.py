@@ -283,7 +283,14 @@ def guess_kind(
 
 
 def finite_only(values: pl.Series) -> tuple[pl.Series, int]:
-    """Numbers with null for what is none or infinite, and how many are infinite."""
+    """Values with null for numbers that are none or infinite and for days that no calendar has.
+
+    Beside them how many are infinite, or beyond the years 1 to 9999.
+    """
+    if values.dtype == pl.Date:
+        beyond = ~pl.select(values.is_between(date.min, date.max)).to_series()
+        many = int(beyond.sum() or 0)
+        return (_kept(values, ~beyond) if many else values), many
     if values.dtype != pl.Float64:
         return values, 0
     infinite = int(values.is_infinite().sum() or 0)

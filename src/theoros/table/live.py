@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
-from theoros.table.table import Column, Table, TableError
+from theoros.table.table import MOST_CASES, Column, Table, TableError
 
 
 def settled(table: Table, before: Table | None = None) -> Table:
@@ -17,6 +17,9 @@ def settled(table: Table, before: Table | None = None) -> Table:
     goes in a circle or no longer works, or a column of counts holds something else.
     """
     live = [column for column in table.columns if column.formula]
+    counted = table.counts if table.counts in table.by_name else ""
+    if counted and not table.column(counted).formula:
+        check_counts(table, counted)  # before any formula counts rows by it
     if live:
         table = _followed(table, live, before)
     if table.counts:
@@ -125,10 +128,11 @@ def check_counts(table: Table, name: str) -> None:
             f"that each row counts once."
         )
     values = table.frame[name]
-    wrong = ((values < 0) | (values != values.floor())).arg_true()
+    wrong = ((values < 0) | (values > MOST_CASES) | (values != values.floor())).arg_true()
     if wrong.len():
         row = int(wrong[0])
+        most = f"{MOST_CASES:,}".replace(",", "\u202f")
         raise TableError(
             f"Row {row + 1}, {name}: {table.cell_text(row, name)} is not a count. Rows count as "
-            f"often as this column says, so it takes whole numbers from 0 up."
+            f"often as this column says, so it takes whole numbers from 0 to {most}."
         )

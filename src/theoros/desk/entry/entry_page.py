@@ -33,7 +33,7 @@ from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.step_view import StepView
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import NO_LIMIT, clear, heading, scrolled
+from theoros.desk.parts.widgets import NO_LIMIT, PlainLabel, clear, heading, scrolled
 from theoros.desk.sheet.column_pane import row_text
 from theoros.desk.sheet.sheet import Sheet
 from theoros.engine.tasks.answers import AnswerStatement
@@ -90,7 +90,7 @@ class EntryPage(QWidget):
         layout = QVBoxLayout(content)
         layout.setContentsMargins(20, 14, 20, 12)
         layout.setSpacing(4)
-        self.question = QLabel()
+        self.question = PlainLabel()
         self.question.setWordWrap(True)
         self.question.setProperty("tone", "mute")
         layout.addWidget(self.question)
@@ -110,7 +110,7 @@ class EntryPage(QWidget):
         self.picture.painted.connect(self._was_painted)
         self.controller = PictureController(self)
         layout.addWidget(self.picture, 10)
-        self.picture_notes = QLabel()
+        self.picture_notes = PlainLabel()
         self.picture_notes.setProperty("tone", "mute")
         self.picture_notes.setWordWrap(True)
         layout.addWidget(self.picture_notes)

@@ -19,6 +19,7 @@ from theoros.answer.parts import ResultTable
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.clipboard import copy_figures
 from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import hover_text
 
 ROW_HEIGHT = 29
 USUAL_WIDTH = 740
@@ -54,7 +55,7 @@ class FiguresModel(QAbstractTableModel):
                 return to_plain(heading.label)
             return "\n".join(map(to_plain, heading.label.split(" ")))  # no break at a hard space
         if role == Qt.ItemDataRole.ToolTipRole:
-            return heading.help or None
+            return hover_text(heading.help) or None
         if role == Qt.ItemDataRole.TextAlignmentRole:
             return _align(heading.numeric)
         return None
@@ -71,8 +72,9 @@ class FiguresModel(QAbstractTableModel):
             if cell.rows:
                 return "Choose to select these rows"
             if isinstance(cell.value, str):
-                return cell.value  # in full, where the cell has it cut
-            return f"{cell.value!r}" if isinstance(cell.value, float) else to_plain(cell.text)
+                return hover_text(cell.value)  # in full, where the cell has it cut
+            shown = hover_text(to_plain(cell.text))
+            return f"{cell.value!r}" if isinstance(cell.value, float) else shown
         if role == Qt.ItemDataRole.ForegroundRole:
             tone = cell.tone or ("seen" if cell.rows else "")
             return self.theme.colour(tone) if tone else None

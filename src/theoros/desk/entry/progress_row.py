@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
 
 from theoros.answer.wording import percent
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import button
+from theoros.desk.parts.widgets import PlainLabel, button
 
 PATIENCE_MS = 200
 """How long nothing is said about what is worked out."""
@@ -54,7 +54,7 @@ class ProgressRow(QFrame):
         self._busy = False
         row = QHBoxLayout(self)
         row.setContentsMargins(20, 5, 20, 5)
-        self._label = QLabel("Working …")
+        self._label = PlainLabel("Working …")
         self._label.setProperty("tone", "mute")
         self._label.setMinimumWidth(theme.px(200))
         row.addWidget(self._label)

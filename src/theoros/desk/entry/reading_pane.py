@@ -25,6 +25,7 @@ from theoros.desk.parts.kept_rows import KeptRows, Row
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import (
     LinkButton,
+    PlainLabel,
     button,
     clear,
     column,
@@ -195,7 +196,7 @@ class ConditionView(QWidget):
         grid.setContentsMargins(0, 0, 0, 2)
         grid.setColumnMinimumWidth(0, 20)
         grid.setColumnStretch(1, 1)
-        self._mark = QLabel()
+        self._mark = PlainLabel()
         self._mark.setFont(theme.font(13.5, bold=True))
         grid.addWidget(self._mark, 0, 0, Qt.AlignmentFlag.AlignTop)
         self._text = prose("", theme, 13)

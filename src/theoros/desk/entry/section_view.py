@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from theoros.answer.parts import Control, Section
 from theoros.answer.wording import to_plain
@@ -14,7 +14,7 @@ from theoros.desk.entry.figures_view import FiguresView
 from theoros.desk.parts.fields import Field, field_of
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import NO_LIMIT, button, clear, heading
+from theoros.desk.parts.widgets import NO_LIMIT, PlainLabel, button, clear, heading
 from theoros.verbs.core.slots import Slot
 
 LEAST_HEIGHT = 190
@@ -50,7 +50,7 @@ class SectionView(QWidget):
         self._controls = QHBoxLayout()
         self._controls.setSpacing(6)
         row.addLayout(self._controls)
-        self.note = QLabel()
+        self.note = PlainLabel()
         self.note.setProperty("tone", "mute")
         self.note.setWordWrap(True)
         row.addWidget(self.note, 1)

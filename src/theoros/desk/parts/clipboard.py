@@ -12,16 +12,18 @@ from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
 from theoros.desk.parts.paint import EXPORT_SIZE, picture_image
 from theoros.files.delimited import table_text
+from theoros.files.grid import guarded
 from theoros.study.report_html import figures_html
 
 
 def copy_figures(figures: ResultTable) -> None:
     """A table that pastes as cells into a spreadsheet and as a table into a document."""
-    copy_cells(figures.to_lines(), figures_html(figures))
+    copy_cells(figures.to_lines(), figures_html(figures, guarded))
 
 
 def copy_cells(lines: list[list[str]], rich: str = "") -> None:
-    """Cells as tab-separated text and as an HTML table."""
+    """Cells as tab-separated text and as an HTML table, none of which a spreadsheet would run."""
+    lines = [[guarded(cell) for cell in line] for line in lines]
     if not rich:
         rows = "".join(
             "<tr>" + "".join(f"<td>{escaped(cell)}</td>" for cell in line) + "</tr>"

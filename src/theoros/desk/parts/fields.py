@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QLineEdit, QPushButton, QSizePolicy
 
 from theoros.desk.parts.pickers import PickList, PickMany
 from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import say_on_hover
 from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText
 
 
@@ -20,7 +21,7 @@ class TextField(QLineEdit):
         self.setPlaceholderText(slot.shown)
         self.setAccessibleName(slot.label)
         if isinstance(slot.holds, TypeText):
-            self.setToolTip(slot.holds.help)
+            say_on_hover(self, slot.holds.help)
         self.editingFinished.connect(self._typed)
 
     def show_slot(self, slot: Slot) -> None:
@@ -53,7 +54,7 @@ class NumberField(QLineEdit):
         self.setPlaceholderText(slot.shown if slot.value is None else "")
         self.setAccessibleName(slot.label)
         assert isinstance(slot.holds, TypeNumber)
-        self.setToolTip(f"{slot.holds.range_words} {slot.holds.help}".strip())
+        say_on_hover(self, f"{slot.holds.range_words} {slot.holds.help}".strip())
         self.returnPressed.connect(self._typed)
         self.editingFinished.connect(self._typed)
 
@@ -76,7 +77,7 @@ class NumberField(QLineEdit):
         assert isinstance(holds, TypeNumber)
         value, problem = holds.read(self.text())
         self._mark(problem)
-        self.setToolTip(problem or f"{holds.range_words} {holds.help}".strip())
+        say_on_hover(self, problem or f"{holds.range_words} {holds.help}".strip())
         if not problem and holds.typed(value) != holds.typed(self.slot.value):
             self._set(self.slot.name, value)
 

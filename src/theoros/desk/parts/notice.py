@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import clear
+from theoros.desk.parts.widgets import PlainLabel, clear
 
 
 class Notice(QWidget):
@@ -20,7 +20,7 @@ class Notice(QWidget):
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(0, 0, 0, 0)
         self._row.setSpacing(10)
-        self.label = QLabel()
+        self.label = PlainLabel()
         self.buttons: list[QPushButton] = []
         self.hide()
 
@@ -33,7 +33,7 @@ class Notice(QWidget):
         self.setVisible(bool(text))
         if not text:
             return
-        self.label = QLabel(text)
+        self.label = PlainLabel(text)
         self.label.setWordWrap(True)
         self.label.setProperty("tone", tone)
         self._row.addWidget(self.label, 1)

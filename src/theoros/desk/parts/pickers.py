@@ -9,7 +9,6 @@ from PySide6.QtCore import QElapsedTimer, QPoint, Qt
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from theoros.desk.parts.options import CHECKED, OPTION, OptionDelegate
 from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import PlainLabel, say_on_hover
 from theoros.verbs.core.slots import Option
 
 PAUSE_MS = 900
@@ -74,14 +74,14 @@ class PickList(QFrame):
                     self.list.addItem(head)
             item = QListWidgetItem(option.label)
             item.setData(OPTION, option)
-            item.setToolTip(option.help)
+            say_on_hover(item, option.help)
             item.setData(Qt.ItemDataRole.AccessibleDescriptionRole,
                          f"{option.detail} {option.help}".strip())  # fmt: skip
             self.list.addItem(item)
             if option.value == value:
                 self.list.setCurrentItem(item)
         if not options:
-            layout.addWidget(QLabel("There is nothing to choose from."))
+            layout.addWidget(PlainLabel("There is nothing to choose from."))
         delegate = self.list.itemDelegate()
         tall = sum(
             delegate.sizeHint(QStyleOptionViewItem(), self.list.model().index(row, 0)).height()
@@ -212,7 +212,7 @@ class PickMany(PickList):
         self._put_in_order()
         row = QHBoxLayout()
         row.setContentsMargins(10, 0, 10, 0)
-        self.told = QLabel()
+        self.told = PlainLabel()
         self.told.setProperty("tone", "mute")
         row.addWidget(self.told, 1)
         for text, action in (("All", self._all), ("None", self._none), ("Done", self.close)):

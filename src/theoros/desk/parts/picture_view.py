@@ -17,6 +17,7 @@ from theoros.desk.parts.column_mime import COLUMN_MIME, column_of
 from theoros.desk.parts.mark_walk import MarkWalk
 from theoros.desk.parts.paint import paint, paint_handle, paint_item
 from theoros.desk.parts.theme import SCALES, Theme
+from theoros.desk.parts.widgets import hover_text
 from theoros.desk.parts.zoom import Zoom
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
@@ -293,7 +294,8 @@ class PictureView(QWidget):
             if row is None:
                 QToolTip.hideText()
             else:
-                QToolTip.showText(event.globalPosition().toPoint(), self._row_text(row), self)
+                said = hover_text(self._row_text(row))
+                QToolTip.showText(event.globalPosition().toPoint(), said, self)
 
     def mouseReleaseEvent(self, event) -> None:
         if self._dragged is not None:
@@ -503,7 +505,7 @@ class PictureView(QWidget):
         QAccessible.updateAccessibility(event_)
         place = self._walk.place(drawing)
         if place is not None:
-            QToolTip.showText(self.mapToGlobal(place.toPoint()), said, self)
+            QToolTip.showText(self.mapToGlobal(place.toPoint()), hover_text(said), self)
         self.update()
         return True
 

@@ -11,6 +11,7 @@ from theoros.answer.wording import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.study import edits
+from theoros.study.atomic import sweep_parts
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
@@ -184,6 +185,10 @@ class Session(QObject):
 
     def unsaved(self) -> list[Unsaved]:
         return unsaved(self.journals)
+
+    def clear_leftovers(self) -> None:
+        """Deletes files that an earlier session was writing when it was cut short; on a worker."""
+        sweep_parts({path.parent for path in self.recent()})
 
     def recent(self) -> list[Path]:
         stored = self.settings.value("recent", [])

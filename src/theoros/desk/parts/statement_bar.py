@@ -16,7 +16,6 @@ from PySide6.QtGui import QFontMetrics, QFontMetricsF, QPainter
 from PySide6.QtWidgets import (
     QAbstractButton,
     QCompleter,
-    QLabel,
     QLineEdit,
     QSizePolicy,
     QWidget,
@@ -25,7 +24,7 @@ from PySide6.QtWidgets import (
 from theoros.desk.parts.formula_edit import FormulaEdit, pointed
 from theoros.desk.parts.pickers import PickList, PickMany
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import set_tone
+from theoros.desk.parts.widgets import PlainLabel, say_on_hover, set_tone
 from theoros.verbs.core.slots import (
     Phrase,
     Pick,
@@ -60,7 +59,7 @@ class SlotButton(QAbstractButton):
         self.setText(slot.shown)
         self.setAccessibleName(f"{slot.label}: {slot.shown}")
         self.setAccessibleDescription(slot.problem)
-        self.setToolTip(slot.problem or slot.label)
+        say_on_hover(self, slot.problem or slot.label)
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -142,7 +141,7 @@ class StatementBar(QWidget):
         self.editor: QLineEdit | None = None
         self._editing: SlotButton | None = None
         self._opened = ""
-        self.message = QLabel(self)
+        self.message = PlainLabel(parent=self)
         self.message.setWordWrap(True)
         self.message.setProperty("tone", "bad")
         self.message.hide()

@@ -18,7 +18,6 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QMenu,
     QSizePolicy,
     QToolButton,
@@ -32,7 +31,7 @@ from theoros.answer.formulas.written import to_latex, to_line, to_words
 from theoros.answer.parts import Step
 from theoros.desk.parts.paint import paint
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import prose
+from theoros.desk.parts.widgets import PlainLabel, prose
 
 SIZE = 17
 INDENT = 14
@@ -47,7 +46,7 @@ class StepView(QWidget):
         layout.setContentsMargins(0, 2, 0, 4)
         layout.setSpacing(2)
         head = QHBoxLayout()
-        title = QLabel(step.title)
+        title = PlainLabel(step.title)
         title.setFont(theme.font(13.5, bold=True))
         head.addWidget(title)
         if step.formulas:

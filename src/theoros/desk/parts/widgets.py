@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Protocol
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QPainter
@@ -19,6 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from theoros.answer.markup import escaped
 from theoros.answer.wording import to_html, to_plain
 from theoros.desk.parts.theme import Theme
 
@@ -26,9 +28,36 @@ NO_LIMIT = (1 << 24) - 1
 """What Qt takes as no limit of a height."""
 
 
+class PlainLabel(QLabel):
+    """A label that shows text as it is: names from a file are never taken for markup."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+
+class HasToolTip(Protocol):
+    """A widget, an action, an item of a list."""
+
+    def setToolTip(self, text: str, /) -> None: ...
+
+
+def hover_text(text: str) -> str:
+    """Text for a tooltip, which would otherwise take what looks like markup for some."""
+    if "<" not in text and "&" not in text:
+        return text
+    return f"<qt>{escaped(text)}</qt>".replace("\n", "<br>")
+
+
+def say_on_hover(what: HasToolTip, text: str) -> None:
+    """A tooltip of text as it is, whatever stands in it."""
+    what.setToolTip(hover_text(text))
+
+
 def heading(text: str, theme: Theme) -> QLabel:
     """The heading of a part of a pane."""
-    label = QLabel(text)
+    label = PlainLabel(text)
     label.setFont(theme.font(15, bold=True))
     label.setContentsMargins(0, 8, 0, 2)
     return label
@@ -73,7 +102,7 @@ class LinkButton(QPushButton):
         self.setProperty("link", True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.clicked.connect(lambda: self._action())
-        self._label = QLabel(self)
+        self._label = PlainLabel(parent=self)
         self.lead(text, action)
         self._label.setWordWrap(True)
         self._label.setFont(theme.font(13.5))
@@ -214,6 +243,6 @@ def form() -> QFormLayout:
 
 def mute(text: str) -> QLabel:
     """A label in the secondary colour."""
-    label = QLabel(text)
+    label = PlainLabel(text)
     label.setProperty("tone", "mute")
     return label

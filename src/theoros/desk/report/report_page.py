@@ -26,7 +26,7 @@ from theoros.desk.parts.paint import picture_image
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.step_view import StepView
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import button, clear, heading, prose, scrolled
+from theoros.desk.parts.widgets import PlainLabel, button, clear, heading, prose, scrolled
 from theoros.engine.tasks.answers import AnswerStatement
 from theoros.study import edits
 from theoros.study.entries import Block, Entry, EntryBlock, TextBlock
@@ -114,7 +114,7 @@ class ReportPage(QWidget):
         focused = next((key for key, e in self._editors.items() if e.hasFocus()), "")
         clear(self._layout)
         self._entry_boxes, self._editors = {}, {}
-        title = QLabel(study.title or "Report")
+        title = PlainLabel(study.title or "Report")
         title.setFont(self.theme.font(22, serif=True))
         self._layout.addWidget(title)
         if not study.report:
@@ -290,7 +290,7 @@ class ReportPage(QWidget):
 
     def _add_picture(self, box: QVBoxLayout, picture: Picture | None) -> None:
         if picture is not None:
-            label = QLabel()
+            label = PlainLabel()
             image = picture_image(picture, (700, 340), self.devicePixelRatioF())
             label.setPixmap(QPixmap.fromImage(image))
             label.setAccessibleName(to_plain(picture.alt))

@@ -7,14 +7,14 @@ from dataclasses import fields, replace
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QTableView, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QTableView, QVBoxLayout, QWidget
 
 from theoros.answer.wording import counted
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import LinkButton, button, clear, column, heading, prose
+from theoros.desk.parts.widgets import LinkButton, PlainLabel, button, clear, column, heading, prose
 from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.sheet_header import HEADER_PLAIN, SheetHeader, header_words
 from theoros.engine.tasks.arrangements import MOST_PREVIEWED, Preview, PreviewArrangement
@@ -112,7 +112,7 @@ class ArrangePage(QWidget):
         self.apply_button.setToolTip("Ctrl+Return")
         row.addWidget(self.apply_button)
         row.addWidget(button("Leave as it is", self.leave))
-        self.told = QLabel()
+        self.told = PlainLabel()
         self.told.setProperty("tone", "mute")
         row.addWidget(self.told, 1)
         layout.addLayout(row)

@@ -6,7 +6,6 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -14,7 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.answer.wording import counted, whole
-from theoros.desk.parts.widgets import button, set_tone
+from theoros.desk.parts.widgets import PlainLabel, button, set_tone
 from theoros.desk.sheet.sheet import Sheet
 from theoros.study import edits
 from theoros.table.searching import Search, find_cells
@@ -55,7 +54,7 @@ class FindBar(QWidget):
         self.one = self._button("Replace", self.replace_one, second)
         self.all = self._button("Replace all", self.replace_all, second)
         second.addStretch()
-        self.told = QLabel()
+        self.told = PlainLabel()
         self.told.setProperty("tone", "mute")
         row.addWidget(self.told, 1)
         close = button("✕", self.close_bar)

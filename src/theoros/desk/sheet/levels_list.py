@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import say_on_hover
 
 MOST_SHOWN = 300
 LEVEL = Qt.ItemDataRole.UserRole
@@ -80,7 +81,7 @@ class LevelsList(QListWidget):
             item = QListWidgetItem(level)
             item.setData(LEVEL, level)
             item.setData(COUNT, count)
-            item.setToolTip(f"{level}: {count}")
+            say_on_hover(item, f"{level}: {count}")
             item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{level}, {count}")
             if not fixed:
                 item.setFlags(item.flags() | Qt.ItemFlag.ItemIsEditable)

@@ -3,12 +3,21 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCompleter, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from theoros.answer.wording import counted
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import button, clear, column, form, heading, mute
+from theoros.desk.parts.widgets import (
+    PlainLabel,
+    button,
+    clear,
+    column,
+    form,
+    heading,
+    mute,
+    say_on_hover,
+)
 from theoros.study import edits
 from theoros.table.table import Column, Table
 
@@ -25,12 +34,12 @@ class RowField(QLineEdit):
         self.card, self.place, self.about = card, place, about
         unit = f" in {about.unit}" if about.unit else ""
         self.setAccessibleName(f"{about.name}{unit}, {about.kind}")
-        self.setToolTip(about.meaning)
+        say_on_hover(self, about.meaning)
         self.edited = False
         self.textEdited.connect(self._note)
         if about.formula:
             self.setReadOnly(True)
-            self.setToolTip(f"worked out by {about.formula}")
+            say_on_hover(self, f"worked out by {about.formula}")
 
     def _note(self) -> None:
         # a completion sets the text anew, which Qt no longer counts as modified
@@ -149,7 +158,7 @@ class RowCard(QWidget):
             line = QHBoxLayout()
             line.setSpacing(6)
             line.addWidget(field, 1)
-            unit = QLabel(about.unit)
+            unit = PlainLabel(about.unit)
             unit.setProperty("tone", "mute")
             unit.setFixedWidth(self.theme.px(48))
             line.addWidget(unit)

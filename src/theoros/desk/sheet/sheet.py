@@ -360,10 +360,9 @@ class Sheet(QTableView):
         if self.chosen_columns():
             lines.insert(0, [about.label for about in table.columns[left : right + 1]])
         from theoros.desk.parts.clipboard import copy_cells
-        from theoros.files.grid import guarded
 
         # what a spreadsheet would run as a formula is copied so that it is not run
-        copy_cells([[guarded(cell) for cell in line] for line in lines])
+        copy_cells(lines)
 
     def cut(self) -> None:
         """Copies the selected cells and makes them missing."""

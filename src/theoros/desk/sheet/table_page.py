@@ -11,7 +11,6 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QMenu,
     QPushButton,
     QVBoxLayout,
@@ -23,6 +22,7 @@ from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.notice import Notice
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import PlainLabel, say_on_hover
 from theoros.desk.sheet.find_bar import FindBar
 from theoros.desk.sheet.head_menus import HeadMenus
 from theoros.desk.sheet.sheet import Sheet
@@ -84,7 +84,7 @@ class TablePage(QWidget):
             lambda at: self.menu().exec(self.sheet.viewport().mapToGlobal(at))
         )
         layout.addWidget(self.sheet)
-        self.empty = QLabel()
+        self.empty = PlainLabel()
         self.empty.setWordWrap(True)
         self.empty.setProperty("tone", "mute")
         layout.addWidget(self.empty)
@@ -260,7 +260,7 @@ class TablePage(QWidget):
         table = self.table
         for name, one in arrangements().items():
             action = made.addAction(one.label, lambda n=name: self.arrange_wanted.emit(n))
-            action.setToolTip(one.help)
+            say_on_hover(action, one.help)
             action.setEnabled(table is not None and bool(table.columns))
         made.addSeparator()
         back: QAction = made.addAction("Original order", self.original_order)

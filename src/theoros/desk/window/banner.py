@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QToolButton
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QToolButton
 
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import button
+from theoros.desk.parts.widgets import PlainLabel, button
 
 BRIEF_MS = 5000
 
@@ -20,7 +20,7 @@ class Banner(QFrame):
         self.setObjectName("banner")
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(16, 5, 12, 5)
-        self.label = QLabel()
+        self.label = PlainLabel()
         self.label.setWordWrap(True)
         self.label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._row.addWidget(self.label, 1)

@@ -11,14 +11,13 @@ from PySide6.QtWidgets import (
     QDialogButtonBox,
     QGridLayout,
     QGroupBox,
-    QLabel,
     QRadioButton,
     QVBoxLayout,
     QWidget,
 )
 
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import clear, heading, mute
+from theoros.desk.parts.widgets import PlainLabel, clear, heading, mute
 from theoros.verbs.core.guiding import Guide, GuideQuestion
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
@@ -52,7 +51,7 @@ class GuideDialog(QDialog):
         layout.addWidget(mute(f"Answer as far as you know; nothing is lost by trying. {said}"))
         self._asked = QVBoxLayout()
         layout.addLayout(self._asked)
-        self.sentence = QLabel()
+        self.sentence = PlainLabel()
         self.sentence.setWordWrap(True)
         self.sentence.setFont(theme.font(16, serif=True))
         self.sentence.setAccessibleName("the statement")

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QCheckBox,
     QDialog,
     QDialogButtonBox,
     QGridLayout,
-    QLabel,
     QLineEdit,
+    QProgressBar,
     QSpinBox,
     QTableWidget,
     QTableWidgetItem,
@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 from theoros.answer.wording import counted, listed_briefly
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import ChoiceBox, heading, mute
+from theoros.desk.parts.widgets import ChoiceBox, PlainLabel, heading, mute
 from theoros.engine.tables import take_back
 from theoros.engine.tasks.reading import ReadBack, ReadTable
 from theoros.files.delimited import DELIMITERS, ENCODINGS, QUOTES
@@ -35,6 +35,7 @@ from theoros.table.table import Table
 PREVIEW_ROWS = 40
 MOST_MISFITS_SAID = 4
 KEY = "import"
+SOON_MS = 200
 
 
 class ImportDialog(QDialog):
@@ -55,9 +56,18 @@ class ImportDialog(QDialog):
         layout.setContentsMargins(20, 14, 20, 14)
         layout.addWidget(heading(f"What {path.name} would become", theme))
         layout.addLayout(self._choices())
-        self.summary = QLabel("Reading …")
+        self.summary = PlainLabel("Reading …")
         self.summary.setWordWrap(True)
         layout.addWidget(self.summary)
+        self.busy = QProgressBar()
+        self.busy.setRange(0, 0)  # nobody knows beforehand how long a file takes
+        self.busy.setTextVisible(False)
+        self.busy.setFixedHeight(theme.px(4))
+        self.busy.setAccessibleName("reading")
+        self.busy.hide()
+        layout.addWidget(self.busy)
+        self._soon = QTimer(self, singleShot=True, interval=SOON_MS)
+        self._soon.timeout.connect(self._tell_busy)
         self.preview = QTableWidget()
         self.preview.setAccessibleName("preview")
         self.preview.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
@@ -169,11 +179,13 @@ class ImportDialog(QDialog):
 
     def _read(self, form: Form | None, *, anew: bool = False) -> None:
         self.open_button.setEnabled(False)
+        self._soon.start()
         self.engine.run(KEY, ReadTable(self.path, form, tuple(self._kinds.items()), anew))
 
     def _stepped(self, key: str, step: ReadBack | ValueError, _: object) -> None:
         if key != KEY:
             return
+        self._done()
         if isinstance(step, ValueError):
             self._say(str(step), "bad")
             self.preview.setRowCount(0)
@@ -183,9 +195,19 @@ class ImportDialog(QDialog):
         self._sheets, self.opened = step.sheets, replace(step.opened, table=table)
         self._show(self.opened)
 
+    def _tell_busy(self) -> None:
+        """Past the time that nobody notices, it is seen that the file is being read."""
+        self._say(f"Reading {self.path.name} … Cancel ends it at once.", "")
+        self.busy.show()
+
     def _failed(self, key: str, message: str) -> None:
         if key == KEY:
+            self._done()
             self._say(message, "bad")
+
+    def _done(self) -> None:
+        self._soon.stop()
+        self.busy.hide()
 
     def _say(self, text: str, tone: str) -> None:
         self.summary.setText(text)

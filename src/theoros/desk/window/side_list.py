@@ -20,6 +20,7 @@ from PySide6.QtWidgets import QListView, QMenu, QStyle, QStyledItemDelegate
 from theoros.answer.wording import counted
 from theoros.desk.parts.column_mime import COLUMN_MIME, column_mime
 from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import hover_text
 from theoros.study.entries import EntryBlock, Study
 from theoros.verbs.core.registry import verbs
 
@@ -141,7 +142,7 @@ class SideModel(QAbstractListModel):
         if role == SUBTITLE:
             return subtitle
         if role == Qt.ItemDataRole.ToolTipRole and target is not None:
-            return title if len(title) > 26 else None
+            return hover_text(title) if len(title) > 26 else None
         if role == Qt.ItemDataRole.AccessibleTextRole and target is not None:
             return f"{title}, {subtitle}"
         return None

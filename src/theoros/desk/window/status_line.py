@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from theoros.answer.wording import counted
 from theoros.desk.parts.theme import Theme
+from theoros.desk.parts.widgets import PlainLabel
 
 if TYPE_CHECKING:
     from theoros.desk.window.interfaces import Stage
@@ -24,7 +25,7 @@ class StatusLine(QWidget):
         self._layout.setContentsMargins(14, 0, 14, 0)
         self._layout.setSpacing(22)
         self._layout.addStretch()
-        self._labels: list[QLabel] = []
+        self._labels: list[PlainLabel] = []
         self._shown: tuple[str, ...] = ()
         theme.changed.connect(self._retheme)
         self._retheme()
@@ -40,7 +41,7 @@ class StatusLine(QWidget):
             return
         self._shown = tuple(texts)
         while len(self._labels) < len(texts):
-            label = QLabel()
+            label = PlainLabel()
             label.setFont(self.theme.font(12))
             label.setProperty("tone", "mute")
             self._layout.insertWidget(len(self._labels), label)

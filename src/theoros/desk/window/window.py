@@ -13,7 +13,6 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QMimeData, Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QMainWindow,
     QMessageBox,
     QPushButton,
@@ -28,7 +27,7 @@ from theoros.answer.wording import counted, shortened
 from theoros.desk.parts.engine import AnyLink, Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import scrolled
+from theoros.desk.parts.widgets import PlainLabel, scrolled
 from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.column_pane import ColumnPane
 from theoros.desk.sheet.table_page import TablePage
@@ -136,7 +135,7 @@ class Window(QMainWindow):
         self.status = StatusLine(theme)
         layout.addWidget(self.status)
         self.setCentralWidget(whole)
-        self.corner_label = QLabel()
+        self.corner_label = PlainLabel()
         self.corner_label.setProperty("tone", "mute")
         self.corner_label.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.corner_label.setContentsMargins(8, 5, 12, 2)
@@ -534,6 +533,7 @@ class Window(QMainWindow):
         def steps() -> Iterator[object]:
             for table in tables:
                 yield table.frame
+            self.session.clear_leftovers()
 
         self.side_work.run("read", steps)
         self.side_work.release()

@@ -28,10 +28,12 @@ def level_field(column: str, default: Any = None) -> Any:
     return field(default=default, metadata={"level_of": column})
 
 
+MOST_DRAWN = 2_000_000
+"""Beyond the bounds of any slot."""
 RANGES = {
-    "seed": (0, 2**63 - 1), "repeats": (1, 1_000_000), "resamples": (1, 1_000_000),
-    "shuffles": (1, 1_000_000), "simulated": (0, 1_000_000), "covering": (0, 1_000_000),
-    "opened": (-1_000_000, 1_000_000),
+    "seed": (0, 2**63 - 1), "repeats": (1, MOST_DRAWN), "resamples": (1, MOST_DRAWN),
+    "shuffles": (1, MOST_DRAWN), "simulated": (0, MOST_DRAWN), "covering": (0, MOST_DRAWN),
+    "opened": (-MOST_DRAWN, MOST_DRAWN),
 }  # fmt: skip
 """What fields of these names may hold, whatever statement has them."""
 TOO_FAR = (

@@ -33,6 +33,8 @@ class ByProcedure(Statement):
     """
 
     purpose: ClassVar[Purpose]
+    way_may_lack: ClassVar[bool] = False
+    """Whether there is a question in it that no way answers."""
     """What its ways are for."""
     parameter: str = "mean"
     data: Data = field(default_factory=TwoLevels)
@@ -60,7 +62,8 @@ class ByProcedure(Statement):
         for name, known in (
             (self.parameter, parameters()), (self.way, procedures(self.purpose)),
         ):  # fmt: skip
-            if name not in known:
+            # a simulation that is not about a claim needs no way
+            if name not in known and not (known is not parameters() and self.way_may_lack):
                 raise StatementError(
                     f"{self.verb}: there is no “{shortened(name)}”. There are: {', '.join(known)}."
                 )

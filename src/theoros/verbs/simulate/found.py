@@ -147,7 +147,11 @@ class Found:
     def bell(self) -> Normal | None:
         """The normal curve with the mean and standard error of theory, or else of the pile."""
         ready = self.ready
-        if self.n < 2 or not self.error > 0 or (isinstance(ready, Claimed) and ready.drawn.upper):
+        if (
+            self.n < 2
+            or not 0 < self.error < math.inf
+            or (isinstance(ready, Claimed) and ready.drawn.upper)
+        ):
             return None
         theory = ready.theory
         if theory is not None and theory.error > 0:

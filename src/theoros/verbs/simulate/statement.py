@@ -58,6 +58,7 @@ class SimulateStatement(ByProcedure):
 
     verb: ClassVar[str] = "simulate"
     said_of_ways: ClassVar[str] = "is for"
+    way_may_lack: ClassVar[bool] = True
     data: Data = field(default_factory=TwoLevels)
     model: ChanceModel = field(default_factory=ShareModel)
     statistic: str = "number"
