@@ -20,8 +20,9 @@ from theoros.engine.link import Link
 from theoros.engine.tasks.reading import ReadStudy, ReadTable, Unforeseen
 from theoros.files.errors import ReadError
 from theoros.files.formats import open_table, write_table
-from theoros.study.entries import StudyError
+from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
+from theoros.study.package import write_parts
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 
@@ -89,8 +90,9 @@ def _here(path: Path, link: Link, tally: Tally) -> None:
             study = open_study(path)
             with tempfile.TemporaryDirectory() as folder:  # what opens can be saved again
                 save_study(study, Path(folder) / "again.theoros")
-                if open_study(Path(folder) / "again.theoros") != study:
-                    tally.fail("a study that was opened and saved is another one")
+                again = open_study(Path(folder) / "again.theoros")
+                if write_parts(again) != write_parts(study):
+                    tally.fail(f"opened and saved, another study: {_difference(study, again)}")
             for entry in study.entries:
                 answer_json_of(entry, study)
         else:
@@ -99,6 +101,15 @@ def _here(path: Path, link: Link, tally: Tally) -> None:
         _check_sentence(str(problem), tally)
     if time.monotonic() - began > MOST_SECONDS:
         tally.fail(f"{path.suffix}: over {MOST_SECONDS} s")
+
+
+def _difference(one: Study, two: Study) -> str:
+    parts, others = write_parts(one), write_parts(two)
+    for name, data in parts.items():
+        if others.get(name) != data:
+            lines = zip(data.splitlines(), others.get(name, b"").splitlines(), strict=False)
+            return next((f"{name}: {a!r} / {b!r}" for a, b in lines if a != b), name)
+    return "another number of parts"
 
 
 def answer_json_of(entry: object, study: object) -> None:

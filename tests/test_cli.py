@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -99,3 +100,54 @@ def test_no_qt_without_the_desk(trays: Path) -> None:
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, check=False)
     assert done.returncode == 0, done.stderr
+
+
+PROGRAM = [sys.executable, "-m", "theoros.cli", "answer"]
+
+
+@pytest.mark.parametrize(
+    ("arguments", "how", "told"),
+    [
+        (['{"verb": ["plot"]}'], {}, "begins with its verb"),
+        (['{"verb": "test", "alpha": Infinity}'], {}, "Infinity is no number"),
+        (['{"verb": "test", "alpha": 1e999}'], {}, "must be a finite number"),
+        (['{"verb": "plot", "table": "\\ud800"}'], {}, "There is no table"),
+        (["\udcff"], {}, "neither a statement"),
+        (["/dev/zero"], {}, "neither a statement"),
+        (["-"], {"input": b"\xff"}, "not text in UTF-8"),
+        (["-"], {"input": b"[" * 200_000}, "nested too deep"),
+        (["-"], {"input": b" " * 2_000_000}, "longer than any statement"),
+        (['{"verb": "plot", "table": "zero"}', "--table", "/dev/zero"], {}, "not a file"),
+    ],
+)
+def test_whatever_is_written_ends_in_a_line_and_two(arguments, how: dict, told: str) -> None:
+    """Through a process of its own, as a shell sees it."""
+    done = subprocess.run(
+        [*PROGRAM, *arguments], capture_output=True, check=False, timeout=60, **how
+    )
+    said = done.stderr.decode("utf-8", "replace")
+    assert (done.returncode, done.stdout, said.count("\n")) == (2, b"", 1), said
+    assert told in said
+
+
+def test_an_answer_that_cannot_be_written_is_told(trays: Path) -> None:
+    with open("/dev/full", "wb") as full:
+        done = subprocess.run(
+            [*PROGRAM, json.dumps(STATEMENT), "--table", str(trays)],
+            stdout=full, stderr=subprocess.PIPE, check=False, timeout=60,
+        )  # fmt: skip
+    assert done.returncode == 2
+    assert (
+        done.stderr.decode()
+        == "theoros: the answer could not be written (No space left on device)\n"
+    )
+
+
+def test_a_terminal_of_ascii_gets_escapes(trays: Path) -> None:
+    done = subprocess.run(
+        [*PROGRAM, json.dumps(STATEMENT), "--table", str(trays)], capture_output=True, check=False,
+        env={**os.environ, "PYTHONIOENCODING": "ascii", "PYTHONUTF8": "0", "LC_ALL": "C"}, timeout=60,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    assert done.stdout.isascii()
+    assert "≥" in json.dumps(json.loads(done.stdout), ensure_ascii=False)

@@ -100,7 +100,8 @@ def read(package: Package, form: Form, name: str, kinds: Mapping[int, Kind] | No
         columns = []
     chosen = {at: column.kind for at, column in enumerate(columns)} | dict(kinds or {})
     opened = delimited.read(source, plain, wanted, chosen if columns else kinds)
-    if len(columns) != len(opened.table.columns):
+    described = {column.name for column in columns}
+    if len(described) != len(opened.table.columns) or len(columns) != len(described):
         note = "The columns are not those that the package describes, so their kinds were guessed."
         opened = delimited.read(source, plain, wanted, kinds)
         return replace(opened, form=form, notes=(*opened.notes, note) if columns else opened.notes)

@@ -29,6 +29,8 @@ def load(path: Path) -> Columns:
             )
         known = pl.read_parquet_metadata(path).get("theoros", "")
         raw = pl.read_parquet(path)
+    except pl.exceptions.PanicException:  # of the library, at what it takes for impossible
+        raise ReadError(f"{path.name} cannot be read as Parquet (it is damaged).") from None
     except (pl.exceptions.PolarsError, OSError, ValueError) as problem:
         raise ReadError(f"{path.name} cannot be read as Parquet ({reason(problem)}).") from None
     series, types = [], []

@@ -37,7 +37,7 @@ from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
 from theoros.study.package import settled_table
-from theoros.study.prints import sum_of
+from theoros.study.prints import Print, print_of, sum_of
 from theoros.table.table import Table
 
 EDITS_NAME, ABOUT_NAME, BASE_NAME, LOCK_NAME = "edits.jsonl", "about.json", "base.theoros", "lock"
@@ -278,8 +278,8 @@ class Recovered:
     """How many bytes of the journal could be read."""
     sum: int
     """The sum of its lines up to there."""
-    of_source: int | None
-    """The sum of the bytes of `source` as it was known last."""
+    seen: Print | None
+    """The print of `source`, if it still holds what it held when it was read or written last."""
 
     @property
     def study(self) -> Study:
@@ -343,8 +343,10 @@ class Unsaved:
     def _got(self, history: History, lines: int, unread: int, done: _Line) -> Recovered:
         saved = [line.data for line in _lines(self.folder) if line.data["edit"] == SAVED]
         of_source = saved[-1].get("sum") if saved else _about(self.folder).get("sum")
+        seen = print_of(self.source) if self.source else None
+        known = seen if seen is not None and seen.sum == of_source else None
         return Recovered(
-            history, self.source, self.folder, lines, unread, done.end, done.sum, of_source
+            history, self.source, self.folder, lines, unread, done.end, done.sum, known
         )
 
     def discard(self) -> None:

@@ -8,6 +8,7 @@ from dataclasses import replace
 from theoros.lazy_imports import pl
 from theoros.table.changes import refuse_live
 from theoros.table.kinds import Kind
+from theoros.table.plain_text import storable
 from theoros.table.table import Table, TableError
 
 
@@ -30,7 +31,7 @@ def recode(table: Table, name: str, mapping: Mapping[str, str]) -> Table:
     if not column.kind.is_grouping:
         raise TableError(f"{name} is a {column.kind} column; only a category has levels.")
     levels = table.levels(name)
-    clean = {old: " ".join(new.split()) for old, new in mapping.items()}
+    clean = {old: storable(" ".join(new.split())) for old, new in mapping.items()}
     for old in clean:
         if old not in levels:
             raise TableError(f"{name} has no level “{old}”. Its levels are: {', '.join(levels)}.")

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from theoros.lazy_imports import np, pl
 from theoros.table.changes import refuse_live
 from theoros.table.kinds import Kind, NotAValue, Value, parse
+from theoros.table.plain_text import storable
 from theoros.table.table import Table, TableError
 
 SHOWN_UP_TO = 50_000
@@ -32,7 +33,7 @@ class Search:
 
     def replaced(self, text: str, by: str) -> str:
         """A cell's text with what is looked for replaced."""
-        return re.sub(self.pattern, lambda _: by, text)
+        return re.sub(self.pattern, lambda _: storable(by), text)
 
 
 def find_cells(table: Table, search: Search) -> list[tuple[int, int]]:

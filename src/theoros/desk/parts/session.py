@@ -15,7 +15,7 @@ from theoros.study.atomic import sweep_parts
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
-from theoros.study.journal import Journal, Unsaved, is_open_elsewhere, unsaved
+from theoros.study.journal import Journal, Recovered, Unsaved, is_open_elsewhere, unsaved
 from theoros.study.prints import Print, print_of
 from theoros.table.table import Table
 
@@ -149,14 +149,16 @@ class Session(QObject):
         `base` is the study it began from, where that was read already. Raises StudyError, and
         then the study that was open still is.
         """
-        found = left.recover(base)
+        self.recovered(left.recover(base))
+
+    def recovered(self, found: Recovered) -> None:
+        """Takes over what was got back from a journal, which goes on. Raises StudyError."""
         journal = Journal.going_on(found)
         if self._journal:
             self._journal.close(discard=True)
         self._journal = journal
         self.history, self.path, self.demo, self.dirty = found.history, found.source, False, True
-        seen = print_of(found.source) if found.source else None
-        self.print = seen if seen is not None and seen.sum == found.of_source else None
+        self.print = found.seen
         self.selected.clear()
         self.changed.emit(None)
         self._tell_kept()

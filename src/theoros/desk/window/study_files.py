@@ -15,7 +15,7 @@ from theoros.desk.parts.worker import Worker
 from theoros.study import edits
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import SUFFIX, save_study
-from theoros.study.journal import Unsaved
+from theoros.study.journal import Recovered, Unsaved
 from theoros.study.prints import Print, changed_since, print_of
 from theoros.table.changes import empty_table
 from theoros.table.table import Table, free_name
@@ -230,10 +230,30 @@ class StudyFiles:
             self.stage.banner.say(f"The unsaved work could not be read. {message}", "bad")
 
     def _recovered(self, left: Unsaved, base: Study | None) -> None:
-        try:
-            self.session.recover(left, base)
-        except (StudyError, OSError, ValueError) as problem:
-            self.stage.banner.say(f"The unsaved work could not be read: {problem}", "bad")
+        """Does the edits of a journal again, on the worker: there may be many."""
+        opening = _Opening(left.folder, self.session.study, unsaved=left)
+
+        def steps() -> Iterator[object]:
+            try:
+                yield opening, left.recover(base)
+            except (OSError, ValueError) as problem:
+                yield opening, problem
+
+        self.worker.run(RECOVERING, steps)
+
+    def _take_back(self, opening: _Opening, found: Recovered | Exception) -> None:
+        """Shows work that was got back, unless there is newer work by now."""
+        if isinstance(found, Recovered) and self.session.study is opening.left:
+            try:
+                self.session.recovered(found)
+                return
+            except StudyError as problem:
+                found = problem
+        if isinstance(found, Recovered):
+            said = "was not got back, since this study was changed meanwhile. Start again for it."
+        else:
+            said = f"could not be read: {found}"
+        self.stage.banner.say(f"The unsaved work {said}", "bad")
 
     def save(self) -> None:
         if self.session.path is None:
@@ -302,6 +322,8 @@ class StudyFiles:
     def _worked(self, key: str, step: Any) -> None:
         if key == "take table" and self.session.do(edits.AddTable(step[0])):
             self.stage.show_target(("table", step[0].name))
+        if key == RECOVERING:
+            self._take_back(*step)
         if key != "save study":
             return
         if step.problem is not None:

@@ -8,6 +8,7 @@ from typing import ClassVar
 from theoros.study.edits.tables import TableEdit
 from theoros.study.entries import Study
 from theoros.table import changes, levels
+from theoros.table.plain_text import storable
 from theoros.table.table import Column, Table
 
 
@@ -112,7 +113,7 @@ class RecodeLevels(TableEdit):
 
     def apply(self, study: Study) -> Study:
         made = super().apply(study)
-        new = {old: " ".join(text.split()) for old, text in self.names}
+        new = {old: storable(" ".join(text.split())) for old, text in self.names}
         entries = tuple(
             replace(e, statement=e.statement.renamed_levels(self.table, self.name, new))
             for e in made.entries

@@ -17,6 +17,7 @@ from typing import TYPE_CHECKING, Any, Literal, TypeVar
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import exact, shortened
+from theoros.table.plain_text import storable
 
 if TYPE_CHECKING:
     from cattrs import Converter
@@ -132,10 +133,11 @@ def _converter() -> Converter:
     made = Converter(forbid_extra_keys=True)
     for kind, words, accepted in (
         (bool, "true or false", bool),
-        (str, "text", str),
         (int, "a whole number", int),
     ):
         made.register_structure_hook(kind, _strict(kind, words, accepted))
+    text = _strict(str, "text", str)
+    made.register_structure_hook(str, lambda value, hint: storable(text(value, hint)))
     made.register_structure_hook(float, _number)
     made.register_structure_hook_func(_is_literal, _one_of)
     made.register_structure_hook_func(
