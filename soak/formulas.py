@@ -44,10 +44,9 @@ def run(budget: Budget) -> Tally:
             if took > MOST_SECONDS:
                 tally.fail(f"{took:.1f} s at {ROWS} rows: {text[:400]}")
             if worked and at % 50 == 0:
-                began = time.monotonic()
-                evaluate_some(_table(names, MORE_ROWS, chance), text)
-                longer = time.monotonic() - began
-                if longer > 0.3 and longer > 3 * took * MORE_ROWS / ROWS:
+                more = _table(names, MORE_ROWS, chance)
+                took, longer = _best(table, text), _best(more, text)
+                if longer > 0.1 and longer > 3 * took * MORE_ROWS / ROWS:
                     tally.fail(
                         f"{took:.3f} s at {ROWS}, {longer:.3f} s at {MORE_ROWS}: {text[:400]}"
                     )
@@ -58,6 +57,16 @@ def run(budget: Budget) -> Tally:
         tally.fail(f"{grown / 1e6:.0f} MB")
     tally.notes.append(f"slowest {slowest:.2f} s, {grown / 1e6:.0f} MB more at most")
     return tally
+
+
+def _best(table: Table, text: str) -> float:
+    """The shortest of a few times: what else the machine does only adds to it."""
+    times = []
+    for _ in range(4):
+        began = time.monotonic()
+        evaluate_some(table, text)
+        times.append(time.monotonic() - began)
+    return min(times)
 
 
 def evaluate_some(table: Table, text: str) -> bool:

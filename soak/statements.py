@@ -6,6 +6,8 @@ import json
 import re
 import time
 import xml.etree.ElementTree as ElementTree
+from dataclasses import replace
+from html.parser import HTMLParser
 from typing import Any
 
 import polars as pl
@@ -15,7 +17,9 @@ from soak.tally import Budget, Tally, at_most
 from theoros.answer.layout import lay_out
 from theoros.answer.parts import answer_json
 from theoros.answer.svg import to_svg
+from theoros.study.entries import Entry, EntryBlock, Study
 from theoros.study.file import demo_study
+from theoros.study.report_html import report_html
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.reading import StatementError
@@ -24,7 +28,18 @@ from theoros.verbs.core.statement import answer
 
 NO_NUMBER = re.compile(r"(?<![\w.])-?(nan|inf|NaN|Infinity)(?![\w])|\bNone\b(?! of )|<[A-Z]\w+\.")
 MOST_SECONDS = 10.0
-ODD_NAMES = ("x", "‘x’", "a <b>", "=sum", "é", "mean(x)", "3", "g", "d", "t")
+ODD_NAMES = ("‘x’", "a <b>&amp;", "=1+1", "|e\u0301", "mean(x)", "3 'and' \"4\"")
+"""Names that columns can have, and levels: looking like quotes, markup, formulas, notation."""
+TAGS = frozenset(
+    """
+    html head meta title style body main section article figure figcaption img h1 h2 h3 p div span
+    b i em strong sub sup br ul ol li table thead tbody tr th td caption svg g path rect circle
+    line text polyline polygon defs pattern clippath math semantics mrow mi mn mo mtext msub msup
+    msubsup mfrac msqrt mover munder munderover mtable mtr mtd mspace mstyle mpadded annotation use
+    header footer nav details summary hr code small tspan desc a marker
+    """.split()  # noqa: SIM905
+)
+"""What a report is made of."""
 
 
 def awkward_tables() -> dict[str, Table]:
@@ -58,7 +73,20 @@ def awkward_tables() -> dict[str, Table]:
             [pl.Series(c.name, v, dtype=c.kind.dtype) for c, v in zip(named, values, strict=True)]
         )
         made[name] = Table(name, tuple(named), frame)
+    made["<odd> & 'names'"] = _oddly_named(made["huge"], made["close"])
     return made
+
+
+def _oddly_named(huge: Table, close: Table) -> Table:
+    """A table whose names and levels are as awkward as names can be."""
+    columns = tuple(
+        replace(column, name=name, unit="<i>" if column.kind is Kind.NUMBER else "")
+        for column, name in zip(close.columns, ODD_NAMES, strict=True)
+    )
+    frame = close.frame.rename(dict(zip(close.frame.columns, ODD_NAMES, strict=True)))
+    levels = pl.Series(["<script>a</script>", "=1+1", "a|b$x$"] * 4)
+    frame = frame.with_columns(levels.alias(ODD_NAMES[2]))
+    return Table("<odd> & 'names'", columns, frame, noun="<b>row</b>")
 
 
 def run(budget: Budget) -> Tally:
@@ -106,7 +134,23 @@ def _tried(data: dict[str, Any], tables: dict[str, Table], tally: Tally) -> bool
     if found.picture is not None:
         drawing = lay_out(found.picture, 700, 420)
         ElementTree.fromstring(to_svg(drawing, found.picture.alt))
+    if tally.tried % 400 == 0:
+        entry = Entry("e1", statement, "<title> & more", "<question>")
+        study = Study("<study>", tuple(tables.values()), (entry,), (EntryBlock("r1", "e1"),))
+        _Tags(tally, data).feed(report_html(study, lambda _: found))
     return True
+
+
+class _Tags(HTMLParser):
+    """Looks on as a page is read: nothing may be in it that was not made here."""
+
+    def __init__(self, tally: Tally, data: dict[str, Any]) -> None:
+        super().__init__()
+        self.tally, self.data = tally, data
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        if tag not in TAGS or any(name.startswith("on") for name, _ in attrs):
+            self.tally.fail(f"<{tag} {attrs}> in a report of {json.dumps(self.data)[:300]}")
 
 
 def _changed(example: dict[str, Any], tables: dict[str, Table], chance: Any) -> dict[str, Any]:
