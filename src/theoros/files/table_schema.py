@@ -12,7 +12,7 @@ from typing import Any
 from theoros.files.errors import ReadError, brief
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
-from theoros.table.plain_text import storable
+from theoros.table.plain_text import held_name
 from theoros.table.table import GOT, Column, Table
 
 
@@ -101,7 +101,7 @@ def column_from(field: Mapping[str, Any]) -> Column:
         str(level.get("value") if isinstance(level, Mapping) else level) for level in categories
     )
     return Column(
-        storable(str(field["name"])),
+        held_name(str(field["name"])),
         kind,
         str(field.get("unit", "")),
         str(field.get("description", "")),

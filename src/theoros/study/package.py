@@ -26,6 +26,7 @@ from theoros.lazy_imports import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
 from theoros.table.kinds import Kind, finite_only
 from theoros.table.live import settled
+from theoros.table.plain_text import held_name
 from theoros.table.table import MOST_DECIMALS, Column, Table
 from theoros.table.unread import UnreadTable
 from theoros.verbs.core.registry import known_statement
@@ -201,7 +202,7 @@ def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
     except (pl.exceptions.PolarsError, UnicodeDecodeError, ValueError):
         raise StudyError(f"The study is damaged: its table {name} cannot be read.") from None
     names = [column.name for column in columns]
-    if texts.height == 0 or list(texts.row(0)) != names:
+    if texts.height == 0 or [held_name(str(name)) for name in texts.row(0)] != names:
         raise StudyError(f"The study is damaged: the columns of {name} are not those it lists.")
     texts = texts[1:].rename(dict(zip(texts.columns, names, strict=True)))
     try:

@@ -18,10 +18,19 @@ def storable(text: str) -> str:
     return _ALONE.sub(REPLACED, text) if not text.isascii() else text
 
 
+def held_name(text: str) -> str:
+    """Text as the name of a column can be held.
+
+    The library of data frames takes a name between ^ and $ for a pattern, so it gets brackets.
+    """
+    plain = storable(text)
+    return f"({plain})" if plain.startswith("^") and plain.endswith("$") else plain
+
+
 def clean_name(text: str) -> str:
     """Text as a name: on one line, with nothing in it that is not seen."""
     spaced = " ".join(storable(text).split())
-    return " ".join(_UNSEEN.sub("", spaced).split())
+    return held_name(" ".join(_UNSEEN.sub("", spaced).split()))
 
 
 def in_xml(text: str) -> str:

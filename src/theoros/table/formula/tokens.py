@@ -11,6 +11,7 @@ import re
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
+from theoros.table.plain_text import storable
 from theoros.table.table import TableError
 
 LONGEST = 2000
@@ -56,7 +57,7 @@ def tokens(text: str, names: Collection[str]) -> list[Token]:
             LONGEST,
             len(text),
         )
-    return [*_scan(text, names), Token("end", "", len(text), len(text))]
+    return [*_scan(storable(text), names), Token("end", "", len(text), len(text))]
 
 
 def _scan(text: str, names: Collection[str]) -> Iterator[Token]:
