@@ -37,9 +37,9 @@ def run(budget: Budget) -> Tally:
         try:
             _round_trip(names, tally)
             text = _formula(names, chance, chance.choice([1, 2, 3, 6, 12]))
-            began = time.monotonic()
+            began = time.process_time()
             worked = evaluate_some(table, text)
-            took = time.monotonic() - began
+            took = time.process_time() - began
             slowest = max(slowest, took)
             if took > MOST_SECONDS:
                 tally.fail(f"{took:.1f} s at {ROWS} rows: {text[:400]}")
@@ -63,9 +63,9 @@ def _best(table: Table, text: str) -> float:
     """The shortest of a few times: what else the machine does only adds to it."""
     times = []
     for _ in range(4):
-        began = time.monotonic()
+        began = time.process_time()
         evaluate_some(table, text)
-        times.append(time.monotonic() - began)
+        times.append(time.process_time() - began)
     return min(times)
 
 

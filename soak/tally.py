@@ -47,17 +47,17 @@ class TooLong(Exception):
 
 @contextlib.contextmanager
 def at_most(seconds: float) -> Iterator[None]:
-    """Stops what goes on for longer, with TooLong; in Python code, and between calls of others."""
+    """Stops what takes more of the processor, with TooLong, once Python has its turn again."""
 
     def stop(*_: object) -> None:
         raise TooLong(f"over {seconds:.0f} s")
 
-    signal.signal(signal.SIGALRM, stop)
-    signal.setitimer(signal.ITIMER_REAL, seconds)
+    signal.signal(signal.SIGPROF, stop)
+    signal.setitimer(signal.ITIMER_PROF, seconds)
     try:
         yield
     finally:
-        signal.setitimer(signal.ITIMER_REAL, 0)
+        signal.setitimer(signal.ITIMER_PROF, 0)
 
 
 @dataclass

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import queue
 import threading
-import time
 from dataclasses import dataclass
 from typing import Any
 
@@ -22,6 +21,7 @@ class Watched:
     value: Any
     """The last step, or the message."""
     seconds: float
+    """Of the processor, so that a busy machine makes nothing slower."""
     memory: int
     """The most bytes that its process held."""
 
@@ -30,15 +30,21 @@ def watched(link: Link, task: Task, patience: float = 700.0) -> Watched:
     """Runs a task, and looks on from beside."""
     told: queue.SimpleQueue[tuple[str, Any]] = queue.SimpleQueue()
     most, over = 0, threading.Event()
+    first = taken(link.pid)
+    times: dict[int, float] = {link.pid: first.seconds if first else 0.0}
+    used: dict[int, float] = {}
 
     def look() -> None:
+        """Of each process that works on it: one that is killed is followed by another."""
         nonlocal most
         while not over.wait(0.005):
-            now = taken(link.pid)
-            most = max(most, now.memory if now else 0)
+            pid = link.pid
+            now = taken(pid)
+            if now is not None:
+                most = max(most, now.memory)
+                used[pid] = now.seconds - times.get(pid, 0.0)
 
     beside = threading.Thread(target=look, daemon=True)
-    began = time.monotonic()
     beside.start()
     link.run(task, {}, lambda how, value: told.put((how, value)))
     last: Any = None
@@ -49,4 +55,4 @@ def watched(link: Link, task: Task, patience: float = 700.0) -> Watched:
         last = value
     over.set()
     beside.join()
-    return Watched(how, last if how == "end" else value, time.monotonic() - began, most)
+    return Watched(how, last if how == "end" else value, sum(used.values()), most)

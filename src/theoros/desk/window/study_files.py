@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -23,6 +24,8 @@ from theoros.table.table import Table, free_name
 if TYPE_CHECKING:
     from theoros.desk.window.interfaces import Stage
 
+
+log = logging.getLogger(__name__)
 
 CHANGED = "was changed by another program, or in another window, since it was read here"
 SOON_MS = 200
@@ -236,7 +239,8 @@ class StudyFiles:
         def steps() -> Iterator[object]:
             try:
                 yield opening, left.recover(base)
-            except (OSError, ValueError) as problem:
+            except Exception as problem:  # whatever is in it, the journal stays for another day
+                log.exception("while getting work back")
                 yield opening, problem
 
         self.worker.run(RECOVERING, steps)
