@@ -6,10 +6,13 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from theoros.lazy_imports import pl
+from theoros.numeric.series.moving import moving_average
 from theoros.table.formula import fitting, grammar
 from theoros.table.formula.evaluate import Columns, Type, Typed, as_text, need
 from theoros.table.formula.tokens import FormulaError
 
+MOST_MOVING = 1_000
+"""Rows that a moving average may take together."""
 Build = Callable[[list[Typed], Columns], pl.Expr]
 
 
@@ -232,9 +235,29 @@ def _lag(given: list[Typed], _: Columns) -> pl.Expr:
     return given[0].expr.shift(by)
 
 
+def _moving(given: list[Typed], _: Columns) -> pl.Expr:
+    rows = whole(given[1], "The number of rows", 1, MOST_MOVING)
+
+    def work(values: pl.Series) -> pl.Series:
+        found = moving_average(values.fill_null(float("nan")).to_numpy(), rows)
+        return pl.Series(found, dtype=pl.Float64).fill_nan(None)
+
+    return given[0].expr.map_batches(work, return_dtype=pl.Float64)
+
+
 _add(
     "lag", "lag(x) or lag(x, rows)", "The value one row above, or so many rows above.",
     (None, "number"), None, _lag, least=1, group="rows",
+)  # fmt: skip
+_add(
+    "moving", "moving(x, rows)",
+    "Mean of so many rows around each; of an even number, those at both ends count half.",
+    _TWO, "number", _moving, group="rows",
+)  # fmt: skip
+_add(
+    "at", "at(x, row)", "The value of one row, in every row.", (None, "number"), None,
+    lambda given, _: given[0].expr.slice(whole(given[1], "The row", 1, 100_000_000) - 1, 1).first(),
+    group="rows",
 )  # fmt: skip
 _add(
     "row", "row()", "The number of the row, from 1.", (), "number",

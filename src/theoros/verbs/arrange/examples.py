@@ -31,6 +31,7 @@ EXAMPLES: tuple[Mapping[str, Any], ...] = (
         "value1": "netted", "joiner": "and", "column2": "elevation", "relation2": "at least",
         "value2": "400",
     },
+    {"verb": "along the rows", "table": "visits", "what": "visitors", "way": "average", "rows": 12},
     {"verb": "random sample", "table": "bushes", "size": 30, "seed": 7},
     {
         "verb": "random values", "table": "bushes", "law": "binomial", "first": 12.0,

@@ -1,0 +1,1 @@
+"""Series in time: moving averages."""
