@@ -133,3 +133,10 @@ def test_limits_grow_with_the_file(tmp_path: Path) -> None:
     assert limits_for(small).memory < LEAST_MEMORY + 1000
     assert limits_for(large).memory > limits_for(small).memory + 500_000_000
     assert limits_for(tmp_path / "none.csv") == limits_for()
+
+
+def test_no_room_to_hand_a_table_over_is_told_as_that(tmp_path: Path) -> None:
+    path = tmp_path / "t.csv"
+    path.write_text("x\n1\n2\n")
+    (found,) = _table(path).steps({}, tmp_path / "a folder that is gone" / "x")
+    assert str(found).startswith("t.csv was read, but there is no room for its table in ")

@@ -37,6 +37,19 @@ class ReadingTask(Task):
     def read(self, folder: Path) -> Iterator[object]:
         """What the file comes to. Raises ReadError, StudyError."""
 
+    def handed(self, table: Table, folder: Path) -> Handed:
+        """A table as it is handed back. Raises ReadError where there is no room for that."""
+        from theoros.files.errors import ReadError, reason
+        from theoros.lazy_imports import pl
+
+        try:
+            return hand_back(table, folder)
+        except (OSError, pl.exceptions.PolarsError) as problem:
+            raise ReadError(
+                f"{self.path.name} was read, but there is no room for its table in "
+                f"{folder.parent} ({reason(problem)}). Make room there, and open it again."
+            ) from None
+
     @property
     def limits(self) -> Limits:
         return limits_for(self.path)
@@ -103,7 +116,7 @@ class ReadTable(ReadingTask):
 
             form = guess_sheet(source, form)
         opened = one.read(source, form, self.path.stem, dict(self.kinds) or None)
-        table = hand_back(opened.table, folder)
+        table = self.handed(opened.table, folder)
         bare = replace(opened, table=opened.table.with_(frame=opened.table.frame.clear()))
         yield ReadBack(table, bare, tuple(getattr(source, "sheets", ())))
 
@@ -137,7 +150,7 @@ class ReadStudy(ReadingTask):
                 yield TablesRead(*next(reading))
         except StopIteration as end:
             study: Study = end.value
-        handed = tuple(hand_back(table, folder) for table in study.tables)
+        handed = tuple(self.handed(table, folder) for table in study.tables)
         yield StudyBack(study.with_(tables=()), handed, seen)
 
     @property
