@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import io
 import json
 import math
@@ -331,3 +332,63 @@ def test_numbers_that_are_none_or_infinite_come_in_as_missing(tmp_path: Path) ->
         write_table(opened.table, tmp_path / f"again.{ending}")
         again = open_table(tmp_path / f"again.{ending}").table
         assert again.frame["x"].to_list() == opened.table.frame["x"].to_list(), ending
+
+
+@pytest.mark.parametrize(
+    "schema", [{"missingValues": 5}, 7, {"fields": 3}, {"fields": [{"name": 3}]}]
+)
+def test_a_package_that_is_odd_inside_gives_its_table(tmp_path: Path, schema) -> None:
+    (tmp_path / "d.csv").write_text("a,b\n1,2\n")
+    resource = {"path": "d.csv", "schema": schema, "dialect": []}
+    (tmp_path / "datapackage.json").write_text(json.dumps({"resources": [resource]}))
+    assert open_table(tmp_path / "datapackage.json").table.frame.rows() == [(1.0, 2.0)]
+
+
+def test_text_that_begins_like_packed_data_is_text(tmp_path: Path) -> None:
+    (tmp_path / "x.csv").write_bytes(b"x\x01,b\n1,2\n")
+    assert open_table(tmp_path / "x.csv").table.frame.rows() == [(1.0, 2.0)]
+    assert open_table(tmp_path / "x.csv").table.columns[0].name == "x"
+
+
+@pytest.mark.parametrize("data", [b"a,b\r1,2\r3,4\r", b"a,b\r\n1,2\r3,4\n", b"a,b\n1,2\r\n3,4\r"])
+def test_lines_end_as_they_like(tmp_path: Path, data: bytes) -> None:
+    (tmp_path / "x.csv").write_bytes(data)
+    assert open_table(tmp_path / "x.csv").table.frame.rows() == [(1.0, 2.0), (3.0, 4.0)]
+
+
+def test_whole_numbers_that_would_be_rounded_are_kept_as_text_and_said(tmp_path: Path) -> None:
+    keys = ["9007199254740993", "12345678901234567", "3"]
+    (tmp_path / "k.csv").write_text("key,x\n" + "".join(f"{key},1\n" for key in keys))
+    (tmp_path / "k.json").write_text("[" + ",".join(f'{{"key": {k}, "x": 1}}' for k in keys) + "]")
+    pl.DataFrame({"key": [int(key) for key in keys], "x": [1, 1, 1]}).write_parquet(
+        tmp_path / "k.parquet"
+    )
+    for ending in ("csv", "json", "parquet"):
+        opened = open_table(tmp_path / f"k.{ending}")
+        assert opened.table.frame["key"].to_list() == keys, ending
+        assert "would be rounded as numbers" in " ".join(opened.notes), ending
+    (tmp_path / "k.csv").write_text("key\n9007199254740992\n1e300\n3.0000000000000001\n")
+    assert open_table(tmp_path / "k.csv").table.columns[0].kind is Kind.NUMBER
+
+
+def test_days_beyond_the_calendar_are_missing_and_said(tmp_path: Path) -> None:
+    days = pl.Series([0, 2**31 - 1, -(2**31)], dtype=pl.Int32).cast(pl.Date)
+    pl.DataFrame({"day": days, "x": [1, 2, 3]}).write_parquet(tmp_path / "d.parquet")
+    opened = open_table(tmp_path / "d.parquet")
+    assert opened.table.frame["day"].null_count() == 2
+    assert "2 dates are beyond the years 1 to 9999" in opened.notes[0]
+
+
+def test_no_cell_runs_in_a_spreadsheet(tmp_path: Path) -> None:
+    run = ["=1+1", "+x", "-x", "@x", "\t=x", "\n=x", "\r=x", "＝1", "＋1", "－1", "＠x"]
+    texts = [*run, "-3.5", "ok"]
+    table = Table("t", (Column("=name", Kind.TEXT),), pl.DataFrame({"=name": texts}))
+    write_table(table, tmp_path / "t.csv")
+    with open(tmp_path / "t.csv", newline="") as file:
+        cells = [row[0] for row in csv.reader(file)]
+    assert cells[0] == "'=name"
+    assert cells[1:-2] == [f"'{text}" for text in run]
+    assert cells[-2:] == ["-3.5", "ok"]
+    one = format_of(tmp_path / "t.csv")
+    back = one.read(one.load(tmp_path / "t.csv"), Form(), "t", {0: Kind.TEXT}).table
+    assert [t.replace("\r", "\n") for t in texts] == back.frame.to_series().to_list()

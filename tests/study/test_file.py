@@ -348,3 +348,51 @@ def test_a_report_brings_its_fonts_with_every_letter_that_it_has() -> None:
         assert all(ord(letter) in cut for letter in shown if ord(letter) in whole)
     assert len(page) < 250_000
     assert "http" not in page.replace("http://www.w3.org", "")
+
+
+@pytest.mark.parametrize(
+    ("change", "told"),
+    [
+        (
+            lambda s, p: p["resources"][0].update({"theoros:setAside": ["N"]}),
+            "set aside is damaged",
+        ),
+        (lambda s, p: p["resources"][0].pop("title"), "a part of it is missing"),
+        (
+            lambda s, p: p["resources"][0]["schema"]["fields"][0].pop("name"),
+            "a part of it is missing",
+        ),
+        (lambda s, p: p.update(resources={"a": 1}), "not listed as they should be"),
+        (lambda s, p: s.update(entries=[{}] * 6000), "5000 are the most"),
+        (lambda s, p: s.update(title="a" * 6000), "longer than any title"),
+    ],
+)
+def test_a_study_that_is_odd_inside_is_refused_in_words(demo: Study, change, told: str) -> None:
+    with pytest.raises(StudyError, match=told):
+        read_parts(changed(demo, change))
+
+
+def test_what_can_be_made_good_is(demo: Study) -> None:
+    """Half a surrogate pair, a block of an entry that is gone, codes that are no list."""
+
+    def change(study: dict, package: dict) -> None:
+        study["title"] = "a\ud800b"
+        study["report"].append({"id": "r99", "entry": "e99"})
+        package["resources"][0]["schema"]["missingValues"] = 5
+
+    found = read_parts(changed(demo, change))
+    assert found.title == "a\ufffdb"
+    assert found.report == demo.report
+    assert found.tables == demo.tables
+    assert read_parts(write_parts(found)) == found
+
+
+def changed(demo: Study, change) -> dict[str, bytes]:  # type: ignore[no-untyped-def]
+    parts = write_parts(demo)
+    study, package = (json.loads(parts[name]) for name in ("study.json", "datapackage.json"))
+    change(study, package)
+    return {
+        **parts,
+        "study.json": json.dumps(study).encode(),
+        "datapackage.json": json.dumps(package).encode(),
+    }

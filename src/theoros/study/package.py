@@ -136,7 +136,11 @@ def reading_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Readin
         held = _few(about.get("entries", []), MOST_ENTRIES, "entries")
         entries = tuple(_entry(item, sound=lazily) for item in held)
         blocks = _few(about.get("report", []), MOST_ENTRIES, "parts of the report")
-        report = tuple(_block(item) for item in blocks)
+        known = {entry.id for entry in entries}
+        report = tuple(
+            block for block in map(_block, blocks)
+            if isinstance(block, TextBlock) or block.entry in known
+        )  # fmt: skip
     except ReadError as problem:
         raise StudyError(f"The study is damaged. {problem}") from None
     except (LookupError, TypeError, AttributeError, ValueError) as problem:
