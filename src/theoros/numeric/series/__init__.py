@@ -1,1 +1,1 @@
-"""Series in time: moving averages."""
+"""Series in time: moving averages, exponential smoothing."""
