@@ -1,0 +1,89 @@
+"""What comes next: the simple ways against statsmodels and by hand, and their bands by simulation."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from theoros.numeric.series.ahead import compared, line, naive, smoothing
+from theoros.numeric.series.smoothing import Form, TooShort
+from theoros.study.entries import Study
+
+
+@pytest.fixture(scope="module")
+def visitors(demo: Study) -> np.ndarray:
+    return demo.table("visits").numbers("visitors").astype(float)
+
+
+def test_a_line_with_seasons_against_another_library(visitors) -> None:
+    """statsmodels 0.15, OLS on time and eleven indicators of 96 months; get_prediction of 12 more."""
+    found = line(visitors[:96], 12, 12)
+    assert found.expected[[0, 6, 11]] == pytest.approx(
+        [774.1517857142848, 1196.2767857142844, 832.7767857142849], rel=1e-12
+    )
+    low, high = found.band(0.95)
+    assert low[[0, 6, 11]] == pytest.approx(
+        [702.590513043862, 1124.7155130438616, 761.2155130438621], rel=1e-10
+    )
+    assert high[[0, 6, 11]] == pytest.approx(
+        [845.7130583847076, 1267.8380583847072, 904.3380583847077], rel=1e-10
+    )
+    came = compared(found, visitors[96:], 0.95)
+    assert (came.absolute, came.per_cent, came.inside) == (
+        pytest.approx(36.397321428570585, rel=1e-10), pytest.approx(4.567179978043969, rel=1e-10), 10,
+    )  # fmt: skip
+    assert came.off == pytest.approx(visitors[96:] - found.expected)
+
+
+def test_the_last_value_and_the_last_season_by_hand() -> None:
+    values = np.array([3.0, 5, 4, 8])
+    found = naive(values, 3)
+    sigma = math.sqrt((4 + 1 + 16) / 3)
+    assert found.expected.tolist() == [8, 8, 8]
+    assert found.deviation == pytest.approx(sigma * np.sqrt([1, 2, 3]))
+    quarters = np.array([10.0, 20, 30, 40, 12, 21, 33, 44])
+    found = naive(quarters, 6, 4)
+    assert found.expected.tolist() == [12, 21, 33, 44, 12, 21]
+    sigma = math.sqrt((4 + 1 + 9 + 16) / 4)
+    assert found.deviation == pytest.approx(sigma * np.sqrt([1, 1, 1, 1, 2, 2]))
+    low, high = found.band(0.95)
+    assert high[0] - low[0] == pytest.approx(2 * 1.959963984540054 * sigma)
+
+
+def test_how_well_it_came_true() -> None:
+    found = naive(np.array([3.0, 5, 4, 8]), 2)
+    came = compared(found, np.array([9.0, 20.0]), 0.95)
+    assert came.off.tolist() == [1, 12]
+    assert (came.absolute, came.per_cent) == (6.5, pytest.approx(100 * (1 / 9 + 12 / 20) / 2))
+    assert came.inside == 1
+    assert math.isnan(compared(found, np.array([0.0, 9.0]), 0.95).per_cent)
+
+
+@pytest.mark.parametrize("way", ["naive", "line", "smoothing"])
+def test_a_band_holds_what_comes_as_often_as_it_says(way: str) -> None:
+    """Series made as each way takes them to be: 95 % of what came 1 and 6 ahead lies in the band."""
+    chance = np.random.default_rng(11)
+    made, held = 150, np.zeros(6)
+    for _ in range(made):
+        shocks = chance.normal(0, 1, 86)
+        if way == "naive":
+            series = np.cumsum(shocks)
+            found = naive(series[:80], 6)
+        elif way == "line":
+            series = 0.1 * np.arange(86) + np.resize([3.0, 0, -3, 1], 86) + shocks
+            found = line(series[:80], 6, 4)
+        else:
+            series = np.concatenate([[0.0], 0.4 * np.cumsum(shocks)[:-1]]) + shocks
+            found = smoothing(series[:80], 6, Form())
+        low, high = found.band(0.95)
+        held += (low <= series[80:]) & (series[80:] <= high)
+    # by the binomial law, 150 of 95 % lie between 135 and 149 in all but 1 of 1000 runs
+    assert ((held >= 132) & (held <= 150)).all(), held
+
+
+def test_too_few_values_are_refused() -> None:
+    for way in (naive, line):
+        with pytest.raises(TooShort):
+            way(np.arange(5.0), 3, 4)
