@@ -14,6 +14,7 @@ from soak.traps import TRAPS
 
 from tests.desk.conftest import WAIT_MS
 from theoros.desk.application import make_window
+from theoros.desk.window.import_dialog import ImportDialog
 from theoros.desk.window.study_files import OPENING, StudyFiles
 from theoros.desk.window.window import Window
 from theoros.study.atomic import PART
@@ -235,6 +236,32 @@ def test_a_busy_reader_holds_up_no_saving_and_can_be_stopped(
     settle(window)
     assert window.reader.idle
     assert window.session.study == before
+
+
+def test_a_slow_table_is_seen_to_be_read_and_cancel_ends_it(
+    empty: Window, tmp_path: Path, qtbot
+) -> None:
+    TRAPS["spaced.csv"](tmp_path / "slow.csv")
+    (tmp_path / "small.csv").write_text("x\n1\n2\n")
+    empty.files.open_table(tmp_path / "slow.csv")
+    dialog = empty.findChildren(ImportDialog)[-1]
+    qtbot.waitUntil(lambda: dialog.busy.isVisible() or dialog.opened is not None, timeout=WAIT_MS)
+    if dialog.opened is None:
+        assert "Cancel ends it at once" in dialog.summary.text()
+    dialog.reject()
+    assert empty.reader.idle
+    empty.files.open_table(tmp_path / "small.csv")
+    dialog = empty.findChildren(ImportDialog)[-1]
+    qtbot.waitUntil(lambda: dialog.opened is not None, timeout=WAIT_MS)
+    assert dialog.opened.table.rows == 2
+    assert not dialog.busy.isVisible()
+    dialog.open_button.click()
+    qtbot.waitUntil(lambda: "small" in empty.session.study.by_name, timeout=WAIT_MS)
+    empty.files.open_table(tmp_path / "small.csv")  # and a second, after one that was opened
+    dialog = empty.findChildren(ImportDialog)[-1]
+    qtbot.waitUntil(lambda: dialog.opened is not None, timeout=WAIT_MS)
+    dialog.open_button.click()
+    qtbot.waitUntil(lambda: "small 2" in empty.session.study.by_name, timeout=WAIT_MS)
 
 
 def test_names_are_never_taken_for_markup(empty: Window, settle) -> None:

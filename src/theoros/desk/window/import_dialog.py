@@ -86,8 +86,16 @@ class ImportDialog(QDialog):
         layout.addWidget(self.buttons)
         engine.stepped.connect(self._stepped)
         engine.failed.connect(self._failed)
-        self.finished.connect(lambda _: engine.cancel(KEY))
+        self.finished.connect(self._leave)
         self._read(None)
+
+    def _leave(self) -> None:
+        """What is read later is for another dialog."""
+        self.engine.cancel(KEY)
+        self.engine.stepped.disconnect(self._stepped)
+        self.engine.failed.disconnect(self._failed)
+        self._soon.stop()
+        self.deleteLater()
 
     # what can be chosen
 
