@@ -508,11 +508,11 @@ def test_a_messy_spreadsheet_is_brought_in(window: Window, tmp_path: Path, settl
     assert dialog.preview.item(1, 0).text() == "— (a)"
     dialog._choose_kind(0, Kind.CATEGORY)
     settle(window)
+    assert dialog.findChildren(QCheckBox)
     dialog.open_button.click()
     settle(window)
     table = window.session.study.table("messy")
     assert [c.label for c in table.columns] == ["plot", "leaf mass (g)", "leaf length (mm)"]
-    assert dialog.findChildren(QCheckBox)
 
 
 @pytest.mark.parametrize("suffix", [".csv", ".xlsx", ".ods", ".json", ".parquet", ".zip"])

@@ -59,13 +59,13 @@ class ByProcedure(Statement):
 
     def check_values(self) -> None:
         super().check_values()
-        for name, known in (
-            (self.parameter, parameters()), (self.way, procedures(self.purpose)),
-        ):  # fmt: skip
-            # a simulation that is not about a claim needs no way
-            if name not in known and not (known is not parameters() and self.way_may_lack):
+        known = [(self.parameter, parameters())]
+        if self.way or not self.way_may_lack:
+            known.append((self.way, procedures(self.purpose)))  # type: ignore[arg-type]
+        for name, there in known:
+            if name not in there:
                 raise StatementError(
-                    f"{self.verb}: there is no “{shortened(name)}”. There are: {', '.join(known)}."
+                    f"{self.verb}: there is no “{shortened(name)}”. There are: {', '.join(there)}."
                 )
 
     @property
