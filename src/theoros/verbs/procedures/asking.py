@@ -33,8 +33,6 @@ class ByProcedure(Statement):
     """
 
     purpose: ClassVar[Purpose]
-    way_may_lack: ClassVar[bool] = False
-    """Whether there is a question in it that no way answers."""
     """What its ways are for."""
     parameter: str = "mean"
     data: Data = field(default_factory=TwoLevels)
@@ -57,10 +55,15 @@ class ByProcedure(Statement):
     def family(self) -> Family:
         return self.data.family
 
+    @property
+    def needs_way(self) -> bool:
+        """Whether its way answers what is asked; else that may be left of another question."""
+        return True
+
     def check_values(self) -> None:
         super().check_values()
         known = [(self.parameter, parameters())]
-        if self.way or not self.way_may_lack:
+        if self.needs_way:
             known.append((self.way, procedures(self.purpose)))  # type: ignore[arg-type]
         for name, there in known:
             if name not in there:

@@ -58,7 +58,6 @@ class SimulateStatement(ByProcedure):
 
     verb: ClassVar[str] = "simulate"
     said_of_ways: ClassVar[str] = "is for"
-    way_may_lack: ClassVar[bool] = True
     data: Data = field(default_factory=TwoLevels)
     model: ChanceModel = field(default_factory=ShareModel)
     statistic: str = "number"
@@ -105,6 +104,10 @@ class SimulateStatement(ByProcedure):
     def alternative(self) -> Alternative:
         """Which way what is asked about points, of a claim."""
         return TAILS.get(self.ask, "different")
+
+    @property
+    def needs_way(self) -> bool:
+        return self.by_procedure and bool(self.way)
 
     @property
     def procedure(self) -> Procedure:
