@@ -62,6 +62,7 @@ def run(budget: Budget) -> Tally:
             else:
                 write_table(SAMPLE, path)
             whole[ending] = path.read_bytes()
+        before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
         link = Link("reader", home)
         link.start()
         for at in budget.rounds(tally):
@@ -78,8 +79,10 @@ def run(budget: Budget) -> Tally:
                 tally.fault(f"{ending} (round {at}, seed {budget.seed})", problem)
         tally.notes.append(f"the reader was begun {link.starts} times")
         link.end()
-    most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024
-    tally.notes.append(f"{most / 1e6:.0f} MB at most")
+    grown = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) * 1024
+    if grown > MOST_MEMORY:
+        tally.fail(f"{grown / 1e6:.0f} MB")
+    tally.notes.append(f"{grown / 1e6:.0f} MB more at most")
     return tally
 
 
