@@ -67,7 +67,7 @@ def _answer(arguments: list[str]) -> int:
         text = _run(written, tuple(options.table), options.study)
         _print(text)
     except (ValueError, OSError) as problem:
-        print(f"theoros: {_on_a_line(problem)}", file=sys.stderr)
+        print(f"theoros: {_on_a_line(str(problem))}", file=sys.stderr)
         return USAGE
     return 0
 
@@ -106,8 +106,8 @@ def _print(text: str) -> None:
         raise ValueError(f"the answer could not be written ({problem.strerror})") from None
 
 
-def _on_a_line(problem: BaseException) -> str:
-    said = " ".join(str(problem).split())
+def _on_a_line(text: str) -> str:
+    said = " ".join(text.split())
     return said if len(said) <= MOST_LETTERS else said[: MOST_LETTERS - 1] + "…"
 
 
@@ -126,8 +126,7 @@ def _statement_text(written: str) -> str:
                 data = opened.read(MOST_BYTES + 1)
         except (OSError, ValueError):
             raise ValueError(
-                f"{_on_a_line(ValueError(written))} is neither a statement in JSON nor a file of "
-                f"one."
+                f"{_on_a_line(written)} is neither a statement in JSON nor a file of one."
             ) from None
     if len(data) > MOST_BYTES:
         raise ValueError("The statement is longer than any statement is (1 MB).")

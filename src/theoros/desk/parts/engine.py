@@ -21,6 +21,8 @@ class _Wanted:
     tag: object
 
 
+SOON_MS = 200
+"""What takes longer is told, with a way to stop it."""
 AnyLink = Link | Callable[[], Link]
 """A link that is up, or a way to get one when it is first needed."""
 

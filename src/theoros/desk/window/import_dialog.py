@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.answer.wording import counted, listed_briefly
-from theoros.desk.parts.engine import Engine
+from theoros.desk.parts.engine import SOON_MS, Engine
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import ChoiceBox, PlainLabel, heading, mute
 from theoros.engine.tables import take_back
@@ -35,7 +35,6 @@ from theoros.table.table import Table
 PREVIEW_ROWS = 40
 MOST_MISFITS_SAID = 4
 KEY = "import"
-SOON_MS = 200
 
 
 class ImportDialog(QDialog):

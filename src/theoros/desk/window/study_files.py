@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
-from theoros.desk.parts.engine import Engine
+from theoros.desk.parts.engine import SOON_MS, Engine
 from theoros.desk.parts.worker import Worker
 from theoros.study import edits
 from theoros.study.entries import Study, StudyError
@@ -28,8 +28,6 @@ if TYPE_CHECKING:
 log = logging.getLogger(__name__)
 
 CHANGED = "was changed by another program, or in another window, since it was read here"
-SOON_MS = 200
-"""What takes longer is told."""
 OPENING, RECOVERING = "open study", "recover"
 
 
