@@ -7,7 +7,17 @@ import math
 import numpy as np
 import pytest
 
-from theoros.numeric.series.ahead import compared, line, naive, smoothing
+from theoros.numeric.series.ahead import (
+    by_arima,
+    compared,
+    line,
+    line_design,
+    naive,
+    smoothing,
+)
+from theoros.numeric.series.arima import Orders
+from theoros.numeric.series.parts import NotPositive
+from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, Scale
 from theoros.numeric.series.smoothing import Form, TooShort
 from theoros.study.entries import Study
 
@@ -30,7 +40,7 @@ def test_a_line_with_seasons_against_another_library(visitors) -> None:
     assert high[[0, 6, 11]] == pytest.approx(
         [845.7130583847076, 1267.8380583847072, 904.3380583847077], rel=1e-10
     )
-    came = compared(found, visitors[96:], 0.95)
+    came = compared(found.middle, found.band(0.95), visitors[96:])
     assert (came.absolute, came.per_cent, came.inside) == (
         pytest.approx(36.397321428570585, rel=1e-10), pytest.approx(4.567179978043969, rel=1e-10), 10,
     )  # fmt: skip
@@ -54,11 +64,14 @@ def test_the_last_value_and_the_last_season_by_hand() -> None:
 
 def test_how_well_it_came_true() -> None:
     found = naive(np.array([3.0, 5, 4, 8]), 2)
-    came = compared(found, np.array([9.0, 20.0]), 0.95)
+    came = compared(found.middle, found.band(0.95), np.array([9.0, 20.0]))
     assert came.off.tolist() == [1, 12]
     assert (came.absolute, came.per_cent) == (6.5, pytest.approx(100 * (1 / 9 + 12 / 20) / 2))
     assert came.inside == 1
-    assert math.isnan(compared(found, np.array([0.0, 9.0]), 0.95).per_cent)
+    zero = compared(found.middle, found.band(0.95), np.array([0.0, 9.0]))
+    assert math.isnan(zero.per_cent)
+    gap = compared(found.middle, found.band(0.95), np.array([math.nan, 20.0]))
+    assert (gap.n, gap.absolute) == (1, 12)
 
 
 @pytest.mark.parametrize("way", ["naive", "line", "smoothing"])
@@ -87,3 +100,47 @@ def test_too_few_values_are_refused() -> None:
     for way in (naive, line):
         with pytest.raises(TooShort):
             way(np.arange(5.0), 3, 4)
+    with pytest.raises(TooShort):
+        by_arima(np.arange(20.0), 3, Orders(cycle=12))
+
+
+def test_gaps_are_passed_over(visitors) -> None:
+    holes = visitors.copy()
+    holes[[30, 100]] = np.nan
+    found = naive(holes, 12, 12)
+    assert found.expected[4] == visitors[88]  # of the May before, as the last is missing
+    # a line without two of its rows is the least-squares fit of the others
+    at = np.isfinite(holes)
+    design = line_design(120, 12)
+    fit = np.linalg.lstsq(design[:108][at], holes[at], rcond=None)[0]
+    assert line(holes, 12, 12).expected == pytest.approx(design[108:] @ fit)
+
+
+@pytest.mark.parametrize("scale", [PLAIN, LOG, ROOT], ids=lambda scale: scale.name)
+def test_a_scale_goes_to_and_fro(scale: Scale) -> None:
+    values = np.array([0.5, 3.0, 800.0])
+    assert scale.back(scale.forward(values)) == pytest.approx(values, rel=1e-12)
+    # the derivative by small steps
+    step = 1e-6
+    slope = (scale.forward(values + step) - scale.forward(values - step)) / (2 * step)
+    assert scale.log_slopes(values) == pytest.approx(float(np.log(slope).sum()), abs=1e-5)
+
+
+def test_what_has_no_logarithm_or_root_is_refused() -> None:
+    with pytest.raises(NotPositive):
+        LOG.forward(np.array([1.0, 0.0]))
+    with pytest.raises(Negative):
+        ROOT.forward(np.array([1.0, -0.1]))
+    assert ROOT.back(np.array([-1.0, 0.3])).tolist() == [0.0, 0.0]
+
+
+def test_simulated_bands_agree_with_the_formula_where_errors_are_normal(visitors) -> None:
+    for found in (
+        naive(visitors, 12, 12), line(visitors, 12, 12), smoothing(visitors, 12, Form(cycle=12)),
+        by_arima(visitors, 12, Orders(cycle=12)),
+    ):  # fmt: skip
+        drawn, formula = found.simulated_band(0.8, 7), found.band(0.8)
+        for one, other in zip(drawn, formula, strict=True):
+            assert np.abs(one - other).max() < 0.25 * found.deviation.max()
+        again = found.simulated_band(0.8, 7)
+        assert np.array_equal(drawn, again)

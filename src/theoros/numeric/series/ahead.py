@@ -3,19 +3,26 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
-from theoros.numeric.regression.least_squares import fit
-from theoros.numeric.series.smoothing import Form, TooShort, smooth
+from theoros.numeric.regression.least_squares import LinearFit, fit
+from theoros.numeric.series.arima import Arima, Orders, arima
+from theoros.numeric.series.scales import PLAIN, Scale
+from theoros.numeric.series.smoothing import Form, Smoothed, TooShort, smooth
+
+PATHS = 4000
+"""Futures that a simulated band is taken of."""
+MOST_LAGS = 2_000_000
+"""Values of futures that are held at once."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Ahead:
-    """What is expected of the next values, and how far off it may be."""
+    """What is expected of the next values, and how far off it may be; all on a scale."""
 
     expected: Floats
     deviation: Floats
@@ -24,53 +31,137 @@ class Ahead:
     """Of Student's t, by which the band is taken; infinite for the normal curve."""
     errors: Floats
     """Each value of the series less what the same way would have expected; NaN where it cannot."""
+    carried: Floats
+    """What one error adds to each value from its own on."""
+    known: float = math.nan
+    """Standard deviation of the errors."""
+    fitted: int = 0
+    """Smoothing constants or coefficients behind the errors."""
+    aicc: float = math.nan
+    """Akaike's criterion of the values themselves; NaN where the way has no likelihood of all."""
+    model: Smoothed | Arima | LinearFit | None = None
+    scale: Scale = PLAIN
+
+    @property
+    def middle(self) -> Floats:
+        """What is expected, in the units of the values; of logs and roots the median."""
+        return self.scale.back(self.expected)
 
     def band(self, share: float) -> tuple[Floats, Floats]:
-        """The ends between which so many of such values are to be expected."""
+        """The ends between which so many of such values are to be expected, by formula."""
         curve = StudentT(self.df) if math.isfinite(self.df) else Normal()
         reach = curve.critical(1 - share, "different") * self.deviation
-        return np.asarray(self.expected - reach), np.asarray(self.expected + reach)
+        low, high = self.expected - reach, self.expected + reach
+        return self.scale.back(np.asarray(low)), self.scale.back(np.asarray(high))
+
+    def simulated_band(self, share: float, seed: int) -> tuple[Floats, Floats]:
+        """The same by simulation: what was left over comes again, in any order.
+
+        Each future adds errors drawn from those of the series, centred, and brought to the
+        standard deviation of the errors; what is not known of a fitted line is normal.
+        """
+        from scipy.signal import lfilter
+
+        steps = self.expected.size
+        rng = np.random.default_rng(seed)
+        there = self.errors[np.isfinite(self.errors)]
+        there = there - there.mean()
+        size = float(there.std())
+        there = there * (self.known / size if size > 0 else 0.0)
+        paths = max(200, min(PATHS, MOST_LAGS // steps))
+        drawn = rng.choice(there, size=(paths, steps))
+        made = lfilter(self.carried[:steps], [1.0], drawn, axis=1)
+        formula = self.known * np.sqrt(np.cumsum(self.carried[:steps] ** 2))
+        unknown = np.sqrt(np.maximum(self.deviation**2 - formula**2, 0.0))
+        made = made + unknown * rng.standard_normal((paths, 1))
+        ends = np.quantile(self.expected + made, [(1 - share) / 2, (1 + share) / 2], axis=0)
+        return self.scale.back(ends[0]), self.scale.back(ends[1])
+
+    def on(self, scale: Scale, values: Floats) -> Ahead:
+        """The same, as of values that were put on a scale."""
+        return replace(self, scale=scale, aicc=self.aicc - 2 * scale.log_slopes(values))
 
 
 def naive(values: Floats, steps: int, cycle: int = 1) -> Ahead:
-    """As the last value, or as the same season of the last cycle.
+    """As the last value, or as the same season of the last cycle; gaps are passed over.
 
     The band grows with the root of how often the way is gone (R. Hyndman & G. Athanasopoulos,
     Forecasting, table 5.2). Raises TooShort.
     """
-    if values.size < cycle + 2:
-        raise TooShort
     errors = np.concatenate([np.full(cycle, np.nan), values[cycle:] - values[:-cycle]])
+    pairs = int(np.isfinite(errors).sum())
+    if values.size < cycle + 2 or pairs < 2:
+        raise TooShort
     sigma = math.sqrt(float(np.nanmean(errors**2)))
     place = np.arange(steps)
+    last = values[values.size - cycle :].copy()
+    for at in np.flatnonzero(~np.isfinite(last)).tolist():
+        known = values[(values.size - cycle + at) % cycle :: cycle]
+        known = known[np.isfinite(known)]
+        if not known.size:
+            raise TooShort
+        last[at] = known[-1]
+    carried = 1.0 * (place % cycle == 0)
     return Ahead(
-        values[values.size - cycle + place % cycle], sigma * np.sqrt(place // cycle + 1.0),
-        math.inf, errors,
+        last[place % cycle], sigma * np.sqrt(place // cycle + 1.0), math.inf, errors, carried, sigma
     )  # fmt: skip
 
 
 def line(values: Floats, steps: int, cycle: int = 1) -> Ahead:
     """A straight trend with an effect for each season, by least squares; the line goes on.
 
-    The band is that of a single case of the model. Raises TooShort.
+    The band is that of a single case of the model; gaps are left out. Raises TooShort.
     """
     n = values.size
-    if n < cycle + 3:
+    there = np.isfinite(values)
+    if there.sum() < cycle + 3 or there[:cycle].size < cycle:
         raise TooShort
-    at = np.arange(n + steps, dtype=np.float64)
-    seasons = [(at % cycle == season).astype(np.float64) for season in range(1, cycle)]
-    design = np.column_stack([np.ones(n + steps), at, *seasons])
-    found = fit(design[:n], values)
+    design = line_design(n + steps, cycle)
+    if not (np.abs(design[:n][there]).sum(axis=0) > 0).all():
+        raise TooShort
+    found = fit(design[:n][there], values[there])
     rows = design[n:]
     spread = found.sigma * np.sqrt(1 + found.spread(rows) ** 2)
-    errors = values - design[:n] @ found.coefficients
-    return Ahead(rows @ found.coefficients, spread, float(found.df), np.asarray(errors))
+    errors = np.asarray(values - design[:n] @ found.coefficients)
+    carried = np.zeros(steps)
+    carried[0] = 1.0
+    k, many = design.shape[1] + 1, found.n
+    aicc = math.inf
+    if many - k - 1 > 0 and found.rss > 0:
+        log_likelihood = -0.5 * many * (math.log(2 * math.pi * found.rss / many) + 1)
+        aicc = -2 * log_likelihood + 2 * k + 2 * k * (k + 1) / (many - k - 1)
+    return Ahead(
+        np.asarray(rows @ found.coefficients), spread, float(found.df), errors, carried,
+        found.sigma, 0, aicc, found,
+    )  # fmt: skip
+
+
+def line_design(n: int, cycle: int) -> Floats:
+    """Ones, places from 0, and a mark of each season but the first."""
+    at = np.arange(n, dtype=np.float64)
+    seasons = [(at % cycle == season).astype(np.float64) for season in range(1, cycle)]
+    return np.column_stack([np.ones(n), at, *seasons])
 
 
 def smoothing(values: Floats, steps: int, form: Form) -> Ahead:
     """By exponential smoothing of a form. Raises TooShort."""
     found = smooth(values, form)
-    return Ahead(found.forecast(steps), found.deviation(steps), math.inf, found.errors)
+    errors = np.where(np.isfinite(values), found.errors, np.nan)
+    return Ahead(
+        found.forecast(steps), found.deviation(steps), math.inf, errors, found.carried(steps),
+        math.sqrt(found.unbiased), form.constants, found.aicc, found,
+    )  # fmt: skip
+
+
+def by_arima(values: Floats, steps: int, orders: Orders) -> Ahead:
+    """By seasonal ARIMA; `values` are without gaps. Raises TooShort."""
+    found = arima(values, orders)
+    expected, deviation, carried = found.ahead(steps)
+    errors = np.concatenate([np.full(values.size - found.n, np.nan), found.errors])
+    return Ahead(
+        expected, deviation, math.inf, errors, carried, math.sqrt(found.unbiased),
+        orders.coefficients, math.nan, found,
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -78,22 +169,24 @@ class Came:
     """How what was expected compares with what came."""
 
     off: Floats
-    """What came less what was expected."""
+    """What came less what was expected; NaN where nothing came."""
     inside: int
     """How many fell within their band."""
+    n: int
     absolute: float
     """The mean of how far off it was, either way."""
     per_cent: float
     """The same in per cent of what came; NaN where a value that came is 0."""
 
 
-def compared(ahead: Ahead, came: Floats, share: float) -> Came:
+def compared(expected: Floats, band: tuple[Floats, Floats], came: Floats) -> Came:
     """What was expected of values that were held back, beside them."""
-    expected = ahead.expected[: came.size]
-    low, high = ahead.band(share)
-    off = came - expected
-    inside = int(((low[: came.size] <= came) & (came <= high[: came.size])).sum())
+    there = np.isfinite(came)
+    low, high = (end[: came.size] for end in band)
+    off = came - expected[: came.size]
+    inside = int(((low <= came) & (came <= high))[there].sum())
     relative = math.nan
-    if (came != 0).all():
-        relative = 100 * float(np.mean(np.abs(off / came)))
-    return Came(np.asarray(off), inside, float(np.mean(np.abs(off))), relative)
+    if (came[there] != 0).all() and there.any():
+        relative = 100 * float(np.mean(np.abs(off[there] / came[there])))
+    absolute = float(np.mean(np.abs(off[there]))) if there.any() else math.nan
+    return Came(np.asarray(off), inside, int(there.sum()), absolute, relative)

@@ -12,16 +12,18 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Floats
+from theoros.numeric.arrays import Floats, Ints
+from theoros.numeric.series.searching import lowest
 
 STARTS = (
     (0.1, 0.5, 0.05), (0.5, 0.2, 0.1), (0.9, 0.9, 0.05), (0.3, 0.1, 0.5), (0.02, 0.5, 0.02),
-    (0.95, 0.05, 0.5),
+    (0.95, 0.05, 0.5), (0.3, 0.02, 0.02), (0.001, 0.01, 0.001), (0.6, 0.6, 0.3),
 )  # fmt: skip
 """What the search begins from: α, β as a share of α, and γ as a share of 1 - α."""
+TRIED, MANY = 2, 2000
+"""From so many of them the search sets out; from one where there are more values than these."""
+TINY, FARTHEST = 1e-300, 16.0
 LEAST, MOST = 1e-8, 1 - 1e-4
-FARTHEST = 16.0
-"""The search is on the scale of logits, within these."""
 LEAST_DAMPED, MOST_DAMPED = 0.8, 0.98
 """Between these the damping φ is sought, as is usual: below 0.8 a slope is hardly one."""
 
@@ -72,10 +74,8 @@ class Smoothed:
     """Level, slope, and seasonal effects (of the first cycle, summing to 0) before the first."""
     errors: Floats
     """Each value less what was expected of it from those before."""
-
-    @property
-    def n(self) -> int:
-        return int(self.values.size)
+    n: int
+    """How many values are there; a missing one is filled with what suits the others best."""
 
     @cached_property
     def variance(self) -> float:
@@ -98,7 +98,7 @@ class Smoothed:
     def states(self) -> tuple[Floats, Floats, Floats]:
         """Level, slope and seasonal effect after each value."""
         c, cycle = self.constants, self.form.cycle
-        levels, slopes, seasons = (np.zeros(self.n) for _ in range(3))
+        levels, slopes, seasons = (np.zeros(self.values.size) for _ in range(3))
         level, slope = float(self.start[0]), float(self.start[1])
         turning = list(map(float, self.start[2:]))
         for t, error in enumerate(self.errors.tolist()):
@@ -118,7 +118,7 @@ class Smoothed:
         made = levels[-1] + ahead * slopes[-1]
         cycle = self.form.cycle
         if cycle:
-            last = seasons[self.n - cycle :]
+            last = seasons[self.values.size - cycle :]
             made = made + last[np.arange(steps) % cycle]
         return np.asarray(made)
 
@@ -127,119 +127,172 @@ class Smoothed:
 
         Hyndman et al., 2008, table 6.2 (class 1): the errors on the way, each by what it moves.
         """
+        return np.asarray(np.sqrt(self.unbiased * np.cumsum(self.carried(steps) ** 2)))
+
+    def carried(self, steps: int) -> Floats:
+        """What one error adds to each value from its own on."""
         c, cycle = self.constants, self.form.cycle
         j = np.arange(1, steps)
         moved = c.alpha + c.beta * np.cumsum(c.phi**j)
         if cycle:
             moved = moved + c.gamma * (j % cycle == 0)
-        grown = np.concatenate([[1.0], 1.0 + np.cumsum(moved**2)])
-        unbiased = self.variance * self.n / max(1, self.n - self.form.parameters + 1)
-        return np.asarray(np.sqrt(unbiased * grown))
+        return np.concatenate([[1.0], moved])
+
+    @property
+    def unbiased(self) -> float:
+        """The variance of the errors, by their degrees of freedom."""
+        return self.variance * self.n / max(1, self.n - self.form.parameters + 1)
 
 
 def smooth(values: Floats, form: Form) -> Smoothed:
     """The form with the constants and the beginning of the greatest likelihood.
 
-    `values` are a series without gaps. Raises TooShort for fewer values than parameters and two
-    more, or than two cycles.
+    `values` are a series, NaN where one is missing; those are found with the beginning. The search
+    sets out from those of several starts that are best. Raises TooShort for fewer values than
+    parameters and two more, or than two cycles.
     """
-    from scipy.optimize import minimize
-
-    if values.size < max(form.parameters + 2, 2 * form.cycle):
+    there = int(np.isfinite(values).sum())
+    if there < max(form.parameters + 2, 2 * form.cycle):
         raise TooShort
-    design = _design(values.size, form)
-    best: tuple[float, Constants] | None = None
+    design = _Design.of(values, form)
 
     def loss(inner: Floats) -> float:
-        return _errors(values, form, _constants(inner, form), design)[2]
+        return design.loss(_constants(inner, form))
 
-    for start in STARTS:
-        first = _inner(start, form)
-        found = minimize(
-            loss, first, method="L-BFGS-B", bounds=[(-FARTHEST, FARTHEST)] * first.size
-        )
-        if best is None or found.fun < best[0]:
-            best = float(found.fun), _constants(found.x, form)
-    assert best is not None
-    polished = minimize(
-        loss, _outer(best[1], form), method="Nelder-Mead",
-        options={"xatol": 1e-6, "fatol": 1e-9, "maxiter": 400},
-    )  # fmt: skip
-    constants = _constants(polished.x, form) if polished.fun < best[0] else best[1]
-    return smoothed_by(values, form, constants)
+    starts = [_inner(start, form) for start in STARTS]
+    best = lowest(loss, starts, TRIED if there <= MANY else 1, FARTHEST)
+    return design.smoothed(_constants(best, form))
 
 
 def smoothed_by(values: Floats, form: Form, constants: Constants) -> Smoothed:
     """The form with given constants, and the beginning that suits them best."""
-    errors, start, _ = _errors(values, form, constants, _design(values.size, form))
-    return Smoothed(values, form, constants, start, errors)
+    return _Design.of(values, form).smoothed(constants)
 
 
-def _design(n: int, form: Form) -> tuple[Floats, int]:
-    """What each state at the beginning adds to the values if nothing ever moves it.
+@dataclass(frozen=True, eq=False)
+class _Design:
+    """A series with what each state at its beginning adds to it if nothing ever moves it.
 
-    Columns of ones and of seasonal contrasts; that of the slope depends on φ and is put in later.
+    One-step errors are linear in the values and in the beginning: what the beginning alone would
+    have given is taken off, and the rest goes through a filter. So the best beginning is a
+    least-squares fit of filtered values to filtered columns, and the search is over the constants
+    alone. A missing value is a further unknown of that fit.
     """
-    columns = [np.ones(n)]
-    if form.cycle:
-        place = np.arange(n) % form.cycle
-        columns += [
-            (place == season) - 1.0 * (place == form.cycle - 1) for season in range(form.cycle - 1)
-        ]
-    return np.column_stack(columns), n
 
+    form: Form
+    values: Floats
+    """Less their mean; 0 where one is missing."""
+    mean: float
+    missing: Ints
+    """Places of the missing values."""
+    given: Floats
+    """What is filtered: ones, the slope, the first season, the last value alone, the values."""
+    late: Ints
+    """Shape (cycle, n): the place that many values earlier, n where there is none."""
 
-def _errors(
-    values: Floats, form: Form, c: Constants, design: tuple[Floats, int]
-) -> tuple[Floats, Floats, float]:
-    """One-step errors, the beginning, and n log of their sum of squares.
+    @classmethod
+    def of(cls, values: Floats, form: Form) -> _Design:
+        n, cycle = values.size, form.cycle
+        missing = np.flatnonzero(~np.isfinite(values))
+        mean = float(np.nanmean(values))
+        centred = np.nan_to_num(values - mean)
+        place = np.arange(n)
+        rows = [np.ones(n)]
+        if form.slope:
+            rows.append(np.zeros(n))  # depends on φ and is put in later
+        if cycle:
+            rows.append(1.0 * (place % cycle == 0))
+        if missing.size:
+            rows.append(1.0 * (place == 0))
+        late = place - np.arange(cycle)[:, None]
+        late[late < 0] = n
+        return cls(form, centred, mean, missing, np.vstack([*rows, centred]), late)
 
-    Errors are linear in the values and in the beginning: what the beginning alone would have given
-    is taken off, and the rest goes through a filter. So the best beginning is a least-squares fit
-    of filtered values to filtered columns, and the search is over the constants alone.
-    """
-    from scipy.signal import lfilter
+    @property
+    def n(self) -> int:
+        return int(self.values.size)
 
-    columns, n = design
-    if form.slope:
-        grown = np.cumsum(c.phi ** np.arange(1, n + 1))
-        columns = np.column_stack([columns[:, :1], grown, columns[:, 1:]])
-    above, below = _filter(form, c)
-    filtered = lfilter(above, below, np.column_stack([values, columns]), axis=0)
-    fit, *_ = np.linalg.lstsq(filtered[:, 1:], filtered[:, 0], rcond=None)
-    errors = filtered[:, 0] - filtered[:, 1:] @ fit
-    square = float(errors @ errors)
-    start = np.zeros(2 + form.cycle)
-    start[0] = fit[0]
-    start[1] = fit[1] if form.slope else 0.0
-    if form.cycle:
-        seasons = fit[1 + form.slope :]
-        start[2:] = np.concatenate([seasons, [-seasons.sum()]])
-    tiny = np.finfo(float).tiny
-    return errors, start, n * math.log(max(square, tiny)) if math.isfinite(square) else math.inf
+    def _filtered(self, c: Constants) -> Floats:
+        """Shape (k + 1, n): k filtered columns, then the filtered values.
+
+        A season is the first one some values later, and so it is after the filter; the same holds
+        of the marks of missing values.
+        """
+        from scipy.signal import lfilter
+
+        form, given = self.form, self.given
+        if form.slope:
+            given[1] = np.cumsum(c.phi ** np.arange(1, self.n + 1))
+        made = lfilter(*_filter(form, c), given, axis=-1)
+        states = 1 + form.slope
+        rows = [made[:states]]
+        if form.cycle:
+            seasons = np.append(made[states], 0.0)[self.late]
+            rows.append(seasons[:-1] - seasons[-1])
+        if self.missing.size:
+            alone = np.append(made[-2], 0.0)
+            after = np.arange(self.n) - self.missing[:, None]
+            rows.append(-alone[np.where(after < 0, self.n, after)])
+        return np.vstack([*rows, made[-1:]])
+
+    def loss(self, c: Constants) -> float:
+        """n log of the sum of squared errors: what of the last row no other explains."""
+        from scipy.linalg.lapack import dpotrf
+
+        with np.errstate(over="ignore", invalid="ignore"):
+            rows = self._filtered(c)
+            products = rows @ rows.T
+        if not np.isfinite(products[-1, -1]):
+            return math.inf
+        lower, failed = dpotrf(products, lower=1)
+        left = float(lower[-1, -1]) ** 2
+        if failed:  # columns that are alike but for rounding
+            errors, _ = self._solved(rows)
+            left = float(errors @ errors)
+        return self.n * math.log(max(left, TINY))
+
+    @staticmethod
+    def _solved(rows: Floats) -> tuple[Floats, Floats]:
+        """The errors, and the beginning with the missing values."""
+        fit, *_ = np.linalg.lstsq(rows[:-1].T, rows[-1], rcond=None)
+        return np.asarray(rows[-1] - fit @ rows[:-1]), fit
+
+    def smoothed(self, c: Constants) -> Smoothed:
+        form = self.form
+        errors, fit = self._solved(self._filtered(c))
+        values = self.values + self.mean
+        states = 1 + form.slope + max(0, form.cycle - 1)
+        values[self.missing] = fit[states:] + self.mean
+        start = np.zeros(2 + form.cycle)
+        start[0] = fit[0] + self.mean
+        start[1] = fit[1] if form.slope else 0.0
+        if form.cycle:
+            seasons = fit[1 + form.slope : states]
+            start[2:] = np.concatenate([seasons, [-seasons.sum()]])
+        return Smoothed(values, form, c, start, errors, self.n - self.missing.size)
 
 
 def _filter(form: Form, c: Constants) -> tuple[Floats, Floats]:
-    """Above and below the line of the filter from values to errors, in powers of the lag."""
-    lag = np.polynomial.polynomial
-    back = np.array([0.0, 1.0])
-    once = np.array([1.0, -1.0])
-    if not form.cycle:
-        damp = np.array([1.0, -c.phi]) if form.slope else np.array([1.0])
-        above = lag.polymul(once, damp)
-        below = lag.polyadd(above, c.alpha * lag.polymul(back, damp))
-        if form.slope:
-            below = lag.polyadd(below, c.phi * c.beta * back)
-        return above, below
-    whole = np.ones(form.cycle)  # 1 + L + … + L^(m-1), so that (1 - L) of it is 1 - L^m
-    damp = np.array([1.0, -c.phi]) if form.slope else np.array([1.0])
-    above = lag.polymul(lag.polymul(once, whole), damp)
-    below = lag.polyadd(above, c.alpha * lag.polymul(lag.polymul(back, damp), whole))
+    """Above and below the line of the filter from values to errors, in powers of the lag.
+
+    With B the lag, errors are (1 - B)(1 - φB) y over that plus α B (1 - φB) + φβ B, where there is
+    no season; with one, 1 - B becomes 1 - B^m, the sums over a cycle stand beside α and β, and
+    γ B^m (1 - φB) is added.
+    """
+    m = form.cycle or 1
+    damp = [1.0, -c.phi] if form.slope else [1.0]
+    above = np.zeros(m + len(damp))
+    above[: len(damp)] = damp
+    above[m:] -= damp
+    below = above.copy()
+    whole = np.ones(m)
+    level = np.convolve(damp, whole)
+    below[1 : 1 + level.size] += c.alpha * level
     if form.slope:
-        below = lag.polyadd(below, c.phi * c.beta * lag.polymul(back, whole))
-    season = np.zeros(form.cycle + 1)
-    season[-1] = c.gamma
-    return above, lag.polyadd(below, lag.polymul(season, damp))
+        below[1 : 1 + m] += c.phi * c.beta
+    if form.cycle:
+        below[m : m + len(damp)] += c.gamma * np.array(damp)
+    return above, below
 
 
 def _sigmoid(x: float) -> float:
