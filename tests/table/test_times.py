@@ -145,3 +145,42 @@ def test_seasons_by_their_names() -> None:
     assert quarters is not None
     assert quarters.season(int(quarters.places[0]), 4) == "quarter 3"
     assert by_rows(make_table(x=[1.0] * 9)).season(7, 3) == "row 2 of 3"
+
+
+def test_times_stand_on_an_axis_of_days() -> None:
+    months = times_of(make_table(when=["2020M01", "2020M03"]), "when")
+    assert months is not None
+    assert months.along(months.places).tolist() == [
+        float((date(2020, m, 1) - date(1970, 1, 1)).days) for m in (1, 3)
+    ]
+    assert (months.short(int(months.places[1])), months.season_short(int(months.places[1]), 12)) == (
+        "March 2020", "Mar",
+    )  # fmt: skip
+    quarters = times_of(make_table(when=["2020Q1", "2020Q4"]), "when")
+    assert quarters is not None
+    assert quarters.day(quarters.places)[1].item() == date(2020, 10, 1)
+    assert quarters.short(int(quarters.places[1])) == "2020 Q4"
+    years = times_of(make_table(when=["2019", "2020", "2021"]), "when")
+    assert years is not None
+    assert years.along(years.places).tolist() == [2019.0, 2020.0, 2021.0]
+    assert by_rows(make_table(x=[5.0, 6.0])).along(by_rows(make_table(x=[5.0, 6.0])).places)[
+        0
+    ] == pytest.approx(1)
+
+
+@given(
+    st.dates(date(1900, 1, 1), date(2200, 12, 31)),
+    st.sampled_from(["week", "month", "quarter", "year"]),
+)
+def test_a_longer_step_holds_its_days(day: date, step: str) -> None:
+    days = times_of(dated([day, day + timedelta(days=1), day + timedelta(days=3)]), "when")
+    assert days is not None
+    longer = days.coarser(step)
+    if longer.on_calendar:
+        first = longer.day(longer.places[:1])[0].item()
+        following = longer.day(longer.places[:1] + 1)[0].item()
+        assert first <= day < following
+    else:
+        assert longer.places[0] == day.year
+    with pytest.raises(ValueError, match="not longer"):
+        longer.coarser("day")

@@ -12,8 +12,9 @@ if TYPE_CHECKING:
     Floats = NDArray[np.float64]
     Ints = NDArray[np.int64]
     Bools = NDArray[np.bool_]
+    Dates = NDArray[np.datetime64]
 else:  # names for annotations only: NumPy is slow to import, and waits until it is used
-    Floats = Ints = Bools = Any
+    Floats = Ints = Bools = Dates = Any
 
 Alternative = Literal["less", "greater", "different"]
 """Which way an alternative hypothesis points."""

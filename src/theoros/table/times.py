@@ -9,12 +9,11 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
-from itertools import pairwise
+from datetime import date
 from typing import Literal
 
 from theoros.lazy_imports import np, pl
-from theoros.numeric.arrays import Ints
+from theoros.numeric.arrays import Dates, Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 
@@ -26,6 +25,12 @@ MONTHS = (
     "October", "November", "December",
 )  # fmt: skip
 _MONDAY = date(1, 1, 1).toordinal()  # which was one
+EPOCH = date(1970, 1, 1).toordinal()
+COARSER: dict[Step, tuple[Step, ...]] = {
+    "day": ("week", "month", "quarter", "year"), "week": ("month", "quarter", "year"),
+    "month": ("quarter", "year"), "quarter": ("year",),
+}  # fmt: skip
+"""The longer steps that rows may be joined into."""
 NOWHERE = -(2**62)
 """Stands for the time of a row that has none."""
 
@@ -66,6 +71,51 @@ class Times:
         """A time in words: "June 2026", "the second quarter of 2026", "4 May 2026", "row 7"."""
         return _NAMED[self.step](place)
 
+    @property
+    def on_calendar(self) -> bool:
+        """Whether its times are dates on an axis of days."""
+        return self.step in ("day", "week", "month", "quarter")
+
+    def day(self, places: Ints) -> Dates:
+        """The first days of times on the calendar."""
+        if self.step in ("month", "quarter"):
+            months = places * (1 if self.step == "month" else 3) - 1970 * 12
+            return np.asarray(months.astype("datetime64[M]").astype("datetime64[D]"))
+        ordinals = places if self.step == "day" else _MONDAY + 7 * places
+        return np.asarray((ordinals - EPOCH).astype("datetime64[D]"))
+
+    def along(self, places: Ints) -> Floats:
+        """Where times stand on an axis: days since 1970-01-01, years, or numbers of rows."""
+        if self.on_calendar:
+            return np.asarray(self.day(places).astype(np.int64).astype(np.float64))
+        return np.asarray(places + (1.0 if self.step == "row" else 0.0))
+
+    def coarser(self, step: Step) -> Times:
+        """The longer steps that these fall into; raises ValueError where they have none."""
+        if step == self.step:
+            return self
+        if step not in COARSER.get(self.step, ()):
+            raise ValueError(f"{step} is not longer than {self.step}")
+        there = self.there
+        made = np.full(self.places.size, NOWHERE)
+        made[there] = _places(self.day(self.places[there]), step)
+        return Times(step, made)
+
+    def short(self, place: int) -> str:
+        """A time as in the column of a table: "June 2026", "2026 Q2", "4 May 2026", "7"."""
+        if self.step == "quarter":
+            return f"{place // 4} Q{place % 4 + 1}"
+        if self.step == "week":
+            return _day(_MONDAY + 7 * place)
+        return str(place + 1) if self.step == "row" else self.named(place)
+
+    def season_short(self, place: int, cycle: int) -> str:
+        """The same as `season`, for an axis: "Jun", "Mon", "Q2", "7"."""
+        said = self.season(place, cycle)
+        if self.step == "quarter" and cycle == 4:
+            return f"Q{place % 4 + 1}"
+        return said[:3] if said in MONTHS or said in _DAYS else str(place % cycle + 1)
+
     def season(self, place: int, cycle: int) -> str:
         """The season that a time falls into, by its name where it has one: "June", "Monday"."""
         if self.step == "month" and cycle == 12:
@@ -105,8 +155,7 @@ def times_of(table: Table, column: str, also: str = "") -> Times | None:
     if also:
         return _of_two(table, column, also)
     if kind is Kind.DATE:
-        days = table.frame[column].to_list()
-        return _of_dates(days)
+        return _of_dates(table.frame[column])
     if kind is Kind.NUMBER:
         return _of_years(table.frame[column])
     return _of_texts(table.frame[column].to_list())
@@ -146,34 +195,47 @@ def find_times(table: Table) -> tuple[str, str, Times]:
     return "", "", by_rows(table)
 
 
-def _of_dates(days: Sequence[date | None]) -> Times | None:
-    there = [day for day in days if day is not None]
-    if not there:
+def _of_dates(days: pl.Series) -> Times | None:
+    """Dates as months, quarters or years where there is one in each, else weeks or days."""
+    missing = days.is_null().to_numpy()
+    held = days.to_physical().fill_null(0).to_numpy().astype("datetime64[D]")
+    there = np.unique(held[~missing])
+    if not there.size:
         return None
-    months = sorted({day.year * 12 + day.month - 1 for day in there})
-    one_a_month = len(months) == len(set(there)) and len({_in_month(day) for day in there}) == 1
-    steps = {later - earlier for earlier, later in pairwise(months)}
-    if one_a_month and steps and all(step % 12 == 0 for step in steps):
-        return _times("year", days, lambda day: day.year)
-    if one_a_month and steps and all(step % 3 == 0 for step in steps):
-        return _times("quarter", days, lambda day: day.year * 4 + (day.month - 1) // 3)
-    if one_a_month and len(months) > 1:
-        return _times("month", days, lambda day: day.year * 12 + day.month - 1)
-    ordinals = sorted({day.toordinal() for day in there})
-    apart = {later - earlier for earlier, later in pairwise(ordinals)}
-    if apart and all(step % 7 == 0 for step in apart):
-        return _times("week", days, lambda day: (day.toordinal() - _MONDAY) // 7)
-    return _times("day", days, lambda day: day.toordinal())
+    months = there.astype("datetime64[M]")
+    last = (there + np.timedelta64(1, "D")).astype("datetime64[M]") != months
+    in_month = (there - months.astype("datetime64[D]")).astype(np.int64)
+    # one date a month, always on the same day or always on the last
+    one_a_month = np.unique(months).size == there.size and (
+        np.unique(in_month).size == 1 or bool(last.all())
+    )
+    apart = _apart(months)
+    step: Step = "day"
+    if one_a_month and apart.size:
+        step = "month"
+        if (apart % 3 == 0).all():
+            step = "year" if (apart % 12 == 0).all() else "quarter"
+    else:
+        days_apart = _apart(there)
+        step = "week" if days_apart.size and (days_apart % 7 == 0).all() else "day"
+    return Times(step, np.where(missing, NOWHERE, _places(held, step)))
 
 
-def _in_month(day: date) -> int:
-    """The day of the month; the last of any month is the same."""
-    last = (day + timedelta(days=1)).month != day.month if day != date.max else True
-    return 31 if last else day.day
+def _apart(dates: Dates) -> Ints:
+    """How far each is from the one before, in their unit."""
+    numbers: Ints = dates.astype(np.int64)
+    return np.asarray(numbers[1:] - numbers[:-1])
 
 
-def _times(step: Step, values: Sequence[date | None], place: Callable[[date], int]) -> Times:
-    return Times(step, np.array([NOWHERE if v is None else place(v) for v in values]))
+def _places(days: Dates, step: Step) -> Ints:
+    """The times that dates fall into."""
+    if step == "year":
+        return np.asarray(days.astype("datetime64[Y]").astype(np.int64) + 1970)
+    if step in ("month", "quarter"):
+        months = days.astype("datetime64[M]").astype(np.int64) + 1970 * 12
+        return np.asarray(months if step == "month" else months // 3)
+    ordinals = days.astype(np.int64) + EPOCH
+    return np.asarray((ordinals - _MONDAY) // 7 if step == "week" else ordinals)
 
 
 def _of_years(values: pl.Series) -> Times | None:
