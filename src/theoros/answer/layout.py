@@ -136,6 +136,8 @@ class FrameLayout:
         self.turn: Turn | None = None
         self.head = self.foot = 0.0
         """Where the first panel begins and the last ends, across."""
+        self.said: list[tuple[float, float, int]] = []
+        """Where labels of rules stand: from, to, and in which row."""
 
     def place(self) -> None:
         frame, text = self.frame, self.text
@@ -479,10 +481,22 @@ class FrameLayout:
             x, y = self.turn.across(knob) + 10, self.turn.up(at) + text * 0.35
             self.sheet.items.append(Words(x, y, rule.label, text))
             return
-        right = at + 10 + text_width(rule.label, text) <= self.left + self.width
-        anchor: Anchor = "start" if right else "end"
-        x = at + (10 if right else -10)
-        self.sheet.items.append(Words(x, knob + text * 0.35, rule.label, text, "ink", anchor))
+        wide, row = text_width(rule.label, text), 0
+        while True:  # beside the knob, on the side or in the row where no other label stands
+            sides = (at + 10, at + 10 + wide, "start"), (at - 10 - wide, at - 10, "end")
+            fits = [
+                (left, right, anchor) for left, right, anchor in sides
+                if not any(r == row and left < end and right > start for start, end, r in self.said)
+                and self.left <= left and right <= self.left + self.width
+            ]  # fmt: skip
+            if fits or row == 2:
+                break
+            row += 1
+        left, right, side = fits[0] if fits else sides[1]
+        anchor: Anchor = "start" if side == "start" else "end"
+        self.said.append((left, right, row))
+        x, y = (left if side == "start" else right), knob + text * (0.35 + 1.35 * row)
+        self.sheet.items.append(Words(x, y, rule.label, text, "ink", anchor))
 
 
 def _step(rule: Rule, axis: Axis, x: Scale) -> float:

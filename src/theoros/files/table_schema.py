@@ -78,6 +78,10 @@ def column_json(table: Table, column: Column) -> dict[str, Any]:
         made["theoros:formula"] = column.formula
     if column.checked:
         made["theoros:checked"] = True
+    if column.below_zero == "no":
+        made["constraints"] = {"minimum": 0}
+    elif column.below_zero == "yes":
+        made["theoros:belowZero"] = True
     return made
 
 
@@ -108,4 +112,14 @@ def column_from(field: Mapping[str, Any]) -> Column:
         levels,
         str(field.get("theoros:formula", "")),
         bool(field.get("theoros:checked", False)),
+        _below_zero(kind, field),
     )
+
+
+def _below_zero(kind: Kind, field: Mapping[str, Any]) -> str:
+    """Whether numbers can be below 0, by the constraint of the standard or by our own word."""
+    limits = field.get("constraints")
+    least = limits.get("minimum") if isinstance(limits, Mapping) else None
+    if kind is Kind.NUMBER and isinstance(least, int | float) and least >= 0:
+        return "no"
+    return "yes" if field.get("theoros:belowZero") is True else ""

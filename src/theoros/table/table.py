@@ -43,6 +43,8 @@ class Column:
     """What it is worked out by, where it is; its values then follow what it uses."""
     checked: bool = False
     """Whether its user has said that its kind is right, so that it is not doubted again."""
+    below_zero: str = ""
+    """Whether its values can be below 0: "no" or "yes"; empty where that is not said."""
 
     @property
     def label(self) -> str:

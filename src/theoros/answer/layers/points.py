@@ -24,12 +24,14 @@ class Points(Layer):
     """Of a mark in pixels; 0 for one that suits how many there are."""
     stands_for: str = "row"
     """ "row" of the table, "replicate" of a simulation, or "case" that chance drew."""
+    hollow: bool = False
+    """Whether they are rings, as what is compared with a line."""
 
     def place(self, strip: Strip) -> None:
         usual = 8.0 if self.x.size <= 400 else 6.0 if self.x.size <= 2000 else 4.0
         xs, ys = strip.x.map(self.x), strip.upright.map(self.y)
-        filled = np.zeros(xs.size, dtype=np.bool_)
-        strip.mark(xs, ys, self.rows, self.codes, filled, self.size or usual, self.stands_for)
+        rings = np.full(xs.size, self.hollow)
+        strip.mark(xs, ys, self.rows, self.codes, rings, self.size or usual, self.stands_for)
 
 
 @dataclass(frozen=True, eq=False)

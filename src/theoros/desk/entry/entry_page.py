@@ -443,6 +443,11 @@ class EntryPage(QWidget):
         """Puts a value into a slot of the entry's statement, as an edit."""
         if self.entry is None:
             return
+        told = self.entry.statement.told_column(name, value, self.tables)
+        if told is not None:
+            table = self.entry.statement.table
+            self.session.do(edits.ChangeColumn(table, told.name, told))
+            return
         try:
             mended = self.entry.statement.with_slot(name, value, self.tables)
         except StatementError as problem:

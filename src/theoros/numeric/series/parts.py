@@ -35,6 +35,18 @@ class Parts:
         return np.resize(self.effects, self.values.size)
 
     @property
+    def together(self) -> Floats:
+        """Trend with season, as values."""
+        return np.asarray(
+            self.trend * self.season if self.multiplicative else self.trend + self.season
+        )
+
+    @property
+    def rest(self) -> Floats:
+        """What trend and season leave of each value, in its units, of products too."""
+        return np.asarray(self.values - self.together)
+
+    @property
     def left_over(self) -> Floats:
         if self.multiplicative:
             return np.asarray(self.values / (self.trend * self.season))

@@ -84,6 +84,13 @@ class Statement(ABC):
         """A short name for an entry that nobody has named yet."""
         return self.text(tables)
 
+    def told_column(self, slot: str, value: Any, tables: Tables) -> Column | None:
+        """The column as it is known after a slot was set that says something of it, whoever asks.
+
+        So that it is asked once; None for every slot that is about this statement alone.
+        """
+        return None
+
     def drawn_table(self, what: str, tables: Tables) -> tuple[Table, str]:
         """What of it becomes a table of the study, as a link names it, and what is said of that.
 

@@ -1,0 +1,153 @@
+"""How far a forecast can be trusted: what came of what was held back, what the errors show."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from theoros.answer.parts import Choice, Condition
+from theoros.answer.wording import counted, listed, number, p_equals, plural, with_unit
+from theoros.lazy_imports import np
+from theoros.numeric.distributions.binomial import Binomial
+from theoros.numeric.normality import shapiro_wilk
+from theoros.numeric.series.ahead import Came
+from theoros.numeric.series.leftover import ljung_box
+from theoros.numeric.series.scales import ROOT
+from theoros.verbs.forecast.saying import counts_many, rounded, rounding
+from theoros.verbs.forecast.ways import can_be_negative
+
+if TYPE_CHECKING:
+    from theoros.verbs.forecast.answering import Told
+
+CLEAR = 0.01
+"""Errors are told to have a pattern, or not to be normal, where chance alone gives so much in fewer
+than this share of series."""
+UNLIKELY = 0.05
+MOST_LAGS = 24
+
+
+def conditions_of(t: Told) -> tuple[Condition, ...]:
+    """What was held back, the errors, whether it can be below 0, and what must stay the same."""
+    made = []
+    if t.came is not None:
+        made.append(_came(t, t.came))
+    if t.forecast is not None:
+        made.append(_pattern(t))
+        made += _normal(t)
+        made += _below_zero(t)
+        name = t.series.column.name
+        made.append(Condition(
+            "judge", f"what makes {name} stays as it was: nothing new comes, nothing ends"
+        ))  # fmt: skip
+    return tuple(made)
+
+
+def _came(t: Told, came: Came) -> Condition:
+    """How many fell inside, and how far off they were on average."""
+    series = t.series
+    chance = float(Binomial(came.n, t.s.level).cdf(came.inside))
+    unit = rounding(series, came.absolute)
+    off = with_unit(rounded(series, came.absolute, unit), series.column.unit)
+    if counts_many(series):
+        off = f"{off} {series.column.name}"
+    if not float(came.absolute) >= unit / 2:
+        off = "hardly anything"
+    said = (
+        f"{came.inside} of the {counted(came.n, series.step)} held back fell inside "
+        f"{'their' if came.n > 1 else 'its'} band; off by {off} on average"
+    )
+    if math.isfinite(came.per_cent):
+        said += f", {number(came.per_cent, 0 if came.per_cent >= 1 else 1)}\u00a0%"
+    return Condition("holds" if chance >= UNLIKELY else "fails", said)
+
+
+def _pattern(t: Told) -> Condition:
+    assert t.forecast is not None
+    p = pattern_of(t.forecast.ahead.errors, t.series.cycle, t.forecast.ahead.fitted)
+    if math.isnan(p):
+        return Condition("judge", "too few values to see whether the errors have a pattern")
+    if p < CLEAR:
+        return Condition(
+            "fails", f"the errors still have a pattern ({p_equals(p)}): another way may do better"
+        )
+    return Condition("holds", "what is left over by the forecasts shows no pattern")
+
+
+def pattern_of(errors: object, cycle: int, fitted: int) -> float:
+    """p of Ljung and Box over two cycles, or ten steps without seasons."""
+    held = np.asarray(errors, dtype=np.float64)
+    held = held[np.flatnonzero(np.isfinite(held))[0] :] if np.isfinite(held).any() else held
+    lags = min(MOST_LAGS, 2 * cycle if cycle > 1 else 10, held.size // 5)
+    return ljung_box(held, max(lags, fitted + 3), fitted)
+
+
+def _normal(t: Told) -> list[Condition]:
+    """Whether the errors are normal, as a band by formula takes them to be."""
+    assert t.forecast is not None
+    errors = t.forecast.ahead.errors
+    errors = errors[np.isfinite(errors)]
+    p = shapiro_wilk(errors[-5000:])
+    if p is None or p >= CLEAR:
+        return []
+    if t.s.bands == "simulation":
+        return [Condition("holds", "errors are not normal, and the band does not need it")]
+    choice = Choice("Take the band by simulation", "bands", "simulation")
+    return [Condition(
+        "fails", f"errors are not normal ({p_equals(p)}), and the band by formula takes them so",
+        (choice,),
+    )]  # fmt: skip
+
+
+def _below_zero(t: Told) -> list[Condition]:
+    """Asked once of each column, where the band would reach below 0."""
+    s, series, forecast = t.s, t.series, t.forecast
+    assert forecast is not None
+    if series.below_zero:
+        return []
+    said = s.below_zero or series.column.below_zero
+    name = series.column.name
+    negative = can_be_negative(s, series)
+    choices = (
+        Choice("no, never", "below_zero", "no", said == "no"),
+        Choice("yes", "below_zero", "yes", said == "yes"),
+    )
+    if forecast.ahead.scale is ROOT:
+        if said:
+            return [Condition("holds", f"{name} cannot be below 0: the band was worked out from "
+                                       "square roots and ends there")]  # fmt: skip
+        text = (
+            f"can {name} be below 0? They are whole numbers of 0 or more, so the band was worked "
+            f"out from square roots and ends at 0"
+        )
+        return [Condition("judge", text, choices)]
+    reaches = any(float(band[0].min()) < 0 for _, _, band in t.stretches)
+    if negative and not said and reaches:
+        return [Condition("judge", f"can {name} be below 0? The band reaches there", choices)]
+    return []
+
+
+def cautions_of(t: Told) -> tuple[str, ...]:
+    """What is to be kept in mind."""
+    series, made = t.series, []
+    if series.wanted > 1:
+        made.append(
+            f"There are fewer than two cycles of {series.wanted} {plural(series.step)}, so no "
+            f"seasons can be told: what looks like a trend may be a season."
+        )
+    if t.steps > max(2 * series.cycle, series.n // 2) and t.forecast is not None:
+        made.append(
+            f"That is far ahead for {counted(series.n, 'value')}: the band tells only what chance "
+            f"adds if the same parts go on."
+        )
+    if t.better_again:
+        made.append(
+            f"Over what was held back, {t.better_again} came closer. Such a simple way is hard to "
+            f"beat: say what the chosen one adds."
+        )
+    if t.s.bands == "formula" and t.forecast is not None:
+        made.append("The band widens: every step farther ahead adds doubt.")
+    return tuple(made)
+
+
+def refused_words(names: list[str], why: str) -> str:
+    return f"{listed(names)}: {why}."

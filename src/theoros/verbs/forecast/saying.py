@@ -1,0 +1,313 @@
+"""What is said of a series: its trend, its seasons, what is left over, what is to come."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+from typing import TYPE_CHECKING
+
+from theoros.answer.wording import (
+    counted,
+    listed,
+    number,
+    percent,
+    plural,
+    sentence_case,
+    with_unit,
+)
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Ints
+from theoros.numeric.series.leftover import turns
+from theoros.numeric.series.parts import Parts
+from theoros.verbs.forecast.series import Series
+
+if TYPE_CHECKING:
+    from theoros.verbs.forecast.answering import Told
+
+MOST_TURNS, MOST_NAMED = 4, 3
+STANDS_OUT = 4.0
+"""A trend turns where it goes back by so many standard errors of one of its points."""
+FAR = 3.0
+"""A value stands out that is so many standard deviations off what trend and season give."""
+
+
+def rounding(series: Series, deviation: float) -> float:
+    """What figures are rounded to where they are as uncertain as this: no finer than it tells.
+
+    A power of ten at most half the deviation, and never finer than the data.
+    """
+    finest = 10.0**-series.decimals
+    if not deviation > 0:
+        return finest
+    return max(finest, 10.0 ** math.floor(math.log10(deviation / 2)))
+
+
+def rounded(series: Series, value: float, unit: float) -> str:
+    """A value to multiples of a power of ten."""
+    places = max(0, -round(math.log10(unit)))
+    return number(round(value / unit) * unit, min(places, series.decimals))
+
+
+def sized(series: Series, value: float, unit: float) -> str:
+    """The same with the unit of the column."""
+    return with_unit(rounded(series, value, unit), series.column.unit)
+
+
+def value_text(series: Series, value: float) -> str:
+    """A value as exact as the data, with its unit."""
+    return with_unit(number(value, series.decimals), series.column.unit)
+
+
+def signed_value(series: Series, value: float, unit: float = 0.0) -> str:
+    """The same with its sign: what is added to something else."""
+    off = round(value / unit) * unit if unit else round(value, series.decimals)
+    said = rounded(series, abs(off), unit) if unit else number(abs(off), series.decimals)
+    return f"{'+' if off > 0 else '−'}{said}" if off else said
+
+
+def counts_many(series: Series) -> bool:
+    """Whether the series counts what its name says in the plural, so that it can be spoken of as
+    "640 visitors"."""
+    return series.counts and not series.column.unit and series.column.name.endswith("s")
+
+
+def about(series: Series, value: float, unit: float) -> str:
+    """ "about 640 visitors", "about 12.3 kg"."""
+    said = rounded(series, value, unit)
+    if counts_many(series):
+        return f"about {said} {series.column.name}"
+    return f"about {with_unit(said, series.column.unit)}"
+
+
+def headline_of(t: Told) -> str:
+    """What is to come first, or where it is read, in whole units, with its band."""
+    found = t.at(t.read_step if t.reads_ahead else None)
+    series = t.series
+    if found is None:
+        return f"{sentence_case(series.column.name)} was taken apart."
+    step, middle, low, high, deviation = found
+    unit = rounding(series, deviation)
+    when = sentence_case(series.when_in(step))
+    ends = [rounded(series, end, unit) for end in (low, high)]
+    if not counts_many(series):
+        ends[1] = with_unit(ends[1], series.column.unit)
+    reach = f"most likely between {ends[0]} and {ends[1]}"
+    if counts_many(series):
+        return f"{when} {about(series, middle, unit)} are to be expected, {reach}."
+    return (
+        f"{when} {series.column.name} is to be expected at {about(series, middle, unit)}, {reach}."
+    )
+
+
+def read_out(t: Told) -> str:
+    """What the series, its trend and season, and what is expected are where it is read."""
+    step = t.read_step
+    if step is None:
+        return ""
+    series, said = t.series, list[str]()
+    if 0 <= step < series.n and math.isfinite(series.raw[step]):
+        said.append(value_text(series, float(series.raw[step])))
+    elif 0 <= step < series.n:
+        said.append("no value")
+    parts = t.parts
+    if parts is not None and 0 <= step < series.n and math.isfinite(parts.trend[step]):
+        said.append(f"trend {value_text(series, float(parts.trend[step]))}")
+        if parts.cycle > 1:
+            from theoros.verbs.forecast.pictures import effect_text
+
+            said.append(f"season {effect_text(series, parts, float(parts.season[step]))}")
+    found = t.at(step)
+    if found is not None:
+        _, middle, low, high, _ = found
+        ends = f"{number(low, series.decimals)} to {number(high, series.decimals)}"
+        said.append(f"forecast {value_text(series, middle)} ({ends})")
+    return f"{series.short(step)}: {', '.join(said) if said else 'nothing is known of it'}"
+
+
+# the trend
+
+
+def trend_words(series: Series, parts: Parts) -> str:
+    """How it changes, a year, and where it turns."""
+    there = np.flatnonzero(np.isfinite(parts.trend))
+    if there.size < 3:
+        return ""
+    noise = trend_noise(parts)
+    trend = parts.trend[there]
+    slope = float(np.polyfit(there, trend, 1)[0])
+    turned = turns(parts.trend, STANDS_OUT * noise)
+    unit = rounding(series, max(noise, 1e-300))
+    name = series.column.name
+    if turned.size > MOST_TURNS:
+        return (
+            f"The trend of {name} goes up and down: it turns {turned.size} times, and no one "
+            f"direction describes it."
+        )
+    if turned.size:
+        return _turning(series, parts, there, turned, unit)
+    change = abs(float(trend[-1] - trend[0]))
+    if change < STANDS_OUT * noise:
+        return f"The trend of {name} hardly changes: it stays near {_level(series, trend, unit)}."
+    per, size = _per(series)
+    way = "rises" if slope > 0 else "falls"
+    finer = rounding(series, max(noise * size / max(there.size, 1), 10.0**-series.decimals))
+    amount = sized(series, abs(slope) * size, finer)
+    ends = _ends(series, parts, there, unit)
+    return f"The trend of {name} {way} by about {amount} {per}, {ends}."
+
+
+def trend_noise(parts: Parts) -> float:
+    """The standard error of one point of the trend, roughly: that of a mean over a cycle."""
+    rest = parts.rest[np.isfinite(parts.rest)]
+    width = parts.cycle if parts.cycle > 1 else max(5, parts.values.size // 5)
+    return float(rest.std()) / math.sqrt(width) if rest.size else 0.0
+
+
+def _per(series: Series) -> tuple[str, float]:
+    """ "a year", and how many steps that has."""
+    if series.years > 0:
+        return "a year", series.years
+    return f"per {series.step}", 1.0
+
+
+def _ends(series: Series, parts: Parts, there: Ints, unit: float) -> str:
+    first, last = int(there[0]), int(there[-1])
+    low = rounded(series, float(parts.trend[first]), unit)
+    high = sized(series, float(parts.trend[last]), unit)
+    return f"from {low} {series.when_in(first)} to {high} {series.when_in(last)}"
+
+
+def _level(series: Series, trend: object, unit: float) -> str:
+    return sized(series, float(np.mean(np.asarray(trend))), unit)
+
+
+def _turning(series: Series, parts: Parts, there: Ints, turned: Ints, unit: float) -> str:
+    said = []
+    places = [int(there[0]), *turned.tolist(), int(there[-1])]
+    for before, after in pairwise(places):
+        way = "rises" if parts.trend[after] > parts.trend[before] else "falls"
+        level = sized(series, float(parts.trend[after]), unit)
+        said.append(f"{way} to about {level} {series.when_in(after)}")
+    start = sized(series, float(parts.trend[places[0]]), unit)
+    return (
+        f"The trend of {series.column.name} begins at about {start} {series.when_in(places[0])}, "
+        f"{listed(said, 'then') if len(said) == 2 else ', '.join(said)}."
+    ).replace(" then ", ", then ")
+
+
+# the seasons and what is left over
+
+
+def season_words(series: Series, parts: Parts) -> str:
+    """The seasons with the largest and the smallest effect, and how large those are."""
+    if parts.cycle < 2:
+        return ""
+    high, low = int(np.argmax(parts.effects)), int(np.argmin(parts.effects))
+    top, bottom = float(parts.effects[high]), float(parts.effects[low])
+    first, last = sentence_case(series.season(high)), series.season(low)
+    if parts.multiplicative:
+        return (
+            f"{first} is highest, {_relative(top)} the trend, and {last} lowest, "
+            f"{_relative(bottom)} it."
+        )
+    rest = parts.rest[np.isfinite(parts.rest)]
+    spread = float(rest.std()) * math.sqrt(parts.cycle / max(rest.size, 1)) if rest.size else 0.0
+    unit = rounding(series, spread)
+    above = sized(series, top, unit)
+    below = sized(series, -bottom, unit)
+    return f"{first} stands about {above} above the trend, {last} about {below} below it."
+
+
+def _relative(factor: float) -> str:
+    share = round(100 * (factor - 1))
+    if share == 0:
+        return "level with"
+    return f"about {abs(share)}\u00a0% {'above' if share > 0 else 'below'}"
+
+
+def strength_words(parts: Parts) -> str:
+    """The share of the variation of trend and seasons."""
+    trend, season = parts.strengths
+    if parts.cycle < 2:
+        if not np.isfinite(trend):
+            return ""
+        return f"The trend accounts for {_amount(trend)} of the variation."
+    return (
+        f"Of the variation about the trend, seasons account for {_amount(season)}; of that without "
+        f"seasons, the trend accounts for {_amount(trend)}."
+    )
+
+
+def _amount(share: float) -> str:
+    """A share with a word for its size."""
+    words = (
+        (0.05, "hardly anything"), (0.35, "a small part"), (0.65, "about half"), (0.9, "most"),
+        (1.01, "nearly all"),
+    )  # fmt: skip
+    word = next(word for limit, word in words if share < limit)
+    return f"{word} ({percent(share, 1.0)})"
+
+
+def left_over_words(series: Series, parts: Parts, reason: str) -> str:
+    """The values that are farthest from what trend and season give, and the student's reason."""
+    rest = parts.rest
+    there = np.flatnonzero(np.isfinite(rest) & np.isfinite(series.raw))
+    if there.size < 3:
+        return ""
+    spread = robust_spread(parts)
+    order = there[np.argsort(-np.abs(rest[there]), kind="stable")]
+    far = [int(at) for at in order if spread > 0 and abs(rest[at]) > FAR * spread]
+    unit = rounding(series, spread)
+    why = f" Your reason: {reason.strip().rstrip('.')}." if reason.strip() else ""
+    model = "trend and season" if parts.cycle > 1 else "the trend"
+    give = "give" if parts.cycle > 1 else "gives"
+    if not far:
+        at = int(order[0])
+        size = sized(series, abs(float(rest[at])), unit)
+        side = "above" if rest[at] > 0 else "below"
+        return (
+            f"No {series.step} stands out: the largest left-over is {size} {side} "
+            f"({series.named(at)}).{why}"
+        )
+    named = [
+        f"{series.named(at)} ({sized(series, abs(float(rest[at])), unit)} "
+        f"{'above' if rest[at] > 0 else 'below'})"
+        for at in far[:MOST_NAMED]
+    ]  # fmt: skip
+    more = len(far) - len(named)
+    if more:
+        named.append(f"{more} more")
+    verb = "stands" if len(far) == 1 else "stand"
+    ask = why or " What happened then? Type your reason in the settings."
+    return f"{listed(named)} {verb} out from what {model} {give}.{ask}"
+
+
+def robust_spread(parts: Parts) -> float:
+    """The standard deviation of what is left over by its median size, which few far ones move
+    little."""
+    rest = parts.rest[np.isfinite(parts.rest)]
+    return float(np.median(np.abs(rest))) / 0.6744897501960817 if rest.size else 0.0
+
+
+def gap_words(series: Series) -> str:
+    """Which steps have no value, and what was done about it."""
+    gaps = series.gaps
+    if not gaps.size:
+        return ""
+    named = listed([series.named(int(at)) for at in gaps[:MOST_NAMED].tolist()])
+    if gaps.size > MOST_NAMED:
+        first = ", ".join(series.named(int(at)) for at in gaps[:MOST_NAMED].tolist())
+        named = f"{first} and {counted(int(gaps.size) - MOST_NAMED, 'more ' + series.step)}"
+    has = "has" if gaps.size == 1 else "have"
+    if series.filled:
+        seasons = ", season and all" if series.cycle > 1 else ""
+        done = f"filled on the straight line between the neighbours{seasons}"
+    else:
+        done = "left open; taking apart fills them on the straight line between the neighbours"
+    it = "it was" if gaps.size == 1 else "they were"
+    return f"{named} {has} no value: {it} {done}."
+
+
+def many_steps(series: Series, count: int) -> str:
+    """ "12 months"."""
+    return f"{count} {series.step if count == 1 else plural(series.step)}"

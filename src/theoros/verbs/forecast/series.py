@@ -1,0 +1,324 @@
+"""The series of a statement: one value for each step of time, and what had to be done for that."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import counted, listed, listed_briefly, plural, shortened
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats, Ints
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+from theoros.table.times import COARSER, CYCLES, Times, by_rows, find_times, times_of
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.columns import squarable
+from theoros.verbs.data.groups import said_unused
+
+if TYPE_CHECKING:
+    from theoros.verbs.forecast.statement import ForecastStatement
+
+LEAST = 6
+"""Fewer values than these are no series."""
+MOST_STEPS = 1_000_000
+HALF = 0.5
+"""Where more than this share of the times between the first and the last is missing, the steps are
+taken to be irregular."""
+NAMED = 4
+
+
+@dataclass(frozen=True, eq=False)
+class Series:
+    """Values at even steps of time, as they are used."""
+
+    table: Table
+    column: Column
+    times: Times
+    """Of the rows in use."""
+    when: tuple[str, ...]
+    """The columns that say when; empty where it is the order of the rows."""
+    first: int
+    """The time of the first value."""
+    raw: Floats
+    """A value for each step; NaN where there is none."""
+    rows: Ints
+    """The row of each step, one of them where several are joined; -1 where there is none."""
+    notes: tuple[str, ...]
+    """What was done to the rows, in sentences."""
+    left_out: tuple[str, ...]
+    cycle: int
+    """How many steps a cycle of seasons has; 1 for none."""
+    wanted: int
+    """The cycle that its steps usually have, where it is too short for that."""
+    filled: bool
+    """Whether gaps are filled."""
+
+    @property
+    def n(self) -> int:
+        return int(self.raw.size)
+
+    @property
+    def step(self) -> str:
+        """What a step is, as a noun: "month"; of the order of rows, what a row is."""
+        return self.table.noun if self.times.step == "row" else self.times.step
+
+    @cached_property
+    def gaps(self) -> Ints:
+        """Steps without a value, counted from the first."""
+        return np.flatnonzero(~np.isfinite(self.raw))
+
+    @cached_property
+    def values(self) -> Floats:
+        """The values that are worked with: gaps filled, or left as NaN."""
+        return filled(self.raw, self.cycle) if self.filled and self.gaps.size else self.raw
+
+    @cached_property
+    def decimals(self) -> int:
+        return self.table.decimals(self.column.name)
+
+    @cached_property
+    def counts(self) -> bool:
+        """Whether all values are whole numbers of 0 or more."""
+        there = self.raw[np.isfinite(self.raw)]
+        return bool((there >= 0).all() and (there == np.round(there)).all())
+
+    @cached_property
+    def positive(self) -> bool:
+        there = self.raw[np.isfinite(self.raw)]
+        return bool((there > 0).all())
+
+    @cached_property
+    def below_zero(self) -> bool:
+        """Whether there is a value below 0."""
+        return bool((self.raw[np.isfinite(self.raw)] < 0).any())
+
+    def along(self, steps: Ints | Floats) -> Floats:
+        """Where steps (counted from the first) stand on the axis of time."""
+        return self.times.along(np.asarray(steps, dtype=np.int64) + self.first)
+
+    def step_at(self, along: float) -> int:
+        """The step (counted from the first) whose beginning is nearest to a place on the axis."""
+        if not self.times.on_calendar:
+            return round(along) - self.first - (1 if self.times.step == "row" else 0)
+        about = {"day": 1.0, "week": 7.0, "month": 30.436875, "quarter": 91.310625}
+        size = about[self.times.step]
+        guess = round((along - float(self.along(np.array([0]))[0])) / size)
+        near = np.arange(guess - 2, guess + 3)
+        return int(near[np.argmin(np.abs(self.along(near) - along))])
+
+    def named(self, step: int) -> str:
+        """A step in a sentence: "June 2026", "row 7"."""
+        if self.times.step == "row":
+            return f"{self.table.noun} {self.first + step + 1}"
+        return self.times.named(self.first + step)
+
+    def short(self, step: int) -> str:
+        """The same in a table."""
+        return self.times.short(self.first + step)
+
+    def when_in(self, step: int) -> str:
+        """The same with the word before it: "in June 2026", "on 4 May 2026", "at row 7"."""
+        word = {"day": "on", "row": "at"}.get(self.times.step, "in")
+        return f"{word} {self.named(step)}"
+
+    def season(self, step: int) -> str:
+        """The season of a step by its name: "June"; without a name, "month 3 of 5"."""
+        if self.times.step == "row":
+            return f"{self.step} {step % self.cycle + 1} of {self.cycle}"
+        return self.times.season(self.first + step, self.cycle)
+
+    def season_short(self, step: int) -> str:
+        if self.times.step == "row":
+            return str(step % self.cycle + 1)
+        return self.times.season_short(self.first + step, self.cycle)
+
+    @property
+    def years(self) -> float:
+        """How many steps a year has; 0 where they are of no calendar."""
+        known = {"day": 365.2425, "week": 52.1775, "month": 12.0, "quarter": 4.0, "year": 1.0}
+        return known.get(self.times.step, 0.0)
+
+
+_KEPT: list[tuple[Table, tuple[object, ...], Series | CannotAnswer]] = []
+MOST_KEPT = 4
+
+
+def series_of(s: ForecastStatement, tables: Tables) -> Series:
+    """The series of a statement, kept for the next time it is asked for. Raises CannotAnswer."""
+    table = tables.get(s.table)
+    if table is None or s.what not in table.by_name:
+        raise CannotAnswer("There is no such column.", "what")
+    key = s.what, s.when, s.step, s.joined, s.gaps, s.cycle
+    found: Series | CannotAnswer | None = next(
+        (one for held, known, one in _KEPT if held is table and known == key), None
+    )
+    if found is None:
+        try:
+            found = _read(s, table)
+        except CannotAnswer as why:
+            found = why
+        _KEPT.insert(0, (table, key, found))
+        del _KEPT[MOST_KEPT:]
+    if isinstance(found, CannotAnswer):
+        raise found
+    return found
+
+
+def _read(s: ForecastStatement, table: Table) -> Series:
+    what = str(s.what)
+    column = table.column(what)
+    if column.kind is not Kind.NUMBER:
+        raise CannotAnswer(f"{what} is no number.", "what")
+    values = np.asarray(table.numbers(what), dtype=np.float64)
+    times, when = _times(s, table)
+    notes: list[str] = []
+    cases = np.unique(table.cases)
+    places = times.places[cases]
+    known = (places > -(2**61)) & np.isfinite(values[cases])
+    left_out = list(said_unused(table))
+    timeless = int((places <= -(2**61)).sum())
+    if timeless:
+        one = counted(timeless, table.noun)
+        left_out.append(f"{one} left out: {listed(list(when)) or 'the time'} is missing")
+    rows, places = cases[known], places[known]
+    if rows.size < LEAST:
+        raise CannotAnswer(
+            f"A series needs at least {LEAST} values in the order of time, and {what} has "
+            f"{counted(int(rows.size), 'value')} in use. Choose another column, or add rows.",
+            "what",
+        )
+    order = np.argsort(places, kind="stable")
+    if not (order == np.arange(order.size)).all():
+        notes.append(f"The rows were put in the order of {listed(list(when))}.")
+    rows, places = rows[order], places[order]
+    if places[-1] - places[0] >= MOST_STEPS:
+        raise _irregular(s, times, when, int(places[-1] - places[0]), int(rows.size))
+    held = values[rows]
+    found, at, counts = np.unique(places, return_index=True, return_counts=True)
+    if (counts > 1).any():
+        held, note = _joined(s, table, times, when, held, at, counts, found)
+        rows = rows[at]
+        notes.append(note)
+    first, n = int(found[0]), int(found[-1] - found[0] + 1)
+    missing = n - found.size
+    if missing > HALF * n:
+        raise _irregular(s, times, when, n, int(found.size))
+    raw = np.full(n, np.nan)
+    raw[found - first] = held
+    places_of = np.full(n, -1)
+    places_of[found - first] = rows
+    squarable(held, what, "what")
+    usual = CYCLES[times.step]
+    cycle = usual if s.cycle is None else int(s.cycle)
+    wanted = 0
+    if n < 2 * cycle:
+        if s.cycle is not None and s.cycle > 1:
+            step = table.noun if times.step == "row" else times.step
+            raise CannotAnswer(
+                f"A cycle of {counted(cycle, step)} needs at least two of them, {2 * cycle} "
+                f"{plural(step)}, and there {'is' if n == 1 else 'are'} {n}. Choose a shorter "
+                f"cycle, or none.", "cycle", (("No seasons", "cycle", 1),),
+            )  # fmt: skip
+        wanted, cycle = usual, 1
+    return Series(
+        table, column, times, when, first, raw, places_of, tuple(notes), tuple(left_out), cycle,
+        wanted, s.gaps == "filled",
+    )  # fmt: skip
+
+
+def _times(s: ForecastStatement, table: Table) -> tuple[Times, tuple[str, ...]]:
+    """The times of all rows, and the columns they are from."""
+    if s.step == "row":
+        return by_rows(table), ()
+    if s.when is None:
+        name, also, found = find_times(table)
+        when = tuple(one for one in (name, also) if one)
+    else:
+        name = s.when
+        guess = find_times(table)
+        if name in guess[:2]:  # a year with a month beside it
+            when, found = tuple(one for one in guess[:2] if one), guess[2]
+        else:
+            alone = times_of(table, name)
+            if alone is None:
+                raise CannotAnswer(
+                    f"Not every value of {shortened(name)} can be read as a time. Times are dates, "
+                    f"years, or texts such as 2017M06, 2017-Q3 or Jan 2020, all of one kind.",
+                    "when", (("By the order of the rows", "step", "row"),),
+                )  # fmt: skip
+            when, found = (name,), alone
+    if s.step != "found" and s.step != found.step:
+        if s.step not in COARSER.get(found.step, ()):
+            raise CannotAnswer(
+                f"The times of {listed(list(when)) or 'the rows'} go by {found.step}, which cannot "
+                f"be told by {s.step}. Choose another step.", "step",
+                ((f"By {found.step}", "step", "found"),),
+            )  # fmt: skip
+        found = found.coarser(s.step)
+    return found, when
+
+
+def _joined(
+    s: ForecastStatement, table: Table, times: Times, when: tuple[str, ...], held: Floats,
+    at: Ints, counts: Ints, found: Ints,
+) -> tuple[Floats, str]:  # fmt: skip
+    """One value for each time, by the mean or the sum of its rows, and what is said of it."""
+    doubled = found[counts > 1]
+    if not s.joined:
+        named = listed_briefly([times.named(int(one)) for one in doubled[:NAMED]], NAMED,
+                               int(doubled.size))  # fmt: skip
+        if s.step == "found":
+            has = "has" if doubled.size == 1 else "have"
+            said = f"{named} {has} more than one {table.noun}."
+        else:
+            said = f"Several {plural(table.noun)} fall into one {times.step}."
+        raise CannotAnswer(
+            f"{said} A series has one value for each {times.step}: say whether to take the mean or "
+            f"the sum of them, or keep only the rows of one series.", "joined",
+            (("Take their mean", "joined", "mean"), ("Take their sum", "joined", "sum")),
+        )  # fmt: skip
+    sums = np.add.reduceat(held, at)
+    made = sums if s.joined == "sum" else sums / counts
+    how = "sum" if s.joined == "sum" else "mean"
+    many = counted(int(doubled.size), times.step)
+    each = "each" if doubled.size > 1 else "it"
+    return made, f"{many} with more than one {table.noun}: {each} stands for the {how} of them."
+
+
+def _irregular(
+    s: ForecastStatement, times: Times, when: tuple[str, ...], n: int, there: int
+) -> CannotAnswer:
+    longer = [(f"By {one}, the mean of each", "step", one) for one in COARSER.get(times.step, ())]
+    said = listed(list(when)) or "the times"
+    return CannotAnswer(
+        f"The steps of {said} are irregular: {there} of {n} {plural(times.step)} from the first to "
+        f"the last have a value. Choose a longer step, or go by the order of the rows.", "step",
+        (*longer, ("By the order of the rows", "step", "row")),
+    )  # fmt: skip
+
+
+def filled(raw: Floats, cycle: int) -> Floats:
+    """Gaps filled: on the straight line between the neighbours, their seasons taken off and put
+    back where there are two cycles to tell them from."""
+    there = np.isfinite(raw)
+    seasons = np.zeros(raw.size)
+    if cycle > 1 and raw.size >= 2 * cycle:
+        at = np.arange(raw.size)
+        rough = raw - np.interp(at, at[there], _level(raw, cycle)[there])
+        sums = np.bincount(at[there] % cycle, rough[there], cycle)
+        own = np.bincount(at[there] % cycle, minlength=cycle)
+        effects = np.where(own > 0, sums / np.maximum(own, 1), 0.0)
+        seasons = np.resize(effects - effects.mean(), raw.size)
+    at = np.arange(raw.size)
+    level = np.interp(at, at[there], (raw - seasons)[there])
+    return np.where(there, raw, level + seasons)
+
+
+def _level(raw: Floats, cycle: int) -> Floats:
+    """The mean of what is there within a cycle around each value."""
+    there = np.isfinite(raw)
+    window = np.ones(cycle + 1 - cycle % 2)
+    sums = np.convolve(np.where(there, raw, 0.0), window, "same")
+    return np.asarray(sums / np.maximum(np.convolve(1.0 * there, window, "same"), 1.0))

@@ -1,0 +1,331 @@
+"""The statement of a forecast: its fields, its sentence, and how its slots depend on each other."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any, ClassVar, Literal
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import counted, exact, listed, plural, sentence_case
+from theoros.table.kinds import Kind
+from theoros.table.table import Column, Table
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.slots import (
+    Mended,
+    Option,
+    Phrase,
+    PickSeveral,
+    Slot,
+    Tables,
+    TypeNumber,
+    TypeText,
+    choice_slot,
+    column_slot,
+    number_slot,
+    text_slot,
+)
+from theoros.verbs.core.statement import Statement, column_field
+
+if TYPE_CHECKING:
+    from theoros.answer.parts import Draft
+    from theoros.verbs.forecast.series import Series
+
+Parts = Literal[
+    "level", "trend", "damped trend", "level with seasons", "trend with seasons",
+    "damped trend with seasons",
+]  # fmt: skip
+Way = Literal["smoothing", "best", "line", "again", "arima"]
+Seasons = Literal["suggested", "added", "multiplied"]
+SEASONAL = " with seasons"
+WAYS: tuple[tuple[Way, str, str], ...] = (
+    ("smoothing", "smoothing", "Exponential smoothing: what was last counts most."),
+    ("best", "the way that suits best", "The way and the parts whose AICc is the lowest."),
+    ("line", "a straight line", "A trend that goes on as it was, by least squares."),
+    ("again", "carrying it on", "The last value or the last cycle comes again (naive)."),
+    ("arima", "seasonal ARIMA", "For the advanced, with orders of your own."),
+)
+ABLE: dict[str, tuple[Parts, ...]] = {
+    "smoothing": ("level", "trend", "damped trend", "level with seasons", "trend with seasons",
+                  "damped trend with seasons"),
+    "line": ("trend", "trend with seasons"),
+    "again": ("level", "level with seasons"),
+}  # fmt: skip
+"""The parts that each way can have; others have none of their own to choose."""
+SHOWN = (
+    Option("trend", "the trend"),
+    Option("season", "the trend with its season"),
+    Option("effects", "the seasonal effects"),
+    Option("left over", "what is left over"),
+    Option("cycles", "the cycles laid over each other"),
+)
+LEVEL = TypeNumber(0, 1, low_open=True, high_open=True, percent=True,
+                   help="How much of what comes the band should hold.")  # fmt: skip
+TIMED = (Kind.DATE, Kind.NUMBER, Kind.TEXT, Kind.CATEGORY, Kind.ORDERED)
+MOST_AHEAD, MOST_CYCLE = 10_000, 1000
+
+
+@dataclass(frozen=True)
+class ForecastStatement(Statement):
+    """Take a series apart and say what comes next."""
+
+    verb: ClassVar[str] = "forecast"
+    what: str | None = column_field()
+    steps: int | None = None
+    parts: Parts = "trend with seasons"
+    cycle: int | None = None
+    way: Way = "smoothing"
+    held: int | None = None
+    seasons: Seasons = "suggested"
+    taken: Literal["means", "local regression"] = "means"
+    when: str | None = column_field()
+    step: Literal["found", "day", "week", "month", "quarter", "year", "row"] = "found"
+    joined: Literal["", "mean", "sum"] = ""
+    gaps: Literal["filled", "left"] = "filled"
+    level: float = 0.95
+    bands: Literal["formula", "simulation"] = "formula"
+    seed: int = 1
+    below_zero: Literal["", "no", "yes"] = ""
+    orders: str = "0 1 1, 0 1 1"
+    read: float | None = None
+    low: float | None = None
+    high: float | None = None
+    shown: tuple[str, ...] = ("trend", "effects", "left over")
+    reason: str = ""
+
+    def series(self, tables: Tables) -> Series | None:
+        """Its series; None where there is none."""
+        from theoros.verbs.forecast.series import series_of
+
+        try:
+            return series_of(self, tables)
+        except CannotAnswer:
+            return None
+
+    def effective(self, series: Series | None) -> Parts:
+        """The parts, without seasons where there are none to be told."""
+        if series is not None and series.cycle == 1 and self.parts.endswith(SEASONAL):
+            return ABLE["smoothing"][ABLE["smoothing"].index(self.parts) - 3]
+        return self.parts
+
+    def steps_of(self, series: Series) -> int:
+        """How many steps are forecast: a cycle, where that is not said."""
+        return self.steps if self.steps is not None else max(series.cycle, min(12, series.n // 5))
+
+    def held_of(self, series: Series) -> int:
+        """How many steps are held back: a cycle, where that is not said and three are there."""
+        if self.held is not None:
+            return self.held
+        if series.cycle > 1:
+            return series.cycle if series.n >= 3 * series.cycle else 0
+        return series.n // 5 if series.n >= 15 else 0
+
+    def phrase(self, tables: Tables) -> Phrase:
+        series = self.series(tables)
+        table = tables.get(self.table)
+        noun = series.step if series else table.noun if table else "step"
+        what = column_slot("what", "the series", self.what, tables, self.table, (Kind.NUMBER,),
+                           elsewhere=True)  # fmt: skip
+        steps = self.steps if series is None else self.steps_of(series)
+        said = counted(steps, noun) if steps is not None else f"few {plural(noun)}"
+        ahead = TypeNumber(1, MOST_AHEAD, whole=True, auto=True, unit=plural(noun),
+                           help="How far ahead.")  # fmt: skip
+        made: Phrase = ("Forecast ", what, " for the next ",
+                        number_slot("steps", "how far", self.steps, ahead, said))  # fmt: skip
+        parts = self.effective(series)
+        by = choice_slot("way", "the way", self.way, [Option(*one) for one in WAYS])
+        with_seasons = parts.endswith(SEASONAL) or (self.way in ("best", "arima"))
+        if self.way in ABLE:
+            made += (" from ", self._parts_slot(parts))
+            if with_seasons:
+                made += (" of ", self._cycle_slot(series, noun))
+        elif series is None or series.cycle > 1:
+            made += (", with seasons of ", self._cycle_slot(series, noun))
+        made += (", by ", by)
+        if self.way == "arima":
+            holds = TypeText("Orders p d q, then those of the seasons: 0 1 1, 0 1 1.", longest=40)
+            made += (" of orders ", text_slot("orders", "orders", self.orders, holds))
+        held = self.held if series is None else self.held_of(series)
+        most = max(0, (series.n if series else MOST_STEPS_HELD) - 3)
+        back = TypeNumber(0, most, whole=True, auto=True, unit=plural(noun),
+                          help="Forecast as if they had not come yet; 0 for none.")  # fmt: skip
+        if held:
+            shown = f"the last {counted(held, noun)}" if held > 1 else f"the last {noun}"
+            slot = number_slot("held", "held back", self.held, back, shown)
+            return (*made, ", checked on ", slot, ", held back.")
+        slot = number_slot("held", "held back", self.held, back, "nothing")
+        return (*made, ", with ", slot, " held back.")
+
+    def _parts_slot(self, parts: Parts) -> Slot:
+        able = ABLE[self.way]
+        labels: dict[Parts, str] = {one: f"a {one}" for one in able}
+        if self.way == "again":
+            labels = {"level": "the last value", "level with seasons": "the last cycle"}
+        options = [Option(one, labels[one]) for one in able]
+        return choice_slot("parts", "the parts", parts if parts in able else able[-1], options)
+
+    def _cycle_slot(self, series: Series | None, noun: str) -> Slot:
+        cycle = series.cycle if series else self.cycle
+        holds = TypeNumber(1, MOST_CYCLE, whole=True, auto=True, unit=plural(noun),
+                           help="How long a cycle of seasons is; 1 for no seasons.")  # fmt: skip
+        shown = counted(cycle, noun) if cycle else f"some {plural(noun)}"
+        return number_slot("cycle", "the cycle", self.cycle, holds, shown)
+
+    def settings(self, tables: Tables) -> tuple[Slot, ...]:
+        from theoros.table.times import COARSER
+
+        series = self.series(tables)
+        found = f"found: {listed(list(series.when))}" if series and series.when else "found"
+        if series and not series.when:
+            found = "found: the order of the rows"
+        made: list[Slot] = [
+            column_slot("when", "times", self.when, tables, self.table, TIMED, none=found,
+                        exclude=[self.what] if self.what else ()),
+        ]  # fmt: skip
+        now = series.times.step if series else "row"
+        steps = [Option("found", f"by {now}" if self.step == "found" else "as found")]
+        steps += [Option(one, f"by {one}") for one in _longer(self.step, now, COARSER)]
+        steps.append(Option("row", "by the order of the rows"))
+        made.append(choice_slot("step", "step", self.step, steps))
+        if self.joined or self.step not in ("found", "row") or series is None:
+            joined = (Option("", "one row each"), Option("mean", "the mean of its rows"),
+                      Option("sum", "the sum of its rows"))  # fmt: skip
+            made.append(choice_slot("joined", "a step is", self.joined, joined))
+        if series is None or series.gaps.size:
+            gaps = (Option("filled", "filled by interpolation"), Option("left", "left as gaps"))
+            made.append(choice_slot("gaps", "gaps", self.gaps, gaps))
+        if series is None or series.cycle > 1:
+            how = (Option("suggested", "as suggested"), Option("added", "added to the trend"),
+                   Option("multiplied", "multiplied with it"))  # fmt: skip
+            made.append(choice_slot("seasons", "seasons are", self.seasons, how))
+        elif series.wanted == 0:  # a cycle that is not in the sentence can be given here
+            made.append(self._cycle_slot(series, series.step))
+        taken = (Option("means", "moving averages, means"),
+                 Option("local regression", "local regression, robust"))  # fmt: skip
+        made.append(choice_slot("taken", "parts by", self.taken, taken))
+        shown = ", ".join(o.label for o in SHOWN if o.value in self.shown) or "none"
+        made.append(Slot("shown", "shown", shown, self.shown, PickSeveral(SHOWN, 0, "parts")))
+        sure = f"{exact(round(100 * self.level, 10))}\u00a0%"
+        made.append(number_slot("level", "band of", self.level, LEVEL, sure))
+        bands = (Option("formula", "by formula"), Option("simulation", "by simulation"))
+        made.append(choice_slot("bands", "bands", self.bands, bands))
+        if self.bands == "simulation":
+            seed = TypeNumber(0, 2**63 - 1, whole=True, help="The same seed, the same band.")
+            made.append(number_slot("seed", "seed", self.seed, seed, str(self.seed)))
+        name = self.what or "the series"
+        known = series.column.below_zero if series else ""
+        below = (Option("", "not said"), Option("no", "no, never"), Option("yes", "yes, at times"))
+        said = self.below_zero or known
+        made.append(choice_slot("below_zero", f"{name} below 0", said, below))
+        made += self._places(series)
+        why = TypeText("What you know about the largest left-overs.", longest=400)
+        made.append(text_slot("reason", "your reason", self.reason, why, empty="none given"))
+        return tuple(made)
+
+    def _places(self, series: Series | None) -> list[Slot]:
+        """Where it is read, and the ends of the axis."""
+        days = series is not None and series.times.on_calendar
+        made = []
+        for name, label, value, empty, help_text in (
+            ("read", "read at", self.read, "not read", "What the series, its trend and the "
+             "forecast are then."),
+            ("low", "shown from", self.low, "automatic", "Where the axis of time begins."),
+            ("high", "to", self.high, "automatic", "Where it ends."),
+        ):  # fmt: skip
+            holds = TypeNumber(auto=True, days=days, help=help_text)
+            shown = empty
+            if value is not None:
+                shown = holds.typed(value)
+                if series is not None and name == "read":
+                    shown = series.short(series.step_at(value))
+            made.append(number_slot(name, label, value, holds, shown))
+        return made
+
+    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+        if name == "rival":  # a way that is chosen as a whole, in the table of ways
+            way, _, rest = str(value).partition(": ")
+            parts, _, seasons = rest.partition(", ")
+            made = super().with_slot("way", way, tables).statement
+            if parts:
+                made = replace(made, parts=parts)
+            if seasons:
+                made = replace(made, seasons=seasons)
+            return Mended(made)
+        if name == "held" and isinstance(value, float):
+            value = round(value)
+        return super().with_slot(name, value, tables)
+
+    def mend(self, slot: str, tables: Tables) -> Mended:
+        table = tables.get(self.table)
+        if table is None:
+            return Mended(self)
+        made, notes = self, list[str]()
+        known = table.by_name
+        if made.what not in known or known[str(made.what)].kind is not Kind.NUMBER:
+            made = replace(made, what=_first(table.columns, made.when))
+        if made.when is not None and (made.when not in known or made.when == made.what):
+            made = replace(made, when=None)
+        if slot == "what" and made.joined and made.series(tables) is None:
+            made = replace(made, joined="")
+        if slot in ("what", "when", "step"):
+            made = replace(made, read=None, low=None, high=None)
+        if slot in ("when", "step"):
+            made = replace(made, cycle=None, steps=None, held=None)
+        if slot == "step" and made.step not in ("found", "row") and not made.joined:
+            made = replace(made, joined="mean")
+            notes.append("Each step stands for the mean of its rows.")
+        if slot == "step" and made.step in ("found", "row"):
+            made = replace(made, joined="")
+        if slot == "way" and made.parts not in ABLE.get(made.way, (made.parts,)):
+            seasonal = made.parts.endswith(SEASONAL)
+            able = [p for p in ABLE[made.way] if p.endswith(SEASONAL) == seasonal]
+            made = replace(made, parts=able[0])
+        return Mended(made, tuple(notes))
+
+    def check_values(self) -> None:
+        super().check_values()
+        for name, low, high in (
+            ("steps", 1, MOST_AHEAD), ("cycle", 1, MOST_CYCLE), ("held", 0, MOST_STEPS_HELD),
+        ):  # fmt: skip
+            value = getattr(self, name)
+            if value is not None and not low <= value <= high:
+                raise StatementError(
+                    f"forecast: {name} is a whole number from {low} to {high}, and {value} is not."
+                )
+
+    def told_column(self, slot: str, value: Any, tables: Tables) -> Column | None:
+        table = tables.get(self.table)
+        column = table.by_name.get(self.what or "") if table else None
+        if slot != "below_zero" or self.below_zero or column is None:
+            return None
+        return replace(column, below_zero=value) if value in ("", "no", "yes") else None
+
+    def drawn_table(self, what: str, tables: Tables) -> tuple[Table, str]:
+        from theoros.verbs.forecast.keeping import drawn_table
+
+        return drawn_table(self, what, tables)
+
+    def slot_for_drop(self, zone: str, column: Column) -> str:
+        return "what" if column.kind is Kind.NUMBER else "when"
+
+    def title(self, tables: Tables) -> str:
+        return sentence_case(f"{self.what} to come") if self.what else "Forecast"
+
+    def drafts(self, tables: Tables) -> Iterator[Draft]:
+        from theoros.verbs.forecast.answering import answer_in_drafts
+
+        yield from answer_in_drafts(self, tables)
+
+
+MOST_STEPS_HELD = 1_000_000
+
+
+def _first(columns: tuple[Column, ...], but: str | None) -> str | None:
+    return next((c.name for c in columns if c.kind is Kind.NUMBER and c.name != but), None)
+
+
+def _longer(step: str, now: str, coarser: Any) -> tuple[Any, ...]:
+    """The longer steps that can be chosen, with the one that is."""
+    if step in ("found", "row"):
+        return tuple(coarser.get(now, ()))
+    return (step, *coarser.get(now, ()))
