@@ -7,6 +7,7 @@ import math
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.distributions.chi_square import ChiSquare
+from theoros.numeric.distributions.fisher_f import FisherF
 
 
 def autocorrelations(values: Floats, most: int) -> Floats:
@@ -31,6 +32,24 @@ def ljung_box(errors: Floats, lags: int, fitted: int) -> float:
     r = autocorrelations(errors, lags)
     q = n * (n + 2) * float((r**2 / (n - np.arange(1, lags + 1))).sum())
     return float(ChiSquare(df).sf(q))
+
+
+def season_p(off: Floats, cycle: int) -> float:
+    """p of so large differences between the means of seasons, if there are none (F test).
+
+    `off` is what values are off their trend; NaN is passed over. NaN where there are too few.
+    """
+    there = np.flatnonzero(np.isfinite(off))
+    n, place = there.size, there % cycle
+    counts = np.bincount(place, minlength=cycle)
+    if cycle < 2 or n < cycle + 2 or not counts.all():
+        return math.nan
+    means = np.bincount(place, off[there], cycle) / counts
+    between = float((counts * (means - off[there].mean()) ** 2).sum()) / (cycle - 1)
+    within = float(((off[there] - means[place]) ** 2).sum()) / (n - cycle)
+    if not within > 0:
+        return 0.0 if between > 0 else 1.0
+    return float(FisherF(cycle - 1, n - cycle).sf(between / within))
 
 
 def turns(trend: Floats, noise: float) -> Ints:

@@ -102,14 +102,14 @@ def parts_by_means(values: Floats, cycle: int, *, multiplicative: bool = False) 
 def suggests_multiplicative(values: Floats, cycle: int) -> bool:
     """Whether the seasons grow with the level: by which parts leave less over.
 
-    Compared are the shares of the trend that are left over, by either way; a series with a value
-    of 0 or below has additive seasons.
+    Compared is what either way leaves over, but for the tenth that is largest, which a few wild
+    values would decide; a series with a value of 0 or below has additive seasons.
     """
     if values.size < 2 * cycle or not (values > 0).all():
         return False
     added = parts_by_means(values, cycle)
     times = parts_by_means(values, cycle, multiplicative=True)
     there = np.isfinite(added.trend)
-    one = added.left_over[there]
-    other = (times.left_over[there] - 1) * (times.trend * times.season)[there]
+    most = int(np.ceil(0.9 * there.sum()))
+    one, other = (np.sort(np.abs(parts.rest[there]))[:most] for parts in (added, times))
     return bool(other @ other < one @ one)

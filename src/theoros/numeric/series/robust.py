@@ -10,6 +10,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.series.parts import NotPositive, Parts, TooFewCycles
 
+MOST_HELD, LEAST_PLACES = 1_000_000, 60
+"""So many weights are held at once, of so many windows at the least."""
 ROUNDS, WITHIN, MANY, ROUNDING = 15, 2, 200, 1e-12
 """So often weights are worked out anew, and so often the parts within each."""
 
@@ -105,6 +107,9 @@ def _loess(
     n = y.size
     places = np.arange(float(n)) if at is None else at
     q = min(width, n)
+    if places.size * q > MOST_HELD:  # a curve so smooth is known from fewer of its points
+        few = np.linspace(places[0], places[-1], max(MOST_HELD // q, LEAST_PLACES))
+        return np.asarray(np.interp(places, few, _loess(y, weights, width, degree, few)))
     first = np.clip(np.floor(places).astype(np.int64) - (q - 1) // 2, 0, n - q)
     index = first[:, None] + np.arange(q)
     apart = np.abs(index - places[:, None])

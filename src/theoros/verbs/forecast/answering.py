@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Answer, Draft, Reading, Section
-from theoros.answer.wording import listed, plural
+from theoros.answer.wording import plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.series.ahead import Came, compared
@@ -152,7 +152,7 @@ class Told:
         for one in (part, whole):
             if isinstance(one, str):
                 raise CannotAnswer(
-                    f"By {rival.label} nothing can be forecast here: {one}. Hold fewer back, or "
+                    f"By {rival.how} nothing can be forecast here: {one}. Hold fewer back, or "
                     f"choose another way.", "way",
                     (("Carry the last value on", "rival", "again: level"),
                      ("Hold nothing back", "held", 0)),
@@ -206,6 +206,16 @@ class Told:
                 if came is not None and came.absolute < size:
                     best, size = rival.label, came.absolute
         return best
+
+    @property
+    def exact(self) -> bool:
+        """Whether the errors are but rounding."""
+        if self.forecast is None:
+            return False
+        ahead = self.forecast.ahead
+        values = self.series.raw[np.isfinite(self.series.raw)]
+        size = float(np.abs(ahead.scale.forward(values)).max())
+        return not ahead.known > 1e-9 * size
 
     @property
     def read_step(self) -> int | None:
@@ -290,7 +300,7 @@ class Told:
         """From what the forecasts were worked out."""
         series = self.series
         assert self.rival is not None
-        said = f"Forecast by {self.rival.label}, from all {series.n} {plural(series.step)}"
+        said = f"Forecast by {self.rival.how}, from all {series.n} {plural(series.step)}"
         if self.held:
             many = self.held
             last = f"{many} {plural(series.step)} are" if many > 1 else f"{series.step} is"
@@ -316,7 +326,3 @@ class Told:
             if isinstance(one, Forecast) and math.isfinite(one.ahead.aicc)
         }  # fmt: skip
         return made
-
-
-def listed_ways(rivals: list[Rival]) -> str:
-    return listed([rival.label for rival in rivals])

@@ -6,7 +6,7 @@ import math
 from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Choice, Condition
-from theoros.answer.wording import counted, listed, number, p_equals, plural, with_unit
+from theoros.answer.wording import counted, number, p_equals, plural, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.normality import shapiro_wilk
@@ -32,12 +32,15 @@ def conditions_of(t: Told) -> tuple[Condition, ...]:
     if t.came is not None:
         made.append(_came(t, t.came))
     if t.forecast is not None:
-        made.append(_pattern(t))
-        made += _normal(t)
+        if t.exact:
+            made.append(Condition("holds", "all values follow it exactly: no errors to judge"))
+        else:
+            made.append(_pattern(t))
+            made += _normal(t)
         made += _below_zero(t)
         name = t.series.column.name
         made.append(Condition(
-            "judge", f"what makes {name} stays as it was: nothing new comes, nothing ends"
+            "judge", f"what lies behind {name} stays as it was: say why you think so"
         ))  # fmt: skip
     return tuple(made)
 
@@ -52,11 +55,15 @@ def _came(t: Told, came: Came) -> Condition:
         off = f"{off} {series.column.name}"
     if not float(came.absolute) >= unit / 2:
         off = "hardly anything"
-    said = (
-        f"{came.inside} of the {counted(came.n, series.step)} held back fell inside "
-        f"{'their' if came.n > 1 else 'its'} band; off by {off} on average"
-    )
-    if math.isfinite(came.per_cent):
+    many = counted(came.n, series.step)
+    if came.n == 1:
+        where = "inside" if came.inside else "outside"
+        said = f"the {series.step} held back fell {where} its band; off by {off}"
+    else:
+        number_in = {0: "none", came.n: "all"}.get(came.inside, str(came.inside))
+        of_all = f"all {many}" if number_in == "all" else f"{number_in} of the {many}"
+        said = f"{of_all} held back fell inside their band; off by {off} on average"
+    if math.isfinite(came.per_cent) and came.absolute >= unit / 2:
         said += f", {number(came.per_cent, 0 if came.per_cent >= 1 else 1)}\u00a0%"
     return Condition("holds" if chance >= UNLIKELY else "fails", said)
 
@@ -144,10 +151,8 @@ def cautions_of(t: Told) -> tuple[str, ...]:
             f"Over what was held back, {t.better_again} came closer. Such a simple way is hard to "
             f"beat: say what the chosen one adds."
         )
-    if t.s.bands == "formula" and t.forecast is not None:
-        made.append("The band widens: every step farther ahead adds doubt.")
+    if t.forecast is not None:
+        grown = t.forecast.ahead.deviation
+        if float(grown[-1]) > 1.05 * float(grown[0]):
+            made.append("The band widens: every step farther ahead adds doubt.")
     return tuple(made)
-
-
-def refused_words(names: list[str], why: str) -> str:
-    return f"{listed(names)}: {why}."

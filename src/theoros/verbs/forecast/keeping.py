@@ -27,7 +27,7 @@ def links_of(t: Told) -> tuple[Link, ...]:
     made: list[Link] = []
     best = suggested(t.found)
     if best is not None and t.rival is not None and best != t.rival:
-        made.append(Link(f"Use what is suggested: {best.label}", sets=("rival", best.key)))
+        made.append(Link(f"Use what is suggested: {best.how}", sets=("rival", best.key)))
     if t.held == 0 and series.cycle > 1 and series.n >= 3 * series.cycle:
         many = f"{series.cycle} {plural(series.step)}"
         made.append(Link(f"Check it on the last {many}, held back", sets=("held", series.cycle)))

@@ -10,6 +10,7 @@ from theoros.answer.wording import (
     counted,
     listed,
     number,
+    p_equals,
     percent,
     plural,
     sentence_case,
@@ -17,9 +18,10 @@ from theoros.answer.wording import (
 )
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
-from theoros.numeric.series.leftover import turns
+from theoros.numeric.series.leftover import season_p, turns
 from theoros.numeric.series.parts import Parts
 from theoros.verbs.forecast.series import Series
+from theoros.verbs.forecast.ways import NO_SEASONS, trend_width
 
 if TYPE_CHECKING:
     from theoros.verbs.forecast.answering import Told
@@ -27,7 +29,8 @@ if TYPE_CHECKING:
 MOST_TURNS, MOST_NAMED = 4, 3
 STANDS_OUT = 4.0
 """A trend turns where it goes back by so many standard errors of one of its points."""
-FAR = 3.0
+FEW_CYCLES = 4
+FAR = 3.5
 """A value stands out that is so many standard deviations off what trend and season give."""
 
 
@@ -66,9 +69,10 @@ def signed_value(series: Series, value: float, unit: float = 0.0) -> str:
 
 
 def counts_many(series: Series) -> bool:
-    """Whether the series counts what its name says in the plural, so that it can be spoken of as
-    "640 visitors"."""
-    return series.counts and not series.column.unit and series.column.name.endswith("s")
+    """Whether its name is the plural of what there is so many of: "640 visitors"."""
+    name = series.column.name
+    many = name.endswith("s") and not name.endswith(("ss", "us", "is"))
+    return many and not series.column.unit and not series.below_zero
 
 
 def about(series: Series, value: float, unit: float) -> str:
@@ -159,7 +163,7 @@ def trend_words(series: Series, parts: Parts) -> str:
 def trend_noise(parts: Parts) -> float:
     """The standard error of one point of the trend, roughly: that of a mean over a cycle."""
     rest = parts.rest[np.isfinite(parts.rest)]
-    width = parts.cycle if parts.cycle > 1 else max(5, parts.values.size // 5)
+    width = parts.cycle if parts.cycle > 1 else trend_width(parts.values.size)
     return float(rest.std()) / math.sqrt(width) if rest.size else 0.0
 
 
@@ -191,8 +195,8 @@ def _turning(series: Series, parts: Parts, there: Ints, turned: Ints, unit: floa
     start = sized(series, float(parts.trend[places[0]]), unit)
     return (
         f"The trend of {series.column.name} begins at about {start} {series.when_in(places[0])}, "
-        f"{listed(said, 'then') if len(said) == 2 else ', '.join(said)}."
-    ).replace(" then ", ", then ")
+        f"{', '.join(said[:-1])}, then {said[-1]}."
+    )
 
 
 # the seasons and what is left over
@@ -205,6 +209,12 @@ def season_words(series: Series, parts: Parts) -> str:
     high, low = int(np.argmax(parts.effects)), int(np.argmin(parts.effects))
     top, bottom = float(parts.effects[high]), float(parts.effects[low])
     first, last = sentence_case(series.season(high)), series.season(low)
+    p = season_p(parts.values - parts.trend, parts.cycle)
+    if p >= NO_SEASONS:
+        return (
+            f"No season can be told from what is left over ({p_equals(p)}): the highest would be "
+            f"{series.season(high)}, the lowest {last}."
+        )
     if parts.multiplicative:
         return (
             f"{first} is highest, {_relative(top)} the trend, and {last} lowest, "
@@ -279,13 +289,15 @@ def left_over_words(series: Series, parts: Parts, reason: str) -> str:
         named.append(f"{more} more")
     verb = "stands" if len(far) == 1 else "stand"
     ask = why or " What happened then? Type your reason in the settings."
-    return f"{listed(named)} {verb} out from what {model} {give}.{ask}"
+    return f"{sentence_case(listed(named))} {verb} out from what {model} {give}.{ask}"
 
 
 def robust_spread(parts: Parts) -> float:
     """The standard deviation of what is left over by its median size, which few far ones move
-    little."""
+    little; of few cycles, in which effects take much of it away, the usual one."""
     rest = parts.rest[np.isfinite(parts.rest)]
+    if parts.cycle > 1 and rest.size < FEW_CYCLES * parts.cycle:
+        return float(rest.std()) if rest.size else 0.0
     return float(np.median(np.abs(rest))) / 0.6744897501960817 if rest.size else 0.0
 
 

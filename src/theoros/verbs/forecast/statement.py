@@ -118,7 +118,7 @@ class ForecastStatement(Statement):
             return self.held
         if series.cycle > 1:
             return series.cycle if series.n >= 3 * series.cycle else 0
-        return series.n // 5 if series.n >= 15 else 0
+        return min(12, series.n // 5) if series.n >= 15 else 0
 
     def phrase(self, tables: Tables) -> Phrase:
         series = self.series(tables)
@@ -127,7 +127,7 @@ class ForecastStatement(Statement):
         what = column_slot("what", "the series", self.what, tables, self.table, (Kind.NUMBER,),
                            elsewhere=True)  # fmt: skip
         steps = self.steps if series is None else self.steps_of(series)
-        said = counted(steps, noun) if steps is not None else f"few {plural(noun)}"
+        said = counted(steps, noun) if steps is not None else "cycle"
         ahead = TypeNumber(1, MOST_AHEAD, whole=True, auto=True, unit=plural(noun),
                            help="How far ahead.")  # fmt: skip
         made: Phrase = ("Forecast ", what, " for the next ",
@@ -168,7 +168,7 @@ class ForecastStatement(Statement):
         cycle = series.cycle if series else self.cycle
         holds = TypeNumber(1, MOST_CYCLE, whole=True, auto=True, unit=plural(noun),
                            help="How long a cycle of seasons is; 1 for no seasons.")  # fmt: skip
-        shown = counted(cycle, noun) if cycle else f"some {plural(noun)}"
+        shown = counted(cycle, noun) if cycle else "the usual length"
         return number_slot("cycle", "the cycle", self.cycle, holds, shown)
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:

@@ -14,6 +14,8 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.series.ahead import Ahead, by_arima, line, naive, smoothing
 from theoros.numeric.series.arima import Orders
+from theoros.numeric.series.leftover import season_p
+from theoros.numeric.series.moving import moving_average
 from theoros.numeric.series.parts import (
     NotPositive,
     Parts,
@@ -31,12 +33,22 @@ if TYPE_CHECKING:
 
 AS_GOOD = 2.0
 """A way with fewer parameters is as good as another whose AICc is lower by no more than this."""
+NO_SEASONS = 0.05
+"""Seasons are not told where chance alone would give so large differences so often."""
 MOST_ORDER = 5
+MOST_WORK = 200_000_000
+"""The square of a cycle times how many values there are, for which a search ends soon."""
+MOST_BY_ARIMA = 2000
+"""Steps ahead."""
 LABELS = {
     "level": "level", "trend": "trend", "damped trend": "damped trend",
     "level with seasons": "level, seasons {}", "trend with seasons": "trend, seasons {}",
     "damped trend with seasons": "damped trend, seasons {}",
 }  # fmt: skip
+
+
+class TooLong(ValueError):
+    """A cycle too long to search for the constants of its seasons."""
 
 
 @dataclass(frozen=True)
@@ -66,8 +78,21 @@ class Rival:
         if self.way == "line":
             return f"straight line, seasons {how}" if self.seasonal else "straight line"
         if self.way == "arima":
-            return "seasonal ARIMA" if not self.parts else self.parts
+            return "seasonal ARIMA"
         return "smoothing: " + LABELS[self.parts].format(how)
+
+    @property
+    def how(self) -> str:
+        """The same in a sentence, after "by"."""
+        if self.way == "again":
+            return f"carrying on the last {'cycle' if self.seasonal else 'value'}"
+        seasons = f"seasons {'multiplied' if self.multiplied else 'added'}"
+        if self.way == "line":
+            return f"a straight line, {seasons}" if self.seasonal else "a straight line"
+        if self.way == "arima":
+            return self.label
+        parts = self.parts.removesuffix(SEASONAL)
+        return f"smoothing with a {parts}" + (f" and {seasons}" if self.seasonal else "")
 
     @property
     def order(self) -> int:
@@ -102,9 +127,11 @@ class Ways:
 
     @cached_property
     def suggests_products(self) -> bool:
-        return self.series.cycle > 1 and suggests_multiplicative(
-            _whole(self.series), self.series.cycle
-        )
+        """Whether seasons seem to multiply, where there are any."""
+        values, cycle = _whole(self.series), self.series.cycle
+        if cycle == 1 or not suggests_multiplicative(values, cycle):
+            return False
+        return season_p(values - moving_average(values, cycle), cycle) < NO_SEASONS
 
     def multiplied(self, s: ForecastStatement) -> bool:
         """Whether seasons multiply, as was chosen or as the data suggest."""
@@ -166,6 +193,8 @@ class Ways:
                 self.fitted[key] = Forecast(rival, found)
             except (TooShort, TooFewCases, Dependent):
                 self.fitted[key] = "too few values for it"
+            except TooLong:
+                self.fitted[key] = "the cycle is too long for so many values, or it is too far"
             except NotPositive:
                 self.fitted[key] = "values of 0 or less have no share that multiplies"
             except Negative:
@@ -188,6 +217,10 @@ class Ways:
     ) -> Ahead:
         cycle = self.series.cycle
         z = scale.forward(values)
+        slow = rival.way == "arima" or (rival.way == "smoothing" and rival.seasonal)
+        far = rival.way == "arima" and steps > MOST_BY_ARIMA
+        if far or (slow and cycle**2 * z.size > MOST_WORK):
+            raise TooLong
         if rival.way == "again":
             made = naive(z, steps, cycle if rival.seasonal else 1)
         elif rival.way == "line":
@@ -240,12 +273,15 @@ def _whole(series: Series) -> Floats:
     return filled(series.raw, series.cycle) if series.gaps.size else series.raw
 
 
-def _without_seasons(values: Floats, taken: str) -> Parts:
-    """A trend alone, by a moving average or a line of a fifth of the values, five at least."""
-    from theoros.numeric.series.moving import moving_average
+def trend_width(n: int) -> int:
+    """How many values a point of a trend without seasons is from: a fifth of them, 5 to 501."""
+    width = min(max(5, n // 5), 501)
+    return width + 1 - width % 2
 
-    width = max(5, values.size // 5)
-    width += 1 - width % 2
+
+def _without_seasons(values: Floats, taken: str) -> Parts:
+    """A trend alone, by a moving average or by local regression."""
+    width = trend_width(values.size)
     if taken == "means":
         trend = moving_average(values, width)
     else:

@@ -13,6 +13,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.regression.least_squares import LinearFit
 from theoros.numeric.series.arima import Arima
 from theoros.numeric.series.smoothing import STARTS, Smoothed
+from theoros.verbs.forecast.ways import trend_width
 
 if TYPE_CHECKING:
     from theoros.verbs.forecast.answering import Told
@@ -42,7 +43,7 @@ def _trend(t: Told) -> Step:
     assert parts is not None
     there = np.flatnonzero(np.isfinite(parts.trend))
     at = int(there[there.size // 2])
-    cycle = parts.cycle if parts.cycle > 1 else _width(t)
+    cycle = parts.cycle if parts.cycle > 1 else trend_width(t.series.n)
     half = cycle // 2
     values = [series.values[at + k] for k in range(-half, half + 1)]
     if not np.isfinite(values).all():
@@ -61,11 +62,6 @@ def _trend(t: Told) -> Step:
     return Step("The trend by a moving average", (
         how, formula(f"T = ({' + '.join(texts)}) / {cycle} = {found}"),
     ))  # fmt: skip
-
-
-def _width(t: Told) -> int:
-    width = max(5, t.series.n // 5)
-    return width + 1 - width % 2
 
 
 def _effect(t: Told) -> list[Step]:
