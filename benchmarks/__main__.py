@@ -10,6 +10,7 @@ from pathlib import Path
 from benchmarks import (
     answering,
     claims,
+    forecasting,
     looking,
     modelling,
     resampling,
@@ -33,6 +34,7 @@ for room in (
     resampling,
     simulating,
     modelling,
+    forecasting,
     tables,
     looking,
 ):

@@ -155,6 +155,8 @@ class FiguresView(QTableView):
         self.setEditTriggers(trigger.DoubleClicked | trigger.EditKeyPressed | trigger.AnyKeyPressed)
         self._model.typed.connect(self._typed)
         self._next: tuple[int, int] | None = None
+        self._measured: tuple[ResultTable, int] | None = None
+        """The figures whose columns were fitted, and the height of a row then."""
         self.setTabKeyNavigation(False)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -163,6 +165,10 @@ class FiguresView(QTableView):
 
     def make_room(self, figures: ResultTable) -> None:
         """Takes the height that these figures need; they are shown by `show_figures`."""
+        if self._measured == (figures, self.theme.px(ROW_HEIGHT)):
+            self.show()
+            return
+        self._measured = None
         self.setUpdatesEnabled(False)
         self.verticalHeader().setDefaultSectionSize(self.theme.px(ROW_HEIGHT))
         self._model.show(figures)
@@ -176,6 +182,9 @@ class FiguresView(QTableView):
     def show_figures(self, figures: ResultTable) -> None:
         if self._model.figures is not figures:
             self.make_room(figures)
+        if self._measured is not None:  # the same as they were, as of a draft before this one
+            self._go_on()
+            return
         self.setAccessibleName(figures.title or "figures")
         self.setShowGrid(False)
         header = self.horizontalHeader()
@@ -185,6 +194,7 @@ class FiguresView(QTableView):
         self._natural = [self.columnWidth(column) for column in range(len(figures.headings))]
         self._share_out()
         self.setUpdatesEnabled(True)
+        self._measured = figures, self.theme.px(ROW_HEIGHT)
         self._go_on()
 
     # typing into cells

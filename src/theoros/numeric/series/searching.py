@@ -11,22 +11,18 @@ SMALL, CLOSE = 1e-6, 3e-8
 
 
 def lowest(
-    loss: Callable[[Floats], float], starts: Sequence[Floats], tried: int, within: float
-) -> Floats:  # fmt: skip
+    loss: Callable[[Floats], float],
+    with_slopes: Callable[[Floats], tuple[float, Floats]],
+    starts: Sequence[Floats],
+    tried: int,
+    within: float,
+) -> Floats:
     """Where a loss is lowest, as found from those `tried` of the starts where it is low already.
 
-    By L-BFGS-B, the slopes by small steps, each coordinate `within` so much of 0.
+    By L-BFGS-B, each coordinate `within` so much of 0; `with_slopes` gives the loss with its
+    derivatives.
     """
     from scipy.optimize import minimize
-
-    def with_slopes(at: Floats) -> tuple[float, Floats]:
-        here = loss(at)
-        slopes = np.zeros(at.size)
-        for k in range(at.size):
-            moved = at.copy()
-            moved[k] += SMALL
-            slopes[k] = (loss(moved) - here) / SMALL
-        return here, slopes
 
     found = [
         minimize(
@@ -36,3 +32,20 @@ def lowest(
         for first in sorted(starts, key=loss)[:tried]
     ]  # fmt: skip
     return np.asarray(min(found, key=lambda one: float(one.fun)).x)
+
+
+def by_small_steps(loss: Callable[[Floats], float]) -> Callable[[Floats], tuple[float, Floats]]:
+    """A loss with its derivatives by small steps."""
+
+    def both(at: Floats) -> tuple[float, Floats]:
+        here = loss(at)
+        return here, np.array([step_along(loss, at, here, k) for k in range(at.size)])
+
+    return both
+
+
+def step_along(loss: Callable[[Floats], float], at: Floats, here: float, k: int) -> float:
+    """The derivative along one coordinate, by a small step."""
+    moved = at.copy()
+    moved[k] += SMALL
+    return (loss(moved) - here) / SMALL

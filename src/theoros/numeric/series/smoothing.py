@@ -13,7 +13,7 @@ from functools import cached_property
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
-from theoros.numeric.series.searching import lowest
+from theoros.numeric.series.searching import lowest, step_along
 
 STARTS = (
     (0.1, 0.5, 0.05), (0.5, 0.2, 0.1), (0.9, 0.9, 0.05), (0.3, 0.1, 0.5), (0.02, 0.5, 0.02),
@@ -159,8 +159,15 @@ def smooth(values: Floats, form: Form) -> Smoothed:
     def loss(inner: Floats) -> float:
         return design.loss(_constants(inner, form))
 
+    def with_slopes(inner: Floats) -> tuple[float, Floats]:
+        here, slopes = design.with_slopes(_constants(inner, form))
+        made = _along_inner(inner, form, slopes)
+        if form.damped:  # φ is in every column, and is left to a small step
+            made = np.append(made, step_along(loss, inner, here, inner.size - 1))
+        return here, made
+
     starts = [_inner(start, form) for start in STARTS]
-    best = lowest(loss, starts, TRIED if there <= MANY else 1, FARTHEST)
+    best = lowest(loss, with_slopes, starts, TRIED if there <= MANY else 1, FARTHEST)
     return design.smoothed(_constants(best, form))
 
 
@@ -187,8 +194,8 @@ class _Design:
     """Places of the missing values."""
     given: Floats
     """What is filtered: ones, the slope, the first season, the last value alone, the values."""
-    late: Ints
-    """Shape (cycle, n): the place that many values earlier, n where there is none."""
+    rows: Floats
+    """Room for what comes out: shape (k + 1, n), k columns, then the values."""
 
     @classmethod
     def of(cls, values: Floats, form: Form) -> _Design:
@@ -204,52 +211,80 @@ class _Design:
             rows.append(1.0 * (place % cycle == 0))
         if missing.size:
             rows.append(1.0 * (place == 0))
-        late = place - np.arange(cycle)[:, None]
-        late[late < 0] = n
-        return cls(form, centred, mean, missing, np.vstack([*rows, centred]), late)
+        room = np.zeros((1 + form.slope + max(0, cycle - 1) + missing.size + 1, n))
+        return cls(form, centred, mean, missing, np.vstack([*rows, centred]), room)
 
     @property
     def n(self) -> int:
         return int(self.values.size)
 
     def _filtered(self, c: Constants) -> Floats:
-        """Shape (k + 1, n): k filtered columns, then the filtered values.
+        """Shape (k + 1, n): k filtered columns, then the filtered values, until the next call.
 
         A season is the first one some values later, and so it is after the filter; the same holds
         of the marks of missing values.
         """
         from scipy.signal import lfilter
 
-        form, given = self.form, self.given
-        if form.slope:
+        form, given, rows = self.form, self.given, self.rows
+        if form.slope and (form.damped or not given[1, 0]):
             given[1] = np.cumsum(c.phi ** np.arange(1, self.n + 1))
         made = lfilter(*_filter(form, c), given, axis=-1)
         states = 1 + form.slope
-        rows = [made[:states]]
+        rows[:states] = made[:states]
         if form.cycle:
-            seasons = np.append(made[states], 0.0)[self.late]
-            rows.append(seasons[:-1] - seasons[-1])
-        if self.missing.size:
-            alone = np.append(made[-2], 0.0)
-            after = np.arange(self.n) - self.missing[:, None]
-            rows.append(-alone[np.where(after < 0, self.n, after)])
-        return np.vstack([*rows, made[-1:]])
+            lead = form.cycle - 1
+            late = np.zeros(lead + self.n)
+            late[lead:] = made[states]
+            back = np.lib.stride_tricks.sliding_window_view(late, self.n)[::-1]
+            np.subtract(back[:-1], back[-1], out=rows[states : states + lead])
+        for at, place in enumerate(self.missing.tolist(), states + max(0, form.cycle - 1)):
+            rows[at, :place] = 0.0
+            rows[at, place:] = -made[-2, : self.n - place]
+        rows[-1] = made[-1]
+        return rows
 
     def loss(self, c: Constants) -> float:
         """n log of the sum of squared errors: what of the last row no other explains."""
-        from scipy.linalg.lapack import dpotrf
-
-        with np.errstate(over="ignore", invalid="ignore"):
-            rows = self._filtered(c)
-            products = rows @ rows.T
-        if not np.isfinite(products[-1, -1]):
-            return math.inf
-        lower, failed = dpotrf(products, lower=1)
-        left = float(lower[-1, -1]) ** 2
-        if failed:  # columns that are alike but for rounding
+        rows, lower = self._factored(c)
+        if lower is None:  # columns that are alike but for rounding
             errors, _ = self._solved(rows)
             left = float(errors @ errors)
-        return self.n * math.log(max(left, TINY))
+        else:
+            left = float(lower[-1, -1]) ** 2
+        return self.n * math.log(max(left, TINY)) if math.isfinite(left) else math.inf
+
+    def _factored(self, c: Constants) -> tuple[Floats, Floats | None]:
+        """The filtered rows, and the triangle of their products; None where there is none."""
+        from scipy.linalg.lapack import dpotrf
+
+        rows = self._filtered(c)
+        lower, failed = dpotrf(rows @ rows.T, lower=1)
+        return rows, None if failed else lower
+
+    def with_slopes(self, c: Constants) -> tuple[float, Floats]:
+        """The loss, and its derivatives by α, β and γ, as many as the form has.
+
+        At the best beginning a change of that is of second order, so that they are those of the
+        filter alone: with A above and B below its line, errors move by -dB / B times themselves.
+        """
+        from scipy.linalg.lapack import dtrtrs
+        from scipy.signal import lfilter
+
+        rows, lower = self._factored(c)
+        if lower is None:
+            errors, _ = self._solved(rows)
+        else:
+            fit, _ = dtrtrs(lower[:-1, :-1], lower[-1, :-1], lower=1, trans=1)
+            errors = rows[-1] - fit @ rows[:-1]
+        left = max(float(errors @ errors), TINY)
+        if not math.isfinite(left):
+            return math.inf, np.zeros(1 + self.form.slope + (self.form.cycle > 0))
+        below = _filter(self.form, c)[1]
+        moved = lfilter([1.0], below, errors)
+        lags = np.array([errors[k:] @ moved[: self.n - k] for k in range(below.size)])
+        slopes = [-2 * float(one @ lags) for one in _filter_slopes(self.form, c)]
+        return self.n * math.log(left), np.array(slopes) * (self.n / left)
 
     @staticmethod
     def _solved(rows: Floats) -> tuple[Floats, Floats]:
@@ -293,6 +328,41 @@ def _filter(form: Form, c: Constants) -> tuple[Floats, Floats]:
     if form.cycle:
         below[m : m + len(damp)] += c.gamma * np.array(damp)
     return above, below
+
+
+def _filter_slopes(form: Form, c: Constants) -> list[Floats]:
+    """The derivatives of what is below the line of the filter, by α, β and γ."""
+    m = form.cycle or 1
+    damp = np.array([1.0, -c.phi]) if form.slope else np.ones(1)
+    blank = np.zeros(m + damp.size)
+    level = np.convolve(damp, np.ones(m))
+    made = [blank.copy()]
+    made[0][1 : 1 + level.size] = level
+    if form.slope:
+        made.append(blank.copy())
+        made[-1][1 : 1 + m] = c.phi
+    if form.cycle:
+        made.append(blank.copy())
+        made[-1][m : m + damp.size] = damp
+    return made
+
+
+def _along_inner(inner: Floats, form: Form, slopes: Floats) -> Floats:
+    """Derivatives by α, β and γ as those by the numbers without bounds that they are made of."""
+    shares = [_sigmoid(float(x)) for x in inner]
+    c = _constants(inner, form)
+    by_alpha, made = float(slopes[0]), []
+    at = 1
+    if form.slope:
+        by_alpha += float(slopes[at]) * shares[at]
+        made.append(float(slopes[at]) * max(0.0, c.alpha - LEAST) * shares[at] * (1 - shares[at]))
+        at += 1
+    if form.cycle:
+        room = max(0.0, 1 - c.alpha - LEAST)
+        by_alpha -= float(slopes[at]) * shares[at]
+        made.append(float(slopes[at]) * room * shares[at] * (1 - shares[at]))
+    own = (MOST - LEAST) * shares[0] * (1 - shares[0])
+    return np.array([by_alpha * own, *made])
 
 
 def _sigmoid(x: float) -> float:

@@ -255,10 +255,10 @@ class Told:
         figures = []
         if self.forecast is not None:
             figures.append(forecasts_table(self))
+            if self.parts is not None and series.cycle > 1:
+                figures.append(effects_table(series, self.parts))
         if len(self.found) > 1:
             figures.append(ways_table(self))
-        if self.parts is not None and series.cycle > 1:
-            figures.append(effects_table(series, self.parts))
         return Answer(
             s.text(self.tables), picture=picture_of(self), sections=self._sections(),
             figures=tuple(figures), reading=self._reading(), working=working_of(self),
