@@ -180,6 +180,41 @@ def models() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
             yield f"{values_name}, model, {name}", make("model", table="t", **said), tables
 
 
+def forecasts() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
+    """Series with values, steps and gaps that are easily said wrong."""
+    kinds = itertools.cycle(NAMES)
+    times = {
+        "months": [f"{2015 + k // 12}M{k % 12 + 1:02}" for k in range(42)],
+        "quarters": [f"Q{k % 4 + 1} {2008 + k // 4}" for k in range(42)],
+        "years": [str(1970 + k) for k in range(42)],
+        "weeks": [f"2020W{k + 1:02}" for k in range(42)],
+        "rows": [f"week {k + 1}" for k in range(42)],
+    }
+    for (step, texts), (values_name, values) in itertools.product(times.items(), VALUES.items()):
+        what, unit, noun = next(kinds)
+        n = 6 if values_name == "one of each" else 42
+        held: list[float | None] = [values[k * 5 % len(values)] + k % 3 * values[0]
+                                    for k in range(n)]  # fmt: skip
+        if values_name == "ties":
+            held[7] = held[9] = None
+        made = make_table("t", noun, when=texts[:n], **{what: held})
+        columns = tuple(
+            type(c)(c.name, c.kind, unit) if c.name == what else c for c in made.columns
+        )
+        tables = {"t": made.with_(columns=columns)}
+        asked: dict[str, dict[str, object]] = {
+            "as it comes": {}, "one step": {"steps": 1, "held": 1}, "best": {"way": "best"},
+            "line": {"way": "line", "parts": "trend", "bands": "simulation"},
+            "again": {"way": "again", "parts": "level with seasons", "held": 0},
+            "ARIMA": {"way": "arima", "orders": "1 0 0"},
+            "robust": {"taken": "local regression", "cycle": 3, "reason": "a fire"},
+            "far": {"steps": 90, "gaps": "left"},
+        }  # fmt: skip
+        for name, slots in asked.items():
+            said = {"table": "t", "what": what, **slots}
+            yield f"{step}, {values_name}, forecast, {name}", make("forecast", **said), tables
+
+
 def each_part(statement: Statement) -> list[Statement]:
     """The statement with each of its parts chosen, where it has parts."""
     if not isinstance(statement, ProbabilityStatement):
@@ -187,7 +222,7 @@ def each_part(statement: Statement) -> list[Statement]:
     return [replace(statement, chosen=at) for at in range(len(statement.parts))]
 
 
-CASES = [*awkward(), *chances(), *simulations(), *models()]
+CASES = [*awkward(), *chances(), *simulations(), *models(), *forecasts()]
 
 
 def sentences(found: Answer) -> list[str]:
@@ -265,7 +300,7 @@ def approved_cases() -> list[tuple[Statement, dict[str, Table]]]:
     for shape in ("means with intervals", "normal quantiles", "histogram"):
         made.append((make("plot", table="bushes", what="leaf mass", by="netting", shape=shape),
                      dict(demo.by_name)))  # fmt: skip
-    for verb in ("simulate", "model"):
+    for verb in ("simulate", "model", "forecast"):
         made += [(one, dict(demo.by_name)) for one in verbs()[verb].examples]
     for example in verbs()["probability"].examples:
         made += [(one, dict(demo.by_name)) for one in each_part(example)]

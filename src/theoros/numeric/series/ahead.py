@@ -36,7 +36,7 @@ class Ahead:
     known: float = math.nan
     """Standard deviation of the errors."""
     fitted: int = 0
-    """Smoothing constants or coefficients behind the errors."""
+    """Smoothing constants or coefficients that took patterns out of the errors."""
     aicc: float = math.nan
     """Akaike's criterion of the values themselves; NaN where the way has no likelihood of all."""
     model: Smoothed | Arima | LinearFit | None = None
@@ -149,7 +149,7 @@ def smoothing(values: Floats, steps: int, form: Form) -> Ahead:
     errors = np.where(np.isfinite(values), found.errors, np.nan)
     return Ahead(
         found.forecast(steps), found.deviation(steps), math.inf, errors, found.carried(steps),
-        math.sqrt(found.unbiased), form.constants, found.aicc, found,
+        math.sqrt(found.unbiased), found.moving, found.aicc, found,
     )  # fmt: skip
 
 

@@ -37,19 +37,23 @@ def ljung_box(errors: Floats, lags: int, fitted: int) -> float:
 def season_p(off: Floats, cycle: int) -> float:
     """p of so large differences between the means of seasons, if there are none (F test).
 
-    `off` is what values are off their trend; NaN is passed over. NaN where there are too few.
+    `off` is what values are off a trend that takes a degree of freedom from each cycle; NaN is
+    passed over. NaN where there are too few.
     """
+    if cycle < 2:
+        return math.nan
     there = np.flatnonzero(np.isfinite(off))
     n, place = there.size, there % cycle
     counts = np.bincount(place, minlength=cycle)
-    if cycle < 2 or n < cycle + 2 or not counts.all():
+    df = n - cycle - n // cycle
+    if df < 1 or not counts.all():
         return math.nan
     means = np.bincount(place, off[there], cycle) / counts
     between = float((counts * (means - off[there].mean()) ** 2).sum()) / (cycle - 1)
-    within = float(((off[there] - means[place]) ** 2).sum()) / (n - cycle)
+    within = float(((off[there] - means[place]) ** 2).sum()) / df
     if not within > 0:
         return 0.0 if between > 0 else 1.0
-    return float(FisherF(cycle - 1, n - cycle).sf(between / within))
+    return float(FisherF(cycle - 1, df).sf(between / within))
 
 
 def turns(trend: Floats, noise: float) -> Ints:

@@ -8,6 +8,9 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.series.moving import moving_average
 
+CLEARLY = 0.95
+"""Seasons are said to multiply where that leaves less than this share of the squares over."""
+
 
 class NotPositive(ValueError):
     """A value of 0 or below, in which a season that multiplies has no meaning."""
@@ -112,4 +115,4 @@ def suggests_multiplicative(values: Floats, cycle: int) -> bool:
     there = np.isfinite(added.trend)
     most = int(np.ceil(0.9 * there.sum()))
     one, other = (np.sort(np.abs(parts.rest[there]))[:most] for parts in (added, times))
-    return bool(other @ other < one @ one)
+    return bool(other @ other < CLEARLY * (one @ one))

@@ -23,6 +23,7 @@ STARTS = (
 TRIED, MANY = 2, 2000
 """From so many of them the search sets out; from one where there are more values than these."""
 TINY, FARTHEST = 1e-300, 16.0
+LEAST_MOVING = 0.01
 LEAST, MOST = 1e-8, 1 - 1e-4
 LEAST_DAMPED, MOST_DAMPED = 0.8, 0.98
 """Between these the damping φ is sought, as is usual: below 0.8 a slope is hardly one."""
@@ -137,6 +138,12 @@ class Smoothed:
         if cycle:
             moved = moved + c.gamma * (j % cycle == 0)
         return np.concatenate([[1.0], moved])
+
+    @property
+    def moving(self) -> int:
+        """How many of α, β and γ are more than next to nothing, so that they follow the values."""
+        c = self.constants
+        return sum(one > LEAST_MOVING for one in (c.alpha, c.beta, c.gamma))
 
     @property
     def unbiased(self) -> float:

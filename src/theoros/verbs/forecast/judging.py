@@ -23,7 +23,11 @@ CLEAR = 0.01
 """Errors are told to have a pattern, or not to be normal, where chance alone gives so much in fewer
 than this share of series."""
 UNLIKELY = 0.05
-MOST_LAGS = 24
+MOST_LAGS = 8
+"""Below most cycles: effects of seasons that were fitted make errors a cycle apart go against each
+other."""
+PLENTY = 4
+"""So many values for each season and the trend are needed to see a pattern."""
 
 
 def conditions_of(t: Told) -> tuple[Condition, ...]:
@@ -81,11 +85,12 @@ def _pattern(t: Told) -> Condition:
 
 
 def pattern_of(errors: object, cycle: int, fitted: int) -> float:
-    """p of Ljung and Box over two cycles, or ten steps without seasons."""
+    """p of Ljung and Box over a few steps; NaN where there are too few errors for it."""
     held = np.asarray(errors, dtype=np.float64)
     held = held[np.flatnonzero(np.isfinite(held))[0] :] if np.isfinite(held).any() else held
-    lags = min(MOST_LAGS, 2 * cycle if cycle > 1 else 10, held.size // 5)
-    return ljung_box(held, max(lags, fitted + 3), fitted)
+    if held.size < PLENTY * (cycle + 2):
+        return math.nan
+    return ljung_box(held, max(min(MOST_LAGS, held.size // 5), fitted + 3), fitted)
 
 
 def _normal(t: Told) -> list[Condition]:
@@ -138,8 +143,8 @@ def cautions_of(t: Told) -> tuple[str, ...]:
     series, made = t.series, []
     if series.wanted > 1:
         made.append(
-            f"There are fewer than two cycles of {series.wanted} {plural(series.step)}, so no "
-            f"seasons can be told: what looks like a trend may be a season."
+            f"There are too few values for a cycle of {series.wanted} {plural(series.step)}, so "
+            f"no seasons can be told: what looks like a trend may be a season."
         )
     if t.steps > max(2 * series.cycle, series.n // 2) and t.forecast is not None:
         made.append(

@@ -56,7 +56,7 @@ def _time_axis(t: Told) -> Axis:
 
         raise CannotAnswer(
             "The axis of time would end before it begins. Choose other ends, or leave them "
-            "automatic.", "low", (("All of it", "low", None),),
+            "automatic.", "low", (("Show all of it", "axis", None),),
         )  # fmt: skip
     cut = t.s.low is not None or t.s.high is not None
     whole = not series.times.on_calendar

@@ -27,10 +27,8 @@ if TYPE_CHECKING:
     from theoros.verbs.forecast.answering import Told
 
 MOST_TURNS, MOST_NAMED = 4, 3
-STANDS_OUT = 4.0
-"""A trend turns where it goes back by so many standard errors of one of its points."""
 FEW_CYCLES = 4
-FAR = 3.5
+FAR = 4.0
 """A value stands out that is so many standard deviations off what trend and season give."""
 
 
@@ -136,10 +134,10 @@ def trend_words(series: Series, parts: Parts) -> str:
     there = np.flatnonzero(np.isfinite(parts.trend))
     if there.size < 3:
         return ""
-    noise = trend_noise(parts)
+    noise, far = trend_noise(parts), trend_reach(parts)
     trend = parts.trend[there]
     slope = float(np.polyfit(there, trend, 1)[0])
-    turned = turns(parts.trend, STANDS_OUT * noise)
+    turned = turns(parts.trend, far)
     unit = rounding(series, max(noise, 1e-300))
     name = series.column.name
     if turned.size > MOST_TURNS:
@@ -150,7 +148,7 @@ def trend_words(series: Series, parts: Parts) -> str:
     if turned.size:
         return _turning(series, parts, there, turned, unit)
     change = abs(float(trend[-1] - trend[0]))
-    if change < STANDS_OUT * noise:
+    if change < far:
         return f"The trend of {name} hardly changes: it stays near {_level(series, trend, unit)}."
     per, size = _per(series)
     way = "rises" if slope > 0 else "falls"
@@ -163,8 +161,18 @@ def trend_words(series: Series, parts: Parts) -> str:
 def trend_noise(parts: Parts) -> float:
     """The standard error of one point of the trend, roughly: that of a mean over a cycle."""
     rest = parts.rest[np.isfinite(parts.rest)]
-    width = parts.cycle if parts.cycle > 1 else trend_width(parts.values.size)
-    return float(rest.std()) / math.sqrt(width) if rest.size else 0.0
+    return float(rest.std()) / math.sqrt(_width(parts)) if rest.size else 0.0
+
+
+def _width(parts: Parts) -> int:
+    """How many values a point of the trend is from."""
+    return parts.cycle if parts.cycle > 1 else trend_width(parts.values.size)
+
+
+def trend_reach(parts: Parts) -> float:
+    """How far a trend goes up and down by chance alone: the range of as many means as it holds."""
+    many = max(3.0, 2 * parts.values.size / _width(parts))
+    return trend_noise(parts) * 2 * math.sqrt(2 * math.log(many))
 
 
 def _per(series: Series) -> tuple[str, float]:
@@ -294,10 +302,19 @@ def left_over_words(series: Series, parts: Parts, reason: str) -> str:
 
 def robust_spread(parts: Parts) -> float:
     """The standard deviation of what is left over by its median size, which few far ones move
-    little; of few cycles, in which effects take much of it away, the usual one."""
+    little; of few cycles, in which effects take much of it away, the usual one.
+
+    Local regression bends to the values and leaves less over, the more so the fewer there are for
+    each season and each stretch of the trend; that is put back.
+    """
     rest = parts.rest[np.isfinite(parts.rest)]
-    if parts.cycle > 1 and rest.size < FEW_CYCLES * parts.cycle:
-        return float(rest.std()) if rest.size else 0.0
+    if parts.cycle > 1:
+        bends = bool(np.isfinite(parts.trend[0]))
+        if rest.size < (FEW_CYCLES + bends) * parts.cycle:
+            return float(rest.std()) * (1.1 if bends else 1.0) if rest.size else 0.0
+        if bends:
+            taken = (parts.cycle + 1.5 * rest.size / parts.cycle) / rest.size
+            return 1.12 * float(np.median(np.abs(rest))) / 0.6744897501960817 / (1 - taken)
     return float(np.median(np.abs(rest))) / 0.6744897501960817 if rest.size else 0.0
 
 

@@ -2,17 +2,25 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, listed, listed_briefly, plural, shortened
+from theoros.answer.wording import (
+    counted,
+    listed,
+    listed_briefly,
+    plural,
+    sentence_case,
+    shortened,
+    whole,
+)
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.table.times import COARSER, CYCLES, Times, by_rows, find_times, times_of
+from theoros.table.times import COARSER, CYCLES, Step, Times, by_rows, find_times, times_of
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.columns import squarable
 from theoros.verbs.data.groups import said_unused
@@ -22,7 +30,11 @@ if TYPE_CHECKING:
 
 LEAST = 6
 """Fewer values than these are no series."""
+OF_SEASONS = 8
+"""Besides a cycle, so many values are needed for a trend and seasons by smoothing."""
 MOST_STEPS = 1_000_000
+WHOLE = 0.9
+"""A step at either end with fewer rows than this share of the usual count is no whole one."""
 HALF = 0.5
 """Where more than this share of the times between the first and the last is missing, the steps are
 taken to be irregular."""
@@ -166,6 +178,26 @@ def series_of(s: ForecastStatement, tables: Tables) -> Series:
     return found
 
 
+_STEPS: list[tuple[Table, tuple[object, ...], Step]] = []
+
+
+def step_found(s: ForecastStatement, tables: Tables) -> Step:
+    """The step by which the rows of a table were, before any are joined; "row" for none."""
+    table = tables.get(s.table)
+    if table is None:
+        return "row"
+    for held, when, step in _STEPS:
+        if held is table and when == (s.when,):
+            return step
+    try:
+        made = _times(replace(s, step="found"), table)[0].step
+    except CannotAnswer:
+        made = "row"
+    _STEPS.insert(0, (table, (s.when,), made))
+    del _STEPS[MOST_KEPT:]
+    return made
+
+
 def _read(s: ForecastStatement, table: Table) -> Series:
     what = str(s.what)
     column = table.column(what)
@@ -198,9 +230,9 @@ def _read(s: ForecastStatement, table: Table) -> Series:
     held = values[rows]
     found, at, counts = np.unique(places, return_index=True, return_counts=True)
     if (counts > 1).any():
-        held, note = _joined(s, table, times, when, held, at, counts, found)
-        rows = rows[at]
-        notes.append(note)
+        held, kept, said = _joined(s, table, times, held, at, counts, found)
+        rows, found = rows[at][kept], found[kept]
+        notes += said
     first, n = int(found[0]), int(found[-1] - found[0] + 1)
     missing = n - found.size
     if missing > HALF * n:
@@ -221,6 +253,8 @@ def _read(s: ForecastStatement, table: Table) -> Series:
                 f"{plural(step)}, and there {'is' if n == 1 else 'are'} {n}. Choose a shorter "
                 f"cycle, or none.", "cycle", (("No seasons", "cycle", 1),),
             )  # fmt: skip
+        wanted, cycle = usual, 1
+    elif s.cycle is None and cycle > 1 and n < cycle + OF_SEASONS:
         wanted, cycle = usual, 1
     return Series(
         table, column, times, when, first, raw, places_of, tuple(notes), tuple(left_out), cycle,
@@ -261,10 +295,14 @@ def _times(s: ForecastStatement, table: Table) -> tuple[Times, tuple[str, ...]]:
 
 
 def _joined(
-    s: ForecastStatement, table: Table, times: Times, when: tuple[str, ...], held: Floats,
-    at: Ints, counts: Ints, found: Ints,
-) -> tuple[Floats, str]:  # fmt: skip
-    """One value for each time, by the mean or the sum of its rows, and what is said of it."""
+    s: ForecastStatement, table: Table, times: Times, held: Floats, at: Ints, counts: Ints,
+    found: Ints,
+) -> tuple[Floats, slice, list[str]]:  # fmt: skip
+    """One value for each time, by the mean or the sum of its rows, and what is said of it.
+
+    The sum of a first or last step that has fewer rows than usual would be too small: it is left
+    out. The slice says which steps are kept.
+    """
     doubled = found[counts > 1]
     if not s.joined:
         named = listed_briefly([times.named(int(one)) for one in doubled[:NAMED]], NAMED,
@@ -281,16 +319,34 @@ def _joined(
         )  # fmt: skip
     sums = np.add.reduceat(held, at)
     made = sums if s.joined == "sum" else sums / counts
-    how = "sum" if s.joined == "sum" else "mean"
-    many = counted(int(doubled.size), times.step)
-    each = "each" if doubled.size > 1 else "it"
-    return made, f"{many} with more than one {table.noun}: {each} stands for the {how} of them."
+    how, notes = "sum" if s.joined == "sum" else "mean", []
+    if doubled.size > HALF * found.size:
+        notes.append(f"Each {times.step} stands for the {how} of its {plural(table.noun)}.")
+    else:
+        many, have = counted(int(doubled.size), times.step), "has" if doubled.size == 1 else "have"
+        its = "its" if doubled.size == 1 else "their"
+        notes.append(f"{many} {have} more than one {table.noun}, of which {its} {how} is taken.")
+    kept, usual = slice(0, found.size), float(np.median(counts))
+    if s.joined == "sum" and found.size > LEAST:
+        for end in (0, -1):
+            if counts[end] < WHOLE * usual:
+                kept = slice(kept.start + (end == 0), kept.stop - (end == -1))
+                edge, many = times.named(int(found[end])), counted(int(counts[end]), table.noun)
+                notes.append(
+                    f"{sentence_case(edge)} is left out: it has {many}, where others have "
+                    f"{whole(round(usual))}."
+                )
+    return made[kept], kept, notes
 
 
 def _irregular(
     s: ForecastStatement, times: Times, when: tuple[str, ...], n: int, there: int
 ) -> CannotAnswer:
-    longer = [(f"By {one}, the mean of each", "step", one) for one in COARSER.get(times.step, ())]
+    longer = []
+    for one in COARSER.get(times.step, ()):
+        found = np.unique(times.coarser(one).places[times.there])
+        if found.size >= max(LEAST, HALF * (found[-1] - found[0] + 1)):
+            longer.append((f"By {one}, the mean of each", "step", one))
     said = listed(list(when)) or "the times"
     return CannotAnswer(
         f"The steps of {said} are irregular: {there} of {n} {plural(times.step)} from the first to "

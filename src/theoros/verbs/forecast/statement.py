@@ -113,11 +113,14 @@ class ForecastStatement(Statement):
         return self.steps if self.steps is not None else max(series.cycle, min(12, series.n // 5))
 
     def held_of(self, series: Series) -> int:
-        """How many steps are held back: a cycle, where that is not said and three are there."""
+        """How many steps are held back: a cycle, where that is not said and enough is left."""
+        from theoros.verbs.forecast.series import OF_SEASONS
+
         if self.held is not None:
             return self.held
         if series.cycle > 1:
-            return series.cycle if series.n >= 3 * series.cycle else 0
+            left = series.n - series.cycle
+            return series.cycle if left >= max(2 * series.cycle, series.cycle + OF_SEASONS) else 0
         return min(12, series.n // 5) if series.n >= 15 else 0
 
     def phrase(self, tables: Tables) -> Phrase:
@@ -173,6 +176,7 @@ class ForecastStatement(Statement):
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
         from theoros.table.times import COARSER
+        from theoros.verbs.forecast.series import step_found
 
         series = self.series(tables)
         found = f"found: {listed(list(series.when))}" if series and series.when else "found"
@@ -182,9 +186,9 @@ class ForecastStatement(Statement):
             column_slot("when", "times", self.when, tables, self.table, TIMED, none=found,
                         exclude=[self.what] if self.what else ()),
         ]  # fmt: skip
-        now = series.times.step if series else "row"
-        steps = [Option("found", f"by {now}" if self.step == "found" else "as found")]
-        steps += [Option(one, f"by {one}") for one in _longer(self.step, now, COARSER)]
+        now = step_found(self, tables)
+        steps = [Option("found", "as found" if now == "row" else f"by {now}")]
+        steps += [Option(one, f"by {one}") for one in COARSER.get(now, ())]
         steps.append(Option("row", "by the order of the rows"))
         made.append(choice_slot("step", "step", self.step, steps))
         if self.joined or self.step not in ("found", "row") or series is None:
@@ -251,6 +255,8 @@ class ForecastStatement(Statement):
             if seasons:
                 made = replace(made, seasons=seasons)
             return Mended(made)
+        if name == "axis":  # all of it again
+            return Mended(replace(self, low=None, high=None))
         if name == "held" and isinstance(value, float):
             value = round(value)
         return super().with_slot(name, value, tables)
@@ -322,10 +328,3 @@ MOST_STEPS_HELD = 1_000_000
 
 def _first(columns: tuple[Column, ...], but: str | None) -> str | None:
     return next((c.name for c in columns if c.kind is Kind.NUMBER and c.name != but), None)
-
-
-def _longer(step: str, now: str, coarser: Any) -> tuple[Any, ...]:
-    """The longer steps that can be chosen, with the one that is."""
-    if step in ("found", "row"):
-        return tuple(coarser.get(now, ()))
-    return (step, *coarser.get(now, ()))

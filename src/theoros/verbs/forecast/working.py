@@ -78,7 +78,7 @@ def _effect(t: Told) -> list[Step]:
         parts.values[places] - parts.trend[places]
     )  # fmt: skip
     digits = 3 if times else series.decimals + 1
-    texts = [bracketed(number(float(v), digits)) for v in off]
+    texts = [_summand(number(float(v), digits)) for v in off]
     if len(texts) > MOST_PUT_IN:
         texts = [*texts[:3], "…", *texts[-2:]]
     mean = number(float(off.mean()), digits + 1)
@@ -98,6 +98,11 @@ def _effect(t: Told) -> list[Step]:
         f"of {name} is {final}.",
     ]  # fmt: skip
     return [Step("A seasonal effect", tuple(lines))]
+
+
+def _summand(text: str) -> str:
+    """A number within a sum; one that is rounded to 0 in brackets, so that it is seen."""
+    return f"({text})" if not any(figure in text for figure in "123456789") else bracketed(text)
 
 
 def _constants(t: Told) -> list[Step]:
@@ -185,7 +190,7 @@ def _forecast(t: Told) -> Step:
         lines.append(formula(f"{' + '.join(names)} = {' + '.join(terms)} = {total}"))
     elif isinstance(model, LinearFit):
         b = model.coefficients
-        terms = [put(float(b[0])), f"{put(float(b[1]))} × {step}"]
+        terms = [put(float(b[0])), f"{bracketed(significant(float(b[1]), 5))} × {step}"]
         names = ["a", "b t"]
         season = step % (b.size - 1) if b.size > 2 else 0
         if season:
