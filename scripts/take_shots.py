@@ -86,10 +86,6 @@ for name, verb, slots in (
         "situation": {"kind": "binomial", "n": 12, "p": 0.85}, "counts": "sound seals",
         "each": "crate", "chosen": 3,
         "parts": ["exactly 11", "no more than 8", "more than 8", "from 9 to 11"]}),
-    ("probability-continuous", "probability", {
-        "situation": {"kind": "normal", "mu": 62.0, "sigma": 9.5}, "counts": "leaf length",
-        "each": "leaf", "unit": "mm", "chosen": 2,
-        "parts": ["more than 75", "between 55 and 70", "top 10 %"]}),
     ("probability-tree", "probability", {
         "each": "leaf", "chosen": 1,
         "situation": {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean",
@@ -111,15 +107,16 @@ for name, verb, slots, down in (
     ("model-curves", "model", {
         "table": "ovens", "what": "moisture left", "against": "temperature",
         "residuals": "along"}, 0.65),
-    ("model-two-categories", "model", {
-        "table": "bushes", "what": "leaf mass", "against": "leaf length", "by": "cultivar",
-        "and_by": "netting", "panels": True, "read": 70.0}, 0.0),
-    ("model-several", "model", {
-        "table": "bushes", "what": "leaf mass", "against": "leaf length",
-        "also": ("elevation", "cultivar"), "values": "leaf length 70, cultivar Jade"}, 0.0),
     ("model-logistic", "model", {
         "table": "bushes", "what": "cultivar", "level": "Jade", "against": "leaf length",
         "read": 70.0, "cut": 0.4}, 0.0),
+    ("forecast", "forecast", {
+        "table": "visits", "what": "visitors", "steps": 12, "held": 12, "read": 20605.0}, 0.0),
+    ("forecast-parts", "forecast", {
+        "table": "visits", "what": "visitors", "held": 0, "taken": "local regression",
+        "shown": ("trend", "season", "left over", "cycles")}, 0.0),
+    ("forecast-ways", "forecast", {
+        "table": "visits", "what": "visitors", "steps": 12, "held": 12}, 1.0),
 ):  # fmt: skip
     window.asking.add_entry(make(verb, **slots))
     settle()

@@ -198,6 +198,27 @@ TOPICS: dict[str, str] = {
         "off, that it should be looked at, and the answer says what the fit would be without it. "
         "A test of a bend or of uneven spread is told where its p-value is below 0.01."
     ),
+    "Forecasts": (
+        "Forecast takes a series in time apart, into its trend, its seasons and what is left over, "
+        "and says what comes next. When the rows were is found: dates, years, a year beside a "
+        "month, texts such as 2017M06, 2017-Q3, Jan 2020, or the order of the rows; days can be "
+        "joined into weeks, months or years. The last cycle is held back, forecast from the values "
+        "before, and compared with what came: drag the handle to hold back more or less, or all "
+        "the way to the right for none. What is to come is forecast from all values. The ways "
+        "stand in a table below; a click chooses one. A click on a row of the forecasts, or the "
+        "reading line, tells any month. The ends of the axis can be dragged; Show in the settings "
+        "says which parts are drawn."
+    ),
+    "Bands of a forecast": (
+        "A band of 95 % should hold 95 of 100 such values if the series goes on as it was. Over "
+        "simulated series of 96 months, bands of 95 % held 92 to 97 % of what came. A count, or "
+        "what cannot be below 0, has a band that ends there: where it would reach below, it is "
+        "worked out from square roots, and by logarithms where seasons multiply, so that it still "
+        "holds what it says. Whether a column can be below 0 is asked once and kept with the "
+        "column. By simulation, what was left over comes again in any order. A pattern of the "
+        "errors is told where its p-value is below 0.01; AICc compares how well ways fit, less "
+        "for each thing they take from the data."
+    ),
     "Models of chance": (
         "A share: each case succeeds with the same chance. Several outcomes: typed as “1 to 6” or "
         "“red: 3, blue: 2”, with or without replacement. Stages: each row is an outcome of a "

@@ -104,9 +104,9 @@ def ways_table(t: Told) -> ResultTable:
     ]
     if t.held:
         headings += [
-            Heading("absolute", f"off by, on average{unit}", help="Mean absolute error."),
-            Heading("per cent", "in\u00a0%", help="Mean absolute percentage error."),
-            Heading("inside", "inside the band"),
+            Heading("absolute", f"off by{unit}", help="On average: the mean absolute error."),
+            Heading("per cent", "in\u00a0%", help="On average, of what came."),
+            Heading("inside", "inside", help="How many fell inside their band."),
         ]  # fmt: skip
     headings.append(Heading("note", "", numeric=False))
     return ResultTable("ways", tuple(headings), tuple(rows), title="Ways compared", ways=True)
