@@ -96,6 +96,16 @@ def test_a_band_holds_what_comes_as_often_as_it_says(way: str) -> None:
     assert ((held >= 132) & (held <= 150)).all(), held
 
 
+def test_smoothing_that_follows_nothing_is_a_line(visitors) -> None:
+    """With constants of 0 the beginning is the line with its seasons, and so are the bands."""
+    found, by_line = smoothing(visitors, 12, Form(slope=True, cycle=12)), line(visitors, 12, 12)
+    assert max(found.model.constants.alpha, found.model.constants.gamma) < 1e-5
+    assert found.expected == pytest.approx(by_line.expected, rel=1e-4)
+    # the line does not count the constants among what is fitted
+    ratio = np.sqrt(by_line.df / found.df)
+    assert found.deviation / ratio == pytest.approx(by_line.deviation, rel=1e-3)
+
+
 def test_too_few_values_are_refused() -> None:
     for way in (naive, line):
         with pytest.raises(TooShort):

@@ -211,7 +211,7 @@ TOPICS: dict[str, str] = {
     ),
     "Bands of a forecast": (
         "A band of 95 % should hold 95 of 100 such values if the series goes on as it was. Over "
-        "simulated series of 96 months, bands of 95 % held 92 to 97 % of what came. A count, or "
+        "simulated series of 96 months, bands of 95 % held 93 to 97 % of what came. A count, or "
         "what cannot be below 0, has a band that ends there: where it would reach below, it is "
         "worked out from square roots, and by logarithms where seasons multiply, so that it still "
         "holds what it says. Whether a column can be below 0 is asked once and kept with the "

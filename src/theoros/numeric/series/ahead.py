@@ -144,11 +144,13 @@ def line_design(n: int, cycle: int) -> Floats:
 
 
 def smoothing(values: Floats, steps: int, form: Form) -> Ahead:
-    """By exponential smoothing of a form. Raises TooShort."""
+    """By exponential smoothing of a form, the beginning taken as fitted. Raises TooShort."""
     found = smooth(values, form)
     errors = np.where(np.isfinite(values), found.errors, np.nan)
+    deviation = np.hypot(found.deviation(steps), found.unknown(steps))
+    df = float(max(1, found.n - form.parameters + 1))
     return Ahead(
-        found.forecast(steps), found.deviation(steps), math.inf, errors, found.carried(steps),
+        found.forecast(steps), deviation, df, errors, found.carried(steps),
         math.sqrt(found.unbiased), found.moving, found.aicc, found,
     )  # fmt: skip
 

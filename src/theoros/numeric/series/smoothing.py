@@ -139,6 +139,21 @@ class Smoothed:
             moved = moved + c.gamma * (j % cycle == 0)
         return np.concatenate([[1.0], moved])
 
+    def unknown(self, steps: int) -> Floats:
+        """The standard deviation that forecasts have as the beginning is not known, but fitted.
+
+        As of any least squares: what the columns of the beginning are in each of the next values,
+        passed on by later ones as an error is, by the covariance of its coefficients.
+        """
+        from scipy.signal import lfilter
+
+        values = np.concatenate([self.values, np.zeros(steps)])
+        rows = _Design.of(values, self.form).columns(self.constants)
+        seen = rows[:, : self.values.size]
+        reach = lfilter(self.carried(steps), [1.0], rows[:, self.values.size :], axis=1)
+        solved = np.linalg.lstsq(seen @ seen.T, reach, rcond=None)[0]
+        return np.asarray(np.sqrt(self.unbiased * np.maximum((reach * solved).sum(axis=0), 0.0)))
+
     @property
     def moving(self) -> int:
         """How many of α, β and γ are more than next to nothing, so that they follow the values."""
@@ -250,6 +265,10 @@ class _Design:
             rows[at, place:] = -made[-2, : self.n - place]
         rows[-1] = made[-1]
         return rows
+
+    def columns(self, c: Constants) -> Floats:
+        """The filtered columns of the beginning, without the values; shape (k, n)."""
+        return self._filtered(c)[:-1].copy()
 
     def loss(self, c: Constants) -> float:
         """n log of the sum of squared errors: what of the last row no other explains."""

@@ -245,7 +245,8 @@ def _band(t: Told) -> Step:
     name = f"t with {number(ahead.df, 0)} df" if math.isfinite(ahead.df) else "the normal curve"
     lines: list[str | Formula] = [
         f"The errors have a standard deviation of {significant(ahead.known, 4)}; "
-        f"{counted(at + 1, series.step)} ahead it is {significant(deviation, 4)}. By {name}:",
+        f"{counted(at + 1, series.step)} ahead, what was fitted not being known exactly, it is "
+        f"{significant(deviation, 4)}. By {name}:",
         *formulas(f"{expected} ± {factor} × {significant(deviation, 4)}"),
     ]
     back = {"plain": "", "log": ", back from logarithms", "root": ", squared, less 3/8"}
