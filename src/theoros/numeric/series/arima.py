@@ -13,7 +13,7 @@ from functools import cached_property
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.series.searching import by_small_steps, lowest
+from theoros.numeric.series.searching import lowest
 from theoros.numeric.series.smoothing import TooShort
 
 STARTS = ((0.05, 0.05), (0.4, 0.4), (0.4, 1.5), (-0.4, 0.4), (-0.4, -0.4), (0.9, 0.05), (1.5, 1.5))
@@ -145,7 +145,7 @@ def arima(values: Floats, orders: Orders) -> Arima:
     best = np.zeros(0)
     if orders.coefficients:
         starts = [_start(orders, *pair) for pair in STARTS]
-        best = lowest(loss, by_small_steps(loss), starts, TRIED if w.size <= MANY else 1, FARTHEST)
+        best = lowest(loss, starts, TRIED if w.size <= MANY else 1, FARTHEST)
     coefficients = _stable(best, orders)
     likelihood, variance, mean, errors = _likelihood(w / size, coefficients, orders)
     likelihood -= w.size * math.log(size)

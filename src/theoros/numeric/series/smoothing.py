@@ -10,10 +10,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
-from theoros.numeric.series.searching import lowest, step_along
+from theoros.numeric.series.searching import SMALL, least_squares
 
 STARTS = (
     (0.1, 0.5, 0.05), (0.5, 0.2, 0.1), (0.9, 0.9, 0.05), (0.3, 0.1, 0.5), (0.02, 0.5, 0.02),
@@ -22,8 +23,9 @@ STARTS = (
 """What the search begins from: α, β as a share of α, and γ as a share of 1 - α."""
 TRIED, MANY = 2, 2000
 """From so many of them the search sets out; from one where there are more values than these."""
-TINY, FARTHEST = 1e-300, 16.0
+DAMPED = 0.83
 LEAST_MOVING = 0.01
+ONE = (1.0,)
 LEAST, MOST = 1e-8, 1 - 1e-4
 LEAST_DAMPED, MOST_DAMPED = 0.8, 0.98
 """Between these the damping φ is sought, as is usual: below 0.8 a slope is hardly one."""
@@ -178,18 +180,12 @@ def smooth(values: Floats, form: Form) -> Smoothed:
         raise TooShort
     design = _Design.of(values, form)
 
-    def loss(inner: Floats) -> float:
-        return design.loss(_constants(inner, form))
+    def squares(shares: Floats) -> float:
+        return design.squares(_constants(shares, form))
 
-    def with_slopes(inner: Floats) -> tuple[float, Floats]:
-        here, slopes = design.with_slopes(_constants(inner, form))
-        made = _along_inner(inner, form, slopes)
-        if form.damped:  # φ is in every column, and is left to a small step
-            made = np.append(made, step_along(loss, inner, here, inner.size - 1))
-        return here, made
-
-    starts = [_inner(start, form) for start in STARTS]
-    best = lowest(loss, with_slopes, starts, TRIED if there <= MANY else 1, FARTHEST)
+    starts = [_start(start, form) for start in STARTS]
+    tried = TRIED if there <= MANY else 1
+    best = least_squares(squares, design.with_slopes, starts, tried)
     return design.smoothed(_constants(best, form))
 
 
@@ -216,6 +212,8 @@ class _Design:
     """Places of the missing values."""
     given: Floats
     """What is filtered: ones, the slope, the first season, the last value alone, the values."""
+    kept: dict[str, Any]
+    """The filter that was made last."""
     rows: Floats
     """Room for what comes out: shape (k + 1, n), k columns, then the values."""
 
@@ -234,7 +232,7 @@ class _Design:
         if missing.size:
             rows.append(1.0 * (place == 0))
         room = np.zeros((1 + form.slope + max(0, cycle - 1) + missing.size + 1, n))
-        return cls(form, centred, mean, missing, np.vstack([*rows, centred]), room)
+        return cls(form, centred, mean, missing, np.vstack([*rows, centred]), {}, room)
 
     @property
     def n(self) -> int:
@@ -251,7 +249,7 @@ class _Design:
         form, given, rows = self.form, self.given, self.rows
         if form.slope and (form.damped or not given[1, 0]):
             given[1] = np.cumsum(c.phi ** np.arange(1, self.n + 1))
-        made = lfilter(*_filter(form, c), given, axis=-1)
+        made = lfilter(*self._line(c), given, axis=-1)
         states = 1 + form.slope
         rows[:states] = made[:states]
         if form.cycle:
@@ -266,19 +264,31 @@ class _Design:
         rows[-1] = made[-1]
         return rows
 
+    def _line(self, c: Constants) -> tuple[Floats, Floats]:
+        """The filter of these constants, made once for each."""
+        if self.kept.get("of") != c:
+            self.kept["of"], self.kept["line"] = c, _filter(self.form, c)
+        above, below = self.kept["line"]
+        return above, below
+
+    def _slopes(self, c: Constants) -> Floats:
+        """The derivatives of what is below its line; they change with φ alone."""
+        if self.kept.get("phi") != c.phi:
+            self.kept["phi"] = c.phi
+            self.kept["slopes"] = np.vstack(_filter_slopes(self.form, c))
+        return np.asarray(self.kept["slopes"])
+
     def columns(self, c: Constants) -> Floats:
         """The filtered columns of the beginning, without the values; shape (k, n)."""
         return self._filtered(c)[:-1].copy()
 
-    def loss(self, c: Constants) -> float:
-        """n log of the sum of squared errors: what of the last row no other explains."""
+    def squares(self, c: Constants) -> float:
+        """The sum of squared errors: what of the last row no other explains."""
         rows, lower = self._factored(c)
         if lower is None:  # columns that are alike but for rounding
             errors, _ = self._solved(rows)
-            left = float(errors @ errors)
-        else:
-            left = float(lower[-1, -1]) ** 2
-        return self.n * math.log(max(left, TINY)) if math.isfinite(left) else math.inf
+            return float(errors @ errors)
+        return float(lower[-1, -1]) ** 2
 
     def _factored(self, c: Constants) -> tuple[Floats, Floats | None]:
         """The filtered rows, and the triangle of their products; None where there is none."""
@@ -288,29 +298,41 @@ class _Design:
         lower, failed = dpotrf(rows @ rows.T, lower=1)
         return rows, None if failed else lower
 
-    def with_slopes(self, c: Constants) -> tuple[float, Floats]:
-        """The loss, and its derivatives by α, β and γ, as many as the form has.
+    def with_slopes(self, shares: Floats) -> tuple[Floats, Floats]:
+        """The errors, and their derivatives by the shares that constants are made of, (n, k).
 
-        At the best beginning a change of that is of second order, so that they are those of the
-        filter alone: with A above and B below its line, errors move by -dB / B times themselves.
+        With A above and B below the line of the filter, errors move by -dB / B times themselves;
+        what the beginning makes up for is taken off (L. Kaufman, BIT 15, 1975). φ is in all of
+        it, and left to a small step.
         """
-        from scipy.linalg.lapack import dtrtrs
         from scipy.signal import lfilter
+
+        form = self.form
+        c = _constants(shares, form)
+        errors, basis = self._errors(c)
+        below = self._line(c)[1]
+        late = np.zeros(below.size - 1 + self.n)
+        late[below.size - 1 :] = lfilter(ONE, below, errors)
+        lags = np.lib.stride_tricks.sliding_window_view(late, self.n)[::-1]
+        slopes = _by_shares(shares, form, -(self._slopes(c) @ lags))
+        if form.damped:
+            moved = shares.copy()
+            moved[-1] += SMALL
+            other, _ = self._errors(_constants(moved, form))
+            slopes = np.vstack([slopes, (other - errors) / SMALL])
+        slopes = slopes - (slopes @ basis.T) @ basis
+        return errors, slopes.T
+
+    def _errors(self, c: Constants) -> tuple[Floats, Floats]:
+        """The errors at the best beginning, and rows of length 1 that span its columns."""
+        from scipy.linalg.lapack import dtrtrs
 
         rows, lower = self._factored(c)
         if lower is None:
             errors, _ = self._solved(rows)
-        else:
-            fit, _ = dtrtrs(lower[:-1, :-1], lower[-1, :-1], lower=1, trans=1)
-            errors = rows[-1] - fit @ rows[:-1]
-        left = max(float(errors @ errors), TINY)
-        if not math.isfinite(left):
-            return math.inf, np.zeros(1 + self.form.slope + (self.form.cycle > 0))
-        below = _filter(self.form, c)[1]
-        moved = lfilter([1.0], below, errors)
-        lags = np.array([errors[k:] @ moved[: self.n - k] for k in range(below.size)])
-        slopes = [-2 * float(one @ lags) for one in _filter_slopes(self.form, c)]
-        return self.n * math.log(left), np.array(slopes) * (self.n / left)
+            return errors, np.linalg.qr(rows[:-1].T)[0].T
+        basis, _ = dtrtrs(lower[:-1, :-1], rows[:-1], lower=1)
+        return rows[-1] - lower[-1, :-1] @ basis, basis
 
     @staticmethod
     def _solved(rows: Floats) -> tuple[Floats, Floats]:
@@ -373,57 +395,34 @@ def _filter_slopes(form: Form, c: Constants) -> list[Floats]:
     return made
 
 
-def _along_inner(inner: Floats, form: Form, slopes: Floats) -> Floats:
-    """Derivatives by α, β and γ as those by the numbers without bounds that they are made of."""
-    shares = [_sigmoid(float(x)) for x in inner]
-    c = _constants(inner, form)
-    by_alpha, made = float(slopes[0]), []
-    at = 1
-    if form.slope:
-        by_alpha += float(slopes[at]) * shares[at]
-        made.append(float(slopes[at]) * max(0.0, c.alpha - LEAST) * shares[at] * (1 - shares[at]))
-        at += 1
-    if form.cycle:
-        room = max(0.0, 1 - c.alpha - LEAST)
-        by_alpha -= float(slopes[at]) * shares[at]
-        made.append(float(slopes[at]) * room * shares[at] * (1 - shares[at]))
-    own = (MOST - LEAST) * shares[0] * (1 - shares[0])
-    return np.array([by_alpha * own, *made])
-
-
-def _sigmoid(x: float) -> float:
-    return 1 / (1 + math.exp(-max(-30.0, min(30.0, x))))
-
-
-def _logit(p: float) -> float:
-    p = min(max(p, 1e-9), 1 - 1e-9)
-    return math.log(p / (1 - p))
-
-
-def _constants(inner: Floats, form: Form) -> Constants:
-    """Constants from numbers without bounds: 0 < β < α, 0 < γ < 1 - α, as is usual."""
-    given = iter(map(float, inner))
-    alpha = LEAST + (MOST - LEAST) * _sigmoid(next(given))
-    beta = LEAST + max(0.0, alpha - LEAST) * _sigmoid(next(given)) if form.slope else 0.0
-    gamma = LEAST + max(0.0, 1 - alpha - LEAST) * _sigmoid(next(given)) if form.cycle else 0.0
+def _constants(shares: Floats, form: Form) -> Constants:
+    """Constants from shares between 0 and 1: 0 < β < α, 0 < γ < 1 - α, as is usual."""
+    given = iter(shares.tolist())
+    alpha = LEAST + (MOST - LEAST) * next(given)
+    beta = LEAST + max(0.0, alpha - LEAST) * next(given) if form.slope else 0.0
+    gamma = LEAST + max(0.0, 1 - alpha - LEAST) * next(given) if form.cycle else 0.0
     phi = 1.0
     if form.damped:
-        phi = LEAST_DAMPED + (MOST_DAMPED - LEAST_DAMPED) * _sigmoid(next(given))
+        phi = LEAST_DAMPED + (MOST_DAMPED - LEAST_DAMPED) * next(given)
     return Constants(alpha, beta, gamma, phi)
 
 
-def _outer(c: Constants, form: Form) -> Floats:
-    """The numbers that `_constants` makes these of."""
-    made = [_logit((c.alpha - LEAST) / (MOST - LEAST))]
+def _by_shares(shares: Floats, form: Form, slopes: Floats) -> Floats:
+    """Derivatives by α, β and γ (a row each) as those by the shares that they are made of."""
+    alpha = _constants(shares, form).alpha
+    made, at = slopes.copy(), 1
     if form.slope:
-        made.append(_logit((c.beta - LEAST) / max(1e-12, c.alpha - LEAST)))
+        made[0] += slopes[at] * shares[at]
+        made[at] *= max(0.0, alpha - LEAST)
+        at += 1
     if form.cycle:
-        made.append(_logit((c.gamma - LEAST) / max(1e-12, 1 - c.alpha - LEAST)))
-    if form.damped:
-        made.append(_logit((c.phi - LEAST_DAMPED) / (MOST_DAMPED - LEAST_DAMPED)))
-    return np.asarray(np.clip(np.array(made), -FARTHEST, FARTHEST))
+        made[0] -= slopes[at] * shares[at]
+        made[at] *= max(0.0, 1 - alpha - LEAST)
+    made[0] *= MOST - LEAST
+    return made
 
 
-def _inner(start: tuple[float, float, float], form: Form) -> Floats:
+def _start(start: tuple[float, float, float], form: Form) -> Floats:
     alpha, beta, gamma = start
-    return _outer(Constants(alpha, beta * alpha, gamma * (1 - alpha), 0.95), form)
+    kept = [alpha, *([beta] * form.slope), *([gamma] * (form.cycle > 0))]
+    return np.array([*kept, *([DAMPED] * form.damped)])
