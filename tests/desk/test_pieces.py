@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import itertools
 import os
+import re
 import subprocess
 import sys
 import threading
 import time
+from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -15,6 +17,7 @@ from hypothesis import strategies as st
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtWidgets import QLabel, QWidget
 
+import theoros.desk
 from theoros.desk.parts.flow import Flow
 from theoros.desk.parts.statement_bar import SlotButton, StatementBar
 from theoros.desk.parts.theme import Theme
@@ -269,3 +272,11 @@ def test_words_flow_in_as_many_lines_as_they_need(qtbot, wide: int) -> None:
     lines = len({box.top() for box in shown})
     assert high == lines * shown[0].height()
     assert (lines == 1) == (flow.sizeHint().width() <= wide)
+
+
+def test_no_layout_is_asked_for_its_items() -> None:
+    """What stands for an item in Python outlives the item, and whatever is given its place in
+    memory next is freed with it: the window crashed so, now and then."""
+    for module in Path(theoros.desk.__file__).parent.rglob("*.py"):
+        asks = re.findall(r"\.itemAt(?:Position)?\(", module.read_text(encoding="utf-8"))
+        assert not asks, module

@@ -53,8 +53,9 @@ class KeptRows:
         self._shown = []
         for at, row in enumerate(rows):
             widget = found[at] or row.make(row.value)
-            item = self._layout.itemAt(at)
-            if item is None or item.widget() is not widget:
+            # not by itemAt: what stands for an item outlives it, and is freed with what has its
+            # place in memory by then, which ends the program
+            if self._layout.indexOf(widget) != at:
                 self._layout.insertWidget(at, widget)
             self._shown.append((row, widget))
 
