@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QWidget
 
 from theoros.desk.parts.fields import PickField
 from theoros.desk.parts.pickers import PickList
+from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.statement_bar import SlotButton
 from theoros.desk.window.window import Window
 
@@ -100,3 +101,22 @@ class Hands:
             self.type(text[2:])
         else:
             self.pick(text[2:])
+
+
+def words(window: Window) -> str:
+    """All that the Reading says, with spaces that may break."""
+    reading = window.entry_page.answer.reading
+    parts = [reading.headline, *reading.paragraphs, *reading.cautions]
+    parts += [one.text for one in reading.conditions]
+    return " ".join(parts).replace("\u00a0", " ")
+
+
+def drag(window: Window, view: PictureView, slot: str, by: QPoint, settle) -> None:
+    """Takes the handle of a slot along, in three moves, and lets it go."""
+    one = next(one for one in view.drawing.handles if one.slot == slot)
+    start = QPoint(round(one.x), round(one.y))
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        QTest.mouseMove(view, start + QPoint(round(by.x() * share), round(by.y() * share)))
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=start + by)
+    settle(window)

@@ -10,9 +10,8 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
-from tests.desk.hands import Hands, Problem
+from tests.desk.hands import Hands, Problem, drag, words
 from theoros.desk.entry.reading_pane import ConditionView, ReadingPane
-from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.window.window import Window
 from theoros.study.edits import AddTable
 from theoros.table.kinds import Kind
@@ -81,13 +80,6 @@ PROBLEMS = (
 )  # fmt: skip
 
 
-def words(window: Window) -> str:
-    reading = window.entry_page.answer.reading
-    parts = [reading.headline, *reading.paragraphs, *reading.cautions]
-    parts += [one.text for one in reading.conditions]
-    return " ".join(parts).replace("\u00a0", " ")
-
-
 def figures(window: Window, key: str):
     return next(one for one in window.entry_page.answer.figures if one.key == key)
 
@@ -121,17 +113,6 @@ def asked(window: Window, settle) -> Window:
     window.asking.add_entry(statement_from_json(made))
     settle(window)
     return window
-
-
-def drag(window: Window, view: PictureView, slot: str, by: QPoint, settle) -> None:
-    one = next(one for one in view.drawing.handles if one.slot == slot)
-    start = QPoint(round(one.x), round(one.y))
-    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
-    for share in (0.3, 0.7, 1.0):
-        QTest.mouseMove(view, start + QPoint(round(by.x() * share), 0))
-        settle(window)
-    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=start + by)
-    settle(window)
 
 
 def test_the_handle_holds_back_more_and_is_undone(asked: Window, settle) -> None:

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtTest import QTest
+from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QApplication
 from scipy import stats
 
-from tests.desk.hands import Hands, Problem
+from tests.desk.hands import Hands, Problem, drag, words
 from theoros.desk.entry.reading_pane import ReadingPane
-from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import statement_from_json
 
@@ -49,13 +47,6 @@ PROBLEMS = (
 )  # fmt: skip
 
 
-def words(window: Window) -> str:
-    reading = window.entry_page.answer.reading
-    parts = [reading.headline, *reading.paragraphs, *reading.cautions]
-    parts += [one.text for one in reading.conditions]
-    return " ".join(parts).replace("\u00a0", " ")
-
-
 @pytest.mark.parametrize("problem", PROBLEMS, ids=lambda one: one.name)
 def test_a_problem_by_keyboard(empty: Window, settle, problem: Problem) -> None:
     window = empty
@@ -80,16 +71,6 @@ def asked(window: Window, settle) -> Window:
     window.asking.add_entry(statement_from_json(made))
     settle(window)
     return window
-
-
-def drag(window: Window, view: PictureView, slot: str, by: QPoint, settle) -> None:
-    one = next(one for one in view.drawing.handles if one.slot == slot)
-    start = QPoint(round(one.x), round(one.y))
-    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
-    for share in (0.3, 0.7, 1.0):
-        QTest.mouseMove(view, start + QPoint(round(by.x() * share), round(by.y() * share)))
-    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=start + by)
-    settle(window)
 
 
 def test_the_reading_line_is_dragged_and_undone(asked: Window, settle) -> None:

@@ -105,25 +105,30 @@ def _summand(text: str) -> str:
     return f"({text})" if not any(figure in text for figure in "123456789") else bracketed(text)
 
 
+def _constant(value: float) -> str:
+    """A smoothing constant with four decimals; next to nothing is 0."""
+    return number(value, 4) if value >= 0.00005 else "0"
+
+
 def _constants(t: Told) -> list[Step]:
     assert t.forecast is not None
     model = t.forecast.ahead.model
     if isinstance(model, Smoothed):
         c, form = model.constants, model.form
-        said = [f"α = {number(c.alpha, 4)}"]
+        said = [f"α = {_constant(c.alpha)}"]
         if form.slope:
-            said.append(f"β = {number(c.beta, 4)}")
+            said.append(f"β = {_constant(c.beta)}")
         if form.cycle:
-            said.append(f"γ = {number(c.gamma, 4)}")
+            said.append(f"γ = {_constant(c.gamma)}")
         if form.damped:
-            said.append(f"φ = {number(c.phi, 4)}")
+            said.append(f"φ = {_constant(c.phi)}")
         lines: list[str | Formula] = [
             formula(", ".join(said)),
             "α says how fast the level follows, "
             + ("β the slope, " if form.slope else "")
             + ("γ the seasons, " if form.cycle else "")
             + ("φ how fast the slope dies away, " if form.damped else "")
-            + "each from 0 (not at all) to 1 (at once).",
+            + "each from 0 (not at all: as at the beginning) to 1 (at once).",
             f"They make the likelihood of the values greatest (log-likelihood "
             f"{number(model.log_likelihood, 2)}), sought from the best of {len(STARTS)} starts.",
         ]
