@@ -363,6 +363,15 @@ def test_sentences_about_years(values, slots, text: str) -> None:
     assert text in said(found)
 
 
+def test_a_series_without_errors_has_no_band_in_words() -> None:
+    values = 100 + 3.0 * np.arange(40) + np.resize(SEASON, 40)
+    headline = ask(dated(months(40), values)).reading.headline
+    assert headline == (
+        "In May 2021 250 guests are to be expected: all values so far follow trend and season "
+        "exactly."
+    )
+
+
 def test_what_stands_out_is_named_with_its_reason() -> None:
     values = plain(72)
     values[40] += 300

@@ -90,6 +90,10 @@ def headline_of(t: Told) -> str:
     step, middle, low, high, deviation = found
     unit = rounding(series, deviation)
     when = sentence_case(series.when_in(step))
+    if t.exact:
+        said = about(series, middle, 10.0**-series.decimals).removeprefix("about ")
+        what = f"{said} are" if counts_many(series) else f"{series.column.name} of {said} is"
+        return f"{when} {what} to be expected: all values so far follow trend and season exactly."
     ends = [rounded(series, end, unit) for end in (low, high)]
     if not counts_many(series):
         ends[1] = with_unit(ends[1], series.column.unit)
