@@ -49,11 +49,6 @@ class Times:
         return np.flatnonzero(self.places != NOWHERE)
 
     @property
-    def in_order(self) -> bool:
-        """Whether the rows stand in the order of time."""
-        return bool((np.diff(self.places[self.there]) >= 0).all())
-
-    @property
     def doubled(self) -> Ints:
         """The times that several rows have."""
         found, counts = np.unique(self.places[self.there], return_counts=True)

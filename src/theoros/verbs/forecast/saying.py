@@ -12,7 +12,6 @@ from theoros.answer.wording import (
     number,
     p_equals,
     percent,
-    plural,
     sentence_case,
     with_unit,
 )
@@ -339,8 +338,3 @@ def gap_words(series: Series) -> str:
         done = "left open; taking apart fills them on the straight line between the neighbours"
     it = "it was" if gaps.size == 1 else "they were"
     return f"{named} {has} no value: {it} {done}."
-
-
-def many_steps(series: Series, count: int) -> str:
-    """ "12 months"."""
-    return f"{count} {series.step if count == 1 else plural(series.step)}"
