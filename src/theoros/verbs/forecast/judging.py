@@ -141,6 +141,11 @@ def _below_zero(t: Told) -> list[Condition]:
 def cautions_of(t: Told) -> tuple[str, ...]:
     """What is to be kept in mind."""
     series, made = t.series, []
+    if not series.when and t.s.step != "row":
+        made.append(
+            f"No column says when the {plural(series.table.noun)} were, so their order is taken "
+            f"for time. A forecast has a meaning only if they came one after the other."
+        )
     if series.wanted > 1:
         made.append(
             f"There are too few values for a cycle of {series.wanted} {plural(series.step)}, so "
