@@ -63,12 +63,13 @@ def figures(found: Answer, key: str) -> list[dict]:
     return answer_json(found)["figures"][key]
 
 
-class TestTheDemo:
-    @pytest.fixture(scope="class")
-    def found(self, demo: Study) -> Answer:
-        made = {"verb": "forecast", "table": "visits", "what": "visitors"}
-        return answer(statement_from_json(made), demo.by_name)
+@pytest.fixture(scope="module")
+def found(demo: Study) -> Answer:
+    made = {"verb": "forecast", "table": "visits", "what": "visitors"}
+    return answer(statement_from_json(made), demo.by_name)
 
+
+class TestTheDemo:
     def test_the_seasonal_effects_of_another_library(self, found: Answer) -> None:
         """statsmodels 0.15, seasonal_decompose(period=12) of the visitors: January and July."""
         effects = {row["season"]: row["effect"] for row in figures(found, "effects")}
