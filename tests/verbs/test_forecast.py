@@ -219,6 +219,7 @@ def test_what_cannot_be_forecast_gets_a_sentence_and_a_way_on() -> None:
         (dated(days, values), {"held": 30}, "too few values for it"),
         (dated(days, values), {"way": "arima", "orders": "1 x"}, "three whole numbers"),
         (dated(days, values), {"low": 20000.0, "high": 10000.0}, "end before it begins"),
+        (dated(days, values), {"when": "nowhere"}, "There is no column “nowhere”"),
         (dated(days, values), {"step": "day"}, "It cannot be “day” here"),
     )
     for table, slots, text in cases:

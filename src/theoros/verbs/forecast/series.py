@@ -269,6 +269,11 @@ def _times(s: ForecastStatement, table: Table) -> tuple[Times, tuple[str, ...]]:
     if s.when is None:
         name, also, found = find_times(table)
         when = tuple(one for one in (name, also) if one)
+    elif s.when not in table.by_name:
+        raise CannotAnswer(
+            f"There is no column “{shortened(s.when)}” in {table.name}. Choose another for the "
+            f"times.", "when", (("Find the times", "when", None),),
+        )  # fmt: skip
     else:
         name = s.when
         guess = find_times(table)
