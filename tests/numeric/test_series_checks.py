@@ -8,8 +8,9 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy import stats
 
-from theoros.numeric.series.leftover import autocorrelations, ljung_box, turns
+from theoros.numeric.series.leftover import autocorrelations, ljung_box, season_p, turns
 from theoros.numeric.series.parts import NotPositive, TooFewCycles
 from theoros.numeric.series.robust import parts_by_local_regression, trend_by_local_regression
 from theoros.study.entries import Study
@@ -79,6 +80,23 @@ def test_autocorrelations_against_another_library(visitors) -> None:
     assert ljung_box(visitors[:40], 8, 3) == pytest.approx(3.439554622641369e-22, rel=1e-9)
     assert math.isnan(ljung_box(visitors[:5], 8, 0))
     assert math.isnan(ljung_box(visitors, 2, 2))
+
+
+def test_seasons_by_the_means_of_another_library(visitors) -> None:
+    """scipy's one-way F, with a degree of freedom less for each cycle of the trend."""
+    off = visitors - parts_by_local_regression(visitors, 12).trend
+    off[[3, 50]] = np.nan
+    noise = np.random.default_rng(3).normal(0, 1, 60)
+    for values, cycle in ((off, 12), (noise, 12), (noise, 4)):
+        groups = [values[at::cycle] for at in range(cycle)]
+        groups = [own[np.isfinite(own)] for own in groups]
+        n = sum(own.size for own in groups)
+        df = n - cycle - n // cycle
+        ratio = stats.f_oneway(*groups).statistic * df / (n - cycle)
+        wanted = stats.f.sf(ratio, cycle - 1, df)
+        assert season_p(values, cycle) == pytest.approx(wanted, rel=1e-9)
+    assert math.isnan(season_p(noise, 1))
+    assert math.isnan(season_p(noise[:13], 12))
 
 
 @pytest.mark.parametrize(

@@ -281,6 +281,13 @@ def test_ways_stand_side_by_side_and_one_is_suggested() -> None:
     )
 
 
+def test_a_simple_way_that_came_closer_is_told(found: Answer) -> None:
+    """The last cycle again is off by 28.1 over what was held back, and smoothing by 36.4."""
+    assert "Over what was held back, the last cycle again came closer." in said(found)
+    near = ask(dated(months(72), plain()))
+    assert "came closer" not in said(near)
+
+
 def test_seasons_that_grow_are_multiplied() -> None:
     rng = np.random.default_rng(3)
     at = np.arange(72)

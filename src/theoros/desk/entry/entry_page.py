@@ -446,7 +446,8 @@ class EntryPage(QWidget):
         told = self.entry.statement.told_column(name, value, self.tables)
         if told is not None:
             table = self.entry.statement.table
-            self.session.do(edits.ChangeColumn(table, told.name, told))
+            if told != self.tables[table].column(told.name):
+                self.session.do(edits.ChangeColumn(table, told.name, told))
             return
         try:
             mended = self.entry.statement.with_slot(name, value, self.tables)

@@ -69,14 +69,6 @@ class Arima:
     def parameters(self) -> int:
         return self.orders.coefficients + self.orders.has_mean + 1
 
-    @property
-    def aicc(self) -> float:
-        """Comparable among models with the same differences only."""
-        k, n = self.parameters, self.n
-        if n - k - 1 <= 0:
-            return math.inf
-        return -2 * self.log_likelihood + 2 * k + 2 * k * (k + 1) / (n - k - 1)
-
     @cached_property
     def _polynomials(self) -> tuple[Floats, Floats]:
         return _polynomials(self.coefficients, self.orders)

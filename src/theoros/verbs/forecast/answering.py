@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
@@ -53,7 +53,7 @@ def answer_in_drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
         yield Draft(told.answer(), 0.1, TAKING)
     chosen = ways.chosen(s)
     if chosen is not None:
-        told.choose(chosen)
+        told = told.by(chosen)
         yield Draft(told.answer(), 0.3, FITTING)
     rivals = ways.rivals(s)
     held = told.held
@@ -70,11 +70,11 @@ def answer_in_drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
                 f"Hold fewer back, or carry the last value on.", "way",
                 (("Carry it on", "way", "again"), ("Hold nothing back", "held", 0)),
             )  # fmt: skip
-        told.choose(best)
+        told = told.by(best)
     yield Draft(told.answer())
 
 
-@dataclass
+@dataclass(frozen=True, eq=False)
 class Told:
     """A forecast as far as it is worked out, ready to be written up."""
 
@@ -145,8 +145,11 @@ class Told:
 
             orders_of(self.s, series.cycle)
 
-    def choose(self, rival: Rival) -> None:
-        """Fits a way to all values, and to those that are not held back. Raises CannotAnswer."""
+    def by(self, rival: Rival) -> Told:
+        """The same with a way fitted to all values, and to those that are not held back.
+
+        Raises CannotAnswer.
+        """
         whole = self.ways.fit(self.s, rival, 0, self.steps)
         part = self.ways.fit(self.s, rival, self.held, self.held) if self.held else None
         for one in (part, whole):
@@ -157,11 +160,10 @@ class Told:
                     (("Carry the last value on", "rival", "again: level"),
                      ("Hold nothing back", "held", 0)),
                 )  # fmt: skip
-        self.rival = rival
-        self.forecast = whole if isinstance(whole, Forecast) else None
-        self.checked = part if isinstance(part, Forecast) else None
-        self.__dict__.pop("stretches", None)
-        self.__dict__.pop("came", None)
+        return replace(
+            self, rival=rival, forecast=whole if isinstance(whole, Forecast) else None,
+            checked=part if isinstance(part, Forecast) else None,
+        )  # fmt: skip
 
     @cached_property
     def parts(self) -> Parts | None:
@@ -194,7 +196,7 @@ class Told:
             return None
         return compared(forecast.ahead.middle, band, actual)
 
-    @cached_property
+    @property
     def better_again(self) -> str:
         """A way that only carries values on and was clearly closer over what was held back."""
         if self.came is None or self.rival is None or self.rival.way == "again":

@@ -74,7 +74,7 @@ def drawn_table(s: ForecastStatement, what: str, tables: Tables) -> tuple[Table,
     t.check()
     rival = t.ways.chosen(s)
     if rival is not None:
-        t.choose(rival)
+        t = t.by(rival)
     series, parts = t.series, t.parts
     if parts is None:
         raise CannotAnswer("The series cannot be taken apart.", "seasons")

@@ -69,7 +69,7 @@ def counts_many(series: Series) -> bool:
     """Whether its name is the plural of what there is so many of: "640 visitors"."""
     name = series.column.name
     many = name.endswith("s") and not name.endswith(("ss", "us", "is"))
-    return many and not series.column.unit and not series.below_zero
+    return many and not (series.decimals or series.column.unit or series.below_zero)
 
 
 def about(series: Series, value: float, unit: float) -> str:

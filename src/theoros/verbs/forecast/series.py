@@ -20,7 +20,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.table.times import COARSER, CYCLES, Step, Times, by_rows, find_times, times_of
+from theoros.table.times import COARSER, CYCLES, NOWHERE, Step, Times, by_rows, find_times, times_of
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.columns import squarable
 from theoros.verbs.data.groups import said_unused
@@ -208,9 +208,9 @@ def _read(s: ForecastStatement, table: Table) -> Series:
     notes: list[str] = []
     cases = np.unique(table.cases)
     places = times.places[cases]
-    known = (places > -(2**61)) & np.isfinite(values[cases])
+    known = (places != NOWHERE) & np.isfinite(values[cases])
     left_out = list(said_unused(table))
-    timeless = int((places <= -(2**61)).sum())
+    timeless = int((places == NOWHERE).sum())
     if timeless:
         one = counted(timeless, table.noun)
         left_out.append(f"{one} left out: {listed(list(when)) or 'the time'} is missing")
