@@ -17,6 +17,7 @@ from theoros.answer.wording import (
 )
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
+from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.series.leftover import season_p, turns
 from theoros.numeric.series.parts import Parts
 from theoros.verbs.forecast.series import Series
@@ -311,14 +312,16 @@ def robust_spread(parts: Parts) -> float:
     each season and each stretch of the trend; that is put back.
     """
     rest = parts.rest[np.isfinite(parts.rest)]
-    if parts.cycle > 1:
-        bends = bool(np.isfinite(parts.trend[0]))
-        if rest.size < (FEW_CYCLES + bends) * parts.cycle:
-            return float(rest.std()) * (1.1 if bends else 1.0) if rest.size else 0.0
-        if bends:
-            taken = (parts.cycle + 1.5 * rest.size / parts.cycle) / rest.size
-            return 1.12 * float(np.median(np.abs(rest))) / 0.6744897501960817 / (1 - taken)
-    return float(np.median(np.abs(rest))) / 0.6744897501960817 if rest.size else 0.0
+    if not rest.size:
+        return 0.0
+    by_median = float(np.median(np.abs(rest))) / float(Normal().quantile(0.75))
+    if parts.cycle == 1:
+        return by_median
+    bends = bool(np.isfinite(parts.trend[0]))
+    if rest.size < (FEW_CYCLES + bends) * parts.cycle:
+        return float(rest.std()) * (1.1 if bends else 1.0)
+    taken = (parts.cycle + 1.5 * rest.size / parts.cycle) / rest.size
+    return 1.12 * by_median / (1 - taken) if bends else by_median
 
 
 def gap_words(series: Series) -> str:

@@ -204,10 +204,10 @@ class ForecastStatement(Statement):
             made.append(choice_slot("seasons", "seasons are", self.seasons, how))
         elif series.wanted == 0:  # a cycle that is not in the sentence can be given here
             made.append(self._cycle_slot(series, series.step))
-        taken = (Option("means", "moving averages, means"),
-                 Option("local regression", "local regression, robust"))  # fmt: skip
+        taken = (Option("means", "moving averages"),
+                 Option("local regression", "local regression"))  # fmt: skip
         made.append(choice_slot("taken", "parts by", self.taken, taken))
-        shown = ", ".join(o.label for o in SHOWN if o.value in self.shown) or "none"
+        shown = f"{len(self.shown)} of {len(SHOWN)} parts" if self.shown else "no parts"
         made.append(Slot("shown", "shown", shown, self.shown, PickSeveral(SHOWN, 0, "parts")))
         sure = f"{exact(round(100 * self.level, 10))}\u00a0%"
         made.append(number_slot("level", "band of", self.level, LEVEL, sure))
