@@ -26,26 +26,21 @@ parser.add_argument("--json", type=Path, metavar="FILE", help="write the figures
 options = parser.parse_args()
 print(HEAD)
 found = []
-for room in (
-    startup,
-    shuffling,
-    answering,
-    claims,
-    resampling,
-    simulating,
-    modelling,
-    forecasting,
-    tables,
-    looking,
-):
+for room in (startup, shuffling, answering, claims, resampling, simulating, modelling, forecasting, tables, looking):
     for figure in room.figures():
         print(figure.line(), flush=True)
         found.append(figure)
 if options.json:
     rows = [
-        {"name": f.name, "value": f.value, "slowness": f.slowness, "corrected": f.corrected,
-         "limit": f.limit if f.limit < 1e9 else None, "ok": f.ok}
+        {
+            "name": f.name,
+            "value": f.value,
+            "slowness": f.slowness,
+            "corrected": f.corrected,
+            "limit": f.limit if f.limit < 1e9 else None,
+            "ok": f.ok,
+        }
         for f in found
-    ]  # fmt: skip
+    ]
     options.json.write_text(json.dumps(rows, indent=1) + "\n")
 sys.exit(0)

@@ -16,14 +16,7 @@ import numpy as np
 from theoros.verbs.conditions.condition import checks, summed_up
 from theoros.verbs.data.samples import OneSample, Sample, TwoSamples
 from theoros.verbs.parameters.parameter import parameters
-from theoros.verbs.procedures.procedure import (
-    Procedure,
-    Question,
-    Settings,
-    procedures,
-    procedures_for,
-    suggested,
-)
+from theoros.verbs.procedures.procedure import Procedure, Question, Settings, procedures, procedures_for, suggested
 
 ALPHA, SHUFFLES = 0.05, 399
 Draw = Callable[[np.random.Generator, int], np.ndarray]
@@ -41,8 +34,7 @@ class Case:
     def sample(self, rng: np.random.Generator) -> TwoSamples:
         one, two = self.first(rng, self.sizes[0]), self.second(rng, self.sizes[1])
         made = [
-            Sample(name, name, values, np.arange(values.size))
-            for name, values in (("first", one), ("second", two))
+            Sample(name, name, values, np.arange(values.size)) for name, values in (("first", one), ("second", two))
         ]
         return TwoSamples(measure="x", unit="", decimals=2, first=made[0], second=made[1])
 
@@ -59,20 +51,16 @@ def advised(data: TwoSamples, parameter: str) -> Procedure:
     """What Test suggests for a claim about a parameter."""
     about = parameters()[parameter]
     best = suggested(
-        procedures_for("two samples"), parameter,
-        lambda way: summed_up(checks(way.needs, data, about))[1] == "fails",
-    )  # fmt: skip
+        procedures_for("two samples"), parameter, lambda way: summed_up(checks(way.needs, data, about))[1] == "fails"
+    )
     assert best is not None
     return best
 
 
-def p_of(
-    way: Procedure, data: OneSample | TwoSamples, parameter: str, seed: int, null: float = 0.0
-) -> float:  # fmt: skip
+def p_of(way: Procedure, data: OneSample | TwoSamples, parameter: str, seed: int, null: float = 0.0) -> float:
     question = Question(
-        data, parameters()[parameter], null, "different", ALPHA,
-        settings=Settings(shuffles=SHUFFLES, seed=seed),
-    )  # fmt: skip
+        data, parameters()[parameter], null, "different", ALPHA, settings=Settings(shuffles=SHUFFLES, seed=seed)
+    )
     return way.found(question).p or 0.0
 
 
@@ -103,15 +91,7 @@ CASES = (
 def error_rates(times: int = 1000) -> None:
     """Of what is suggested for means and for medians, and of the ways whatever is advised."""
     ways = ("welch t", "shuffled labels", "rank sum")
-    heads = (
-        "means",
-        "medians",
-        "advised *",
-        "Welch t",
-        "labels, means",
-        "labels, med.",
-        "rank sum",
-    )
+    heads = ("means", "medians", "advised *", "Welch t", "labels, means", "labels, med.", "rank sum")
     print(f"\n{'':<32}" + "".join(f"{head:>14}" for head in heads))
     for case in CASES:
         rng, errors = np.random.default_rng(5), np.zeros(len(heads))
@@ -131,10 +111,14 @@ def error_rates(times: int = 1000) -> None:
             fails = summed_up(checks(median.needs, data, about))[1] == "fails"
             failing += fails
             told = (
-                for_mean, p[median.name, "median"], 1.0 if fails else p[median.name, "median"],
-                p["welch t", "mean"], p["shuffled labels", "mean"],
-                p["shuffled labels", "median"], p["rank sum", "median"],
-            )  # fmt: skip
+                for_mean,
+                p[median.name, "median"],
+                1.0 if fails else p[median.name, "median"],
+                p["welch t", "mean"],
+                p["shuffled labels", "mean"],
+                p["shuffled labels", "median"],
+                p["rank sum", "median"],
+            )
             errors += np.array(told) <= ALPHA
         rates = errors / times
         rates[2] = errors[2] / max(1, times - failing)

@@ -59,12 +59,7 @@ def _probabilities(window) -> list[Figure]:  # type: ignore[no-untyped-def]
         (
             "tree",
             "tree",
-            {
-                "first": "mite, none",
-                "second": "spotted, clean",
-                "chances": [0.02, 0.9, 0.15],
-                "chances.0": 0.03,
-            },
+            {"first": "mite, none", "second": "spotted, clean", "chances": [0.02, 0.9, 0.15], "chances.0": 0.03},
         ),
     ]:
         part = {"two events": "A or B", "tree": "mite given spotted"}.get(kind, "at least 1")
@@ -77,17 +72,14 @@ def _probabilities(window) -> list[Figure]:  # type: ignore[no-untyped-def]
             settle(window)
             step = 1 if isinstance(value, int) else 0.01
             wanted = value + (1 - at % 2) * step
-            taken.append(until_painted([page], lambda p=page, s=slot, v=wanted:
-                                       p.set_slot(f"situation.{s}", v)))  # fmt: skip
+            taken.append(until_painted([page], lambda p=page, s=slot, v=wanted: p.set_slot(f"situation.{s}", v)))
         found[name] = statistics.median(taken[3:]) * 1000
         window.session.undo()
     slowest = max(found, key=lambda name: found[name])
     return [
-        Figure(f"parameter to painted answer, probability, slowest: {slowest}", found[slowest],
-               30, "ms"),
-        Figure("parameter to painted answer, binomial, n = 1 000 000", found["n = 1 000 000"],
-               30, "ms"),
-    ]  # fmt: skip
+        Figure(f"parameter to painted answer, probability, slowest: {slowest}", found[slowest], 30, "ms"),
+        Figure("parameter to painted answer, binomial, n = 1 000 000", found["n = 1 000 000"], 30, "ms"),
+    ]
 
 
 def _usual(one) -> float:  # type: ignore[no-untyped-def]
@@ -169,18 +161,18 @@ def _longest_hold_up() -> float:
     script = [
         lambda: window.asking.add_entry(make("plot", table="trays", what="loss", by="shed")),
         lambda: window.entry_page.set_slot("bins", 3.0),
-        lambda: window.asking.add_entry(make("plot", table="trays", what="mass", against="loss",
-                                      shape="scatter")),
+        lambda: window.asking.add_entry(make("plot", table="trays", what="mass", against="loss", shape="scatter")),
         lambda: window.asking.add_entry(make("describe", table="trays", what="loss", by="shed")),
-        lambda: window.asking.add_entry(make("test", table="trays", what="loss", by="shed",
-                                             first="north", second="south", shuffles=200)),
+        lambda: window.asking.add_entry(
+            make("test", table="trays", what="loss", by="shed", first="north", second="south", shuffles=200)
+        ),
         lambda: window.entry_page.set_slot("way", "rank sum"),
         lambda: window.entry_page.set_slot("way", "shuffled labels"),
         lambda: window.show_target(("table", "trays")),
         lambda: window.session.do(SetCells("trays", 5, 0, (("44.5",),))),
         window.session.undo,
         lambda: window.show_target(("entry", "e1")),
-    ]  # fmt: skip
+    ]
     worst = 0.0
     for step in script:
         _calm(window)
@@ -188,9 +180,7 @@ def _longest_hold_up() -> float:
         loop, end = QEventLoop(), time.monotonic() + 0.1
         look = QTimer(interval=20)
         look.timeout.connect(
-            lambda loop=loop, end=end: (
-                loop.quit() if time.monotonic() > end and _at_rest(window) else None
-            )
+            lambda loop=loop, end=end: loop.quit() if time.monotonic() > end and _at_rest(window) else None
         )
         look.start()
         QTimer.singleShot(0, step)
@@ -208,9 +198,15 @@ def _shuffle_meanwhile(window) -> None:
     from theoros.verbs.core.registry import make
 
     statement = make(
-        "test", table="trays", what="loss", by="shed", first="north", second="south",
-        way="shuffled labels", shuffles=1_000_000,
-    )  # fmt: skip
+        "test",
+        table="trays",
+        what="loss",
+        by="shed",
+        first="north",
+        second="south",
+        way="shuffled labels",
+        shuffles=1_000_000,
+    )
     window.answers.run(MEANWHILE, AnswerStatement(statement), window.session.study.by_name)
 
 

@@ -7,15 +7,7 @@ import statistics
 import numpy as np
 import polars as pl
 
-from benchmarks.measure import (
-    Figure,
-    judged,
-    leave,
-    median_seconds,
-    quiet_window,
-    settle,
-    until_painted,
-)
+from benchmarks.measure import Figure, judged, leave, median_seconds, quiet_window, settle, until_painted
 
 LIMITS = {1000: 50, 100_000: 250}
 """Milliseconds, corrected, by the number of rows."""
@@ -36,20 +28,21 @@ def _table(rows: int):  # type: ignore[no-untyped-def]
     grade = rng.choice(["fine", "broken", "dust"], rows, p=[0.5, 0.3, 0.2])
     frame = pl.DataFrame({"loss": loss, "mass": mass, "shed": shed, "grade": grade})
     columns = (
-        Column("loss", unit="%"), Column("mass", unit="g"),
-        Column("shed", Kind.CATEGORY), Column("grade", Kind.CATEGORY),
-    )  # fmt: skip
+        Column("loss", unit="%"),
+        Column("mass", unit="g"),
+        Column("shed", Kind.CATEGORY),
+        Column("grade", Kind.CATEGORY),
+    )
     return Table("trays", columns, frame, "tray")
 
 
 CLAIMS = {
-    "two means": {"kind": "two levels", "what": "loss", "by": "shed", "first": "north",
-                  "second": "south"},
+    "two means": {"kind": "two levels", "what": "loss", "by": "shed", "first": "north", "second": "south"},
     "one mean": {"kind": "one column", "what": "loss"},
     "several means": {"kind": "levels", "what": "loss", "by": "shed"},
     "two categories": {"kind": "two categories", "what": "grade", "by": "shed"},
     "a correlation": {"kind": "two numbers", "what": "loss", "against": "mass"},
-}  # fmt: skip
+}
 
 MORE: dict[str, dict[str, object]] = {
     "two means": {"parameter": "mean", "way": "welch t"},

@@ -16,12 +16,7 @@ from scipy import stats
 from theoros.verbs.data.samples import NumberPairs, OneSample, Sample, TwoSamples
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.parameters.parameter import parameters
-from theoros.verbs.procedures.procedure import (
-    ProcedureFails,
-    Question,
-    Settings,
-    procedures_for,
-)
+from theoros.verbs.procedures.procedure import ProcedureFails, Question, Settings, procedures_for
 
 SAMPLES, RESAMPLES, SURE = 2000, 399, 0.95
 Draw = Callable[[np.random.Generator], Any]
@@ -46,8 +41,7 @@ def two_samples(x: np.ndarray, y: np.ndarray) -> TwoSamples:
 
 
 def shares(*of: tuple[int, int]) -> Shares:
-    return Shares(success="x", of=tuple(Share(str(at), "cases", x, n)
-                                        for at, (x, n) in enumerate(of)))  # fmt: skip
+    return Shares(success="x", of=tuple(Share(str(at), "cases", x, n) for at, (x, n) in enumerate(of)))
 
 
 SHAPES = {
@@ -60,20 +54,25 @@ SHAPES = {
 def cases() -> Iterator[Case]:
     for n in (10, 30, 100):
         for shape, (law, make) in SHAPES.items():
-            for name, true in (("mean", law.mean()), ("median", law.median()),
-                               ("standard deviation", law.std())):  # fmt: skip
-                yield Case(f"{name}, n = {n}, {shape}", name, true,
-                           lambda rng, m=make, n=n: one_sample(m(rng, n)))  # fmt: skip
-            yield Case(f"difference of means, n = {n} each, {shape}", "mean", 0.0,
-                       lambda rng, m=make, n=n: two_samples(m(rng, n), m(rng, n)))  # fmt: skip
+            for name, true in (("mean", law.mean()), ("median", law.median()), ("standard deviation", law.std())):
+                yield Case(f"{name}, n = {n}, {shape}", name, true, lambda rng, m=make, n=n: one_sample(m(rng, n)))
+            yield Case(
+                f"difference of means, n = {n} each, {shape}",
+                "mean",
+                0.0,
+                lambda rng, m=make, n=n: two_samples(m(rng, n), m(rng, n)),
+            )
         for p in (0.5, 0.1):
-            yield Case(f"proportion {p}, n = {n}", "proportion", p,
-                       lambda rng, p=p, n=n: shares((int(rng.binomial(n, p)), n)))  # fmt: skip
-        yield Case(f"difference of proportions 0.3 and 0.1, n = {n} each", "proportion", 0.2,
-                   lambda rng, n=n: shares((int(rng.binomial(n, 0.3)), n),
-                                           (int(rng.binomial(n, 0.1)), n)))  # fmt: skip
-        yield Case(f"correlation 0.5, n = {n}", "correlation", 0.5,
-                   lambda rng, n=n: _pairs(rng, n))  # fmt: skip
+            yield Case(
+                f"proportion {p}, n = {n}", "proportion", p, lambda rng, p=p, n=n: shares((int(rng.binomial(n, p)), n))
+            )
+        yield Case(
+            f"difference of proportions 0.3 and 0.1, n = {n} each",
+            "proportion",
+            0.2,
+            lambda rng, n=n: shares((int(rng.binomial(n, 0.3)), n), (int(rng.binomial(n, 0.1)), n)),
+        )
+        yield Case(f"correlation 0.5, n = {n}", "correlation", 0.5, lambda rng, n=n: _pairs(rng, n))
 
 
 def _pairs(rng: np.random.Generator, n: int) -> NumberPairs:
@@ -87,13 +86,22 @@ def covered(case: Case, samples: int = SAMPLES) -> dict[str, float]:
     rng, hits = np.random.default_rng(20), {}
     for at in range(samples):
         data = case.draw(rng)
-        family = "one sample" if isinstance(data, OneSample) else (
-            "two samples" if isinstance(data, TwoSamples) else
-            "two numbers" if isinstance(data, NumberPairs) else
-            "one share" if len(data.of) == 1 else "two shares"
-        )  # fmt: skip
-        asked = Question(data, parameters()[case.parameter], confidence=SURE,
-                         settings=Settings(shuffles=RESAMPLES, seed=at))  # fmt: skip
+        family = (
+            "one sample"
+            if isinstance(data, OneSample)
+            else (
+                "two samples"
+                if isinstance(data, TwoSamples)
+                else "two numbers"
+                if isinstance(data, NumberPairs)
+                else "one share"
+                if len(data.of) == 1
+                else "two shares"
+            )
+        )
+        asked = Question(
+            data, parameters()[case.parameter], confidence=SURE, settings=Settings(shuffles=RESAMPLES, seed=at)
+        )
         for way in procedures_for(family, purpose="interval"):
             if case.parameter not in way.compares or way.asks:
                 continue

@@ -49,9 +49,7 @@ def walking(rng: np.random.Generator, n: int) -> np.ndarray:
 
 def growing(rng: np.random.Generator, n: int) -> np.ndarray:
     """Trend, seasons and errors multiply."""
-    return 200 * np.exp(
-        0.01 * np.arange(n) + np.resize(SEASON, n) / 150 + rng.normal(0, 0.06, n)
-    )  # fmt: skip
+    return 200 * np.exp(0.01 * np.arange(n) + np.resize(SEASON, n) / 150 + rng.normal(0, 0.06, n))
 
 
 def counted(rng: np.random.Generator, n: int) -> np.ndarray:
@@ -71,15 +69,14 @@ CASES: tuple[tuple[str, Law, Way, Scale], ...] = (
     ("smoothing with a trend, of a line", straight, lambda y, h: smoothing(y, h, TRENDED), PLAIN),
     ("ARIMA, of a line", straight, lambda y, h: by_arima(y, h, Orders(cycle=12)), PLAIN),
     ("smoothing, of a level that moves", wandering, lambda y, h: smoothing(y, h, SEASONAL), PLAIN),
-    ("ARIMA, of a level that moves", wandering, lambda y, h: by_arima(y, h, Orders(cycle=12)),
-     PLAIN),
+    ("ARIMA, of a level that moves", wandering, lambda y, h: by_arima(y, h, Orders(cycle=12)), PLAIN),
     ("the last cycle, of seasons that walk", walking, lambda y, h: naive(y, h, 12), PLAIN),
     ("smoothing by logs, of products", growing, lambda y, h: smoothing(y, h, TRENDED), LOG),
     ("smoothing by roots, of low counts", counted, lambda y, h: smoothing(y, h, SEASONAL), ROOT),
     ("the same without roots, cut at 0", counted, lambda y, h: smoothing(y, h, SEASONAL), PLAIN),
     ("line, of skewed errors", skewed, lambda y, h: line(y, h, 12), PLAIN),
     ("the same by simulation", skewed, lambda y, h: line(y, h, 12), PLAIN),
-)  # fmt: skip
+)
 
 
 def coverage(times: int = 400) -> None:
@@ -92,9 +89,7 @@ def coverage(times: int = 400) -> None:
             series = law(rng, 108)
             found = way(scale.forward(series[:96]), 12).on(scale, series[:96])
             for i, share in enumerate((0.8, 0.95)):
-                ends = (
-                    found.simulated_band(share, k) if "simulation" in name else found.band(share)
-                )  # fmt: skip
+                ends = found.simulated_band(share, k) if "simulation" in name else found.band(share)
                 low, high = (np.maximum(end, 0.0) for end in ends)
                 inside = (low <= series[96:]) & (series[96:] <= high)
                 held[i] += inside[list(AHEAD)]
@@ -126,9 +121,11 @@ def alarms(times: int = 400) -> None:
                 told = (
                     turns(parts.trend, trend_reach(parts)).size > 0,
                     season_p(series - parts.trend, 12) < 0.05,
-                    suggests_multiplicative(series, 12), far(parts), far(robust),
+                    suggests_multiplicative(series, 12),
+                    far(parts),
+                    far(robust),
                     pattern_of(ahead.errors, 12, ahead.fitted) < CLEAR,
-                )  # fmt: skip
+                )
                 found[name] = found.get(name, np.zeros(len(told))) + np.array(told)
         for name, sums in found.items():
             print(f"{name:<24}{n:>6}" + "".join(f"{v:18.3f}" for v in sums / times), flush=True)

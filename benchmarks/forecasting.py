@@ -28,8 +28,7 @@ def _table(name: str, step: str, rows: int, seed: int):  # type: ignore[no-untyp
 
     rng = np.random.default_rng(seed)
     at, cycle = np.arange(rows), 12 if step == "month" else 7
-    values = np.round(600 + 300 * at / rows + 90 * np.sin(2 * np.pi * at / cycle)
-                      + rng.normal(0, 30, rows))  # fmt: skip
+    values = np.round(600 + 300 * at / rows + 90 * np.sin(2 * np.pi * at / cycle) + rng.normal(0, 30, rows))
     if step == "month":
         days = [date(2017 + k // 12, k % 12 + 1, 1) for k in range(rows)]
     else:
@@ -117,5 +116,4 @@ def _dragged() -> list[Figure]:
     QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=to)
     settle(window)
     leave(window)
-    return [Figure("the handle moved: the picture follows", statistics.median(taken[4:]) * 1000,
-                   50, "ms")]  # fmt: skip
+    return [Figure("the handle moved: the picture follows", statistics.median(taken[4:]) * 1000, 50, "ms")]

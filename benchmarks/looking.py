@@ -49,18 +49,22 @@ def _changes() -> list[Figure]:
             slot, values = ("what", ["mass", "loss"])
             taken = [_painted(window, slot, values[k % 2]) for k in range(13)]
             middle = statistics.median(taken[3:]) * 1000
-            made.append(Figure(f"changed statement to painted picture, {shape}, {rows:,} rows"
-                               .replace(",", " "), middle, limit, "ms"))  # fmt: skip
+            made.append(
+                Figure(
+                    f"changed statement to painted picture, {shape}, {rows:,} rows".replace(",", " "),
+                    middle,
+                    limit,
+                    "ms",
+                )
+            )
         if rows == 1_000:
             made += _drags(window, data.name)
         elif rows == 100_000:
-            window.asking.add_entry(
-                make("plot", table=data.name, what="loss", against="mass", shape="scatter")
-            )
+            window.asking.add_entry(make("plot", table=data.name, what="loss", against="mass", shape="scatter"))
             settle(window)
             taken = [_painted(window, "what", ["mass", "loss"][k % 2]) for k in range(9)]
             middle = statistics.median(taken[3:]) * 1000
-            made.append(Figure("changed statement to painted scatter, 100 000 rows", middle, 120, "ms"))  # noqa: E501  # fmt: skip
+            made.append(Figure("changed statement to painted scatter, 100 000 rows", middle, 120, "ms"))
     leave(window)
     return made
 
@@ -86,9 +90,7 @@ def _drags(window, name: str) -> list[Figure]:
         handle = next(h for h in page.picture.drawing.handles if h.slot == slot)
         for k in range(40):
             value = handle.value_at(handle.x + 3 + k * 3)
-            taken.append(
-                until_painted([page], lambda v=value, p=page, s=slot: p.handle_moved(s, v, False))
-            )
+            taken.append(until_painted([page], lambda v=value, p=page, s=slot: p.handle_moved(s, v, False)))
         middle = statistics.median(taken[3:]) * 1000
         made.append(Figure(f"each move of the {slot} handle painted, 1 000 rows", middle, 16, "ms"))
     return made

@@ -64,9 +64,8 @@ def alarms(times: int = 1000) -> None:
         "errors twice as skewed": lambda rng, x: 3 + 2 * x + 3 * (rng.exponential(1, x.size) - 1),
         "a bend": lambda rng, x: 3 + 0.1 * x**2 + rng.normal(0, 3, x.size),
         "a spread that grows": lambda rng, x: 3 + 2 * x + rng.normal(0, 1, x.size) * x * 0.4,
-        "one row off by 6 SD": lambda rng, x: 3 + 2 * x + rng.normal(0, 3, x.size)
-        + 18.0 * (np.arange(x.size) == 0),
-    }  # fmt: skip
+        "one row off by 6 SD": lambda rng, x: 3 + 2 * x + rng.normal(0, 3, x.size) + 18.0 * (np.arange(x.size) == 0),
+    }
     for name, draw in cases.items():
         for n in SIZES:
             rng, told = np.random.default_rng(n), np.zeros(3)

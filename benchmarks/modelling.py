@@ -11,15 +11,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from benchmarks.measure import (
-    Figure,
-    judged,
-    leave,
-    median_seconds,
-    quiet_window,
-    settle,
-    until_painted,
-)
+from benchmarks.measure import Figure, judged, leave, median_seconds, quiet_window, settle, until_painted
 
 LIMITS = {1000: 60, 100_000: 150}
 """Milliseconds, corrected, by the number of rows."""
@@ -105,8 +97,11 @@ def _bare() -> list[Figure]:
     def bare() -> None:
         np.linalg.lstsq(np.column_stack([np.ones(n), x]), y, rcond=None)
 
-    made = [Figure("line with bands, 1 000 000 rows / numpy lstsq",
-                   median_seconds(ours, 7) / median_seconds(bare, 7), 1.5, "×")]  # fmt: skip
+    made = [
+        Figure(
+            "line with bands, 1 000 000 rows / numpy lstsq", median_seconds(ours, 7) / median_seconds(bare, 7), 1.5, "×"
+        )
+    ]
     from theoros.numeric.regression.least_squares import fit
 
     many = np.column_stack([np.ones(100_000), rng.normal(size=(100_000, 10))])
@@ -117,7 +112,5 @@ def _bare() -> list[Figure]:
         _ = inverse @ end, inverse @ inverse.T
 
     ratio = median_seconds(lambda: fit(many, end).errors, 7) / median_seconds(by_pseudo_inverse, 7)
-    made.append(
-        Figure("10 predictors, 100 000 rows / a fit by the pseudo-inverse", ratio, 1.3, "×")
-    )
+    made.append(Figure("10 predictors, 100 000 rows / a fit by the pseudo-inverse", ratio, 1.3, "×"))
     return made

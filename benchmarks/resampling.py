@@ -6,14 +6,7 @@ import numpy as np
 from scipy import stats
 
 from benchmarks.measure import Figure, judged, leave, median_seconds, quiet_window, settle
-from theoros.numeric.resampling.bootstrap import (
-    corrected,
-    cut_off,
-    left_out,
-    resampled,
-    resamples,
-    row_variances,
-)
+from theoros.numeric.resampling.bootstrap import corrected, cut_off, left_out, resampled, resamples, row_variances
 from theoros.numeric.resampling.replicates import block_size, generator, replicates
 
 N, WANTED = 100, 10_000
@@ -32,24 +25,21 @@ def _against_references() -> list[Figure]:
         return float(made.mean())
 
     def integers() -> int:
-        return sum(
-            int(generator(1, at).integers(0, N, size=(block, N))[0, 0])
-            for at in range(WANTED // block)
-        )
+        return sum(int(generator(1, at).integers(0, N, size=(block, N))[0, 0]) for at in range(WANTED // block))
 
     def spread(drawn: np.ndarray) -> np.ndarray:
         return np.sqrt(row_variances(drawn))
 
     def bca() -> tuple[float, float]:
-        made = np.sort(np.concatenate(
-            list(replicates(resamples([data], spread), 1, block, WANTED))))  # fmt: skip
+        made = np.sort(np.concatenate(list(replicates(resamples([data], spread), 1, block, WANTED))))
         found = corrected(made, float(data.std(ddof=1)), left_out([data], spread), 0.025, 0.025)
         low, high = cut_off(made, found.low), cut_off(made, found.high)
         return low.value, high.value
 
     def scipys() -> tuple[float, float]:
-        found = stats.bootstrap((data,), lambda x, axis: x.std(axis=axis, ddof=1),
-                                n_resamples=WANTED, method="BCa", rng=1)  # fmt: skip
+        found = stats.bootstrap(
+            (data,), lambda x, axis: x.std(axis=axis, ddof=1), n_resamples=WANTED, method="BCa", rng=1
+        )
         return tuple(found.confidence_interval)
 
     assert np.allclose(bca(), scipys(), rtol=0.03)
@@ -80,8 +70,7 @@ def _dragged() -> list[Figure]:
     window.session.do(AddTable(_table(1000)))
     made = []
     for way in ("t", "percentile"):
-        said = {"verb": "estimate", "table": "trays", "way": way,
-                "data": {"kind": "one column", "what": "loss"}}  # fmt: skip
+        said = {"verb": "estimate", "table": "trays", "way": way, "data": {"kind": "one column", "what": "loss"}}
         window.asking.add_entry(statement_from_json(said))
         settle(window)
         view = window.entry_page.findChild(PictureView)
@@ -95,9 +84,6 @@ def _dragged() -> list[Figure]:
             taken.append(time.perf_counter() - begun)
         QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=start - QPoint(10, 0))
         settle(window)
-        made.append(
-            Figure(f"a move of an end dragged, painted, {way}",
-                   statistics.median(taken[5:]) * 1000, 16, "ms")
-        )  # fmt: skip
+        made.append(Figure(f"a move of an end dragged, painted, {way}", statistics.median(taken[5:]) * 1000, 16, "ms"))
     leave(window)
     return made

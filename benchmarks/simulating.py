@@ -8,15 +8,7 @@ import time
 import numpy as np
 from scipy import stats
 
-from benchmarks.measure import (
-    Figure,
-    judged,
-    leave,
-    median_seconds,
-    quiet_window,
-    settle,
-    until_painted,
-)
+from benchmarks.measure import Figure, judged, leave, median_seconds, quiet_window, settle, until_painted
 from theoros.numeric.chance.growing import Growing
 from theoros.numeric.resampling.shuffles import dealt
 from theoros.study.file import demo_study
@@ -37,14 +29,21 @@ def _against_numpy() -> list[Figure]:
     column = column[np.isfinite(column)]
     cases = (
         ("a share", {"model": SHARE}, lambda: (rng.random((WANTED, N)) < 0.125).sum(axis=1)),
-        ("a column", {
-            "table": "bushes", "statistic": "mean",
-            "model": {"kind": "column", "what": "leaf mass", "n": N, "replace": True},
-        }, lambda: column[rng.integers(0, column.size, (WANTED, N))].mean(axis=1)),
-        ("a normal population", {
-            "statistic": "mean", "model": {"kind": "shape", "mean": 62, "sd": 9.5, "n": N},
-        }, lambda: rng.normal(62, 9.5, (WANTED, N)).mean(axis=1)),
-    )  # fmt: skip
+        (
+            "a column",
+            {
+                "table": "bushes",
+                "statistic": "mean",
+                "model": {"kind": "column", "what": "leaf mass", "n": N, "replace": True},
+            },
+            lambda: column[rng.integers(0, column.size, (WANTED, N))].mean(axis=1),
+        ),
+        (
+            "a normal population",
+            {"statistic": "mean", "model": {"kind": "shape", "mean": 62, "sd": 9.5, "n": N}},
+            lambda: rng.normal(62, 9.5, (WANTED, N)).mean(axis=1),
+        ),
+    )
     made = []
     for name, slots, bare in cases:
         ready = ready_for(statement_from_json({"verb": "simulate", **slots}), tables)
@@ -66,9 +65,13 @@ def _against_numpy() -> list[Figure]:
 
     def scipys() -> None:
         stats.permutation_test(
-            (x,), lambda a, axis: np.sum((a - a.mean(axis=axis, keepdims=True)) * y, axis=axis),
-            permutation_type="pairings", n_resamples=WANTED, vectorized=True, rng=3,
-        )  # fmt: skip
+            (x,),
+            lambda a, axis: np.sum((a - a.mean(axis=axis, keepdims=True)) * y, axis=axis),
+            permutation_type="pairings",
+            n_resamples=WANTED,
+            vectorized=True,
+            rng=3,
+        )
 
     ratio = median_seconds(shuffled, 7) / median_seconds(scipys, 7)
     made.append(Figure("10 000 shuffled correlations, n = 100 / scipy", ratio, 0.4, "×"))
@@ -79,10 +82,9 @@ def _shown() -> list[Figure]:
     """One more sample, from the key to the painted dot."""
     window = quiet_window()
     window.warm_up()
-    statement = statement_from_json({
-        "verb": "simulate", "repeats": 200, "ask": "at most", "value": 1,
-        "model": {**SHARE, "n": 25},
-    })  # fmt: skip
+    statement = statement_from_json(
+        {"verb": "simulate", "repeats": 200, "ask": "at most", "value": 1, "model": {**SHARE, "n": 25}}
+    )
     window.asking.add_entry(statement)
     settle(window)
     page, taken = window.entry_page, []
@@ -100,10 +102,9 @@ def _running() -> list[Figure]:
     window = quiet_window()
     window.warm_up()
     model = {"kind": "shape", "mean": 62, "sd": 9.5, "n": 25}
-    statement = statement_from_json({
-        "verb": "simulate", "repeats": 100_000, "statistic": "mean", "model": model,
-        "ask": "at least", "value": 66,
-    })  # fmt: skip
+    statement = statement_from_json(
+        {"verb": "simulate", "repeats": 100_000, "statistic": "mean", "model": model, "ask": "at least", "value": 66}
+    )
     window.asking.add_entry(statement)
     settle(window)
     page, frames = window.entry_page, []

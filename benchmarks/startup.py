@@ -59,9 +59,7 @@ def _seconds(code: str) -> float:
     # as on an ordinary machine, where modules are compiled once and kept
     env = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"}
     begun = time.perf_counter()
-    process = subprocess.Popen(
-        [sys.executable, "-c", code], stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=env
-    )
+    process = subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=env)
     assert process.stdout is not None
     process.stdout.readline()
     taken = time.perf_counter() - begun

@@ -51,8 +51,7 @@ def table(rows: int = ROWS):
     data = frame(rows)
     kinds = {pl.String: Kind.CATEGORY, pl.Date: Kind.DATE}
     columns = tuple(
-        Column(name, kinds.get(type(dtype), kinds.get(dtype, Kind.NUMBER)))
-        for name, dtype in data.schema.items()
+        Column(name, kinds.get(type(dtype), kinds.get(dtype, Kind.NUMBER))) for name, dtype in data.schema.items()
     )
     return Table("leaves", columns, data, "leaf")
 
@@ -63,9 +62,7 @@ def _csv() -> Figure:
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "leaves.csv"
         frame().write_csv(path)
-        value = ratio(
-            lambda: open_delimited(path), lambda: pl.read_csv(path, try_parse_dates=True), 9
-        )
+        value = ratio(lambda: open_delimited(path), lambda: pl.read_csv(path, try_parse_dates=True), 9)
     return Figure("CSV of 1 000 000 x 10 / polars.read_csv", value, 1.5, "x")
 
 
@@ -125,9 +122,7 @@ def _edit_to_painted() -> list[Figure]:
     written = link.columns_written
     for k in range(12):
         edit = SetCells("leaves", 5 + k, k % 2, ((str(40 + k),),))
-        taken.append(
-            until_painted(list(window.entry_pages.pages), lambda e=edit: window.session.do(e))
-        )
+        taken.append(until_painted(list(window.entry_pages.pages), lambda e=edit: window.session.do(e)))
         settle(window)
     sent = (link.columns_written - written) / 12
     leave(window)
@@ -152,16 +147,8 @@ def _arranging() -> list[Figure]:
     xs = [f"x{k}" for k in range(6)]
     rest = ["whole", "shed", "way", "picked"]
     cases = (
-        (
-            "sort",
-            make("sort", table="leaves", first="x0"),
-            lambda: bare.sort("x0", maintain_order=True),
-        ),
-        (
-            "make long",
-            make("make long", table="leaves", columns=xs),
-            lambda: bare.unpivot(on=xs, index=rest),
-        ),
+        ("sort", make("sort", table="leaves", first="x0"), lambda: bare.sort("x0", maintain_order=True)),
+        ("make long", make("make long", table="leaves", columns=xs), lambda: bare.unpivot(on=xs, index=rest)),
         (
             "filter",
             make("keep rows", table="leaves", column1="x0", relation1="above", value1="50"),
@@ -186,9 +173,8 @@ def _memory() -> list[Figure]:
 def _resident(what: str, rows: int) -> int:
     """Bytes that a process of its own holds once it is at rest."""
     done = subprocess.run(
-        [sys.executable, "-m", "benchmarks.tables", what, str(rows)],
-        capture_output=True, text=True, check=True,
-    )  # fmt: skip
+        [sys.executable, "-m", "benchmarks.tables", what, str(rows)], capture_output=True, text=True, check=True
+    )
     return int(done.stdout.split()[-1])
 
 

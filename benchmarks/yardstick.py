@@ -73,11 +73,7 @@ def painting() -> object:
     return window
 
 
-PARTS: dict[str, Callable[[], object]] = {
-    "objects": objects,
-    "arrays": arrays,
-    "painting": painting,
-}
+PARTS: dict[str, Callable[[], object]] = {"objects": objects, "arrays": arrays, "painting": painting}
 
 
 def milliseconds(times: int = 3) -> dict[str, float]:

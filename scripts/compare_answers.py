@@ -22,6 +22,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from soak.statements import _changed, awkward_tables
 from soak.tally import at_most
+
 from theoros.answer.layout import lay_out
 from theoros.answer.parts import Answer, answer_json
 from theoros.answer.svg import to_svg
@@ -48,13 +49,10 @@ def told(found: Answer) -> dict[str, Any]:
         for table in part.figures
     ]
     made["next"] = [to_plain(link.label) for link in found.reading.next]
-    made["choices"] = [
-        [choice.label for choice in one.choices] for one in found.reading.conditions
-    ]
+    made["choices"] = [[choice.label for choice in one.choices] for one in found.reading.conditions]
     pictures = [part.picture for part in (found, *found.above, *found.sections) if part.picture]
     made["drawn"] = [
-        hashlib.sha256(to_svg(lay_out(one, 700, 420), one.alt).encode()).hexdigest()[:16]
-        for one in pictures
+        hashlib.sha256(to_svg(lay_out(one, 700, 420), one.alt).encode()).hexdigest()[:16] for one in pictures
     ]
     return made
 
@@ -96,11 +94,7 @@ def differences(before: Any, after: Any, path: str = "") -> list[str]:
     """Paths at which two values differ, with both."""
     if isinstance(before, dict) and isinstance(after, dict):
         names = [*before, *(name for name in after if name not in before)]
-        return [
-            line
-            for name in names
-            for line in differences(before.get(name), after.get(name), f"{path}.{name}")
-        ]
+        return [line for name in names for line in differences(before.get(name), after.get(name), f"{path}.{name}")]
     if isinstance(before, list) and isinstance(after, list) and len(before) == len(after):
         return [
             line

@@ -39,9 +39,7 @@ def bushes(rng: np.random.Generator) -> Table:
     long = {"Amber": 56.0, "Jade": 72.0, "Mist": 63.0}
     length = np.round(np.array([long[c] for c in cultivar]) + rng.normal(0, 8.5, n), 1)
     mass = np.round(-7.9 + 0.42 * length + rng.normal(0, 2.6, n), 1)
-    pluck = np.round(
-        np.where(netting == "open", 51.5, 45.0) + 0.35 * (mass - 19) + rng.normal(0, 5.6, n)
-    )
+    pluck = np.round(np.where(netting == "open", 51.5, 45.0) + 0.35 * (mass - 19) + rng.normal(0, 5.6, n))
     pluck[[33, 118]] = [76.0, 19.0]  # two outliers that are real plucks
     score = pluck + rng.normal(0, 7, n)
     cut = np.quantile(score, [0.3, 0.7])
@@ -49,7 +47,8 @@ def bushes(rng: np.random.Generator) -> Table:
     mass[[6, 91]] = np.nan
     pluck[[57]] = np.nan
     return table(
-        "bushes", "bush",
+        "bushes",
+        "bush",
         [
             Column("cultivar", CATEGORY, meaning="variety planted"),
             Column("netting", CATEGORY, meaning="under shade netting or open to the sun"),
@@ -60,7 +59,7 @@ def bushes(rng: np.random.Generator) -> Table:
             Column("grade", ORDERED, "", "grade of the pluck", ("fine", "fair", "coarse")),
         ],
         [cultivar, netting, elevation, length, mass, pluck, grade],
-    )  # fmt: skip
+    )
 
 
 def trays(rng: np.random.Generator) -> Table:
@@ -71,13 +70,14 @@ def trays(rng: np.random.Generator) -> Table:
     order = rng.permutation(22)
     loss = np.concatenate([slow, quick])
     return table(
-        "trays", "tray",
+        "trays",
+        "tray",
         [
             Column("withering", CATEGORY, meaning="slow on racks or quick with warm air"),
             Column("moisture loss", NUMBER, "%", "share of the fresh mass driven off"),
         ],
         [np.array(withering)[order], loss[order]],
-    )  # fmt: skip
+    )
 
 
 def tasters(rng: np.random.Generator) -> Table:
@@ -85,30 +85,31 @@ def tasters(rng: np.random.Generator) -> Table:
     before = np.round(skill + rng.normal(0, 4, 24))
     after = np.round(skill + 4.2 + rng.normal(0, 4, 24))
     return table(
-        "tasters", "taster",
+        "tasters",
+        "taster",
         [
             Column("taster", Kind.TEXT, meaning="initials"),
             Column("score before", NUMBER, "points", "blind tasting before training, of 100"),
             Column("score after", NUMBER, "points", "blind tasting after training, of 100"),
         ],
         [[f"{chr(65 + k)}. {chr(90 - k)}." for k in range(24)], before, after],
-    )  # fmt: skip
+    )
 
 
 def orders(rng: np.random.Generator) -> Table:
     blends, rooms = ["Dawn", "Ridge", "Smoke", "Garden"], ["veranda", "library", "terrace"]
-    shares = np.array([[0.12, 0.06, 0.10], [0.08, 0.11, 0.07], [0.03, 0.12, 0.03],
-                       [0.12, 0.05, 0.11]])  # fmt: skip
+    shares = np.array([[0.12, 0.06, 0.10], [0.08, 0.11, 0.07], [0.03, 0.12, 0.03], [0.12, 0.05, 0.11]])
     counts = rng.multinomial(412, (shares / shares.sum()).ravel())
     return table(
-        "orders", "kind of order",
+        "orders",
+        "kind of order",
         [
             Column("blend", CATEGORY, meaning="tea ordered"),
             Column("room", CATEGORY, meaning="room of the tea house"),
             Column("how many", NUMBER, "", "orders in one week"),
         ],
         [np.repeat(blends, 3), np.tile(rooms, 4), counts.astype(float)],
-    )  # fmt: skip
+    )
 
 
 def visits(rng: np.random.Generator) -> Table:
@@ -117,13 +118,14 @@ def visits(rng: np.random.Generator) -> Table:
     season = 210 * np.sin(2 * np.pi * (t - 3) / 12) + 60 * np.cos(4 * np.pi * t / 12)
     visitors = np.round(620 + 3.1 * t + season + rng.normal(0, 38, 108))
     return table(
-        "visits", "month",
+        "visits",
+        "month",
         [
             Column("month", DATE, meaning="first day of the month"),
             Column("visitors", NUMBER, "", "guests of the tea house"),
         ],
         [months, visitors],
-    )  # fmt: skip
+    )
 
 
 def ovens(rng: np.random.Generator) -> Table:
@@ -132,20 +134,18 @@ def ovens(rng: np.random.Generator) -> Table:
     oven = np.tile(["north", "south"], 14)
     order = rng.permutation(28)
     return table(
-        "ovens", "firing",
+        "ovens",
+        "firing",
         [
             Column("temperature", NUMBER, "°C", "firing temperature, set by design"),
             Column("moisture left", NUMBER, "%", "moisture after firing"),
             Column("oven", CATEGORY, meaning="which oven was used"),
         ],
         [temperature[order], np.round(left[order], 1), oven[order]],
-    )  # fmt: skip
+    )
 
 
-HOW_GOT = (
-    "random sample", "random assignment", "random sample", "observed", "whole population",
-    "random assignment",
-)  # fmt: skip
+HOW_GOT = ("random sample", "random assignment", "random sample", "observed", "whole population", "random assignment")
 
 
 def study() -> Study:

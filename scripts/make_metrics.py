@@ -8,11 +8,7 @@ from pathlib import Path
 from fontTools.ttLib import TTFont
 
 HERE = Path(__file__).resolve().parent.parent
-FACES = {
-    "sans": "SourceSans3-Regular",
-    "serif": "SourceSerif4-Regular",
-    "italic": "SourceSerif4-It",
-}
+FACES = {"sans": "SourceSans3-Regular", "serif": "SourceSerif4-Regular", "italic": "SourceSerif4-It"}
 LETTERS = [*range(0x20, 0x7F), *range(0xA0, 0x180), *range(0x391, 0x3CA), *range(0x2010, 0x2027)]
 LETTERS += [0x202F, 0x2212, 0x2213, 0x2260, 0x2248, 0x2264, 0x2265, 0x221E, 0x00D7]
 LETTERS += [*range(0x2080, 0x208A)]

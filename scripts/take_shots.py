@@ -151,11 +151,15 @@ shoot("open-table", dialog)
 dialog.reject()
 window.show_target(("table", "bushes"))
 window.theme.set_mode("dark")
-window.asking.add_entry(make(
-    "estimate", parameter="proportion", way="percentile of shares", resamples=1000,
-    data={"kind": "typed share", "success": "Jade", "cases": "guests",
-          "groups": [{"x": 33, "n": 60}]},
-))  # fmt: skip
+window.asking.add_entry(
+    make(
+        "estimate",
+        parameter="proportion",
+        way="percentile of shares",
+        resamples=1000,
+        data={"kind": "typed share", "success": "Jade", "cases": "guests", "groups": [{"x": 33, "n": 60}]},
+    )
+)
 shoot("estimate-resampling-dark")
 window.session.dirty = False
 window.close()

@@ -8,9 +8,17 @@ import sys
 import time
 
 TRIALS = (
-    "trapped", "files", "formulas", "statements", "command_line", "undo_walks", "full_disk",
-    "engine_kills", "window_kills", "sockets",
-)  # fmt: skip
+    "trapped",
+    "files",
+    "formulas",
+    "statements",
+    "command_line",
+    "undo_walks",
+    "full_disk",
+    "engine_kills",
+    "window_kills",
+    "sockets",
+)
 
 
 def main() -> int:

@@ -39,9 +39,7 @@ def run(budget: Budget) -> Tally:
             data = mutated_json(budget.chance.choice(examples), budget.chance)
             written = json.dumps(data)
             if budget.chance.random() < 0.3:
-                written = mutated(written.encode(), budget.chance).decode(
-                    "utf-8", "surrogateescape"
-                )
+                written = mutated(written.encode(), budget.chance).decode("utf-8", "surrogateescape")
             named = [table.name for table in tables if f'"{table.name}"' in written]
             files = [home / f"{name}.csv" for name in named[:2]]
             try:
@@ -69,9 +67,7 @@ def _never(name: str) -> None:
 def _whole_way(written: str, files: list[Path], tally: Tally) -> None:
     tables = [part for file in files for part in ("--table", str(file))]
     began = time.monotonic()
-    done = subprocess.run(
-        [*PROGRAM, "answer", *tables, "--", written], capture_output=True, check=False, timeout=120
-    )
+    done = subprocess.run([*PROGRAM, "answer", *tables, "--", written], capture_output=True, check=False, timeout=120)
     _judge(done, written, tally, time.monotonic() - began)
 
 

@@ -41,10 +41,7 @@ def some_edit(study: Study, pick: Pick) -> edits.Edit:
             lambda: edits.RenewTable(replace(TRAYS, name=table, provenance=("drawn",))),
             lambda: edits.ChangeTable(table, pick(["trays", "racks"]), "rack"),
             lambda: edits.SetCells(
-                table,
-                pick(small),
-                pick(small),
-                tuple(tuple(pick(cell) for _ in range(2)) for _ in range(pick([1, 2]))),
+                table, pick(small), pick(small), tuple(tuple(pick(cell) for _ in range(2)) for _ in range(pick([1, 2])))
             ),
             lambda: edits.PasteTable(table, (("loss", "new"), ("1", pick(cell)))),
             lambda: edits.InsertRows(table, pick(small), 1),
@@ -52,11 +49,7 @@ def some_edit(study: Study, pick: Pick) -> edits.Edit:
             lambda: edits.DeleteRows(table, (pick([0, 1]),)),
             lambda: edits.AddColumn(table, Column(pick(["x", "y", "loss"]))),
             lambda: edits.DeleteColumns(table, (column,)),
-            lambda: edits.ChangeColumn(
-                table,
-                column,
-                Column(pick([column, "z"]), pick(list(Kind)), "g"),
-            ),
+            lambda: edits.ChangeColumn(table, column, Column(pick([column, "z"]), pick(list(Kind)), "g")),
             lambda: edits.FillDown(table, pick(small), pick(small), (column,)),
             lambda: edits.DuplicateRows(table, (pick(small),)),
             lambda: edits.MoveRows(table, (pick(small),), pick(small)),

@@ -26,9 +26,7 @@ PATIENCE = 60.0
 def run(budget: Budget) -> Tally:
     tally = Tally("kill -9 of the engine and of readers", "500: the answer comes all the same")
     tables = demo_study().by_name
-    statement = make(
-        "test", table="trays", what="moisture loss", by="withering", first="slow", second="quick"
-    )
+    statement = make("test", table="trays", what="moisture loss", by="withering", first="slow", second="quick")
     with tempfile.TemporaryDirectory() as folder:
         home = Path(folder)
         file = home / "spaced.csv"
@@ -42,9 +40,7 @@ def run(budget: Budget) -> Tally:
             reads = at % 2 == 1
             task: Task = ReadTable(file, None) if reads else AnswerStatement(statement)
             told: queue.SimpleQueue[tuple[str, Any]] = queue.SimpleQueue()
-            number = link.run(
-                task, {} if reads else tables, lambda how, value, told=told: told.put((how, value))
-            )  # fmt: skip
+            number = link.run(task, {} if reads else tables, lambda how, value, told=told: told.put((how, value)))
             late += not _kill(link, number, budget)
             how, value = _last(told)
             found = f"{value.table.rows}" if isinstance(value, ReadBack) else _words(value)

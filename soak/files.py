@@ -33,8 +33,10 @@ MOST_SECONDS, MOST_MEMORY = 10.0, 1_000_000_000
 SAMPLE = Table(
     "leaves",
     (
-        Column("tea", Kind.CATEGORY, meaning="which"), Column("mass", unit="g"),
-        Column("picked", Kind.DATE), Column("grade", Kind.ORDERED, levels=("low", "high")),
+        Column("tea", Kind.CATEGORY, meaning="which"),
+        Column("mass", unit="g"),
+        Column("picked", Kind.DATE),
+        Column("grade", Kind.ORDERED, levels=("low", "high")),
         Column("note", Kind.TEXT),
     ),
     pl.DataFrame(
@@ -47,7 +49,7 @@ SAMPLE = Table(
         }
     ),
     aside=frozenset({2}),
-)  # fmt: skip
+)
 
 
 def run(budget: Budget) -> Tally:

@@ -22,9 +22,7 @@ LETTERS = "abxyz 019_'’‘\"“”()[]{}+-*/^&=<>,;.:!?%$#@~`|\\éβ中🍵\u0
 
 
 def run(budget: Budget) -> Tally:
-    tally = Tally(
-        "formulas and column names", "10 000: within 2 s and 500 MB at 1 000 rows, linear in rows"
-    )
+    tally = Tally("formulas and column names", "10 000: within 2 s and 500 MB at 1 000 rows, linear in rows")
     slowest = 0.0
     # what a formula may take beyond what the program holds anyway
     evaluate_some(_table(["x"], ROWS, random.Random(1)), "x + 1")
@@ -47,9 +45,7 @@ def run(budget: Budget) -> Tally:
                 more = _table(names, MORE_ROWS, chance)
                 took, longer = _best(table, text), _best(more, text)
                 if longer > 0.1 and longer > 3 * took * MORE_ROWS / ROWS:
-                    tally.fail(
-                        f"{took:.3f} s at {ROWS}, {longer:.3f} s at {MORE_ROWS}: {text[:400]}"
-                    )
+                    tally.fail(f"{took:.3f} s at {ROWS}, {longer:.3f} s at {MORE_ROWS}: {text[:400]}")
         except Exception as problem:
             tally.fault(f"{text!r} with {names!r}", problem)
     grown = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) * 1024
@@ -105,9 +101,7 @@ def _names(chance: random.Random) -> list[str]:
         if chance.random() < 0.2:
             raw = chance.choice(ODD_TEXTS)
         elif chance.random() < 0.2:
-            raw = chance.choice(
-                [*FUNCTIONS, "if", "and", "missing", "mod", "in", "3", "1e5", "a b"]
-            )
+            raw = chance.choice([*FUNCTIONS, "if", "and", "missing", "mod", "in", "3", "1e5", "a b"])
         else:
             raw = "".join(chance.choice(LETTERS) for _ in range(chance.choice([1, 2, 3, 5, 30])))
         try:
@@ -140,10 +134,18 @@ def _formula(names: list[str], chance: random.Random, depth: int) -> str:
         if deep <= 0 or chance.random() < 0.25:
             return chance.choice(
                 [
-                    quoted(chance.choice(names), names), "1", "0", "2.5", "1e308", "3000000",
-                    '"a"', "missing", "true", "-1",
+                    quoted(chance.choice(names), names),
+                    "1",
+                    "0",
+                    "2.5",
+                    "1e308",
+                    "3000000",
+                    '"a"',
+                    "missing",
+                    "true",
+                    "-1",
                 ]
-            )  # fmt: skip
+            )
         inner = part(deep - 1)
         match chance.randrange(9):
             case 0 | 1 | 2:

@@ -59,17 +59,19 @@ def _through(home: Path, budget: Budget, tally: Tally) -> None:
     writers: list[tuple[str, Callable[[Path], object], Callable[[Path], object]]] = [
         ("study.theoros", lambda path: save_study(old, path), lambda path: save_study(new, path)),
         (
-            "report.html", lambda path: path.write_text("as it was"),
+            "report.html",
+            lambda path: path.write_text("as it was"),
             lambda path: write_atomically(path, lambda at: at.write_text(page)),
         ),
-    ]  # fmt: skip
+    ]
     for one in formats():
         writers.append(
             (
-                f"table{one.suffixes[0]}", lambda path: path.write_text("as it was"),
+                f"table{one.suffixes[0]}",
+                lambda path: path.write_text("as it was"),
                 lambda path: write_atomically(path, lambda at: write_table(table, at)),
             )
-        )  # fmt: skip
+        )
     pages = 0
     for at in budget.rounds(tally):
         try:
@@ -95,9 +97,8 @@ def _fill(home: Path, pages: int) -> Path:
 
 
 def _written(
-    home: Path, name: str, before: Callable[[Path], object], after: Callable[[Path], object],
-    pages: int, tally: Tally,
-) -> None:  # fmt: skip
+    home: Path, name: str, before: Callable[[Path], object], after: Callable[[Path], object], pages: int, tally: Tally
+) -> None:
     """A file is as before or as after, and what is said names it."""
     path = home / name
     before(path)

@@ -16,9 +16,7 @@ ODD_TEXTS = (
     "*", "^.*$", "^x$", "NaN", "inf", "1e999", "9" * 400, "2017-13-45", "'=x", "＝1", "é",
     "e\u0301",
 )  # fmt: skip
-ODD_NUMBERS = (
-    0, -1, 1, 2, 3, 0.5, -0.0, 1e-300, 1e300, 1e308, 2**53 + 1, 2**63, 10**30, 0.1, 99, 100, 101,
-)  # fmt: skip
+ODD_NUMBERS = (0, -1, 1, 2, 3, 0.5, -0.0, 1e-300, 1e300, 1e308, 2**53 + 1, 2**63, 10**30, 0.1, 99, 100, 101)
 ODD_VALUES: tuple[Any, ...] = (
     *ODD_TEXTS, *ODD_NUMBERS, True, False, None, [], {}, [[]], [None], [1, "a"], {"kind": "x"},
     {"a": {"b": []}}, float("inf"), float("-inf"), float("nan"),

@@ -56,10 +56,14 @@ def run(budget: Budget) -> Tally:
         (home / "hook" / "sitecustomize.py").write_text(HOOK)
         seen = home / "sockets"
         environment = {
-            **os.environ, "PYTHONPATH": f"{home / 'hook'}:{os.getcwd()}",
-            "SOAK_SOCKETS": str(seen), "QT_QPA_PLATFORM": "offscreen", "HOME": str(home),
-            "XDG_STATE_HOME": str(home), "XDG_CONFIG_HOME": str(home),
-        }  # fmt: skip
+            **os.environ,
+            "PYTHONPATH": f"{home / 'hook'}:{os.getcwd()}",
+            "SOAK_SOCKETS": str(seen),
+            "QT_QPA_PLATFORM": "offscreen",
+            "HOME": str(home),
+            "XDG_STATE_HOME": str(home),
+            "XDG_CONFIG_HOME": str(home),
+        }
         demo = demo_study()
         save_study(demo, home / "s.theoros")
         table = demo.tables[0]
@@ -74,9 +78,7 @@ def run(budget: Budget) -> Tally:
             [sys.executable, "-c", DESK],
         ]
         for command in commands:
-            done = subprocess.run(
-                command, env=environment, capture_output=True, check=False, timeout=300
-            )
+            done = subprocess.run(command, env=environment, capture_output=True, check=False, timeout=300)
             tally.tried += 1
             if done.returncode:
                 tally.fail(f"exit {done.returncode}: {done.stderr.decode()[-400:]}")

@@ -69,9 +69,7 @@ def awkward_tables() -> dict[str, Table]:
         ]
         named.insert(1, Column("y"))
         values = [columns[0], list(reversed(columns[0])), *columns[1:]]
-        frame = pl.DataFrame(
-            [pl.Series(c.name, v, dtype=c.kind.dtype) for c, v in zip(named, values, strict=True)]
-        )
+        frame = pl.DataFrame([pl.Series(c.name, v, dtype=c.kind.dtype) for c, v in zip(named, values, strict=True)])
         made[name] = Table(name, tuple(named), frame)
     made["<odd> & 'names'"] = _oddly_named(made["huge"], made["close"])
     return made
@@ -90,9 +88,7 @@ def _oddly_named(huge: Table, close: Table) -> Table:
 
 
 def run(budget: Budget) -> Tally:
-    tally = Tally(
-        "random statements of every verb", "20 000: no exception, no NaN or inf in a sentence"
-    )
+    tally = Tally("random statements of every verb", "20 000: no exception, no NaN or inf in a sentence")
     tables = awkward_tables()
     examples = [one.to_json() for verb in verbs().values() for one in verb.examples]
     examples += [kind().to_json() for kind in arrangements().values()]
@@ -161,15 +157,11 @@ def _changed(example: dict[str, Any], tables: dict[str, Table], chance: Any) -> 
         other = chance.choice(list(tables.values()))
         swaps = {table.name: other.name}
         for column in table.columns:
-            alike = [c.name for c in other.columns if c.kind is column.kind] or [
-                c.name for c in other.columns
-            ]
+            alike = [c.name for c in other.columns if c.kind is column.kind] or [c.name for c in other.columns]
             if alike and chance.random() < 0.95:
                 swaps[column.name] = chance.choice(alike)
             if column.kind.is_grouping:
-                levels = [
-                    v for c in other.columns if c.kind.is_grouping for v in other.levels(c.name)
-                ]
+                levels = [v for c in other.columns if c.kind.is_grouping for v in other.levels(c.name)]
                 for level in table.levels(column.name):
                     if levels:
                         swaps[level] = chance.choice(levels)
@@ -218,6 +210,4 @@ def _check(text: str, data: dict[str, Any], tally: Tally, *, whole: bool = True)
         around = text[max(0, found.start() - 90) : found.end() + 60]
         tally.fail(f"“{found.group()}” in: …{around}… for {json.dumps(data)[:500]}")
     if whole and (len(text) > 1500 or "\n" in text or not text.rstrip().endswith((".", "?", ")"))):
-        tally.fail(
-            f"no sentence: {text[:200]!r} … ({len(text)} letters) for {json.dumps(data)[:300]}"
-        )
+        tally.fail(f"no sentence: {text[:200]!r} … ({len(text)} letters) for {json.dumps(data)[:300]}")

@@ -32,9 +32,7 @@ class Tally:
     def fault(self, where: str, problem: BaseException) -> None:
         """An exception that nobody should have seen, with the place it comes from."""
         frames = [f for f in traceback.extract_tb(problem.__traceback__) if "theoros" in f.filename]
-        trail = " < ".join(
-            f"{f.filename.rpartition('theoros/')[2]}:{f.lineno}" for f in reversed(frames[-4:])
-        )
+        trail = " < ".join(f"{f.filename.rpartition('theoros/')[2]}:{f.lineno}" for f in reversed(frames[-4:]))
         kind = f"{type(problem).__name__} [{trail}]"
         if kind not in self._kinds:  # once for each place
             self._kinds.add(kind)

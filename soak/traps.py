@@ -67,7 +67,7 @@ def _ods(rows: bytes) -> Callable[[Path], None]:
     return make
 
 
-_CELL = b'<table:table-cell table:number-columns-repeated="%d" office:value-type="float" office:value="1"/>'  # noqa: E501
+_CELL = b'<table:table-cell table:number-columns-repeated="%d" office:value-type="float" office:value="1"/>'
 
 
 def _repeated(rows: int, columns: int) -> bytes:
@@ -76,9 +76,7 @@ def _repeated(rows: int, columns: int) -> bytes:
 
 
 def _entities(sheet: bytes) -> bytes:
-    chain = b"".join(
-        f'<!ENTITY {chr(98 + k)} "{f"&{chr(97 + k)};" * 50}">'.encode() for k in range(8)
-    )
+    chain = b"".join(f'<!ENTITY {chr(98 + k)} "{f"&{chr(97 + k)};" * 50}">'.encode() for k in range(8))
     head = b'<!DOCTYPE x [<!ENTITY a "' + b"a" * 1000 + b'">' + chain + b"]>"
     return sheet.replace(b"?>", b"?>" + head, 1).replace(b"<v>", b"<v>&i;", 1)
 
@@ -127,9 +125,7 @@ def _lying_zip(path: Path) -> None:
 def _package(data: Callable[[], bytes]) -> Callable[[Path], None]:
     schema = {"fields": [{"name": "x", "type": "number"}]}
     described = {"resources": [{"name": "x", "path": "x.csv", "schema": schema}]}
-    return lambda path: _zip(
-        path, {"datapackage.json": json.dumps(described).encode(), "x.csv": data()}
-    )
+    return lambda path: _zip(path, {"datapackage.json": json.dumps(described).encode(), "x.csv": data()})
 
 
 def _parquet(make: Callable[[], pl.DataFrame]) -> Callable[[Path], None]:
@@ -149,13 +145,9 @@ TRAPS: dict[str, Callable[[Path], None]] = {
     "entities.xlsx": _xlsx(_entities),
     "blanks.xlsx": _xlsx(lambda book: book + b" " * (60 * MB), "xl/workbook.xml"),
     "blank-sheet.xlsx": _xlsx(lambda sheet: sheet + b" " * (40 * MB)),
-    "many-cells.xlsx": _xlsx(
-        _row(b'<row r="9">' + b'<c t="inlineStr"><is><t>a</t></is></c>' * 400_000 + b"</row>")
-    ),
+    "many-cells.xlsx": _xlsx(_row(b'<row r="9">' + b'<c t="inlineStr"><is><t>a</t></is></c>' * 400_000 + b"</row>")),
     "deep.xlsx": _xlsx(_row(b"<row>" * 200_000)),
-    "shared.xlsx": _xlsx(
-        lambda _: b"<sst>" + b"<si><t>a</t></si>" * 1_500_000 + b"</sst>", "xl/sharedStrings.xml"
-    ),
+    "shared.xlsx": _xlsx(lambda _: b"<sst>" + b"<si><t>a</t></si>" * 1_500_000 + b"</sst>", "xl/sharedStrings.xml"),
     "repeat.ods": _ods(_repeated(1_048_576, 16_384)),
     "repeat-rows.ods": _ods(_repeated(1_048_576, 50)),
     "repeat-both.ods": _ods(_repeated(20_000, 3000)),
@@ -167,23 +159,17 @@ TRAPS: dict[str, Callable[[Path], None]] = {
     "lying.theoros": _lying_zip,
     "deep.theoros": _study_json(lambda: b"[" * (8 * MB)),
     "endless.theoros": _study_json(lambda: b"[" + b"[]," * (8 * MB) + b"0]"),
-    "entries.theoros": _study_json(
-        lambda: b'{"theoros":3,"entries":[' + b'{"id":"e"},' * (2 * MB) + b"0]}"
-    ),
+    "entries.theoros": _study_json(lambda: b'{"theoros":3,"entries":[' + b'{"id":"e"},' * (2 * MB) + b"0]}"),
     "names.theoros": _study_json(lambda: b'{"theoros":3,"title":"' + b"a" * (18 * MB) + b'"}'),
     "columns.theoros": _study_json(
         lambda: (
-            b'{"resources":[{"title":"leaves","path":"x","schema":{"fields":['
-            + b'{"name":"a"},' * (1 * MB)
-            + b"0]}}]}"
+            b'{"resources":[{"title":"leaves","path":"x","schema":{"fields":[' + b'{"name":"a"},' * (1 * MB) + b"0]}}]}"
         ),
         "datapackage.json",
     ),
     "members.theoros": _quine,
     "wide-line.csv": _written(lambda: b"x\n1\n" + b",".join([b"1"] * 4999) + b"\n1" * 202_000),
-    "spaced.csv": _written(
-        lambda: b"x\n" + b"\n".join(b"1 %03d %03d" % (k // 1000, k % 1000) for k in range(10**6))
-    ),
+    "spaced.csv": _written(lambda: b"x\n" + b"\n".join(b"1 %03d %03d" % (k // 1000, k % 1000) for k in range(10**6))),
     "one-line.csv": _written(lambda: b"a" * (17 * MB)),
     "quote.csv": _written(lambda: b'x,y\n"' + b"1,2\n" * 500_000),
     "quotes.csv": _written(lambda: b"x,y\n" + b'"' * 2_000_000),
@@ -192,22 +178,16 @@ TRAPS: dict[str, Callable[[Path], None]] = {
     "zlib.csv": _written(lambda: zlib.compress(b"x\n" + b"1\n" * (100 * MB))),
     "nul.csv": _written(lambda: b"x\n" + b"\x00" * MB),
     "dates.csv": _written(
-        lambda: (
-            b"d\n" + b"\n".join(b"%d.%d.%d" % (k % 40, k % 17, k % 9999) for k in range(400_000))
-        )
+        lambda: b"d\n" + b"\n".join(b"%d.%d.%d" % (k % 40, k % 17, k % 9999) for k in range(400_000))
     ),
     "texts.csv": _written(lambda: b"t\n" + b"\n".join(b"=%d" % k for k in range(600_000))),
     "header.csv": _written(lambda: b",".join(b"c%d" % k for k in range(300_000)) + b"\n"),
     "deep.json": _written(lambda: b"[" * 400_000),
-    "sparse.json": _written(
-        lambda: b"[" + b",".join(b'{"c%d":1}' % (k % 4900) for k in range(40_000)) + b"]"
-    ),
+    "sparse.json": _written(lambda: b"[" + b",".join(b'{"c%d":1}' % (k % 4900) for k in range(40_000)) + b"]"),
     "numbers.json": _written(lambda: b'[{"x": ' + b"9" * 400_000 + b"}]"),
     "empties.json": _written(lambda: b"[" + b'{"a":{}},' * 40_000 + b'{"a":1}]'),
     "equal.parquet": _parquet(lambda: pl.DataFrame({"x": pl.repeat(1.0, 230 * MB, eager=True)})),
-    "texts.parquet": _parquet(
-        lambda: pl.DataFrame({"x": pl.repeat("a" * 200, 20 * MB, eager=True)})
-    ),
+    "texts.parquet": _parquet(lambda: pl.DataFrame({"x": pl.repeat("a" * 200, 20 * MB, eager=True)})),
     "blank.zip": _package(lambda: b"x\n" + b"1\n" * (30 * MB)),
     "gzip.zip": _package(_gzip_bomb),
 }

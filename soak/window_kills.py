@@ -22,9 +22,7 @@ LONGEST = 1.2
 
 
 def run(budget: Budget) -> Tally:
-    tally = Tally(
-        "kill -9 of the window", "1 000: at most the edit in flight lost, 0 damaged files"
-    )
+    tally = Tally("kill -9 of the window", "1 000: at most the edit in flight lost, 0 damaged files")
     lock = threading.Lock()
     lanes = [_Lane(at, budget, tally, lock) for at in range(LANES)]
     began = time.monotonic()
@@ -63,13 +61,13 @@ class _Lane:
         log = home / "log"
         log.unlink(missing_ok=True)
         seed = self.budget.seed * 1000 + round_ * LANES + self.at
-        environment = {
-            **os.environ, "QT_QPA_PLATFORM": "offscreen", "XDG_RUNTIME_DIR": str(home),
-        }  # fmt: skip
+        environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "XDG_RUNTIME_DIR": str(home)}
         child = subprocess.Popen(
             [sys.executable, "-m", "soak.window_child", str(home), str(seed)],
-            env=environment, stderr=subprocess.PIPE, start_new_session=True,
-        )  # fmt: skip
+            env=environment,
+            stderr=subprocess.PIPE,
+            start_new_session=True,
+        )
         with self.lock:
             rest = self.budget.chance.random() * LONGEST
             early = self.budget.chance.random() < 0.15
@@ -84,9 +82,7 @@ class _Lane:
         _, said = child.communicate()
         where = f"lane {self.at}, round {round_}, seed {self.budget.seed}"
         if ended is not None:
-            self.tally.fail(
-                f"the window ended by itself ({ended}), {where}: {said.decode()[-600:]}"
-            )
+            self.tally.fail(f"the window ended by itself ({ended}), {where}: {said.decode()[-600:]}")
         if b"Traceback" in said:
             self.tally.fail(f"{where}: {said.decode()[-600:]}")
         self._judge(log.read_text().splitlines() if log.exists() else [], where)
@@ -107,9 +103,7 @@ class _Lane:
         if self.may_be:
             self.recoveries += 1
             if ready[0] not in self.may_be:
-                self.tally.fail(
-                    f"{where}: what came back is neither before nor after the last edit"
-                )
+                self.tally.fail(f"{where}: what came back is neither before nor after the last edit")
         self.may_be = {ready[0]}
         for what, *said in found:
             if what == "intends" and said:

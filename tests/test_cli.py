@@ -18,9 +18,15 @@ from theoros.study.file import save_study
 
 CSV = "withering,loss (%)\nslow,35.5\nslow,36.1\nslow,34.9\nquick,31.2\nquick,33.0\nquick,32.1\n"
 STATEMENT = {
-    "verb": "test", "table": "trays", "what": "loss", "by": "withering", "first": "slow",
-    "second": "quick", "claim": "greater", "shuffles": 500,
-}  # fmt: skip
+    "verb": "test",
+    "table": "trays",
+    "what": "loss",
+    "by": "withering",
+    "first": "slow",
+    "second": "quick",
+    "claim": "greater",
+    "shuffles": 500,
+}
 
 
 @pytest.fixture
@@ -33,18 +39,14 @@ def trays(tmp_path: Path) -> Path:
 def test_answering_a_statement(trays: Path, capsys) -> None:
     assert main(["answer", json.dumps(STATEMENT), "--table", str(trays)]) == 0
     made = json.loads(capsys.readouterr().out)
-    ref = stats.ttest_ind(
-        [35.5, 36.1, 34.9], [31.2, 33, 32.1], equal_var=False, alternative="greater"
-    )
+    ref = stats.ttest_ind([35.5, 36.1, 34.9], [31.2, 33, 32.1], equal_var=False, alternative="greater")
     welch = made["figures"]["ways"][0]
     assert welch["p"] == pytest.approx(ref.pvalue, rel=1e-12)
     assert made["statement"]["shuffles"] == 500
     assert made["statement_text"].startswith("Test whether the mean of loss (%) for slow")
 
 
-def test_a_statement_from_a_file_and_from_standard_input(
-    trays: Path, tmp_path: Path, capsys, monkeypatch
-) -> None:
+def test_a_statement_from_a_file_and_from_standard_input(trays: Path, tmp_path: Path, capsys, monkeypatch) -> None:
     file = tmp_path / "statement.json"
     file.write_text(json.dumps(STATEMENT))
     assert main(["answer", str(file), "--table", str(trays)]) == 0
@@ -73,18 +75,13 @@ def test_answering_a_study(demo: Study, tmp_path: Path, capsys) -> None:
         (["answer", "[]"], "neither a statement"),
         (["answer", '{"verb": "test"}'], "There is no table called “”"),
         (["answer", '{"verb": "test", "table": "trays"}', "--table", "TRAYS"], "Choose"),
-        (
-            ["answer", '{"verb": "plot", "table": "x"}', "--table", "/no/such.csv"],
-            "could not be opened",
-        ),
+        (["answer", '{"verb": "plot", "table": "x"}', "--table", "/no/such.csv"], "could not be opened"),
         (["answer", "--study", "/no/such.theoros"], "could not be opened"),
         (["answer", "{}", "--study", "x"], "not both"),
         (["answer", "{}", "--table", "TRAYS", "--table", "TRAYS"], "Two files would be the table"),
     ],
 )
-def test_bad_input_is_one_line_and_exit_two(
-    arguments: list[str], told: str, trays: Path, capsys
-) -> None:
+def test_bad_input_is_one_line_and_exit_two(arguments: list[str], told: str, trays: Path, capsys) -> None:
     assert main([str(trays) if a == "TRAYS" else a for a in arguments]) == 2
     out, err = capsys.readouterr()
     assert out == ""
@@ -122,9 +119,7 @@ PROGRAM = [sys.executable, "-m", "theoros.cli", "answer"]
 )
 def test_whatever_is_written_ends_in_a_line_and_two(arguments, how: dict, told: str) -> None:
     """Through a process of its own, as a shell sees it."""
-    done = subprocess.run(
-        [*PROGRAM, *arguments], capture_output=True, check=False, timeout=60, **how
-    )
+    done = subprocess.run([*PROGRAM, *arguments], capture_output=True, check=False, timeout=60, **how)
     said = done.stderr.decode("utf-8", "replace")
     assert (done.returncode, done.stdout, said.count("\n")) == (2, b"", 1), said
     assert told in said
@@ -134,20 +129,23 @@ def test_an_answer_that_cannot_be_written_is_told(trays: Path) -> None:
     with open("/dev/full", "wb") as full:
         done = subprocess.run(
             [*PROGRAM, json.dumps(STATEMENT), "--table", str(trays)],
-            stdout=full, stderr=subprocess.PIPE, check=False, timeout=60,
-        )  # fmt: skip
+            stdout=full,
+            stderr=subprocess.PIPE,
+            check=False,
+            timeout=60,
+        )
     assert done.returncode == 2
-    assert (
-        done.stderr.decode()
-        == "theoros: the answer could not be written (No space left on device)\n"
-    )
+    assert done.stderr.decode() == "theoros: the answer could not be written (No space left on device)\n"
 
 
 def test_a_terminal_of_ascii_gets_escapes(trays: Path) -> None:
     done = subprocess.run(
-        [*PROGRAM, json.dumps(STATEMENT), "--table", str(trays)], capture_output=True, check=False,
-        env={**os.environ, "PYTHONIOENCODING": "ascii", "PYTHONUTF8": "0", "LC_ALL": "C"}, timeout=60,
-    )  # fmt: skip
+        [*PROGRAM, json.dumps(STATEMENT), "--table", str(trays)],
+        capture_output=True,
+        check=False,
+        env={**os.environ, "PYTHONIOENCODING": "ascii", "PYTHONUTF8": "0", "LC_ALL": "C"},
+        timeout=60,
+    )
     assert done.returncode == 0, done.stderr
     assert done.stdout.isascii()
     assert "≥" in json.dumps(json.loads(done.stdout), ensure_ascii=False)

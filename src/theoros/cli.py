@@ -44,8 +44,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 def _answer(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(
-        prog="theoros answer",
-        description="Answer a statement, or every entry of a study, as JSON.",
+        prog="theoros answer", description="Answer a statement, or every entry of a study, as JSON."
     )
     parser.add_argument("statement", nargs="?", help="JSON text, a file that holds it, or -")
     parser.add_argument(
@@ -125,9 +124,7 @@ def _statement_text(written: str) -> str:
             with open(file, "rb") as opened:
                 data = opened.read(MOST_BYTES + 1)
         except (OSError, ValueError):
-            raise ValueError(
-                f"{_on_a_line(written)} is neither a statement in JSON nor a file of one."
-            ) from None
+            raise ValueError(f"{_on_a_line(written)} is neither a statement in JSON nor a file of one.") from None
     if len(data) > MOST_BYTES:
         raise ValueError("The statement is longer than any statement is (1 MB).")
     try:

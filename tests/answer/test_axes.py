@@ -88,8 +88,9 @@ def test_lines_and_areas_are_cut_at_the_edge() -> None:
     assert left.points.tolist() == [[0, 10], [50, 10]]
     out_and_in = np.array([[10.0, 10.0], [10.0, 90.0], [20.0, 90.0], [20.0, 10.0]])
     assert [p.points.tolist() for p in WINDOW.clipped([Stroke(out_and_in, "data")])] == [
-        [[10, 10], [10, 50]], [[20, 50], [20, 10]],
-    ]  # fmt: skip
+        [[10, 10], [10, 50]],
+        [[20, 50], [20, 10]],
+    ]
     square = np.array([[-10.0, -10.0], [30.0, -10.0], [30.0, 30.0], [-10.0, 30.0]])
     (area,) = WINDOW.clipped([Region(square, "tail")])
     x, y = area.points[:, 0], area.points[:, 1]
@@ -97,9 +98,7 @@ def test_lines_and_areas_are_cut_at_the_edge() -> None:
 
 
 def test_marks_blocks_and_words_outside_are_left_out() -> None:
-    marks = Marks(
-        np.array([5.0, 150.0]), np.array([5.0, 5.0]), np.array([3, 4]), "circle", "data", 8
-    )
+    marks = Marks(np.array([5.0, 150.0]), np.array([5.0, 5.0]), np.array([3, 4]), "circle", "data", 8)
     (kept,) = WINDOW.clipped([marks])
     assert kept.rows.tolist() == [3]
     (block,) = WINDOW.clipped([Block(-10, 10, 30, 100, "data")])
@@ -109,9 +108,7 @@ def test_marks_blocks_and_words_outside_are_left_out() -> None:
 
 def test_turning_puts_the_start_at_the_foot_and_the_base_at_the_left() -> None:
     turn = Turn(left=100.0, foot=40.0, bottom=300.0)
-    marks = Marks(
-        np.array([0.0, 50.0]), np.array([40.0, 30.0]), np.array([0, 1]), "circle", "data", 8
-    )
+    marks = Marks(np.array([0.0, 50.0]), np.array([40.0, 30.0]), np.array([0, 1]), "circle", "data", 8)
     (turned,) = turn.items([marks])
     assert turned.x.tolist() == [100, 110]
     assert turned.y.tolist() == [300, 250]

@@ -70,11 +70,7 @@ def test_the_bars_of_a_pile_hold_exactly_its_share(seed: int, alternative, whole
     pile, seen = Pile(null), float(null[0])
     area, everything = shaded(pile, alternative, seen)
     assert everything == pytest.approx(1, rel=1e-9)
-    extreme = {
-        "less": null <= seen,
-        "greater": null >= seen,
-        "different": np.abs(null) >= abs(seen),
-    }
+    extreme = {"less": null <= seen, "greater": null >= seen, "different": np.abs(null) >= abs(seen)}
     assert pile.tail(alternative, seen) == extreme[alternative].mean()
     assert area == pytest.approx(extreme[alternative].mean(), abs=1e-9)
 

@@ -45,9 +45,7 @@ def test_a_band_lies_between_the_two_curves_that_bound_it() -> None:
     assert points[:3] == pytest.approx(above.points)
     assert points[3:][::-1] == pytest.approx(below.points)
     assert (above.points[:, 1] < below.points[:, 1]).all()  # up is towards 0
-    assert not [
-        i for i in drawn(Band(ACROSS[:0], low[:0], high[:0])).items if isinstance(i, Region)
-    ]
+    assert not [i for i in drawn(Band(ACROSS[:0], low[:0], high[:0])).items if isinstance(i, Region)]
 
 
 def test_a_level_runs_across_at_its_height_with_its_word_at_the_end() -> None:
@@ -63,9 +61,7 @@ def test_a_level_runs_across_at_its_height_with_its_word_at_the_end() -> None:
 
 
 def test_an_interval_has_its_point_and_both_ends_where_the_axis_says() -> None:
-    drawing = drawn(
-        Interval(2.0, 4.0, 9.0, level=1.0, role="range"), Line(ACROSS, np.ones(3), "data")
-    )
+    drawing = drawn(Interval(2.0, 4.0, 9.0, level=1.0, role="range"), Line(ACROSS, np.ones(3), "data"))
     (along,) = of(drawing, Stroke, "data")
     left, right = along.points[0, 0], along.points[-1, 0]
     bar, first, second = of(drawing, Stroke, "range")
@@ -82,9 +78,7 @@ def test_an_interval_has_its_point_and_both_ends_where_the_axis_says() -> None:
 @pytest.mark.parametrize("share", [0.25, 1.0, 3.0])
 def test_panels_are_as_high_as_their_shares(share: float) -> None:
     """Level lines at both ends of two panels' scales: their distances are as the shares."""
-    tall = Panel(
-        (Lane((Level(0.0, role="seen"), Level(4.0, role="seen")), y=Y),), "all", share=share
-    )
+    tall = Panel((Lane((Level(0.0, role="seen"), Level(4.0, role="seen")), y=Y),), "all", share=share)
     one = Panel((Lane((Level(0.0, role="data"), Level(4.0, role="data")), y=Y),), "one")
     drawing = lay_out(Picture((Frame(X, (tall, one)),), alt="two"), 700, 500)
 
@@ -109,10 +103,10 @@ def test_names_stand_on_both_axes_at_their_values() -> None:
     assert words["north"].x < left
 
 
-@pytest.mark.parametrize("layer", [
-    Band(ACROSS, np.ones(3), np.full(3, 2.0)), Level(2.0, "mean", role="seen"),
-    Interval(2.0, 4.0, 9.0, level=1.0),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "layer",
+    [Band(ACROSS, np.ones(3), np.full(3, 2.0)), Level(2.0, "mean", role="seen"), Interval(2.0, 4.0, 9.0, level=1.0)],
+)
 def test_layers_stand_upright_as_they_lie(layer: Layer) -> None:
     """A picture with its scale upright has the same parts, turned and no longer lying."""
     lying, upright = drawn(layer), drawn(layer, transposed=True)
@@ -142,9 +136,7 @@ def test_the_end_of_an_interval_can_set_the_confidence() -> None:
 
 @given(st.floats(0, 1), st.sampled_from([0.01, 0.05, 0.5, 1.0]))
 def test_a_handle_gives_whole_steps(share: float, step: float) -> None:
-    frame = Frame(
-        X, (Panel((Lane((Level(1.0),), y=Y),)),), rules=(Rule(5, "5", slot="cut", step=step),)
-    )
+    frame = Frame(X, (Panel((Lane((Level(1.0),), y=Y),)),), rules=(Rule(5, "5", slot="cut", step=step),))
     (handle,) = lay_out(Picture((frame,), alt="one"), 700, 400).handles
     value = handle.value_at(handle.left + share * (handle.right - handle.left))
     assert value / step == pytest.approx(round(value / step), abs=1e-9)

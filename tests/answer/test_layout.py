@@ -20,18 +20,7 @@ from theoros.answer.layers.stacks import Stacks
 from theoros.answer.layout import lay_out
 from theoros.answer.metrics import text_width
 from theoros.answer.palette import DARK, LIGHT, contrast
-from theoros.answer.picture import (
-    SHAPES,
-    Axis,
-    Frame,
-    Key,
-    Lane,
-    Panel,
-    Picture,
-    Rule,
-    SquareHandle,
-    span,
-)
+from theoros.answer.picture import SHAPES, Axis, Frame, Key, Lane, Panel, Picture, Rule, SquareHandle, span
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import outline, to_svg
 from theoros.answer.ticking import tick_labels
@@ -42,9 +31,8 @@ def dots(values: list[float], width: float = 1.0, label: str = "") -> Panel:
     bins = np.floor(data / width).astype(int)
     order = np.array([int(np.sum(bins[:k] == bins[k])) for k in range(bins.size)])
     layer = Stacks(
-        (bins + 0.5) * width, order, width, np.arange(data.size), np.zeros(data.size, int),
-        np.zeros(data.size, bool),
-    )  # fmt: skip
+        (bins + 0.5) * width, order, width, np.arange(data.size), np.zeros(data.size, int), np.zeros(data.size, bool)
+    )
     return Panel((Lane((layer,)),), label)
 
 
@@ -125,7 +113,7 @@ def test_rows_can_be_found_and_swept() -> None:
 
 def test_a_handle_gives_back_the_value_it_stands_at() -> None:
     square = SquareHandle("bins", at=4.0, origin=1.0, step=0.5)
-    drawing = lay_out(picture(dots([1.0]), squares=(square,), rules=(Rule(6, "cut", slot="cut"),)), 500, 200)  # fmt: skip
+    drawing = lay_out(picture(dots([1.0]), squares=(square,), rules=(Rule(6, "cut", slot="cut"),)), 500, 200)
     bins, cut = drawing.handles
     assert bins.value_at(bins.x) == 3.0
     assert cut.value_at(cut.x) == pytest.approx(6)
@@ -143,22 +131,29 @@ def test_handles_are_inverse_to_the_axis(low: float, width: float, share: float)
 def test_the_picture_as_svg_is_well_formed_and_tells_itself() -> None:
     grid = np.linspace(0, 10, 20)
     layers = (
-        Under(grid, np.sin(grid) ** 2), Line(grid, np.sin(grid) ** 2, dashed=True),
+        Under(grid, np.sin(grid) ** 2),
+        Line(grid, np.sin(grid) ** 2, dashed=True),
         Shades(np.array([0.0, 5, 10]), np.array([0.0, 0.5, 1]), np.array([[1.0, 0], [2, 3]])),
-    )  # fmt: skip
+    )
     made = Picture(
-        (Frame(Axis(0, 10, "a < b & c"), (Panel((Lane(layers, y=Axis(0, 1, "y")),)),), title="t",
-               show_y=True, rules=(Rule(9.9, "a label that is long", knob=True),)),),
-        keys=tuple(Key(f"level {k} <i>") for k in range(9)), alt='said & "quoted"',
-    )  # fmt: skip
+        (
+            Frame(
+                Axis(0, 10, "a < b & c"),
+                (Panel((Lane(layers, y=Axis(0, 1, "y")),)),),
+                title="t",
+                show_y=True,
+                rules=(Rule(9.9, "a label that is long", knob=True),),
+            ),
+        ),
+        keys=tuple(Key(f"level {k} <i>") for k in range(9)),
+        alt='said & "quoted"',
+    )
     root = ET.fromstring(to_svg(lay_out(made, 640, 360), made.alt))
     assert root.find("{http://www.w3.org/2000/svg}title").text == 'said & "quoted"'
     texts = [node.text for node in root.iter("{http://www.w3.org/2000/svg}text")]
     assert "a < b & c" in texts
     assert "level 0 <i>" in texts
-    rule = next(
-        n for n in root.iter("{http://www.w3.org/2000/svg}text") if "long" in (n.text or "")
-    )
+    rule = next(n for n in root.iter("{http://www.w3.org/2000/svg}text") if "long" in (n.text or ""))
     assert rule.get("text-anchor") == "end"  # near the right edge it turns round
 
 
@@ -190,19 +185,20 @@ def test_categories_stay_apart_for_every_kind_of_eye() -> None:
     every category has a shape of its own besides (tests/answer/test_layers.py).
     """
     eyes = {
-        "red": [[0.152286, 1.052583, -0.204868], [0.114503, 0.786281, 0.099216],
-                [-0.003882, -0.048116, 1.051998]],
-        "green": [[0.367322, 0.860646, -0.227968], [0.280085, 0.672501, 0.047413],
-                  [-0.01182, 0.04294, 0.968881]],
-        "blue": [[1.255528, -0.076749, -0.178779], [-0.078411, 0.930809, 0.147602],
-                 [0.004733, 0.691367, 0.3039]],
-    }  # fmt: skip
-    to_cones = [[0.4122214708, 0.5363325363, 0.0514459929],
-                [0.2119034982, 0.6806995451, 0.1073969566],
-                [0.0883024619, 0.2817188376, 0.6299787005]]  # fmt: skip
-    to_lab = [[0.2104542553, 0.7936177850, -0.0040720468],
-              [1.9779984951, -2.4285922050, 0.4505937099],
-              [0.0259040371, 0.7827717662, -0.8086757660]]  # fmt: skip
+        "red": [[0.152286, 1.052583, -0.204868], [0.114503, 0.786281, 0.099216], [-0.003882, -0.048116, 1.051998]],
+        "green": [[0.367322, 0.860646, -0.227968], [0.280085, 0.672501, 0.047413], [-0.01182, 0.04294, 0.968881]],
+        "blue": [[1.255528, -0.076749, -0.178779], [-0.078411, 0.930809, 0.147602], [0.004733, 0.691367, 0.3039]],
+    }
+    to_cones = [
+        [0.4122214708, 0.5363325363, 0.0514459929],
+        [0.2119034982, 0.6806995451, 0.1073969566],
+        [0.0883024619, 0.2817188376, 0.6299787005],
+    ]
+    to_lab = [
+        [0.2104542553, 0.7936177850, -0.0040720468],
+        [1.9779984951, -2.4285922050, 0.4505937099],
+        [0.0259040371, 0.7827717662, -0.8086757660],
+    ]
 
     def linear(colour: str) -> np.ndarray:
         c = np.array([int(colour[k : k + 2], 16) for k in (1, 3, 5)]) / 255
@@ -236,9 +232,7 @@ def test_an_axis_always_has_width(values: list[float]) -> None:
 
 @given(st.floats(60, 2000), st.floats(60, 900), st.floats(9, 24))
 def test_any_size_can_be_laid_out(width: float, height: float, text: float) -> None:
-    drawing = lay_out(
-        picture(dots([1, 2, 3.0], label="a group with a long name")), width, height, text
-    )
+    drawing = lay_out(picture(dots([1, 2, 3.0], label="a group with a long name")), width, height, text)
     for item in drawing.items:
         if isinstance(item, Marks):
             assert np.isfinite(item.x).all()
@@ -267,9 +261,7 @@ def test_frames_stand_below_each_other_where_it_is_narrow(wide: float, below: bo
 def test_a_picture_for_a_document_has_nothing_to_drag_and_its_caption_below() -> None:
     square = SquareHandle("bins", 2.0, 0.0, 0.1)
     made = picture(dots([1.5] * 3000), squares=(square,), rules=(Rule(6, "6 g", slot="cut"),))
-    drawing = lay_out_static(
-        made, 400, 200, "Plot x (g), as stacked dots, " + "word " * 60 + "end."
-    )
+    drawing = lay_out_static(made, 400, 200, "Plot x (g), as stacked dots, " + "word " * 60 + "end.")
     assert drawing.handles == ()
     dashed = [item for item in drawing.items if isinstance(item, Stroke) and item.dashed]
     assert dashed == []  # the line of the bins goes with its knob

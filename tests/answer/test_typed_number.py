@@ -69,9 +69,7 @@ def test_counting_against_scipy(n: int, k: int) -> None:
 
 SUMS = st.recursive(
     st.integers(1, 50).map(str),
-    lambda inner: st.tuples(inner, st.sampled_from("+-*/"), inner).map(
-        lambda t: f"({t[0]}{t[1]}{t[2]})"
-    ),
+    lambda inner: st.tuples(inner, st.sampled_from("+-*/"), inner).map(lambda t: f"({t[0]}{t[1]}{t[2]})"),
     max_leaves=10,
 )
 
@@ -141,8 +139,6 @@ def test_a_statement_goes_to_json_and_back_as_it_was_typed() -> None:
     back = statement_from_json(data)
     assert back.null == TypedNumber("1.30")
     assert isinstance(back.null, TypedNumber)
-    assert (
-        make("test", table="t", what="v", by="g", null=TypedNumber("1.3")).to_json()["null"] == 1.3
-    )
+    assert make("test", table="t", what="v", by="g", null=TypedNumber("1.3")).to_json()["null"] == 1.3
     with pytest.raises(StatementError, match="must be a number"):
         statement_from_json({**data, "null": "one"})

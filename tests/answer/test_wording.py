@@ -34,21 +34,36 @@ from theoros.answer.wording import (
 @pytest.mark.parametrize(
     ("value", "decimals", "text"),
     [
-        (3.14159, 2, "3.14"), (-2.5, 1, "−2.5"), (1234.5, 1, "1234.5"), (1234, 0, "1234"),
-        (12345.678, 1, "12\u202f345.7"), (1e12, 0, "1.00 × 10¹²"),
-        (2.5e-9, 2, "2.50 × 10⁻⁹"), (0.0, 2, "0.00"), (-0.001, 2, "0.00"),
-        (math.nan, 2, "–"), (math.inf, 1, "∞"), (-math.inf, 1, "−∞"),
+        (3.14159, 2, "3.14"),
+        (-2.5, 1, "−2.5"),
+        (1234.5, 1, "1234.5"),
+        (1234, 0, "1234"),
+        (12345.678, 1, "12\u202f345.7"),
+        (1e12, 0, "1.00 × 10¹²"),
+        (2.5e-9, 2, "2.50 × 10⁻⁹"),
+        (0.0, 2, "0.00"),
+        (-0.001, 2, "0.00"),
+        (math.nan, 2, "–"),
+        (math.inf, 1, "∞"),
+        (-math.inf, 1, "−∞"),
     ],
-)  # fmt: skip
+)
 def test_numbers(value: float, decimals: int, text: str) -> None:
     assert number(value, decimals) == text
 
 
 @pytest.mark.parametrize(
     ("p", "text"),
-    [(0.0312, "0.0312"), (0.00004, "< 0.0001"), (0.00005, "0.0001"), (1.0, "1.0000"), (0, "< 0.0001"),
-     (0.99996, "> 0.9999"), (0.99994, "0.9999")],
-)  # fmt: skip
+    [
+        (0.0312, "0.0312"),
+        (0.00004, "< 0.0001"),
+        (0.00005, "0.0001"),
+        (1.0, "1.0000"),
+        (0, "< 0.0001"),
+        (0.99996, "> 0.9999"),
+        (0.99994, "0.9999"),
+    ],
+)
 def test_p_values(p: float, text: str) -> None:
     assert p_value(p) == text
     assert to_plain(p_equals(p)) == (f"p {text}" if text[0] in "<>" else f"p = {text}")
@@ -79,11 +94,18 @@ def test_percentages_never_round_to_what_is_untrue() -> None:
 @pytest.mark.parametrize(
     ("one", "many"),
     [
-        ("bush", "bushes"), ("tray", "trays"), ("taster", "tasters"), ("city", "cities"),
-        ("person", "people"), ("kind of order", "kinds of order"), ("box", "boxes"),
-        ("day", "days"), ("tea leaf", "tea leaves"), ("Child", "Children"),
+        ("bush", "bushes"),
+        ("tray", "trays"),
+        ("taster", "tasters"),
+        ("city", "cities"),
+        ("person", "people"),
+        ("kind of order", "kinds of order"),
+        ("box", "boxes"),
+        ("day", "days"),
+        ("tea leaf", "tea leaves"),
+        ("Child", "Children"),
     ],
-)  # fmt: skip
+)
 def test_plurals(one: str, many: str) -> None:
     assert plural(one) == many
     assert counted(1, one) == f"1 {one}"
@@ -112,11 +134,17 @@ def test_lists() -> None:
 @pytest.mark.parametrize(
     ("level", "phrase"),
     [
-        ("slow", "slow trays"), ("very slow", "very slow trays"), ("3", "trays whose w is “3”"),
-        ("yes", "trays whose w is “yes”"), ("A", "trays whose w is “A”"), ("No", "trays whose w is “No”"),
-        ("αργό", "αργό trays"), ("x" * 300, None), ("<b>", "trays whose w is “<b>”"),
+        ("slow", "slow trays"),
+        ("very slow", "very slow trays"),
+        ("3", "trays whose w is “3”"),
+        ("yes", "trays whose w is “yes”"),
+        ("A", "trays whose w is “A”"),
+        ("No", "trays whose w is “No”"),
+        ("αργό", "αργό trays"),
+        ("x" * 300, None),
+        ("<b>", "trays whose w is “<b>”"),
     ],
-)  # fmt: skip
+)
 def test_groups_are_spoken_of_in_english(level: str, phrase: str | None) -> None:
     if phrase:
         assert group_phrase(level, "w", "tray") == phrase
@@ -167,8 +195,15 @@ def test_articles_follow_the_sound(said: str) -> None:
 
 @pytest.mark.parametrize(
     ("text", "begun"),
-    [("leaf mass", "Leaf mass"), ("a row", "A row"), ("x by g", "x by g"), ("pH", "pH"),
-     ("mRNA of leaves", "mRNA of leaves"), ("élan", "Élan"), ("", "")],
-)  # fmt: skip
+    [
+        ("leaf mass", "Leaf mass"),
+        ("a row", "A row"),
+        ("x by g", "x by g"),
+        ("pH", "pH"),
+        ("mRNA of leaves", "mRNA of leaves"),
+        ("élan", "Élan"),
+        ("", ""),
+    ],
+)
 def test_symbols_keep_their_letters_at_the_beginning_of_a_sentence(text: str, begun: str) -> None:
     assert sentence_case(text) == begun

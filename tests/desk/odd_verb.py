@@ -12,17 +12,7 @@ from theoros.answer.drawing import Marks
 from theoros.answer.layers.layer import Layer, Strip
 from theoros.answer.layers.lines import Band, Level
 from theoros.answer.layers.spots import Interval
-from theoros.answer.parts import (
-    Answer,
-    Control,
-    Draft,
-    FigureRow,
-    Heading,
-    Reading,
-    ResultTable,
-    Section,
-    cell,
-)
+from theoros.answer.parts import Answer, Control, Draft, FigureRow, Heading, Reading, ResultTable, Section, cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture
 from theoros.verbs.core.registry import Verb
 from theoros.verbs.core.slots import Grid, Phrase, Tables, TypeNumber, number_slot
@@ -82,18 +72,21 @@ class Draw(Statement):
         high = Panel((Lane((Draws(numbers),)),), "draws", share=2.0)
         scale = Axis(0.0, 10.0)
         curve = np.array([0.0, self.cups + 1.0])
-        layers = (Band(curve, curve * 0 + 3, curve * 0 + 5), Level(7.0, "level"),
-                  Interval(1.0, 2.0, 3.0, level=4.0))  # fmt: skip
+        layers = (Band(curve, curve * 0 + 3, curve * 0 + 5), Level(7.0, "level"), Interval(1.0, 2.0, 3.0, level=4.0))
         low = Panel((Lane(layers, y=scale),), "means")
         picture = Picture((Frame(axis, (high, low)),), alt="Draws in a row.", opens="shown")
         total = ResultTable("draws", (Heading("n", "n"),), (FigureRow((cell(self.cups),)),))
         section = Section(
-            "Every draw", picture,
-            (Control("One more", ("cups", self.cups + 1), main=True),
-             Control("Draw up to", ("cups", self.by), asks="by"),
-             Control("Start over", ("cups", 0))),
-            f"draw {self.shown} is shown" if self.shown else "", (total,),
-        )  # fmt: skip
+            "Every draw",
+            picture,
+            (
+                Control("One more", ("cups", self.cups + 1), main=True),
+                Control("Draw up to", ("cups", self.by), asks="by"),
+                Control("Start over", ("cups", 0)),
+            ),
+            f"draw {self.shown} is shown" if self.shown else "",
+            (total,),
+        )
         yield Draft(None, 0.5, "Drawing")
         yield Draft(Answer(self.text(tables), sections=(section,), reading=Reading("Drawn.")))
 

@@ -65,12 +65,10 @@ PLACES: dict[str, Place] = {
     "a description": entry("e3"),
     "a scatter": entry("e5"),
     "two beside each other": beside,
-    "an arrangement": lambda window: (
-        window.show_target(("table", "trays")), window.asking.arrange("make long"),
-    ),
+    "an arrangement": lambda window: (window.show_target(("table", "trays")), window.asking.arrange("make long")),
     "the report": lambda window: window.show_target(("report", "")),
     "nothing yet": lambda window: window.session.new(),
-}  # fmt: skip
+}
 
 
 def seen(window: QWidget, kind: type | tuple[type, ...]) -> Iterator[QWidget]:
@@ -118,9 +116,8 @@ def test_tab_reaches_every_control_and_leaves_it(window: Window, settle) -> None
             widget = widget.nextInFocusChain()
         assert widget is window, f"{place}: the chain does not close"
         wanted = [
-            one for one in seen(window, CONTROLS)
-            if one.focusPolicy() & Qt.FocusPolicy.TabFocus and one.isEnabled()
-        ]  # fmt: skip
+            one for one in seen(window, CONTROLS) if one.focusPolicy() & Qt.FocusPolicy.TabFocus and one.isEnabled()
+        ]
         assert wanted, place
         for one in wanted:
             assert one in chain, (place, said(one))
@@ -207,8 +204,7 @@ def test_a_file_let_go_on_the_window_is_opened(empty: Window, tmp_path, settle, 
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(path))])
     buttons, held = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-    drop = QDropEvent(QPointF(300, 300), Qt.DropAction.CopyAction, data, buttons, held,
-                      QEvent.Type.Drop)  # fmt: skip
+    drop = QDropEvent(QPointF(300, 300), Qt.DropAction.CopyAction, data, buttons, held, QEvent.Type.Drop)
     empty.dropEvent(drop)
     from theoros.desk.window.import_dialog import ImportDialog
 

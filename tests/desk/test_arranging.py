@@ -173,9 +173,16 @@ def test_several_columns_are_picked_from_a_list(window: Window, settle, qtbot) -
 
 def test_kept_rows_are_said_and_come_back(window: Window, settle, qtbot) -> None:
     arranging(
-        window, settle, "keep rows", column1="netting", value1="netted", joiner="and",
-        column2="elevation", relation2="at least", value2="400",
-    )  # fmt: skip
+        window,
+        settle,
+        "keep rows",
+        column1="netting",
+        value1="netted",
+        joiner="and",
+        column2="elevation",
+        relation2="at least",
+        value2="400",
+    )
     assert "57 rows in use" in window.arrange_page.told.text()
     apply(window, settle)
     kept = window.table_page.kept
@@ -215,9 +222,7 @@ def test_a_change_meanwhile_is_not_overwritten(window: Window, settle) -> None:
     page.apply()
     window.session.do(SetTitle("another"))
     settle(window)
-    assert "changed meanwhile" in page.bar.message.text() or window.session.history.to_undo == (
-        "naming the study"
-    )
+    assert "changed meanwhile" in page.bar.message.text() or window.session.history.to_undo == ("naming the study")
     assert window.session.study.title == "another"
 
 
@@ -280,9 +285,13 @@ def drag(widget, start: QPoint, end: QPoint, qtbot) -> None:
         from PySide6.QtGui import QMouseEvent
 
         move = QMouseEvent(
-            QEvent.Type.MouseMove, QPointF(between), widget.mapToGlobal(QPointF(between)),
-            Qt.MouseButton.NoButton, left, Qt.KeyboardModifier.NoModifier,
-        )  # fmt: skip
+            QEvent.Type.MouseMove,
+            QPointF(between),
+            widget.mapToGlobal(QPointF(between)),
+            Qt.MouseButton.NoButton,
+            left,
+            Qt.KeyboardModifier.NoModifier,
+        )
         QApplication.sendEvent(widget, move)
     qtbot.mouseRelease(widget, left, pos=end)
     QApplication.processEvents()
@@ -300,9 +309,7 @@ def test_duplicate_fill_down_and_insert(window: Window) -> None:
     model, flags = sheet.sheet_model, sheet.selectionModel().SelectionFlag
     from PySide6.QtCore import QItemSelection
 
-    sheet.selectionModel().select(
-        QItemSelection(model.index(0, 2), model.index(4, 2)), flags.ClearAndSelect
-    )
+    sheet.selectionModel().select(QItemSelection(model.index(0, 2), model.index(4, 2)), flags.ClearAndSelect)
     sheet.controller.fill_down()
     assert cells(window, "bushes", "elevation")[:5] == [425] * 5
     sheet.setCurrentIndex(model.index(5, 2))
@@ -317,14 +324,7 @@ def test_a_table_of_six_columns_and_thirty_rows_by_keyboard(empty: Window, qtbot
     """Names, units and cells, with keys alone."""
     qtbot.keyClick(empty, KEY.Key_T, Qt.KeyboardModifier.ControlModifier)
     settle(empty)
-    names = [
-        ("tray", ""),
-        ("way", ""),
-        ("mass", "g"),
-        ("loss", "%"),
-        ("heat", "°C"),
-        ("picked", ""),
-    ]
+    names = [("tray", ""), ("way", ""), ("mass", "g"), ("loss", "%"), ("heat", "°C"), ("picked", "")]
     both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
     for name, unit in names:
         qtbot.keyClick(empty, KEY.Key_K, both)
@@ -340,14 +340,7 @@ def test_a_table_of_six_columns_and_thirty_rows_by_keyboard(empty: Window, qtbot
     sheet = empty.table_page.sheet
     sheet.setCurrentIndex(sheet.sheet_model.index(0, 0))
     for row in range(30):
-        line = [
-            f"T{row}",
-            "slow" if row % 2 else "quick",
-            str(20 + row),
-            "35,5",
-            "60",
-            "2026-04-30",
-        ]
+        line = [f"T{row}", "slow" if row % 2 else "quick", str(20 + row), "35,5", "60", "2026-04-30"]
         for text in line:
             for letter in text:  # to whatever has the focus, as from a keyboard
                 qtbot.keyClicks(QApplication.focusWidget(), letter)
@@ -358,8 +351,13 @@ def test_a_table_of_six_columns_and_thirty_rows_by_keyboard(empty: Window, qtbot
     table = empty.session.study.table("table")
     assert (table.rows, len(table.columns)) == (30, 6)
     assert [c.kind for c in table.columns] == [
-        Kind.CATEGORY, Kind.CATEGORY, Kind.NUMBER, Kind.NUMBER, Kind.NUMBER, Kind.DATE,
-    ]  # fmt: skip
+        Kind.CATEGORY,
+        Kind.CATEGORY,
+        Kind.NUMBER,
+        Kind.NUMBER,
+        Kind.NUMBER,
+        Kind.DATE,
+    ]
     assert [c.unit for c in table.columns] == [unit for _, unit in names]
     assert table.frame["mass"].to_list() == [20.0 + row for row in range(30)]
 

@@ -54,8 +54,7 @@ def test_two_typed_groups_one_sided_at_another_level(ask) -> None:
     hands.tab_to(SlotButton, "significance level")
     hands.type("0.01")
     assert hands.entered == 8  # of at most 9
-    t = stats.ttest_ind_from_stats(64.3, 2.1, 11, 61.9, 2.6, 12, equal_var=False,
-                                   alternative="greater")  # fmt: skip
+    t = stats.ttest_ind_from_stats(64.3, 2.1, 11, 61.9, 2.6, 12, equal_var=False, alternative="greater")
     assert p_value(window) == pytest.approx(t.pvalue, rel=1e-9)
     assert conclusion(window).startswith("There is not enough evidence, at the 1 %")
 
@@ -101,33 +100,35 @@ def test_one_proportion_of_a_claim_of_chance(ask) -> None:
     assert hands.entered == 4
     expected = stats.binomtest(9, 60, 1 / 8, "greater").pvalue
     assert p_value(window) == pytest.approx(expected, rel=1e-9)
-    assert conclusion(window).endswith("that the proportion of successes among cases is greater "
-                                       "than 1/8.")  # fmt: skip
+    assert conclusion(window).endswith("that the proportion of successes among cases is greater than 1/8.")
 
 
 def test_another_parameter_is_picked_and_its_groups_stay(ask, settle) -> None:
-    data = {"kind": "two levels", "what": "leaf mass", "by": "netting", "first": "open",
-            "second": "netted"}  # fmt: skip
+    data = {"kind": "two levels", "what": "leaf mass", "by": "netting", "first": "open", "second": "netted"}
     hands = ask(table="bushes", data=data)
     window = hands.window
     hands.tab_to(SlotButton, "what is compared")
     hands.pick("standard")
-    assert "Test whether the standard deviation of leaf mass (g) for open is different from that "\
-        "for netted" in window.entry_page.answer.caption  # fmt: skip
+    assert (
+        "Test whether the standard deviation of leaf mass (g) for open is different from that "
+        "for netted" in window.entry_page.answer.caption
+    )
     window.session.undo()
     settle(window)
     assert "the mean of leaf mass" in window.entry_page.answer.caption
 
 
 def test_a_condition_that_fails_leads_to_another_way_by_one_click(ask, settle) -> None:
-    hands = ask(table="trays", data={
-        "kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow",
-        "second": "quick"}, alternative="greater", way="welch t")  # fmt: skip
+    hands = ask(
+        table="trays",
+        data={"kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow", "second": "quick"},
+        alternative="greater",
+        way="welch t",
+    )
     window = hands.window
     assert any(c.mark == "fails" for c in window.entry_page.answer.reading.conditions)
     view = window.entry_page.figure_views[0]
-    row = next(at for at, one in enumerate(window.entry_page.answer.figures[0].rows)
-               if one.sets == ("way", "rank sum"))  # fmt: skip
+    row = next(at for at, one in enumerate(window.entry_page.answer.figures[0].rows) if one.sets == ("way", "rank sum"))
     view.setFocus()
     view.setCurrentIndex(view.model().index(row, 0))
     hands.press(KEY.Key_Return)

@@ -25,9 +25,7 @@ def painted(marks: Marks, ratio: float, move: tuple[float, float] = (0, 0)) -> n
 @pytest.mark.parametrize("ratio", [1.0, 2.0])
 @pytest.mark.parametrize("hollow", [False, True])
 @pytest.mark.parametrize("shape", ["circle", "square", "diamond"])
-def test_a_crowd_looks_like_its_marks_one_by_one(
-    qapp, monkeypatch, ratio: float, hollow: bool, shape: str
-) -> None:
+def test_a_crowd_looks_like_its_marks_one_by_one(qapp, monkeypatch, ratio: float, hollow: bool, shape: str) -> None:
     rng = np.random.default_rng(3)
     # on whole pixels, where no stamp is smoothed; a few lie apart, many upon each other
     x = np.round(rng.normal(200, 60, crowd.CROWD)).clip(20, 390)

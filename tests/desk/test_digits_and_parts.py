@@ -27,9 +27,7 @@ def test_decimals_are_set_for_the_study_and_undone(window: Window, settle) -> No
     menu = submenu(window, "Decimals of s&tatistics")
     next(a for a in menu.actions() if a.text() == "&4").trigger()
     settle(window)
-    assert any(
-        "t = 2.4505" in row.cells[2].text for row in window.entry_page.answer.figures[0].rows
-    )
+    assert any("t = 2.4505" in row.cells[2].text for row in window.entry_page.answer.figures[0].rows)
     window.session.undo()
     window.session.undo()
     settle(window)

@@ -76,19 +76,27 @@ print("left:", [path.name for path in home.glob("theoros-engine-*")])
 
 def test_a_session_computes_nothing_in_its_own_process(tmp_path: Path) -> None:
     done = subprocess.run(
-        [sys.executable, "-c", SESSION, str(tmp_path)], capture_output=True, text=True,
-        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"}, timeout=120, check=False,
-    )  # fmt: skip
+        [sys.executable, "-c", SESSION, str(tmp_path)],
+        capture_output=True,
+        text=True,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+        timeout=120,
+        check=False,
+    )
     assert done.stdout.splitlines() == ["heavy: []", "left: []"], done.stderr
 
 
-def test_killing_the_engine_at_work_costs_nothing_that_is_seen(
-    window: Window, settle, qtbot, links: Links
-) -> None:
+def test_killing_the_engine_at_work_costs_nothing_that_is_seen(window: Window, settle, qtbot, links: Links) -> None:
     statement = make(
-        "test", table="trays", what="moisture loss", by="withering", first="slow", second="quick",
-        way="shuffled labels", shuffles=300_000,
-    )  # fmt: skip
+        "test",
+        table="trays",
+        what="moisture loss",
+        by="withering",
+        first="slow",
+        second="quick",
+        way="shuffled labels",
+        shuffles=300_000,
+    )
     window.asking.add_entry(statement)
     page = window.entry_page
     qtbot.waitUntil(lambda: page.answer is not None, timeout=20_000)
@@ -102,9 +110,7 @@ def test_killing_the_engine_at_work_costs_nothing_that_is_seen(
 
 
 def test_a_second_crash_is_told_in_a_sentence(window: Window, settle, monkeypatch) -> None:
-    monkeypatch.setattr(
-        "theoros.desk.entry.entry_page.AnswerStatement", lambda *_: Die(quiet=True)
-    )  # fmt: skip
+    monkeypatch.setattr("theoros.desk.entry.entry_page.AnswerStatement", lambda *_: Die(quiet=True))
     window.show_target(("entry", "e3"))
     settle(window)
     assert "ended twice without a word" in window.entry_page.bar.message.text()

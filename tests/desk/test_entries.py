@@ -50,8 +50,14 @@ def test_an_entry_shows_its_sentence_picture_figures_and_reading(window: Window,
     page = window.entry_page
     assert page.question.text().startswith("Worksheet 6, part b.")
     assert [b.slot.name for b in page.bar.slots_shown()] == [
-        "parameter", "data.what", "data.first", "alternative", "data.second", "alpha", "way",
-    ]  # fmt: skip
+        "parameter",
+        "data.what",
+        "data.first",
+        "alternative",
+        "data.second",
+        "alpha",
+        "way",
+    ]
     assert "H₀: η slow = η quick" in page.symbols.accessibleName()
     assert page.picture.drawing is not None
     assert page.figure_views[0].model().rowCount() == 5
@@ -129,9 +135,7 @@ def test_a_number_is_typed_in_place(window: Window, settle, qtbot) -> None:
         ("", "Type a number"),
     ],
 )
-def test_a_number_that_does_not_fit_says_why_and_stays(
-    window: Window, settle, qtbot, typed, told
-) -> None:
+def test_a_number_that_does_not_fit_says_why_and_stays(window: Window, settle, qtbot, typed, told) -> None:
     show(window, "e1", settle)
     bar = window.entry_page.bar
     bar.open_slot("alpha")
@@ -228,9 +232,7 @@ def test_hovering_tells_the_row(window: Window, settle) -> None:
 
 
 @pytest.mark.parametrize(("slot", "before"), [("bins", 4), ("start", None)])
-def test_dragging_a_handle_sets_its_slot_once(
-    window: Window, settle, qtbot, slot: str, before: float | None
-) -> None:
+def test_dragging_a_handle_sets_its_slot_once(window: Window, settle, qtbot, slot: str, before: float | None) -> None:
     show(window, "e2", settle)
     picture = window.entry_page.picture
     handle = next(handle for handle in picture.drawing.handles if handle.slot == slot)
@@ -381,9 +383,7 @@ def test_every_control_has_a_name(window: Window, settle) -> None:
     for target in (("entry", "e1"), ("entry", "e2"), ("table", "bushes"), ("report", "")):
         window.show_target(target)
         settle(window)
-        for widget in window.findChildren(QLineEdit) + window.findChildren(
-            type(window.verb_buttons["plot"])
-        ):
+        for widget in window.findChildren(QLineEdit) + window.findChildren(type(window.verb_buttons["plot"])):
             if widget.isVisible() and widget.focusPolicy() != Qt.FocusPolicy.NoFocus:
                 text = widget.text() if not isinstance(widget, QLineEdit) else ""
                 assert widget.accessibleName() or text, widget
@@ -391,14 +391,11 @@ def test_every_control_has_a_name(window: Window, settle) -> None:
 
 def test_titles_and_questions(window: Window, settle, monkeypatch) -> None:
     show(window, "e2", settle)
-    monkeypatch.setattr(
-        "theoros.desk.window.asking.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True)
-    )
+    monkeypatch.setattr("theoros.desk.window.asking.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True))
     window.asking.rename()
     assert window.session.study.entry("e2").title == "Plucks"
     monkeypatch.setattr(
-        "theoros.desk.window.asking.QInputDialog.getMultiLineText",
-        lambda *a, **k: ("How heavy?", True),
+        "theoros.desk.window.asking.QInputDialog.getMultiLineText", lambda *a, **k: ("How heavy?", True)
     )
     window.asking.set_question()
     assert window.entry_page.question.text() == "How heavy?"
@@ -432,15 +429,11 @@ def test_plain_words_in_the_status_line(window: Window, settle) -> None:
 def test_the_reading_opens_the_slot_at_fault(window: Window, settle, qtbot) -> None:
     show(window, "e2", settle)
     window.entry_page.set_slot("colour", "cultivar")
-    window.session.do(
-        ChangeColumn("bushes", "cultivar", Column("cultivar", Kind.TEXT, meaning="variety"))
-    )
+    window.session.do(ChangeColumn("bushes", "cultivar", Column("cultivar", Kind.TEXT, meaning="variety")))
     settle(window)
     assert "cultivar is a text column" in words(window)
     assert window.entry_page.bar.button("colour").slot.problem
-    link = next(
-        b for b in window.reading.findChildren(LinkButton) if b.accessibleName() == "Change it"
-    )
+    link = next(b for b in window.reading.findChildren(LinkButton) if b.accessibleName() == "Change it")
     qtbot.keyClick(link, Qt.Key.Key_Space)
     opened = popup(window)
     assert [opened.list.item(k).text() for k in range(3)] == ["one colour", "netting", "grade"]
@@ -451,9 +444,7 @@ def test_a_setting_at_fault_is_opened_too(window: Window, settle, qtbot) -> None
     show(window, "e1", settle)
     window.entry_page.set_slot("data.design", "matched")
     settle(window)
-    link = next(
-        b for b in window.reading.findChildren(LinkButton) if b.accessibleName() == "Change it"
-    )
+    link = next(b for b in window.reading.findChildren(LinkButton) if b.accessibleName() == "Change it")
     qtbot.keyClick(link, Qt.Key.Key_Space)
     opened = popup(window)
     labels = [opened.list.item(at).text() for at in range(opened.list.count())]

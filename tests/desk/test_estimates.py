@@ -98,8 +98,7 @@ def test_a_textbook_problem(empty: Window, settle, qtbot, demo, problem: Problem
 
 @pytest.fixture
 def asked(window: Window, settle) -> Window:
-    made = {"verb": "estimate", "table": "bushes",
-            "data": {"kind": "one column", "what": "leaf mass"}}  # fmt: skip
+    made = {"verb": "estimate", "table": "bushes", "data": {"kind": "one column", "what": "leaf mass"}}
     window.asking.add_entry(statement_from_json(made))
     settle(window)
     return window
@@ -138,8 +137,7 @@ def test_one_more_resample_and_a_hundred_samples(asked: Window, settle) -> None:
     settle(asked)
 
     def press(label: str) -> None:
-        button = next(b for b in page.findChildren(QPushButton)
-                      if b.text() == label and b.isVisibleTo(page))  # fmt: skip
+        button = next(b for b in page.findChildren(QPushButton) if b.text() == label and b.isVisibleTo(page))
         button.click()
         settle(asked)
 
@@ -160,8 +158,7 @@ def test_one_more_resample_and_a_hundred_samples(asked: Window, settle) -> None:
 
 
 def test_it_is_offered_beside_a_column_and_leads_to_a_test(asked: Window, settle) -> None:
-    link = next(one for one in asked.entry_page.answer.reading.next
-                if one.label == "Test a claim about it")  # fmt: skip
+    link = next(one for one in asked.entry_page.answer.reading.next if one.label == "Test a claim about it")
     asked.asking.add_entry(link.statement)
     settle(asked)
     assert asked.entry_page.answer.problem is None
@@ -178,8 +175,7 @@ def test_a_click_on_a_dot_opens_its_resample(asked: Window, settle, qtbot) -> No
     (marks,) = view.drawing.marks("replicate")[:1]
     at = int(np.argmin(marks.x))
     number = int(marks.rows[at])
-    qtbot.mouseClick(view, Qt.MouseButton.LeftButton,
-                     pos=QPoint(round(marks.x[at]), round(marks.y[at])))  # fmt: skip
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(round(marks.x[at]), round(marks.y[at])))
     settle(asked)
     assert page.entry.statement.opened == number
     section = next(s for s in page.answer.sections if s.title == "A resample")

@@ -21,35 +21,44 @@ from theoros.verbs.core.registry import statement_from_json
 QUARTERS = Table(
     "harvests",
     (Column("quarter", Kind.TEXT), Column("leaf", unit="t")),
-    pl.DataFrame({
-        "quarter": [f"{2014 + k // 4}-Q{k % 4 + 1}" for k in range(44)],
-        "leaf": np.round(
-            12 + 0.15 * np.arange(44) + np.resize([3.0, 6.5, 1.0, -8.0], 44)
-            + np.random.default_rng(9).normal(0, 0.5, 44), 1
-        ),
-    }),
+    pl.DataFrame(
+        {
+            "quarter": [f"{2014 + k // 4}-Q{k % 4 + 1}" for k in range(44)],
+            "leaf": np.round(
+                12
+                + 0.15 * np.arange(44)
+                + np.resize([3.0, 6.5, 1.0, -8.0], 44)
+                + np.random.default_rng(9).normal(0, 0.5, 44),
+                1,
+            ),
+        }
+    ),
     noun="quarter",
-)  # fmt: skip
+)
 YEARS = Table(
     "rain",
     (Column("year"), Column("rainfall", unit="mm")),
-    pl.DataFrame({
-        "year": [1985.0 + k for k in range(40)],
-        "rainfall": [float(900 - 4 * k + (k * 37 % 23 - 11) * 6) for k in range(40)],
-    }),
+    pl.DataFrame(
+        {
+            "year": [1985.0 + k for k in range(40)],
+            "rainfall": [float(900 - 4 * k + (k * 37 % 23 - 11) * 6) for k in range(40)],
+        }
+    ),
     noun="year",
-)  # fmt: skip
+)
 POTS = Table(
     "pots",
     (Column("month", Kind.DATE), Column("breakages")),
-    pl.DataFrame({
-        "month": pl.Series([date(2019 + k // 12, k % 12 + 1, 1) for k in range(72)], dtype=pl.Date),
-        "breakages": np.random.default_rng(6)
-        .poisson(1.6 + 1.2 * (1 + np.sin(np.arange(72) * np.pi / 6)))
-        .astype(float),
-    }),
+    pl.DataFrame(
+        {
+            "month": pl.Series([date(2019 + k // 12, k % 12 + 1, 1) for k in range(72)], dtype=pl.Date),
+            "breakages": np.random.default_rng(6)
+            .poisson(1.6 + 1.2 * (1 + np.sin(np.arange(72) * np.pi / 6)))
+            .astype(float),
+        }
+    ),
     noun="month",
-)  # fmt: skip
+)
 PROBLEMS = (
     # Describe trend and seasons of the visitors, forecast the year to come, say how far it can be
     # trusted, with the last year held back and its table.
@@ -170,9 +179,7 @@ def test_a_way_is_chosen_from_the_table_of_ways(asked: Window, settle) -> None:
     assert page.entry.statement.text(page.tables).startswith(
         "Forecast visitors for the next 12 months from the last value, by carrying it on"
     )
-    assert next(row for row in figures(asked, "ways").rows if row.chosen).cells[0].value == (
-        "again: level"
-    )
+    assert next(row for row in figures(asked, "ways").rows if row.chosen).cells[0].value == ("again: level")
 
 
 def test_whether_it_can_be_below_zero_is_asked_once(empty: Window, settle) -> None:
@@ -183,9 +190,10 @@ def test_whether_it_can_be_below_zero_is_asked_once(empty: Window, settle) -> No
     settle(window)
     pane = window.findChild(ReadingPane)
     view = next(
-        one for one in pane.findChildren(ConditionView)
+        one
+        for one in pane.findChildren(ConditionView)
         if any("never" in b.text() for b in one.findChildren(type(pane._working)))
-    )  # fmt: skip
+    )
     button = next(b for b in view.findChildren(type(pane._working)) if "never" in b.text())
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     settle(window)

@@ -23,9 +23,7 @@ CONTROL, SHIFT, PLAIN = HELD.ControlModifier, HELD.ShiftModifier, HELD.NoModifie
 @pytest.fixture
 def sheet(empty: Window, settle) -> Sheet:
     """5 rows of 3 columns, with a gap in the first column."""
-    table = make_table(
-        "trays", "tray", a=[1.0, 2, None, 4, 5], b=[10.0, 20, 30, 40, 50], c=list("vwxyz")
-    )
+    table = make_table("trays", "tray", a=[1.0, 2, None, 4, 5], b=[10.0, 20, 30, 40, 50], c=list("vwxyz"))
     empty.session.do(AddTable(table))
     empty.show_target(("table", "trays"))
     settle(empty)
@@ -194,13 +192,7 @@ class TestFinding:
         assert sheet.sheet_model.text(0, 1) == "15"
         assert at(sheet) == (1, 1)
         bar.all.click()
-        assert [sheet.sheet_model.text(row, 1) for row in range(5)] == [
-            "15",
-            "25",
-            "35",
-            "45",
-            "55",
-        ]
+        assert [sheet.sheet_model.text(row, 1) for row in range(5)] == ["15", "25", "35", "45", "55"]
         assert bar.told.text() == "replaced in 4 cells"
         empty.session.undo()
         assert sheet.sheet_model.text(4, 1) == "50"
@@ -236,9 +228,7 @@ class TestHeads:
         menus = empty.table_page.head_menus
         menu = menus.column_menu(1)
         assert sheet.chosen_columns() == ["b"]
-        assert {"Name and unit…", "Kind", "Sort from the least", "Delete b", "Plot b"} <= set(
-            self.texts(menu)
-        )
+        assert {"Name and unit…", "Kind", "Sort from the least", "Delete b", "Plot b"} <= set(self.texts(menu))
         self.do(menu, "Sort from the greatest")
         assert sheet.sheet_model.text(0, 1) == "50"
         self.do(menus.column_menu(1), "Insert a column before it")
@@ -264,9 +254,7 @@ class TestHeads:
         assert empty.table_page.table.rows == 5
 
     def test_a_right_click_opens_them(self, sheet: Sheet) -> None:
-        for head, first in (
-            (sheet.header, "Name and unit…"), (sheet.row_header, "Insert 1 row above"),
-        ):  # fmt: skip
+        for head, first in ((sheet.header, "Name and unit…"), (sheet.row_header, "Insert 1 row above")):
             head.customContextMenuRequested.emit(QPoint(5, 5))
             menu = next(m for m in sheet.findChildren(QMenu) if m.isVisible())
             assert menu.actions()[0].text() == first
@@ -293,8 +281,9 @@ class TestNamesInTheFirstRow:
         page.names.buttons[0].click()
         table = page.table
         assert [(c.name, c.unit, c.kind) for c in table.columns] == [
-            ("tea", "", Kind.CATEGORY), ("leaf mass", "g", Kind.NUMBER),
-        ]  # fmt: skip
+            ("tea", "", Kind.CATEGORY),
+            ("leaf mass", "g", Kind.NUMBER),
+        ]
         assert table.frame["leaf mass"].to_list() == [20.5, 23.0]
         assert not page.names.isVisible()
         empty.session.undo()

@@ -66,8 +66,7 @@ def test_a_problem_by_keyboard(empty: Window, settle, problem: Problem) -> None:
 
 @pytest.fixture
 def asked(window: Window, settle) -> Window:
-    made = {"verb": "model", "table": "bushes", "what": "leaf mass", "against": "leaf length",
-            "read": 70.0}  # fmt: skip
+    made = {"verb": "model", "table": "bushes", "what": "leaf mass", "against": "leaf length", "read": 70.0}
     window.asking.add_entry(statement_from_json(made))
     settle(window)
     return window
@@ -105,14 +104,12 @@ def test_a_line_by_hand_is_dragged_beside_the_best(asked: Window, settle) -> Non
 
 
 def test_the_cut_off_is_dragged_and_cases_change_their_class(window: Window, settle) -> None:
-    made = {"verb": "model", "table": "bushes", "what": "cultivar", "level": "Jade",
-            "against": "leaf length"}  # fmt: skip
+    made = {"verb": "model", "table": "bushes", "what": "cultivar", "level": "Jade", "against": "leaf length"}
     window.asking.add_entry(statement_from_json(made))
     settle(window)
     page = window.entry_page
     before = next(one for one in page.answer.figures if one.key == "classes").rows[0].cells[1].value
-    view = next(one.picture for one in page.section_views
-                if any(h.slot == "cut" for h in one.picture.drawing.handles))  # fmt: skip
+    view = next(one.picture for one in page.section_views if any(h.slot == "cut" for h in one.picture.drawing.handles))
     drag(window, view, "cut", QPoint(-120, 0), settle)
     assert page.entry.statement.cut < 0.45
     after = next(one for one in page.answer.figures if one.key == "classes").rows[0].cells[1].value

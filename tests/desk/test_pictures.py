@@ -42,9 +42,15 @@ def test_the_axis_is_drawn_nearer_and_shown_whole_again(asked: Window, settle, q
     settle(asked)
     assert (page.entry.statement.low, page.entry.statement.high) == (None, None)
     wheel = QWheelEvent(
-        QPointF(300, 100), QPointF(300, 100), QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton,
-        Qt.KeyboardModifier.ControlModifier, Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        QPointF(300, 100),
+        QPointF(300, 100),
+        QPoint(),
+        QPoint(0, 120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.ControlModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(page.picture, wheel)
     settle(asked)
     near = page.entry.statement
@@ -91,9 +97,7 @@ def test_only_what_is_selected_is_kept(asked: Window, settle) -> None:
     assert asked.session.study.table("bushes").aside == {1, 2}
 
 
-def test_titles_and_axis_names_are_changed_by_a_double_click(
-    asked: Window, settle, qtbot, monkeypatch
-) -> None:
+def test_titles_and_axis_names_are_changed_by_a_double_click(asked: Window, settle, qtbot, monkeypatch) -> None:
     page = asked.entry_page
     page.set_slot("heading", "Leaves")
     settle(asked)
@@ -148,9 +152,7 @@ def test_percentiles_are_typed_in_the_settings(window: Window, settle, qtbot) ->
     assert [h.label for h in window.entry_page.answer.figures[0].headings][-2:] == ["P10", "P90"]
 
 
-@pytest.mark.parametrize(
-    "shape", ["strewn dots", "histogram", "box plot", "stem and leaf", "scatter", "line"]
-)
+@pytest.mark.parametrize("shape", ["strewn dots", "histogram", "box plot", "stem and leaf", "scatter", "line"])
 def test_a_shape_is_picked_in_the_sentence(asked: Window, settle, shape: str) -> None:
     asked.entry_page.set_slot("shape", shape)
     settle(asked)
@@ -173,9 +175,7 @@ def test_columns_picked_in_the_table_suggest_a_picture(window: Window, settle) -
     assert (statement.what, statement.against, statement.shape) == ("visitors", "month", "line")
 
 
-def test_a_click_on_the_key_hides_a_colour_and_shows_it_again(
-    window: Window, settle, qtbot
-) -> None:
+def test_a_click_on_the_key_hides_a_colour_and_shows_it_again(window: Window, settle, qtbot) -> None:
     window.show_target(("entry", "e2"))
     settle(window)
     page = window.entry_page
@@ -194,18 +194,18 @@ def drop(window: Window, x: float, y: float, table: str, column: str) -> None:
     data.setData(COLUMN_MIME, f"{table}\n{column}".encode())
     at = QPointF(picture.width() * x, picture.height() * y)
     both = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-    QApplication.sendEvent(
-        picture, QDragEnterEvent(at.toPoint(), Qt.DropAction.CopyAction, data, *both)
-    )
+    QApplication.sendEvent(picture, QDragEnterEvent(at.toPoint(), Qt.DropAction.CopyAction, data, *both))
     QApplication.sendEvent(picture, QDropEvent(at, Qt.DropAction.CopyAction, data, *both))
 
 
 def test_columns_are_dropped_on_axis_panels_and_key(asked: Window, settle) -> None:
     for x, y, column, slot in (
-        (0.5, 0.95, "pluck mass", "what"), (0.05, 0.5, "cultivar", "by"),
-        (0.5, 0.05, "grade", "colour"), (0.5, 0.5, "netting", "by"),
+        (0.5, 0.95, "pluck mass", "what"),
+        (0.05, 0.5, "cultivar", "by"),
+        (0.5, 0.05, "grade", "colour"),
+        (0.5, 0.5, "netting", "by"),
         (0.5, 0.5, "elevation", "what"),
-    ):  # fmt: skip
+    ):
         drop(asked, x, y, "bushes", column)
         settle(asked)
         assert getattr(asked.entry_page.entry.statement, slot) == column
@@ -224,9 +224,13 @@ def test_a_column_is_carried_out_of_its_header(asked: Window, settle, qtbot, mon
     at = QPoint(header.sectionViewportPosition(2) + 20, 12)
     qtbot.mousePress(header.viewport(), left, pos=at)
     move = QMouseEvent(
-        QEvent.Type.MouseMove, QPointF(at.x(), -60), header.viewport().mapToGlobal(QPointF(at.x(), -60)),
-        Qt.MouseButton.NoButton, left, Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+        QEvent.Type.MouseMove,
+        QPointF(at.x(), -60),
+        header.viewport().mapToGlobal(QPointF(at.x(), -60)),
+        Qt.MouseButton.NoButton,
+        left,
+        Qt.KeyboardModifier.NoModifier,
+    )
     QApplication.sendEvent(header.viewport(), move)
     qtbot.mouseRelease(header.viewport(), left, pos=at)
     assert carried == [("bushes", "elevation")]
@@ -262,10 +266,13 @@ def press(picture, kind: QEvent.Type, at: QPointF) -> None:
     left = Qt.MouseButton.LeftButton
     buttons = Qt.MouseButton.NoButton if kind == QEvent.Type.MouseButtonRelease else left
     event = QMouseEvent(
-        kind, at, QPointF(picture.mapToGlobal(at.toPoint())),
-        Qt.MouseButton.NoButton if kind == QEvent.Type.MouseMove else left, buttons,
+        kind,
+        at,
+        QPointF(picture.mapToGlobal(at.toPoint())),
+        Qt.MouseButton.NoButton if kind == QEvent.Type.MouseMove else left,
+        buttons,
         Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+    )
     QApplication.sendEvent(picture, event)
 
 
@@ -360,10 +367,16 @@ def test_figures_are_typed_where_there_is_no_table(empty: Window, settle) -> Non
     page = empty.entry_page
     assert page.answer.problem.slot == "data.groups.0.n"
     for slot, value in (
-        ("measure", "cup heat"), ("groups.0.name", "old pots"), ("groups.0.n", 12),
-        ("groups.0.mean", 71.0), ("groups.0.sd", 2.0), ("groups.1.name", "new pots"),
-        ("groups.1.n", 12), ("groups.1.mean", 74.5), ("groups.1.sd", 2.5),
-    ):  # fmt: skip
+        ("measure", "cup heat"),
+        ("groups.0.name", "old pots"),
+        ("groups.0.n", 12),
+        ("groups.0.mean", 71.0),
+        ("groups.0.sd", 2.0),
+        ("groups.1.name", "new pots"),
+        ("groups.1.n", 12),
+        ("groups.1.mean", 74.5),
+        ("groups.1.sd", 2.5),
+    ):
         page.set_slot(f"data.{slot}", value)
     settle(empty)
     assert page.answer.problem is None

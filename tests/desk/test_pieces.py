@@ -234,9 +234,8 @@ app.exec()
 def test_the_window_is_up_before_anything_heavy_is_imported(tmp_path) -> None:
     env = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run(
-        [sys.executable, "-c", FIRST, str(tmp_path)], capture_output=True, text=True, env=env,
-        timeout=60, check=False,
-    )  # fmt: skip
+        [sys.executable, "-c", FIRST, str(tmp_path)], capture_output=True, text=True, env=env, timeout=60, check=False
+    )
     assert done.stdout.splitlines()[0] == "58.8 []", done.stderr
 
 

@@ -61,11 +61,14 @@ def test_ten_parts_over_three_distributions_by_keyboard(hands: Hands, settle) ->
     wanted = (one.sf(7), one.pmf(0), one.cdf(2), one.pmf(5) + one.pmf(6))
     assert found == [f"{p:.4f}" for p in wanted]
     for kind, named, parts, wanted in (
-        ("normal", ("62", "9.5"), ("more than 75", "55 to 70", "top 10 %"),
-         ["0.0856", "0.5695", "0.1000"]),
-        ("poisson", ("4.5",), ("exactly 3", "at most 1", "at least 4 given at least 2"),
-         ["0.1687", "0.0611", f"{stats.poisson(4.5).sf(3) / stats.poisson(4.5).sf(1):.4f}"]),
-    ):  # fmt: skip
+        ("normal", ("62", "9.5"), ("more than 75", "55 to 70", "top 10 %"), ["0.0856", "0.5695", "0.1000"]),
+        (
+            "poisson",
+            ("4.5",),
+            ("exactly 3", "at most 1", "at least 4 given at least 2"),
+            ["0.1687", "0.0611", f"{stats.poisson(4.5).sf(3) / stats.poisson(4.5).sf(1):.4f}"],
+        ),
+    ):
         window.asking.add_entry(make("probability", situation={"kind": kind}))
         settle(window)
         first = window.entry_page.bar.slots_shown()[3]
@@ -99,9 +102,15 @@ def test_what_is_not_understood_comes_back_to_be_put_right(hands: Hands) -> None
 @pytest.fixture
 def crate(window: Window, settle) -> Window:
     window.asking.add_entry(
-        make("probability", situation={"kind": "binomial", "n": 12, "p": 0.85},
-             counts="sound seals", each="crate", parts=["exactly 11", "from 9 to 11"], chosen=1)
-    )  # fmt: skip
+        make(
+            "probability",
+            situation={"kind": "binomial", "n": 12, "p": 0.85},
+            counts="sound seals",
+            each="crate",
+            parts=["exactly 11", "from 9 to 11"],
+            chosen=1,
+        )
+    )
     settle(window)
     return window
 
@@ -165,11 +174,7 @@ def test_between_is_settled_by_a_click(crate: Window, settle) -> None:
     crate.entry_page.set_slot("parts.1", "between 8 and 10")
     settle(crate)
     assert "leaves open whether the ends count" in crate.entry_page.answer.reading.cautions[0]
-    link = next(
-        b
-        for b in crate.reading.findChildren(QPushButton)
-        if "more than 8 and" in b.accessibleName()
-    )
+    link = next(b for b in crate.reading.findChildren(QPushButton) if "more than 8 and" in b.accessibleName())
     link.click()
     settle(crate)
     assert crate.entry_page.entry.statement.parts[1] == "more than 8 and fewer than 10"
@@ -221,10 +226,18 @@ def test_six_parts_over_a_two_way_table_and_a_tree_by_keyboard(hands: Hands, set
 @pytest.fixture
 def tree(window: Window, settle) -> Window:
     window.asking.add_entry(
-        make("probability", each="leaf", parts=["mite given spotted"],
-             situation={"kind": "tree", "first": "mite, no mite", "second": "spotted, clean",
-                        "chances": [0.02, 0.9, 0.15]})
-    )  # fmt: skip
+        make(
+            "probability",
+            each="leaf",
+            parts=["mite given spotted"],
+            situation={
+                "kind": "tree",
+                "first": "mite, no mite",
+                "second": "spotted, clean",
+                "chances": [0.02, 0.9, 0.15],
+            },
+        )
+    )
     settle(window)
     return window
 
@@ -272,9 +285,8 @@ def test_values_are_typed_into_a_grid_that_grows(hands: Hands, settle) -> None:
     problem = window.entry_page.answer.problem
     assert problem.sentence == "The probabilities sum to 0.9, which is 0.1 short of 1."
     offer = next(
-        b for b in window.reading.findChildren(QPushButton)
-        if b.accessibleName() == "Divide each by their sum"
-    )  # fmt: skip
+        b for b in window.reading.findChildren(QPushButton) if b.accessibleName() == "Divide each by their sum"
+    )
     offer.click()
     settle(window)
     assert window.entry_page.answer.problem is None
@@ -285,9 +297,8 @@ def test_figures_become_a_table_of_the_study(crate: Window, settle) -> None:
     crate.entry_page.set_slot("values", True)
     settle(crate)
     link = next(
-        b for b in crate.reading.findChildren(QPushButton)
-        if b.accessibleName().startswith("Put the table of values")
-    )  # fmt: skip
+        b for b in crate.reading.findChildren(QPushButton) if b.accessibleName().startswith("Put the table of values")
+    )
     link.click()
     settle(crate)
     made = crate.session.study.by_name["table of values"]

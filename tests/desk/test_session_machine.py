@@ -41,9 +41,7 @@ class SessionMachine(RuleBasedStateMachine):
     def add_table(self, name: str, size: int) -> None:
         self.session.do(edits.AddTable(make_table(name, x=[float(k) for k in range(size)])))
 
-    @rule(
-        name=st.sampled_from(NAMES), row=st.integers(0, 5), text=st.sampled_from(["99", "", "7,5"])
-    )
+    @rule(name=st.sampled_from(NAMES), row=st.integers(0, 5), text=st.sampled_from(["99", "", "7,5"]))
     def set_cell(self, name: str, row: int, text: str) -> None:
         self.session.do(edits.SetCells(name, row, 0, ((text,),)))
 

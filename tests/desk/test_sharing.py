@@ -59,9 +59,7 @@ def opened(window: Window, path: Path, settle) -> None:  # type: ignore[no-untyp
     settle(window)
 
 
-def test_a_study_open_in_another_window_is_asked_about(
-    empty: Window, other: Window, file: Path, settle
-) -> None:
+def test_a_study_open_in_another_window_is_asked_about(empty: Window, other: Window, file: Path, settle) -> None:
     opened(empty, file, settle)
     assert empty.session.path == file
     opened(other, file, settle)
@@ -79,9 +77,7 @@ def test_a_study_open_in_another_window_is_asked_about(
     assert other.session.path == file
 
 
-def test_a_file_changed_elsewhere_is_not_overwritten_unasked(
-    empty: Window, other: Window, file: Path, settle
-) -> None:
+def test_a_file_changed_elsewhere_is_not_overwritten_unasked(empty: Window, other: Window, file: Path, settle) -> None:
     opened(empty, file, settle)
     opened(other, file, settle)
     choose(other, "Open it here, too")
@@ -115,9 +111,7 @@ def test_a_file_changed_elsewhere_is_not_overwritten_unasked(
     assert open_study(file).title == "once more"
 
 
-def test_a_file_that_was_only_touched_is_saved_without_a_question(
-    empty: Window, file: Path, settle
-) -> None:
+def test_a_file_that_was_only_touched_is_saved_without_a_question(empty: Window, file: Path, settle) -> None:
     opened(empty, file, settle)
     os.utime(file, (1, 1))
     empty.session.do(SetTitle("new"))
@@ -126,9 +120,7 @@ def test_a_file_that_was_only_touched_is_saved_without_a_question(
     assert open_study(file).title == "new"
 
 
-@pytest.mark.parametrize(
-    ("answer", "left"), [("Save as", True), ("Overwrite", True), ("Stay", False)]
-)
+@pytest.mark.parametrize(("answer", "left"), [("Save as", True), ("Overwrite", True), ("Stay", False)])
 def test_leaving_asks_about_a_file_that_was_changed(
     empty: Window, file: Path, settle, monkeypatch, answer: str, left: bool
 ) -> None:
@@ -163,9 +155,7 @@ def test_a_recovered_study_knows_its_file(empty: Window, file: Path, settle) -> 
     assert open_study(file).title == "recovered"  # without a question: the file is as it was
 
 
-def test_saving_over_a_link_keeps_the_link(
-    empty: Window, file: Path, tmp_path: Path, settle
-) -> None:
+def test_saving_over_a_link_keeps_the_link(empty: Window, file: Path, tmp_path: Path, settle) -> None:
     link = tmp_path / "desk" / "link.theoros"
     link.parent.mkdir()
     link.symlink_to(file)
@@ -177,9 +167,7 @@ def test_saving_over_a_link_keeps_the_link(
     assert open_study(file).title == "through the link"
 
 
-def test_what_a_kill_left_half_written_is_cleared_by_the_next_save(
-    empty: Window, file: Path, settle
-) -> None:
+def test_what_a_kill_left_half_written_is_cleared_by_the_next_save(empty: Window, file: Path, settle) -> None:
     left = file.with_name(f"{PART}abc.theoros")
     left.write_bytes(b"half")
     opened(empty, file, settle)
@@ -189,9 +177,7 @@ def test_what_a_kill_left_half_written_is_cleared_by_the_next_save(
     assert not left.exists()
 
 
-def test_work_that_no_journal_takes_is_said_once_and_stands(
-    qtbot, tmp_path: Path, links, monkeypatch
-) -> None:
+def test_work_that_no_journal_takes_is_said_once_and_stands(qtbot, tmp_path: Path, links, monkeypatch) -> None:
     """A folder that cannot be written; later it can, and everything is in the journal."""
     settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
     monkeypatch.setattr(StudyFiles, "may_leave", lambda self: True)
@@ -216,9 +202,7 @@ def test_work_that_no_journal_takes_is_said_once_and_stands(
     assert left.recover().study.title == "two"
 
 
-def test_a_busy_reader_holds_up_no_saving_and_can_be_stopped(
-    window: Window, tmp_path: Path, settle, qtbot
-) -> None:
+def test_a_busy_reader_holds_up_no_saving_and_can_be_stopped(window: Window, tmp_path: Path, settle, qtbot) -> None:
     """A file that its reader is busy with holds up nothing."""
     before = window.session.study
     slow = tmp_path / "slow.theoros"
@@ -238,9 +222,7 @@ def test_a_busy_reader_holds_up_no_saving_and_can_be_stopped(
     assert window.session.study == before
 
 
-def test_a_slow_table_is_seen_to_be_read_and_cancel_ends_it(
-    empty: Window, tmp_path: Path, qtbot
-) -> None:
+def test_a_slow_table_is_seen_to_be_read_and_cancel_ends_it(empty: Window, tmp_path: Path, qtbot) -> None:
     TRAPS["spaced.csv"](tmp_path / "slow.csv")
     (tmp_path / "small.csv").write_text("x\n1\n2\n")
     empty.files.open_table(tmp_path / "slow.csv")

@@ -36,10 +36,7 @@ def heads(window: Window) -> list[tuple[str, bool]]:
 def test_the_entry_shown_before_stands_beside_this_one_and_is_read(paired: Window) -> None:
     assert keys(paired) == ["e2", "e3"]
     assert paired.shown == ("entry", "e3")
-    assert heads(paired) == [
-        ("Pluck mass under each netting", False),
-        ("Leaf length by cultivar", True),
-    ]
+    assert heads(paired) == [("Pluck mass under each netting", False), ("Leaf length by cultivar", True)]
     assert "for Jade bushes and 63.14" in words(paired)
     assert all(side.page.picture.drawing for side in paired.entry_pages.sides)
 
@@ -162,9 +159,7 @@ def test_an_only_entry_has_nothing_to_stand_beside_it(empty: Window, settle, qtb
     assert empty.banner.label.text() == "There is no other entry to put beside this one yet."
 
 
-def test_the_pictures_of_a_test_stand_below_each_other_in_half_the_width(
-    window: Window, settle
-) -> None:
+def test_the_pictures_of_a_test_stand_below_each_other_in_half_the_width(window: Window, settle) -> None:
     show(window, "e3", settle)
     show(window, "e1", settle)
     picture = window.entry_page.picture

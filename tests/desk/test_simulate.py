@@ -141,8 +141,7 @@ def test_a_dot_and_a_bar_open_their_samples(jars: Window, settle) -> None:
     picture = page.picture
     (marks,) = (m for m in picture.drawing.marks("replicate") if 2 in m.rows)
     at = int(np.flatnonzero(marks.rows == 2)[0])
-    QTest.mouseClick(picture, Qt.MouseButton.LeftButton,
-                     pos=QPoint(round(marks.x[at]), round(marks.y[at])))  # fmt: skip
+    QTest.mouseClick(picture, Qt.MouseButton.LeftButton, pos=QPoint(round(marks.x[at]), round(marks.y[at])))
     settle(jars)
     assert page.entry.statement.opened == 2
     assert page.answer.above[0].picture.frames[1].title.startswith("Crate 2:")
@@ -215,10 +214,7 @@ def test_statistics_become_a_table_that_can_be_renewed(jars: Window, settle, qtb
     (again,) = (b for b in jars.banner.findChildren(QPushButton) if b.text() == "Draw it anew")
     again.click()
     name = "crates by chance"
-    qtbot.waitUntil(
-        lambda: jars.session.study.by_name[name].frame.to_series(1).to_list() != first,
-        timeout=10_000,
-    )
+    qtbot.waitUntil(lambda: jars.session.study.by_name[name].frame.to_series(1).to_list() != first, timeout=10_000)
     assert len(jars.session.study.tables) == 7
     jars.session.undo()
     assert jars.session.study.by_name[name].frame.to_series(1).to_list() == first

@@ -55,9 +55,7 @@ def test_the_whole_way(empty: Window, tmp_path: Path, settle, qtbot, monkeypatch
     window.asking.ask("test")
     settle(window)
     assert window.entry_page.answer.problem is None
-    assert "north rows is different from that of south rows" in str(
-        window.entry_page.answer.reading
-    )
+    assert "north rows is different from that of south rows" in str(window.entry_page.answer.reading)
     window.asking.place()
     window.report_page.add_text()
     window.show_target(("report", ""))
@@ -128,9 +126,7 @@ app.exec()
 """
 
 
-def test_work_survives_kill_nine_and_is_offered(
-    tmp_path: Path, qtbot, settle, empty: Window
-) -> None:
+def test_work_survives_kill_nine_and_is_offered(tmp_path: Path, qtbot, settle, empty: Window) -> None:
     (tmp_path / "crash").mkdir()
     process = subprocess.Popen(
         [sys.executable, "-c", CRASH, str(tmp_path / "crash")],
@@ -338,9 +334,8 @@ def test_the_interface_is_never_held_up(window: Window, settle, qtbot) -> None:
     window.session.do(AddTable(big))
     beats: list[float] = []
     window.asking.add_entry(
-        make("test", table="big", what="v", by="g", first="a", second="b", way="shuffled labels",
-             shuffles=300)
-    )  # fmt: skip
+        make("test", table="big", what="v", by="g", first="a", second="b", way="shuffled labels", shuffles=300)
+    )
     end = time.monotonic() + 20
     while time.monotonic() < end and not window.answers.idle:
         beats.append(time.monotonic())
@@ -418,9 +413,7 @@ def test_what_could_not_be_got_back_is_said_and_kept(empty: Window, settle) -> N
     assert left.folder.exists()
 
 
-def test_a_study_is_not_opened_over_changes_made_meanwhile(
-    window: Window, tmp_path: Path, settle
-) -> None:
+def test_a_study_is_not_opened_over_changes_made_meanwhile(window: Window, tmp_path: Path, settle) -> None:
     window.session.save(tmp_path / "s.theoros")
     window.files.open_any(tmp_path / "s.theoros")
     window.session.do(SetTitle("typed meanwhile"))

@@ -242,16 +242,9 @@ def test_changing_the_guess_in_the_preview(window: Window, tmp_path: Path, settl
 
 
 @pytest.mark.parametrize(
-    ("content", "told"),
-    [
-        (b"", "is empty"),
-        (b"a,b\n1,\x002\n", "NUL bytes"),
-        (b'a,b\n"1,2\n', "quotation mark"),
-    ],
+    ("content", "told"), [(b"", "is empty"), (b"a,b\n1,\x002\n", "NUL bytes"), (b'a,b\n"1,2\n', "quotation mark")]
 )
-def test_bad_files_are_told_in_the_preview(
-    window: Window, tmp_path: Path, settle, content, told
-) -> None:
+def test_bad_files_are_told_in_the_preview(window: Window, tmp_path: Path, settle, content, told) -> None:
     path = tmp_path / "bad.csv"
     path.write_bytes(content)
     before = window.session.study
@@ -264,9 +257,7 @@ def test_bad_files_are_told_in_the_preview(
 
 def test_naming_rows_and_tables(window: Window, settle, monkeypatch) -> None:
     answers = iter([("racks", True), ("rack", True)])
-    monkeypatch.setattr(
-        "theoros.desk.sheet.table_page.QInputDialog.getText", lambda *a, **k: next(answers)
-    )
+    monkeypatch.setattr("theoros.desk.sheet.table_page.QInputDialog.getText", lambda *a, **k: next(answers))
     window.show_target(("table", "trays"))
     window.table_page.rename()
     settle(window)

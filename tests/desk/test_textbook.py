@@ -133,9 +133,7 @@ def expected(demo) -> dict[str, float]:
         "several medians": stats.kruskal(
             *(length[(cultivar == name) & known] for name in ("Amber", "Jade", "Mist"))
         ).pvalue,
-        "two categories": stats.chi2_contingency(
-            table, correction=False, lambda_="log-likelihood"
-        ).pvalue,
+        "two categories": stats.chi2_contingency(table, correction=False, lambda_="log-likelihood").pvalue,
         "a correlation": 2 * stats.t.sf(t_of_r, 26),
         "a slope": stats.linregress(height[there], length[there], alternative="less").pvalue,
         "a change": stats.binomtest(14, 45).pvalue,

@@ -46,9 +46,7 @@ def test_a_right_click_offers_both_writings(window: Window, settle) -> None:
     names = {action.text(): action for action in menu.actions()}
     names["Copy formula as LaTeX"].trigger()
     menu.close()
-    assert r"\frac{\bar{x}_{\text{slow}} - \bar{x}_{\text{quick}}}" in (
-        QApplication.clipboard().text()
-    )
+    assert r"\frac{\bar{x}_{\text{slow}} - \bar{x}_{\text{quick}}}" in (QApplication.clipboard().text())
 
 
 def test_a_step_offers_all_its_formulas(window: Window, settle) -> None:

@@ -138,8 +138,9 @@ def test_a_second_crash_is_told(link: Link) -> None:
 
 def test_a_process_killed_from_outside_while_it_works_is_begun_anew(link: Link) -> None:
     table = make_table("t", loss=[float(k % 37) for k in range(4000)], way=["s", "q"] * 2000)
-    statement = make("test", table="t", what="loss", by="way", first="s", second="q",
-                     way="shuffled labels", shuffles=20_000)  # fmt: skip
+    statement = make(
+        "test", table="t", what="loss", by="way", first="s", second="q", way="shuffled labels", shuffles=20_000
+    )
     heard = Heard()
     link.run(AnswerStatement(statement), {"t": table}, heard)
     wait(lambda: heard.steps)
@@ -180,9 +181,7 @@ def test_every_kind_of_column_arrives_as_it_was(link: Link, kind: Kind) -> None:
     dtype = kind.dtype
     series = pl.Series("x", held, dtype=pl.Int32 if kind is Kind.DATE else None).cast(dtype)
     about = Column("x", kind, "g", "what it means")
-    table = Table(
-        "t", (about,), pl.DataFrame([series]), "cup", frozenset({2}), provenance=("made",)
-    )
+    table = Table("t", (about,), pl.DataFrame([series]), "cup", frozenset({2}), provenance=("made",))
     handed = Sender(link.folder.path).hand(table)
     assert Receiver(link.folder.path).table(handed) == table
 

@@ -57,9 +57,7 @@ def test_what_packs_very_well_and_is_ours_opens_all_the_same(reader: Link, tmp_p
     assert (table.rows, table.frame["x"].sum()) == (8_000_000, 24_000_000)
 
 
-def test_a_study_comes_as_it_was_and_tells_how_far_it_has_come(
-    reader: Link, tmp_path: Path, demo: Study
-) -> None:
+def test_a_study_comes_as_it_was_and_tells_how_far_it_has_come(reader: Link, tmp_path: Path, demo: Study) -> None:
     kept = demo.tables[0].with_(aside=frozenset({1}))
     study = demo.with_(tables=(kept, *demo.tables[1:]))
     save_study(study, tmp_path / "s.theoros")

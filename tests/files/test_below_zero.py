@@ -21,9 +21,16 @@ def test_what_was_said_goes_to_and_fro(said: str) -> None:
 
 @pytest.mark.parametrize(
     ("constraints", "said"),
-    [({"minimum": 0}, "no"), ({"minimum": 2.5}, "no"), ({"minimum": -5}, ""), ({}, ""),
-     ({"minimum": "0"}, ""), ([], ""), (None, "")],
-)  # fmt: skip
+    [
+        ({"minimum": 0}, "no"),
+        ({"minimum": 2.5}, "no"),
+        ({"minimum": -5}, ""),
+        ({}, ""),
+        ({"minimum": "0"}, ""),
+        ([], ""),
+        (None, ""),
+    ],
+)
 def test_constraints_of_other_programs(constraints: object, said: str) -> None:
     field = {"name": "x", "type": "number", "constraints": constraints}
     assert column_from(field).below_zero == said

@@ -58,27 +58,23 @@ def test_a_plain_file() -> None:
         ("x,y\n,2\n,4\n3,5\n4,6\n5,7\n", ",", (0, 1), False),
     ],
 )
-def test_the_form_is_guessed(
-    text: str, delimiter: str, lines: tuple[int, int], comma: bool
-) -> None:
+def test_the_form_is_guessed(text: str, delimiter: str, lines: tuple[int, int], comma: bool) -> None:
     form = guess_form(text)
-    assert (form.delimiter, (form.skip, form.header), form.decimal_comma) == (
-        delimiter,
-        lines,
-        comma,
-    )
+    assert (form.delimiter, (form.skip, form.header), form.decimal_comma) == (delimiter, lines, comma)
 
 
 def test_two_lines_of_names() -> None:
     table = read("mass;length\ng;mm\n1,5;2\n3;4\n5;6\n7;8\n").table
     assert [(c.name, c.unit) for c in table.columns] == [("mass", "g"), ("length", "mm")]
     assert table.rows == 4
-    groups = read(
-        ",spring,,autumn,\nplot,mass,height,mass,height\na,1,2,3,4\nb,5,6,7,8\nc,1,1,1,1\n"
-    )
+    groups = read(",spring,,autumn,\nplot,mass,height,mass,height\na,1,2,3,4\nb,5,6,7,8\nc,1,1,1,1\n")
     assert [c.name for c in groups.table.columns] == [
-        "plot", "spring mass", "spring height", "autumn mass", "autumn height",
-    ]  # fmt: skip
+        "plot",
+        "spring mass",
+        "spring height",
+        "autumn mass",
+        "autumn height",
+    ]
     above = read("Spring picking\n\nmass,tea\n1,a\n2,b\n3,a\n4,b\n").table
     assert [c.name for c in above.columns] == ["mass", "tea"]
     assert above.rows == 4
@@ -261,8 +257,7 @@ def test_pasted_commas_are_told_apart_by_what_stands_beside_them() -> None:
 def test_what_is_written_is_read_back(lines: list[tuple]) -> None:
     """Numbers exactly; text but for surrounding spaces and codes for missing values."""
     frame = pl.DataFrame(
-        {"x": [x for x, _ in lines], "g": [g for _, g in lines]},
-        schema={"x": pl.Float64, "g": pl.String},
+        {"x": [x for x, _ in lines], "g": [g for _, g in lines]}, schema={"x": pl.Float64, "g": pl.String}
     )
     table = Table("t", (Column("x", Kind.NUMBER, "g"), Column("g", Kind.CATEGORY)), frame)
     source = delimited.Delimited(table_bytes(table), "utf-8")
@@ -271,9 +266,7 @@ def test_what_is_written_is_read_back(lines: list[tuple]) -> None:
     assert back.columns == table.columns
     known = [(x, parse(g, Kind.CATEGORY) if g is not None else None) for x, g in lines]
     # a line of nothing, or of a code for nothing, may be no row
-    assert [row for row in back.frame.rows() if row != (None, None)] == [
-        pair for pair in known if pair != (None, None)
-    ]
+    assert [row for row in back.frame.rows() if row != (None, None)] == [pair for pair in known if pair != (None, None)]
 
 
 def test_text_that_a_spreadsheet_would_run_is_guarded_and_comes_back() -> None:
@@ -281,12 +274,8 @@ def test_text_that_a_spreadsheet_would_run_is_guarded_and_comes_back() -> None:
     frame = pl.DataFrame({"=name": texts})
     table = Table("t", (Column("=name", Kind.CATEGORY),), frame)
     written = table_bytes(table).decode().splitlines()
-    assert written == [
-        "'=name", "'=1+1", "'+cmd", "'-x", "'@sum", "''=quoted", "-5", "plain", "'kept'",
-    ]  # fmt: skip
-    back = delimited.read(
-        delimited.Delimited(table_bytes(table), "utf-8"), Form(), "t", {0: Kind.CATEGORY}
-    )
+    assert written == ["'=name", "'=1+1", "'+cmd", "'-x", "'@sum", "''=quoted", "-5", "plain", "'kept'"]
+    back = delimited.read(delimited.Delimited(table_bytes(table), "utf-8"), Form(), "t", {0: Kind.CATEGORY})
     assert back.table.frame.to_series().to_list() == texts
 
 

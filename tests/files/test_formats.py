@@ -88,9 +88,13 @@ def test_formats_that_hold_values_give_the_values_back(tmp_path: Path, suffix: s
 @pytest.mark.parametrize("suffix", [".csv", ".xlsx", ".ods", ".json", ".parquet", ".zip"])
 def test_kinds_are_guessed_alike_from_every_format(tmp_path: Path, suffix: str) -> None:
     table = LEAVES.with_(
-        columns=LEAVES.columns[:2], frame=LEAVES.frame.select(pl.nth(0, 1)),
-        aside=frozenset(), counts="", keep="", kept=None,
-    )  # fmt: skip
+        columns=LEAVES.columns[:2],
+        frame=LEAVES.frame.select(pl.nth(0, 1)),
+        aside=frozenset(),
+        counts="",
+        keep="",
+        kept=None,
+    )
     path = tmp_path / f"t{suffix}"
     write_table(table, path)
     assert [c.kind for c in open_table(path).table.columns] == [Kind.CATEGORY, Kind.NUMBER]
@@ -104,9 +108,14 @@ def test_an_ending_that_none_has_is_refused(tmp_path: Path) -> None:
 def test_what_is_not_held_is_named() -> None:
     csv = next(one for one in formats() if one.name == "CSV")
     assert not_held(LEAVES, csv) == [
-        "kinds of columns", "the order of levels", "meanings", "formulas", "what a row is",
-        "which rows are in use", "how rows count",
-    ]  # fmt: skip
+        "kinds of columns",
+        "the order of levels",
+        "meanings",
+        "formulas",
+        "what a row is",
+        "which rows are in use",
+        "how rows count",
+    ]
 
 
 def book(path: Path, cells: dict[str, list[list]]) -> Path:
@@ -142,17 +151,18 @@ def test_a_messy_spreadsheet_is_made_sense_of(tmp_path: Path) -> None:
     assert (opened.form.sheet, opened.form.skip, opened.form.header) == ("north", 2, 2)
     assert opened.form.decimal_comma
     assert [(c.name, c.unit, c.kind) for c in opened.table.columns] == [
-        ("plot", "", Kind.CATEGORY), ("leaf mass", "g", Kind.NUMBER),
-        ("leaf length", "mm", Kind.NUMBER), ("tea", "", Kind.CATEGORY),
-    ]  # fmt: skip
+        ("plot", "", Kind.CATEGORY),
+        ("leaf mass", "g", Kind.NUMBER),
+        ("leaf length", "mm", Kind.NUMBER),
+        ("tea", "", Kind.CATEGORY),
+    ]
     assert opened.table.frame["leaf mass"].to_list() == [12.5, None, 14, 15.25, 16.75]
     assert opened.first_line == 5
 
 
 def test_sheets_and_ranges_can_be_chosen(tmp_path: Path) -> None:
     path = book(
-        tmp_path / "b.xlsx",
-        {"one": [["x"], [1], [2]], "two": [[None], [None, "y", "z"], [None, 3, 4], [None, 5, 6]]},
+        tmp_path / "b.xlsx", {"one": [["x"], [1], [2]], "two": [[None], [None, "y", "z"], [None, 3, 4], [None, 5, 6]]}
     )
     source = spreadsheet.load(path)
     assert source.sheets == ("one", "two")
@@ -192,9 +202,14 @@ def test_json_in_its_usual_shapes(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("[1, 2]", "does not hold a table"), ("{", "not valid JSON"), ("[{}]", "no record"),
-     ("[" * 100_000, "not valid JSON|nested"), ("", "not valid JSON")],
-)  # fmt: skip
+    [
+        ("[1, 2]", "does not hold a table"),
+        ("{", "not valid JSON"),
+        ("[{}]", "no record"),
+        ("[" * 100_000, "not valid JSON|nested"),
+        ("", "not valid JSON"),
+    ],
+)
 def test_json_that_is_no_table(tmp_path: Path, text: str, words: str) -> None:
     path = tmp_path / "t.json"
     path.write_text(text)
@@ -215,9 +230,10 @@ def test_a_package_cannot_reach_outside(tmp_path: Path) -> None:
 def test_a_package_of_another_program(tmp_path: Path) -> None:
     (tmp_path / "d.csv").write_text("plot;mass;good\n1;2,5;true\n2;-99;false\n")
     fields = [
-        {"name": "plot", "type": "integer"}, {"name": "mass", "type": "number", "decimalChar": ","},
+        {"name": "plot", "type": "integer"},
+        {"name": "mass", "type": "number", "decimalChar": ","},
         {"name": "good", "type": "boolean"},
-    ]  # fmt: skip
+    ]
     schema = {"fields": fields, "missingValues": ["", "-99"]}
     resource = {"name": "d", "path": "d.csv", "dialect": {"delimiter": ";"}, "schema": schema}
     (tmp_path / "datapackage.json").write_text(json.dumps({"resources": [resource]}))
@@ -319,9 +335,7 @@ def test_replacing_kinds_in_a_typed_format(tmp_path: Path) -> None:
 
 def test_numbers_that_are_none_or_infinite_come_in_as_missing(tmp_path: Path) -> None:
     values = [1.0, math.nan, math.inf, None, -math.inf]
-    pl.DataFrame({"x": values, "cup": [1.0, 2.0, 3.0, 4.0, 5.0]}).write_parquet(
-        tmp_path / "cups.parquet"
-    )
+    pl.DataFrame({"x": values, "cup": [1.0, 2.0, 3.0, 4.0, 5.0]}).write_parquet(tmp_path / "cups.parquet")
     opened = open_table(tmp_path / "cups.parquet")
     assert opened.table.frame["x"].to_list() == [1.0, None, None, None, None]
     assert any("2 infinite values are read as missing" in note for note in opened.notes)
@@ -334,9 +348,7 @@ def test_numbers_that_are_none_or_infinite_come_in_as_missing(tmp_path: Path) ->
         assert again.frame["x"].to_list() == opened.table.frame["x"].to_list(), ending
 
 
-@pytest.mark.parametrize(
-    "schema", [{"missingValues": 5}, 7, {"fields": 3}, {"fields": [{"name": 3}]}]
-)
+@pytest.mark.parametrize("schema", [{"missingValues": 5}, 7, {"fields": 3}, {"fields": [{"name": 3}]}])
 def test_a_package_that_is_odd_inside_gives_its_table(tmp_path: Path, schema) -> None:
     (tmp_path / "d.csv").write_text("a,b\n1,2\n")
     resource = {"path": "d.csv", "schema": schema, "dialect": []}
@@ -360,9 +372,7 @@ def test_whole_numbers_that_would_be_rounded_are_kept_as_text_and_said(tmp_path:
     keys = ["9007199254740993", "12345678901234567", "3"]
     (tmp_path / "k.csv").write_text("key,x\n" + "".join(f"{key},1\n" for key in keys))
     (tmp_path / "k.json").write_text("[" + ",".join(f'{{"key": {k}, "x": 1}}' for k in keys) + "]")
-    pl.DataFrame({"key": [int(key) for key in keys], "x": [1, 1, 1]}).write_parquet(
-        tmp_path / "k.parquet"
-    )
+    pl.DataFrame({"key": [int(key) for key in keys], "x": [1, 1, 1]}).write_parquet(tmp_path / "k.parquet")
     for ending in ("csv", "json", "parquet"):
         opened = open_table(tmp_path / f"k.{ending}")
         assert opened.table.frame["key"].to_list() == keys, ending

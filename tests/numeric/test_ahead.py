@@ -7,14 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from theoros.numeric.series.ahead import (
-    by_arima,
-    compared,
-    line,
-    line_design,
-    naive,
-    smoothing,
-)
+from theoros.numeric.series.ahead import by_arima, compared, line, line_design, naive, smoothing
 from theoros.numeric.series.arima import Orders
 from theoros.numeric.series.parts import NotPositive
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, Scale
@@ -34,16 +27,14 @@ def test_a_line_with_seasons_against_another_library(visitors) -> None:
         [774.1517857142848, 1196.2767857142844, 832.7767857142849], rel=1e-12
     )
     low, high = found.band(0.95)
-    assert low[[0, 6, 11]] == pytest.approx(
-        [702.590513043862, 1124.7155130438616, 761.2155130438621], rel=1e-10
-    )
-    assert high[[0, 6, 11]] == pytest.approx(
-        [845.7130583847076, 1267.8380583847072, 904.3380583847077], rel=1e-10
-    )
+    assert low[[0, 6, 11]] == pytest.approx([702.590513043862, 1124.7155130438616, 761.2155130438621], rel=1e-10)
+    assert high[[0, 6, 11]] == pytest.approx([845.7130583847076, 1267.8380583847072, 904.3380583847077], rel=1e-10)
     came = compared(found.middle, found.band(0.95), visitors[96:])
     assert (came.absolute, came.per_cent, came.inside) == (
-        pytest.approx(36.397321428570585, rel=1e-10), pytest.approx(4.567179978043969, rel=1e-10), 10,
-    )  # fmt: skip
+        pytest.approx(36.397321428570585, rel=1e-10),
+        pytest.approx(4.567179978043969, rel=1e-10),
+        10,
+    )
     assert came.off == pytest.approx(visitors[96:] - found.expected)
 
 
@@ -146,9 +137,11 @@ def test_what_has_no_logarithm_or_root_is_refused() -> None:
 
 def test_simulated_bands_agree_with_the_formula_where_errors_are_normal(visitors) -> None:
     for found in (
-        naive(visitors, 12, 12), line(visitors, 12, 12), smoothing(visitors, 12, Form(cycle=12)),
+        naive(visitors, 12, 12),
+        line(visitors, 12, 12),
+        smoothing(visitors, 12, Form(cycle=12)),
         by_arima(visitors, 12, Orders(cycle=12)),
-    ):  # fmt: skip
+    ):
         drawn, formula = found.simulated_band(0.8, 7), found.band(0.8)
         for one, other in zip(drawn, formula, strict=True):
             assert np.abs(one - other).max() < 0.25 * found.deviation.max()

@@ -16,22 +16,26 @@ REFERENCE = {
     # statsmodels 0.15, SARIMAX (simple_differencing), visitors of the demo: log-likelihood;
     # forecasts 1, 2 and 12 months ahead and their standard errors 1, 6 and 12 ahead
     (0, 1, 1, 0, 1, 1): (
-        -484.8987842604965, [779.1218145954996, 784.7860885641355, 836.9470945990879],
+        -484.8987842604965,
+        [779.1218145954996, 784.7860885641355, 836.9470945990879],
         [36.25907664722036, 37.191735587548195, 38.280885438072346],
     ),
     (1, 1, 1, 0, 1, 1): (
-        -484.3553965307425, [778.3026144182821, 789.3061711690536, 842.3197995313918],
+        -484.3553965307425,
+        [778.3026144182821, 789.3061711690536, 842.3197995313918],
         [35.971987065083354, 37.0127020092022, 37.573925190592504],
     ),
     (2, 0, 0, 1, 1, 0): (
-        -509.5398249711453, [737.6480347513327, 751.0993727089132, 746.7493869422276],
+        -509.5398249711453,
+        [737.6480347513327, 751.0993727089132, 746.7493869422276],
         [48.29507853603757, 61.700774164355984, 63.132699474174096],
     ),
     (1, 0, 1, 1, 0, 1): (
-        -572.9332332003315, [762.0397029758561, 766.9783025672517, 809.6074703166428],
+        -572.9332332003315,
+        [762.0397029758561, 766.9783025672517, 809.6074703166428],
         [38.65001595972026, 43.006006797704984, 47.457351702920946],
     ),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("orders", REFERENCE, ids=str)
@@ -58,13 +62,8 @@ def test_a_random_walk_by_hand() -> None:
     assert carried.tolist() == [1, 1, 1]
 
 
-@given(
-    st.floats(-0.9, 0.9), st.floats(-0.9, 0.9), st.floats(-0.9, 0.9), st.integers(0, 2**31),
-    st.integers(6, 14),
-)  # fmt: skip
-def test_the_likelihood_is_that_of_the_normal_law(
-    phi: float, theta: float, seasonal: float, seed: int, n: int
-) -> None:
+@given(st.floats(-0.9, 0.9), st.floats(-0.9, 0.9), st.floats(-0.9, 0.9), st.integers(0, 2**31), st.integers(6, 14))
+def test_the_likelihood_is_that_of_the_normal_law(phi: float, theta: float, seasonal: float, seed: int, n: int) -> None:
     """Of an ARMA (1, 1) with a seasonal MA: by its whole matrix of covariances."""
     from theoros.numeric.series.arima import _likelihood, _polynomials, _psi
 

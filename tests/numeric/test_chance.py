@@ -14,13 +14,7 @@ from theoros.numeric.bins import bin_indices, default_width, order_within, round
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.resampling.replicates import block_size, replicates
-from theoros.numeric.resampling.shuffles import (
-    dealt,
-    dealt_places,
-    difference,
-    shuffled_labels,
-    shuffled_signs,
-)
+from theoros.numeric.resampling.shuffles import dealt, dealt_places, difference, shuffled_labels, shuffled_signs
 
 X, Y = np.array([5.1, 6.2, 7.3, 4.4]), np.array([3.0, 4.1, 2.2])
 

@@ -113,9 +113,7 @@ def test_regions() -> None:
     assert Normal().region("different", 0.0).parts == ((-math.inf, math.inf),)
     assert Normal(10, 1).region("different", 12.0).parts == ((-math.inf, 8.0), (12.0, math.inf))
     region = Region(((2.0, 3.0), (5.0, math.inf)))
-    assert region.holds(np.array([1.0, 2, 3, 4, 5, 9])).tolist() == [
-        False, True, True, False, True, True,
-    ]  # fmt: skip
+    assert region.holds(np.array([1.0, 2, 3, 4, 5, 9])).tolist() == [False, True, True, False, True, True]
     # decimal ties that differ as binary floats count as equal
     ties = Pile(np.array([0.1 + 0.2, 0.3, -0.3, 0.0]))
     assert ties.counted(ties.region("greater", 0.3)) == 2

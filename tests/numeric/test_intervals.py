@@ -62,19 +62,23 @@ def test_the_normal_interval_by_its_formula(of: tuple[int, int], level: float) -
     ("cells", "ends"),
     # Newcombe, "Interval estimation for the difference between independent proportions",
     # Statistics in Medicine 17 (1998), table II, method 10
-    [((56, 70, 48, 80), (0.0524, 0.3339)), ((9, 10, 3, 10), (0.1705, 0.8090)),
-     ((6, 7, 2, 7), (0.0582, 0.8062)), ((5, 56, 0, 29), (-0.0381, 0.1926)),
-     ((0, 10, 0, 20), (-0.1611, 0.2775)), ((0, 10, 0, 10), (-0.2775, 0.2775)),
-     ((10, 10, 0, 20), (0.6791, 1.0)), ((10, 10, 0, 10), (0.6075, 1.0))],
-)  # fmt: skip
+    [
+        ((56, 70, 48, 80), (0.0524, 0.3339)),
+        ((9, 10, 3, 10), (0.1705, 0.8090)),
+        ((6, 7, 2, 7), (0.0582, 0.8062)),
+        ((5, 56, 0, 29), (-0.0381, 0.1926)),
+        ((0, 10, 0, 20), (-0.1611, 0.2775)),
+        ((0, 10, 0, 10), (-0.2775, 0.2775)),
+        ((10, 10, 0, 20), (0.6791, 1.0)),
+        ((10, 10, 0, 10), (0.6075, 1.0)),
+    ],
+)
 def test_two_proportions_as_newcombe_has_them(cells, ends) -> None:
     assert newcombe_interval(*cells, 0.95) == pytest.approx(ends, abs=5e-5)
 
 
 @given(counts, counts, levels)
-def test_agresti_and_caffo_by_the_formula(
-    one: tuple[int, int], two: tuple[int, int], level: float
-) -> None:
+def test_agresti_and_caffo_by_the_formula(one: tuple[int, int], two: tuple[int, int], level: float) -> None:
     (a, n1), (b, n2) = one, two
     p, q = (a + 1) / (n1 + 2), (b + 1) / (n2 + 2)
     law = stats.norm(p - q, np.sqrt(p * (1 - p) / (n1 + 2) + q * (1 - q) / (n2 + 2)))
@@ -98,8 +102,9 @@ def test_ratios_against_scipy(cells: list[int], level: float) -> None:
     assert ends == pytest.approx(expected, rel=1e-9)
 
 
-@given(st.lists(st.integers(-50, 50), min_size=1, max_size=60, unique=True), levels,
-       st.sampled_from([0.1, 0.25, 0.5, 0.9]))  # fmt: skip
+@given(
+    st.lists(st.integers(-50, 50), min_size=1, max_size=60, unique=True), levels, st.sampled_from([0.1, 0.25, 0.5, 0.9])
+)
 def test_quantiles_against_scipy(values: list[int], level: float, share: float) -> None:
     data = np.array(values, dtype=float)
     expected = stats.quantile_test(data, p=share).confidence_interval(level)
@@ -137,11 +142,15 @@ def test_bca_against_scipy(values: list[float], seed: int, level: float) -> None
     estimate = float(data.std(ddof=1))
     tail = (1 - level) / 2
     found = corrected(pile, estimate, left_out([data], spread), tail, tail)
-    given_ = BootstrapResult(
-        confidence_interval=None, bootstrap_distribution=pile, standard_error=None
+    given_ = BootstrapResult(confidence_interval=None, bootstrap_distribution=pile, standard_error=None)
+    theirs = stats.bootstrap(
+        (data,),
+        lambda x, axis: x.std(axis=axis, ddof=1),
+        n_resamples=0,
+        bootstrap_result=given_,
+        method="BCa",
+        confidence_level=level,
     )
-    theirs = stats.bootstrap((data,), lambda x, axis: x.std(axis=axis, ddof=1), n_resamples=0,
-                             bootstrap_result=given_, method="BCa", confidence_level=level)  # fmt: skip
     if np.isnan(theirs.confidence_interval.low):
         # SciPy gives none where leaving one out changes nothing; the acceleration is 0 then
         assert found is None or found.acceleration == 0
@@ -160,9 +169,12 @@ def test_bca_of_two_samples_against_scipy() -> None:
     pile = np.sort(resamples([x, y], gap)(rng, 2999))
     found = corrected(pile, float(x.mean() - y.mean()), left_out([x, y], gap), 0.025, 0.025)
     theirs = stats.bootstrap(
-        (x, y), lambda a, b, axis: a.mean(axis=axis) - b.mean(axis=axis), n_resamples=0,
-        bootstrap_result=BootstrapResult(confidence_interval=None, bootstrap_distribution=pile, standard_error=None), method="BCa",
-    ).confidence_interval  # fmt: skip
+        (x, y),
+        lambda a, b, axis: a.mean(axis=axis) - b.mean(axis=axis),
+        n_resamples=0,
+        bootstrap_result=BootstrapResult(confidence_interval=None, bootstrap_distribution=pile, standard_error=None),
+        method="BCa",
+    ).confidence_interval
     assert np.quantile(pile, [found.low, found.high]) == pytest.approx(tuple(theirs), rel=1e-9)
 
 

@@ -22,12 +22,8 @@ VALUES = st.lists(st.floats(-1e3, 1e3).map(lambda x: round(x, 3)), min_size=4, m
 @given(VALUES.filter(lambda v: max(v) - min(v) > 0.5))
 def test_shape_agrees_with_scipy(values: list[float]) -> None:
     data = np.array(values)
-    assert measures.skewness(data) == pytest.approx(
-        stats.skew(data, bias=False), abs=1e-7, rel=1e-7
-    )
-    assert measures.kurtosis(data) == pytest.approx(
-        stats.kurtosis(data, bias=False), abs=1e-6, rel=1e-6
-    )
+    assert measures.skewness(data) == pytest.approx(stats.skew(data, bias=False), abs=1e-7, rel=1e-7)
+    assert measures.kurtosis(data) == pytest.approx(stats.kurtosis(data, bias=False), abs=1e-6, rel=1e-6)
     assert measures.standard_error(data) == pytest.approx(stats.sem(data))
     assert measures.trimmed_mean(data, 0.1) == pytest.approx(stats.trim_mean(data, 0.1), abs=1e-9)
     assert measures.total(data) == math.fsum(values)

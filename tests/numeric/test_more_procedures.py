@@ -13,18 +13,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from theoros.numeric.procedures.analysis_of_variance import (
-    kruskal_wallis,
-    one_way,
-    welch_anova,
-)
-from theoros.numeric.procedures.counts import (
-    chi_square_fit,
-    chi_square_related,
-    exact_fit,
-    likelihood_ratio,
-    mcnemar,
-)
+from theoros.numeric.procedures.analysis_of_variance import kruskal_wallis, one_way, welch_anova
+from theoros.numeric.procedures.counts import chi_square_fit, chi_square_related, exact_fit, likelihood_ratio, mcnemar
 from theoros.numeric.procedures.exact_tables import exact_table
 from theoros.numeric.procedures.means import Moments, NoSpread, TooFewValues
 from theoros.numeric.procedures.pairwise import (
@@ -39,17 +29,8 @@ from theoros.numeric.procedures.pairwise import (
 )
 from theoros.numeric.procedures.power import Power, f_power, t_power
 from theoros.numeric.procedures.ranks import hodges_lehmann, walsh_median
-from theoros.numeric.procedures.share_intervals import (
-    difference_interval,
-    exact_interval,
-    wilson_interval,
-)
-from theoros.numeric.procedures.shares import (
-    exact_share,
-    fisher_exact,
-    z_share,
-    z_shares,
-)
+from theoros.numeric.procedures.share_intervals import difference_interval, exact_interval, wilson_interval
+from theoros.numeric.procedures.shares import exact_share, fisher_exact, z_share, z_shares
 from theoros.numeric.procedures.signs import median_counts, sign_test
 from theoros.numeric.procedures.spreads import brown_forsythe, chi_square_variance, f_ratio
 
@@ -151,7 +132,7 @@ class TestCounts:
 
     @pytest.mark.parametrize(
         ("counts", "shares"), [((3, 1, 0), (0.5, 0.25, 0.25)), ((2, 2), (0.5, 0.5)), ((6, 0), (0.3, 0.7))]
-    )  # fmt: skip
+    )
     def test_exact_fit_against_enumeration(self, counts, shares) -> None:
         n, law = sum(counts), stats.multinomial(sum(counts), shares)
         seen = law.pmf(counts)
@@ -177,9 +158,8 @@ class TestCounts:
 
 
 groups_of_values = st.lists(
-    st.lists(st.integers(-50, 50).map(lambda n: n / 4), min_size=2, max_size=8),
-    min_size=2, max_size=5,
-)  # fmt: skip
+    st.lists(st.integers(-50, 50).map(lambda n: n / 4), min_size=2, max_size=8), min_size=2, max_size=5
+)
 
 
 def nist(name: str) -> tuple[list[np.ndarray], dict[str, float]]:
@@ -281,8 +261,7 @@ class TestSpreadsAndSigns:
             return
         assert close(found.f, expected.statistic, rel_tol=1e-7, abs_tol=1e-9)
 
-    @given(st.lists(st.integers(-9, 9).map(float), min_size=1, max_size=20),
-           st.sampled_from(CLAIMS))  # fmt: skip
+    @given(st.lists(st.integers(-9, 9).map(float), min_size=1, max_size=20), st.sampled_from(CLAIMS))
     def test_sign_test_is_a_binomial_one(self, values: list[float], claim: str) -> None:
         above, below = sum(v > 1 for v in values), sum(v < 1 for v in values)
         assume(above + below)
@@ -301,8 +280,7 @@ class TestSpreadsAndSigns:
         expected = stats.median_test(*groups, correction=False)
         assert found.median == expected.median
         assert found.counts.tolist() == expected.table.tolist()
-        assert close(chi_square_related(found.counts).statistic, expected.statistic, rel_tol=1e-9,
-                     abs_tol=1e-10)  # fmt: skip
+        assert close(chi_square_related(found.counts).statistic, expected.statistic, rel_tol=1e-9, abs_tol=1e-10)
 
 
 class TestPairs:
@@ -348,8 +326,7 @@ class TestPairs:
     def test_letters_say_which_pairs_differ(self, count: int, data) -> None:
         from itertools import combinations
 
-        pairs = [Pair(a, b, 0.0, data.draw(st.sampled_from([0.01, 0.5])))
-                 for a, b in combinations(range(count), 2)]  # fmt: skip
+        pairs = [Pair(a, b, 0.0, data.draw(st.sampled_from([0.01, 0.5]))) for a, b in combinations(range(count), 2)]
         found = letters(count, pairs, 0.05)
         for pair in pairs:
             shared = set(found[pair.first]) & set(found[pair.second])
@@ -376,8 +353,7 @@ class TestMatchedPairs:
     VALUES: ClassVar = np.random.default_rng(4).normal([5, 6, 6.4], 1, (8, 3))
 
     def test_paired_t_by_holm(self) -> None:
-        raw = [stats.ttest_rel(self.VALUES[:, a], self.VALUES[:, b]).pvalue
-               for a, b in ((0, 1), (0, 2), (1, 2))]  # fmt: skip
+        raw = [stats.ttest_rel(self.VALUES[:, a], self.VALUES[:, b]).pvalue for a, b in ((0, 1), (0, 2), (1, 2))]
         order = np.argsort(raw)
         expected, most = np.zeros(3), 0.0
         for place, at in enumerate(order):
@@ -385,9 +361,7 @@ class TestMatchedPairs:
             expected[at] = most
         found = matched_pairs(self.VALUES, 0.95)
         assert [pair.p for pair in found] == pytest.approx(expected.tolist(), rel=1e-9)
-        low, high = stats.ttest_rel(self.VALUES[:, 0], self.VALUES[:, 1]).confidence_interval(
-            1 - 0.05 / 3
-        )
+        low, high = stats.ttest_rel(self.VALUES[:, 0], self.VALUES[:, 1]).confidence_interval(1 - 0.05 / 3)
         assert (found[0].low, found[0].high) == pytest.approx((low, high), rel=1e-9)
 
     def test_mean_ranks_by_holm(self) -> None:
@@ -415,9 +389,7 @@ class TestFarAway:
         assert own == pytest.approx(stats.nct.pdf(at, 12, 2.5), abs=1e-7)
         for df in (499, 1e6):
             grid = np.linspace(-3, 9, 2001)
-            assert np.trapezoid(Power(0.5, 2.5, df, 2.0).height(grid), grid) == pytest.approx(
-                1, abs=1e-4
-            )
+            assert np.trapezoid(Power(0.5, 2.5, df, 2.0).height(grid), grid) == pytest.approx(1, abs=1e-4)
         assert t_power(31, 40, 0.05, "greater").power == pytest.approx(1)
         assert t_power(31, 40, 0.05, "less").power == pytest.approx(0)
 
@@ -455,8 +427,7 @@ class TestExactTables:
         def weight(table) -> Fraction:
             return Fraction(1, math.prod(math.factorial(int(c)) for line in table for c in line))
 
-        every = [weight(one) for one in
-                 tables_with(counts.sum(axis=1).tolist(), counts.sum(axis=0).tolist())]  # fmt: skip
+        every = [weight(one) for one in tables_with(counts.sum(axis=1).tolist(), counts.sum(axis=0).tolist())]
         seen = weight(counts)
         expected = float(sum(one for one in every if one <= seen) / sum(every))
         found = exact_table(counts)

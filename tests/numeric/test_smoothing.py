@@ -7,39 +7,39 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from theoros.numeric.series.smoothing import (
-    Constants,
-    Form,
-    TooShort,
-    smooth,
-    smoothed_by,
-)
+from theoros.numeric.series.smoothing import Constants, Form, TooShort, smooth, smoothed_by
 from theoros.study.entries import Study
 
 REFERENCE = {
     # statsmodels 0.15, ETSModel(error="add"), visitors of the demo: log-likelihood, constants,
     # forecasts 1, 2, 3 and 12 steps ahead, widths of the 95 % band 1, 6 and 12 steps ahead
     Form(): (
-        -649.7442599315186, Constants(0.9999),
-        [761.002200590163] * 4, [388.8856338925509, 952.4919910494895, 1347.015865211658],
+        -649.7442599315186,
+        Constants(0.9999),
+        [761.002200590163] * 4,
+        [388.8856338925509, 952.4919910494895, 1347.015865211658],
     ),
     Form(slope=True): (
-        -645.4659574930708, Constants(0.9999, 0.8885476622728963),
+        -645.4659574930708,
+        Constants(0.9999, 0.8885476622728963),
         [733.6097582034265, 706.2243576057765, 678.8389570081265, 432.3703516292763],
         [373.7814949758729, 3260.1846045438115, 8595.104773579704],
     ),
     Form(slope=True, damped=True): (
-        -636.5495263877702, Constants(0.9999, 0.9142754197577517, 0.0, 0.8),
+        -636.5495263877702,
+        Constants(0.9999, 0.9142754197577517, 0.0, 0.8),
         [741.3511042572811, 725.6343806639104, 713.0610017892138, 669.5177676738076],
         [344.161781327844, 2150.9167049453713, 4052.060920648162],
     ),
     Form(cycle=12): (
-        -535.450673754424, Constants(0.3189182695113748, 0.0, 6.810817304886252e-05),
+        -535.450673754424,
+        Constants(0.3189182695113748, 0.0, 6.810817304886252e-05),
         [754.4510428314193, 757.5533392821551, 768.0750334390482, 782.4845790098898],
         [134.9644423886366, 165.76712325294147, 196.45545368426951],
     ),
     Form(slope=True, cycle=12): (
-        -526.5593108178198, Constants(0.0001, 1e-08, 9.999000000000001e-05),
+        -526.5593108178198,
+        Constants(0.0001, 1e-08, 9.999000000000001e-05),
         [794.2512249582976, 799.9218067414097, 813.2456955609289, 852.1314844620389],
         [124.29824998225422, 124.29825309157513, 124.29825682686464],
     ),
@@ -49,7 +49,7 @@ REFERENCE = {
         [770.083488141514, 768.6211157775764, 779.6492401573041, 803.3618219021837],
         [129.11101980068997, 136.58327718559258, 147.63336078918132],
     ),
-}  # fmt: skip
+}
 AHEAD, WIDE = [0, 1, 2, 11], [0, 5, 11]
 
 
@@ -94,19 +94,21 @@ def test_a_level_by_hand() -> None:
 
 
 @given(
-    st.floats(0.05, 0.95), st.floats(0.05, 0.9), st.floats(0.05, 0.9), st.floats(0.8, 1.0),
-    st.integers(0, 5), st.booleans(), st.integers(0, 2**31),
-)  # fmt: skip
+    st.floats(0.05, 0.95),
+    st.floats(0.05, 0.9),
+    st.floats(0.05, 0.9),
+    st.floats(0.8, 1.0),
+    st.integers(0, 5),
+    st.booleans(),
+    st.integers(0, 2**31),
+)
 def test_the_filter_gives_the_errors_of_the_recursion(
     alpha: float, share: float, rest: float, phi: float, cycle: int, slope: bool, seed: int
 ) -> None:
     """What a filter gives at once is what the definition gives value by value."""
     cycle = 0 if cycle == 1 else cycle
     form = Form(slope, slope and phi < 1, cycle)
-    c = Constants(
-        alpha, share * alpha if slope else 0.0, rest * (1 - alpha) if cycle else 0.0,
-        phi if slope else 1.0,
-    )  # fmt: skip
+    c = Constants(alpha, share * alpha if slope else 0.0, rest * (1 - alpha) if cycle else 0.0, phi if slope else 1.0)
     values = np.random.default_rng(seed).normal(50, 10, 40)
     found = smoothed_by(values, form, c)
     level, trend, seasons = found.start[0], found.start[1], list(found.start[2:])
@@ -130,9 +132,7 @@ def test_a_line_with_seasons_is_forecast_exactly() -> None:
     values = 20 + 0.5 * t + np.tile([3.0, -1, -2], 10)
     found = smooth(values, Form(slope=True, cycle=3))
     ahead = np.arange(30.0, 36.0)
-    assert found.forecast(6) == pytest.approx(
-        20 + 0.5 * ahead + np.tile([3.0, -1, -2], 2), abs=1e-6
-    )
+    assert found.forecast(6) == pytest.approx(20 + 0.5 * ahead + np.tile([3.0, -1, -2], 2), abs=1e-6)
 
 
 def test_too_few_values_are_refused() -> None:

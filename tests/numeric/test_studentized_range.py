@@ -29,9 +29,16 @@ def test_the_tail_against_scipy(k: int, df: float) -> None:
 @pytest.mark.parametrize(
     ("tail", "k", "df", "printed"),
     # Pearson and Hartley, Biometrika Tables for Statisticians, volume 1 (1954), table 29
-    [(0.05, 3, 10, "3.88"), (0.05, 5, 20, "4.23"), (0.05, 10, 60, "4.65"), (0.05, 4, 5, "5.22"),
-     (0.01, 3, 10, "5.27"), (0.01, 6, 24, "5.37"), (0.01, 5, 15, "5.56")],
-)  # fmt: skip
+    [
+        (0.05, 3, 10, "3.88"),
+        (0.05, 5, 20, "4.23"),
+        (0.05, 10, 60, "4.65"),
+        (0.05, 4, 5, "5.22"),
+        (0.01, 3, 10, "5.27"),
+        (0.01, 6, 24, "5.37"),
+        (0.01, 5, 15, "5.56"),
+    ],
+)
 def test_values_against_a_printed_table(tail: float, k: int, df: int, printed: str) -> None:
     assert f"{studentized_value(tail, k, df):.2f}" == printed
 

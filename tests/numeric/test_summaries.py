@@ -15,11 +15,7 @@ from theoros.numeric.summaries import mean_and_sd, summarize
 numbers = st.lists(st.floats(-1e9, 1e9), min_size=1, max_size=60).map(np.array)
 
 
-@pytest.mark.parametrize(
-    ("offset", "low", "high"),
-    [(1e6, 0.1, 0.3), (1e7, 0.1, 0.3)],
-    ids=["NumAcc3", "NumAcc4"],
-)
+@pytest.mark.parametrize(("offset", "low", "high"), [(1e6, 0.1, 0.3), (1e7, 0.1, 0.3)], ids=["NumAcc3", "NumAcc4"])
 def test_mean_and_sd_keep_the_certified_digits(offset: float, low: float, high: float) -> None:
     # NIST StRD univariate sets NumAcc3 and NumAcc4: 1001 values, certified mean offset + 0.2 and
     # standard deviation exactly 0.1

@@ -23,9 +23,7 @@ X, Y = rng.normal(10, 2, 14), rng.normal(9, 3, 11)
 TIED_X = np.array([3.0, 1, 4, 1, 5, 9, 2])
 TIED_Y = np.array([2.0, 7, 1, 8, 2, 8])
 
-samples = st.lists(st.integers(-20, 20), min_size=2, max_size=12).map(
-    lambda v: np.array(v, dtype=float)
-)
+samples = st.lists(st.integers(-20, 20), min_size=2, max_size=12).map(lambda v: np.array(v, dtype=float))
 
 
 @pytest.mark.parametrize("claim", CLAIMS)
@@ -106,9 +104,7 @@ def test_rank_sum_against_scipy(claim) -> None:
     assert exact.p == pytest.approx(ref.pvalue, rel=1e-12)
     for correct in (True, False):
         normal = rank_sum(TIED_X, TIED_Y, 0, claim, continuity=correct, exact=False)
-        ref = stats.mannwhitneyu(
-            TIED_X, TIED_Y, alternative=CLAIMS[claim], method="asymptotic", use_continuity=correct
-        )
+        ref = stats.mannwhitneyu(TIED_X, TIED_Y, alternative=CLAIMS[claim], method="asymptotic", use_continuity=correct)
         assert normal.statistic == ref.statistic
         assert normal.p == pytest.approx(ref.pvalue, rel=1e-12)
 
@@ -135,18 +131,14 @@ def test_signed_rank_against_scipy_and_enumeration(claim) -> None:
     kept = tied[tied != 0]
     ranks = stats.rankdata(np.abs(kept))
     seen = ranks[kept > 0].sum()
-    sums = np.array(
-        [ranks[np.array(s, bool)].sum() for s in itertools.product([0, 1], repeat=kept.size)]
-    )
+    sums = np.array([ranks[np.array(s, bool)].sum() for s in itertools.product([0, 1], repeat=kept.size)])
     low, high = np.mean(sums <= seen), np.mean(sums >= seen)
     want = {"less": low, "greater": high, "different": min(1, 2 * min(low, high))}[claim]
     got = signed_rank(tied, 0, claim)
     assert (got.dropped, got.tied) == (1, True)
     assert got.p == pytest.approx(want, rel=1e-12)
     normal = signed_rank(tied, 0, claim, exact=False)
-    ref = stats.wilcoxon(
-        tied, alternative=CLAIMS[claim], method="asymptotic", correction=True, zero_method="wilcox"
-    )
+    ref = stats.wilcoxon(tied, alternative=CLAIMS[claim], method="asymptotic", correction=True, zero_method="wilcox")
     assert normal.p == pytest.approx(ref.pvalue, rel=1e-10)
 
 

@@ -11,14 +11,16 @@ from scipy import stats
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.two_way import EmptyCell, two_way
 
-TEETH = np.array([
-    [4.2, 11.5, 7.3, 5.8, 6.4, 10.0, 11.2, 11.2, 5.2, 7.0],
-    [16.5, 16.5, 15.2, 17.3, 22.5, 17.3, 13.6, 14.5, 18.8, 15.5],
-    [23.6, 18.5, 33.9, 25.5, 26.4, 32.5, 26.7, 21.5, 23.3, 29.5],
-    [15.2, 21.5, 17.6, 9.7, 14.5, 10.0, 8.2, 9.4, 16.5, 9.7],
-    [19.7, 23.3, 23.6, 26.4, 20.0, 25.2, 25.8, 21.2, 14.5, 27.3],
-    [25.5, 26.4, 22.4, 24.5, 24.8, 30.9, 26.4, 27.3, 29.4, 23.0],
-])  # fmt: skip
+TEETH = np.array(
+    [
+        [4.2, 11.5, 7.3, 5.8, 6.4, 10.0, 11.2, 11.2, 5.2, 7.0],
+        [16.5, 16.5, 15.2, 17.3, 22.5, 17.3, 13.6, 14.5, 18.8, 15.5],
+        [23.6, 18.5, 33.9, 25.5, 26.4, 32.5, 26.7, 21.5, 23.3, 29.5],
+        [15.2, 21.5, 17.6, 9.7, 14.5, 10.0, 8.2, 9.4, 16.5, 9.7],
+        [19.7, 23.3, 23.6, 26.4, 20.0, 25.2, 25.8, 21.2, 14.5, 27.3],
+        [25.5, 26.4, 22.4, 24.5, 24.8, 30.9, 26.4, 27.3, 29.4, 23.0],
+    ]
+)
 """Crampton 1947: growth of teeth by two kinds of vitamin C (3 rows each) in three doses."""
 FIRST, SECOND = np.repeat([0, 1], 30), np.tile(np.repeat([0, 1, 2], 10), 2)
 
@@ -48,10 +50,8 @@ def dummies(codes, levels, base=0):
 
 def unbalanced(seed: int, shape=(3, 4)):
     rng = np.random.default_rng(seed)
-    first = np.concatenate([np.repeat(np.arange(shape[0]), shape[1]),
-                            rng.integers(0, shape[0], 40)])  # fmt: skip
-    second = np.concatenate([np.tile(np.arange(shape[1]), shape[0]),
-                             rng.integers(0, shape[1], 40)])  # fmt: skip
+    first = np.concatenate([np.repeat(np.arange(shape[0]), shape[1]), rng.integers(0, shape[0], 40)])
+    second = np.concatenate([np.tile(np.arange(shape[1]), shape[0]), rng.integers(0, shape[1], 40)])
     return rng.normal(10, 2, first.size) + first - second, first, second
 
 

@@ -46,10 +46,11 @@ def test_the_demo_holds_what_the_verbs_are_there_to_find(demo: Study) -> None:
 
     assert p(table="trays", what="moisture loss", by="withering", first="slow", second="quick",
              way="rank sum", centre="median", claim="greater", shuffles=200) < 0.01  # fmt: skip
-    assert p(table="bushes", what="pluck mass", by="netting", first="open", second="netted",
-             claim="greater", shuffles=200) < 0.001  # fmt: skip
+    assert (
+        p(table="bushes", what="pluck mass", by="netting", first="open", second="netted", claim="greater", shuffles=200)
+        < 0.001
+    )
     # and one that is not there
-    assert p(table="bushes", what="elevation", by="netting", first="open", second="netted",
-             shuffles=200) > 0.05  # fmt: skip
+    assert p(table="bushes", what="elevation", by="netting", first="open", second="netted", shuffles=200) > 0.05
     assert demo.table("bushes").missing("leaf mass") == 2
     assert demo.table("visits").rows == 108

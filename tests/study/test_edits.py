@@ -99,9 +99,7 @@ TestEditing = Editing.TestCase
 
 def test_entries_follow_renamed_columns_and_tables() -> None:
     study = Study("s", (TRAYS,), (ENTRY,))
-    made = edits.ChangeColumn("trays", "loss", Column("moisture loss", Kind.NUMBER, "%")).apply(
-        study
-    )
+    made = edits.ChangeColumn("trays", "loss", Column("moisture loss", Kind.NUMBER, "%")).apply(study)
     made = edits.ChangeTable("trays", "racks", "rack").apply(made)
     statement = made.entries[0].statement
     assert (statement.table, statement.what) == ("racks", "moisture loss")

@@ -64,12 +64,7 @@ def test_a_study_comes_back_exactly(table: Table, title: str, text: str) -> None
     got = again.tables[0]
     assert got.frame.equals(table.frame)
     for one, two in zip(got.columns, table.columns, strict=True):
-        assert (one.name, one.kind, one.unit, one.meaning) == (
-            two.name,
-            two.kind,
-            two.unit,
-            two.meaning,
-        )
+        assert (one.name, one.kind, one.unit, one.meaning) == (two.name, two.kind, two.unit, two.meaning)
     assert (again.title, again.entries, again.report) == (study.title, study.entries, study.report)
 
 
@@ -230,16 +225,15 @@ def test_names_from_data_cannot_become_markup() -> None:
     evil = "<script>alert(1)</script>"
     table = make_table("t", evil, v=[1.0, 2, 3, 4], g=[evil, evil, "b", "b"])
     statement = make("test", table="t", what="v", by="g", first=evil, second="b", shuffles=200)
-    study = Study(evil, (table,), (Entry("e1", statement, evil, evil),),
-                  (EntryBlock("r1", "e1"), TextBlock("r2", evil)))  # fmt: skip
+    study = Study(
+        evil, (table,), (Entry("e1", statement, evil, evil),), (EntryBlock("r1", "e1"), TextBlock("r2", evil))
+    )
     assert "<script" not in report_html(study)
 
 
 def test_an_entry_without_an_answer_says_why_and_others_go_on(demo: Study) -> None:
     lost = Entry("e9", make("plot", table="gone"), "Lost")
-    study = demo.with_(
-        entries=(*demo.entries, lost), report=(EntryBlock("a", "e9"), EntryBlock("b", "e2"))
-    )
+    study = demo.with_(entries=(*demo.entries, lost), report=(EntryBlock("a", "e9"), EntryBlock("b", "e2")))
     page = report_html(study)
     assert "There is no table called “gone”" in page
     assert page.count("<svg") == 1
@@ -274,18 +268,14 @@ def test_a_study_from_before_data_were_nested_values_opens_and_answers_the_same(
         text, before = told[entry.id].values()
         assert entry.statement.text(study.by_name) == text
         if "shuffled" in text and said != before:  # shuffles are dealt in another way since
-            one, two = (
-                float(re.search(r"0\.\d+", sentence).group()) for sentence in (said, before)
-            )
+            one, two = (float(re.search(r"0\.\d+", sentence).group()) for sentence in (said, before))
             error = math.sqrt(2 * two * (1 - two) / entry.statement.shuffles)
             assert abs(one - two) < 4 * error
             said = said.replace(f"{one:.4f}", f"{two:.4f}")
         assert said == before
 
 
-def test_damaged_statements_are_named_and_kept_and_the_others_live(
-    tmp_path: Path, demo: Study
-) -> None:
+def test_damaged_statements_are_named_and_kept_and_the_others_live(tmp_path: Path, demo: Study) -> None:
     parts = write_parts(demo)
     about = json.loads(parts["study.json"])
     about["entries"].append({**about["entries"][0], "id": "sound"})
@@ -353,15 +343,9 @@ def test_a_report_brings_its_fonts_with_every_letter_that_it_has() -> None:
 @pytest.mark.parametrize(
     ("change", "told"),
     [
-        (
-            lambda s, p: p["resources"][0].update({"theoros:setAside": ["N"]}),
-            "set aside is damaged",
-        ),
+        (lambda s, p: p["resources"][0].update({"theoros:setAside": ["N"]}), "set aside is damaged"),
         (lambda s, p: p["resources"][0].pop("title"), "a part of it is missing"),
-        (
-            lambda s, p: p["resources"][0]["schema"]["fields"][0].pop("name"),
-            "a part of it is missing",
-        ),
+        (lambda s, p: p["resources"][0]["schema"]["fields"][0].pop("name"), "a part of it is missing"),
         (lambda s, p: p.update(resources={"a": 1}), "not listed as they should be"),
         (lambda s, p: s.update(entries=[{}] * 6000), "5000 are the most"),
         (lambda s, p: s.update(title="a" * 6000), "longer than any title"),
@@ -391,8 +375,4 @@ def changed(demo: Study, change) -> dict[str, bytes]:  # type: ignore[no-untyped
     parts = write_parts(demo)
     study, package = (json.loads(parts[name]) for name in ("study.json", "datapackage.json"))
     change(study, package)
-    return {
-        **parts,
-        "study.json": json.dumps(study).encode(),
-        "datapackage.json": json.dumps(package).encode(),
-    }
+    return {**parts, "study.json": json.dumps(study).encode(), "datapackage.json": json.dumps(package).encode()}

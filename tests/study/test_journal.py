@@ -70,9 +70,7 @@ def change_line(made: Journal, at: int, change) -> None:  # type: ignore[no-unty
     ],
     ids=["changed", "left out", "twice", "empty", "cut", "another"],
 )
-def test_a_damaged_line_stops_recovery_there(
-    kept: Journal, tmp_path: Path, at: int, change
-) -> None:
+def test_a_damaged_line_stops_recovery_there(kept: Journal, tmp_path: Path, at: int, change) -> None:
     """Damage that leaves valid JSON is seen, too, and a line that is missing or doubled."""
     change_line(kept, at, change)
     study, unread = recovered(tmp_path / "journals")
@@ -99,9 +97,7 @@ def test_what_was_read_is_gone_on_with_and_the_rest_is_kept(kept: Journal, tmp_p
 
 
 @pytest.mark.parametrize("how", ["cut", "gone", "changed"])
-def test_a_damaged_table_costs_what_came_after_it_and_no_more(
-    kept: Journal, tmp_path: Path, how: str
-) -> None:
+def test_a_damaged_table_costs_what_came_after_it_and_no_more(kept: Journal, tmp_path: Path, how: str) -> None:
     (cells,) = kept.folder.glob("*.arrow")
     data = bytearray(cells.read_bytes())
     if how == "gone":
@@ -113,9 +109,7 @@ def test_a_damaged_table_costs_what_came_after_it_and_no_more(
     assert (study, unread) == (states()[1], 3)
 
 
-def test_a_damaged_copy_is_replaced_by_the_file_it_was_made_of(
-    kept: Journal, tmp_path: Path
-) -> None:
+def test_a_damaged_copy_is_replaced_by_the_file_it_was_made_of(kept: Journal, tmp_path: Path) -> None:
     (kept.folder / "base.theoros").write_bytes(b"PK")
     assert recovered(tmp_path / "journals") == (states()[-1], 0)
     save_study(BEGUN.with_(title="another"), tmp_path / "s.theoros")  # no longer that file
@@ -177,9 +171,7 @@ def test_what_a_line_names_is_on_the_disk_before_it(tmp_path: Path, monkeypatch)
     monkeypatch.setattr(os, "write", wrote)
     made.wrote(edits.AddTable(TRAYS))
     monkeypatch.undo()
-    key = json.loads((made.folder / "edits.jsonl").read_bytes().rpartition(b"\t")[0])["table"][
-        "$table"
-    ]
+    key = json.loads((made.folder / "edits.jsonl").read_bytes().rpartition(b"\t")[0])["table"]["$table"]
     assert done.index(f"{key}.arrow") < done.index(f"{key}.json") < done.index("line")
     made.close(discard=True)
 
@@ -202,9 +194,7 @@ def test_a_clock_set_back_changes_the_order_alone(kept: Journal, tmp_path: Path)
 
 
 @pytest.mark.parametrize("what", ["", "{", "[]", "7"])
-def test_a_damaged_note_about_it_is_no_reason_to_lose_the_work(
-    kept: Journal, tmp_path: Path, what: str
-) -> None:
+def test_a_damaged_note_about_it_is_no_reason_to_lose_the_work(kept: Journal, tmp_path: Path, what: str) -> None:
     (kept.folder / "about.json").write_text(what)
     study, unread = recovered(tmp_path / "journals")
     assert (study, unread) == (states()[-1], 0)

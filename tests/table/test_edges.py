@@ -31,10 +31,14 @@ def test_a_count_that_is_none_is_refused_before_any_formula_counts_by_it(count: 
 @pytest.mark.parametrize(
     ("formula", "wanted"),
     [
-        ("-1 < 2", True), ("2 > -1", True), ("2.5 in (0, 2.5, -1)", True), ("3 = -1", False),
-        ("2.5 <> (if 3 in (1, 3) then 1 else 3)", True), ("abs(-4) + x - x", 4.0),
+        ("-1 < 2", True),
+        ("2 > -1", True),
+        ("2.5 in (0, 2.5, -1)", True),
+        ("3 = -1", False),
+        ("2.5 <> (if 3 in (1, 3) then 1 else 3)", True),
+        ("abs(-4) + x - x", 4.0),
     ],
-)  # fmt: skip
+)
 def test_constants_are_constants_in_every_row(formula: str, wanted: object) -> None:
     table = make_table(x=[1.0, 2, 3])
     assert evaluate(formula, table).values.to_list() == [wanted] * 3
@@ -80,9 +84,16 @@ def test_a_whole_number_that_would_be_rounded_is_refused_as_one() -> None:
 @pytest.mark.parametrize("low", [1e7, -1e7, 1e300, 2932896.0])
 def test_a_date_axis_from_beyond_the_calendar_can_be_said(demo: Study, low: float) -> None:
     plot = statement_from_json(
-        {"verb": "plot", "table": "visits", "what": "visitors", "against": "month", "shape": "line",
-         "low": low, "read": low}
-    )  # fmt: skip
+        {
+            "verb": "plot",
+            "table": "visits",
+            "what": "visitors",
+            "against": "month",
+            "shape": "line",
+            "low": low,
+            "read": low,
+        }
+    )
     assert plot.text(demo.by_name)
     assert plot.settings(demo.by_name)
     assert answer(plot, demo.by_name) is not None

@@ -9,16 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from theoros.table.kinds import (
-    MISSING_CODES,
-    Kind,
-    NotAValue,
-    guess_kind,
-    parse,
-    parse_series,
-    show,
-    unfit,
-)
+from theoros.table.kinds import MISSING_CODES, Kind, NotAValue, guess_kind, parse, parse_series, show, unfit
 
 
 @pytest.mark.parametrize(

@@ -14,21 +14,11 @@ from tests.conftest import make_table
 from theoros.table.classes import class_names, class_of, equal_count, equal_width, given_cuts
 from theoros.table.joining import join
 from theoros.table.kinds import Kind
-from theoros.table.reshape import (
-    count_up,
-    indicators,
-    make_long,
-    make_wide,
-    spread_out,
-    standing,
-    transpose,
-)
+from theoros.table.reshape import count_up, indicators, make_long, make_wide, spread_out, standing, transpose
 from theoros.table.rows import set_aside
 from theoros.table.table import Column, Table, TableError
 
-PLOTS = make_table(
-    "plots", "plot", plot=["a", "b", "c"], spring=[1.0, 2.0, None], autumn=[4.0, 5.0, 6.0]
-)
+PLOTS = make_table("plots", "plot", plot=["a", "b", "c"], spring=[1.0, 2.0, None], autumn=[4.0, 5.0, 6.0])
 
 
 def rows_of(table: Table) -> list[tuple]:
@@ -38,9 +28,13 @@ def rows_of(table: Table) -> list[tuple]:
 def test_long_puts_columns_one_below_the_other() -> None:
     made = make_long(PLOTS, ["spring", "autumn"], "pluck", "season")
     assert rows_of(made) == [
-        ("a", "spring", 1), ("b", "spring", 2), ("c", "spring", None),
-        ("a", "autumn", 4), ("b", "autumn", 5), ("c", "autumn", 6),
-    ]  # fmt: skip
+        ("a", "spring", 1),
+        ("b", "spring", 2),
+        ("c", "spring", None),
+        ("a", "autumn", 4),
+        ("b", "autumn", 5),
+        ("c", "autumn", 6),
+    ]
     assert made.levels("season") == ("spring", "autumn")
     assert [c.name for c in made.columns] == ["plot", "season", "pluck"]
 
@@ -73,9 +67,7 @@ def test_wide_with_groups_of_unequal_size() -> None:
 
 
 def test_wide_joins_rows_that_agree_in_all_else() -> None:
-    long = make_table(
-        plot=["b", "a", "b", "a"], season=["s", "s", "t", "t"], x=[1.0, 2.0, 3.0, 4.0]
-    )
+    long = make_table(plot=["b", "a", "b", "a"], season=["s", "s", "t", "t"], x=[1.0, 2.0, 3.0, 4.0])
     made, _ = make_wide(long, "x", "season")
     assert rows_of(made) == [("b", 1, 3), ("a", 2, 4)]
     with pytest.raises(TableError, match="Choose a category"):
@@ -88,7 +80,7 @@ CELLS = st.one_of(st.none(), st.integers(-3, 3).map(float))
 @given(
     st.lists(st.tuples(st.sampled_from(["p", "q", None]), CELLS, CELLS, CELLS), min_size=1, max_size=8),
     st.integers(0, 1),
-)  # fmt: skip
+)
 def test_long_then_wide_gives_the_table_back(lines: list[tuple], at: int) -> None:
     """Ragged, with missing values, with rows that are alike in all but the values."""
     names = ["x 1", "x 2", "x*"]
@@ -98,7 +90,7 @@ def test_long_then_wide_gives_the_table_back(lines: list[tuple], at: int) -> Non
     series = {
         "plot": pl.Series("plot", [line[0] for line in lines], dtype=pl.String),
         **{n: pl.Series(n, [line[k] for line in lines], dtype=pl.Float64) for k, n in enumerate(names, 1)},
-    }  # fmt: skip
+    }
     table = Table("t", tuple(columns), pl.DataFrame([series[c.name] for c in columns]))
     back, homeless = make_wide(make_long(table, names, "value", "from"), "value", "from")
     assert back == table
@@ -125,10 +117,7 @@ def test_counting_up_undoes_spreading_out(cases: list[tuple[str, str]]) -> None:
 
 
 def test_counts_that_are_none_are_refused() -> None:
-    for counts, words in (
-        ([1.5, 2.0], "1.5 is not a count"),
-        ([-1.0, 2.0], "whole numbers from 0"),
-    ):
+    for counts, words in (([1.5, 2.0], "1.5 is not a count"), ([-1.0, 2.0], "whole numbers from 0")):
         with pytest.raises(TableError, match=words):
             spread_out(make_table(g=["a", "b"], n=counts), "n")
     with pytest.raises(TableError, match="whole numbers from 0 to 20\u202f000\u202f000"):
@@ -145,9 +134,7 @@ def test_transpose_twice_gives_the_values_back() -> None:
 def test_indicators_are_named_after_levels() -> None:
     table = make_table(tea=["Jade", None, "Mist"], Jade=[1.0, 2.0, 3.0])
     made = indicators(table, "tea", ["Jade", "Mist"])
-    assert [(c.name, v.to_list()) for c, v in made] == [
-        ("tea Jade", [1, None, 0]), ("Mist", [0, None, 1]),
-    ]  # fmt: skip
+    assert [(c.name, v.to_list()) for c, v in made] == [("tea Jade", [1, None, 0]), ("Mist", [0, None, 1])]
     with pytest.raises(TableError, match="no level “Fog”"):
         indicators(table, "tea", ["Fog"])
 
@@ -164,9 +151,7 @@ GROVES = make_table("groves", plot=["a", "c", "d", "c", None], height=[1.0, 2.0,
 
 def test_joining_lists_what_has_no_partner() -> None:
     made = join(PLOTS, GROVES, "plot", "plot")
-    assert rows_of(made.table) == [
-        ("a", 1, 4, 1), ("b", 2, 5, None), ("c", None, 6, 2), ("c", None, 6, 4),
-    ]  # fmt: skip
+    assert rows_of(made.table) == [("a", 1, 4, 1), ("b", 2, 5, None), ("c", None, 6, 2), ("c", None, 6, 4)]
     assert made.left_alone == ("b",)
     assert made.right_alone == ("d",)
     assert made.repeated == ("c",)
@@ -187,9 +172,7 @@ def test_joining_pairs_every_equal_key(one: list[int], two: list[int]) -> None:
     left = make_table("l", k=[float(x) for x in one])
     right = make_table("r", k=[float(x) for x in two], v=[float(i) for i in range(len(two))])
     made = join(left, right, "k", "k", keep_all=False)
-    expected = [
-        (float(a), float(j)) for a, (j, b) in itertools.product(one, enumerate(two)) if a == b
-    ]
+    expected = [(float(a), float(j)) for a, (j, b) in itertools.product(one, enumerate(two)) if a == b]
     assert sorted(rows_of(made.table)) == sorted(expected)
 
 
@@ -207,8 +190,7 @@ def test_classes_by_hand() -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "words"),
-    [("", "Type the cuts"), ("3 2", "must rise"), ("1 x", "“x” is not a number"), ("1 1", "rise")],
+    ("text", "words"), [("", "Type the cuts"), ("3 2", "must rise"), ("1 x", "“x” is not a number"), ("1 1", "rise")]
 )
 def test_cuts_that_cannot_be(text: str, words: str) -> None:
     with pytest.raises(TableError, match=words):
@@ -221,10 +203,7 @@ def test_equal_values_have_no_classes() -> None:
             find(np.array([2.0, 2.0]), 3)
 
 
-@given(
-    st.lists(st.floats(-1e9, 1e9), min_size=2, max_size=40).filter(lambda v: len(set(v)) > 1),
-    st.integers(2, 6),
-)
+@given(st.lists(st.floats(-1e9, 1e9), min_size=2, max_size=40).filter(lambda v: len(set(v)) > 1), st.integers(2, 6))
 def test_every_value_falls_into_one_class(values: list[float], count: int) -> None:
     data = np.array(values)
     for cuts in (equal_width(data, count), equal_count(data, count)):

@@ -40,9 +40,7 @@ def test_sorting_is_stable_and_can_be_undone() -> None:
 
 
 @given(st.lists(st.tuples(st.integers(0, 3), st.booleans()), max_size=6), st.data())
-def test_the_original_order_survives_what_is_done_in_between(
-    sorts: list, data: st.DataObject
-) -> None:
+def test_the_original_order_survives_what_is_done_in_between(sorts: list, data: st.DataObject) -> None:
     table = make_table(a=[2.0, 1, 3, 1, 2], b=["x", "y", "x", None, "y"])
     table = rows.set_aside(table, [1])
     made = table

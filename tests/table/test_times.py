@@ -17,9 +17,7 @@ from theoros.table.times import CYCLES, NOWHERE, by_rows, find_times, times_of
 
 
 def dated(days: list[date | None]) -> Table:
-    return Table(
-        "t", (Column("when", Kind.DATE),), pl.DataFrame({"when": pl.Series(days, dtype=pl.Date)})
-    )
+    return Table("t", (Column("when", Kind.DATE),), pl.DataFrame({"when": pl.Series(days, dtype=pl.Date)}))
 
 
 @pytest.mark.parametrize(
@@ -30,25 +28,10 @@ def dated(days: list[date | None]) -> Table:
         (["06/2017", "07/2017", "08/2017"], "month", "June 2017", "August 2017"),
         (["Jan 2020", "Feb 2020", "Mar 2020"], "month", "January 2020", "March 2020"),
         (["2020 January", "2020 Sept", "2020 Oct."], "month", "January 2020", "October 2020"),
-        (
-            ["2017-Q3", "2017-Q4", "2018-Q1"],
-            "quarter",
-            "the third quarter of 2017",
-            "the first quarter of 2018",
-        ),
-        (
-            ["Q3 2017", "Q4 2017", "Q1 2018"],
-            "quarter",
-            "the third quarter of 2017",
-            "the first quarter of 2018",
-        ),
+        (["2017-Q3", "2017-Q4", "2018-Q1"], "quarter", "the third quarter of 2017", "the first quarter of 2018"),
+        (["Q3 2017", "Q4 2017", "Q1 2018"], "quarter", "the third quarter of 2017", "the first quarter of 2018"),
         # ISO 8601: the first week of 2020 begins on 30 December 2019
-        (
-            ["2020W01", "2020W02", "2020-W03"],
-            "week",
-            "the week of 30 December 2019",
-            "the week of 13 January 2020",
-        ),
+        (["2020W01", "2020W02", "2020-W03"], "week", "the week of 30 December 2019", "the week of 13 January 2020"),
         (["week 14", "week 15", "Week 16"], "row", "row 14", "row 16"),
         (["2019", "2020", "2021"], "year", "2019", "2021"),
     ],
@@ -56,15 +39,11 @@ def dated(days: list[date | None]) -> Table:
 def test_texts_that_are_times(texts: list[str], step: str, first: str, last: str) -> None:
     found = times_of(make_table(when=texts), "when")
     assert found is not None
-    assert (found.step, found.named(int(found.places[0])), found.named(int(found.places[-1]))) == (
-        step, first, last,
-    )  # fmt: skip
+    assert (found.step, found.named(int(found.places[0])), found.named(int(found.places[-1]))) == (step, first, last)
     assert not found.doubled.size
 
 
-@pytest.mark.parametrize(
-    "texts", [["2017M13"], ["2017-Q5"], ["Foo 2020"], ["2020W60"], ["a", "2017M06"]]
-)
+@pytest.mark.parametrize("texts", [["2017M13"], ["2017-Q5"], ["Foo 2020"], ["2020W60"], ["a", "2017M06"]])
 def test_texts_that_are_none(texts: list[str]) -> None:
     assert times_of(make_table(when=texts), "when") is None
 
@@ -99,9 +78,7 @@ def test_gaps_doubled_times_and_disorder() -> None:
 
 @given(st.integers(1, 9990), st.integers(1, 12), st.integers(2, 40))
 def test_months_in_a_row_have_no_gaps(year: int, month: int, count: int) -> None:
-    texts = [
-        f"{year + (month - 1 + k) // 12:04d}M{(month - 1 + k) % 12 + 1:02d}" for k in range(count)
-    ]
+    texts = [f"{year + (month - 1 + k) // 12:04d}M{(month - 1 + k) % 12 + 1:02d}" for k in range(count)]
     found = times_of(make_table(when=texts), "when")
     assert found is not None
     assert not found.gaps.size
@@ -147,12 +124,11 @@ def test_seasons_by_their_names() -> None:
 def test_times_stand_on_an_axis_of_days() -> None:
     months = times_of(make_table(when=["2020M01", "2020M03"]), "when")
     assert months is not None
-    assert months.along(months.places).tolist() == [
-        float((date(2020, m, 1) - date(1970, 1, 1)).days) for m in (1, 3)
-    ]
+    assert months.along(months.places).tolist() == [float((date(2020, m, 1) - date(1970, 1, 1)).days) for m in (1, 3)]
     assert (months.short(int(months.places[1])), months.season_short(int(months.places[1]), 12)) == (
-        "March 2020", "Mar",
-    )  # fmt: skip
+        "March 2020",
+        "Mar",
+    )
     quarters = times_of(make_table(when=["2020Q1", "2020Q4"]), "when")
     assert quarters is not None
     assert quarters.day(quarters.places)[1].item() == date(2020, 10, 1)
@@ -160,15 +136,10 @@ def test_times_stand_on_an_axis_of_days() -> None:
     years = times_of(make_table(when=["2019", "2020", "2021"]), "when")
     assert years is not None
     assert years.along(years.places).tolist() == [2019.0, 2020.0, 2021.0]
-    assert by_rows(make_table(x=[5.0, 6.0])).along(by_rows(make_table(x=[5.0, 6.0])).places)[
-        0
-    ] == pytest.approx(1)
+    assert by_rows(make_table(x=[5.0, 6.0])).along(by_rows(make_table(x=[5.0, 6.0])).places)[0] == pytest.approx(1)
 
 
-@given(
-    st.dates(date(1900, 1, 1), date(2200, 12, 31)),
-    st.sampled_from(["week", "month", "quarter", "year"]),
-)
+@given(st.dates(date(1900, 1, 1), date(2200, 12, 31)), st.sampled_from(["week", "month", "quarter", "year"]))
 def test_a_longer_step_holds_its_days(day: date, step: str) -> None:
     days = times_of(dated([day, day + timedelta(days=1), day + timedelta(days=3)]), "when")
     assert days is not None

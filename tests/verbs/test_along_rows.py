@@ -21,20 +21,10 @@ def along(table: Table, **slots) -> Table:  # type: ignore[no-untyped-def]
     ("way", "rows", "at", "wanted"),
     [
         # statsmodels 0.15, seasonal_decompose(period=12, 5).trend
-        (
-            "average",
-            12,
-            [6, 7, 50, 101],
-            [625.0416666666667, 628.1666666666666, 771.2916666666666, 903.25],
-        ),
+        ("average", 12, [6, 7, 50, 101], [625.0416666666667, 628.1666666666666, 771.2916666666666, 903.25]),
         ("average", 5, [2, 3, 105], [529.2, 601.4, 912.4]),
         # pandas, 100 * pct_change(12 and 1), 100 * x / x[0], diff(1)
-        (
-            "per cent",
-            12,
-            [12, 50, 107],
-            [0.21459227467810482, 6.343906510851416, 5.841446453407517],
-        ),
+        ("per cent", 12, [12, 50, 107], [0.21459227467810482, 6.343906510851416, 5.841446453407517]),
         ("per cent", 1, [1, 107], [-2.7896995708154515, -2.8097062579821253]),
         ("index", 1, [0, 50], [100.0, 136.6952789699571]),
         ("change", 1, [1, 50], [-13.0, 28.0]),
@@ -86,8 +76,7 @@ def test_its_sentence_and_what_it_refuses(demo: Study) -> None:
     tables = demo.by_name
     statement = make("along the rows", table="visits", what="visitors", way="average", rows=12)
     assert statement.text(tables) == (
-        "Give each row the moving average of visitors over 12 rows, as a new column visitors, "
-        "moving average."
+        "Give each row the moving average of visitors over 12 rows, as a new column visitors, moving average."
     )
     one = make("along the rows", table="visits", what="visitors", way="before", rows=1)
     assert " of 1 row before, as" in one.text(tables)

@@ -87,14 +87,23 @@ def keep(**slots: object):
         ({"column1": "tea", "relation1": "is missing"}, "tea is missing", [3]),
         ({"column1": "tea", "relation1": "contains", "value1": "a"}, 'contains(tea, "a")', [0, 2]),
         (
-            {"column1": "tea", "value1": "b", "joiner": "or", "column2": "heat",
-             "relation2": "is there", "joiner2": "and", "column3": "heat", "relation3": "below",
-             "value3": "3"},
-            '(tea = "b" or heat is not missing) and heat < 3', [1, 3],
+            {
+                "column1": "tea",
+                "value1": "b",
+                "joiner": "or",
+                "column2": "heat",
+                "relation2": "is there",
+                "joiner2": "and",
+                "column3": "heat",
+                "relation3": "below",
+                "value3": "3",
+            },
+            '(tea = "b" or heat is not missing) and heat < 3',
+            [1, 3],
         ),
         ({"by": "a formula", "formula": "heat + 1 > 2"}, "heat + 1 > 2", [0, 3]),
     ],
-)  # fmt: skip
+)
 def test_conditions_become_a_formula(slots: dict, formula: str, kept: list[int]) -> None:
     made = arranged(keep(**slots), TABLES).table
     assert made.keep == formula
@@ -152,10 +161,14 @@ def test_a_sample_is_the_same_for_the_same_seed_and_fits() -> None:
 @pytest.mark.parametrize(
     ("law", "first", "second", "mean", "variance"),
     [
-        ("normal", 5, 2, 5, 4), ("uniform", 0, 12, 6, 12), ("whole numbers", 1, 6, 3.5, 35 / 12),
-        ("binomial", 12, 0.85, 10.2, 1.53), ("poisson", 3, 1, 3, 3), ("exponential", 2, 1, 2, 4),
+        ("normal", 5, 2, 5, 4),
+        ("uniform", 0, 12, 6, 12),
+        ("whole numbers", 1, 6, 3.5, 35 / 12),
+        ("binomial", 12, 0.85, 10.2, 1.53),
+        ("poisson", 3, 1, 3, 3),
+        ("exponential", 2, 1, 2, 4),
     ],
-)  # fmt: skip
+)
 def test_random_values_have_the_moments_of_their_law(
     law: str, first: float, second: float, mean: float, variance: float
 ) -> None:

@@ -7,11 +7,18 @@ import pytest
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.core.statement import answer
 
-LENGTH = {"verb": "test", "table": "bushes", "way": "one-sample t", "null": 62,
-          "data": {"kind": "one column", "what": "leaf length"}}  # fmt: skip
-LOSS = {"verb": "test", "table": "trays", "data": {
-    "kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow",
-    "second": "quick"}}  # fmt: skip
+LENGTH = {
+    "verb": "test",
+    "table": "bushes",
+    "way": "one-sample t",
+    "null": 62,
+    "data": {"kind": "one column", "what": "leaf length"},
+}
+LOSS = {
+    "verb": "test",
+    "table": "trays",
+    "data": {"kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow", "second": "quick"},
+}
 
 
 @pytest.fixture(scope="module")
@@ -60,7 +67,10 @@ def test_what_was_assigned_is_no_part_of_a_population(tables) -> None:
 
 def test_pairs_are_what_has_to_be_independent(tables) -> None:
     told = conditions(
-        tables, verb="test", table="tasters", way="paired t",
+        tables,
+        verb="test",
+        table="tasters",
+        way="paired t",
         data={"kind": "pairs", "what": "score after", "other": "score before"},
-    )  # fmt: skip
+    )
     assert any(text.startswith("Does one of the pairs tell anything") for text in told)

@@ -49,17 +49,13 @@ def test_one_number(values: list[float], headline: str) -> None:
 
 def test_the_range_is_not_said_to_be_that_of_the_middle_half() -> None:
     found = reading("plot", columns={"x": [1.0, 2, 3, 4, 5, 6]}, what="x")
-    assert found.reading.paragraphs[-1] == (
-        "The middle half lies between 2 and 5, and all values between 1 and 6."
-    )
+    assert found.reading.paragraphs[-1] == ("The middle half lies between 2 and 5, and all values between 1 and 6.")
 
 
 def test_few_values_in_a_group_are_pointed_out() -> None:
     columns: dict[str, list] = {"x": [5.0, 7.5], "g": ["a", "b"]}
     found = reading("plot", columns=columns, what="x", by="g")
-    assert found.reading.cautions == (
-        "With fewer than 5 values in a group, medians and boxes say little.",
-    )
+    assert found.reading.cautions == ("With fewer than 5 values in a group, medians and boxes say little.",)
     assert "1 value," in found.picture.alt
     assert "1 values" not in found.picture.alt
 
@@ -71,10 +67,7 @@ def test_few_values_in_a_group_are_pointed_out() -> None:
         (["ash"], "The one bush has the tree ash."),
         (["ash", "elm", "elm"], "The most frequent tree is elm: 67\u00a0% of the 3 bushes."),
         (["ash", "elm"], "Every tree is equally frequent: 1 bush each."),
-        (
-            ["ash", "ash", "elm", "elm", "oak"],
-            "The most frequent levels of tree are ash and elm: 2 bushes each, of 5.",
-        ),
+        (["ash", "ash", "elm", "elm", "oak"], "The most frequent levels of tree are ash and elm: 2 bushes each, of 5."),
     ],
 )
 def test_the_most_frequent_level(levels: list[str], headline: str) -> None:
@@ -83,11 +76,11 @@ def test_the_most_frequent_level(levels: list[str], headline: str) -> None:
 
 
 def test_shares_are_said_of_the_groups_they_are_shares_of() -> None:
-    columns: dict[str, list] = {"grade": ["fine", "fine", "fine", "coarse", "fair", "fair"],
-                                "netting": ["open", "open", "open", "netted", "netted", "netted"]}  # fmt: skip
-    found = reading(
-        "plot", noun="bush", columns=columns, what="grade", by="netting", shape="mosaic"
-    )
+    columns: dict[str, list] = {
+        "grade": ["fine", "fine", "fine", "coarse", "fair", "fair"],
+        "netting": ["open", "open", "open", "netted", "netted", "netted"],
+    }
+    found = reading("plot", noun="bush", columns=columns, what="grade", by="netting", shape="mosaic")
     assert found.reading.headline == (
         "The share of fine differs most: 100\u00a0% of open bushes and 0\u00a0% of netted bushes."
     )
@@ -95,9 +88,7 @@ def test_shares_are_said_of_the_groups_they_are_shares_of() -> None:
 
 @pytest.mark.parametrize("verb", ["plot", "describe"])
 @pytest.mark.parametrize("by", [None, "h"])
-def test_long_names_are_cut_in_sentences_and_told_in_full_on_asking(
-    verb: str, by: str | None
-) -> None:
+def test_long_names_are_cut_in_sentences_and_told_in_full_on_asking(verb: str, by: str | None) -> None:
     columns: dict[str, list] = {"g": [LONG + "one", LONG + "two"] * 6, "h": ["נמוך", "גבוה"] * 6}
     slots = {"shape": "bars side by side" if by else "bars"} if verb == "plot" else {}
     for what, each in (("g", by), ("h", "g")) if by else (("g", None),):
@@ -130,9 +121,7 @@ def test_the_shapes_of_groups_are_told_together() -> None:
 def test_a_highest_value_that_comes_again_is_said_to_be_the_first() -> None:
     columns: dict[str, list] = {"v": [4.0, 1, 4, 2], "t": [9.0, 2, 3, 4]}
     found = reading("plot", columns=columns, what="v", against="t", shape="line")
-    assert found.reading.headline == (
-        "The highest value of v is 4, first at 3; the lowest is 1, at 2."
-    )
+    assert found.reading.headline == ("The highest value of v is 4, first at 3; the lowest is 1, at 2.")
 
 
 def test_values_without_spread_have_no_curve() -> None:
@@ -162,9 +151,7 @@ def test_no_tick_label_is_cut(values: list[float], shape: str) -> None:
 def test_whole_numbers_are_ticked_at_whole_numbers() -> None:
     columns: dict[str, list] = {"v": [0.0, 1, 2, 3], "t": [1.0, 2, 3, 4]}
     found = reading("plot", columns=columns, what="v", against="t", shape="line")
-    words = [
-        item.text for item in lay_out(found.picture, 900, 700).items if isinstance(item, Words)
-    ]
+    words = [item.text for item in lay_out(found.picture, 900, 700).items if isinstance(item, Words)]
     assert {"0", "1", "2", "3"} <= set(words)
     assert not [word for word in words if "." in word]
 
@@ -200,13 +187,10 @@ def test_shares_of_several_numbers() -> None:
 
 def test_units_that_differ_are_pointed_out() -> None:
     table = make_table("t", "row", **SIZES)
-    table = replace(table, columns=(
-        replace(table.columns[0], unit="mm"), replace(table.columns[1], unit="g"),
-        table.columns[2],
-    ))  # fmt: skip
-    found = answer(
-        make("plot", table="t", what="leaf", also=["bud"], shape="box plot"), {"t": table}
+    table = replace(
+        table, columns=(replace(table.columns[0], unit="mm"), replace(table.columns[1], unit="g"), table.columns[2])
     )
+    found = answer(make("plot", table="t", what="leaf", also=["bud"], shape="box plot"), {"t": table})
     assert found.reading.headline == "The medians are 14\u00a0mm for leaf and 25\u00a0g for bud."
     assert found.reading.paragraphs[0].startswith("These numbers are in different units (g and mm)")
     assert "median 14\u00a0mm" in found.picture.alt
@@ -214,9 +198,7 @@ def test_units_that_differ_are_pointed_out() -> None:
 
 
 def test_each_of_several_responses_has_its_own_r() -> None:
-    found = reading(
-        "plot", columns=SIZES, what="leaf", also=["bud"], against="day", shape="scatter"
-    )
+    found = reading("plot", columns=SIZES, what="leaf", also=["bud"], against="day", shape="scatter")
     assert found.used == 6
     assert found.reading.headline == "Leaf tends to be higher where day is higher."
     points, line = found.reading.paragraphs
@@ -226,11 +208,8 @@ def test_each_of_several_responses_has_its_own_r() -> None:
 
 
 def test_each_of_several_lines_has_its_own_ends() -> None:
-    found = reading("plot", columns=SIZES, what="leaf", also=["bud"], against="day", shape="line",
-                    read=2.0)  # fmt: skip
-    assert (
-        found.reading.headline == "The highest value of leaf is 18, at 5; the lowest is 10, at 1."
-    )
+    found = reading("plot", columns=SIZES, what="leaf", also=["bud"], against="day", shape="line", read=2.0)
+    assert found.reading.headline == "The highest value of leaf is 18, at 5; the lowest is 10, at 1."
     assert found.reading.paragraphs == (
         "At 2, leaf is 12 and bud is 25.",
         "The highest value of bud is 29, at 6; the lowest is 20, at 1.",
@@ -242,8 +221,7 @@ def test_r_is_told_within_panels_and_colours() -> None:
     x = rng.normal(size=40)
     y = np.where(np.arange(40) < 20, x, -x) + rng.normal(size=40) * 0.3
     columns: dict[str, list] = {"x": list(x), "y": list(y), "g": ["up"] * 20 + ["down"] * 20}
-    r = {part: stats.pearsonr(x[own], y[own]).statistic
-         for part, own in (("up", slice(20)), ("down", slice(20, 40)))}  # fmt: skip
+    r = {part: stats.pearsonr(x[own], y[own]).statistic for part, own in (("up", slice(20)), ("down", slice(20, 40)))}
     said = f"r\u00a0=\u00a0−{-r['down']:.2f} for down and {r['up']:.2f} for up."
     for slots, where in (({"by": "g"}, "panels"), ({"colour": "g"}, "colours")):
         found = reading("plot", columns=columns, what="y", against="x", shape="scatter", **slots)
@@ -261,9 +239,7 @@ def test_r_is_told_within_panels_and_colours() -> None:
 def test_of_many_groups_only_some_are_told_and_that_is_said(count: int, ending: str) -> None:
     columns: dict[str, list] = {"x": [3.0, 4.0] * count, "g": list("abcdefg"[:count]) * 2}
     found = reading("plot", columns=columns, what="x", by="g", shape="box plot", cut=2.0)
-    told = [
-        text for text in found.reading.paragraphs if text.startswith(("All of the", "The picture"))
-    ]
+    told = [text for text in found.reading.paragraphs if text.startswith(("All of the", "The picture"))]
     assert told[-1] == ending
     assert len(told) == min(count, 5)
 
@@ -284,6 +260,4 @@ def test_months_are_named_where_every_date_is_the_first_of_one() -> None:
     assert line(months, at).paragraphs[0] == "In December 2026, rain is 9."
     assert line(months, at + 3).paragraphs[0].startswith("On 2026-12-04 (read off")
     days = [date(2026, 11, 1), date(2026, 12, 1), date(2027, 1, 2)]
-    assert line(days).headline == (
-        "The highest value of rain is 9, on 2026-12-01; the lowest is 2, on 2027-01-02."
-    )
+    assert line(days).headline == ("The highest value of rain is 9, on 2026-12-01; the lowest is 2, on 2027-01-02.")

@@ -24,9 +24,14 @@ from theoros.verbs.plot.statement import PlotStatement
 
 DEMO = demo_study().by_name
 LEAVES = make_table(
-    "leaves", "leaf", length=[1.0, 2, 4, 8, 16, 3], area=[3.0, 12, 48, 192, 768, None],
-    tree=["a", "a", "b", "b", "b", "a"], side=["sun", "shade"] * 3, change=[-1.0, 0, 1, 2, 3, 4],
-)  # fmt: skip
+    "leaves",
+    "leaf",
+    length=[1.0, 2, 4, 8, 16, 3],
+    area=[3.0, 12, 48, 192, 768, None],
+    tree=["a", "a", "b", "b", "b", "a"],
+    side=["sun", "shade"] * 3,
+    change=[-1.0, 0, 1, 2, 3, 4],
+)
 TABLES = {"leaves": LEAVES}
 
 
@@ -41,9 +46,7 @@ def said(found, width: float = 700, height: float = 400) -> list[str]:
 
 def test_a_power_law_is_straight_on_logarithmic_scales() -> None:
     """area = 3 × length², so the logarithms lie on a line and r of them is 1."""
-    found = plot(
-        what="area", against="length", shape="scatter", what_log=True, against_log=True
-    )  # fmt: skip
+    found = plot(what="area", against="length", shape="scatter", what_log=True, against_log=True)
     assert found.problem is None
     drawing = lay_out(found.picture, 700, 400)
     (marks,) = drawing.marks()
@@ -140,9 +143,7 @@ def test_a_reading_meets_every_point_and_lies_between_its_neighbours(points) -> 
 def test_a_reading_line_says_the_value_of_every_curve() -> None:
     found = plot(what="area", against="length", shape="line", read=3.0)
     # halfway between (2, 12) and (4, 48)
-    assert (
-        "At 3 (read off between the points on either side), area is 30." in found.reading.paragraphs
-    )
+    assert "At 3 (read off between the points on either side), area is 30." in found.reading.paragraphs
     assert "30" in said(found)
     beyond = plot(what="area", against="length", shape="line", read=99.0)
     assert "does not reach so far" in beyond.reading.paragraphs[0]
@@ -190,7 +191,5 @@ def test_ends_of_axes_do_not_outlive_their_axes() -> None:
 def test_marks_keep_their_rows_when_turned() -> None:
     made = make("plot", table="bushes", what="pluck mass", by="cultivar", side_by_side=True)
     drawing = lay_out(answer(made, DEMO).picture, 700, 420)
-    rows = np.concatenate(
-        [m.rows for m in drawing.items if isinstance(m, Marks) and m.rows is not None]
-    )
+    rows = np.concatenate([m.rows for m in drawing.items if isinstance(m, Marks) and m.rows is not None])
     assert rows.size == np.unique(rows).size == 179

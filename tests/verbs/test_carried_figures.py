@@ -7,8 +7,7 @@ import pytest
 from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.core.statement import answer
 
-LOSS = {"kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow",
-        "second": "quick"}  # fmt: skip
+LOSS = {"kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow", "second": "quick"}
 SHAPES = (
     ("one-sample t", "mean", {"kind": "one column", "what": "leaf length"}, "typed sample"),
     ("anova", "mean", {"kind": "levels", "what": "leaf length", "by": "cultivar"},
@@ -34,8 +33,9 @@ def tables(demo):
 @pytest.mark.parametrize(("way", "parameter", "data", "kind"), SHAPES)
 def test_a_test_of_rows_carries_its_figures(tables, way, parameter, data, kind) -> None:
     null = 62 if way == "one-sample t" else 0.5 if way == "z of a share" else 0
-    asked = statement_from_json({"verb": "test", "table": "bushes", "way": way, "data": data,
-                                 "parameter": parameter, "null": null})  # fmt: skip
+    asked = statement_from_json(
+        {"verb": "test", "table": "bushes", "way": way, "data": data, "parameter": parameter, "null": null}
+    )
     found = answer(asked, tables)
     assert found.problem is None, found.problem
     label = "Carry these figures into a test of typed figures"
@@ -52,25 +52,25 @@ def test_a_test_of_rows_carries_its_figures(tables, way, parameter, data, kind) 
 def test_two_samples_and_pairs(tables) -> None:
     for table, way, data, kind in (
         ("trays", "welch t", LOSS, "two typed samples"),
-        ("tasters", "paired t", {"kind": "pairs", "what": "score after", "other": "score before"},
-         "typed differences"),
-    ):  # fmt: skip
+        ("tasters", "paired t", {"kind": "pairs", "what": "score after", "other": "score before"}, "typed differences"),
+    ):
         asked = statement_from_json({"verb": "test", "table": table, "way": way, "data": data})
         found = answer(asked, tables)
-        carried = next(one.statement for one in found.reading.next
-                       if one.statement is not None and one.statement.verb == "test")  # fmt: skip
-        assert carried.data.kind == kind
-        assert answer(carried, {}).numbers[way]["p"] == pytest.approx(
-            found.numbers[way]["p"], rel=5e-3
+        carried = next(
+            one.statement for one in found.reading.next if one.statement is not None and one.statement.verb == "test"
         )
+        assert carried.data.kind == kind
+        assert answer(carried, {}).numbers[way]["p"] == pytest.approx(found.numbers[way]["p"], rel=5e-3)
 
 
-@pytest.mark.parametrize(("slots", "label", "way"), [
-    ({"what": "leaf length", "by": "cultivar"}, "Test these 3 means by their figures", "anova"),
-    ({"what": "grade"}, "Test the shares by these counts", "chi-square of fit"),
-    ({"what": "netting", "by": "grade"}, "Test netting against grade by these counts",
-     "chi-square"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("slots", "label", "way"),
+    [
+        ({"what": "leaf length", "by": "cultivar"}, "Test these 3 means by their figures", "anova"),
+        ({"what": "grade"}, "Test the shares by these counts", "chi-square of fit"),
+        ({"what": "netting", "by": "grade"}, "Test netting against grade by these counts", "chi-square"),
+    ],
+)
 def test_describe_carries_its_figures(tables, slots, label: str, way: str) -> None:
     found = answer(make("describe", table="bushes", **slots), tables)
     link = next(one for one in found.reading.next if one.label == label)

@@ -51,13 +51,23 @@ def groups(tables):
 
 
 LENGTH = {"table": "bushes", "data": {"kind": "one column", "what": "leaf length"}}
-LOSS = {"table": "trays", "data": {"kind": "two levels", "what": "moisture loss",
-                                   "by": "withering", "first": "slow", "second": "quick"}}  # fmt: skip
-FINE = {"table": "bushes", "parameter": "proportion",
-        "data": {"kind": "level", "what": "grade", "level": "fine"}}  # fmt: skip
-FINER = {"table": "bushes", "parameter": "proportion",
-         "data": {"kind": "level in two groups", "what": "grade", "level": "fine",
-                  "by": "netting", "first": "open", "second": "netted"}}  # fmt: skip
+LOSS = {
+    "table": "trays",
+    "data": {"kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow", "second": "quick"},
+}
+FINE = {"table": "bushes", "parameter": "proportion", "data": {"kind": "level", "what": "grade", "level": "fine"}}
+FINER = {
+    "table": "bushes",
+    "parameter": "proportion",
+    "data": {
+        "kind": "level in two groups",
+        "what": "grade",
+        "level": "fine",
+        "by": "netting",
+        "first": "open",
+        "second": "netted",
+    },
+}
 
 
 def typed_shares(*groups, kind="typed shares") -> dict:
@@ -74,8 +84,7 @@ class TestAgainstSciPy:
         expected = stats.ttest_1samp(x, 62, alternative=side).pvalue
         assert close(p_of("one-sample t", tables, **about), expected, rel_tol=1e-10)
         about["parameter"] = "median"
-        expected = stats.wilcoxon(x - 62, alternative=side, correction=True,
-                                  method="approx").pvalue  # fmt: skip
+        expected = stats.wilcoxon(x - 62, alternative=side, correction=True, method="approx").pvalue
         found = answer(claim(way="signed rank", **about), tables).numbers["signed rank"]
         if not found["exact"]:
             assert close(found["p"], expected, rel_tol=1e-9)
@@ -86,8 +95,9 @@ class TestAgainstSciPy:
     def test_z_with_a_known_spread(self, tables, alternative: str) -> None:
         x = tables["bushes"].numbers("leaf length")
         z = (x.mean() - 62) / (9.5 / math.sqrt(x.size))
-        tail = {"less": stats.norm.cdf(z), "greater": stats.norm.sf(z),
-                "different": 2 * stats.norm.sf(abs(z))}[alternative]  # fmt: skip
+        tail = {"less": stats.norm.cdf(z), "greater": stats.norm.sf(z), "different": 2 * stats.norm.sf(abs(z))}[
+            alternative
+        ]
         got = p_of("z", tables, **LENGTH, alternative=alternative, null=62, sigma=9.5)
         assert close(got, tail, rel_tol=1e-10)
 
@@ -124,18 +134,22 @@ class TestAgainstSciPy:
         about = typed_shares((13, 40), kind="typed share") | {"alternative": alternative}
         for way, gap in (("z of a share", 0.125), ("z of a share, corrected", 0.1125)):
             z = gap / math.sqrt(0.2 * 0.8 / 40)
-            tail = {"less": stats.norm.cdf(z), "greater": stats.norm.sf(z),
-                    "different": 2 * stats.norm.sf(z)}[alternative]  # fmt: skip
+            tail = {"less": stats.norm.cdf(z), "greater": stats.norm.sf(z), "different": 2 * stats.norm.sf(z)}[
+                alternative
+            ]
             assert close(p_of(way, **about, null=0.2), tail, rel_tol=1e-10)
 
     def test_two_means_with_known_spreads(self, alternative: str) -> None:
-        groups = [{"name": "red", "n": 30, "mean": 12.4, "sd": 2.2},
-                  {"name": "blue", "n": 25, "mean": 11.1, "sd": 2.9}]  # fmt: skip
+        groups = [{"name": "red", "n": 30, "mean": 12.4, "sd": 2.2}, {"name": "blue", "n": 25, "mean": 11.1, "sd": 2.9}]
         z = 1.3 / math.sqrt(4 / 30 + 9 / 25)
-        tail = {"less": stats.norm.cdf(z), "greater": stats.norm.sf(z),
-                "different": 2 * stats.norm.sf(z)}[alternative]  # fmt: skip
-        got = p_of("two-sample z", data={"kind": "two typed samples", "groups": groups},
-                   sigma=2, other_sigma=3, alternative=alternative)  # fmt: skip
+        tail = {"less": stats.norm.cdf(z), "greater": stats.norm.sf(z), "different": 2 * stats.norm.sf(z)}[alternative]
+        got = p_of(
+            "two-sample z",
+            data={"kind": "two typed samples", "groups": groups},
+            sigma=2,
+            other_sigma=3,
+            alternative=alternative,
+        )
         assert close(got, tail, rel_tol=1e-10)
 
     def test_two_proportions(self, alternative: str) -> None:
@@ -155,8 +169,7 @@ class TestAgainstSciPy:
         slow = np.array([g == "slow" for g in own.frame["withering"]])
         x = own.numbers("moisture loss")
         above = x > np.median(x)
-        table = [[(above & slow).sum(), (~above & slow).sum()],
-                 [(above & ~slow).sum(), (~above & ~slow).sum()]]  # fmt: skip
+        table = [[(above & slow).sum(), (~above & slow).sum()], [(above & ~slow).sum(), (~above & ~slow).sum()]]
         expected = stats.fisher_exact(table, SIDED[alternative]).pvalue
         got = p_of("median test", tables, **LOSS, parameter="median", alternative=alternative)
         assert close(got, expected, rel_tol=1e-9)
@@ -177,28 +190,22 @@ class TestWords:
     def test_a_claim_about_two_proportions(self, tables) -> None:
         found = answer(claim(**FINER, alternative="greater", way="z of two shares"), tables)
         assert found.caption == (
-            "Test whether the proportion of fine for open is greater than for netted, at α = 0.05, "
-            "by z."
+            "Test whether the proportion of fine for open is greater than for netted, at α = 0.05, by z."
         )
         assert found.reading.paragraphs[0].endswith(
-            "that the proportion of “fine” among open bushes is greater than that among netted "
-            "bushes."
+            "that the proportion of “fine” among open bushes is greater than that among netted bushes."
         )
         assert "p̂ = (42 + 12) / (88 + 92) = 0.3000" in found.working[0].to_lines()
 
     def test_a_spread_of_a_measure(self, tables) -> None:
         found = answer(claim(**LOSS, parameter="standard deviation", way="F ratio"), tables)
-        assert (
-            "the standard deviation of moisture loss of slow trays" in (found.reading.paragraphs[0])
-        )
+        assert "the standard deviation of moisture loss of slow trays" in (found.reading.paragraphs[0])
         assert "by F ratio." in found.writeup[1].to_lines()[0]
 
     def test_few_cases_turn_to_the_exact_way(self) -> None:
-        found = answer(claim(**typed_shares((9, 60), kind="typed share"), null=0.125,
-                             way="z of a share"), {})  # fmt: skip
+        found = answer(claim(**typed_shares((9, 60), kind="typed share"), null=0.125, way="z of a share"), {})
         assert "at least 10 of each are asked for" in found.reading.conditions[0].text
-        marked = [row.cells[0].text for row in found.figures[0].rows
-                  if "suggested" in row.cells[4].text]  # fmt: skip
+        marked = [row.cells[0].text for row in found.figures[0].rows if "suggested" in row.cells[4].text]
         assert marked == ["Exact binomial"]
 
     def test_unequal_spreads_turn_to_the_median_test(self) -> None:
@@ -208,28 +215,30 @@ class TestWords:
         values = np.concatenate([rng.normal(0, 1, 40), rng.normal(0.5, 4, 30)])
         table = make_table("t", g=["a"] * 40 + ["b"] * 30, v=values.tolist())
         data = {"kind": "two levels", "what": "v", "by": "g", "first": "a", "second": "b"}
-        found = answer(
-            claim(table="t", parameter="median", way="rank sum", data=data), {"t": table}
-        )
-        marked = [row.cells[0].text for row in found.figures[0].rows
-                  if "suggested" in row.cells[4].text]  # fmt: skip
+        found = answer(claim(table="t", parameter="median", way="rank sum", data=data), {"t": table})
+        marked = [row.cells[0].text for row in found.figures[0].rows if "suggested" in row.cells[4].text]
         assert marked == ["Median test"]
 
     def test_typed_differences(self) -> None:
-        held = {"kind": "typed differences", "one": "after", "two": "before",
-                "groups": [{"n": 12, "mean": 1.3, "sd": 2.1}]}  # fmt: skip
+        held = {
+            "kind": "typed differences",
+            "one": "after",
+            "two": "before",
+            "groups": [{"n": 12, "mean": 1.3, "sd": 2.1}],
+        }
         found = answer(claim(data=held, way="paired t", alternative="greater"), {})
         t = 1.3 / (2.1 / math.sqrt(12))
         assert close(found.numbers["paired t"]["p"], stats.t(11).sf(t), rel_tol=1e-10)
         assert not any("matched" in c.text for c in found.reading.conditions)
 
 
-GRADES = {"table": "bushes", "parameter": "shares",
-          "data": {"kind": "counts of levels", "what": "grade"}}  # fmt: skip
-RELATED = {"table": "bushes", "parameter": "relation",
-           "data": {"kind": "two categories", "what": "netting", "by": "grade"}}  # fmt: skip
-BY_CULTIVAR = {"table": "bushes",
-               "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}  # fmt: skip
+GRADES = {"table": "bushes", "parameter": "shares", "data": {"kind": "counts of levels", "what": "grade"}}
+RELATED = {
+    "table": "bushes",
+    "parameter": "relation",
+    "data": {"kind": "two categories", "what": "netting", "by": "grade"},
+}
+BY_CULTIVAR = {"table": "bushes", "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}
 
 
 def typed_counts(*counts: int) -> dict:
@@ -238,9 +247,12 @@ def typed_counts(*counts: int) -> dict:
 
 
 def grid(*rows: list[int]) -> dict:
-    data = {"kind": "typed two-way counts", "counts": rows,
-            "rows": [f"row {at + 1}" for at in range(len(rows))],
-            "columns": [f"column {at + 1}" for at in range(len(rows[0]))]}  # fmt: skip
+    data = {
+        "kind": "typed two-way counts",
+        "counts": rows,
+        "rows": [f"row {at + 1}" for at in range(len(rows))],
+        "columns": [f"column {at + 1}" for at in range(len(rows[0]))],
+    }
     return {"parameter": "relation", "data": data}
 
 
@@ -276,8 +288,10 @@ class TestCounts:
 
     def test_rows_and_their_counts_typed_give_the_same(self, tables) -> None:
         own = tables["bushes"].frame
-        cross = [[int(((own["netting"] == a) & (own["grade"] == b)).sum())
-                  for b in ("fine", "fair", "coarse")] for a in ("netted", "open")]  # fmt: skip
+        cross = [
+            [int(((own["netting"] == a) & (own["grade"] == b)).sum()) for b in ("fine", "fair", "coarse")]
+            for a in ("netted", "open")
+        ]
         typed, rows = p_of("chi-square", **grid(*cross)), p_of("chi-square", tables, **RELATED)
         assert close(typed, rows, rel_tol=1e-12)
 
@@ -287,9 +301,7 @@ class TestCounts:
         assert fit.symbols[0].text.startswith("H_{0}: p_{fine} = 0.25, p_{fair} = 0.5")
         assert "the shares of grade are not in the ratio 1:2:1." in fit.reading.paragraphs[0]
         related = answer(claim(**RELATED, way="chi-square"), tables)
-        assert related.caption.startswith(
-            "Test whether there is a relation between netting and grade, at α"
-        )
+        assert related.caption.startswith("Test whether there is a relation between netting and grade, at α")
         assert related.reading.paragraphs[0].endswith("that netting and grade are related.")
         assert related.figures[1].to_lines()[1][1] == "12 (27.6; 8.82)"
         (effect,) = [f for f in related.figures if f.key == "effects"]
@@ -302,17 +314,13 @@ class TestCounts:
         check = found.reading.conditions[0]
         assert check.mark == "fails"
         assert "expected counts below 5: row 1 and column 1 (3.2)" in check.text
-        marked = [row.cells[0].text for row in found.figures[0].rows
-                  if "suggested" in row.cells[4].text]  # fmt: skip
+        marked = [row.cells[0].text for row in found.figures[0].rows if "suggested" in row.cells[4].text]
         assert marked == ["Fisher exact"]
 
     @pytest.mark.parametrize(
         ("claimed", "says"),
         [
-            (
-                "1:2",
-                "There are 3 levels and 2 numbers: type one for each of kind 1, kind 2, kind 3",
-            ),
+            ("1:2", "There are 3 levels and 2 numbers: type one for each of kind 1, kind 2, kind 3"),
             ("50 %, 30 %, 30 %", "The claimed shares sum to 1.1 rather than 1."),
             ("1:0:1", "Every claimed share must be above 0."),
             ("a:b:c", "“a” is not a number"),
@@ -344,8 +352,9 @@ class TestSeveralGroups:
     def test_against_scipy(self, tables, groups) -> None:
         about = BY_CULTIVAR
         assert close(p_of("anova", tables, **about), stats.f_oneway(*groups).pvalue, rel_tol=1e-9)
-        assert close(p_of("kruskal–wallis", tables, **about, parameter="median"),
-                     stats.kruskal(*groups).pvalue, rel_tol=1e-9)  # fmt: skip
+        assert close(
+            p_of("kruskal–wallis", tables, **about, parameter="median"), stats.kruskal(*groups).pvalue, rel_tol=1e-9
+        )
         welch = stats.f_oneway(*groups, equal_var=False).pvalue
         assert close(p_of("welch anova", tables, **about), welch, rel_tol=1e-9)
 
@@ -362,8 +371,10 @@ class TestSeveralGroups:
         assert abs(got - stats.f_oneway(*own).pvalue) < 0.03
 
     def test_figures_alone_give_the_same_analysis(self, tables, groups) -> None:
-        held = [{"name": f"g{at}", "n": one.size, "mean": float(one.mean()),
-                 "sd": float(one.std(ddof=1))} for at, one in enumerate(groups)]  # fmt: skip
+        held = [
+            {"name": f"g{at}", "n": one.size, "mean": float(one.mean()), "sd": float(one.std(ddof=1))}
+            for at, one in enumerate(groups)
+        ]
         typed = {"data": {"kind": "several typed samples", "groups": held}}
         rows = answer(claim(**BY_CULTIVAR, way="anova"), tables).numbers["anova"]
         figures = answer(claim(**typed, way="anova"), {}).numbers["anova"]
@@ -390,8 +401,9 @@ class TestSeveralGroups:
     def test_its_words(self, tables) -> None:
         found = answer(claim(**BY_CULTIVAR, way="anova"), tables)
         assert [s.text for s in found.symbols[:2]] == [
-            "H_{0}: μ_{Amber} = μ_{Jade} = μ_{Mist}", "H_{1}: not all means are equal",
-        ]  # fmt: skip
+            "H_{0}: μ_{Amber} = μ_{Jade} = μ_{Mist}",
+            "H_{1}: not all means are equal",
+        ]
         assert found.reading.paragraphs[0].endswith(
             "that the mean leaf length differs between at least two of Amber, Jade and Mist."
         )
@@ -415,16 +427,19 @@ class TestSeveralGroups:
         assert says in text
 
 
-MASS = {"table": "bushes", "data": {"kind": "two numbers", "what": "leaf mass",
-                                    "against": "leaf length"}}  # fmt: skip
+MASS = {"table": "bushes", "data": {"kind": "two numbers", "what": "leaf mass", "against": "leaf length"}}
 
 
 @pytest.mark.parametrize("alternative", SIDED)
 class TestAssociation:
     def test_against_scipy(self, tables, pairs, alternative: str) -> None:
         (x, y), side = pairs, SIDED[alternative]
-        about = {"table": "bushes", "parameter": "correlation", "alternative": alternative,
-                 "data": {"kind": "two numbers", "what": "elevation", "against": "leaf length"}}  # fmt: skip
+        about = {
+            "table": "bushes",
+            "parameter": "correlation",
+            "alternative": alternative,
+            "data": {"kind": "two numbers", "what": "elevation", "against": "leaf length"},
+        }
         expected = stats.pearsonr(x, y, alternative=side).pvalue
         assert close(p_of("pearson", tables, **about), expected, rel_tol=1e-8)
         ranks = stats.spearmanr(x, y, alternative=side).pvalue
@@ -442,9 +457,16 @@ class TestAssociation:
         x, y = [1.0, 2.5, 3, 4, 5.5, 7, 8], [2.0, 1, 4, 3, 7, 5, 6]
         few = {"t": make_table("t", x=x, y=y)}
         tau = stats.kendalltau(x, y, method="exact", alternative=SIDED[alternative])
-        found = answer(claim(table="t", parameter="correlation", way="kendall",
-                             alternative=alternative,
-                             data={"kind": "two numbers", "what": "x", "against": "y"}), few)  # fmt: skip
+        found = answer(
+            claim(
+                table="t",
+                parameter="correlation",
+                way="kendall",
+                alternative=alternative,
+                data={"kind": "two numbers", "what": "x", "against": "y"},
+            ),
+            few,
+        )
         assert close(found.numbers["kendall"]["p"], tau.pvalue, rel_tol=1e-10)
         assert close(found.numbers["kendall"]["tau"], tau.statistic, rel_tol=1e-10)
 
@@ -454,16 +476,19 @@ class TestAssociation:
         there = np.isfinite(x) & np.isfinite(y)
         line = stats.linregress(x[there], y[there])
         t, df = (line.slope - 0.4) / line.stderr, there.sum() - 2
-        tail = {"less": stats.t(df).cdf(t), "greater": stats.t(df).sf(t),
-                "different": 2 * stats.t(df).sf(abs(t))}[alternative]  # fmt: skip
-        got = p_of("t of a slope", tables, **MASS, parameter="slope", null=0.4,
-                   alternative=alternative)  # fmt: skip
+        tail = {"less": stats.t(df).cdf(t), "greater": stats.t(df).sf(t), "different": 2 * stats.t(df).sf(abs(t))}[
+            alternative
+        ]
+        got = p_of("t of a slope", tables, **MASS, parameter="slope", null=0.4, alternative=alternative)
         assert close(got, tail, rel_tol=1e-8)
 
     def test_a_typed_correlation(self, alternative: str) -> None:
         """n = 25, r = 0.42: t = 0.42 √(23/(1 − 0.42²)); against 0.2 by Fisher's z."""
-        about = {"parameter": "correlation", "alternative": alternative,
-                 "data": {"kind": "typed correlation", "n": 25, "r": 0.42}}  # fmt: skip
+        about = {
+            "parameter": "correlation",
+            "alternative": alternative,
+            "data": {"kind": "typed correlation", "n": 25, "r": 0.42},
+        }
         t = 0.42 * math.sqrt(23 / (1 - 0.42**2))
         law = stats.t(23)
         tail = {"less": law.cdf(t), "greater": law.sf(t), "different": 2 * law.sf(t)}[alternative]
@@ -480,9 +505,7 @@ class TestRepeatedMeasures:
         from tests.conftest import make_table
 
         rng = np.random.default_rng(8)
-        values = rng.normal(10, 2, (14, 1)) + rng.normal(
-            [0, 0.6, 1.5][:columns], 1.0, (14, columns)
-        )
+        values = rng.normal(10, 2, (14, 1)) + rng.normal([0, 0.6, 1.5][:columns], 1.0, (14, columns))
         values = values.round(1)
         names = ("first", "second", "third")[:columns]
         held = {name: values[:, at].tolist() for at, name in enumerate(names)}
@@ -525,16 +548,13 @@ class TestRepeatedMeasures:
 class TestShapeAndOrder:
     def test_a_normal_shape(self, tables) -> None:
         x = tables["trays"].numbers("moisture loss")
-        about = {"table": "trays", "parameter": "shape",
-                 "data": {"kind": "one column", "what": "moisture loss"}}  # fmt: skip
+        about = {"table": "trays", "parameter": "shape", "data": {"kind": "one column", "what": "moisture loss"}}
         assert close(p_of("shapiro–wilk", tables, **about), stats.shapiro(x).pvalue, rel_tol=1e-9)
         found = answer(claim(**about, way="anderson–darling"), tables)
         assert found.caption.startswith(
             "Test whether the shape of moisture loss (%) is not that of a normal distribution, at"
         )
-        assert found.reading.paragraphs[0].endswith(
-            "that moisture loss does not have a normal distribution."
-        )
+        assert found.reading.paragraphs[0].endswith("that moisture loss does not have a normal distribution.")
 
     def test_anderson_darling_against_the_table(self) -> None:
         """A² as SciPy has it; p where SciPy's table has its critical values (Stephens 1974)."""
@@ -581,8 +601,9 @@ class TestIntervalsAndEffects:
         low, high = stats.binomtest(13, 40).proportion_ci(0.95, "wilson")
         found = answer(claim(**about, null=0.2, way="z of a share"), {})
         assert f"runs from {low:.5f} to {high:.5f}" in found.reading.paragraphs[-1]
-        spread = answer(claim(**LENGTH, parameter="standard deviation", null=10.5,
-                              way="chi-square of a variance"), tables)  # fmt: skip
+        spread = answer(
+            claim(**LENGTH, parameter="standard deviation", null=10.5, way="chi-square of a variance"), tables
+        )
         x = tables["bushes"].numbers("leaf length")
         law, ss = stats.chi2(x.size - 1), (x.size - 1) * x.var(ddof=1)
         ends = [math.sqrt(ss / law.ppf(q)) for q in (0.975, 0.025)]
@@ -609,11 +630,7 @@ class TestIntervalsAndEffects:
 class TestPlanning:
     @pytest.mark.parametrize(
         ("n", "d", "alternative", "power"),
-        [
-            (64, 0.5, "different", 0.8015),
-            (26, 0.8, "different", 0.8075),
-            (20, 0.5, "greater", 0.4634),
-        ],
+        [(64, 0.5, "different", 0.8015), (26, 0.8, "different", 0.8075), (20, 0.5, "greater", 0.4634)],
     )
     def test_power_of_two_means_as_cohen_has_it(self, n, d, alternative, power) -> None:
         """Cohen 1988, tables 2.3.5 and 2.3.2 to two digits; four digits by the noncentral t."""
@@ -634,10 +651,7 @@ class TestPlanning:
 
     def test_the_sample_that_a_power_takes(self) -> None:
         """64 in each group for d = 0.5 and 0.8 (Cohen 1988, table 2.4.1)."""
-        groups = [
-            {"name": "a", "n": 20, "mean": 5, "sd": 2},
-            {"name": "b", "n": 20, "mean": 4, "sd": 2},
-        ]
+        groups = [{"name": "a", "n": 20, "mean": 5, "sd": 2}, {"name": "b", "n": 20, "mean": 4, "sd": 2}]
         about = {"data": {"kind": "two typed samples", "groups": groups}, "true_value": 1}
         found = answer(claim(**about), {})
         section = found.sections[-1]
@@ -650,8 +664,7 @@ class TestPlanning:
     def test_power_of_a_share_by_enumeration(self) -> None:
         """The z test of 0.5 with n = 200: the exact chance of its rejection at 0.6."""
         about = typed_shares((100, 200), kind="typed share")
-        found = answer(claim(**about, null=0.5, alternative="greater", way="z of a share",
-                             true_value=0.6), {})  # fmt: skip
+        found = answer(claim(**about, null=0.5, alternative="greater", way="z of a share", true_value=0.6), {})
         counts = np.arange(201)
         z = (counts / 200 - 0.5) / math.sqrt(0.25 / 200)
         exact = stats.binom(200, 0.6).pmf(counts)[z >= stats.norm.ppf(0.95)].sum()
@@ -664,17 +677,14 @@ class TestPlanning:
         found = answer(claim(**about, way="z of two shares", true_value=0.1), {})
         one, two, z, power = 0.6, 0.5, stats.norm.ppf(0.975), stats.norm.ppf(0.8)
         middle = (one + two) / 2
-        top = z * math.sqrt(2 * middle * (1 - middle)) + power * math.sqrt(
-            one * (1 - one) + two * (1 - two)
-        )
+        top = z * math.sqrt(2 * middle * (1 - middle)) + power * math.sqrt(one * (1 - one) + two * (1 - two))
         n = math.ceil(top**2 / 0.01)
         assert n == 388
         assert f"{n} in each group would be needed" in found.sections[-1].note
 
     def test_power_of_several_means_as_cohen_has_it(self) -> None:
         """f = 0.25, four groups: 45 in each for 0.8 (Cohen 1988, table 8.4.4)."""
-        held = [{"name": name, "n": 20, "mean": mean, "sd": 4}
-                for name, mean in zip("abcd", (5, 6, 7, 8), strict=True)]  # fmt: skip
+        held = [{"name": name, "n": 20, "mean": mean, "sd": 4} for name, mean in zip("abcd", (5, 6, 7, 8), strict=True)]
         about = {"data": {"kind": "several typed samples", "groups": held}, "way": "anova"}
         found = answer(claim(**about, true_value=1), {})
         note = found.sections[-1].note
@@ -703,41 +713,34 @@ class TestTableRows:
 
     def test_rows_and_columns(self, tables) -> None:
         one = {**LENGTH, "null": 62, "way": "one-sample t"}
-        assert self.looked_up(tables, **one) == (
-            "In a t table: row df = 179, column 0.025 in one tail, 0.05 in both."
-        )
+        assert self.looked_up(tables, **one) == ("In a t table: row df = 179, column 0.025 in one tail, 0.05 in both.")
         up = self.looked_up(tables, **one, alternative="greater", alpha=0.01)
         assert up == "In a t table: row df = 179, column 0.01 in one tail."
         welch = self.looked_up(tables, **LOSS, way="welch t")
         assert "row df = 12 (12.3 rounded down)" in welch
-        share = self.looked_up(
-            tables, **typed_shares((58, 100), kind="typed share"), null=0.5, way="z of a share"
-        )
+        share = self.looked_up(tables, **typed_shares((58, 100), kind="typed share"), null=0.5, way="z of a share")
         assert share.endswith("In a z table: row 1.6, column 0.00 for z = 1.60.")
-        groups = {"table": "bushes", "way": "anova",
-                  "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"}}  # fmt: skip
-        assert self.looked_up(tables, **groups) == (
-            "In the F table for 0.05: column df = 2, row df = 177."
-        )
-        spread = {**LENGTH, "parameter": "standard deviation", "null": 9,
-                  "way": "chi-square of a variance"}  # fmt: skip
-        assert self.looked_up(tables, **spread) == (
-            "In a chi-square table: row df = 179, columns 0.975 and 0.025."
-        )
+        groups = {
+            "table": "bushes",
+            "way": "anova",
+            "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"},
+        }
+        assert self.looked_up(tables, **groups) == ("In the F table for 0.05: column df = 2, row df = 177.")
+        spread = {**LENGTH, "parameter": "standard deviation", "null": 9, "way": "chi-square of a variance"}
+        assert self.looked_up(tables, **spread) == ("In a chi-square table: row df = 179, columns 0.975 and 0.025.")
 
 
 class TestBound:
-    @pytest.mark.parametrize(("alternative", "words", "end"), [
-        ("greater", "is at least", 0), ("less", "is at most", 1),
-    ])  # fmt: skip
+    @pytest.mark.parametrize(
+        ("alternative", "words", "end"), [("greater", "is at least", 0), ("less", "is at most", 1)]
+    )
     def test_a_one_sided_bound_is_scipys(self, tables, alternative, words, end) -> None:
         about = {**LENGTH, "null": 62, "way": "one-sample t", "alternative": alternative}
         found = answer(claim(**about, bound=True), tables)
         x = tables["bushes"].numbers("leaf length")
         ends = stats.ttest_1samp(x, 62, alternative=alternative).confidence_interval(0.95)
         said = " ".join(found.reading.paragraphs)
-        assert f"With 95\u00a0% confidence the mean {words} {ends[end]:.3f} mm".replace(
-            " mm", "\u00a0mm") in said  # fmt: skip
+        assert f"With 95\u00a0% confidence the mean {words} {ends[end]:.3f} mm".replace(" mm", "\u00a0mm") in said
         assert found.sections[0].title == "The 95\u00a0% bound"
         two = answer(claim(**about), tables)
         assert two.sections[0].title == "The 90\u00a0% interval"
@@ -759,11 +762,12 @@ class TestHowItIsWritten:
         frame = found.picture.frames[1]
         limit = stats.t(179).ppf(0.975)
         assert [rule.x for rule in frame.rules[:2]] == pytest.approx([-limit, limit])
-        hatched = [item for item in lay_out(found.picture, 900, 300).items
-                   if getattr(item, "hatched", False)]  # fmt: skip
+        hatched = [item for item in lay_out(found.picture, 900, 300).items if getattr(item, "hatched", False)]
         assert len(hatched) == 2
-        skew = answer(claim(**LENGTH, parameter="standard deviation", null=10.5, rejection=True,
-                            way="chi-square of a variance"), tables)  # fmt: skip
+        skew = answer(
+            claim(**LENGTH, parameter="standard deviation", null=10.5, rejection=True, way="chi-square of a variance"),
+            tables,
+        )
         ends = [rule.x for rule in skew.picture.frames[1].rules[:2]]
         assert ends == pytest.approx([stats.chi2(179).ppf(0.025), stats.chi2(179).ppf(0.975)])
 
@@ -778,8 +782,7 @@ class TestHowItIsWritten:
 
 class TestChanging:
     def test_another_parameter_brings_data_that_fit(self, tables) -> None:
-        data = {"kind": "two levels", "what": "leaf mass", "by": "netting", "first": "open",
-                "second": "netted"}  # fmt: skip
+        data = {"kind": "two levels", "what": "leaf mass", "by": "netting", "first": "open", "second": "netted"}
         s = claim(table="bushes", data=data)
         for parameter, kind, way in (
             ("proportion", "level in two groups", "z of two shares"),
@@ -813,11 +816,13 @@ class TestChanging:
         [
             ({"kind": "typed share", "groups": [{"x": 9, "n": 6}]}, "There cannot be 9 of 6."),
             ({"kind": "typed share", "groups": [{"x": 3}]}, "Type n, how many cases there are."),
-            ({"kind": "typed shares", "groups": [{"x": 1, "n": 2}, {"x": 1}]},
-             "Type n of group 2, how many cases it has."),
+            (
+                {"kind": "typed shares", "groups": [{"x": 1, "n": 2}, {"x": 1}]},
+                "Type n of group 2, how many cases it has.",
+            ),
             ({"kind": "level", "what": "gone", "level": "fine"}, "There is no column “gone”"),
         ],
-    )  # fmt: skip
+    )
     def test_figures_that_cannot_be(self, tables, data: dict, says: str) -> None:
         table = "" if "typed" in data["kind"] else "bushes"
         found = answer(claim(table=table, parameter="proportion", data=data), tables)
@@ -826,8 +831,7 @@ class TestChanging:
     def test_what_no_way_can_tell_is_said(self) -> None:
         alike = answer(claim(**typed_shares((5, 5), (7, 7)), way="z of two shares"), {})
         assert alike.reading.headline == "z cannot answer this: all cases are alike."
-        sided = answer(claim(**typed_shares((13, 40), (7, 45)), alternative="less",
-                             way="chi-square of two shares"), {})  # fmt: skip
+        sided = answer(claim(**typed_shares((13, 40), (7, 45)), alternative="less", way="chi-square of two shares"), {})
         assert "has no direction" in sided.reading.headline
 
 
@@ -836,9 +840,7 @@ def test_every_way_is_tested_here_or_beside() -> None:
     import re
     from pathlib import Path
 
-    said = "".join(
-        path.read_text(encoding="utf-8") for path in Path(__file__).parent.glob("test_*.py")
-    )
+    said = "".join(path.read_text(encoding="utf-8") for path in Path(__file__).parent.glob("test_*.py"))
     missing = [name for name in procedures() if not re.search(rf'"{re.escape(name)}"', said)]
     assert missing == []
 
@@ -846,10 +848,17 @@ def test_every_way_is_tested_here_or_beside() -> None:
 class TestChange:
     """The same cases asked twice."""
 
-    MOOD: ClassVar = {"parameter": "change", "data": {
-        "kind": "typed two-way counts", "one": "first tasting", "two": "second tasting",
-        "rows": ["liked", "not liked"], "columns": ["liked", "not liked"],
-        "counts": [[794, 150], [86, 570]]}}  # fmt: skip
+    MOOD: ClassVar = {
+        "parameter": "change",
+        "data": {
+            "kind": "typed two-way counts",
+            "one": "first tasting",
+            "two": "second tasting",
+            "rows": ["liked", "not liked"],
+            "columns": ["liked", "not liked"],
+            "counts": [[794, 150], [86, 570]],
+        },
+    }
     """The counts of Agresti, Categorical Data Analysis (2nd ed., 2002), table 10.1."""
 
     def test_against_the_published_table_and_the_binomial(self) -> None:
@@ -864,25 +873,25 @@ class TestChange:
 
     def test_words(self) -> None:
         found = answer(claim(way="exact mcnemar", **self.MOOD), {})
-        assert found.caption.startswith(
-            "Test whether there is a change between first tasting and second tasting"
-        )
+        assert found.caption.startswith("Test whether there is a change between first tasting and second tasting")
         assert "the share of liked is another one by second tasting than by first tasting" in (
             " ".join(found.reading.paragraphs)
         )
         assert "expected" not in found.figures[1].title
 
-    @pytest.mark.parametrize(("slots", "why"), [
-        ({"counts": [[5, 0], [0, 7]]}, "no case changed"),
-        ({"columns": ["sweet", "bitter"]}, "needs the same two levels in first tasting"),
-    ])  # fmt: skip
+    @pytest.mark.parametrize(
+        ("slots", "why"),
+        [
+            ({"counts": [[5, 0], [0, 7]]}, "no case changed"),
+            ({"columns": ["sweet", "bitter"]}, "needs the same two levels in first tasting"),
+        ],
+    )
     def test_what_cannot_be_answered_is_said(self, slots, why: str) -> None:
         data = {**self.MOOD["data"], **slots}
         found = answer(claim(way="exact mcnemar", parameter="change", data=data), {})
         assert why in found.reading.headline
 
     def test_columns_may_stand_the_other_way_round(self) -> None:
-        data = {**self.MOOD["data"], "columns": ["not liked", "liked"],
-                "counts": [[150, 794], [570, 86]]}  # fmt: skip
+        data = {**self.MOOD["data"], "columns": ["not liked", "liked"], "counts": [[150, 794], [570, 86]]}
         turned = answer(claim(way="exact mcnemar", parameter="change", data=data), {}).numbers
         assert turned == answer(claim(way="exact mcnemar", **self.MOOD), {}).numbers

@@ -50,24 +50,22 @@ VALUES = {
     "one of each": [4.0, 9.0],
     "equal": [7.0] * 14,
 }
-NAMES = (("loss", "%", "tray"), ("leaf mass (fresh)", "g", "bush"), ("visitors", "", "month"),
-         ("cost", "pounds", "child"))  # fmt: skip
+NAMES = (
+    ("loss", "%", "tray"),
+    ("leaf mass (fresh)", "g", "bush"),
+    ("visitors", "", "month"),
+    ("cost", "pounds", "child"),
+)
 
 
 def awkward() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
     """Statements with the tables that they are about, each with a name."""
     kinds = itertools.cycle(NAMES)
-    for (levels_name, levels), (values_name, values) in itertools.product(
-        LEVELS.items(), VALUES.items()
-    ):
+    for (levels_name, levels), (values_name, values) in itertools.product(LEVELS.items(), VALUES.items()):
         what, unit, noun = next(kinds)
         half = len(values) // 2
-        table = make_table(
-            "t", noun, **{what: values, "when": [levels[0]] * half + [levels[1]] * half}
-        )
-        columns = tuple(
-            c if c.name == "when" else type(c)(c.name, c.kind, unit) for c in table.columns
-        )
+        table = make_table("t", noun, **{what: values, "when": [levels[0]] * half + [levels[1]] * half})
+        columns = tuple(c if c.name == "when" else type(c)(c.name, c.kind, unit) for c in table.columns)
         tables = {"t": table.with_(columns=columns)}
         base = f"{levels_name}, {values_name}"
         yield f"{base}, describe", make("describe", table="t", what=what, by="when"), tables
@@ -83,33 +81,52 @@ def chances() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
     values = ("exactly 0", "exactly 1", "at least 1", "more than 1000000", "between 1 and 2",
               "not 3", "X = 0 or X = 2", "top 10 %", "at least 2 given at least 1")  # fmt: skip
     kinds: dict[str, dict[str, object]] = {
-        "binomial": {"n": 1, "p": 0.5}, "poisson": {"rate": 1e-7}, "geometric": {"p": 1.0},
+        "binomial": {"n": 1, "p": 0.5},
+        "poisson": {"rate": 1e-7},
+        "geometric": {"p": 1.0},
         "hypergeometric": {"population": 3, "successes": 1, "drawn": 1},
-        "normal": {"mu": -3.0, "sigma": 1e-10}, "exponential": {"mean": 1e11},
-        "proportion of n": {"n": 1, "p": 0.001}, "t": {"df": 1.0}, "chi-square": {"df": 1.0},
+        "normal": {"mu": -3.0, "sigma": 1e-10},
+        "exponential": {"mean": 1e11},
+        "proportion of n": {"n": 1, "p": 0.001},
+        "t": {"df": 1.0},
+        "chi-square": {"df": 1.0},
         "typed values": {"rows": [{"value": -2.0, "weight": 1.0}]},
-    }  # fmt: skip
+    }
     for kind, held in kinds.items():
         for per, each, counts in ((1, "tray", "seals"), (1000, "child", ""), (100, "", "cost")):
             if kind not in situations():
                 raise AssertionError(kind)
-            made = make("probability", situation={"kind": kind, **held}, parts=list(values),
-                        per=per, each=each, counts=counts, simulated=100)  # fmt: skip
+            made = make(
+                "probability",
+                situation={"kind": kind, **held},
+                parts=list(values),
+                per=per,
+                each=each,
+                counts=counts,
+                simulated=100,
+            )
             yield f"{kind}, {per}", made, {}
     for name, levels in LEVELS.items():
         table = make_table("t", "tray", when=[levels[0]] * 3 + [levels[1]], of=["x", "y"] * 2)
-        asked = [f"{a} {joiner} {b}" for joiner in ("and", "or", "given") for a, b in
-                 (("x", levels[0]), (levels[1], "y"), ("not x", f"when {levels[1]}"))]  # fmt: skip
+        asked = [
+            f"{a} {joiner} {b}"
+            for joiner in ("and", "or", "given")
+            for a, b in (("x", levels[0]), (levels[1], "y"), ("not x", f"when {levels[1]}"))
+        ]
         data = {"kind": "two categories", "what": "when", "by": "of"}
         for per in (1, 1000):
-            made = make("probability", table="t", parts=[*asked, f"x and {levels[0]} independent"],
-                        situation={"kind": "two-way table", "data": data}, per=per)  # fmt: skip
+            made = make(
+                "probability",
+                table="t",
+                parts=[*asked, f"x and {levels[0]} independent"],
+                situation={"kind": "two-way table", "data": data},
+                per=per,
+            )
             yield f"{name}, table, {per}", made, {"t": table}
     tree = {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean"}
     for at, held_ in enumerate(([0.0, 1.0, 0.0], [1e-9, 0.5, 1e-12], [0.5, 0.5, 0.5])):
         parts = ["spotted", "mite given spotted", "mite and spotted independent", "not mite"]
-        yield f"tree {at}", make("probability", situation={**tree, "chances": held_}, parts=parts,
-                                 each="child"), {}  # fmt: skip
+        yield f"tree {at}", make("probability", situation={**tree, "chances": held_}, parts=parts, each="child"), {}
     draws = {"kind": "draws", "contents": "1 red, 1 green"}
     parts = ["both red", "exactly 1 red", "second green given first red", "the same"]
     yield "draws", make("probability", situation=draws, parts=parts, per=1), {}
@@ -122,29 +139,52 @@ def simulations() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
         "outcomes": {"case": "die", "listed": "1 to 6", "n": 1},
         "stages": {"case": "bus", "n": 1},
         "shape": {"measure": "cost", "unit": "pounds", "mean": -3.0, "sd": 1e-10, "n": 1},
-        "waiting": {"case": "box", "p": 1.0}, "walk": {"n": 1},
-    }  # fmt: skip
+        "waiting": {"case": "box", "p": 1.0},
+        "walk": {"n": 1},
+    }
     usual = {"outcomes": "number", "shape": "mean", "waiting": "wait", "walk": "end"}
     for kind, held in models.items():
         for ask, value, repeats in (
-            ("pile", None, 1), ("at most", 1.0, 1), ("at least", -2.0, 2), ("as far", 0.0, 200),
-            ("between", 1.0, 200), ("middle", None, 200), ("at most", 1e9, 200),
-        ):  # fmt: skip
+            ("pile", None, 1),
+            ("at most", 1.0, 1),
+            ("at least", -2.0, 2),
+            ("as far", 0.0, 200),
+            ("between", 1.0, 200),
+            ("middle", None, 200),
+            ("at most", 1e9, 200),
+        ):
             made = make(
-                "simulate", model={"kind": kind, **held}, statistic=usual.get(kind, "number"),
-                ask=ask, value=value, high=None if value is None else value + 1, repeats=repeats,
+                "simulate",
+                model={"kind": kind, **held},
+                statistic=usual.get(kind, "number"),
+                ask=ask,
+                value=value,
+                high=None if value is None else value + 1,
+                repeats=repeats,
                 each="crate" if repeats == 2 else "",
-            )  # fmt: skip
+            )
             yield f"{kind}, {ask} {value}, {repeats}", made, {}
     for name, levels in LEVELS.items():
-        table = make_table(
-            "t", "tray", loss=VALUES["plain"], when=[levels[0]] * 7 + [levels[1]] * 7
-        )
-        data = {"kind": "two levels", "what": "loss", "by": "when", "first": levels[0],
-                "second": levels[1], "design": "separate"}  # fmt: skip
+        table = make_table("t", "tray", loss=VALUES["plain"], when=[levels[0]] * 7 + [levels[1]] * 7)
+        data = {
+            "kind": "two levels",
+            "what": "loss",
+            "by": "when",
+            "first": levels[0],
+            "second": levels[1],
+            "design": "separate",
+        }
         for way, parameter in (("shuffled labels", "mean"), ("shuffled labels", "median")):
-            made = make("simulate", table="t", model={"kind": "claim"}, data=data, way=way,
-                        parameter=parameter, ask="as far", repeats=200)  # fmt: skip
+            made = make(
+                "simulate",
+                table="t",
+                model={"kind": "claim"},
+                data=data,
+                way=way,
+                parameter=parameter,
+                ask="as far",
+                repeats=200,
+            )
             yield f"{name}, watched {parameter}", made, {"t": table}
 
 
@@ -156,12 +196,10 @@ def models() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
         levels = LEVELS["braces" if values_name == "tiny" else "words"]
         what, unit, noun = next(kinds)
         n = len(values)
-        made = make_table("t", noun, **{
-            what: values, "age": along[:n], "when": [levels[at % 3 > 0] for at in range(n)],
-        })  # fmt: skip
-        columns = tuple(
-            type(c)(c.name, c.kind, unit) if c.name == what else c for c in made.columns
+        made = make_table(
+            "t", noun, **{what: values, "age": along[:n], "when": [levels[at % 3 > 0] for at in range(n)]}
         )
+        columns = tuple(type(c)(c.name, c.kind, unit) if c.name == what else c for c in made.columns)
         tables = {"t": made.with_(columns=columns)}
         asked: dict[str, dict[str, object]] = {
             curve: {"curve": curve, "read": 3.5, "also_at": "40"}
@@ -193,23 +231,22 @@ def forecasts() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
     for (step, texts), (values_name, values) in itertools.product(times.items(), VALUES.items()):
         what, unit, noun = next(kinds)
         n = 6 if values_name == "one of each" else 42
-        held: list[float | None] = [values[k * 5 % len(values)] + k % 3 * values[0]
-                                    for k in range(n)]  # fmt: skip
+        held: list[float | None] = [values[k * 5 % len(values)] + k % 3 * values[0] for k in range(n)]
         if values_name == "ties":
             held[7] = held[9] = None
         made = make_table("t", noun, when=texts[:n], **{what: held})
-        columns = tuple(
-            type(c)(c.name, c.kind, unit) if c.name == what else c for c in made.columns
-        )
+        columns = tuple(type(c)(c.name, c.kind, unit) if c.name == what else c for c in made.columns)
         tables = {"t": made.with_(columns=columns)}
         asked: dict[str, dict[str, object]] = {
-            "as it comes": {}, "one step": {"steps": 1, "held": 1}, "best": {"way": "best"},
+            "as it comes": {},
+            "one step": {"steps": 1, "held": 1},
+            "best": {"way": "best"},
             "line": {"way": "line", "parts": "trend", "bands": "simulation"},
             "again": {"way": "again", "parts": "level with seasons", "held": 0},
             "ARIMA": {"way": "arima", "orders": "1 0 0"},
             "robust": {"taken": "local regression", "cycle": 3, "reason": "a fire"},
             "far": {"steps": 90, "gaps": "left"},
-        }  # fmt: skip
+        }
         for name, slots in asked.items():
             said = {"table": "t", "what": what, **slots}
             yield f"{step}, {values_name}, forecast, {name}", make("forecast", **said), tables
@@ -257,7 +294,7 @@ RULES = {
     "a word twice": r"\b(the|of|for|is|in|by) \1\b",
     "empty quotes": "“”|‘’",
     "a nought with a sign": r"−0(?:\.0+)?(?![\d.])",
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", [name for name, _, _ in CASES])
@@ -287,19 +324,22 @@ def test_no_rule_is_broken(name: str) -> None:
 def approved_cases() -> list[tuple[Statement, dict[str, Table]]]:
     """Some twenty answers whose sentences are approved word by word."""
     demo = demo_study()
-    made: list[tuple[Statement, dict[str, Table]]] = [
-        (entry.statement, dict(demo.by_name)) for entry in demo.entries
-    ]
+    made: list[tuple[Statement, dict[str, Table]]] = [(entry.statement, dict(demo.by_name)) for entry in demo.entries]
     wanted = (
-        "words, plain, welch t", "words, plain, rank sum", "yes and no, ties, describe",
-        "times, negative, welch t", "classes, close, describe", "braces, plain, plot",
-        "prepositions, huge, describe", "letters, one of each, welch t", "long, equal, rank sum",
+        "words, plain, welch t",
+        "words, plain, rank sum",
+        "yes and no, ties, describe",
+        "times, negative, welch t",
+        "classes, close, describe",
+        "braces, plain, plot",
+        "prepositions, huge, describe",
+        "letters, one of each, welch t",
+        "long, equal, rank sum",
         "markup, tiny, describe",
-    )  # fmt: skip
+    )
     made += [(statement, tables) for name, statement, tables in CASES if name in wanted]
     for shape in ("means with intervals", "normal quantiles", "histogram"):
-        made.append((make("plot", table="bushes", what="leaf mass", by="netting", shape=shape),
-                     dict(demo.by_name)))  # fmt: skip
+        made.append((make("plot", table="bushes", what="leaf mass", by="netting", shape=shape), dict(demo.by_name)))
     for verb in ("simulate", "model", "forecast"):
         made += [(one, dict(demo.by_name)) for one in verbs()[verb].examples]
     for example in verbs()["probability"].examples:
@@ -323,12 +363,19 @@ def test_the_approved_sentences_are_as_they_were_read() -> None:
 def test_the_rules_find_what_they_are_for() -> None:
     """Each rule against a fault that it is there to find."""
     faults = {
-        "a plural of one": "1 values", "a singular of many": "3 value", "doubled signs": "2 − −3",
-        "nothing subtracted": "(4.2 − 0)", "markup": "10^{−5}",
-        "an exponent of a machine": "2e-10 C", "no number": "a mean of nan",
-        "a wrong article": "a SD", "spaces": "so , it", "a word twice": "of of",
-        "empty quotes": "whose x is “”", "a nought with a sign": "−0.0",
-    }  # fmt: skip
+        "a plural of one": "1 values",
+        "a singular of many": "3 value",
+        "doubled signs": "2 − −3",
+        "nothing subtracted": "(4.2 − 0)",
+        "markup": "10^{−5}",
+        "an exponent of a machine": "2e-10 C",
+        "no number": "a mean of nan",
+        "a wrong article": "a SD",
+        "spaces": "so , it",
+        "a word twice": "of of",
+        "empty quotes": "whose x is “”",
+        "a nought with a sign": "−0.0",
+    }
     assert set(faults) == set(RULES)
     for fault, text in faults.items():
         assert re.search(RULES[fault], text), fault

@@ -28,9 +28,17 @@ ASKED = [
     make("describe", table="cups", what="heat"),
     make("describe", table="cups", what="heat", by="tea"),
     make("test", table="cups", what="heat", by="tea", first="a", second="b", shuffles=300),
-    make("test", table="cups", groups="columns", what="heat", other="cool", design="matched",
-         way="paired t", shuffles=300),
-]  # fmt: skip
+    make(
+        "test",
+        table="cups",
+        groups="columns",
+        what="heat",
+        other="cool",
+        design="matched",
+        way="paired t",
+        shuffles=300,
+    ),
+]
 
 
 def numbers(statement, table) -> dict:
@@ -39,9 +47,7 @@ def numbers(statement, table) -> dict:
         rows = figures["rows"] if isinstance(figures, dict) and "rows" in figures else []
         for row in rows:
             row.pop("rows", None)
-    return {key: made[key] for key in ("rows_used", "picture")} | {
-        "figures": strip(made["figures"])
-    }
+    return {key: made[key] for key in ("rows_used", "picture")} | {"figures": strip(made["figures"])}
 
 
 def strip(value: object) -> object:
@@ -70,8 +76,9 @@ def test_how_rows_count_is_said() -> None:
 def test_levels_are_counted_by_cases(counts: list[int]) -> None:
     table = make_table("cups", **{**TEAS, "n": counts}).with_(counts="n")
     assert level_counts(table, "tea") == {
-        "a": counts[0] + counts[2] + counts[4], "b": counts[1] + counts[3] + counts[5],
-    }  # fmt: skip
+        "a": counts[0] + counts[2] + counts[4],
+        "b": counts[1] + counts[3] + counts[5],
+    }
 
 
 def test_no_cases_at_all_is_said() -> None:
@@ -83,13 +90,10 @@ def test_no_cases_at_all_is_said() -> None:
 
 def test_a_split_by_two_categories_makes_each_combination_that_occurs() -> None:
     table = make_table(
-        "cups", tea=["a", "b", "a", "b", None], pot=["x", "x", "y", "x", "y"],
-        heat=[1.0, 2.0, 3.0, 4.0, 5.0],
-    )  # fmt: skip
+        "cups", tea=["a", "b", "a", "b", None], pot=["x", "x", "y", "x", "y"], heat=[1.0, 2.0, 3.0, 4.0, 5.0]
+    )
     for verb in ("plot", "describe"):
-        found = answer(
-            make(verb, table="cups", what="heat", by="tea", and_by="pot"), {"cups": table}
-        )
+        found = answer(make(verb, table="cups", what="heat", by="tea", and_by="pot"), {"cups": table})
         assert found.picture is not None
         frames = found.picture.frames
         labels = [panel.label for panel in frames[0].panels]
@@ -98,9 +102,7 @@ def test_a_split_by_two_categories_makes_each_combination_that_occurs() -> None:
         else:
             assert labels == ["a, x", "a, y", "b, x"]
         assert "1 row left out: tea or pot is missing" in found.left_out
-    test = make(
-        "test", table="cups", what="heat", by="tea", and_by="pot", first="a, x", second="b, x"
-    )
+    test = make("test", table="cups", what="heat", by="tea", and_by="pot", first="a, x", second="b, x")
     assert answer(test, {"cups": table}).problem is None
     swapped = test.with_slot("data.and_by", None, {"cups": table}).statement.data
     assert (swapped.first, swapped.second) == ("a", "b")

@@ -15,13 +15,7 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.table.reshape import spread_out
 from theoros.verbs.core.reading import StatementError, fitted, structured, to_plain_values
 from theoros.verbs.core.slots import Slot
-from theoros.verbs.data.counts import (
-    LevelCounts,
-    TwoCategories,
-    TypedCount,
-    TypedCounts,
-    TypedTable,
-)
+from theoros.verbs.data.counts import LevelCounts, TwoCategories, TypedCount, TypedCounts, TypedTable
 from theoros.verbs.data.data import Data, Place, data_kinds, turned_into
 from theoros.verbs.data.one_sample import Levels, OneColumn
 from theoros.verbs.data.two_numbers import TwoNumbers, TypedCorrelation
@@ -30,9 +24,14 @@ from theoros.verbs.data.typed import SeveralTyped, TypedGroup, TypedSample
 TEA = ["green", "black", "green", "white", "black", "green", None, "white"]
 SHED = ["north", "north", "south", "south", "north", "south", "north", None]
 CUPS = make_table(
-    "cups", "cup", tea=TEA, shed=SHED, heat=[1.0, 2.0, 4.0, 8.0, 6.0, 3.0, 5.0, None],
-    cool=[2.0, 1.0, 3.0, 5.0, 6.0, None, 9.0, 4.0], n=[3, 1, 2, 4, 1, 2, 1, 1],
-).with_(aside=frozenset({1}))  # fmt: skip
+    "cups",
+    "cup",
+    tea=TEA,
+    shed=SHED,
+    heat=[1.0, 2.0, 4.0, 8.0, 6.0, 3.0, 5.0, None],
+    cool=[2.0, 1.0, 3.0, 5.0, 6.0, None, 9.0, 4.0],
+    n=[3, 1, 2, 4, 1, 2, 1, 1],
+).with_(aside=frozenset({1}))
 COUNTED = CUPS.with_(counts="n")
 PLACE = Place({"cups": CUPS}, "cups")
 
@@ -112,13 +111,8 @@ def test_counts_of_two_categories_against_scipy() -> None:
     read = TwoCategories("tea", "shed").read(PLACE.tables, "cups")
     used = [(t, s) for at, (t, s) in enumerate(zip(TEA, SHED, strict=True)) if t and s and at != 1]
     (teas, sheds), counts = crosstab(*zip(*used, strict=True))
-    known = {
-        (tea, shed): counts[i, j] for i, tea in enumerate(teas) for j, shed in enumerate(sheds)
-    }
-    found = {
-        (tea, shed): read.counts[i, j]
-        for i, tea in enumerate(read.rows) for j, shed in enumerate(read.columns)
-    }  # fmt: skip
+    known = {(tea, shed): counts[i, j] for i, tea in enumerate(teas) for j, shed in enumerate(sheds)}
+    found = {(tea, shed): read.counts[i, j] for i, tea in enumerate(read.rows) for j, shed in enumerate(read.columns)}
     assert found == known
     assert read.total == len(used)
 
@@ -135,9 +129,13 @@ class TestTypedGrids:
         grid = FILLED["typed two-way counts"].grid(PLACE)
         assert grid is not None
         assert [slot.name for slot in grid.slots] == [
-            "data.rows.0", "data.counts.0.0", "data.counts.0.1",
-            "data.rows.1", "data.counts.1.0", "data.counts.1.1",
-        ]  # fmt: skip
+            "data.rows.0",
+            "data.counts.0.0",
+            "data.counts.0.1",
+            "data.rows.1",
+            "data.counts.1.0",
+            "data.counts.1.1",
+        ]
         assert grid.slots[2].label == "count of g and s"
 
     def test_a_count_is_a_whole_number_of_0_or_more(self) -> None:
@@ -160,9 +158,7 @@ class TestTypedGrids:
         with pytest.raises(CannotAnswer, match="different lengths"):
             crooked.read({}, "")
 
-    @given(
-        st.lists(st.lists(st.integers(0, 10**6), min_size=3, max_size=3), min_size=2, max_size=6)
-    )
+    @given(st.lists(st.lists(st.integers(0, 10**6), min_size=3, max_size=3), min_size=2, max_size=6))
     def test_any_table_of_counts_is_read_as_it_was_typed(self, lines: list[list[int]]) -> None:
         rows = tuple(f"row {at}" for at in range(len(lines)))
         counts = tuple(map(tuple, lines))

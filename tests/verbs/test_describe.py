@@ -74,13 +74,8 @@ def test_negative_quartiles_are_bracketed_in_the_working() -> None:
 
 def test_outlying_rows_are_named_and_selectable() -> None:
     reading = answer(make("describe", table="t", what="v"), ODD).reading
-    assert reading.cautions[0].startswith(
-        "Row 4 (30, above 12.5) lies beyond the fences. Look at it;"
-    )
-    assert [link.label for link in reading.next[:2]] == [
-        "See row 4 in the table",
-        "Try it without row 4",
-    ]
+    assert reading.cautions[0].startswith("Row 4 (30, above 12.5) lies beyond the fences. Look at it;")
+    assert [link.label for link in reading.next[:2]] == ["See row 4 in the table", "Try it without row 4"]
     assert reading.next[0].rows == (3,)
 
 
@@ -88,9 +83,7 @@ def test_words_for_all_and_for_groups() -> None:
     one = answer(make("describe", table="t", what="v"), ODD).reading
     assert one.headline == "For the 8 cups, the mean of v is 7.3 and the median is 4.5."
     assert "high values move it that way" in one.paragraphs[1]
-    groups = answer(
-        make("describe", table="bushes", what="leaf length", by="cultivar"), DEMO
-    ).reading
+    groups = answer(make("describe", table="bushes", what="leaf length", by="cultivar"), DEMO).reading
     assert groups.headline == (
         "The mean leaf length is 55.11\u00a0mm for Amber bushes, 72.82\u00a0mm for Jade bushes and "
         "63.14\u00a0mm for Mist bushes."
@@ -98,9 +91,7 @@ def test_words_for_all_and_for_groups() -> None:
 
 
 def test_one_decimal_down_a_column() -> None:
-    figures = answer(
-        make("describe", table="bushes", what="leaf length", by="cultivar"), DEMO
-    ).figures[0]
+    figures = answer(make("describe", table="bushes", what="leaf length", by="cultivar"), DEMO).figures[0]
     for at in range(3, len(figures.headings) - 1):
         decimals = {len(row.cells[at].text.partition(".")[2]) for row in figures.rows}
         assert len(decimals) == 1, figures.headings[at].key
@@ -121,21 +112,27 @@ def test_every_figure_against_scipy() -> None:
     from theoros.verbs.describe.figures import FIGURES
 
     statement = make(
-        "describe", table="bushes", what="pluck mass", figures=list(FIGURES), percentiles="10 97.5",
-        quartiles="type 7",
-    )  # fmt: skip
+        "describe", table="bushes", what="pluck mass", figures=list(FIGURES), percentiles="10 97.5", quartiles="type 7"
+    )
     (row,) = rows_of(statement, DEMO)
     values = DEMO["bushes"].numbers("pluck mass")
     values = values[np.isfinite(values)]
     known = {
-        "total": values.sum(), "mean": values.mean(), "variance": values.var(ddof=1),
-        "se": stats.sem(values), "cv": 100 * stats.variation(values, ddof=1),
-        "range": np.ptp(values), "skewness": stats.skew(values, bias=False),
-        "kurtosis": stats.kurtosis(values, bias=False), "geometric": stats.gmean(values),
-        "trimmed": stats.trim_mean(values, 0.1), "q1": np.quantile(values, 0.25),
-        "p10": np.quantile(values, 0.1), "p97.5": np.quantile(values, 0.975),
+        "total": values.sum(),
+        "mean": values.mean(),
+        "variance": values.var(ddof=1),
+        "se": stats.sem(values),
+        "cv": 100 * stats.variation(values, ddof=1),
+        "range": np.ptp(values),
+        "skewness": stats.skew(values, bias=False),
+        "kurtosis": stats.kurtosis(values, bias=False),
+        "geometric": stats.gmean(values),
+        "trimmed": stats.trim_mean(values, 0.1),
+        "q1": np.quantile(values, 0.25),
+        "p10": np.quantile(values, 0.1),
+        "p97.5": np.quantile(values, 0.975),
         "mode": stats.mode(values).mode,
-    }  # fmt: skip
+    }
     for key, value in known.items():
         assert row[key] == pytest.approx(value, rel=1e-9), key
 
@@ -180,27 +177,25 @@ def test_quartile_rules_against_a_table() -> None:
             assert (row["q1"], row["median"], row["q3"]) == pytest.approx(known), (data, rule)
 
 
-PAIRS = {
-    "t": make_table(
-        g=["a", "a", "a", "b", "b", None], h=["x", "x", "y", "y", "y", "x"], k=[1.0] * 6
-    )
-}
+PAIRS = {"t": make_table(g=["a", "a", "a", "b", "b", None], h=["x", "x", "y", "y", "y", "x"], k=[1.0] * 6)}
 
 
 def test_counts_cumulate_in_the_order_shown() -> None:
     figures = tables_of(make("describe", table="t", what="g", order="levels"), PAIRS)["counts"]
-    assert [(r["level"], r["count"], r["cumulative"]) for r in figures] == [
-        ("a", 3, 3), ("b", 2, 5), ("all", 5, None),
-    ]  # fmt: skip
+    assert [(r["level"], r["count"], r["cumulative"]) for r in figures] == [("a", 3, 3), ("b", 2, 5), ("all", 5, None)]
     assert figures[0]["percent"] == 60
     assert figures[1]["cumulative_percent"] == 100
 
 
 @pytest.mark.parametrize(
     ("share", "first"),
-    [("counts", "2"), ("row percent", "2 (67\u00a0%)"), ("column percent", "2 (100\u00a0%)"),
-     ("total percent", "2 (40\u00a0%)")],
-)  # fmt: skip
+    [
+        ("counts", "2"),
+        ("row percent", "2 (67\u00a0%)"),
+        ("column percent", "2 (100\u00a0%)"),
+        ("total percent", "2 (40\u00a0%)"),
+    ],
+)
 def test_a_two_way_table_by_hand(share: str, first: str) -> None:
     """a: 2 x and 1 y; b: 2 y; one row without g."""
     found = answer(make("describe", table="t", what="g", by="h", share=share), PAIRS)
@@ -215,27 +210,21 @@ def test_a_two_way_table_by_hand(share: str, first: str) -> None:
 
 
 def test_correlations_against_numpy() -> None:
-    statement = make(
-        "describe", table="bushes", what="leaf length", also=["leaf mass", "elevation"]
-    )
+    statement = make("describe", table="bushes", what="leaf length", also=["leaf mass", "elevation"])
     figures = tables_of(statement, DEMO)
     table = DEMO["bushes"]
     data = np.array([table.numbers(n) for n in ("leaf length", "leaf mass", "elevation")])
     known = np.corrcoef(data[:, np.isfinite(data).all(axis=0)])
-    rows = [[row[f"r {n}"] for n in ("leaf length", "leaf mass", "elevation")]
-            for row in figures["correlations"]]  # fmt: skip
+    rows = [[row[f"r {n}"] for n in ("leaf length", "leaf mass", "elevation")] for row in figures["correlations"]]
     assert np.array(rows) == pytest.approx(known)
     assert len(figures["summary"]) == 3
-    flat = answer(make("describe", table="t", what="k", also=["v"]), {
-        "t": make_table(k=[1.0] * 4, v=[1.0, 2, 3, 4])})  # fmt: skip
+    flat = answer(make("describe", table="t", what="k", also=["v"]), {"t": make_table(k=[1.0] * 4, v=[1.0, 2, 3, 4])})
     assert "always the same" in flat.reading.headline
 
 
 def test_grouped_data_from_classes_and_counts() -> None:
     """Classes 0-10, 10-20, 20-30 with 5, 8 and 7: mean 16, median 16.25."""
-    table = make_table(
-        "t", "leaf", size=["0 to under 10", "10 to under 20", "20 to 30"], n=[5, 8, 7]
-    )
+    table = make_table("t", "leaf", size=["0 to under 10", "10 to under 20", "20 to 30"], n=[5, 8, 7])
     found = answer(make("describe", table="t", what="size"), {"t": table.with_(counts="n")})
     (grouped,) = answer_json(found)["figures"]["grouped"]
     assert (grouped["mean"], grouped["median"]) == (16, 16.25)
@@ -243,9 +232,7 @@ def test_grouped_data_from_classes_and_counts() -> None:
     lines = " ".join(found.working[0].to_lines())
     assert "median = L + (n/2 − F) / f × w = 10 + (10 − 5) / 8 × 10 = 16.25" in lines
     whole = make_table("t", size=["10-19", "20-29"], n=[1, 1])
-    (both,) = tables_of(make("describe", table="t", what="size"), {"t": whole.with_(counts="n")})[
-        "grouped"
-    ]
+    (both,) = tables_of(make("describe", table="t", what="size"), {"t": whole.with_(counts="n")})["grouped"]
     assert both["mean"] == 19.5  # 9.5 to 19.5 and 19.5 to 29.5
 
 
@@ -255,11 +242,13 @@ def test_grouped_data_from_classes_and_counts() -> None:
         (stats.norm.ppf(np.linspace(0.01, 0.99, 60)), "roughly symmetric with one peak"),
         (stats.expon.ppf(np.linspace(0.01, 0.99, 60)), "skewed to the right"),
         (-stats.expon.ppf(np.linspace(0.01, 0.99, 60)), "skewed to the left"),
-        (np.r_[stats.norm.ppf(np.linspace(0.02, 0.98, 40)), 9 + stats.norm.ppf(np.linspace(0.02, 0.98, 40))],
-         "two peaks"),
+        (
+            np.r_[stats.norm.ppf(np.linspace(0.02, 0.98, 40)), 9 + stats.norm.ppf(np.linspace(0.02, 0.98, 40))],
+            "two peaks",
+        ),
         (np.repeat([1.0, 2.0], 10), "Only 2 different values"),
     ],
-)  # fmt: skip
+)
 def test_the_shape_is_said_with_what_speaks_for_it(values: np.ndarray, words: str) -> None:
     table = make_table("t", x=values.tolist())
     found = answer(make("describe", table="t", what="x"), {"t": table})
@@ -273,10 +262,13 @@ def test_the_shape_is_said_with_what_speaks_for_it(values: np.ndarray, words: st
         ("type 1", "Q_{1} is value 2, and Q_{3} is value 6."),
         ("type 6", "Q_{1} is value 2, and Q_{3} is value 6."),
         ("type 7", "Q_{1} is the mean of values 2 and 3, and Q_{3} is the mean of values 5 and 6."),
-        ("type 5", "Q_{1} is at place 2.25, 0.25 of the way from value 2 to value 3, and Q_{3} is at "
-                   "place 5.75, 0.75 of the way from value 5 to value 6."),
+        (
+            "type 5",
+            "Q_{1} is at place 2.25, 0.25 of the way from value 2 to value 3, and Q_{3} is at "
+            "place 5.75, 0.75 of the way from value 5 to value 6.",
+        ),
     ],
-)  # fmt: skip
+)
 def test_the_working_says_which_values_were_taken(rule: str, words: str) -> None:
     table = make_table("t", x=[3.0, 1, 4, 1.5, 9, 2.6, 5])
     found = answer(make("describe", table="t", what="x", quartiles=rule), {"t": table})
@@ -286,9 +278,7 @@ def test_the_working_says_which_values_were_taken(rule: str, words: str) -> None
 def test_the_only_group_with_values_is_named() -> None:
     table = make_table("t", "tree", x=[None, 3.0, 4.0], kind=["ash", "elm", "elm"])
     found = answer(make("describe", table="t", what="x", by="kind"), {"t": table})
-    assert (
-        found.reading.headline == "For the 2 elm trees, the mean of x is 3.5 and the median is 3.5."
-    )
+    assert found.reading.headline == "For the 2 elm trees, the mean of x is 3.5 and the median is 3.5."
 
 
 def test_two_groups_are_compared_with_higher_and_kept_apart() -> None:
@@ -307,9 +297,7 @@ def test_a_constant_has_no_correlation_even_with_itself() -> None:
     table = {"t": make_table("t", x=[1.0, 2, 3, 4], c=[5.0, 5, 5, 5])}
     found = answer(make("describe", table="t", what="x", also=("c",)), table)
     matrix = found.figures[1]
-    assert [[cell.value for cell in row.cells[1:]] for row in matrix.rows] == [
-        [pytest.approx(1.0), None], [None, None],
-    ]  # fmt: skip
+    assert [[cell.value for cell in row.cells[1:]] for row in matrix.rows] == [[pytest.approx(1.0), None], [None, None]]
 
 
 def test_a_count_column_is_described_once_a_row() -> None:
@@ -332,9 +320,7 @@ def test_a_row_that_counts_several_times_is_named_once() -> None:
 AGES = ["0-9"] * 4 + ["10-19"] * 10 + ["20-29"] * 6
 
 
-@pytest.mark.parametrize(
-    ("limits", "mean", "first"), [("halfway", 15.5, "−0.5 to 9.5"), ("next", 16.0, "0 to 10")]
-)
+@pytest.mark.parametrize(("limits", "mean", "first"), [("halfway", 15.5, "−0.5 to 9.5"), ("next", 16.0, "0 to 10")])
 def test_how_far_classes_reach_is_said_and_can_be_set(limits, mean, first) -> None:
     """Middles 4.5, 14.5, 24.5 halfway; 5, 15, 25 up to the next (20 values, by hand)."""
     table = {"t": make_table("t", "child", age=AGES)}
@@ -358,9 +344,7 @@ def test_classes_with_one_limit_or_in_brackets() -> None:
     table = {"t": make_table("t", "child", age=["40 and over", *levels[:3]] * 2)}
     assert table["t"].levels("age") == levels
     found = answer(make("describe", table="t", what="age"), table).reading
-    assert (
-        "A class with only one limit is taken to be as wide as its neighbour." in found.paragraphs
-    )
+    assert "A class with only one limit is taken to be as wide as its neighbour." in found.paragraphs
 
 
 def test_shares_are_in_the_machine_read_answer() -> None:
@@ -368,17 +352,19 @@ def test_shares_are_in_the_machine_read_answer() -> None:
     numbers = answer_json(two)["numbers"]
     rows = numbers["row_percent"]
     assert all(sum(line.values()) == pytest.approx(100) for line in rows.values())
-    assert sum(sum(line.values()) for line in numbers["total_percent"].values()) == pytest.approx(
-        100
-    )
+    assert sum(sum(line.values()) for line in numbers["total_percent"].values()) == pytest.approx(100)
     assert [heading.key for heading in two.figures[0].headings][1:3] == ["netted", "open"]
     plot = answer_json(answer(make("plot", table="bushes", what="leaf mass", by="netting"), DEMO))
     values = DEMO["bushes"].numbers("leaf mass")
     netted = values[DEMO["bushes"].frame["netting"].to_numpy() == "netted"]
     assert plot["numbers"]["netted"]["mean"] == pytest.approx(np.nanmean(netted))
-    test = answer_json(answer(make("test", table="trays", what="moisture loss", by="withering",
-                                   first="slow", second="quick", shuffles=200), DEMO))  # fmt: skip
-    assert {"t", "df", "standard_error", "difference", "critical", "p"} <= set(
-        test["numbers"]["welch t"]
+    test = answer_json(
+        answer(
+            make(
+                "test", table="trays", what="moisture loss", by="withering", first="slow", second="quick", shuffles=200
+            ),
+            DEMO,
+        )
     )
+    assert {"t", "df", "standard_error", "difference", "critical", "p"} <= set(test["numbers"]["welch t"])
     assert {"mean", "sd", "z"} <= set(test["numbers"]["rank sum"])

@@ -24,15 +24,12 @@ X, Y = RNG.gamma(4, 2, 40).round(2), RNG.gamma(3, 2, 33).round(2)
 ALONG = RNG.normal(20, 4, 36).round(2)
 UP = (0.6 * ALONG + RNG.normal(0, 3, 36)).round(2)
 TABLES = {
-    "t": make_table(
-        "t", "tray", loss=[*X, *Y], shed=["north"] * 40 + ["south"] * 33, one=["all"] * 73
-    ),
+    "t": make_table("t", "tray", loss=[*X, *Y], shed=["north"] * 40 + ["south"] * 33, one=["all"] * 73),
     "pairs": make_table("pairs", "bush", along=ALONG.tolist(), up=UP.tolist()),
     "line": make_table("line", "bush", along=[1.0, 2, 3, 4, 5, 6], up=[2.0, 4, 6, 8, 10, 12]),
     "three": make_table("three", "tray", loss=[1.0, 2.0, 4.0], one=[5.0, 5.0, 5.0]),
 }
-ONE = {"table": "t", "data": {"kind": "two levels", "what": "loss", "by": "shed",
-                              "first": "north", "second": "south"}}  # fmt: skip
+ONE = {"table": "t", "data": {"kind": "two levels", "what": "loss", "by": "shed", "first": "north", "second": "south"}}
 JADE = {"kind": "typed share", "success": "Jade", "cases": "guests", "groups": [{"x": 33, "n": 60}]}
 
 
@@ -83,8 +80,7 @@ class TestAgainstScipy:
     def test_medians_and_quantiles(self, level: float) -> None:
         for parameter, share in (("median", 0.5), ("quantile", 0.8)):
             expected = stats.quantile_test(X, p=share).confidence_interval(level)
-            got = ends("order statistics", **one(X, confidence=level, parameter=parameter,
-                                                 share=share))  # fmt: skip
+            got = ends("order statistics", **one(X, confidence=level, parameter=parameter, share=share))
             assert got == tuple(expected)
 
     def test_one_proportion(self, level: float) -> None:
@@ -130,18 +126,21 @@ class TestAgainstScipy:
     def test_resampling(self, level: float) -> None:
         """Another 100 000 resamples, SciPy's; the ends differ by what chance does to a pile."""
         for way, method in (("percentile", "percentile"), ("basic", "basic"), ("bca", "BCa")):
-            expected = stats.bootstrap((X,), np.mean, n_resamples=100_000, method=method,
-                                       confidence_level=level, rng=1)  # fmt: skip
+            expected = stats.bootstrap((X,), np.mean, n_resamples=100_000, method=method, confidence_level=level, rng=1)
             got = ends(way, **one(X, confidence=level, resamples=100_000))
             near = 0.06 * float(expected.standard_error)
             assert got == pytest.approx(tuple(expected.confidence_interval), abs=near)
 
     def test_two_samples_resampled(self, level: float) -> None:
-        expected = stats.bootstrap((X, Y), lambda a, b, axis: a.std(axis=axis, ddof=1)
-                                   / b.std(axis=axis, ddof=1), n_resamples=50_000, method="BCa",
-                                   confidence_level=level, rng=1)  # fmt: skip
-        got = ends("bca", **ONE, parameter="ratio of standard deviations", confidence=level,
-                   resamples=50_000)  # fmt: skip
+        expected = stats.bootstrap(
+            (X, Y),
+            lambda a, b, axis: a.std(axis=axis, ddof=1) / b.std(axis=axis, ddof=1),
+            n_resamples=50_000,
+            method="BCa",
+            confidence_level=level,
+            rng=1,
+        )
+        got = ends("bca", **ONE, parameter="ratio of standard deviations", confidence=level, resamples=50_000)
         near = 0.08 * float(expected.standard_error)
         assert got == pytest.approx(tuple(expected.confidence_interval), abs=near)
 
@@ -184,9 +183,7 @@ class TestWhatFollows:
     @pytest.mark.parametrize("given", ["low", "high", "margin"])
     def test_the_confidence_follows(self, way: str, given: str) -> None:
         mean, error = float(X.mean()), float(X.std(ddof=1) / math.sqrt(X.size))
-        value = {"low": mean - 1.3 * error, "high": mean + 1.3 * error, "margin": 1.3 * error}[
-            given
-        ]
+        value = {"low": mean - 1.3 * error, "high": mean + 1.3 * error, "margin": 1.3 * error}[given]
         found = ask(way=way, **one(X, sigma=3.5, **{given: round(value, 4)}))
         low, high = found.numbers[way]["low"], found.numbers[way]["high"]
         got = {"low": low, "high": high, "margin": (high - low) / 2}[given]
@@ -267,9 +264,12 @@ class TestBadInput:
 
     @pytest.mark.parametrize(
         ("x", "way", "says"),
-        [(0, "normal share", "all cases are alike"), (60, "normal share", "all cases are alike"),
-         (0, "percentile of shares", "every resample is the same")],
-    )  # fmt: skip
+        [
+            (0, "normal share", "all cases are alike"),
+            (60, "normal share", "all cases are alike"),
+            (0, "percentile of shares", "every resample is the same"),
+        ],
+    )
     def test_none_or_all(self, x: int, way: str, says: str) -> None:
         data = {**JADE, "groups": [{"x": x, "n": 60}]}
         found = ask(parameter="proportion", data=data, way=way)
@@ -298,8 +298,14 @@ class TestBadInput:
 
     def test_slots_refuse_what_cannot_be(self) -> None:
         s = statement_from_json({"verb": "estimate", **one(X), "way": "percentile"})
-        for slot, value in (("confidence", 0.0), ("confidence", 1.0), ("margin", 0.0),
-                            ("sigma", 0.0), ("resamples", 0), ("planned", 1)):  # fmt: skip
+        for slot, value in (
+            ("confidence", 0.0),
+            ("confidence", 1.0),
+            ("margin", 0.0),
+            ("sigma", 0.0),
+            ("resamples", 0),
+            ("planned", 1),
+        ):
             with pytest.raises(StatementError):
                 s.with_slot(slot, value, TABLES)
 
@@ -314,9 +320,7 @@ def test_a_total_is_as_many_means() -> None:
     got = ends("total t", **one(X, parameter="total", population=500))
     assert got == pytest.approx((500 * low, 500 * high), rel=1e-10)
     problem = ask(way="total t", **one(X, parameter="total")).problem
-    assert (problem.slot, problem.sentence) == (
-        "population", "Type how many cases there are in all."
-    )  # fmt: skip
+    assert (problem.slot, problem.sentence) == ("population", "Type how many cases there are in all.")
 
 
 def test_several_means_together() -> None:
@@ -335,8 +339,7 @@ class TestWords:
         found = ask(way="t", **one(X))
         low, high = ends("t", **one(X))
         assert found.reading.headline == (
-            f"We are 95\u00a0% confident that the mean loss of all trays lies between {low:.2f} and "
-            f"{high:.2f}."
+            f"We are 95\u00a0% confident that the mean loss of all trays lies between {low:.2f} and {high:.2f}."
         )
         text = " ".join(found.reading.paragraphs)
         assert "95\u00a0% of the trays have a loss between these ends" in text
@@ -346,8 +349,13 @@ class TestWords:
     def test_the_five_steps(self) -> None:
         for way in ("t", "percentile", "bca"):
             titles = [step.title for step in ask(way=way, **one(X)).writeup]
-            assert titles == ["1. What is estimated", "2. Conditions", "3. The estimate",
-                              "4. The interval", "5. Conclusion"]  # fmt: skip
+            assert titles == [
+                "1. What is estimated",
+                "2. Conditions",
+                "3. The estimate",
+                "4. The interval",
+                "5. Conclusion",
+            ]
         assert all(step.lines for step in ask(way="t", **one(X)).writeup)
 
     def test_differences_and_bounds(self) -> None:
@@ -365,8 +373,11 @@ class TestWords:
 
     def test_the_matching_test_says_the_same(self) -> None:
         low, high = ends("t", **one(X, confidence=0.9))
-        link = next(one_ for one_ in ask(way="t", **one(X, confidence=0.9)).reading.next
-                    if one_.label == "Test a claim about it")  # fmt: skip
+        link = next(
+            one_
+            for one_ in ask(way="t", **one(X, confidence=0.9)).reading.next
+            if one_.label == "Test a claim about it"
+        )
         assert (link.statement.verb, link.statement.alpha) == ("test", 0.1)
         for null, p in ((low, 0.1), (high, 0.1)):
             made = link.statement.with_slots({"null": float(null)})
@@ -375,8 +386,12 @@ class TestWords:
     def test_levels_beside_each_other(self) -> None:
         table = next(t for t in ask(way="t", **one(X)).figures if t.key == "levels")
         assert [row.cells[0].text for row in table.rows] == [
-            "80\u00a0%", "90\u00a0%", "95\u00a0%", "98\u00a0%", "99\u00a0%"
-        ]  # fmt: skip
+            "80\u00a0%",
+            "90\u00a0%",
+            "95\u00a0%",
+            "98\u00a0%",
+            "99\u00a0%",
+        ]
         widths = [row.cells[3].value for row in table.rows]
         assert widths == sorted(widths)
         assert table.rows[3].sets == ("confidence", 0.98)
@@ -401,13 +416,20 @@ class TestResamples:
         assert section.controls[0].label == "One more"
         assert section.controls[0].sets == ("resamples", 301)
 
-    @pytest.mark.parametrize("slots", [
-        one(X, way="percentile"),
-        {"parameter": "proportion", "way": "percentile of shares", "data": JADE},
-        {**ONE, "way": "percentile"},
-        {"table": "pairs", "parameter": "correlation", "way": "percentile",
-         "data": {"kind": "two numbers", "what": "up", "against": "along"}},
-    ])  # fmt: skip
+    @pytest.mark.parametrize(
+        "slots",
+        [
+            one(X, way="percentile"),
+            {"parameter": "proportion", "way": "percentile of shares", "data": JADE},
+            {**ONE, "way": "percentile"},
+            {
+                "table": "pairs",
+                "parameter": "correlation",
+                "way": "percentile",
+                "data": {"kind": "two numbers", "what": "up", "against": "along"},
+            },
+        ],
+    )
     def test_what_is_opened_is_what_the_pile_has(self, slots) -> None:
         """The estimate worked out of the data of a resample is the replicate of its number."""
         s = statement_from_json({"verb": "estimate", "resamples": 700, **slots})

@@ -57,9 +57,7 @@ class TestNamedDistributions:
         counts = [3, 14, 36, 30, 17]
         p = np.average(range(5), weights=counts) / 4
         expected = stats.chisquare(counts, 100 * stats.binom.pmf(range(5), 4, p), ddof=1)
-        assert figures(fit("binomial(4)", range(5), counts))["p"] == pytest.approx(
-            expected.pvalue, rel=1e-10
-        )
+        assert figures(fit("binomial(4)", range(5), counts))["p"] == pytest.approx(expected.pvalue, rel=1e-10)
 
     def test_normal_in_classes_is_the_likeliest_one(self) -> None:
         counts, edges = np.array([9, 28, 41, 17, 5]), [50.0, 60.0, 70.0, 80.0]
@@ -69,9 +67,11 @@ class TestNamedDistributions:
             return np.diff(np.concatenate([[0], stats.norm.cdf(edges, mu, sigma), [1]]))
 
         best = optimize.minimize(
-            lambda at: -counts @ np.log(chances(at[0], math.exp(at[1]))), [62.0, 2.0],
-            method="BFGS", options={"gtol": 1e-9},
-        )  # fmt: skip
+            lambda at: -counts @ np.log(chances(at[0], math.exp(at[1]))),
+            [62.0, 2.0],
+            method="BFGS",
+            options={"gtol": 1e-9},
+        )
         own = fitted_law("normal", levels, counts)
         assert own is not None
         assert own.shares == pytest.approx(chances(best.x[0], math.exp(best.x[1])), rel=1e-5)
@@ -92,26 +92,24 @@ class TestNamedDistributions:
     def test_ways_that_count_exactly_need_given_shares(self) -> None:
         told = fit("Poisson", range(5), KICKS, way="exact multinomial").reading.headline
         assert "not estimated from the counts" in told
-        assert (
-            "p"
-            in fit("Poisson(0.6)", range(4), [9, 6, 2, 1], way="exact multinomial").numbers[
-                "exact multinomial"
-            ]
-        )
+        assert "p" in fit("Poisson(0.6)", range(4), [9, 6, 2, 1], way="exact multinomial").numbers["exact multinomial"]
 
-    @pytest.mark.parametrize(("text", "levels", "why"), [
-        ("Gumbel", [0, 1], "no distribution that can be claimed"),
-        ("Poisson(1, 2)", [0, 1], "Poisson(λ)"),
-        ("binomial", [0, 1], "n has to be given"),
-        ("binomial(2.5)", [0, 1], "whole number"),
-        ("Poisson", [0, 2], "leave a gap"),
-        ("normal", ["10 to 20", "15 to 30"], "overlap"),
-        ("Poisson", ["red", "blue"], "tells no values"),
-        ("normal", [1, 2], "tells no values"),
-        ("normal(5, -1)", ["under 5", "5 or more"], "above 0"),
-        ("binomial(2)", [0, 1, 2, 3], "cannot come of it"),
-        ("Poisson(x)", [0, 1], ""),
-    ])  # fmt: skip
+    @pytest.mark.parametrize(
+        ("text", "levels", "why"),
+        [
+            ("Gumbel", [0, 1], "no distribution that can be claimed"),
+            ("Poisson(1, 2)", [0, 1], "Poisson(λ)"),
+            ("binomial", [0, 1], "n has to be given"),
+            ("binomial(2.5)", [0, 1], "whole number"),
+            ("Poisson", [0, 2], "leave a gap"),
+            ("normal", ["10 to 20", "15 to 30"], "overlap"),
+            ("Poisson", ["red", "blue"], "tells no values"),
+            ("normal", [1, 2], "tells no values"),
+            ("normal(5, -1)", ["under 5", "5 or more"], "above 0"),
+            ("binomial(2)", [0, 1, 2, 3], "cannot come of it"),
+            ("Poisson(x)", [0, 1], ""),
+        ],
+    )
     def test_what_cannot_be_claimed_is_said(self, text: str, levels, why: str) -> None:
         with pytest.raises(StatementError) as said:
             fitted_law(text, [str(level) for level in levels], None)
@@ -145,21 +143,37 @@ class TestNumberInClasses:
 
     def test_a_width_gives_classes(self) -> None:
         values = [1.0, 2.5, 3.9, 4.0, 9.5]
-        found = answer(statement_from_json({
-            "verb": "test", "parameter": "shares", "table": "t", "claimed": "normal(4, 2)",
-            "way": "chi-square of fit",
-            "data": {"kind": "classes of a number", "what": "mass", "width": 2},
-        }), {"t": make_table(mass=values)})  # fmt: skip
+        found = answer(
+            statement_from_json(
+                {
+                    "verb": "test",
+                    "parameter": "shares",
+                    "table": "t",
+                    "claimed": "normal(4, 2)",
+                    "way": "chi-square of fit",
+                    "data": {"kind": "classes of a number", "what": "mass", "width": 2},
+                }
+            ),
+            {"t": make_table(mass=values)},
+        )
         rows = [[cell.text for cell in row.cells[:2]] for row in found.figures[1].rows]
         assert rows[0] == ["0 to under 2", "1"]
         assert rows[2] == ["4 to under 6", "1"]
         assert rows[-1] == ["8 to under 10", "1"]
 
     def test_too_many_classes_are_refused(self) -> None:
-        found = answer(statement_from_json({
-            "verb": "test", "parameter": "shares", "table": "t", "way": "chi-square of fit",
-            "data": {"kind": "classes of a number", "what": "mass", "width": 0.01},
-        }), {"t": make_table(mass=[1.0, 200.0])})  # fmt: skip
+        found = answer(
+            statement_from_json(
+                {
+                    "verb": "test",
+                    "parameter": "shares",
+                    "table": "t",
+                    "way": "chi-square of fit",
+                    "data": {"kind": "classes of a number", "what": "mass", "width": 0.01},
+                }
+            ),
+            {"t": make_table(mass=[1.0, 200.0])},
+        )
         assert "greater width" in str(found.problem)
 
 
@@ -175,15 +189,17 @@ class TestMergedLevels:
         assert "every expected count is 5 or more" in [c.text for c in made.reading.conditions]
 
     @given(
-        counts=st.lists(st.integers(0, 40), min_size=2, max_size=8).filter(lambda c: sum(c) > 0),
-        ordered=st.booleans(),
+        counts=st.lists(st.integers(0, 40), min_size=2, max_size=8).filter(lambda c: sum(c) > 0), ordered=st.booleans()
     )
     def test_nothing_is_lost(self, counts: list[int], ordered: bool) -> None:
         k = len(counts)
         data = CountsOfLevels(
-            name="x", levels=tuple("abcdefgh"[:k]), counts=np.array(counts), ordered=ordered,
+            name="x",
+            levels=tuple("abcdefgh"[:k]),
+            counts=np.array(counts),
+            ordered=ordered,
             claimed=tuple(np.arange(1, k + 1) / (k * (k + 1) / 2)),
-        )  # fmt: skip
+        )
         made = merged(data)
         assert made.total == data.total
         assert math.isclose(sum(made.claimed), 1)
@@ -194,9 +210,12 @@ class TestMergedLevels:
     @given(st.lists(st.lists(st.integers(1, 30), min_size=4, max_size=4), min_size=3, max_size=5))
     def test_tables_keep_their_sum(self, counts: list[list[int]]) -> None:
         data = TwoWayCounts(
-            names=("x", "y"), rows=tuple("abcde"[: len(counts)]), columns=tuple("pqrs"),
-            counts=np.array(counts), ordered=(True, False),
-        )  # fmt: skip
+            names=("x", "y"),
+            rows=tuple("abcde"[: len(counts)]),
+            columns=tuple("pqrs"),
+            counts=np.array(counts),
+            ordered=(True, False),
+        )
         made = merged(data)
         assert made.total == data.total
         assert made.counts.shape == (len(made.rows), len(made.columns))
@@ -205,7 +224,10 @@ class TestMergedLevels:
 
     def test_classes_that_follow_each_other_become_one(self) -> None:
         data = CountsOfLevels(
-            name="x", levels=("0 to under 5", "5 to under 10", "10 to under 15"),
-            counts=np.array([2, 20, 20]), claimed=(0.05, 0.45, 0.5), ordered=True,
-        )  # fmt: skip
+            name="x",
+            levels=("0 to under 5", "5 to under 10", "10 to under 15"),
+            counts=np.array([2, 20, 20]),
+            claimed=(0.05, 0.45, 0.5),
+            ordered=True,
+        )
         assert merged(data).levels == ("0 to under 10", "10 to under 15")

@@ -34,10 +34,12 @@ def months(n: int, first: int = 2018 * 12) -> list[date]:
 
 def dated(days: list[date], values, name: str = "guests", unit: str = "") -> Table:
     columns = (Column("when", Kind.DATE), Column(name, Kind.NUMBER, unit=unit))
-    frame = pl.DataFrame({
-        "when": pl.Series(days, dtype=pl.Date),
-        name: pl.Series([None if np.isnan(v) else float(v) for v in values], dtype=pl.Float64),
-    })  # fmt: skip
+    frame = pl.DataFrame(
+        {
+            "when": pl.Series(days, dtype=pl.Date),
+            name: pl.Series([None if np.isnan(v) else float(v) for v in values], dtype=pl.Float64),
+        }
+    )
     return Table("t", columns, frame)
 
 
@@ -78,8 +80,7 @@ class TestTheDemo:
 
     def test_the_line_of_another_library(self, demo: Study) -> None:
         """statsmodels 0.15, OLS on time and indicators of months, the last 12 held back."""
-        made = {"verb": "forecast", "table": "visits", "what": "visitors", "way": "line",
-                "held": 12}  # fmt: skip
+        made = {"verb": "forecast", "table": "visits", "what": "visitors", "way": "line", "held": 12}
         rows = figures(answer(statement_from_json(made), demo.by_name), "forecasts")
         assert rows[0]["when"] == "January 2025"
         assert (rows[0]["forecast"], rows[0]["low"], rows[0]["high"]) == pytest.approx(
@@ -89,8 +90,7 @@ class TestTheDemo:
     def test_what_is_said(self, found: Answer) -> None:
         text = said(found)
         assert found.reading.headline == (
-            "In January 2026 about 790 visitors are to be expected, most likely between 720 and "
-            "870."
+            "In January 2026 about 790 visitors are to be expected, most likely between 720 and 870."
         )
         assert "The trend of visitors rises by about 38 a year" in text
         assert "July stands about 254 above the trend, January about 155 below it." in text
@@ -113,11 +113,11 @@ def test_the_same_series_by_any_times() -> None:
     values = plain(48)
     days = months(48)
     wanted = ask(dated(days, values)).numbers["forecast"]
-    texts = make_table("t", "row", when=[f"{d.year}M{d.month:02}" for d in days],
-                       guests=values.tolist())  # fmt: skip
+    texts = make_table("t", "row", when=[f"{d.year}M{d.month:02}" for d in days], guests=values.tolist())
     assert ask(texts).numbers["forecast"] == pytest.approx(wanted)
-    two = make_table("t", "row", year=[float(d.year) for d in days],
-                     month=[float(d.month) for d in days], guests=values.tolist())  # fmt: skip
+    two = make_table(
+        "t", "row", year=[float(d.year) for d in days], month=[float(d.month) for d in days], guests=values.tolist()
+    )
     assert ask(two).numbers["forecast"] == pytest.approx(wanted)
     order = np.random.default_rng(1).permutation(48)
     mixed = dated([days[k] for k in order], values[order])
@@ -193,9 +193,7 @@ def test_days_are_joined_into_months() -> None:
         "Each month stands for the sum of its rows.",
         "September 2022 is left out: it has 21 rows, where others have 31.",
     )
-    mended = ForecastStatement(table="t", what="guests").with_slot(
-        "step", "month", {"t": dated(days, values)}
-    )
+    mended = ForecastStatement(table="t", what="guests").with_slot("step", "month", {"t": dated(days, values)})
     assert mended.statement.joined == "mean"
 
 
@@ -240,11 +238,13 @@ def test_what_cannot_be_forecast_gets_a_sentence_and_a_way_on() -> None:
 @pytest.mark.parametrize(
     ("slots", "text"),
     [
-        ({"steps": 0}, "steps is a whole number"), ({"held": -1}, "held is a whole number"),
-        ({"cycle": 5000}, "cycle is a whole number"), ({"way": "magic"}, "way"),
+        ({"steps": 0}, "steps is a whole number"),
+        ({"held": -1}, "held is a whole number"),
+        ({"cycle": 5000}, "cycle is a whole number"),
+        ({"way": "magic"}, "way"),
         ({"shown": ["x"]}, ""),
     ],
-)  # fmt: skip
+)
 def test_statements_that_are_none(slots, text: str) -> None:
     made = {"verb": "forecast", "table": "t", "what": "guests", **slots}
     if not text:
@@ -276,9 +276,7 @@ def test_ways_stand_side_by_side_and_one_is_suggested() -> None:
     sizes = [row["absolute"] for row in rows]
     assert sizes == sorted(sizes)
     best = ask(dated(months(72), plain()), way="best")
-    assert best.numbers["forecast"] == pytest.approx(
-        ask(dated(months(72), plain()), way="line").numbers["forecast"]
-    )
+    assert best.numbers["forecast"] == pytest.approx(ask(dated(months(72), plain()), way="line").numbers["forecast"])
 
 
 def test_a_simple_way_that_came_closer_is_told(found: Answer) -> None:
@@ -291,8 +289,7 @@ def test_a_simple_way_that_came_closer_is_told(found: Answer) -> None:
 def test_seasons_that_grow_are_multiplied() -> None:
     rng = np.random.default_rng(3)
     at = np.arange(72)
-    values = np.round((200 + 4 * at) * (1 + np.resize(SEASON, 72) / 120)
-                      * np.exp(rng.normal(0, 0.03, 72)))  # fmt: skip
+    values = np.round((200 + 4 * at) * (1 + np.resize(SEASON, 72) / 120) * np.exp(rng.normal(0, 0.03, 72)))
     found = ask(dated(months(72), values))
     assert "seasons multiplied" in said(found)
     factors = [row["effect"] for row in figures(found, "effects")]
@@ -331,9 +328,7 @@ def test_measures_near_zero_are_asked_about_and_balances_are_not() -> None:
 
 def test_bands_by_simulation_are_the_same_for_a_seed() -> None:
     table = dated(months(72), plain())
-    one, same, other = (
-        ask(table, bands="simulation", seed=seed).numbers["low"] for seed in (1, 1, 2)
-    )
+    one, same, other = (ask(table, bands="simulation", seed=seed).numbers["low"] for seed in (1, 1, 2))
     assert one == same != other
     assert one == pytest.approx(ask(table).numbers["low"], rel=0.05)
 
@@ -345,9 +340,7 @@ def test_held_back_is_as_if_it_had_not_come() -> None:
     assert [row["forecast"] for row in held] == pytest.approx(short)
     assert [row["came"] for row in held] == values[60:].tolist()
     for row in held:
-        assert row["inside"] == (
-            "inside" if row["low"] <= row["came"] <= row["high"] else "outside"
-        )
+        assert row["inside"] == ("inside" if row["low"] <= row["came"] <= row["high"] else "outside")
         assert row["off"] == pytest.approx(row["came"] - row["forecast"])
 
 
@@ -357,15 +350,16 @@ def test_held_back_is_as_if_it_had_not_come() -> None:
 @pytest.mark.parametrize(
     ("values", "slots", "text"),
     [
-        (np.round(800 + np.where(np.arange(40) < 20, 15.0 * np.arange(40),
-                                 600 - 15.0 * np.arange(40))), {},
-         "rises to about 1"),
+        (
+            np.round(800 + np.where(np.arange(40) < 20, 15.0 * np.arange(40), 600 - 15.0 * np.arange(40))),
+            {},
+            "rises to about 1",
+        ),
         (np.round(800 + np.random.default_rng(1).normal(0, 60, 40)), {}, "hardly changes"),
-        (2.0 + 0.05 * np.arange(40), {"way": "line", "parts": "trend"},
-         "all values follow it exactly"),
+        (2.0 + 0.05 * np.arange(40), {"way": "line", "parts": "trend"}, "all values follow it exactly"),
         (plain(40), {"steps": 100}, "That is far ahead"),
     ],
-)  # fmt: skip
+)
 def test_sentences_about_years(values, slots, text: str) -> None:
     years = [f"{1980 + k}" for k in range(40)]
     found = ask(make_table("t", "row", when=years, rain=np.round(values, 2).tolist()), **slots)
@@ -375,10 +369,7 @@ def test_sentences_about_years(values, slots, text: str) -> None:
 def test_a_series_without_errors_has_no_band_in_words() -> None:
     values = 100 + 3.0 * np.arange(40) + np.resize(SEASON, 40)
     headline = ask(dated(months(40), values)).reading.headline
-    assert headline == (
-        "In May 2021 250 guests are to be expected: all values so far follow trend and season "
-        "exactly."
-    )
+    assert headline == ("In May 2021 250 guests are to be expected: all values so far follow trend and season exactly.")
 
 
 def test_what_stands_out_is_named_with_its_reason() -> None:
@@ -445,10 +436,13 @@ def test_a_statement_says_itself_whatever_it_holds() -> None:
 
 @settings(max_examples=25, deadline=None)
 @given(
-    st.integers(20, 60), st.sampled_from([0, 3, 12]), st.integers(1, 15),
-    st.sampled_from(["smoothing", "best", "line", "again", "arima"]), st.integers(0, 2**31),
+    st.integers(20, 60),
+    st.sampled_from([0, 3, 12]),
+    st.integers(1, 15),
+    st.sampled_from(["smoothing", "best", "line", "again", "arima"]),
+    st.integers(0, 2**31),
     st.sampled_from([1.0, 1e-6, 1e9]),
-)  # fmt: skip
+)
 def test_any_series_gets_an_answer_with_an_ordered_band(
     n: int, held: int, steps: int, way: str, seed: int, size: float
 ) -> None:

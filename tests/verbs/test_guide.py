@@ -42,11 +42,9 @@ def test_every_way_through_leads_to_a_statement_that_can_be_asked(tables) -> Non
     own = tables["bushes"]
     about = [o.value for o in questions({}, own)[0].options]
     for what, groups, matched, figures, twice in product(
-        about, ("one", "two", "several"), ("separate", "matched"), ("rows", "figures"),
-        ("once", "twice"),
-    ):  # fmt: skip
-        answers = {"about": what, "groups": groups, "matched": matched, "figures": figures,
-                   "twice": twice}  # fmt: skip
+        about, ("one", "two", "several"), ("separate", "matched"), ("rows", "figures"), ("once", "twice")
+    ):
+        answers = {"about": what, "groups": groups, "matched": matched, "figures": figures, "twice": twice}
         made = statement_of(answers, tables, "bushes", [])
         found = answer(made, tables)
         assert made.text(tables).startswith("Test whether ")

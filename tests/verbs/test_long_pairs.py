@@ -15,18 +15,15 @@ AFTER = {"Ada": 6.9, "Cy": 5.9, "Bo": 7.1, "Di": 7.4, "Fay": 8.0}
 
 
 def long_table(**more) -> Table:
-    rows = [(n, "before", v) for n, v in BEFORE.items()] + [
-        (n, "after", v) for n, v in AFTER.items()
-    ]
-    return make_table(taster=[r[0] for r in rows], tasting=[r[1] for r in rows],
-                      score=[r[2] for r in rows], **more)  # fmt: skip
+    rows = [(n, "before", v) for n, v in BEFORE.items()] + [(n, "after", v) for n, v in AFTER.items()]
+    return make_table(taster=[r[0] for r in rows], tasting=[r[1] for r in rows], score=[r[2] for r in rows], **more)
 
 
 def statement(kind: str = "pairs by name", **slots):
-    data = {"kind": kind, "what": "score", "by": "tasting", "first": "after", "second": "before",
-            **slots}  # fmt: skip
-    return statement_from_json({"verb": "test", "table": "t", "data": data,
-                                "way": "paired t" if kind == "pairs by name" else "welch t"})  # fmt: skip
+    data = {"kind": kind, "what": "score", "by": "tasting", "first": "after", "second": "before", **slots}
+    return statement_from_json(
+        {"verb": "test", "table": "t", "data": data, "way": "paired t" if kind == "pairs by name" else "welch t"}
+    )
 
 
 def test_pairs_are_found_by_name_whatever_the_order_of_rows() -> None:
@@ -37,8 +34,7 @@ def test_pairs_are_found_by_name_whatever_the_order_of_rows() -> None:
     assert found.numbers["paired t"]["p"] == pytest.approx(expected.pvalue, rel=1e-10)
     assert "2 rows left out: no other with the same taster" in found.left_out
     assert "of the differences of score, after minus before, for each taster," in found.caption
-    assert any("both values with the same taster belong together" in c.text
-               for c in found.reading.conditions)  # fmt: skip
+    assert any("both values with the same taster belong together" in c.text for c in found.reading.conditions)
     steps = " ".join(str(line) for step in found.writeup for line in step.lines)
     assert "both values with the same taster belong together" in steps
 
@@ -60,14 +56,16 @@ def test_swapping_turns_the_differences_round() -> None:
     assert two["paired t"]["t"] == pytest.approx(-one["t"])
 
 
-@pytest.mark.parametrize(("names", "why"), [
-    (["Ada"] * 10, "Taster Ada has more than one row with after"),
-    ([f"n{k}" for k in range(10)], "No taster has a value of score both with after and with before"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("names", "why"),
+    [
+        (["Ada"] * 10, "Taster Ada has more than one row with after"),
+        ([f"n{k}" for k in range(10)], "No taster has a value of score both with after and with before"),
+    ],
+)
 def test_names_that_make_no_pairs(names: list[str], why: str) -> None:
     rows = long_table()
-    table = make_table(taster=names, tasting=rows.frame["tasting"].to_list(),
-                       score=rows.frame["score"].to_list())  # fmt: skip
+    table = make_table(taster=names, tasting=rows.frame["tasting"].to_list(), score=rows.frame["score"].to_list())
     assert why in answer(statement(case="taster"), {"t": table}).problem.sentence
 
 
@@ -77,13 +75,7 @@ def test_without_such_a_column_the_advice_stays() -> None:
         {
             "verb": "test",
             "table": "t",
-            "data": {
-                "kind": "two levels",
-                "what": "score",
-                "by": "tasting",
-                "first": "a",
-                "second": "b",
-            },
+            "data": {"kind": "two levels", "what": "score", "by": "tasting", "first": "a", "second": "b"},
         }
     )
     made = asked.with_slot("data.design", "matched", {"t": table}).statement

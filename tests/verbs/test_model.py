@@ -70,10 +70,11 @@ class TestLine:
         assert_allclose(found.numbers["line"]["coefficients"], [0.30800853, 1.734342], rtol=1e-7)
         assert_allclose(found.numbers["line"]["errors"], [0.69191737, 0.10235195], rtol=1e-7)
         cells = table_of(found, "predictions").rows[0].cells
-        assert_allclose([one.value for one in cells[1:6]], [
-            8.979718520794133, 8.33992069648935, 9.619516345098916, 6.934560656816383,
-            11.024876384771883,
-        ], rtol=1e-9)  # fmt: skip
+        assert_allclose(
+            [one.value for one in cells[1:6]],
+            [8.979718520794133, 8.33992069648935, 9.619516345098916, 6.934560656816383, 11.024876384771883],
+            rtol=1e-9,
+        )
 
     def test_slope_test_agrees_with_the_verb_test(self) -> None:
         found = ask(what="y", against="x")
@@ -99,9 +100,7 @@ class TestLine:
 
     def test_r_is_told_of_lines_only(self) -> None:
         assert "r = " not in said(ask("long", what="bent", against="x", curve="quadratic"))
-        assert "says nothing of a curve" in said(
-            ask("long", what="bent", against="x", curve="quadratic")
-        )
+        assert "says nothing of a curve" in said(ask("long", what="bent", against="x", curve="quadratic"))
 
     def test_a_line_by_hand_beside_the_best(self) -> None:
         found = ask(what="y", against="x", by_hand=True, hand_left=2.0, hand_right=20.0)
@@ -245,21 +244,23 @@ class TestSeveral:
         found = ask(what="y", against="x", also=("z", "g"), values="x 5, z 6, g b")
         n = found.numbers
         assert n["names"] == ["intercept", "x", "z", "g b", "g c"]
-        assert_allclose(n["coefficients"], [
-            -0.587389070976152, 1.3044520761536351, 0.4683319457610555, 0.4236493088070028,
-            0.38046753047572635,
-        ], rtol=1e-9)  # fmt: skip
-        assert_allclose(n["errors"], [
-            0.8755212474534081, 0.22305422496704774, 0.2741934647661142, 0.6660647832522884,
-            1.2165813010102922,
-        ], rtol=1e-9)  # fmt: skip
-        assert_allclose([n["r2"], n["adjusted"], n["f"], n["p"]], [
-            0.9872991678462318, 0.9771385021232173, 97.1687480683415, 6.305079634742041e-05,
-        ], rtol=1e-9)  # fmt: skip
-        assert_allclose(n["prediction"]["mean"], [8.00312747901633, 10.33389710731439], rtol=1e-9)
         assert_allclose(
-            n["prediction"]["single"], [6.5677892728995015, 11.769235313431219], rtol=1e-9
+            n["coefficients"],
+            [-0.587389070976152, 1.3044520761536351, 0.4683319457610555, 0.4236493088070028, 0.38046753047572635],
+            rtol=1e-9,
         )
+        assert_allclose(
+            n["errors"],
+            [0.8755212474534081, 0.22305422496704774, 0.2741934647661142, 0.6660647832522884, 1.2165813010102922],
+            rtol=1e-9,
+        )
+        assert_allclose(
+            [n["r2"], n["adjusted"], n["f"], n["p"]],
+            [0.9872991678462318, 0.9771385021232173, 97.1687480683415, 6.305079634742041e-05],
+            rtol=1e-9,
+        )
+        assert_allclose(n["prediction"]["mean"], [8.00312747901633, 10.33389710731439], rtol=1e-9)
+        assert_allclose(n["prediction"]["single"], [6.5677892728995015, 11.769235313431219], rtol=1e-9)
         rows = table_of(found, "parts").rows
         parts = {row.cells[0].text: [cell.value for cell in row.cells[2:5]] for row in rows}
         assert_allclose(parts["x"], [27.978181, 34.200728, 0.002070], rtol=2e-4)
@@ -270,9 +271,14 @@ class TestSeveral:
         # statsmodels 0.15: y ~ x * C(g, Treatment('b'))
         found = ask(what="y", against="x", also=("g",), products=True, references=["g: b"])
         made = dict(zip(found.numbers["names"], found.numbers["coefficients"], strict=True))
-        known = {"intercept": 0.5288518155053898, "g a": 0.4000564257860324,
-                 "g c": 1.171148184494612, "x": 1.7278377494275454,
-                 "x × g a": -0.22868736709959192, "x × g c": -0.07783774942754462}  # fmt: skip
+        known = {
+            "intercept": 0.5288518155053898,
+            "g a": 0.4000564257860324,
+            "g c": 1.171148184494612,
+            "x": 1.7278377494275454,
+            "x × g a": -0.22868736709959192,
+            "x × g c": -0.07783774942754462,
+        }
         assert made == pytest.approx(known, rel=1e-8)
         assert "x" not in [row.cells[0].text for row in table_of(found, "parts").rows]
 
@@ -289,10 +295,7 @@ class TestSeveral:
         assert rows[0].sets[1] == ("x",)
         for row in rows:
             names = row.sets[1]
-            one = (
-                ask(what="y", against=names[0], also=names[1:]) if len(names) > 1
-                else ask(what="y", against=names[0])
-            )  # fmt: skip
+            one = ask(what="y", against=names[0], also=names[1:]) if len(names) > 1 else ask(what="y", against=names[0])
             share = one.numbers["r2"] if "r2" in one.numbers else one.numbers["line"]["r2"]
             assert row.cells[1].value == pytest.approx(share)
         assert "picked out of many" in said(found)
@@ -315,12 +318,13 @@ class TestSeveral:
             ({"what": "line", "against": "x", "also": ("twice",)}, "twice follows from x"),
             ({"what": "line", "against": "x", "also": ("one",)}, "one is the same in every row"),
             ({"what": "one", "against": "x", "also": ("twice",)}, "one is the same in every row"),
-            ({"what": "line", "against": "x", "also": ("bent",), "values": "x 3, 4, 5"},
-             "“5” is one value too many"),
-            ({"what": "line", "against": "x", "also": ("side",), "values": "side medium"},
-             "side has no level “medium”; it has high or low"),
+            ({"what": "line", "against": "x", "also": ("bent",), "values": "x 3, 4, 5"}, "“5” is one value too many"),
+            (
+                {"what": "line", "against": "x", "also": ("side",), "values": "side medium"},
+                "side has no level “medium”; it has high or low",
+            ),
         ],
-    )  # fmt: skip
+    )
     def test_what_cannot_be_told_is_said(self, slots, words) -> None:
         found = ask("long", **slots)
         assert found.problem is not None
@@ -336,14 +340,17 @@ class TestSeveral:
     def test_values_of_a_row_give_what_is_fitted_for_it(self, seed, products, squares) -> None:
         random = np.random.default_rng(seed)
         made = make_table(
-            "r", "tray", a=random.normal(size=40).tolist(), b=random.normal(size=40).tolist(),
-            c=random.choice(["u", "v", "w"], 40).tolist(), y=random.normal(size=40).tolist(),
-        )  # fmt: skip
+            "r",
+            "tray",
+            a=random.normal(size=40).tolist(),
+            b=random.normal(size=40).tolist(),
+            c=random.choice(["u", "v", "w"], 40).tolist(),
+            y=random.normal(size=40).tolist(),
+        )
         at = int(random.integers(40))
         a, b = (float(made.numbers(name)[at]) for name in "ab")
         c = made.levels("c")[made.codes("c")[at]]
-        slots = {"what": "y", "against": "a", "also": ("b", "c"), "products": products,
-                 "squares": squares}  # fmt: skip
+        slots = {"what": "y", "against": "a", "also": ("b", "c"), "products": products, "squares": squares}
         found = ask("r", {"r": made}, **slots, values=f"a {a!r}, b {b!r}, c {c}")
         low, high = found.numbers["prediction"]["mean"]
         value = found.numbers["prediction"]["value"]
@@ -361,11 +368,10 @@ class TestOutcomes:
         assert_allclose(n["errors"], [1.8626424220937594, 0.29501049771303733], rtol=1e-7)
         assert_allclose(
             [n["log_likelihood"], n["null"], n["p"]],
-            [-5.240267321218752, -6.931471805599453, 0.06589567518855753], rtol=1e-9,
-        )  # fmt: skip
-        assert_allclose(
-            n["probability"], [0.40574889441967243, 0.12659630588961, 0.7628302808550776], rtol=1e-7
+            [-5.240267321218752, -6.931471805599453, 0.06589567518855753],
+            rtol=1e-9,
         )
+        assert_allclose(n["probability"], [0.40574889441967243, 0.12659630588961, 0.7628302808550776], rtol=1e-7)
         x, won = np.array(X), np.array(WON) == "yes"
         u = stats.mannwhitneyu(x[won], x[~won]).statistic
         assert n["area"] == pytest.approx(u / (won.sum() * (~won).sum()))
@@ -376,12 +382,8 @@ class TestOutcomes:
         p = 1 / (1 + np.exp(-(b[0] + b[1] * np.array(X))))
         won = np.array(WON) == "yes"
         yes, no = table_of(found, "classes").rows
-        assert [yes.cells[1].value, yes.cells[2].value] == [
-            int((won & (p >= 0.4)).sum()), int((won & (p < 0.4)).sum()),
-        ]  # fmt: skip
-        assert [no.cells[1].value, no.cells[2].value] == [
-            int((~won & (p >= 0.4)).sum()), int((~won & (p < 0.4)).sum()),
-        ]  # fmt: skip
+        assert [yes.cells[1].value, yes.cells[2].value] == [int((won & (p >= 0.4)).sum()), int((won & (p < 0.4)).sum())]
+        assert [no.cells[1].value, no.cells[2].value] == [int((~won & (p >= 0.4)).sum()), int((~won & (p < 0.4)).sum())]
 
     def test_the_other_level_turns_the_odds(self) -> None:
         one = ask(what="won", level="yes", against="x").numbers
@@ -417,14 +419,17 @@ class TestStatement:
     @given(st.data())
     def test_any_answer_can_be_written_and_read_again(self, data) -> None:
         s = ModelStatement(
-            table="t", what=data.draw(st.sampled_from(["y", "x", "won", "g"])), against="z",
+            table="t",
+            what=data.draw(st.sampled_from(["y", "x", "won", "g"])),
+            against="z",
             curve=data.draw(st.sampled_from(["line", "cubic", "power", "smooth", "robust"])),
             also=data.draw(st.sampled_from([(), ("g",), ("x",)])),
             bands=data.draw(st.sampled_from(["none", "mean", "single", "both"])),
-            residuals=data.draw(st.sampled_from(
-                ["none", "fitted", "along", "normal", "histogram", "order", "leverage"])),
+            residuals=data.draw(
+                st.sampled_from(["none", "fitted", "along", "normal", "histogram", "order", "leverage"])
+            ),
             drawn=data.draw(st.sampled_from(["none", "segments", "squares"])),
-        )  # fmt: skip
+        )
         s = s.mend("what", TABLES).statement
         found = answer(s, TABLES)
         json.dumps(answer_json(found))
@@ -456,9 +461,7 @@ class TestKept:
     def test_bands_and_leverage_as_columns(self) -> None:
         # statsmodels 0.15: the hat matrix of OLS(y, [1, x]), and its prediction at 5 (α = 0.10)
         found = ask(what="y", against="x", confidence=0.9)
-        assert kept(found, "Keep leverage")[:2] == pytest.approx(
-            [0.33428055758227404, 0.21360546829998817]
-        )
+        assert kept(found, "Keep leverage")[:2] == pytest.approx([0.33428055758227404, 0.21360546829998817])
         line = curve_of(ModelStatement(curve="line")).fit(np.array(X), np.array(Y))
         low, high = line.band(np.array(X), 0.9, single=True)
         assert_allclose(kept(found, "Keep the low end"), low, rtol=1e-9)
@@ -499,8 +502,7 @@ class TestKept:
 
 
 @pytest.mark.parametrize(
-    ("text", "words"),
-    [("meanband(2, y, x)", "between 0 and 1"), ("fitted(y)", "fitted(y, x, …)")],
+    ("text", "words"), [("meanband(2, y, x)", "between 0 and 1"), ("fitted(y)", "fitted(y, x, …)")]
 )
 def test_formulas_of_a_model_say_what_is_wrong(text, words) -> None:
     from theoros.table.formula import FormulaError

@@ -19,10 +19,14 @@ from theoros.verbs.data.pictures import MOST_DOTS, counted_columns, stacks
 VALUES = [3.0, 4.5, 5.0, 5.5, 6.0, 9.9, 12.0, None]
 TABLES = {
     "cups": make_table(
-        "cups", "cup", heat=VALUES, tea=["a", "b", "a", "b", "a", "b", "a", "b"],
-        room=["x", "x", None, "y", "y", "y", "x", "x"], wait=[1.0, 2, 3, 4, None, 6, 7, 8],
+        "cups",
+        "cup",
+        heat=VALUES,
+        tea=["a", "b", "a", "b", "a", "b", "a", "b"],
+        room=["x", "x", None, "y", "y", "y", "x", "x"],
+        wait=[1.0, 2, 3, 4, None, 6, 7, 8],
     )
-}  # fmt: skip
+}
 
 
 def plot(**slots):
@@ -49,9 +53,7 @@ def test_bins_begin_where_they_are_told() -> None:
 
 
 @given(st.floats(-40, 40), st.floats(0.5, 6))
-def test_the_handles_of_bins_hang_on_the_first_that_holds_something(
-    start: float, width: float
-) -> None:
+def test_the_handles_of_bins_hang_on_the_first_that_holds_something(start: float, width: float) -> None:
     wide, begin = plot(bins=width, start=start).picture.frames[0].squares
     assert (wide.slot, begin.slot) == ("bins", "start")
     assert begin.at <= min(v for v in VALUES if v is not None) + 1e-6 < begin.at + width + 2e-6
@@ -139,17 +141,10 @@ def test_the_reading_compares_two_medians() -> None:
     assert found.reading.headline == "The groups have the same median heat, 5.5."
     other = answer(
         make("plot", table="t", what="v", by="g"),
-        {
-            "t": make_table(
-                "t", "cup", v=[1.0, 2, 2, 2, 3, 5, 6, 6, 6, 7], g=["ink"] * 5 + ["red"] * 5
-            )
-        },
+        {"t": make_table("t", "cup", v=[1.0, 2, 2, 2, 3, 5, 6, 6, 6, 7], g=["ink"] * 5 + ["red"] * 5)},
     )
     assert other.reading.headline == ("Among red cups the median v is 6; among ink cups it is 2.")
-    assert (
-        "stand 4 apart. The boxes together span 5, so the gap is 80\u00a0%"
-        in other.reading.paragraphs[0]
-    )
+    assert "stand 4 apart. The boxes together span 5, so the gap is 80\u00a0%" in other.reading.paragraphs[0]
 
 
 def test_too_many_groups_or_colours_say_so() -> None:

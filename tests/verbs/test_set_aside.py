@@ -19,9 +19,12 @@ from theoros.verbs.core.registry import make
 from theoros.verbs.core.statement import answer
 
 CUPS = make_table(
-    "cups", "cup", heat=[1.0, 2, 3, 4, 50, 6, None], wait=[2.0, 2, 4, 4, 9, 7, 5],
+    "cups",
+    "cup",
+    heat=[1.0, 2, 3, 4, 50, 6, None],
+    wait=[2.0, 2, 4, 4, 9, 7, 5],
     tea=["a", "b", "a", "b", "a", "b", "a"],
-)  # fmt: skip
+)
 AWAY = {"cups": rows.set_aside(CUPS, [4])}
 
 
@@ -31,10 +34,18 @@ def test_every_verb_leaves_them_out_and_says_so() -> None:
         make("plot", table="cups", what="heat", against="wait", shape="scatter"),
         make("describe", table="cups", what="heat", by="tea"),
         make("test", table="cups", what="heat", by="tea", first="a", second="b", shuffles=200),
-        make("test", table="cups", groups="columns", what="heat", other="wait", design="matched",
-             way="paired t", shuffles=200),
+        make(
+            "test",
+            table="cups",
+            groups="columns",
+            what="heat",
+            other="wait",
+            design="matched",
+            way="paired t",
+            shuffles=200,
+        ),
         make("test", table="cups", groups="columns", what="heat", other="wait", shuffles=200),
-    ):  # fmt: skip
+    ):
         found = answer(statement, AWAY)
         assert "1 row set aside" in found.left_out, statement
         marks = {

@@ -30,9 +30,12 @@ from theoros.verbs.plot.shape import shapes, shapes_for
 
 DEMO = demo_study().by_name
 CUPS = make_table(
-    "cups", "cup", heat=[1.0, 2, 2, 3, 4, 10, None], tea=["a", "a", "a", "b", "b", "b", "b"],
+    "cups",
+    "cup",
+    heat=[1.0, 2, 2, 3, 4, 10, None],
+    tea=["a", "a", "a", "b", "b", "b", "b"],
     pot=["x", "y", "x", "x", "y", "y", None],
-)  # fmt: skip
+)
 TABLES = {"cups": CUPS}
 
 
@@ -66,13 +69,16 @@ def test_colours_stand_on_each_other() -> None:
 def test_dots_at_exact_values_are_piled_where_they_are_equal() -> None:
     (dots,) = layers(plot(what="heat", shape="dots at exact values"), Stacks)
     assert sorted(zip(dots.centres.tolist(), dots.order.tolist(), strict=True)) == [
-        (1, 0), (2, 0), (2, 1), (3, 0), (4, 0), (10, 0),
-    ]  # fmt: skip
+        (1, 0),
+        (2, 0),
+        (2, 1),
+        (3, 0),
+        (4, 0),
+        (10, 0),
+    ]
 
 
-@pytest.mark.parametrize(
-    "shape", ["strewn dots", "gathered dots", "stacked dots", "dots at exact values"]
-)
+@pytest.mark.parametrize("shape", ["strewn dots", "gathered dots", "stacked dots", "dots at exact values"])
 def test_every_row_keeps_its_mark(shape: str) -> None:
     found = plot(what="heat", by="tea", shape=shape, bins=2.0 if "at" not in shape else None)
     marks = [*layers(found, Points), *layers(found, Stacks)]
@@ -149,9 +155,7 @@ def test_the_areas_of_a_mosaic_are_the_shares() -> None:
 
 def test_rings_hold_shares_and_units_hold_rows() -> None:
     rings = layers(plot(what="tea", by="pot", shape="ring"), Sectors)
-    assert np.array([ring.shares for ring in rings]) == pytest.approx(
-        np.array([[2 / 3, 1 / 3], [1 / 3, 2 / 3]])
-    )
+    assert np.array([ring.shares for ring in rings]) == pytest.approx(np.array([[2 / 3, 1 / 3], [1 / 3, 2 / 3]]))
     (marks,) = layers(plot(what="tea", shape="unit chart"), Points)
     assert sorted(marks.rows.tolist()) == list(range(7))
 
@@ -165,11 +169,7 @@ def test_levels_stand_in_the_order_asked_for() -> None:
 
 def test_a_line_goes_in_the_order_of_time() -> None:
     days = pl.Series("day", [20_000, 19_990, 20_010], dtype=pl.Int32).cast(pl.Date)
-    table = Table(
-        "t",
-        (Column("day", Kind.DATE), Column("x")),
-        pl.DataFrame([days, pl.Series("x", [2.0, 1, 3])]),
-    )
+    table = Table("t", (Column("day", Kind.DATE), Column("x")), pl.DataFrame([days, pl.Series("x", [2.0, 1, 3])]))
     found = plot(table, what="x", against="day", shape="line")
     (line,) = layers(found, Line)
     assert line.y.tolist() == [1, 2, 3]
@@ -192,12 +192,15 @@ def test_two_groups_are_compared_by_eye() -> None:
 @pytest.mark.parametrize(
     ("share", "n", "words"),
     [
-        (0.4, 30, "more than 1/3 suggests"), (0.3, 30, "it takes more than 1/3"),
-        (0.25, 100, "more than 1/5 suggests"), (0.15, 100, "it takes more than 1/5"),
-        (0.15, 1000, "more than 1/10 suggests"), (0.05, 1000, "may well be chance"),
+        (0.4, 30, "more than 1/3 suggests"),
+        (0.3, 30, "it takes more than 1/3"),
+        (0.25, 100, "more than 1/5 suggests"),
+        (0.15, 100, "it takes more than 1/5"),
+        (0.15, 1000, "more than 1/10 suggests"),
+        (0.05, 1000, "may well be chance"),
         (0.9, 5, "the eye alone cannot"),
     ],
-)  # fmt: skip
+)
 def test_the_rule_of_thumb(share: float, n: int, words: str) -> None:
     """Thresholds of Wild and others (2011)."""
     assert words in rule_of_thumb(share, n)
@@ -226,10 +229,16 @@ def test_marks_were_one_word_once() -> None:
 
 
 AWKWARD = {
-    "one": [3.0], "two": [1.0, 2.0], "equal": [5.0] * 9, "tiny": [1e-300, 2e-300, 5e-300],
-    "huge": [1e299, -1e299, 2e299], "wide": [1e-300, 1.0, 1e299], "negative": [-5.0, -3, -2, -2],
-    "gaps": [None, 1.0, None, 2.0, 3.0], "many": list(np.linspace(0, 1, 7000)),
-}  # fmt: skip
+    "one": [3.0],
+    "two": [1.0, 2.0],
+    "equal": [5.0] * 9,
+    "tiny": [1e-300, 2e-300, 5e-300],
+    "huge": [1e299, -1e299, 2e299],
+    "wide": [1e-300, 1.0, 1e299],
+    "negative": [-5.0, -3, -2, -2],
+    "gaps": [None, 1.0, None, 2.0, 3.0],
+    "many": list(np.linspace(0, 1, 7000)),
+}
 
 
 @pytest.mark.parametrize("name", AWKWARD)
@@ -248,12 +257,10 @@ def test_awkward_numbers_give_a_picture_or_a_sentence(name: str, shape: str) -> 
             assert "nan" not in to_svg(drawing, found.picture.alt)
 
 
-@pytest.mark.parametrize("shape", [*shapes_for("category"), *shapes_for("two categories")], ids=lambda s: s.name)  # fmt: skip
+@pytest.mark.parametrize("shape", [*shapes_for("category"), *shapes_for("two categories")], ids=lambda s: s.name)
 def test_awkward_categories_give_a_picture_or_a_sentence(shape) -> None:
     names = ["x" * 300, "شاي أخضر", "", " ", "<b>&", "a" * 40]
-    cases = {
-        "one": ["a"], "odd": names, "many": [f"level {k}" for k in range(500)], "none": [None, None, "a"],
-    }  # fmt: skip
+    cases = {"one": ["a"], "odd": names, "many": [f"level {k}" for k in range(500)], "none": [None, None, "a"]}
     for values in cases.values():
         table = make_table(g=values, h=[str(k % 3) for k in range(len(values))])
         by = "h" if "two categories" in shape.subjects else None
@@ -266,9 +273,7 @@ def test_awkward_categories_give_a_picture_or_a_sentence(shape) -> None:
 
 
 @given(
-    st.lists(st.floats(-1e6, 1e6) | st.none(), min_size=1, max_size=25).filter(
-        lambda v: any(x is not None for x in v)
-    ),
+    st.lists(st.floats(-1e6, 1e6) | st.none(), min_size=1, max_size=25).filter(lambda v: any(x is not None for x in v)),
     st.sampled_from([s.name for s in shapes_for("number")]),
 )
 def test_any_numbers_can_be_drawn(values: list, shape: str) -> None:
@@ -293,12 +298,7 @@ def test_every_shape_has_help_and_draws_the_demo() -> None:
         found = answer(make("plot", table="bushes", shape=name, **slots), DEMO)
         assert found.problem is None, name
         assert found.picture.alt.endswith(".")
-        assert all(
-            isinstance(lane, Lane)
-            for f in found.picture.frames
-            for p in f.panels
-            for lane in p.lanes
-        )
+        assert all(isinstance(lane, Lane) for f in found.picture.frames for p in f.panels for lane in p.lanes)
 
 
 def test_several_numbers_stand_in_panels_or_colours_of_their_own() -> None:

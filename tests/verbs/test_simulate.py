@@ -26,8 +26,14 @@ from theoros.verbs.simulate.watched import Watched
 
 TABLES = demo_study().by_name
 JARS = {"kind": "share", "case": "jar", "success": "leaks", "p": "1/8", "n": 25}
-SLOW = {"kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow",
-        "second": "quick", "design": "separate"}  # fmt: skip
+SLOW = {
+    "kind": "two levels",
+    "what": "moisture loss",
+    "by": "withering",
+    "first": "slow",
+    "second": "quick",
+    "design": "separate",
+}
 EXAMPLES = [s for s in verbs()["simulate"].examples if isinstance(s, SimulateStatement)]
 
 
@@ -86,14 +92,27 @@ def test_between_has_both_ends_whichever_comes_first() -> None:
 
 def test_the_middle_lies_between_ranks_of_the_pile() -> None:
     s = simulated(
-        table="bushes", model={"kind": "resample"}, parameter="mean", way="percentile",
-        data={"kind": "one column", "what": "leaf mass"}, ask="middle", repeats=2000, seed=5,
-    )  # fmt: skip
+        table="bushes",
+        model={"kind": "resample"},
+        parameter="mean",
+        way="percentile",
+        data={"kind": "one column", "what": "leaf mass"},
+        ask="middle",
+        repeats=2000,
+        seed=5,
+    )
     found = answered(s)
-    estimated = answer(make(
-        "estimate", table="bushes", data={"kind": "one column", "what": "leaf mass"},
-        way="percentile", resamples=2000, seed=5,
-    ), TABLES)  # fmt: skip
+    estimated = answer(
+        make(
+            "estimate",
+            table="bushes",
+            data={"kind": "one column", "what": "leaf mass"},
+            way="percentile",
+            resamples=2000,
+            seed=5,
+        ),
+        TABLES,
+    )
     row = next(r for r in answer_json(estimated)["figures"]["ways"] if r["way"] == "percentile")
     assert way(found, "Simulated", "low") == pytest.approx(row["low"], rel=1e-15)
     assert way(found, "Simulated", "high") == pytest.approx(row["high"], rel=1e-15)
@@ -106,15 +125,13 @@ def test_the_middle_lies_between_ranks_of_the_pile() -> None:
         ("median", SLOW, "shuffled labels"),
         ("standard deviation", SLOW, "shuffled distances"),
         ("mean", {"kind": "pairs", "what": "score after", "other": "score before"}, "shuffled signs"),
-        ("correlation", {"kind": "two numbers", "what": "leaf mass", "against": "leaf length"},
-         "shuffled pairs"),
+        ("correlation", {"kind": "two numbers", "what": "leaf mass", "against": "leaf length"}, "shuffled pairs"),
         ("relation", {"kind": "two categories", "what": "netting", "by": "grade"}, ""),
         ("mean", {"kind": "levels", "what": "leaf mass", "by": "cultivar"}, "shuffled groups F"),
-        ("proportion", {"kind": "typed shares", "groups": [{"x": 12, "n": 40}, {"x": 5, "n": 38}]},
-         "shuffled groups"),
+        ("proportion", {"kind": "typed shares", "groups": [{"x": 12, "n": 40}, {"x": 5, "n": 38}]}, "shuffled groups"),
         ("proportion", {"kind": "typed share", "groups": [{"x": 12, "n": 40}]}, "drawn share"),
     ],
-)  # fmt: skip
+)
 def test_a_claim_made_true_gives_the_p_of_the_test(parameter, data, name) -> None:
     """The same procedure from the same seed: the same shuffles, and so the same p."""
     table = {"score after": "tasters", "moisture loss": "trays"}.get(data.get("what", ""), "bushes")
@@ -130,8 +147,7 @@ def test_a_claim_made_true_gives_the_p_of_the_test(parameter, data, name) -> Non
         name = next(w.name for w in procedures_for("two-way counts", purpose="claim by chance"))
         s = replace(s, way=name)
     found = answered(s)
-    tested = answer(make("test", **base, way=name, shuffles=2000, null=null,
-                         alternative="different"), TABLES)  # fmt: skip
+    tested = answer(make("test", **base, way=name, shuffles=2000, null=null, alternative="different"), TABLES)
     assert tested.problem is None, tested.problem
     numbers = tested.numbers[name]
     if numbers["all_arrangements"]:
@@ -146,8 +162,16 @@ def test_a_claim_made_true_gives_the_p_of_the_test(parameter, data, name) -> Non
 
 
 def test_a_test_is_watched_with_everything_filled_in() -> None:
-    made = make("test", table="trays", data=SLOW, parameter="mean", way="shuffled labels",
-                alternative="greater", shuffles=2000, seed=4)  # fmt: skip
+    made = make(
+        "test",
+        table="trays",
+        data=SLOW,
+        parameter="mean",
+        way="shuffled labels",
+        alternative="greater",
+        shuffles=2000,
+        seed=4,
+    )
     found = answer(made, TABLES)
     link = next(one.statement for one in found.reading.next if one.label.startswith("Watch"))
     watched = answer(link, TABLES)
@@ -228,11 +252,10 @@ def test_one_sample_becomes_a_table() -> None:
 def test_samples_become_a_table_and_give_the_same_statistics() -> None:
     for s in (
         simulated(model=JARS, repeats=40),
-        simulated(table="bushes", model={"kind": "column", "what": "leaf mass", "n": 6},
-                  statistic="mean", repeats=40),
+        simulated(table="bushes", model={"kind": "column", "what": "leaf mass", "n": 6}, statistic="mean", repeats=40),
         simulated(model={"kind": "stages", "n": 8}, outcome="leaks", repeats=40),
         simulated(model={"kind": "walk", "n": 9}, statistic="end", repeats=40),
-    ):  # fmt: skip
+    ):
         pile, _ = s.drawn_table("statistics", TABLES)
         cases, said = s.drawn_table("samples", TABLES)
         assert said == ""
@@ -262,9 +285,12 @@ def test_a_table_of_too_many_cases_says_which_it_holds() -> None:
 
 def test_a_formula_is_worked_out_of_every_sample() -> None:
     s = simulated(
-        table="bushes", model={"kind": "column", "what": "leaf mass", "n": 8}, repeats=200,
-        statistic="formula", formula="(max(x) - min(x)) / sd(x)",
-    )  # fmt: skip
+        table="bushes",
+        model={"kind": "column", "what": "leaf mass", "n": 8},
+        repeats=200,
+        statistic="formula",
+        formula="(max(x) - min(x)) / sd(x)",
+    )
     answered(s)
     ready = ready_for(s, TABLES)
     assert isinstance(ready, Modelled)
@@ -275,8 +301,12 @@ def test_a_formula_is_worked_out_of_every_sample() -> None:
 
 
 def test_a_formula_that_fails_on_some_samples_says_how_many() -> None:
-    s = simulated(model={"kind": "outcomes", "listed": "0 to 2", "n": 3}, repeats=500,
-                  statistic="formula", formula="max(x) / min(x)")  # fmt: skip
+    s = simulated(
+        model={"kind": "outcomes", "listed": "0 to 2", "n": 3},
+        repeats=500,
+        statistic="formula",
+        formula="max(x) / min(x)",
+    )
     found = answered(s)
     ready = ready_for(s, TABLES)
     lost = int(np.isnan(ready.growing.first(500)[:, 0]).sum())
@@ -297,26 +327,23 @@ def test_a_formula_that_is_not_one_number_is_refused_in_place() -> None:
 
 def test_several_statistics_have_a_pile_each_and_a_scatter() -> None:
     s = simulated(
-        table="bushes", model={"kind": "column", "what": "leaf mass", "n": 10}, statistic="mean",
+        table="bushes",
+        model={"kind": "column", "what": "leaf mass", "n": 10},
+        statistic="mean",
         also=["median", "range"],
-    )  # fmt: skip
+    )
     titles = [section.title for section in answered(s).sections]
-    assert titles == ["The same samples: the median", "The same samples: the range",
-                      "The two against each other"]  # fmt: skip
+    assert titles == ["The same samples: the median", "The same samples: the range", "The two against each other"]
 
 
 def test_outcomes_of_two_stages_are_counted_together() -> None:
-    s = simulated(model={"kind": "stages", "n": 30}, outcome="Amber and leaks", ask="at least",
-                  value=4)  # fmt: skip
-    assert way(answered(s), "Exact", "chance") == pytest.approx(
-        stats.binom(30, 1 / 15).sf(3), rel=1e-9
-    )
+    s = simulated(model={"kind": "stages", "n": 30}, outcome="Amber and leaks", ask="at least", value=4)
+    assert way(answered(s), "Exact", "chance") == pytest.approx(stats.binom(30, 1 / 15).sf(3), rel=1e-9)
 
 
 def test_two_dice_in_stages_have_the_sum_of_two_dice() -> None:
     rows = [{"stage": "first", "outcome": "1 to 6"}, {"stage": "second", "outcome": "1 to 6"}]
-    s = simulated(model={"kind": "stages", "n": 1, "rows": rows}, statistic="total",
-                  ask="at least", value=10)  # fmt: skip
+    s = simulated(model={"kind": "stages", "n": 1, "rows": rows}, statistic="total", ask="at least", value=10)
     assert way(answered(s), "Every outcome", "chance") == pytest.approx(6 / 36, rel=1e-12)
 
 
@@ -386,8 +413,7 @@ def test_waiting_that_does_not_end_is_left_out_and_said() -> None:
     found = answered(simulated(model=model, statistic="wait", repeats=400))
     lost = found.numbers["left_out"]
     assert 0 < lost < 400
-    assert any(f"{lost} samples of 400 did not come to an end within 20 draws" in c
-               for c in found.reading.cautions)  # fmt: skip
+    assert any(f"{lost} samples of 400 did not come to an end within 20 draws" in c for c in found.reading.cautions)
     none = answered(simulated(model={**model, "p": 1e-9}, statistic="wait", repeats=400))
     assert none.reading.headline == "In none of 400 samples did the waiting end within 20 draws."
 
@@ -420,8 +446,11 @@ def test_cells_of_outcomes_are_typed_into_the_list() -> None:
 def test_several_n_are_compared_on_one_scale() -> None:
     s = simulated(
         model={"kind": "shape", "shape": "skewed right", "mean": 10, "sd": 4, "n": 5},
-        statistic="mean", varies="n", values="4, 16, 64", repeats=4000,
-    )  # fmt: skip
+        statistic="mean",
+        varies="n",
+        values="4, 16, 64",
+        repeats=4000,
+    )
     (section,) = answered(s).sections
     table = answer_json(answered(s))["sections"][1]["figures"]["compared"]
     assert [row["theory_se"] for row in table] == pytest.approx([2, 1, 0.5])
@@ -446,8 +475,13 @@ def test_the_running_share_ends_at_the_share_of_the_sample() -> None:
 def test_intervals_of_samples_hold_the_true_value_as_often_as_they_should() -> None:
     hold = 0
     for seed in range(12):
-        s = simulated(model={"kind": "shape", "mean": 5, "sd": 2, "n": 10}, statistic="mean",
-                      intervals=True, seed=seed, repeats=100)  # fmt: skip
+        s = simulated(
+            model={"kind": "shape", "mean": 5, "sd": 2, "n": 10},
+            statistic="mean",
+            intervals=True,
+            seed=seed,
+            repeats=100,
+        )
         note = answered(s).sections[0].note
         hold += int(note.partition("samples, ")[2].partition(" ")[0])
     assert hold / 1200 == pytest.approx(0.95, abs=4 * math.sqrt(0.95 * 0.05 / 1200))

@@ -43,9 +43,15 @@ def test_the_moved_bootstrap_is_all_samples_counted(centre: str, alternative: st
         "different": (np.abs(centres - null) >= abs(seen - null) - 1e-9).mean(),
     }[alternative]
     found = asked(
-        "shifted bootstrap", {"t": make_table(mass=VALUES)}, table="t", parameter=centre, null=null,
-        alternative=alternative, shuffles=40_000, data={"kind": "one column", "what": "mass"},
-    ).numbers["shifted bootstrap"]  # fmt: skip
+        "shifted bootstrap",
+        {"t": make_table(mass=VALUES)},
+        table="t",
+        parameter=centre,
+        null=null,
+        alternative=alternative,
+        shuffles=40_000,
+        data={"kind": "one column", "what": "mass"},
+    ).numbers["shifted bootstrap"]
     assert abs(found["p"] - expected) < 5 * math.sqrt(expected * (1 - expected) / 40_000) + 5e-5
 
 
@@ -66,10 +72,13 @@ def test_shuffled_distances_are_all_arrangements_counted(trays, alternative: str
         "different": (np.abs(every) >= abs(seen) - 1e-9).mean(),
     }[alternative]
     found = asked(
-        "shuffled distances", trays, table="t", parameter="standard deviation",
-        alternative=alternative, data={"kind": "two levels", "what": "loss", "by": "pace",
-                                       "first": "slow", "second": "quick"},
-    ).numbers["shuffled distances"]  # fmt: skip
+        "shuffled distances",
+        trays,
+        table="t",
+        parameter="standard deviation",
+        alternative=alternative,
+        data={"kind": "two levels", "what": "loss", "by": "pace", "first": "slow", "second": "quick"},
+    ).numbers["shuffled distances"]
     assert found["all_arrangements"]
     assert found["p"] == pytest.approx(expected, abs=1e-12)
 
@@ -78,8 +87,13 @@ def test_the_normal_tail_over_the_pile_is_told(trays) -> None:
     """For a pile that is about normal, the tail by its curve is near the tail counted."""
     rng = np.random.default_rng(7)
     masses = rng.normal(10, 2, 60).tolist()
-    found = asked("shuffled signs", {"t": make_table(mass=masses)}, table="t", null=9.6,
-                  data={"kind": "one column", "what": "mass"})  # fmt: skip
+    found = asked(
+        "shuffled signs",
+        {"t": make_table(mass=masses)},
+        table="t",
+        null=9.6,
+        data={"kind": "one column", "what": "mass"},
+    )
     own = found.numbers["shuffled signs"]
     assert own["z"] == pytest.approx(own["statistic"] / own["spread_by_chance"], rel=1e-12)
     assert own["normal_p"] == pytest.approx(2 * stats.norm.sf(abs(own["z"])), rel=1e-12)
@@ -90,16 +104,25 @@ def test_the_normal_tail_over_the_pile_is_told(trays) -> None:
 
 
 def test_large_values_alone_have_no_normal_tail() -> None:
-    found = asked("drawn counts", {}, parameter="shares", data={
-        "kind": "typed counts", "levels": [{"name": "fine", "count": 12},
-                                           {"name": "fair", "count": 30}]})  # fmt: skip
+    found = asked(
+        "drawn counts",
+        {},
+        parameter="shares",
+        data={"kind": "typed counts", "levels": [{"name": "fine", "count": 12}, {"name": "fair", "count": 30}]},
+    )
     assert found.problem is None, found.problem
     assert "z" not in found.numbers["drawn counts"]
 
 
-@pytest.mark.parametrize(("values", "why"), [([4.0] * 9, "all values are equal"),
-                                             ([4.0, 5.0], "needs at least 5 values")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("values", "why"), [([4.0] * 9, "all values are equal"), ([4.0, 5.0], "needs at least 5 values")]
+)
 def test_what_cannot_be_drawn_from_is_said(values, why: str) -> None:
-    found = asked("shifted bootstrap", {"t": make_table(mass=values)}, table="t", null=3,
-                  data={"kind": "one column", "what": "mass"})  # fmt: skip
+    found = asked(
+        "shifted bootstrap",
+        {"t": make_table(mass=values)},
+        table="t",
+        null=3,
+        data={"kind": "one column", "what": "mass"},
+    )
     assert why in found.reading.headline

@@ -20,15 +20,7 @@ from theoros.study.file import demo_study
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.core.registry import make, statement_from_json, verbs
-from theoros.verbs.core.slots import (
-    Pick,
-    PickSeveral,
-    Slot,
-    TypeNumber,
-    TypeText,
-    joined,
-    phrase_text,
-)
+from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText, joined, phrase_text
 from theoros.verbs.core.statement import Statement, StatementError, answer, drafts
 from theoros.verbs.data.data import data_kinds
 from theoros.verbs.manual import manual
@@ -148,25 +140,20 @@ def awkward_tables() -> dict[str, Table]:
         "two rows": make_table(value=[1.0, 2.0], other=[2.0, 2.0], group=["a", "b"]),
         "all missing": make_table(value=[None, None], other=[1.0, None], group=["a", "b"]),
         "constant": make_table(value=[3.3] * 8, other=[3.3] * 8, group=list("aabbaabb")),
-        "identical groups": make_table(
-            value=[1.0, 2, 3, 1, 2, 3], other=[1.0, 2, 3, 1, 2, 3], group=list("aaabbb")
-        ),
+        "identical groups": make_table(value=[1.0, 2, 3, 1, 2, 3], other=[1.0, 2, 3, 1, 2, 3], group=list("aaabbb")),
         "group of one": make_table(value=[1.0, 2, 3, 9], other=[1.0, 2, 3, 4], group=list("aaab")),
         "group empty": make_table(value=[1.0, 2, None], other=[1.0, 2, 3], group=list("aab")),
-        "group missing": make_table(
-            value=[1.0, 2, 3], other=[1.0, 2, 3], group=["a", None, None]
-        ),
+        "group missing": make_table(value=[1.0, 2, 3], other=[1.0, 2, 3], group=["a", None, None]),
         "tiny": make_table(value=[1e-300, 2e-300], other=[1.0, 2], group=["a", "b"]),
         "huge": make_table(value=[1e300, -1e300, 5e299, 0], other=[1.0, 2, 3, 4], group=list("abab")),
         "largest": make_table(value=[1.7e308, -1.7e308], other=[1.0, 2], group=["a", "b"]),
         "long names": make_table(value=[1.0, 2, 3], other=[3.0, 2, 1], group=[long, long, "{}_"]),
         "right to left": make_table(value=[1.0, 2, 3], other=[1.0, 5, 3], group=["שלום", "سلام", "שלום"]),
         "many levels": make_table(
-            value=[float(k) for k in range(500)], other=[0.5] * 500,
-            group=[f"level {k}" for k in range(500)],
+            value=[float(k) for k in range(500)], other=[0.5] * 500, group=[f"level {k}" for k in range(500)]
         ),
         "all text": make_table(value=["a", "b"], other=["c", "d"], group=["e", "f"]),
-    }  # fmt: skip
+    }
 
 
 @pytest.mark.parametrize("name", list(awkward_tables()))
@@ -186,13 +173,10 @@ def test_awkward_tables_get_an_answer_or_a_sentence(name: str, verb: str) -> Non
     if verb == "test":
         for way in ("welch t", "pooled t", "rank sum", "shuffled labels"):
             centre = "median" if way == "rank sum" else "mean"
-            tried.append(make("test", **common, by="group", first="a", second="b", way=way,
-                              centre=centre, shuffles=200))  # fmt: skip
-        for way, centre in (
-            ("paired t", "mean"),
-            ("signed rank", "median"),
-            ("shuffled signs", "mean"),
-        ):
+            tried.append(
+                make("test", **common, by="group", first="a", second="b", way=way, centre=centre, shuffles=200)
+            )
+        for way, centre in (("paired t", "mean"), ("signed rank", "median"), ("shuffled signs", "mean")):
             tried.append(make("test", **common, other="other", groups="columns", design="matched",
                               way=way, centre=centre, shuffles=200))  # fmt: skip
     for statement in tried:
@@ -242,10 +226,7 @@ def assert_fit_to_show(found: Answer) -> None:
         ({"verb": "test", "alfa": 1}, "test has no slot called “alfa”"),
         ({"verb": "test", "alpha": "x"}, "alpha must be a number, and “x” is not"),
         ({"verb": "test", "alpha": True}, "alpha must be a number"),
-        (
-            {"verb": "test", "claim": "more"},
-            "alternative cannot be “more”. It can be: less, greater",
-        ),
+        ({"verb": "test", "claim": "more"}, "alternative cannot be “more”. It can be: less, greater"),
         ({"verb": "plot", "what": 3}, "what must be text"),
         ({"verb": "test", "shuffles": 1.5}, "shuffles must be a whole number"),
         ({"verb": "test", "continuity": 1}, "continuity must be true or false"),
@@ -301,9 +282,7 @@ def test_slots_mend_what_depends_on_them() -> None:
 
 
 def test_statements_follow_renaming() -> None:
-    test = make(
-        "test", table="trays", what="moisture loss", by="withering", first="slow", second="quick"
-    )
+    test = make("test", table="trays", what="moisture loss", by="withering", first="slow", second="quick")
     renamed = test.renamed_column("trays", "moisture loss", "loss")
     assert (renamed.data.what, renamed.data.by) == ("loss", "withering")
     levels = test.renamed_levels("trays", "withering", {"slow": "gentle"})
@@ -314,15 +293,8 @@ def test_statements_follow_renaming() -> None:
 
 
 def test_number_slots_say_their_range() -> None:
-    assert (
-        TypeNumber(0, 1, low_open=True, high_open=True).range_words
-        == "Type a number between 0 and 1."
-    )
-    assert (
-        TypeNumber(100, 10_000, whole=True)
-        .problem(1.5)
-        .endswith("Type a whole number from 100 to 10\u202f000.")
-    )
+    assert TypeNumber(0, 1, low_open=True, high_open=True).range_words == "Type a number between 0 and 1."
+    assert TypeNumber(100, 10_000, whole=True).problem(1.5).endswith("Type a whole number from 100 to 10\u202f000.")
     assert TypeNumber(low=2).problem(1) == "1 is out of range. Type a number of at least 2."
     assert TypeNumber().problem(float("nan")).startswith("It must be a finite number.")
     assert TypeNumber().problem("x") == "“x” is not a number. Type a number."
@@ -352,6 +324,4 @@ def test_pieces_of_text_are_joined_and_slots_stay() -> None:
 def test_phrases_are_text_and_slots() -> None:
     phrase = EXAMPLES[0].phrase(TABLES)
     assert phrase_text(phrase).startswith("Plot pluck mass (g) for each netting, coloured by grade")
-    assert [p.name for p in phrase if isinstance(p, Slot)] == [
-        "what", "by", "colour", "shape", "bins", "marks",
-    ]  # fmt: skip
+    assert [p.name for p in phrase if isinstance(p, Slot)] == ["what", "by", "colour", "shape", "bins", "marks"]

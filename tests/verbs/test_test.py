@@ -28,20 +28,24 @@ SLOW = [35.1, 36.2, 34.0, 37.3, 35.8, 33.9, 36.6, 35.0]
 QUICK = [32.0, 33.1, 31.2, 34.4, 32.5, 33.3]
 TRAYS = {
     "trays": make_table(
-        "trays", "tray", withering=["slow"] * 8 + ["quick"] * 6, loss=SLOW + QUICK,
-        shelf=["top", "low"] * 7,
+        "trays", "tray", withering=["slow"] * 8 + ["quick"] * 6, loss=SLOW + QUICK, shelf=["top", "low"] * 7
     ),
     "pairs": make_table(
         "pairs", "taster", before=[60.0, 71, 55, 64, 68, None, 59], after=[64.0, 75, 54, 70, 69, 70, 66]
     ),
-}  # fmt: skip
+}
 
 
 def ask(**slots) -> TestStatement:
     start = {
-        "table": "trays", "what": "loss", "by": "withering", "first": "slow", "second": "quick",
-        "claim": "greater", "shuffles": 2000,
-    }  # fmt: skip
+        "table": "trays",
+        "what": "loss",
+        "by": "withering",
+        "first": "slow",
+        "second": "quick",
+        "claim": "greater",
+        "shuffles": 2000,
+    }
     return make("test", **{**start, **slots})
 
 
@@ -51,8 +55,7 @@ def way_figures(statement: TestStatement) -> dict[str, dict]:
 
 
 @pytest.mark.parametrize(
-    ("claim", "alternative"),
-    [("greater", "greater"), ("less", "less"), ("different", "two-sided")],
+    ("claim", "alternative"), [("greater", "greater"), ("less", "less"), ("different", "two-sided")]
 )
 @pytest.mark.parametrize("null", [0.0, 1.2])
 def test_every_way_against_scipy(claim: str, alternative: str, null: float) -> None:
@@ -67,18 +70,28 @@ def test_every_way_against_scipy(claim: str, alternative: str, null: float) -> N
         ref = stats.mannwhitneyu(shifted, y, alternative=alternative, method="exact")
         assert rows["rank sum"]["p"] == pytest.approx(ref.pvalue, rel=1e-9)
     ref = stats.permutation_test(
-        (x, y), lambda a, b, axis: a.mean(axis) - b.mean(axis), vectorized=True,
-        n_resamples=np.inf, alternative=alternative,
-    )  # fmt: skip
+        (x, y),
+        lambda a, b, axis: a.mean(axis) - b.mean(axis),
+        vectorized=True,
+        n_resamples=np.inf,
+        alternative=alternative,
+    )
     # every one of the 3003 arrangements against 2000 shuffles: four standard errors
     assert rows["shuffled labels"]["p"] == pytest.approx(ref.pvalue, abs=0.045)
 
 
 def test_matched_pairs_against_scipy() -> None:
     statement = ask(
-        table="pairs", groups="columns", what="after", other="before", by=None, first=None,
-        second=None, design="matched", way="paired t",
-    )  # fmt: skip
+        table="pairs",
+        groups="columns",
+        what="after",
+        other="before",
+        by=None,
+        first=None,
+        second=None,
+        design="matched",
+        way="paired t",
+    )
     gaps = np.array([4.0, 4, -1, 6, 1, 7])
     rows = way_figures(statement)
     ref = stats.ttest_1samp(gaps, 0, alternative="greater")
@@ -86,21 +99,16 @@ def test_matched_pairs_against_scipy() -> None:
     found = answer(statement, TRAYS)
     assert found.used == 6
     assert found.left_out == ("1 row left out: after or before is missing",)
-    assert "the mean of the differences, after minus before, is greater than 0" in str(
-        found.reading.paragraphs
-    )
+    assert "the mean of the differences, after minus before, is greater than 0" in str(found.reading.paragraphs)
     assert to_plain(found.symbols[0].text) == "H₀: μd = 0"
 
 
 def test_two_columns_as_separate_samples() -> None:
-    statement = ask(
-        table="pairs", groups="columns", what="after", other="before", design="separate"
-    )
+    statement = ask(table="pairs", groups="columns", what="after", other="before", design="separate")
     rows = way_figures(statement)
     ref = stats.ttest_ind(
-        [64.0, 75, 54, 70, 69, 70, 66], [60.0, 71, 55, 64, 68, 59], equal_var=False,
-        alternative="greater",
-    )  # fmt: skip
+        [64.0, 75, 54, 70, 69, 70, 66], [60.0, 71, 55, 64, 68, 59], equal_var=False, alternative="greater"
+    )
     assert rows["welch t"]["p"] == pytest.approx(ref.pvalue, rel=1e-9)
     text = answer(statement, TRAYS).reading.paragraphs[0]
     assert "the mean after is greater than the mean before" in text
@@ -132,10 +140,16 @@ def test_the_conclusion_when_not_rejected() -> None:
 def test_nothing_is_ever_accepted_or_the_same(claim: str, null: float, centre: str) -> None:
     for first, second in (("slow", "quick"), ("quick", "slow")):
         found = answer(
-            ask(claim=claim, null=null, centre=centre, first=first, second=second,
-                way="welch t" if centre == "mean" else "rank sum"),
+            ask(
+                claim=claim,
+                null=null,
+                centre=centre,
+                first=first,
+                second=second,
+                way="welch t" if centre == "mean" else "rank sum",
+            ),
             TRAYS,
-        )  # fmt: skip
+        )
         reading = found.reading
         words = " ".join((reading.headline, *reading.paragraphs, *reading.cautions)).lower()
         words += " ".join(line for step in found.writeup for line in step.to_lines()).lower()
@@ -166,9 +180,7 @@ def test_the_lean_warns_of_a_claim_that_points_the_wrong_way() -> None:
     wrong = answer(ask(claim="less"), TRAYS)
     assert wrong.symbols[2].tone == "bad"
     assert "is the first group first?" in wrong.symbols[2].text
-    swap = next(
-        link for link in wrong.reading.next if link.label.startswith("Swap the two groups, if")
-    )
+    swap = next(link for link in wrong.reading.next if link.label.startswith("Swap the two groups, if"))
     assert (swap.statement.data.first, swap.statement.data.second) == ("quick", "slow")
     assert any("leans against the claim" in text for text in wrong.reading.cautions)
     interval = next(text for text in wrong.reading.paragraphs if "interval" in text)
@@ -270,9 +282,7 @@ def test_the_larger_a_sample_the_more_of_its_shape_is_borne(n, power, mark, told
     assert (found.mark, told in found.text) == (mark, True), found.text
 
 
-@pytest.mark.parametrize(
-    ("wide", "mark"), [(1.2, "holds"), (1.7, "judge"), (3.0, "fails")]
-)  # fmt: skip
+@pytest.mark.parametrize(("wide", "mark"), [(1.2, "holds"), (1.7, "judge"), (3.0, "fails")])
 def test_spreads_must_be_alike_for_medians(wide: float, mark: str) -> None:
     scores = normal_scores(20)
     samples = two(sample(scores.tolist()), sample((scores * wide).tolist(), "quick"), "%", 1)
@@ -282,12 +292,9 @@ def test_spreads_must_be_alike_for_medians(wide: float, mark: str) -> None:
 
 
 def test_the_suggestion_keeps_to_the_question_that_was_asked() -> None:
-    odd = {"trays": make_table(
-        "trays", "tray", v=[*skewed(20, 1.4), *skewed(20, 1.4)], g=["a"] * 20 + ["b"] * 20
-    )}  # fmt: skip
+    odd = {"trays": make_table("trays", "tray", v=[*skewed(20, 1.4), *skewed(20, 1.4)], g=["a"] * 20 + ["b"] * 20)}
     for parameter, suggested in (("mean", "shuffled labels"), ("median", "rank sum")):
-        asked = make("test", table="trays", what="v", by="g", first="a", second="b",
-                     parameter=parameter, shuffles=200)  # fmt: skip
+        asked = make("test", table="trays", what="v", by="g", first="a", second="b", parameter=parameter, shuffles=200)
         ways = answer(asked, odd).figures[0]
         best = [row for row in ways.rows if "suggested" in row.cells[-1].text]
         assert [row.cells[0].value for row in best] == [suggested]
@@ -326,9 +333,12 @@ def test_few_shuffles_decide_nothing_below_what_they_can_show() -> None:
     p = next(row for row in every.figures[0].rows if row.chosen).cells[3].value
     x, y = np.array([1.0, 2, 3, 5]), np.array([4.0, 6, 7, 8, 9])
     by_scipy = stats.permutation_test(
-        (x, y), lambda a, b, axis: np.median(a, axis=axis) - np.median(b, axis=axis),
-        alternative="less", n_resamples=np.inf, vectorized=True,
-    )  # fmt: skip
+        (x, y),
+        lambda a, b, axis: np.median(a, axis=axis) - np.median(b, axis=axis),
+        alternative="less",
+        n_resamples=np.inf,
+        vectorized=True,
+    )
     assert p == pytest.approx(by_scipy.pvalue)
 
 

@@ -21,9 +21,10 @@ def asked(table, way: str = "interaction", **slots):
 @pytest.fixture(scope="module")
 def teeth():
     return make_table(
-        growth=TEETH.ravel().tolist(), tea=["Mist" if one else "Amber" for one in FIRST],
+        growth=TEETH.ravel().tolist(),
+        tea=["Mist" if one else "Amber" for one in FIRST],
         dose=[("half", "one", "two")[two] for two in SECOND],
-    )  # fmt: skip
+    )
 
 
 def test_the_published_table_is_the_answers(teeth) -> None:
@@ -62,29 +63,33 @@ def test_unbalanced_sums_are_of_the_type_that_is_chosen(teeth, sums: str) -> Non
         growth=TEETH.ravel()[rows].tolist(),
         tea=["Mist" if one else "Amber" for one in FIRST[rows]],
         dose=[("half", "one", "two")[two] for two in SECOND[rows]],
-    )  # fmt: skip
+    )
     values, base = TEETH.ravel()[rows], 1 if sums == "III" else 0
     a, b = dummies(FIRST[rows], 2, base), dummies(SECOND[rows], 3, base)
     ab = (a[:, :, None] * b[:, None, :]).reshape(values.size, -1)
     expected = {
-        "I": by_rows(values) - by_rows(values, a), "II": by_rows(values, b) - by_rows(values, a, b),
+        "I": by_rows(values) - by_rows(values, a),
+        "II": by_rows(values, b) - by_rows(values, a, b),
         "III": by_rows(values, b, ab) - by_rows(values, a, b, ab),
-    }[sums]  # fmt: skip
+    }[sums]
     found = asked(short, "first factor", sums=sums)
     assert found.numbers["first factor"]["ss"] == pytest.approx(expected, rel=1e-9)
     table = next(one for one in found.figures if one.key == "anova")
     assert table.title.endswith(f"type {sums}")
 
 
-@pytest.mark.parametrize(("columns", "why"), [
-    ({"growth": [1, 2, 3, 4, 5], "tea": list("aabbb"), "dose": list("xxxyy")},
-     "and a and y has none"),
-    ({"growth": [1, 2, 3, 4], "tea": list("aabb"), "dose": list("xyxy")}, "needs two values"),
-    ({"growth": [1, 1, 2, 2, 3, 3, 4, 4], "tea": list("aaaabbbb"), "dose": list("xxyyxxyy")},
-     "all values of each pair of levels are equal"),
-    ({"growth": [1, 2, 3, 4], "tea": list("aabb"), "dose": list("xxxx")},
-     "needs two levels of dose"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("columns", "why"),
+    [
+        ({"growth": [1, 2, 3, 4, 5], "tea": list("aabbb"), "dose": list("xxxyy")}, "and a and y has none"),
+        ({"growth": [1, 2, 3, 4], "tea": list("aabb"), "dose": list("xyxy")}, "needs two values"),
+        (
+            {"growth": [1, 1, 2, 2, 3, 3, 4, 4], "tea": list("aaaabbbb"), "dose": list("xxyyxxyy")},
+            "all values of each pair of levels are equal",
+        ),
+        ({"growth": [1, 2, 3, 4], "tea": list("aabb"), "dose": list("xxxx")}, "needs two levels of dose"),
+    ],
+)
 def test_what_cannot_be_answered_is_said(columns, why: str) -> None:
     found = asked(make_table(**columns))
     assert why in found.reading.headline

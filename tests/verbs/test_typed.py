@@ -51,10 +51,7 @@ def test_say_the_same_as_the_rows_they_came_from():
     rows_p = answer(rows, {"trays": table}).figures[0].rows[0].cells[3].value
     # the figures are carried with five digits; the two groups may stand the other way round
     assert typed_p == pytest.approx(rows_p, rel=1e-3)
-    assert (
-        described.figures[0].rows[1].links[0].statement.data.groups[0].name
-        == typed.data.groups[1].name
-    )
+    assert described.figures[0].rows[1].links[0].statement.data.groups[0].name == typed.data.groups[1].name
 
 
 def test_only_ways_that_need_no_rows_are_offered():
@@ -79,14 +76,10 @@ def test_names_need_not_be_typed_before_anything_is_shown():
     bare = SLOW.with_slots({"data.measure": "", "data.groups.0.name": "", "data.groups.1.name": ""})
     found = answer(bare, {})
     assert found.problem is None
-    assert (
-        "the mean value of group 1 is greater than that of group 2" in found.reading.paragraphs[0]
-    )
+    assert "the mean value of group 1 is greater than that of group 2" in found.reading.paragraphs[0]
     assert "the mean value of group 1 (n = " in bare.text({})
     first = to_plain(found.writeup[0].lines[0])
-    assert first.startswith(
-        "μ group 1 is the mean value in the population that group 1 stands for;"
-    )
+    assert first.startswith("μ group 1 is the mean value in the population that group 1 stands for;")
     red = answer(SLOW.with_slots({"data.groups.0.name": "red"}), {})
     assert "of “red” is" in red.reading.paragraphs[0]
 

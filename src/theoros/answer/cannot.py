@@ -20,8 +20,6 @@ class Problem:
 class CannotAnswer(Exception):
     """Raised where a statement and its data have no answer, with a sentence for the student."""
 
-    def __init__(
-        self, sentence: str, slot: str = "", offers: tuple[tuple[str, str, Any], ...] = ()
-    ) -> None:
+    def __init__(self, sentence: str, slot: str = "", offers: tuple[tuple[str, str, Any], ...] = ()) -> None:
         super().__init__(sentence)
         self.problem = Problem(sentence, slot, offers)

@@ -154,10 +154,7 @@ def bars_of(values: Floats, chances: Floats, counts: Bools, seen: float, step: f
     turns = np.flatnonzero(counts[1:] != counts[:-1])
     cuts = [float(values[at] / 2 + values[at + 1] / 2) for at in turns.tolist()]
     if step:  # halfway between neighbours on the grid, even where some of it is bare
-        cuts = [
-            float(values[at] + half if counts[at] else values[at + 1] - half)
-            for at in turns.tolist()
-        ]
+        cuts = [float(values[at] + half if counts[at] else values[at + 1] - half) for at in turns.tolist()]
     # room for a whole bar beyond every cut, so that no sliver of a bar towers over the rest
     low = min([float(values[0]) - half, *(cut - width for cut in cuts)])
     high = max([float(values[-1]) + half, *(cut + width for cut in cuts)])

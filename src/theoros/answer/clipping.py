@@ -94,20 +94,13 @@ class Window:
     def _outline(self, points: Floats) -> Floats:
         """The part of a filled outline that lies inside (Sutherland and Hodgman 1974)."""
         corners = [tuple(point) for point in points.tolist()]
-        for at, edge, sign in (
-            (0, self.left, 1.0),
-            (0, self.right, -1.0),
-            (1, self.top, 1.0),
-            (1, self.bottom, -1.0),
-        ):
+        for at, edge, sign in ((0, self.left, 1.0), (0, self.right, -1.0), (1, self.top, 1.0), (1, self.bottom, -1.0)):
             kept: list[tuple[float, ...]] = []
             for before, here in zip(corners[-1:] + corners[:-1], corners, strict=True):
                 a, b = sign * (before[at] - edge), sign * (here[at] - edge)
                 if (a < 0) != (b < 0):
                     share = a / (a - b)
-                    kept.append(
-                        tuple(p + share * (q - p) for p, q in zip(before, here, strict=True))
-                    )
+                    kept.append(tuple(p + share * (q - p) for p, q in zip(before, here, strict=True)))
                 if b >= 0:
                     kept.append(here)
             corners = kept

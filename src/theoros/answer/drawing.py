@@ -193,9 +193,10 @@ class Drawing:
     def marks(self, stands_for: str = "row") -> tuple[Marks, ...]:
         """The marks that stand for rows, or for something else that is numbered."""
         return tuple(
-            item for item in self.items
+            item
+            for item in self.items
             if isinstance(item, Marks) and item.rows is not None and item.stands_for == stands_for
-        )  # fmt: skip
+        )
 
     def nearest(self, x: float, y: float, within: float, stands_for: str = "row") -> int | None:
         """The row whose mark is nearest to a point, if one is within so many pixels."""

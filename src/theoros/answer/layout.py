@@ -13,17 +13,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from theoros.answer.clipping import Window
-from theoros.answer.drawing import (
-    Anchor,
-    Drawing,
-    Handle,
-    Item,
-    KeySpot,
-    Marks,
-    OpenSpot,
-    Words,
-    WordSpot,
-)
+from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, OpenSpot, Words, WordSpot
 from theoros.answer.layers.layer import Dots, Scale, Strip, fit_dots, line, scale_of
 from theoros.answer.metrics import text_width
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, SquareHandle, shape_of
@@ -58,9 +48,7 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
         title = fit(picture.title, width, text * 1.25)
         sheet.items.append(Words(0.0, text * 1.4, title, text * 1.25, "ink", bold=True))
         if picture.title_slot:
-            sheet.words.append(
-                WordSpot(picture.title, 0.0, 0.0, width, text * 2.1, slot=picture.title_slot)
-            )
+            sheet.words.append(WordSpot(picture.title, 0.0, 0.0, width, text * 2.1, slot=picture.title_slot))
         top = text * 2.1
     if picture.keys:
         top = _legend(picture, sheet, top)
@@ -77,9 +65,15 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
         else:
             left += own + GAP
     return Drawing(
-        width, height, tuple(sheet.items), tuple(sheet.handles), tuple(dict.fromkeys(sheet.notes)),
-        tuple(sheet.keys), tuple(sheet.words), tuple(sheet.opens),
-    )  # fmt: skip
+        width,
+        height,
+        tuple(sheet.items),
+        tuple(sheet.handles),
+        tuple(dict.fromkeys(sheet.notes)),
+        tuple(sheet.keys),
+        tuple(sheet.words),
+        tuple(sheet.opens),
+    )
 
 
 def is_broken(picture: Picture, width: float, text: float = TEXT) -> bool:
@@ -126,9 +120,8 @@ class FrameLayout:
     """The working state while one frame is placed, lying; see above."""
 
     def __init__(
-        self, frame: Frame, left: float, top: float, width: float, height: float,
-        sheet: _Sheet, roles: tuple[str, ...],
-    ) -> None:  # fmt: skip
+        self, frame: Frame, left: float, top: float, width: float, height: float, sheet: _Sheet, roles: tuple[str, ...]
+    ) -> None:
         self.frame, self.sheet, self.roles = frame, sheet, roles
         self.left, self.top, self.width, self.height = left, top, width, height
         self.text = sheet.text
@@ -337,28 +330,22 @@ class FrameLayout:
             wide = text_width(label, text)
             left = x - wide if anchor == "end" else x
             self.sheet.words.append(
-                WordSpot(axis.label, left - 4, y - text * 1.3, wide + 8, text * 1.9,
-                         column=axis.column)
-            )  # fmt: skip
+                WordSpot(axis.label, left - 4, y - text * 1.3, wide + 8, text * 1.9, column=axis.column)
+            )
 
     def _square(self, square: SquareHandle, x: Scale) -> None:
         at, ends = x(square.at), (x.low, x.high, x.start, x.end)
         y = self.foot - self.text * RAISED if square.raised else self.foot
         above = self.foot if square.raised else self.head
         self._draw(line(at, min(y, above), at, self.foot, "range", dashed=True))
-        self._hang(
-            Handle(square.slot, at, y, "square", "range", *ends, square.origin, square.step,
-                   reads=square.reads)
-        )  # fmt: skip
+        self._hang(Handle(square.slot, at, y, "square", "range", *ends, square.origin, square.step, reads=square.reads))
 
     def _names(self, axis: Axis, x: Scale) -> None:
         """Names of levels in place of ticks, each cut to its room; every second if too many."""
         text = self.text
         spots = [x(value) for value, _ in axis.names]
         edges = [2 * x.start - spots[0], *spots, 2 * x.end - spots[-1]]
-        rooms = [
-            min(b - a, c - b) - 4 for a, b, c in zip(edges, edges[1:], edges[2:], strict=False)
-        ]
+        rooms = [min(b - a, c - b) - 4 for a, b, c in zip(edges, edges[1:], edges[2:], strict=False)]
         usual = max(sorted(rooms)[len(rooms) // 2], 1.0)
         every = max(1, math.ceil(text * (1.3 if self.turn else 2.2) / usual))
         for at, (value, name) in enumerate(axis.names):
@@ -428,9 +415,7 @@ class FrameLayout:
             return drawn
         air = 4.0 if self.frame.x.cut else math.inf  # a mark on an end stays
         room = 4.0 if upright else math.inf
-        window = Window(
-            strip.x.start - air, strip.top - room, strip.x.end + air, strip.bottom + room
-        )
+        window = Window(strip.x.start - air, strip.top - room, strip.x.end + air, strip.bottom + room)
         return window.clipped(drawn)
 
     def _y_axis(self, axis: Axis, y: Scale, x: Scale, *, named: bool) -> None:
@@ -470,9 +455,18 @@ class FrameLayout:
             if rule.slot:
                 ends = x.low, x.high, x.start, x.end
                 self._hang(
-                    Handle(rule.slot, at, knob, "round", rule.role, *ends,
-                           step=_step(rule, self.frame.x, x), log=x.log, reads=rule.reads)
-                )  # fmt: skip
+                    Handle(
+                        rule.slot,
+                        at,
+                        knob,
+                        "round",
+                        rule.role,
+                        *ends,
+                        step=_step(rule, self.frame.x, x),
+                        log=x.log,
+                        reads=rule.reads,
+                    )
+                )
             self._rule_label(rule, at, knob)
 
     def _rule_label(self, rule: Rule, at: float, knob: float) -> None:
@@ -485,10 +479,12 @@ class FrameLayout:
         while True:  # beside the knob, on the side or in the row where no other label stands
             sides = (at + 10, at + 10 + wide, "start"), (at - 10 - wide, at - 10, "end")
             fits = [
-                (left, right, anchor) for left, right, anchor in sides
+                (left, right, anchor)
+                for left, right, anchor in sides
                 if not any(r == row and left < end and right > start for start, end, r in self.said)
-                and self.left <= left and right <= self.left + self.width
-            ]  # fmt: skip
+                and self.left <= left
+                and right <= self.left + self.width
+            ]
             if fits or row == 2:
                 break
             row += 1
@@ -515,6 +511,4 @@ def end_handle(
     span = (*scale.beyond(0.5), scale.start - room, scale.end + room)
     step = 0.0 if scale.log else round_step((scale.high - scale.low) / 100)
     x, y = (across, along) if upright else (along, across)
-    return Handle(
-        slot, x, y, "square", "mute", *span, 0.0, step, upright=upright, log=scale.log, pair=pair
-    )  # fmt: skip
+    return Handle(slot, x, y, "square", "mute", *span, 0.0, step, upright=upright, log=scale.log, pair=pair)

@@ -241,9 +241,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
         "reading": {
             "headline": to_plain(reading.headline),
             "paragraphs": [to_plain(text) for text in reading.paragraphs],
-            "conditions": [
-                {"mark": MARK_WORDS[c.mark], "text": to_plain(c.text)} for c in reading.conditions
-            ],
+            "conditions": [{"mark": MARK_WORDS[c.mark], "text": to_plain(c.text)} for c in reading.conditions],
             "cautions": [to_plain(text) for text in reading.cautions],
         },
         "working": [_step_json(step) for step in answer.working],
@@ -290,8 +288,7 @@ def _figures_json(figures: ResultTable) -> list[dict[str, Any]]:
     made = []
     for row in figures.filled:
         line: dict[str, Any] = {
-            heading.key: cell.value
-            for heading, cell in zip(figures.headings, row.cells, strict=True)
+            heading.key: cell.value for heading, cell in zip(figures.headings, row.cells, strict=True)
         }
         rows = sorted({at + 1 for cell in row.cells for at in cell.rows})
         if rows:

@@ -191,9 +191,7 @@ class Picture:
     @property
     def roles(self) -> tuple[str, ...]:
         """The colour of each key, by role."""
-        return tuple(
-            role_of(code if key.tint is None else key.tint) for code, key in enumerate(self.keys)
-        )
+        return tuple(role_of(code if key.tint is None else key.tint) for code, key in enumerate(self.keys))
 
 
 def shape_of(code: int) -> str:

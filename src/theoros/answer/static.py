@@ -20,17 +20,14 @@ def lay_out_static(picture: Picture, width: float, height: float, caption: str =
 
     Below stand the caption and what the picture had to leave out or draw in another way.
     """
-    frames = tuple(
-        replace(frame, squares=(), ends=("", ""), rise=("", "")) for frame in picture.frames
-    )
+    frames = tuple(replace(frame, squares=(), ends=("", ""), rise=("", "")) for frame in picture.frames)
     drawing = replace(lay_out(replace(picture, frames=frames), width, height), handles=())
     said = to_plain(" ".join([caption, *drawing.notes]).strip())
     if not said:
         return drawing
     lines = wrapped(said, width - 16, CAPTION)
     words: list[Item] = [
-        Words(8.0, height + CAPTION * (1 + LINE * at), text, CAPTION, "mute")
-        for at, text in enumerate(lines)
+        Words(8.0, height + CAPTION * (1 + LINE * at), text, CAPTION, "mute") for at, text in enumerate(lines)
     ]
     tall = height + CAPTION * (LINE * len(lines) + 0.4)
     return replace(drawing, height=tall, items=(*drawing.items, *words))

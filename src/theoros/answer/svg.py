@@ -60,9 +60,19 @@ def outline(shape: str, size: float) -> list[tuple[float, float]]:
     if shape == "cross":
         a, b = r * 1.05, r * 0.36
         return [
-            (-b, -a), (b, -a), (b, -b), (a, -b), (a, b), (b, b),
-            (b, a), (-b, a), (-b, b), (-a, b), (-a, -b), (-b, -b),
-        ]  # fmt: skip
+            (-b, -a),
+            (b, -a),
+            (b, -b),
+            (a, -b),
+            (a, b),
+            (b, b),
+            (b, a),
+            (-b, a),
+            (-b, b),
+            (-a, b),
+            (-a, -b),
+            (-b, -b),
+        ]
     if shape == "star":
         made = []
         for k in range(10):
@@ -71,12 +81,7 @@ def outline(shape: str, size: float) -> list[tuple[float, float]]:
             made.append((reach * math.cos(angle), reach * math.sin(angle)))
         return made
     if shape == "bar":
-        return [
-            (-r * 0.45, -r * 1.1),
-            (r * 0.45, -r * 1.1),
-            (r * 0.45, r * 1.1),
-            (-r * 0.45, r * 1.1),
-        ]
+        return [(-r * 0.45, -r * 1.1), (r * 0.45, -r * 1.1), (r * 0.45, r * 1.1), (-r * 0.45, r * 1.1)]
     return []
 
 
@@ -85,17 +90,12 @@ def _element(item: Item, palette: Mapping[str, str]) -> Iterator[str]:
         points = " ".join(f"{x:.1f},{y:.1f}" for x, y in item.points)
         dash = ' stroke-dasharray="4 4"' if item.dashed else ""
         yield (
-            f'<polyline points="{points}" fill="none" stroke="{palette[item.role]}" '
-            f'stroke-width="{item.width}"{dash}/>'
+            f'<polyline points="{points}" fill="none" stroke="{palette[item.role]}" stroke-width="{item.width}"{dash}/>'
         )
     elif isinstance(item, Block):
-        where = (
-            f'x="{item.x:.1f}" y="{item.y:.1f}" width="{item.width:.1f}" height="{item.height:.1f}"'
-        )
+        where = f'x="{item.x:.1f}" y="{item.y:.1f}" width="{item.width:.1f}" height="{item.height:.1f}"'
         fill = palette[item.fill] if item.fill else "none"
-        stroke = (
-            f' stroke="{palette[item.stroke]}" stroke-width="{item.line}"' if item.stroke else ""
-        )
+        stroke = f' stroke="{palette[item.stroke]}" stroke-width="{item.line}"' if item.stroke else ""
         fade = f' fill-opacity="{item.opacity:.2f}"' if item.opacity < 1 else ""
         yield f'<rect {where} fill="{fill}"{stroke}{fade}/>'
         if item.hatched:
@@ -122,9 +122,7 @@ def _element(item: Item, palette: Mapping[str, str]) -> Iterator[str]:
 
 def _marks(marks: Marks, palette: Mapping[str, str]) -> Iterator[str]:
     colour = palette[marks.role]
-    style = (
-        f'fill="none" stroke="{colour}" stroke-width="2"' if marks.hollow else f'fill="{colour}"'
-    )
+    style = f'fill="none" stroke="{colour}" stroke-width="2"' if marks.hollow else f'fill="{colour}"'
     corners = outline(marks.shape, marks.size)
     yield f"<g {style}>"
     for x, y in zip(marks.x, marks.y, strict=True):

@@ -40,18 +40,20 @@ class Turn:
                 x, y = self.across(item.y + item.height), self.up(item.x + item.width)
                 yield replace(item, x=x, y=y, width=item.height, height=item.width)
             elif isinstance(item, Marks):
-                yield replace(
-                    item, x=self.left + self.foot - item.y, y=self.bottom - item.x
-                )  # fmt: skip
+                yield replace(item, x=self.left + self.foot - item.y, y=self.bottom - item.x)
             else:
                 yield self._words(item, top)
 
     def handle(self, handle: Handle) -> Handle:
         """A knob of the lying scale, turned."""
         return replace(
-            handle, x=self.across(handle.y), y=self.up(handle.x), left=self.up(handle.left),
-            right=self.up(handle.right), upright=True,
-        )  # fmt: skip
+            handle,
+            x=self.across(handle.y),
+            y=self.up(handle.x),
+            left=self.up(handle.left),
+            right=self.up(handle.right),
+            upright=True,
+        )
 
     def _points(self, points: Floats) -> Floats:
         return np.column_stack([self.left + self.foot - points[:, 1], self.bottom - points[:, 0]])

@@ -91,9 +91,7 @@ class _Reader:
             place = found.end()
 
     def _unfit(self) -> NotWorkedOut:
-        return NotWorkedOut(
-            f"“{' '.join(self._text[:60].split())}” is not a number, such as 2.5, 85 % or 1/6"
-        )
+        return NotWorkedOut(f"“{' '.join(self._text[:60].split())}” is not a number, such as 2.5, 85 % or 1/6")
 
     def _next(self, signs: str) -> str:
         """The next sign, if it is one of these; it is then read."""
@@ -157,9 +155,7 @@ class _Reader:
         if kind == "number":
             whole, comma, tail = text.partition(",")
             if comma and self._calls:  # within brackets of a function it parts two numbers
-                self._tokens[self._at - 1 : self._at] = [
-                    ("number", whole), ("sign", ","), ("number", tail)
-                ]  # fmt: skip
+                self._tokens[self._at - 1 : self._at] = [("number", whole), ("sign", ","), ("number", tail)]
                 text = whole
             plain = re.sub(r"[ \u00a0\u202f]", "", text).replace(",", ".").replace("−", "-")
             return float(plain)

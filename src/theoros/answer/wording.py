@@ -169,11 +169,7 @@ def p_value(p: float, apart_from: float = math.nan) -> str:
     places = digits().p
     if p < 0.5 * 10.0**-places:
         return f"< {rounded(10.0**-places, places)}"
-    while (
-        places < 10
-        and abs(p - apart_from) > 1e-12
-        and rounded(p, places) == rounded(apart_from, places)
-    ):
+    while places < 10 and abs(p - apart_from) > 1e-12 and rounded(p, places) == rounded(apart_from, places):
         places += 1
     text = rounded(p, places)
     if p < 1 - 1e-12 and float(text) == 1:
@@ -277,9 +273,7 @@ def sentence_case(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-_SOUNDS_LIKE_A_CONSONANT = re.compile(
-    r"(?i)(uni([^nm]|m[aeiou])|us[aeiu]|ut[ei]|ur[ai]|eu|one\b|once\b)"
-)
+_SOUNDS_LIKE_A_CONSONANT = re.compile(r"(?i)(uni([^nm]|m[aeiou])|us[aeiu]|ut[ei]|ur[ai]|eu|one\b|once\b)")
 _SILENT_H = ("hour", "honest", "honour", "heir")
 
 
@@ -337,9 +331,19 @@ def pair_phrase(levels: tuple[str, str], by: tuple[str, str], noun: str) -> str:
 
 
 MONTHS = (
-    "January", "February", "March", "April", "May", "June", "July", "August", "September",
-    "October", "November", "December",
-)  # fmt: skip
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+)
 """In English, whatever the language of the desktop."""
 
 

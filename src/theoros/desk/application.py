@@ -35,11 +35,7 @@ def make_application() -> QApplication:
     return app
 
 
-def make_window(
-    settings: QSettings | None = None,
-    journals: Path | None = None,
-    links: Links | None = None,
-) -> Window:
+def make_window(settings: QSettings | None = None, journals: Path | None = None, links: Links | None = None) -> Window:
     """A window with an empty study; `settings` and `journals` are for tests to keep apart.
 
     The processes behind `links` end with whoever made them; without any, they are made here and
@@ -57,9 +53,7 @@ def make_window(
 def _tell_on(window: Window) -> Callable[..., None]:
     """What is unforeseen goes to the log, and a sentence about it to the window."""
 
-    def tell(
-        kind: type[BaseException], problem: BaseException, trace: TracebackType | None
-    ) -> None:
+    def tell(kind: type[BaseException], problem: BaseException, trace: TracebackType | None) -> None:
         log.error("unforeseen", exc_info=(kind, problem, trace))
         window.banner.say(
             f"Something went wrong inside Theoros ({kind.__name__}: {problem}). Your work is in "

@@ -21,15 +21,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from theoros.engine.folder import RUNNING, RuntimeFolder, sweep
-from theoros.engine.limits import (
-    CRASH,
-    MEMORY,
-    TIME,
-    WATCH,
-    Limits,
-    most_memory,
-    taken,
-)
+from theoros.engine.limits import CRASH, MEMORY, TIME, WATCH, Limits, most_memory, taken
 from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
 
 if TYPE_CHECKING:
@@ -215,9 +207,8 @@ class Link:
         now = time.monotonic()
         with self._lock:
             late = {
-                number for number, job in self._jobs.items()
-                if job.cancelled_at and now - job.cancelled_at >= PATIENCE
-            }  # fmt: skip
+                number for number, job in self._jobs.items() if job.cancelled_at and now - job.cancelled_at >= PATIENCE
+            }
             process = self._process
             # one that only waits behind another is dropped once its turn comes
             if process is None or self._at_work() not in late:
@@ -242,10 +233,7 @@ class Link:
             job.began = time.monotonic(), now.seconds
         elif now.memory > job.limits.memory:
             why = MEMORY
-        elif (
-            now.seconds - job.began[1] > job.limits.seconds
-            or time.monotonic() - job.began[0] > job.limits.patience
-        ):
+        elif now.seconds - job.began[1] > job.limits.seconds or time.monotonic() - job.began[0] > job.limits.patience:
             why = TIME
         if why and self._at_work() == at_work:
             log.warning("the %s is ended: too much %s for %s", self.name, why, job.task)
@@ -257,13 +245,13 @@ class Link:
     def _begin(self) -> None:
         popen = subprocess.Popen(
             [sys.executable, "-m", "theoros.engine", str(self.folder.path)],
-            stdin=subprocess.PIPE, stdout=subprocess.PIPE, env={**HEAP, **os.environ, **QUIET},
-        )  # fmt: skip
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            env={**HEAP, **os.environ, **QUIET},
+        )
         self.starts += 1
         process = _Process(popen)
-        process.reader = threading.Thread(
-            target=self._read, args=(process,), name=f"{self.name} in", daemon=True
-        )
+        process.reader = threading.Thread(target=self._read, args=(process,), name=f"{self.name} in", daemon=True)
         self._process = process
         process.reader.start()
 

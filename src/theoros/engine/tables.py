@@ -55,9 +55,15 @@ class HeadTable(Table):
         object.__setattr__(self, "columns", head.columns)
         object.__setattr__(self, "noun", head.noun)
         for name, value in (
-            ("aside", frozenset()), ("sampling", ""), ("counts", ""), ("keep", ""), ("kept", None),
-            ("provenance", ()), ("origin", None), ("_cache", {}),
-        ):  # fmt: skip
+            ("aside", frozenset()),
+            ("sampling", ""),
+            ("counts", ""),
+            ("keep", ""),
+            ("kept", None),
+            ("provenance", ()),
+            ("origin", None),
+            ("_cache", {}),
+        ):
             object.__setattr__(self, name, value)
 
     @property
@@ -158,21 +164,14 @@ class Receiver:
                 zip(handed.tokens, handed.columns, strict=True)
             )
             names = {column.name for _, column in same}
-            cache = {
-                key: found for key, found in old._cache.items()
-                if key[1] in names and key[0] in OF_ONE_COLUMN
-            }  # fmt: skip
+            cache = {key: found for key, found in old._cache.items() if key[1] in names and key[0] in OF_ONE_COLUMN}
             series = {c.name: old.frame[c.name] for _, c in same}
         columns = [
-            series[c.name] if c.name in series
-            else map_column(self.folder, token).alias(c.name)
+            series[c.name] if c.name in series else map_column(self.folder, token).alias(c.name)
             for c, token in zip(handed.columns, handed.tokens, strict=True)
-        ]  # fmt: skip
+        ]
         kept = map_column(self.folder, handed.kept).alias("") if handed.kept else None
-        return Table(
-            handed.name, handed.columns, pl.DataFrame(columns), kept=kept, _cache=cache,
-            **dict(handed.about),
-        )  # fmt: skip
+        return Table(handed.name, handed.columns, pl.DataFrame(columns), kept=kept, _cache=cache, **dict(handed.about))
 
 
 def new_token() -> str:
@@ -182,9 +181,7 @@ def new_token() -> str:
 def write_column(series: pl.Series, folder: Path, token: str) -> None:
     """A column as one batch of Arrow, uncompressed, so that it can be mapped as it is."""
     frame = series.rechunk().to_frame("values")
-    frame.write_ipc(
-        folder / token, compression="uncompressed", record_batch_size=max(1, series.len())
-    )  # fmt: skip
+    frame.write_ipc(folder / token, compression="uncompressed", record_batch_size=max(1, series.len()))
 
 
 def map_column(folder: Path, token: str) -> pl.Series:
@@ -216,8 +213,7 @@ def hand_back(table: Table, folder: Path) -> Handed:
 def take_back(handed: Handed, folder: Path) -> Table:
     """That table on this side; its files are gone afterwards."""
     columns = [
-        _taken(folder, token).alias(column.name)
-        for column, token in zip(handed.columns, handed.tokens, strict=True)
+        _taken(folder, token).alias(column.name) for column, token in zip(handed.columns, handed.tokens, strict=True)
     ]
     kept = _taken(folder, handed.kept).alias("") if handed.kept else None
     frame = pl.DataFrame(columns) if columns else pl.DataFrame()

@@ -75,7 +75,7 @@ def guess(package: Package) -> Form:
     return Form(sheet=package.sheets[0])
 
 
-def read(package: Package, form: Form, name: str, kinds: Mapping[int, Kind] | None = None) -> Opened:  # noqa: E501  # fmt: skip
+def read(package: Package, form: Form, name: str, kinds: Mapping[int, Kind] | None = None) -> Opened:
     """A table of a package with the names, kinds and units that it describes. Raises ReadError."""
     wanted = form.sheet or package.sheets[0]
     resource = next((one for one in package.resources if _name(one) == wanted), None)
@@ -88,12 +88,13 @@ def read(package: Package, form: Form, name: str, kinds: Mapping[int, Kind] | No
     schema = schema if isinstance(schema, dict) else {}
     fields, codes = _list(schema.get("fields")), _list(schema.get("missingValues", [""]))
     plain = replace(
-        form, delimiter=str(dialect.get("delimiter", ","))[:1] or ",",
+        form,
+        delimiter=str(dialect.get("delimiter", ","))[:1] or ",",
         header=1 if dialect.get("header", True) else 0,
         decimal_comma=any(isinstance(f, dict) and f.get("decimalChar") == "," for f in fields),
         missing=(*form.missing, *(str(code) for code in codes if isinstance(code, str) and code)),
         encoding=source.encoding,
-    )  # fmt: skip
+    )
     try:
         columns = [column_from(field) for field in fields]
     except (ValueError, KeyError, TypeError, AttributeError):
@@ -109,9 +110,7 @@ def read(package: Package, form: Form, name: str, kinds: Mapping[int, Kind] | No
         replace(column, kind=read_column.kind)
         for column, read_column in zip(columns, opened.table.columns, strict=True)
     )
-    frame = pl.DataFrame(
-        [v.alias(c.name) for c, v in zip(made, opened.table.frame.get_columns(), strict=True)]
-    )
+    frame = pl.DataFrame([v.alias(c.name) for c, v in zip(made, opened.table.frame.get_columns(), strict=True)])
     notes = opened.notes
     try:
         about = about_from(resource)
@@ -128,14 +127,20 @@ def write(table: Table, path: Path) -> None:
     """A zip with a descriptor and one CSV file. All that Theoros knows of the table is kept."""
     data = f"{_slug(table.name)}.csv"
     resource = {
-        "name": _slug(table.name), "title": table.name, "type": "table", "path": data,
-        "format": "csv", "mediatype": "text/csv", "encoding": "utf-8", **about_json(table),
+        "name": _slug(table.name),
+        "title": table.name,
+        "type": "table",
+        "path": data,
+        "format": "csv",
+        "mediatype": "text/csv",
+        "encoding": "utf-8",
+        **about_json(table),
         "schema": {
             "$schema": "https://datapackage.org/profiles/2.0/tableschema.json",
             "fields": [column_json(table, column) for column in table.columns],
             "missingValues": [""],
         },
-    }  # fmt: skip
+    }
     descriptor = {
         "$schema": "https://datapackage.org/profiles/2.0/datapackage.json",
         "title": table.name,
@@ -174,8 +179,11 @@ def _from_zip(path: Path, name: str) -> bytes:
 
     try:
         with zipfile.ZipFile(path) as archive:
-            found = [i for i in archive.infolist() if i.filename == name or (
-                name == NAME and i.filename.endswith(f"/{NAME}"))]  # fmt: skip
+            found = [
+                i
+                for i in archive.infolist()
+                if i.filename == name or (name == NAME and i.filename.endswith(f"/{NAME}"))
+            ]
             if not found:
                 raise ReadError(f"{path.name} has no {name}, so it is not a data package.")
             check_zip(archive, path)
@@ -188,7 +196,14 @@ def _from_zip(path: Path, name: str) -> bytes:
 
 FORMATS = (
     Format(
-        "Frictionless data package", (".zip", NAME), load, guess, read, write,
-        frozenset({"sheet", "missing"}), EVERYTHING, 0,
+        "Frictionless data package",
+        (".zip", NAME),
+        load,
+        guess,
+        read,
+        write,
+        frozenset({"sheet", "missing"}),
+        EVERYTHING,
+        0,
     ),
-)  # fmt: skip
+)

@@ -115,9 +115,7 @@ def delimited(data: bytes) -> Delimited:
         try:
             data.decode("utf-16")
         except UnicodeDecodeError:
-            raise ReadError(
-                "The file begins like UTF-16 text but is broken. Save it again as UTF-8."
-            ) from None
+            raise ReadError("The file begins like UTF-16 text but is broken. Save it again as UTF-8.") from None
         return Delimited(data, "utf-16")
     if b"\x00" in data:
         raise ReadError(_NUL)
@@ -172,11 +170,14 @@ def guess_form(text: str, encoding: str = "utf-8", *, whole: bool = True) -> For
     skip, header = guess_lines(lines)
     body = [line for line in lines[skip + header :] if any(cell.strip() for cell in line)]
     return Form(
-        best, quote, header, skip,
+        best,
+        quote,
+        header,
+        skip,
         decimal_comma=guess_decimal_comma(body, comma_parts=best == ","),
         month_first=guess_month_first(body),
         encoding=encoding,
-    )  # fmt: skip
+    )
 
 
 def _guess_quote(sample: str) -> str:
@@ -186,9 +187,7 @@ def _guess_quote(sample: str) -> str:
     return "'" if single > 2 and not double else '"'
 
 
-def read(
-    source: Delimited, form: Form, name: str, kinds: Mapping[int, Kind] | None = None
-) -> Opened:
+def read(source: Delimited, form: Form, name: str, kinds: Mapping[int, Kind] | None = None) -> Opened:
     """A table from delimited text by a form. Raises ReadError with what is wrong."""
     data = source.data.removeprefix(b"\xef\xbb\xbf")
     if form.encoding != "utf-8":
@@ -262,10 +261,12 @@ def table_bytes(table: Table, delimiter: str = ",") -> bytes:
     buffer.write(header.encode())
     # a lone missing value is written as quotes, since an empty line is no row
     frame.write_csv(
-        buffer, include_header=False, separator=delimiter,
+        buffer,
+        include_header=False,
+        separator=delimiter,
         null_value='""' if frame.width == 1 else "",
         quote_style="never" if frame.width == 1 and frame.to_series().null_count() else "necessary",
-    )  # fmt: skip
+    )
     return buffer.getvalue()
 
 
@@ -397,26 +398,34 @@ def _typed_columns(
     """Columns of these types; None where a value does not fit. Knowing codes takes longer."""
     try:
         return frame_of(
-            data, separator=form.delimiter, quote_char=form.quote or None,
-            has_header=False, skip_lines=used, schema=schema,
-            null_values=list(MISSING_CODES) if codes else None, truncate_ragged_lines=False,
-        ).get_columns()  # fmt: skip
+            data,
+            separator=form.delimiter,
+            quote_char=form.quote or None,
+            has_header=False,
+            skip_lines=used,
+            schema=schema,
+            null_values=list(MISSING_CODES) if codes else None,
+            truncate_ragged_lines=False,
+        ).get_columns()
     except pl.exceptions.PolarsError:
         return None
 
 
-def _as_text(
-    data: bytes, form: Form, width: int, used: int, name: str
-) -> tuple[list[pl.Series], list[str]]:
+def _as_text(data: bytes, form: Form, width: int, used: int, name: str) -> tuple[list[pl.Series], list[str]]:
     """All cells as text, by Polars; lines that are too long make more columns."""
 
     def attempt(columns: int) -> list[pl.Series]:
         return frame_of(
-            data, separator=form.delimiter, quote_char=form.quote or None,
-            has_header=False, skip_lines=used,
-            schema={f"c{at}": pl.String for at in range(columns)}, null_values=[""],
-            truncate_ragged_lines=False, missing_columns="insert",
-        ).get_columns()  # fmt: skip
+            data,
+            separator=form.delimiter,
+            quote_char=form.quote or None,
+            has_header=False,
+            skip_lines=used,
+            schema={f"c{at}": pl.String for at in range(columns)},
+            null_values=[""],
+            truncate_ragged_lines=False,
+            missing_columns="insert",
+        ).get_columns()
 
     if len(data.split(b"\n", used)[-1].strip()) == 0:
         return [pl.Series([], dtype=pl.String) for _ in range(width)], []
@@ -444,9 +453,7 @@ def _as_text(
     try:
         return attempt(wider), [note]
     except pl.exceptions.PolarsError:
-        raise ReadError(
-            f"{name} cannot be read as a table with the {_word(form)} between values."
-        ) from None
+        raise ReadError(f"{name} cannot be read as a table with the {_word(form)} between values.") from None
 
 
 def _widest(data: bytes, form: Form, used: int, name: str) -> tuple[int, int]:
@@ -492,9 +499,7 @@ def _short_lines(columns: list[pl.Series], data: bytes, form: Form, used: int) -
     return [f"{lines} shorter than the first (line {first}); missing values fill them up."]
 
 
-_CHOICES = frozenset(
-    {"delimiter", "quote", "encoding", "header", "skip", "decimal_comma", "month_first", "missing"}
-)
+_CHOICES = frozenset({"delimiter", "quote", "encoding", "header", "skip", "decimal_comma", "month_first", "missing"})
 _HOLDS = frozenset({"units"})
 FORMATS = (
     Format("CSV", (".csv", ".txt", ".dat"), load, guess, read, write, _CHOICES, _HOLDS, 1),

@@ -45,9 +45,7 @@ class Format:
         return path.name.lower().endswith(self.suffixes)
 
 
-EVERYTHING = frozenset(
-    {"units", "kinds", "levels", "meanings", "formulas", "rows", "aside", "counts"}
-)
+EVERYTHING = frozenset({"units", "kinds", "levels", "meanings", "formulas", "rows", "aside", "counts"})
 
 
 @cache
@@ -97,19 +95,15 @@ def write_table(table: Table, path: Path) -> str:
 
 def not_held(table: Table, format: Format) -> list[str]:  # noqa: A002
     """What of a table a format loses, in words."""
-    numbers_as_levels = [
-        c.name for c in table.columns if c.kind is Kind.ORDERED or (c.levels and c.kind.is_grouping)
-    ]
+    numbers_as_levels = [c.name for c in table.columns if c.kind is Kind.ORDERED or (c.levels and c.kind.is_grouping)]
     there = {
         "units": ("units", any(c.unit for c in table.columns)),
-        "kinds": (
-            "kinds of columns", any(c.kind in (Kind.ORDERED, Kind.TEXT) for c in table.columns)
-        ),
+        "kinds": ("kinds of columns", any(c.kind in (Kind.ORDERED, Kind.TEXT) for c in table.columns)),
         "levels": ("the order of levels", bool(numbers_as_levels)),
         "meanings": ("meanings", any(c.meaning for c in table.columns)),
         "formulas": ("formulas", any(c.formula for c in table.columns)),
         "rows": ("what a row is", table.noun != "row" or bool(table.sampling)),
         "aside": ("which rows are in use", bool(table.aside or table.keep)),
         "counts": ("how rows count", bool(table.counts)),
-    }  # fmt: skip
+    }
     return [words for key, (words, so) in there.items() if so and key not in format.holds]

@@ -49,9 +49,8 @@ class Grid:
 
 
 def tabulate(
-    grid: Grid, form: Form, name: str, kinds: Mapping[int, Kind] | None = None,
-    notes: Sequence[str] = (),
-) -> Opened:  # fmt: skip
+    grid: Grid, form: Form, name: str, kinds: Mapping[int, Kind] | None = None, notes: Sequence[str] = ()
+) -> Opened:
     """A table from a grid, its kinds guessed where they are not given.
 
     Empty lines are no rows. Raises ReadError if there are too many columns, or none.
@@ -90,9 +89,8 @@ def tabulate(
                 values = texts
             else:
                 values = parse_series(
-                    texts, kind, decimal_comma=form.decimal_comma, month_first=form.month_first,
-                    missing=codes,
-                )  # fmt: skip
+                    texts, kind, decimal_comma=form.decimal_comma, month_first=form.month_first, missing=codes
+                )
             wrong = unfit(texts, values, missing=codes) if wanted else None
             if wrong is not None and wrong.any():
                 places = wrong.arg_true()
@@ -162,14 +160,10 @@ def _guessed(texts: pl.Series, form: Form, rows: int) -> Kind:
     plain = texts
     if form.missing:
         plain = pl.select(pl.when(~texts.is_in(list(form.missing))).then(texts)).to_series()
-    return guess_kind(
-        plain, decimal_comma=form.decimal_comma, month_first=form.month_first, rows=rows
-    )
+    return guess_kind(plain, decimal_comma=form.decimal_comma, month_first=form.month_first, rows=rows)
 
 
-def _named(
-    title: str, kind: Kind, before: Sequence[Column], named: bool, said: list[str]
-) -> Column:
+def _named(title: str, kind: Kind, before: Sequence[Column], named: bool, said: list[str]) -> Column:
     taken = [column.name for column in before]
     whole = free_name(title, taken)
     if whole != title:
@@ -192,10 +186,7 @@ def merged_names(lines: Lines, width: int) -> list[str]:
     if not padded:
         return [""] * width
     if len(padded) == 2 and _is_unit_line(padded):
-        return [
-            f"{name} ({unit.strip('()[]')})" if unit else name
-            for name, unit in zip(*padded, strict=True)
-        ]
+        return [f"{name} ({unit.strip('()[]')})" if unit else name for name, unit in zip(*padded, strict=True)]
     pieces: list[list[str]] = [[] for _ in range(width)]
     for number, line in enumerate(padded):
         held = ""
@@ -247,9 +238,7 @@ def _header_lines(lines: Sequence[Sequence[str]]) -> int:
         count = 0
         for line in lines[:MOST_HEADER]:
             cells = [line[at] for at in numeric if at < len(line)]
-            if any(is_number(cell) for cell in line) or not any(
-                c not in MISSING_CODES for c in cells
-            ):
+            if any(is_number(cell) for cell in line) or not any(c not in MISSING_CODES for c in cells):
                 break
             count += 1
         if count > 1 or not has_header(lines):
@@ -338,7 +327,7 @@ def _without_empty_lines(grid: Grid) -> tuple[list[pl.Series], Sequence[int]]:
 
 def _nearly_numbers(
     texts: pl.Series, title: str, form: Form, lines: Sequence[int], codes: set[str] | frozenset[str]
-) -> list[str]:  # fmt: skip
+) -> list[str]:
     """What is said of a column that is numbers but for a few values."""
     sample = texts.head(2000)
     some = parse_series(sample, Kind.NUMBER, decimal_comma=form.decimal_comma, missing=codes)

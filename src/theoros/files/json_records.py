@@ -53,9 +53,7 @@ def load(path: Path) -> Columns:
         else:
             if any(isinstance(c, dict | list) for c in there):
                 nested.append(name)
-            texts = [
-                None if c is None else c if isinstance(c, str) else json.dumps(c) for c in cells
-            ]
+            texts = [None if c is None else c if isinstance(c, str) else json.dumps(c) for c in cells]
             series.append(pl.Series(f"c{at}", texts, dtype=pl.String))
         columns.append((name, "number" if numbers else "guess", []))
     return Columns(path, columns, pl.DataFrame(series), nested=tuple(nested))
@@ -93,10 +91,7 @@ def _find_records(loaded: Any, path: Path) -> list[dict[str, Any]]:
                 if held and all(isinstance(one, dict) for one in held):
                     return list(held)
             height = max(len(held) for held in loaded.values())
-            return [
-                {k: held[at] for k, held in loaded.items() if at < len(held)}
-                for at in range(height)
-            ]
+            return [{k: held[at] for k, held in loaded.items() if at < len(held)} for at in range(height)]
         lists = [h for h in loaded.values() if isinstance(h, list) and h and isinstance(h[0], dict)]
         if len(lists) == 1:
             loaded = lists[0]
@@ -118,8 +113,4 @@ def write(table: Table, path: Path) -> None:
     path.write_text(frame.write_json() if frame.height else "[]\n", encoding="utf-8")
 
 
-FORMATS = (
-    Format(
-        "JSON records", (".json",), load, guess, read, write, frozenset({"missing"}), frozenset(), 5
-    ),
-)
+FORMATS = (Format("JSON records", (".json",), load, guess, read, write, frozenset({"missing"}), frozenset(), 5),)

@@ -24,9 +24,7 @@ def load(path: Path) -> Columns:
         schema = scan.collect_schema()
         rows = scan.select(pl.len()).collect().item()
         if len(schema) > MOST_COLUMNS or rows * max(1, len(schema)) > 4 * MOST_CELLS:
-            raise ReadError(
-                f"{path.name} has {rows} rows and {len(schema)} columns, more than Theoros opens."
-            )
+            raise ReadError(f"{path.name} has {rows} rows and {len(schema)} columns, more than Theoros opens.")
         known = pl.read_parquet_metadata(path).get("theoros", "")
         raw = pl.read_parquet(path)
     except pl.exceptions.PanicException:  # of the library, at what it takes for impossible
@@ -52,10 +50,7 @@ def load(path: Path) -> Columns:
         elif dtype == pl.String:
             kind = "guess"
         elif dtype.is_nested() or dtype in (pl.Binary, pl.Object):
-            raise ReadError(
-                f"The column {brief(name)} of {path.name} holds lists or bytes, which a table here "
-                f"cannot."
-            )
+            raise ReadError(f"The column {brief(name)} of {path.name} holds lists or bytes, which a table here cannot.")
         else:
             kind, values = "text", values.cast(pl.String)
         levels = dtype.categories.to_list() if isinstance(dtype, pl.Enum) else []
@@ -83,8 +78,4 @@ def write(table: Table, path: Path) -> None:
     table.frame.write_parquet(path, metadata={"theoros": known})
 
 
-FORMATS = (
-    Format(
-        "Parquet", (".parquet",), load, guess, read, write, frozenset({"missing"}), EVERYTHING, 6
-    ),
-)
+FORMATS = (Format("Parquet", (".parquet",), load, guess, read, write, frozenset({"missing"}), EVERYTHING, 6),)

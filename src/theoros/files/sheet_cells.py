@@ -47,10 +47,7 @@ def sheet_cells(path: Path, wanted: str = "") -> SheetCells:
         if not names:
             raise ReadError(f"{path.name} has no sheet.")
         if wanted and wanted not in names:
-            raise ReadError(
-                f"{path.name} has no sheet “{brief(wanted)}”. Sheets: "
-                f"{brief(', '.join(names), 600)}."
-            )
+            raise ReadError(f"{path.name} has no sheet “{brief(wanted)}”. Sheets: {brief(', '.join(names), 600)}.")
         for name in [wanted] if wanted else names:
             sheet = book.get_sheet_by_name(name)
             if sheet.height or name == names[-1]:
@@ -64,14 +61,10 @@ def sheet_cells(path: Path, wanted: str = "") -> SheetCells:
         start = sheet.start or (0, 0)
         rows = sheet.iter_rows() if sheet.height else iter(())
         frame = _columns(([_text(cell) for cell in row] for row in rows), sheet.width)
-    except (
-        CalamineError, zipfile.BadZipFile, NotImplementedError, ValueError, OSError
-    ) as problem:  # fmt: skip
+    except (CalamineError, zipfile.BadZipFile, NotImplementedError, ValueError, OSError) as problem:
         if isinstance(problem, ReadError):
             raise
-        raise ReadError(
-            f"{path.name} cannot be read as a spreadsheet ({reason(problem)})."
-        ) from None
+        raise ReadError(f"{path.name} cannot be read as a spreadsheet ({reason(problem)}).") from None
     # empty rows above the first that holds something are given, empty columns are not
     row = start[0] if frame.height == sheet.height else 0
     return SheetCells(tuple(names), name, frame, row, start[1])

@@ -12,13 +12,7 @@ from typing import Any
 from theoros.files.errors import ReadError, reason
 from theoros.files.form import Form, Opened
 from theoros.files.formats import Format
-from theoros.files.grid import (
-    Grid,
-    guess_decimal_comma,
-    guess_lines,
-    guess_month_first,
-    tabulate,
-)
+from theoros.files.grid import Grid, guess_decimal_comma, guess_lines, guess_month_first, tabulate
 from theoros.files.sheet_cells import SheetCells, sheet_cells
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
@@ -64,9 +58,7 @@ def guess_sheet(book: Book, form: Form) -> Form:
     skip, header = guess_lines(lines)
     body = lines[skip + header :]
     comma = guess_decimal_comma(body, comma_parts=True, points=False)
-    return replace(
-        form, skip=skip, header=header, decimal_comma=comma, month_first=guess_month_first(body)
-    )
+    return replace(form, skip=skip, header=header, decimal_comma=comma, month_first=guess_month_first(body))
 
 
 def read(book: Book, form: Form, name: str, kinds: Mapping[int, Kind] | None = None) -> Opened:
@@ -161,8 +153,7 @@ def check_size(table: Table) -> None:
             longest = table.frame[column.name].str.len_chars().max()
             if isinstance(longest, int) and longest > 32_767:
                 raise ReadError(
-                    f"A text in {column.name} has {longest} letters; a cell holds 32 767. Save it "
-                    f"as CSV or Parquet."
+                    f"A text in {column.name} has {longest} letters; a cell holds 32 767. Save it as CSV or Parquet."
                 )
 
 
@@ -244,9 +235,7 @@ _ODS_BEGIN = """<?xml version="1.0" encoding="UTF-8"?>
 <office:body><office:spreadsheet>"""
 _ODS_END = "</table:table></office:spreadsheet></office:body></office:document-content>"
 
-_CHOICES = frozenset(
-    {"header", "skip", "decimal_comma", "month_first", "missing", "sheet", "cells"}
-)
+_CHOICES = frozenset({"header", "skip", "decimal_comma", "month_first", "missing", "sheet", "cells"})
 FORMATS = (
     Format("XLSX", (".xlsx",), load, guess, read, write_xlsx, _CHOICES, frozenset({"units"}), 3),
     Format("ODS", (".ods",), load, guess, read, write_ods, _CHOICES, frozenset({"units"}), 4),

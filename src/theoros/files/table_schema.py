@@ -18,10 +18,7 @@ from theoros.table.table import GOT, Column, Table
 
 def about_json(table: Table) -> dict[str, Any]:
     """The fields of a table besides name, columns and values."""
-    made: dict[str, Any] = {
-        "theoros:noun": table.noun,
-        "theoros:setAside": [row + 1 for row in sorted(table.aside)],
-    }
+    made: dict[str, Any] = {"theoros:noun": table.noun, "theoros:setAside": [row + 1 for row in sorted(table.aside)]}
     for key, value in (
         ("theoros:got", table.sampling),
         ("theoros:counts", table.counts),
@@ -87,10 +84,9 @@ def column_json(table: Table, column: Column) -> dict[str, Any]:
 
 def column_from(field: Mapping[str, Any]) -> Column:
     """The column that a field of Table Schema describes, ours or another program's."""
-    default = {
-        "number": "number", "integer": "number", "year": "number", "date": "date",
-        "boolean": "category",
-    }.get(str(field.get("type")), "text")  # fmt: skip
+    default = {"number": "number", "integer": "number", "year": "number", "date": "date", "boolean": "category"}.get(
+        str(field.get("type")), "text"
+    )
     categories = field.get("categories", ())
     if default == "text" and categories:
         default = "ordered" if field.get("categoriesOrdered") else "category"
@@ -101,9 +97,7 @@ def column_from(field: Mapping[str, Any]) -> Column:
             f"A column is of a kind this version does not know: "
             f"{brief(' '.join(str(field.get('theoros:kind')).split()))}."
         ) from None
-    levels = tuple(
-        str(level.get("value") if isinstance(level, Mapping) else level) for level in categories
-    )
+    levels = tuple(str(level.get("value") if isinstance(level, Mapping) else level) for level in categories)
     return Column(
         held_name(str(field["name"])),
         kind,

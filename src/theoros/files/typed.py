@@ -54,9 +54,7 @@ def read(source: Columns, form: Form, name: str, kinds: Mapping[int, Kind] | Non
     opened = tabulate(Grid(names, source.frame.get_columns()), form, name, chosen, notes)
     if not levels:
         return opened
-    columns = tuple(
-        replace(c, levels=tuple(levels.get(at, ()))) for at, c in enumerate(opened.table.columns)
-    )
+    columns = tuple(replace(c, levels=tuple(levels.get(at, ()))) for at, c in enumerate(opened.table.columns))
     return replace(opened, table=opened.table.with_(columns=columns))
 
 

@@ -34,9 +34,7 @@ def subtract(x: Floats, y: Floats | float) -> Floats:
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         places = 14 - np.ceil(np.log10(size))
         power = 10.0 ** np.abs(places)
-        rounded = np.where(
-            places >= 0, np.rint(moved * power) / power, np.rint(moved / power) * power
-        )
+        rounded = np.where(places >= 0, np.rint(moved * power) / power, np.rint(moved / power) * power)
     # powers of ten beyond 22 are no floats, and then nothing is gained by them
     return np.asarray(np.where((np.abs(places) <= 22) & np.isfinite(rounded), rounded, moved))
 

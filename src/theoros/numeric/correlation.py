@@ -42,9 +42,7 @@ def kendall(x: Floats, y: Floats) -> tuple[float, float]:
     if free_x <= 0 or free_y <= 0:
         return math.nan, math.nan
     m = n * (n - 1)
-    first = (
-        m * (2 * n + 5) - (t * (t - 1) * (2 * t + 5)).sum() - (u * (u - 1) * (2 * u + 5)).sum()
-    ) / 18
+    first = (m * (2 * n + 5) - (t * (t - 1) * (2 * t + 5)).sum() - (u * (u - 1) * (2 * u + 5)).sum()) / 18
     second = (t * (t - 1)).sum() * (u * (u - 1)).sum() / (2 * m)
     third = 0.0
     if n > 2:

@@ -112,10 +112,14 @@ def total(values: Floats) -> float:
 def percentile(values: Floats, share: float, rule: str) -> float:
     """A percentile by the quartile rule where it has one for all shares, else interpolated (7)."""
     methods = {
-        "type 1": "inverted_cdf", "type 2": "averaged_inverted_cdf",
-        "type 3": "closest_observation", "type 4": "interpolated_inverted_cdf",
-        "type 5": "hazen", "type 6": "weibull",
-        "type 8": "median_unbiased", "type 9": "normal_unbiased",
-    }  # fmt: skip
+        "type 1": "inverted_cdf",
+        "type 2": "averaged_inverted_cdf",
+        "type 3": "closest_observation",
+        "type 4": "interpolated_inverted_cdf",
+        "type 5": "hazen",
+        "type 6": "weibull",
+        "type 8": "median_unbiased",
+        "type 9": "normal_unbiased",
+    }
     method = methods.get(rule, "linear")
     return float(np.quantile(values, share / 100, method=method))  # type: ignore[call-overload]

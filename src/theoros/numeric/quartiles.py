@@ -89,9 +89,13 @@ def half_sizes(n: int, *, middle_in_both: bool) -> int:
 
 
 _ENDS = {
-    "type 4": (0.0, 1.0), "type 5": (0.5, 0.5), "type 6": (0.0, 0.0),
-    "type 7": (1.0, 1.0), "type 8": (1 / 3, 1 / 3), "type 9": (0.375, 0.375),
-}  # fmt: skip
+    "type 4": (0.0, 1.0),
+    "type 5": (0.5, 0.5),
+    "type 6": (0.0, 0.0),
+    "type 7": (1.0, 1.0),
+    "type 8": (1 / 3, 1 / 3),
+    "type 9": (0.375, 0.375),
+}
 """a and b of the interpolating rules: the place is a + (n + 1 - a - b) p (Hyndman and Fan 1996)."""
 
 
@@ -141,11 +145,7 @@ def _by_halves(middle_in_both: bool) -> Callable[[Floats], Quartiles]:
         k = half_sizes(ordered.size, middle_in_both=middle_in_both)
         if k == 0:  # a single value is its own quartiles
             return (float(ordered[0]),) * 3
-        return (
-            median_of_sorted(ordered[:k]),
-            median_of_sorted(ordered),
-            median_of_sorted(ordered[-k:]),
-        )
+        return (median_of_sorted(ordered[:k]), median_of_sorted(ordered), median_of_sorted(ordered[-k:]))
 
     return of
 

@@ -50,8 +50,7 @@ def write_atomically(path: Path, write: Callable[[Path], object]) -> None:
 
 def _unwritten(path: Path, problem: Exception) -> StudyError:
     return StudyError(
-        f"{path.name} could not be written there ({reason(problem)}). Choose another place; "
-        f"nothing was lost."
+        f"{path.name} could not be written there ({reason(problem)}). Choose another place; nothing was lost."
     )
 
 

@@ -92,7 +92,5 @@ class Study:
     def free_id(self, letter: str) -> str:
         """An id that no entry (letter e) or block of the report (letter r) has."""
         taken = {entry.id for entry in self.entries} | {block.id for block in self.report}
-        number = 1 + max(
-            (int(key[1:]) for key in taken if key[:1] == letter and key[1:].isdigit()), default=0
-        )
+        number = 1 + max((int(key[1:]) for key in taken if key[:1] == letter and key[1:].isdigit()), default=0)
         return f"{letter}{number}"

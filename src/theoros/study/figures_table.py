@@ -20,9 +20,7 @@ def figures_table(figures: ResultTable, taken: Iterable[str]) -> Table:
     series = []
     for at, heading in enumerate(figures.headings):
         cells = [row.cells[at] for row in figures.filled]
-        numeric = all(_is_number(cell) for cell in cells) and any(
-            cell.value is not None for cell in cells
-        )
+        numeric = all(_is_number(cell) for cell in cells) and any(cell.value is not None for cell in cells)
         name = free_name(to_plain(heading.label).strip() or "name", [c.name for c in columns])
         kind = Kind.NUMBER if numeric else Kind.CATEGORY
         values = [cell.value if numeric else to_plain(cell.text) or None for cell in cells]

@@ -9,14 +9,7 @@ from theoros.files.regular import check_file
 from theoros.files.unpacking import check_zip, write_zip
 from theoros.study.atomic import write_atomically
 from theoros.study.entries import Study, StudyError
-from theoros.study.package import (
-    Parts,
-    Reading,
-    read_parts,
-    reading_parts,
-    whole,
-    write_parts,
-)
+from theoros.study.package import Parts, Reading, read_parts, reading_parts, whole, write_parts
 
 SUFFIX = ".theoros"
 
@@ -67,9 +60,7 @@ def _read_zip(path: Path) -> Parts:
     import zipfile
     import zlib
 
-    damaged = StudyError(
-        f"{path.name} is damaged or was not fully copied. Look for another copy of it."
-    )
+    damaged = StudyError(f"{path.name} is damaged or was not fully copied. Look for another copy of it.")
     if path.stat().st_size == 0:
         raise StudyError(f"{path.name} is empty. Look for another copy of it.")
     if not zipfile.is_zipfile(path):
@@ -77,16 +68,18 @@ def _read_zip(path: Path) -> Parts:
             looks_like_one = start.read(2) == b"PK"
         if looks_like_one:
             raise damaged
-        raise StudyError(
-            f"{path.name} is not a study of Theoros. To bring in a table, use Study › Open table."
-        )
+        raise StudyError(f"{path.name} is not a study of Theoros. To bring in a table, use Study › Open table.")
     try:
         with zipfile.ZipFile(path) as archive:
             check_zip(archive, path)
             infos = [info for info in archive.infolist() if not info.is_dir()]
             return {info.filename: archive.read(info) for info in infos}
     except (
-        zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError,
+        zipfile.BadZipFile,
+        zlib.error,
+        EOFError,
+        NotImplementedError,
+        RuntimeError,
         UnicodeDecodeError,  # a name in no encoding
-    ):  # fmt: skip
+    ):
         raise damaged from None

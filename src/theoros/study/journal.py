@@ -104,9 +104,7 @@ class TableFiles:
 class Journal:
     """Writes down the edits of one open study."""
 
-    def __init__(
-        self, folder: Path, source: Path | None, *, demo: bool = False, base: Study | None = None
-    ) -> None:
+    def __init__(self, folder: Path, source: Path | None, *, demo: bool = False, base: Study | None = None) -> None:
         """A new journal in a folder of its own below `folder`, for the study opened from `source`.
 
         With `base` it begins from that study, rather than from what is in the file. Raises
@@ -149,9 +147,7 @@ class Journal:
                 (found.kept_aside / KEPT_NAME).touch()
             made._open(found.good_to, found.sum)
         except OSError as problem:
-            raise StudyError(
-                f"The journal cannot be gone on with in {found.folder} ({reason(problem)})."
-            ) from None
+            raise StudyError(f"The journal cannot be gone on with in {found.folder} ({reason(problem)}).") from None
         return made
 
     def _open(self, good_to: int, total: int = 0) -> None:
@@ -345,9 +341,7 @@ class Unsaved:
         of_source = saved[-1].get("sum") if saved else _about(self.folder).get("sum")
         seen = print_of(self.source) if self.source else None
         known = seen if seen is not None and seen.sum == of_source else None
-        return Recovered(
-            history, self.source, self.folder, lines, unread, done.end, done.sum, known
-        )
+        return Recovered(history, self.source, self.folder, lines, unread, done.end, done.sum, known)
 
     def discard(self) -> None:
         shutil.rmtree(self.folder, ignore_errors=True)

@@ -80,12 +80,7 @@ def write_parts(study: Study) -> Parts:
         "theoros": VERSION,
         "title": study.title,
         "entries": [
-            {
-                "id": entry.id,
-                "title": entry.title,
-                "question": entry.question,
-                "statement": entry.statement.to_json(),
-            }
+            {"id": entry.id, "title": entry.title, "question": entry.question, "statement": entry.statement.to_json()}
             for entry in study.entries
         ],
         "report": [_block_json(block) for block in study.report],
@@ -137,10 +132,7 @@ def reading_parts(parts: Mapping[str, bytes], *, lazily: bool = False) -> Readin
         entries = tuple(_entry(item, sound=lazily) for item in held)
         blocks = _few(about.get("report", []), MOST_ENTRIES, "parts of the report")
         known = {entry.id for entry in entries}
-        report = tuple(
-            block for block in map(_block, blocks)
-            if isinstance(block, TextBlock) or block.entry in known
-        )  # fmt: skip
+        report = tuple(block for block in map(_block, blocks) if isinstance(block, TextBlock) or block.entry in known)
     except ReadError as problem:
         raise StudyError(f"The study is damaged. {problem}") from None
     except (LookupError, TypeError, AttributeError, ValueError) as problem:
@@ -160,9 +152,7 @@ def table_csv(table: Table) -> bytes:
         return b""
     buffer = io.BytesIO()
     frame = table.frame.with_columns(
-        _numbers_as_written(table, column.name)
-        for column in table.columns
-        if column.kind is Kind.NUMBER
+        _numbers_as_written(table, column.name) for column in table.columns if column.kind is Kind.NUMBER
     )
     # quoting every text keeps a lone missing value apart from an empty line
     frame.write_csv(buffer, quote_style="always")
@@ -187,9 +177,7 @@ def _unread_table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Ta
     columns = tuple(column_from(field) for field in resource["schema"]["fields"])
     cells = list(csv.reader(io.StringIO(parts[str(resource["path"])].decode())))[1:]
     about = about_from(resource)
-    return UnreadTable(
-        str(resource["title"]), columns, cells, lambda: _table(resource, parts), **about
-    )
+    return UnreadTable(str(resource["title"]), columns, cells, lambda: _table(resource, parts), **about)
 
 
 def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
@@ -212,15 +200,11 @@ def _table(resource: Mapping[str, Any], parts: Mapping[str, bytes]) -> Table:
     try:
         frame = pl.DataFrame([_values(texts[column.name], column) for column in columns])
     except pl.exceptions.PolarsError:
-        raise StudyError(
-            f"The study is damaged: a value in table {name} does not fit its column."
-        ) from None
+        raise StudyError(f"The study is damaged: a value in table {name} does not fit its column.") from None
     return settled_table(name, columns, frame, about_from(resource))
 
 
-def settled_table(
-    name: str, columns: tuple[Column, ...], frame: pl.DataFrame, about: dict[str, Any]
-) -> Table:
+def settled_table(name: str, columns: tuple[Column, ...], frame: pl.DataFrame, about: dict[str, Any]) -> Table:
     """A table read from a file, its kept rows worked out. Live values are those that were saved."""
     table = Table(name, columns, frame, **about)
     order = table.origin
@@ -247,9 +231,7 @@ def _entry(item: Mapping[str, Any], *, sound: bool) -> Entry:
     """
     held = item["statement"]
     statement = known_statement(held) if sound else read_statement(held)
-    return Entry(
-        str(item["id"]), statement, _title(item.get("title", "")), str(item.get("question", ""))
-    )
+    return Entry(str(item["id"]), statement, _title(item.get("title", "")), str(item.get("question", "")))
 
 
 def _digits(about: Mapping[str, Any]) -> Digits:

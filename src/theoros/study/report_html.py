@@ -56,12 +56,7 @@ def text_html(text: str) -> str:
     blocks = [block.strip() for block in text.replace("\r\n", "\n").split("\n\n") if block.strip()]
     made = []
     for at, block in enumerate(blocks):
-        heading = (
-            "\n" not in block
-            and len(block) <= 80
-            and block[-1] not in ".!?:;,"
-            and at + 1 < len(blocks)
-        )
+        heading = "\n" not in block and len(block) <= 80 and block[-1] not in ".!?:;," and at + 1 < len(blocks)
         tag = "h2" if heading else "p"
         made.append(f"<{tag}>{escaped(block).replace(chr(10), '<br>')}</{tag}>")
     return "\n".join(made)
@@ -83,11 +78,7 @@ WEB = Means(_svg, to_mathml)
 
 
 def entry_html(
-    title: str,
-    question: str,
-    found: Answer,
-    chosen: tuple[str, ...] | None = None,
-    means: Means = WEB,
+    title: str, question: str, found: Answer, chosen: tuple[str, ...] | None = None, means: Means = WEB
 ) -> str:
     """An entry: its question, its sentence, and the parts that were chosen or suit it."""
     has = shown(found, chosen)
@@ -136,9 +127,7 @@ def section_html(section: Section, means: Means = WEB) -> str:
 
 def figures_html(figures: ResultTable, written: Callable[[str], str] = str) -> str:
     """Figures as an HTML table, numbers to the right; `written` may change the texts of cells."""
-    head = "".join(
-        f'<th class="{_side(h.numeric)}">{to_html(h.label)}</th>' for h in figures.headings
-    )
+    head = "".join(f'<th class="{_side(h.numeric)}">{to_html(h.label)}</th>' for h in figures.headings)
     rows = []
     for row in figures.filled:
         cells = "".join(
@@ -171,8 +160,7 @@ def reading_html(found: Answer, has: tuple[str, ...]) -> str:
 def step_html(step: Step, means: Means = WEB) -> str:
     """One step of a working or a write-up."""
     lines = "".join(
-        means.formula(line) if isinstance(line, Formula) else f"<p>{to_html(line)}</p>"
-        for line in step.lines
+        means.formula(line) if isinstance(line, Formula) else f"<p>{to_html(line)}</p>" for line in step.lines
     )
     return f'<div class="step"><h3>{escaped(step.title)}</h3>{lines}</div>'
 

@@ -158,8 +158,7 @@ def delete_columns(table: Table, names: Sequence[str]) -> Table:
         table.column(name)
         if name == table.counts:
             raise TableError(
-                f"Rows count as often as {name} says. Say first that each row counts once, then "
-                f"delete it."
+                f"Rows count as often as {name} says. Say first that each row counts once, then delete it."
             )
         if table.keep and name in _used_by(table.keep, table):
             raise TableError(
@@ -181,9 +180,7 @@ def frozen_by(table: Table, names: Sequence[str]) -> list[str]:
     """The live columns that would no longer follow if these were deleted."""
     gone = set(names)
     return [
-        c.name
-        for c in table.columns
-        if c.formula and c.name not in gone and gone & set(_used_by(c.formula, table))
+        c.name for c in table.columns if c.formula and c.name not in gone and gone & set(_used_by(c.formula, table))
     ]
 
 
@@ -227,8 +224,7 @@ def change_column(table: Table, name: str, new: Column) -> Table:
         clean = check_name(new.name, "column", [c.name for c in table.columns if c is not old])
     if new.kind is not old.kind and new.formula:
         raise TableError(
-            f"{name} is worked out by a formula, which decides its kind. Keep its values as they "
-            f"are first."
+            f"{name} is worked out by a formula, which decides its kind. Keep its values as they are first."
         )
     changed = replace(new, name=clean, unit=new.unit.strip(), meaning=new.meaning.strip())
     columns = (*table.columns[:place], changed, *table.columns[place + 1 :])

@@ -37,10 +37,13 @@ def join(left: Table, right: Table, key: str, right_key: str, *, keep_all: bool 
     a = pl.DataFrame([left.frame[key].alias("key")]).with_row_index("left")
     b = pl.DataFrame([right.frame[right_key].alias("key")]).with_row_index("right")
     sizes = (
-        a.drop_nulls().group_by("key").len("m")
+        a.drop_nulls()
+        .group_by("key")
+        .len("m")
         .join(b.drop_nulls().group_by("key").len("n"), on="key")
-        .select((pl.col("m").cast(pl.Float64) * pl.col("n").cast(pl.Float64)).sum()).item()
-    )  # fmt: skip
+        .select((pl.col("m").cast(pl.Float64) * pl.col("n").cast(pl.Float64)).sum())
+        .item()
+    )
     if (sizes or 0) + left.rows > MOST_CASES:
         raise TableError(
             f"Joined by {key}, the tables would have {sizes:.3g} rows, since keys repeat in both. "
@@ -48,14 +51,12 @@ def join(left: Table, right: Table, key: str, right_key: str, *, keep_all: bool 
         )
     how = "left" if keep_all else "inner"
     pairs = a.join(b, on="key", how=how, maintain_order="left_right")  # type: ignore[arg-type]
-    columns, series = list(left.columns), [left.frame[c.name].gather(pairs["left"]) for c in left.columns]  # noqa: E501  # fmt: skip
+    columns, series = list(left.columns), [left.frame[c.name].gather(pairs["left"]) for c in left.columns]
     for about in right.columns:
         if about.name == right_key:
             continue
         taken = [c.name for c in columns]
-        name = about.name if about.name not in taken else free_name(
-            f"{about.name} of {right.name}", taken
-        )  # fmt: skip
+        name = about.name if about.name not in taken else free_name(f"{about.name} of {right.name}", taken)
         columns.append(replace(about, name=name, formula=""))
         series.append(right.frame[about.name].gather(pairs["right"]).alias(name))
     known_right = set(right.frame[right_key].drop_nulls().unique().to_list())

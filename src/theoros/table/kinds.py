@@ -48,9 +48,7 @@ LARGEST_WHOLE = 2.0**53
 MOST_DIGITS = 308
 """Of a whole number; longer ones are beyond the largest number there is."""
 _LONG = re.compile(r"[+-]?[0-9]{16,}", re.ASCII)
-MISSING_CODES = frozenset(
-    {"", "NA", "N/A", "n/a", "na", "NaN", "nan", "null", "NULL", ".", "-", "—"}
-)
+MISSING_CODES = frozenset({"", "NA", "N/A", "n/a", "na", "NaN", "nan", "null", "NULL", ".", "-", "—"})
 """What stands for a missing value where people type or export tables."""
 
 DATE_FORMATS = ("%Y-%m-%d", "%d.%m.%Y", "%d/%m/%Y", "%m/%d/%Y", "%Y/%m/%d", "%d %b %Y")
@@ -66,9 +64,7 @@ _PLAUSIBLE = {
     Kind.NUMBER: "^[-+−]?[0-9., \u00a0\u202f]+([eE][-+]?[0-9]+)?$",
     Kind.DATE: "^[0-9]{1,4}[-./ ][0-9A-Za-z]{1,9}[-./ ][0-9]{1,4}$",
 }
-_WHITE = "\t\n\x0b\x0c\r \x85\xa0\u1680\u2028\u2029\u202f\u205f\u3000" + "".join(
-    map(chr, range(0x2000, 0x200B))
-)
+_WHITE = "\t\n\x0b\x0c\r \x85\xa0\u1680\u2028\u2029\u202f\u205f\u3000" + "".join(map(chr, range(0x2000, 0x200B)))
 """What Unicode and Polars call white space; Python's own idea of it is a little wider."""
 _THOUSANDS = r"^[-+−]?[0-9]{1,3}(,[0-9]{3})+(\.[0-9]*)?$"
 _SPACES = str.maketrans("", "", " \u00a0\u202f")
@@ -243,9 +239,7 @@ def _kept(values: pl.Series, keep: pl.Series) -> pl.Series:
     return pl.select(pl.when(keep).then(values).otherwise(None).alias(values.name)).to_series()
 
 
-def unfit(
-    texts: pl.Series, values: pl.Series, *, missing: Collection[str] = MISSING_CODES
-) -> pl.Series:
+def unfit(texts: pl.Series, values: pl.Series, *, missing: Collection[str] = MISSING_CODES) -> pl.Series:
     """Which rows held text that `parse_series` could not make a value of."""
     stripped = texts.cast(pl.String).str.strip_chars()
     return values.is_null() & stripped.is_not_null() & ~stripped.is_in(list(missing))
@@ -255,11 +249,7 @@ FEW_LEVELS = 30
 
 
 def guess_kind(
-    texts: pl.Series,
-    *,
-    decimal_comma: bool | None = None,
-    month_first: bool = False,
-    rows: int | None = None,
+    texts: pl.Series, *, decimal_comma: bool | None = None, month_first: bool = False, rows: int | None = None
 ) -> Kind:
     """The kind that a column of text most likely is: every value must fit it.
 
@@ -270,10 +260,7 @@ def guess_kind(
     sample = texts.head(100)
     for kind in (Kind.NUMBER, Kind.DATE):
         if not any(
-            unfit(
-                some,
-                parse_series(some, kind, decimal_comma=decimal_comma, month_first=month_first),
-            ).any()
+            unfit(some, parse_series(some, kind, decimal_comma=decimal_comma, month_first=month_first)).any()
             for some in (sample, texts)
         ):
             return kind

@@ -15,9 +15,7 @@ from theoros.table.table import Table, TableError
 def recoded(values: pl.Series, mapping: Mapping[str, str]) -> pl.Series:
     """Values with other names for some; the empty name makes them missing."""
     new = [text or None for text in mapping.values()]
-    return values.replace(
-        pl.Series(list(mapping), dtype=pl.String), pl.Series(new, dtype=pl.String)
-    )
+    return values.replace(pl.Series(list(mapping), dtype=pl.String), pl.Series(new, dtype=pl.String))
 
 
 def recode(table: Table, name: str, mapping: Mapping[str, str]) -> Table:

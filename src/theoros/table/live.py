@@ -53,8 +53,7 @@ def _followed(table: Table, live: Sequence[Column], before: Table | None) -> Tab
             worked = evaluate(column.formula, table)
         except TableError as problem:
             raise TableError(
-                f"{name} is worked out by “{column.formula}”, and that would no longer work. "
-                f"{problem}"
+                f"{name} is worked out by “{column.formula}”, and that would no longer work. {problem}"
             ) from None
         new.add(name)
         table = _with_values(table, column, worked.values, worked.type)
@@ -64,9 +63,7 @@ def _followed(table: Table, live: Sequence[Column], before: Table | None) -> Tab
 def _with_values(table: Table, column: Column, values: pl.Series, made: str) -> Table:
     kind = kind_for(made, column.kind)
     if made == "truth":
-        values = pl.select(
-            pl.when(values).then(pl.lit("yes")).when(~values).then(pl.lit("no"))
-        ).to_series()
+        values = pl.select(pl.when(values).then(pl.lit("yes")).when(~values).then(pl.lit("no"))).to_series()
     place = table.place(column.name)
     changed = replace(column, kind=kind)
     columns = (*table.columns[:place], changed, *table.columns[place + 1 :])
@@ -103,9 +100,7 @@ def _in_order(uses: dict[str, tuple[str, ...]]) -> list[str]:
         chain = " needs ".join(names)
         if len(names) == 2:
             chain = f"{names[0]} would need itself"
-        raise TableError(
-            f"The formulas go in a circle: {chain}. Change one of them so that it does not."
-        ) from None
+        raise TableError(f"The formulas go in a circle: {chain}. Change one of them so that it does not.") from None
 
 
 def _kept(table: Table) -> pl.Series:
@@ -115,8 +110,7 @@ def _kept(table: Table) -> pl.Series:
         return truth(table.keep, table).rename("")
     except TableError as problem:
         raise TableError(
-            f"The rows of {table.name} are kept by “{table.keep}”, and that would no longer work. "
-            f"{problem}"
+            f"The rows of {table.name} are kept by “{table.keep}”, and that would no longer work. {problem}"
         ) from None
 
 

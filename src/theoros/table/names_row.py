@@ -29,9 +29,7 @@ def looks_like_names(table: Table) -> bool:
     first = [table.cell_text(0, column.name).strip() for column in table.columns]
     if not all(first) or len(set(first)) < len(first):
         return False
-    return any(
-        _kind_below(table, column.name) in (Kind.NUMBER, Kind.DATE) for column in table.columns
-    )
+    return any(_kind_below(table, column.name) in (Kind.NUMBER, Kind.DATE) for column in table.columns)
 
 
 def names_from_first_row(table: Table) -> Table:
@@ -61,9 +59,7 @@ def names_from_first_row(table: Table) -> Table:
         columns.append(replace(column, name=name, unit=unit or column.unit, kind=kind))
         series.append(values.alias(name))
     old = {before.name: after.name for before, after in zip(table.columns, columns, strict=True)}
-    made = table.with_(
-        columns=tuple(columns), frame=pl.DataFrame(series), counts=old.get(table.counts, "")
-    )
+    made = table.with_(columns=tuple(columns), frame=pl.DataFrame(series), counts=old.get(table.counts, ""))
     return delete_rows(made, (0,))
 
 

@@ -24,9 +24,7 @@ def standing(table: Table) -> Table:
     if not table.in_use.all():
         made = take(table, np.flatnonzero(table.in_use))
     columns = tuple(replace(c, formula="") if c.formula else c for c in made.columns)
-    return made.with_(
-        columns=columns, aside=frozenset(), keep="", kept=None, origin=None, provenance=()
-    )
+    return made.with_(columns=columns, aside=frozenset(), keep="", kept=None, origin=None, provenance=())
 
 
 def common_kind(table: Table, names: Sequence[str]) -> Kind:
@@ -68,9 +66,7 @@ def make_long(table: Table, names: Sequence[str], value: str, source: str) -> Ta
         raise TableError(f"That would make more than {MOST_CASES:,} rows.".replace(",", "\u202f"))
     kind = common_kind(table, names)
     values = pl.concat([as_kind(table, n, kind).alias(value) for n in names], rechunk=True)
-    sources = pl.concat(
-        [pl.repeat(n, table.rows, dtype=pl.String, eager=True).alias(source) for n in names]
-    )
+    sources = pl.concat([pl.repeat(n, table.rows, dtype=pl.String, eager=True).alias(source) for n in names])
     levels: tuple[str, ...] = ()
     if kind.is_grouping:
         given = (level for n in names for level in table.column(n).levels)
@@ -196,8 +192,7 @@ def transpose(table: Table, names_from: str | None) -> Table:
     """Rows become columns; the first column of the result holds the names of the old ones."""
     if table.rows > MOST_COLUMNS:
         raise TableError(
-            f"{table.name} has {table.rows} rows, and they would become columns; {MOST_COLUMNS} "
-            f"are the most."
+            f"{table.name} has {table.rows} rows, and they would become columns; {MOST_COLUMNS} are the most."
         )
     body = [c.name for c in table.columns if c.name != names_from]
     if not body or not table.rows:

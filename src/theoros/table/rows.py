@@ -35,9 +35,7 @@ def take(table: Table, rows: Ints, *, of_use: bool = True) -> Table:
 def insert_rows(table: Table, at: int, count: int) -> Table:
     """`count` rows of missing values before row `at` (from 0), or at the end where it is beyond."""
     at = min(max(at, 0), table.rows)
-    blank = pl.DataFrame(
-        {c.name: pl.Series([None] * count, dtype=c.kind.dtype) for c in table.columns}
-    )
+    blank = pl.DataFrame({c.name: pl.Series([None] * count, dtype=c.kind.dtype) for c in table.columns})
     aside = frozenset(row + count if row >= at else row for row in table.aside)
 
     def with_gap(series: pl.Series | None, filling: object) -> pl.Series | None:
@@ -70,9 +68,7 @@ def duplicate_rows(table: Table, rows: Sequence[int]) -> Table:
     if not rows:
         return table
     everything, last = np.arange(table.rows), max(rows) + 1
-    return take(
-        table, np.concatenate([everything[:last], np.array(sorted(rows)), everything[last:]])
-    )
+    return take(table, np.concatenate([everything[:last], np.array(sorted(rows)), everything[last:]]))
 
 
 def move_rows(table: Table, rows: Sequence[int], to: int) -> Table:
@@ -102,12 +98,7 @@ def sort_rows(table: Table, by: Sequence[tuple[str, bool]]) -> Table:
     Equal rows keep their order; missing values come last. Categories go by the order of their
     levels. The order from before can be had back with `original_order`.
     """
-    frame = pl.DataFrame(
-        [
-            _sorting_key(table, name).alias(f"k{at}")
-            for at, (name, _) in enumerate(by)
-        ]
-    )  # fmt: skip
+    frame = pl.DataFrame([_sorting_key(table, name).alias(f"k{at}") for at, (name, _) in enumerate(by)])
     order = frame.select(
         pl.arg_sort_by(
             [pl.col(f"k{at}") for at in range(len(by))],

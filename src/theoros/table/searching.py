@@ -38,11 +38,7 @@ class Search:
 
 def find_cells(table: Table, search: Search) -> list[tuple[int, int]]:
     """The cells in which the text stands, row by row: (row, column) from 0."""
-    found = [
-        (row, at)
-        for at, column in enumerate(table.columns)
-        for row in _rows(table, column.name, search)
-    ]
+    found = [(row, at) for at, column in enumerate(table.columns) for row in _rows(table, column.name, search)]
     return sorted(found)
 
 
@@ -63,9 +59,7 @@ def replace_in_cells(table: Table, search: Search, by: str) -> tuple[Table, int]
             try:
                 values.append(parse(text, column.kind))
             except NotAValue as problem:
-                raise TableError(
-                    f"Row {row + 1}, {column.name}: {problem}. Nothing was replaced."
-                ) from None
+                raise TableError(f"Row {row + 1}, {column.name}: {problem}. Nothing was replaced.") from None
         own = frame[column.name].clone()
         new = pl.Series(values, dtype=own.dtype)
         frame = frame.with_columns(own.scatter(rows, new).alias(column.name))

@@ -110,8 +110,7 @@ class Table:
         except KeyError:
             have = ", ".join(c.name for c in self.columns) or "none yet"
             raise TableError(
-                f"There is no column “{' '.join(name[:60].split())}” in {self.name}. Its columns "
-                f"are: {have}."
+                f"There is no column “{' '.join(name[:60].split())}” in {self.name}. Its columns are: {have}."
             ) from None
 
     def place(self, name: str) -> int:
@@ -131,9 +130,7 @@ class Table:
         if column.kind is not Kind.NUMBER:
             raise TableError(f"{name} is a {column.kind} column, and numbers were asked of it.")
         # where no value is missing, the array is the column itself and takes no memory
-        return self.remembered(
-            "numbers", name, lambda: np.asarray(self.frame[name].to_numpy(), dtype=np.float64)
-        )
+        return self.remembered("numbers", name, lambda: np.asarray(self.frame[name].to_numpy(), dtype=np.float64))
 
     def levels(self, name: str) -> tuple[str, ...]:
         """The levels that occur, in the given order, then in natural order."""
@@ -172,9 +169,7 @@ class Table:
                     return places
             if self.computed(name):
                 usual = float(np.median(np.abs(values[values != 0])))
-                return min(
-                    MOST_DECIMALS, max(0, COMPUTED_FIGURES - 1 - math.floor(math.log10(usual)))
-                )
+                return min(MOST_DECIMALS, max(0, COMPUTED_FIGURES - 1 - math.floor(math.log10(usual))))
             return MOST_DECIMALS
 
         return self.remembered("decimals", name, find)
@@ -325,10 +320,7 @@ def _same(one: pl.Series | None, two: pl.Series | None) -> bool:
 def natural_order(text: str) -> tuple[tuple[int, float, str], ...]:
     """A sorting key that puts 2 before 10, Plot 2 before Plot 10, and under 20 before 20 to 29."""
     parts = re.findall(r"[0-9]+(?:\.[0-9]+)?|[^0-9]+", text)
-    key = tuple(
-        (0, float(part), "") if part[0] in "0123456789" else (1, 0.0, part.casefold())
-        for part in parts
-    )
+    key = tuple((0, float(part), "") if part[0] in "0123456789" else (1, 0.0, part.casefold()) for part in parts)
     below = _BELOW.fullmatch(text)
     # among the numbers, just ahead of the one that it lies below
     return ((0, float(below[1]) - 1e-9, ""), *key) if below else key

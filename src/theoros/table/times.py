@@ -21,15 +21,27 @@ Step = Literal["day", "week", "month", "quarter", "year", "row"]
 CYCLES: dict[str, int] = {"day": 7, "week": 52, "month": 12, "quarter": 4, "year": 1, "row": 1}
 """How many steps a cycle of seasons usually has; 1 for none."""
 MONTHS = (
-    "January", "February", "March", "April", "May", "June", "July", "August", "September",
-    "October", "November", "December",
-)  # fmt: skip
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+)
 _MONDAY = date(1, 1, 1).toordinal()  # which was one
 EPOCH = date(1970, 1, 1).toordinal()
 COARSER: dict[Step, tuple[Step, ...]] = {
-    "day": ("week", "month", "quarter", "year"), "week": ("month", "quarter", "year"),
-    "month": ("quarter", "year"), "quarter": ("year",),
-}  # fmt: skip
+    "day": ("week", "month", "quarter", "year"),
+    "week": ("month", "quarter", "year"),
+    "month": ("quarter", "year"),
+    "quarter": ("year",),
+}
 """The longer steps that rows may be joined into."""
 NOWHERE = -(2**62)
 """Stands for the time of a row that has none."""
@@ -176,9 +188,10 @@ def find_times(table: Table) -> tuple[str, str, Times]:
     years = [c.name for c in numbers if _of_years(table.frame[c.name]) is not None]
     pairs = [
         (year, other.name, found)
-        for year in years for other in table.columns
+        for year in years
+        for other in table.columns
         if other.name != year and (found := _of_two(table, year, other.name)) is not None
-    ]  # fmt: skip
+    ]
     # a month beside a year makes a series; another small whole number leaves it full of holes
     pairs = [one for one in pairs if one[2].gaps.size + one[2].doubled.size < table.rows / 4]
     if pairs:
@@ -201,9 +214,7 @@ def _of_dates(days: pl.Series) -> Times | None:
     last = (there + np.timedelta64(1, "D")).astype("datetime64[M]") != months
     in_month = (there - months.astype("datetime64[D]")).astype(np.int64)
     # one date a month, always on the same day or always on the last
-    one_a_month = np.unique(months).size == there.size and (
-        np.unique(in_month).size == 1 or bool(last.all())
-    )
+    one_a_month = np.unique(months).size == there.size and (np.unique(in_month).size == 1 or bool(last.all()))
     apart = _apart(months)
     step: Step = "day"
     if one_a_month and apart.size:
@@ -249,20 +260,14 @@ _FORMS: tuple[tuple[Step, re.Pattern[str], Callable[[re.Match[str]], int | None]
     ("month", re.compile(r"(\d{4})[ -]?[Mm](\d{1,2})"), lambda m: _month(int(m[1]), int(m[2]))),
     ("month", re.compile(r"(\d{4})[-/. ](\d{1,2})"), lambda m: _month(int(m[1]), int(m[2]))),
     ("month", re.compile(r"(\d{1,2})[-/.](\d{4})"), lambda m: _month(int(m[2]), int(m[1]))),
-    (
-        "month", re.compile(r"([^\W\d]{3,9})\.?[ -](\d{4})"),
-        lambda m: _named_month(m[1], int(m[2])),
-    ),
-    (
-        "month", re.compile(r"(\d{4})[ -]([^\W\d]{3,9})\.?"),
-        lambda m: _named_month(m[2], int(m[1])),
-    ),
+    ("month", re.compile(r"([^\W\d]{3,9})\.?[ -](\d{4})"), lambda m: _named_month(m[1], int(m[2]))),
+    ("month", re.compile(r"(\d{4})[ -]([^\W\d]{3,9})\.?"), lambda m: _named_month(m[2], int(m[1]))),
     ("quarter", re.compile(r"(\d{4})[ -]?[Qq]([1-4])"), lambda m: int(m[1]) * 4 + int(m[2]) - 1),
     ("quarter", re.compile(r"[Qq]([1-4])[ -/]?(\d{4})"), lambda m: int(m[2]) * 4 + int(m[1]) - 1),
     ("week", re.compile(r"(\d{4})[ -]?[Ww](\d{1,2})"), lambda m: _week(int(m[1]), int(m[2]))),
     ("row", re.compile(r"(?:week|month|quarter|day) (\d{1,4})", re.I), lambda m: int(m[1]) - 1),
     ("year", re.compile(r"(1\d{3}|2\d{3})"), lambda m: int(m[1])),
-)  # fmt: skip
+)
 
 
 def _month(year: int, month: int) -> int | None:

@@ -142,21 +142,12 @@ def _arrangements(tables: Tables) -> list[str]:
     from theoros.verbs.arrange.arrangement import arrangements
     from theoros.verbs.arrange.examples import EXAMPLES
 
-    lines = [
-        "",
-        "## Arrange",
-        "",
-        "What puts a table in shape is a statement too; its answer is a table.",
-    ]
+    lines = ["", "## Arrange", "", "What puts a table in shape is a statement too; its answer is a table."]
     examples = {str(example["verb"]): example for example in EXAMPLES}
     for name, made in arrangements().items():
         lines += ["", f"### {made.label}", "", made.help, ""]
         hints = typing.get_type_hints(made)
-        fields = [
-            f"`{f.name}` ({_holds(hints[f.name])})"
-            for f in dataclasses.fields(made)
-            if f.name != "table"
-        ]
+        fields = [f"`{f.name}` ({_holds(hints[f.name])})" for f in dataclasses.fields(made) if f.name != "table"]
         lines.append(f"Slots: {', '.join(fields)}.")
         example = made.from_json(examples[name])
         written = json.dumps(dict(examples[name]), indent=2, ensure_ascii=False)
@@ -203,9 +194,7 @@ def _holds(hint: Any) -> str:
             "ChanceModel": "a model of chance, as below",
         }
         return nested.get(hint.__name__) or f"object: {_fields_of(hint)}"
-    return " or ".join(
-        "`null`" if a is type(None) else _holds(a) for a in typing.get_args(hint)
-    )  # fmt: skip
+    return " or ".join("`null`" if a is type(None) else _holds(a) for a in typing.get_args(hint))
 
 
 def _holds_several(inner: Any) -> str:

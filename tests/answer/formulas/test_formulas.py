@@ -29,11 +29,7 @@ CASES = {
     ),
     "√n": (r"\sqrt{n}", "√n", "the square root of n"),
     "√(a + b)": (r"\sqrt{a + b}", "√(a + b)", "the square root of a plus b, end of root"),
-    "−3 − (−0.7)": (
-        r"- 3 - \left( - 0.7 \right)",
-        "−3 − (−0.7)",
-        "minus 3 minus open bracket minus 0.7 close bracket",
-    ),
+    "−3 − (−0.7)": (r"- 3 - \left( - 0.7 \right)", "−3 − (−0.7)", "minus 3 minus open bracket minus 0.7 close bracket"),
     "(4.53 × 10⁻¹³)^{2}": (
         r"{\left( 4.53 \times 10^{- 13} \right)}^{2}",
         "(4.53 × 10⁻¹³)²",
@@ -197,9 +193,7 @@ class TestPlacing:
         (-3.25, 0, "−3.25"),
     ],
 )
-def test_figures_put_in_have_no_digits_that_mean_nothing(
-    value: float, decimals: int, text: str
-) -> None:
+def test_figures_put_in_have_no_digits_that_mean_nothing(value: float, decimals: int, text: str) -> None:
     assert put_in(value, decimals) == text
 
 

@@ -22,9 +22,7 @@ from theoros.verbs.probability.situation import situations
 
 
 def ask(kind: str = "binomial", parts: tuple[str, ...] = (), **more) -> Statement:
-    named = {
-        f: more.pop(f) for f in list(more) if f in {p.name for p in situations()[kind].parameters}
-    }
+    named = {f: more.pop(f) for f in list(more) if f in {p.name for p in situations()[kind].parameters}}
     return statement_from_json(
         {"verb": "probability", "situation": {"kind": kind, **named}, "parts": list(parts), **more}
     )
@@ -35,8 +33,14 @@ def chances(found: Answer) -> list[float]:
     return [row.cells[3].value for row in found.figures[0].rows[:-1]]
 
 
-CRATE = ask(n=12, p=0.85, counts="sound seals", each="crate",
-            parts=("exactly 11", "no more than 8", "more than 8", "from 9 to 11"), chosen=3)  # fmt: skip
+CRATE = ask(
+    n=12,
+    p=0.85,
+    counts="sound seals",
+    each="crate",
+    parts=("exactly 11", "no more than 8", "more than 8", "from 9 to 11"),
+    chosen=3,
+)
 
 FAMILIES = [
     # kind, parameters, SciPy's distribution, and parts with what they are made of
@@ -51,11 +55,7 @@ FAMILIES = [
     ("normal", {"mu": 4, "sigma": 2}, stats.norm(4, 2)),
     ("mean of n", {"mu": 4, "sigma": 6, "n": 9}, stats.norm(4, 2)),
     ("total of n", {"mu": 0.04, "sigma": 0.2, "n": 100}, stats.norm(4, 2)),
-    (
-        "difference of means",
-        {"mu1": 9, "sigma1": 6, "n1": 12, "mu2": 5, "sigma2": 4, "n2": 16},
-        stats.norm(4, 2),
-    ),
+    ("difference of means", {"mu1": 9, "sigma1": 6, "n1": 12, "mu2": 5, "sigma2": 4, "n2": 16}, stats.norm(4, 2)),
     ("standard normal", {}, stats.norm()),
     ("t", {"df": 5}, stats.t(5)),
     ("chi-square", {"df": 3}, stats.chi2(3)),
@@ -69,25 +69,25 @@ FAMILIES = [
 ]
 
 
-@pytest.mark.parametrize(
-    ("kind", "parameters", "reference"), FAMILIES, ids=[f[0] for f in FAMILIES]
-)
+@pytest.mark.parametrize(("kind", "parameters", "reference"), FAMILIES, ids=[f[0] for f in FAMILIES])
 def test_every_family_against_scipy(kind: str, parameters: dict, reference) -> None:
     parts = ("at most 3", "more than 3", "from 2 to 5", "fewer than 3", "at least 3", "not 3")
     found = answer(ask(kind, parts, **parameters), {})
     at = reference.pmf if hasattr(reference.dist, "pmf") else lambda x: 0.0
     wanted = [
-        reference.cdf(3), reference.sf(3), reference.cdf(5) - reference.cdf(2) + at(2),
-        reference.cdf(3) - at(3), reference.sf(3) + at(3), 1 - at(3),
-    ]  # fmt: skip
+        reference.cdf(3),
+        reference.sf(3),
+        reference.cdf(5) - reference.cdf(2) + at(2),
+        reference.cdf(3) - at(3),
+        reference.sf(3) + at(3),
+        1 - at(3),
+    ]
     assert chances(found) == pytest.approx([float(w) for w in wanted], rel=1e-9, abs=1e-12)
     assert found.numbers["mean"] == pytest.approx(reference.mean(), rel=1e-9)
     assert found.numbers["sd"] == pytest.approx(reference.std(), rel=1e-9)
 
 
-@pytest.mark.parametrize(
-    ("kind", "parameters", "reference"), FAMILIES, ids=[f[0] for f in FAMILIES]
-)
+@pytest.mark.parametrize(("kind", "parameters", "reference"), FAMILIES, ids=[f[0] for f in FAMILIES])
 def test_values_that_cut_off_against_scipy(kind: str, parameters: dict, reference) -> None:
     parts = ("bottom 10 %", "top 5 %", "middle 80 %", "both tails 0.1")
     numbers = answer(ask(kind, parts, **parameters), {}).numbers["parts"]
@@ -113,9 +113,12 @@ def test_sampling_distributions_of_shares() -> None:
     found = answer(ask("proportion of n", ("more than 0.35",), n=200, p=0.3), {})
     assert found.numbers["sd"] == pytest.approx(math.sqrt(0.3 * 0.7 / 200))
     assert chances(found)[0] == pytest.approx(stats.norm(0.3, math.sqrt(0.21 / 200)).sf(0.35))
-    assert _marks(ask("proportion of n", ("more than 0.35",), n=20, p=0.3))[
-        "np and n(1 − p) are at least 10: the smaller is 6"
-    ] == "fails"  # fmt: skip
+    assert (
+        _marks(ask("proportion of n", ("more than 0.35",), n=20, p=0.3))[
+            "np and n(1 − p) are at least 10: the smaller is 6"
+        ]
+        == "fails"
+    )
     two = ask("difference of proportions", ("less than 0",), n1=50, p1=0.5, n2=80, p2=0.4)
     spread = math.sqrt(0.25 / 50 + 0.24 / 80)
     assert chances(answer(two, {}))[0] == pytest.approx(stats.norm(0.1, spread).cdf(0))
@@ -144,9 +147,7 @@ def test_the_worksheet_of_the_crates() -> None:
     assert lines[0][1:] == ["exactly 11", "P(X = 11)", "0.3012", "301"]
     assert lines[3][1:] == ["from 9 to 11, ends included", "P(9 ≤ X ≤ 11)", "0.7656", "766"]
     assert found.reading.headline == "P(9 ≤ X ≤ 11) = 0.7656"
-    assert found.reading.paragraphs[0] == (
-        "In 1000 such crates, about 766 have from 9 to 11 sound seals."
-    )
+    assert found.reading.paragraphs[0] == ("In 1000 such crates, about 766 have from 9 to 11 sound seals.")
     marks = {c.text: c.mark for c in found.reading.conditions}
     assert marks["a fixed number of trials: 12"] == "holds"
     assert list(marks.values()).count("judge") == 2
@@ -155,20 +156,27 @@ def test_the_worksheet_of_the_crates() -> None:
 @pytest.mark.parametrize(
     ("statement", "said"),
     [
-        (ask(n=12, p=0.85, counts="sound seals", each="crate", parts=("at least 1",)),
-         "have at least 1 sound seal."),
-        (ask(n=12, p=0.85, counts="leaks", each="box", parts=("none",)),
-         "In 1000 such boxes, fewer than 1 would have no leaks: it comes about once in"),
+        (ask(n=12, p=0.85, counts="sound seals", each="crate", parts=("at least 1",)), "have at least 1 sound seal."),
+        (
+            ask(n=12, p=0.85, counts="leaks", each="box", parts=("none",)),
+            "In 1000 such boxes, fewer than 1 would have no leaks: it comes about once in",
+        ),
         (ask(n=12, p=0.85, parts=("at least 4",)), "In 1000 such repetitions, nearly all give X ≥ 4."),
-        (ask("normal", ("more than 60",), mu=50, sigma=10, counts="leaf length", each="leaf",
-             unit="mm"), "In 1000 such leaves, about 159 have a leaf length of more than 60\u00a0mm."),
-        (ask(n=12, p=0.5, parts=("at least 4 given at least 2",), counts="heads", each="trial"),
-         "such trials that have at least 2 heads, about"),
-        (ask(n=5, p=0.5, parts=("more than 7",), counts="heads", each="game"),
-         "None of 1000 such games has more than 7 heads."),
+        (
+            ask("normal", ("more than 60",), mu=50, sigma=10, counts="leaf length", each="leaf", unit="mm"),
+            "In 1000 such leaves, about 159 have a leaf length of more than 60\u00a0mm.",
+        ),
+        (
+            ask(n=12, p=0.5, parts=("at least 4 given at least 2",), counts="heads", each="trial"),
+            "such trials that have at least 2 heads, about",
+        ),
+        (
+            ask(n=5, p=0.5, parts=("more than 7",), counts="heads", each="game"),
+            "None of 1000 such games has more than 7 heads.",
+        ),
         (ask(n=12, p=0.2, parts=("at least 7",), counts="heads", each="game"), "That is unusual"),
     ],
-)  # fmt: skip
+)
 def test_what_a_probability_means(statement: Statement, said: str) -> None:
     assert said in " ".join(answer(statement, {}).reading.paragraphs)
 
@@ -197,9 +205,7 @@ class TestConditions:
 
     def test_a_reason_stands_in_the_reading(self) -> None:
         made = CRATE.with_slot("reason", "the jars are sealed one by one", {}).statement
-        assert answer(made, {}).reading.paragraphs[-1] == (
-            "Why it fits: the jars are sealed one by one."
-        )
+        assert answer(made, {}).reading.paragraphs[-1] == ("Why it fits: the jars are sealed one by one.")
 
 
 def _marks(statement: Statement) -> dict[str, str]:
@@ -237,18 +243,17 @@ class TestPicture:
 
     @pytest.mark.parametrize(
         "statement",
-        [ask("normal", ("more than 60",), mu=50, sigma=10),
-         ask("gamma", ("from 1 to 4",), shape=2, scale=1.5),
-         ask("F", ("more than 2",), df1=5, df2=12)],
-    )  # fmt: skip
+        [
+            ask("normal", ("more than 60",), mu=50, sigma=10),
+            ask("gamma", ("from 1 to 4",), shape=2, scale=1.5),
+            ask("F", ("more than 2",), df1=5, df2=12),
+        ],
+    )
     def test_the_area_under_a_curve_is_the_probability(self, statement: Statement) -> None:
         found = answer(statement, {})
         drawing = lay_out(found.picture, 900, 400)
         (region,) = [item for item in drawing.items if isinstance(item, Region)]
-        curve = max(
-            (i.points for i in drawing.items if hasattr(i, "points") and not isinstance(i, Region)),
-            key=len,
-        )
+        curve = max((i.points for i in drawing.items if hasattr(i, "points") and not isinstance(i, Region)), key=len)
         base = region.points[:, 1].max()
         whole = np.trapezoid(base - curve[:, 1], curve[:, 0])
         x, y = region.points[:, 0], region.points[:, 1]
@@ -274,9 +279,7 @@ class TestPicture:
             made = statement.with_slot("low_end" if low else "high_end", value, {}).statement
             event = made.situation.asked(made.parts[0]).event
             assert event.spans
-            assert len(event.spans) == len(
-                statement.situation.asked(statement.parts[0]).event.spans
-            )
+            assert len(event.spans) == len(statement.situation.asked(statement.parts[0]).event.spans)
 
     def test_a_million_trials_are_drawn_with_few_bars(self) -> None:
         found = answer(ask(n=10**6, p=0.2, parts=("more than 200 500",)), {})
@@ -298,7 +301,7 @@ class TestPicture:
         ("poisson", {"rate": -1}, "Type a number from 0"),
         ("t", {"df": 0}, "out of range"),
     ],
-)  # fmt: skip
+)
 def test_wrong_parameters_are_refused_in_their_slot(kind: str, named: dict, told: str) -> None:
     found = answer(ask(kind, ("at least 1",), **named), {})
     assert told in found.problem.sentence
@@ -359,10 +362,17 @@ def test_every_value_with_its_three_probabilities() -> None:
     found = answer(ask(n=4, p=0.5, parts=("exactly 2",), values=True), {})
     table = next(f for f in found.figures if f.key == "values")
     values = [[cell.value for cell in row.cells] for row in table.rows]
-    assert np.array(values) == pytest.approx(np.array([
-        [0, 1 / 16, 1 / 16, 1.0], [1, 4 / 16, 5 / 16, 15 / 16], [2, 6 / 16, 11 / 16, 11 / 16],
-        [3, 4 / 16, 15 / 16, 5 / 16], [4, 1 / 16, 1.0, 1 / 16],
-    ]))  # fmt: skip
+    assert np.array(values) == pytest.approx(
+        np.array(
+            [
+                [0, 1 / 16, 1 / 16, 1.0],
+                [1, 4 / 16, 5 / 16, 15 / 16],
+                [2, 6 / 16, 11 / 16, 11 / 16],
+                [3, 4 / 16, 15 / 16, 5 / 16],
+                [4, 1 / 16, 1.0, 1 / 16],
+            ]
+        )
+    )
 
 
 def test_it_needs_no_table() -> None:
@@ -371,8 +381,7 @@ def test_it_needs_no_table() -> None:
 
 
 def test_figures_put_in_have_no_digits_that_mean_nothing() -> None:
-    statement = ask("mean of n", ("less than 60",), mu=62, sigma=9.5, n=36, counts="mean length",
-                    each="hour")  # fmt: skip
+    statement = ask("mean of n", ("less than 60",), mu=62, sigma=9.5, n=36, counts="mean length", each="hour")
     text = "\n".join(line for step in answer(statement, {}).working for line in step.to_lines())
     assert "z = (60 − 62) / 1.5833 = −1.26" in text
     assert "333333" not in text

@@ -25,9 +25,13 @@ PRIZES = [(-2, 0.5), (0, 0.2), (5, TypedNumber("1/4")), (20, 0.05)]
 def listed(pairs=PRIZES, *parts: str, held: str = "probabilities", **more):
     rows = [{"value": value, "weight": weight} for value, weight in pairs]
     return make(
-        "probability", counts="prize", each="ticket", parts=list(parts),
-        situation={"kind": "typed values", "rows": rows, "held": held}, **more,
-    )  # fmt: skip
+        "probability",
+        counts="prize",
+        each="ticket",
+        parts=list(parts),
+        situation={"kind": "typed values", "rows": rows, "held": held},
+        **more,
+    )
 
 
 def test_mean_and_sd_by_their_sums() -> None:
@@ -35,9 +39,7 @@ def test_mean_and_sd_by_their_sums() -> None:
     found = answer(listed(PRIZES, "at least 5"), {})
     assert math.isclose(found.numbers["mean"], 1.25)
     assert math.isclose(found.numbers["sd"], math.sqrt(2 + 6.25 + 20 - 1.25**2))
-    assert found.reading.paragraphs == (
-        "In 1000 such tickets, about 300 have a prize of at least 5.",
-    )
+    assert found.reading.paragraphs == ("In 1000 such tickets, about 300 have a prize of at least 5.",)
     lines = found.working[0].to_lines()
     assert lines[0] == "μ = Σ x P(x) = (−2) × 0.5 + 0 × 0.2 + 5 × 1/4 + 20 × 0.05 = 1.25"
 
@@ -81,9 +83,12 @@ def test_a_row_is_added_by_typing_and_taken_out_by_emptying_it() -> None:
 
 def test_two_columns_hold_the_values_and_their_counts() -> None:
     own = make_table("leaves", grade=[1.0, 2.0, 3.0, None], times=[2.0, 5.0, 3.0, 4.0])
-    s = make("probability", table="leaves", parts=["at least 2"], situation={
-        "kind": "values in two columns", "what": "grade", "weights": "times", "held": "counts",
-    })  # fmt: skip
+    s = make(
+        "probability",
+        table="leaves",
+        parts=["at least 2"],
+        situation={"kind": "values in two columns", "what": "grade", "weights": "times", "held": "counts"},
+    )
     found = answer(s, {"leaves": own})
     assert math.isclose(found.numbers["parts"]["a"]["probability"], 0.8)
     assert found.left_out == ("1 row left out: grade or times is missing",)

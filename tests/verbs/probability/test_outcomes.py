@@ -23,13 +23,10 @@ from theoros.verbs.probability.outcomes.tree import labels_of
 from theoros.verbs.probability.situation import NotUnderstood
 from theoros.verbs.probability.statement import ProbabilityStatement
 
-TREE = {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean",
-        "chances": [0.02, 0.9, 0.15]}  # fmt: skip
+TREE = {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean", "chances": [0.02, 0.9, 0.15]}
 DRAWS = {"kind": "draws", "contents": "8 red, 12 green"}
-RAIN = {"kind": "two events", "one": "rain", "two": "late", "p_one": 0.3, "p_two": 0.4,
-        "value": 0.2}  # fmt: skip
-TABLE = {"kind": "two-way table",
-         "data": {"kind": "two categories", "what": "netting", "by": "grade"}}  # fmt: skip
+RAIN = {"kind": "two events", "one": "rain", "two": "late", "p_one": 0.3, "p_two": 0.4, "value": 0.2}
+TABLE = {"kind": "two-way table", "data": {"kind": "two categories", "what": "netting", "by": "grade"}}
 
 
 @pytest.fixture(scope="module")
@@ -63,27 +60,35 @@ class TestReading:
             ("mite then spotted", "mite then spotted", "P(mite, spotted)", 0.018),
             ("mite or spotted", "mite or spotted", "P(mite ∪ spotted)", 0.167),
             ("P(mite | spotted)", "mite, given spotted", "P(mite | spotted)", 0.018 / 0.165),
-            ("mite given that it is spotted", "mite, given spotted", "P(mite | spotted)",
-             0.018 / 0.165),
+            ("mite given that it is spotted", "mite, given spotted", "P(mite | spotted)", 0.018 / 0.165),
             ("mite, if clean", "mite, given clean", "P(mite | clean)", 0.002 / 0.835),
             ("not spotted", "not spotted", "P(not spotted)", 0.835),
             ("spotted'", "not spotted", "P(not spotted)", 0.835),
             ("mite but not spotted", "mite and not spotted", "P(mite ∩ not spotted)", 0.002),
-            ("neither mite nor spotted", "neither mite nor spotted", "P(not (mite ∪ spotted))",
-             0.833),
-            ("not (mite or spotted)", "neither mite nor spotted", "P(not (mite ∪ spotted))",
-             0.833),
-            ("either mite or spotted but not both", "exactly 1 of mite and spotted",
-             "P(exactly 1 of mite and spotted)", 0.002 + 0.147),
-            ("exactly one of mite and spotted", "exactly 1 of mite and spotted",
-             "P(exactly 1 of mite and spotted)", 0.149),
-            ("at least one of mite and spotted", "at least 1 of mite and spotted",
-             "P(at least 1 of mite and spotted)", 0.167),
+            ("neither mite nor spotted", "neither mite nor spotted", "P(not (mite ∪ spotted))", 0.833),
+            ("not (mite or spotted)", "neither mite nor spotted", "P(not (mite ∪ spotted))", 0.833),
+            (
+                "either mite or spotted but not both",
+                "exactly 1 of mite and spotted",
+                "P(exactly 1 of mite and spotted)",
+                0.002 + 0.147,
+            ),
+            (
+                "exactly one of mite and spotted",
+                "exactly 1 of mite and spotted",
+                "P(exactly 1 of mite and spotted)",
+                0.149,
+            ),
+            (
+                "at least one of mite and spotted",
+                "at least 1 of mite and spotted",
+                "P(at least 1 of mite and spotted)",
+                0.167,
+            ),
             ("both mite and spotted", "mite and spotted", "P(mite ∩ spotted)", 0.018),
-            ("(mite or no mite) and clean", "(mite or no mite) and clean",
-             "P((mite ∪ no mite) ∩ clean)", 0.835),
+            ("(mite or no mite) and clean", "(mite or no mite) and clean", "P((mite ∪ no mite) ∩ clean)", 0.835),
         ],
-    )  # fmt: skip
+    )
     def test_events_of_a_tree(self, typed: str, words: str, symbols: str, p: float) -> None:
         row = table(ask(TREE, typed))[0]
         assert row[1:3] == [words, symbols]
@@ -109,10 +114,9 @@ class TestReading:
             ("first red", "first red", lambda x: x[0] == "red"),
             ("red on the second draw", "second red", lambda x: x[1] == "red"),
             ("the second is green", "second green", lambda x: x[1] == "green"),
-            ("first red and second green", "first red and second green",
-             lambda x: x == ("red", "green")),
+            ("first red and second green", "first red and second green", lambda x: x == ("red", "green")),
         ],
-    )  # fmt: skip
+    )
     @pytest.mark.parametrize("back", [False, True])
     def test_draws_against_enumeration(self, typed, words, wanted, back: bool) -> None:
         row = table(ask({**DRAWS, "back": back}, typed))[0]
@@ -140,8 +144,7 @@ class TestReading:
     @pytest.mark.parametrize(
         ("situation", "typed", "says"),
         [
-            (TREE, "wet", "“wet” is not understood here. Events are “mite”, “no mite”, “spotted” "
-                          "and “clean”"),
+            (TREE, "wet", "“wet” is not understood here. Events are “mite”, “no mite”, “spotted” and “clean”"),
             (TREE, "mite and", "Something is missing in “mite and”"),
             (TREE, "mite given", "Something is missing"),
             (TREE, "(mite or spotted", "A bracket in “(mite or spotted” is not closed."),
@@ -152,7 +155,7 @@ class TestReading:
             (DRAWS, "blue", "“blue” is not understood here. Events are “red” and “green”"),
             (TREE, "x" * 300, "A part can have 200 letters at most."),
         ],
-    )  # fmt: skip
+    )
     def test_what_is_not_understood_is_said(self, situation, typed: str, says: str) -> None:
         before = ask(situation)
         with pytest.raises(StatementError) as found:
@@ -181,8 +184,9 @@ class TestReading:
         ):
             asked = read_event(text, stages)
             assert asked.words == words
-            assert math.isclose(space.chance(asked.claim.holds(space) & (
-                asked.given.holds(space) if asked.given else True)), p)  # fmt: skip
+            assert math.isclose(
+                space.chance(asked.claim.holds(space) & (asked.given.holds(space) if asked.given else True)), p
+            )
 
 
 class TestLaws:
@@ -218,10 +222,14 @@ class TestLaws:
     @pytest.mark.parametrize(
         ("joined", "value", "both"),
         [
-            ("both", 0.12, 0.12), ("either", 0.6, 0.3 + 0.4 - 0.6), ("B given A", 0.5, 0.15),
-            ("A given B", 0.25, 0.1), ("independent", None, 0.12), ("exclusive", None, 0.0),
+            ("both", 0.12, 0.12),
+            ("either", 0.6, 0.3 + 0.4 - 0.6),
+            ("B given A", 0.5, 0.15),
+            ("A given B", 0.25, 0.1),
+            ("independent", None, 0.12),
+            ("exclusive", None, 0.0),
         ],
-    )  # fmt: skip
+    )
     def test_what_joins_two_events(self, joined: str, value: float | None, both: float) -> None:
         events = {**RAIN, "joined": joined, "value": value}
         assert math.isclose(chance(events, "rain and late"), both, abs_tol=1e-12)
@@ -235,9 +243,11 @@ class TestLaws:
     def test_shares_of_a_typed_table_are_those_of_its_counts(self, counts: list[int]) -> None:
         assume(sum(counts) and sum(counts[:3]))
         typed = {
-            "kind": "typed two-way counts", "rows": ["netted", "open"],
-            "columns": ["fine", "fair", "coarse"], "counts": [counts[:3], counts[3:]],
-        }  # fmt: skip
+            "kind": "typed two-way counts",
+            "rows": ["netted", "open"],
+            "columns": ["fine", "fair", "coarse"],
+            "counts": [counts[:3], counts[3:]],
+        }
         tables = {"kind": "two-way table", "data": typed}
         total, row = sum(counts), sum(counts[:3])
         assert math.isclose(chance(tables, "netted and fine"), counts[0] / total)
@@ -264,8 +274,7 @@ class TestAnswers:
         own = tables["orders"]
         blend, room, count = (c.name for c in own.columns)
         counted = own.with_(counts=count)
-        share = {"kind": "two-way table", "data": {"kind": "two categories", "what": blend,
-                                                   "by": room}}  # fmt: skip
+        share = {"kind": "two-way table", "data": {"kind": "two categories", "what": blend, "by": room}}
         first = own.frame[blend][0]
         here = own.frame.filter(own.frame[blend] == first)[count].sum()
         found = answer(ask(share, first, table="orders"), {"orders": counted})
@@ -304,17 +313,17 @@ class TestAnswers:
         assert found.problem.sentence.startswith("Type the chance of spotted, if mite")
         drawing = lay_out(found.picture, 700, 400)
         assert [spot.slot for spot in drawing.figures] == [
-            "situation.chances.0", "situation.chances.1", "situation.chances.2",
-        ]  # fmt: skip
+            "situation.chances.0",
+            "situation.chances.1",
+            "situation.chances.2",
+        ]
         assert [spot.text for spot in drawing.figures] == ["0.02", "…", "…"]
 
     def test_paths_of_the_event_stand_out_and_what_is_shut_out_is_faint(self) -> None:
         found = answer(ask(TREE, "mite given spotted"), {})
-        bold = [item.text for item in lay_out(found.picture, 700, 400).items
-                if getattr(item, "bold", False)]  # fmt: skip
+        bold = [item.text for item in lay_out(found.picture, 700, 400).items if getattr(item, "bold", False)]
         assert bold == ["mite", "spotted", "0.02 × 0.9 = 0.0180"]
-        hatched = [item for item in lay_out(found.picture, 700, 400).items
-                   if getattr(item, "hatched", False)]  # fmt: skip
+        hatched = [item for item in lay_out(found.picture, 700, 400).items if getattr(item, "hatched", False)]
         assert len(hatched) == 1
 
     def test_areas_are_the_chances(self) -> None:
@@ -341,8 +350,7 @@ class TestTreeSlots:
         assert mixture("8, 12") == ()
 
     def test_a_chance_that_does_not_fit_is_refused_with_its_range(self) -> None:
-        s = ask({"kind": "tree", "first": "a, b, c", "second": "x, y",
-                 "chances": [0.5, 0.3, 0.1, 0.2, 0.3]})  # fmt: skip
+        s = ask({"kind": "tree", "first": "a, b, c", "second": "x, y", "chances": [0.5, 0.3, 0.1, 0.2, 0.3]})
         with pytest.raises(StatementError, match=r"0.6 is out of range. Type a number from 0 to 0"):
             s.with_slot("situation.chances.1", 0.6, {})
         made = s.with_slot("situation.chances.1", 0.5, {}).statement
@@ -360,8 +368,7 @@ class TestTreeSlots:
         s = {**TREE, "third": "kept, thrown", "chances": [0.02, 0.9, 0.15, 0.1, 0.8, 0.3, 0.95]}
         exact = 0.02 * 0.9 * 0.1 + 0.02 * 0.1 * 0.8 + 0.98 * 0.15 * 0.3 + 0.98 * 0.85 * 0.95
         assert math.isclose(chance(s, "kept"), exact)
-        assert math.isclose(chance(s, "mite given kept and spotted"),
-                            0.0018 / (0.0018 + 0.98 * 0.15 * 0.3))  # fmt: skip
+        assert math.isclose(chance(s, "mite given kept and spotted"), 0.0018 / (0.0018 + 0.98 * 0.15 * 0.3))
 
     @pytest.mark.parametrize(
         ("change", "says"),
@@ -399,7 +406,6 @@ class TestSimulatedCheck:
 
 
 def test_statements_go_through_json(tables) -> None:
-    for one in (ask(TREE, "spotted"), ask(DRAWS, "both red"), ask(RAIN, "A"),
-                ask(TABLE, "fine", table="bushes")):  # fmt: skip
+    for one in (ask(TREE, "spotted"), ask(DRAWS, "both red"), ask(RAIN, "A"), ask(TABLE, "fine", table="bushes")):
         assert statement_from_json(one.to_json()) == one
         assert isinstance(answer(one, tables), Answer)

@@ -63,7 +63,7 @@ READ = [
     ("P(X > c) = 0.1", "the top 10\u00a0%", "P(X ≥ x) = 0.1"),
     ("90th percentile", "the bottom 90\u00a0%", "P(X ≤ x) = 0.9"),
     ("1.30 or more", "at least 1.30", "P(X ≥ 1.30)"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("typed", "words", "symbols"), READ)
@@ -77,9 +77,7 @@ def test_both_forms_are_read_as_the_same_question(typed: str, words: str, symbol
     asked = read_part(typed, apart=True)
     for text in (words, symbols):
         again = read_part(text, apart=True)
-        assert (again.event, again.given, again.cut_off) == (
-            asked.event, asked.given, asked.cut_off
-        )  # fmt: skip
+        assert (again.event, again.given, again.cut_off) == (asked.event, asked.given, asked.cut_off)
 
 
 def test_between_asks_where_it_matters() -> None:
@@ -125,8 +123,7 @@ EVENTS = st.lists(SPANS, max_size=4).map(Event.of)
 def holds(event: Event, value: float) -> bool:
     """Membership by definition."""
     return any(
-        (s.low < value or (s.low == value and s.low_in))
-        and (value < s.high or (value == s.high and s.high_in))
+        (s.low < value or (s.low == value and s.low_in)) and (value < s.high or (value == s.high and s.high_in))
         for s in event.spans
     )
 

@@ -15,17 +15,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-from theoros.answer.formulas.formula import (
-    Accent,
-    Brackets,
-    Formula,
-    Fraction,
-    Letters,
-    Node,
-    Root,
-    Row,
-    Scripts,
-)
+from theoros.answer.formulas.formula import Accent, Brackets, Formula, Fraction, Letters, Node, Root, Row, Scripts
 from theoros.answer.wording import RAISED, unmarked
 
 _TOKEN = re.compile(
@@ -43,9 +33,7 @@ _ACCENTS: dict[str, Literal["bar", "hat"]] = {"\u0304": "bar", "\u0302": "hat"}
 def formula(text: str) -> Formula:
     """The formula that a line of the notation above means. Takes any text."""
     tokens = [
-        _Token(found.lastgroup or "other", found[0])
-        for found in _TOKEN.finditer(text)
-        if found.lastgroup != "space"
+        _Token(found.lastgroup or "other", found[0]) for found in _TOKEN.finditer(text) if found.lastgroup != "space"
     ]
     return Formula(_Reader(tokens).row(""))
 
@@ -127,11 +115,7 @@ class _Reader:
 def _append(parts: list[Node], node: Node) -> None:
     """Adds a part; words that follow words are one run."""
     last = parts[-1] if parts else None
-    if (
-        isinstance(node, Letters)
-        and isinstance(last, Letters)
-        and last.kind == node.kind == "words"
-    ):
+    if isinstance(node, Letters) and isinstance(last, Letters) and last.kind == node.kind == "words":
         parts[-1] = Letters(f"{last.text} {node.text}", "words")
     else:
         parts.append(node)
@@ -146,9 +130,7 @@ def _bare(node: Node) -> Row:
 
 def _script(text: str) -> Row:
     """An index or a power: read as a formula if it is numbers and signs, as words if it is not."""
-    if re.fullmatch(r"[^\W\d_][\u0302\u0304]?|[\d+−./ ]*", text) or re.fullmatch(
-        r"[\w −+/]{1,5}", text
-    ):
+    if re.fullmatch(r"[^\W\d_][\u0302\u0304]?|[\d+−./ ]*", text) or re.fullmatch(r"[\w −+/]{1,5}", text):
         return _read(text)
     return Row((Letters(text, "words"),))
 

@@ -6,17 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from theoros.answer.drawing import Drawing, Item, Stroke, Words
-from theoros.answer.formulas.formula import (
-    Accent,
-    Brackets,
-    Formula,
-    Fraction,
-    Letters,
-    Node,
-    Root,
-    Row,
-    Scripts,
-)
+from theoros.answer.formulas.formula import Accent, Brackets, Formula, Fraction, Letters, Node, Root, Row, Scripts
 from theoros.answer.metrics import Face, text_width
 from theoros.lazy_imports import np
 
@@ -139,9 +129,7 @@ def _is_factor(parts: Sequence[Node], at: int) -> bool:
 def _signs_a_number(parts: Sequence[Node], at: int) -> bool:
     """Whether a minus belongs to the number behind it: nothing that it is taken from precedes."""
     last = parts[at - 1] if at else None
-    return last is None or (
-        isinstance(last, Letters) and last.kind in ("relation", "sign", "comma")
-    )
+    return last is None or (isinstance(last, Letters) and last.kind in ("relation", "sign", "comma"))
 
 
 def _box(node: Node, size: float, depth: int) -> _Box:
@@ -172,8 +160,7 @@ def _accent(node: Accent, size: float, depth: int) -> _Box:
     points = [(left, top), (right, top)]
     if node.mark == "hat":
         middle = (left + right) / 2 + size * 0.02
-        points = [(middle - size * 0.16, top), (middle, top - size * 0.13),
-                  (middle + size * 0.16, top)]  # fmt: skip
+        points = [(middle - size * 0.16, top), (middle, top - size * 0.13), (middle + size * 0.16, top)]
     return replace(letter, up=-top + size * 0.14, items=(*letter.items, _stroke(points, size)))
 
 
@@ -208,9 +195,7 @@ def _fraction(node: Fraction, size: float, depth: int) -> _Box:
         *under.at((width - under.width) / 2, line + gap + under.up),
         _stroke([(margin, line), (margin + line_width, line)], size),
     )
-    return _Box(
-        width, -line + gap + over.down * 0.75 + over.up, line + gap + under.up + under.down, items
-    )
+    return _Box(width, -line + gap + over.down * 0.75 + over.up, line + gap + under.up + under.down, items)
 
 
 def _root(node: Root, size: float, depth: int) -> _Box:
@@ -218,9 +203,12 @@ def _root(node: Root, size: float, depth: int) -> _Box:
     hook, top = size * 0.55, -inside.up - size * 0.1
     bottom = inside.down * 0.9
     points = [
-        (0.0, -size * 0.28), (size * 0.13, -size * 0.36), (size * 0.3, bottom),
-        (hook - size * 0.06, top), (hook + inside.width + size * 0.08, top),
-    ]  # fmt: skip
+        (0.0, -size * 0.28),
+        (size * 0.13, -size * 0.36),
+        (size * 0.3, bottom),
+        (hook - size * 0.06, top),
+        (hook + inside.width + size * 0.08, top),
+    ]
     items = (*inside.at(hook), _stroke(points, size))
     return _Box(hook + inside.width + size * 0.12, -top + size * 0.06, inside.down, items)
 
@@ -234,10 +222,7 @@ def _brackets(node: Brackets, size: float, depth: int) -> _Box:
         items = [_stroke([(x, -up), (x, down)], size) for x in (wide / 2, right + wide / 2)]
         return _Box(right + wide, up, down, (*inside.at(wide), *items))
     if inside.up + inside.down < size * 1.3:
-        signs = (
-            Words(0.0, 0.0, "(", size, face="serif"),
-            Words(right, 0.0, ")", size, face="serif"),
-        )
+        signs = (Words(0.0, 0.0, "(", size, face="serif"), Words(right, 0.0, ")", size, face="serif"))
         return _Box(right + wide, inside.up, inside.down, (*inside.at(wide), *signs))
     up, down = inside.up + size * 0.04, inside.down + size * 0.04
     bows = [

@@ -4,17 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from theoros.answer.formulas.formula import (
-    Accent,
-    Brackets,
-    Formula,
-    Fraction,
-    Letters,
-    Node,
-    Root,
-    Row,
-    Scripts,
-)
+from theoros.answer.formulas.formula import Accent, Brackets, Formula, Fraction, Letters, Node, Root, Row, Scripts
 from theoros.answer.markup import escaped
 
 _GREEK = {
@@ -29,9 +19,17 @@ _LATEX = {
     "|": r"\mid ", "ŷ": r"\hat{y}",
 } | {letter: f"\\{name} " for letter, name in _GREEK.items()}  # fmt: skip
 _ESCAPED = {
-    "\\": r"\textbackslash{}", "{": r"\{", "}": r"\}", "$": r"\$", "&": r"\&", "%": r"\%",
-    "#": r"\#", "_": r"\_", "^": r"\textasciicircum{}", "~": r"\textasciitilde{}",
-}  # fmt: skip
+    "\\": r"\textbackslash{}",
+    "{": r"\{",
+    "}": r"\}",
+    "$": r"\$",
+    "&": r"\&",
+    "%": r"\%",
+    "#": r"\#",
+    "_": r"\_",
+    "^": r"\textasciicircum{}",
+    "~": r"\textasciitilde{}",
+}
 _SAID = {
     "=": "equals", "−": "minus", "-": "minus", "+": "plus", "×": "times", "·": "times",
     "<": "is below", ">": "is above", "≤": "is at most", "≥": "is at least",
@@ -48,10 +46,7 @@ def to_latex(formula: Formula) -> str:
 
 def to_mathml(formula: Formula) -> str:
     """An element for a web page (MathML Core), set in display style."""
-    return (
-        f'<math xmlns="http://www.w3.org/1998/Math/MathML" display="block">'
-        f"{_mathml(formula.row)}</math>"
-    )
+    return f'<math xmlns="http://www.w3.org/1998/Math/MathML" display="block">{_mathml(formula.row)}</math>'
 
 
 def to_line(formula: Formula) -> str:

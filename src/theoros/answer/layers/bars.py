@@ -35,17 +35,13 @@ class Bars(Layer):
             if self.labels and self.labels[at]:
                 middle = float(left) + wide / 2
                 size = strip.text * 0.92
-                strip.items.append(
-                    Words(middle, float(top) - 4, self.labels[at], size, "mute", "middle")
-                )
+                strip.items.append(Words(middle, float(top) - 4, self.labels[at], size, "mute", "middle"))
             if tall <= 0:
                 continue
             role = "tail" if hit else self.role
             strip.items.append(Block(float(left), float(top), wide, tall, role, hatched=bool(hit)))
             if at == self.framed:
-                strip.items.append(
-                    Block(float(left) - 3, float(top) - 3, wide + 6, tall + 6, "", "range", line=2)
-                )
+                strip.items.append(Block(float(left) - 3, float(top) - 3, wide + 6, tall + 6, "", "range", line=2))
             if self.opens and self.opens[at]:
                 reach = max(tall, 12.0)  # a low bar can be hit, too
                 strip.opens.append(OpenSpot(self.opens[at], float(left), base - reach, wide, reach))

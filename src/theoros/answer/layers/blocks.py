@@ -49,15 +49,12 @@ class Blocks(Layer):
             if tall > 0 and wide > 0:
                 seam = 1.0 if self.hatched and tall > 3 else 0.0
                 strip.items.append(
-                    Block(left, top, wide, tall - seam, "tail" if hit else role, opacity=opacity,
-                          hatched=hit)
-                )  # fmt: skip
+                    Block(left, top, wide, tall - seam, "tail" if hit else role, opacity=opacity, hatched=hit)
+                )
             if self.labels and self.labels[at]:
                 self._say(strip, self.labels[at], left, top, wide, tall)
 
-    def _say(
-        self, strip: Strip, label: str, left: float, top: float, wide: float, tall: float
-    ) -> None:
+    def _say(self, strip: Strip, label: str, left: float, top: float, wide: float, tall: float) -> None:
         size, middle = strip.text * 0.92, left + wide / 2
         if not self.inside:
             strip.items.append(Words(middle, top - 4, label, size, "mute", "middle"))

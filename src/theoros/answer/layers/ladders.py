@@ -27,9 +27,12 @@ class Ladder(Layer):
         rungs = strip.bottom - step * (np.arange(self.at.size) + 0.5)
         width = float(min(2.4, max(1.0, step * 0.5)))
         for low, high, y, good in zip(
-            strip.x.map(self.low).tolist(), strip.x.map(self.high).tolist(), rungs.tolist(),
-            self.holds.tolist(), strict=True,
-        ):  # fmt: skip
+            strip.x.map(self.low).tolist(),
+            strip.x.map(self.high).tolist(),
+            rungs.tolist(),
+            self.holds.tolist(),
+            strict=True,
+        ):
             left, right = max(low, strip.x.start), min(high, strip.x.end)
             if right > left:
                 role = "range" if good else "seen"

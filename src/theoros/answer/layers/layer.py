@@ -141,14 +141,7 @@ class Strip:
         return self.y
 
     def mark(
-        self,
-        xs: Floats,
-        ys: Floats,
-        rows: Ints,
-        codes: Ints,
-        ringed: Bools,
-        size: float,
-        stands_for: str = "row",
+        self, xs: Floats, ys: Floats, rows: Ints, codes: Ints, ringed: Bools, size: float, stands_for: str = "row"
     ) -> None:
         """Marks at pixels, in the shape and colour of their keys; those `ringed` hollow."""
         for code in np.unique(codes).tolist():
@@ -157,10 +150,7 @@ class Strip:
                 here = (codes == code) & (ringed == hollow)
                 if here.any():
                     colour = "seen" if hollow else role
-                    self.items.append(
-                        Marks(xs[here], ys[here], rows[here], shape, colour, size, hollow,
-                              stands_for)
-                    )  # fmt: skip
+                    self.items.append(Marks(xs[here], ys[here], rows[here], shape, colour, size, hollow, stands_for))
 
 
 class Layer(ABC):
@@ -181,8 +171,6 @@ class Layer(ABC):
         return False
 
 
-def line(
-    x0: float, y0: float, x1: float, y1: float, role: str, width: float = 1.0, dashed: bool = False
-) -> Stroke:
+def line(x0: float, y0: float, x1: float, y1: float, role: str, width: float = 1.0, dashed: bool = False) -> Stroke:
     """A straight stroke between two points."""
     return Stroke(np.array([[x0, y0], [x1, y1]]), role, width, dashed)

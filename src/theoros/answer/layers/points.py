@@ -48,10 +48,8 @@ class Shades(Layer):
         """Points counted in a grid of so many cells from the least to the largest of each."""
         x_edges, y_edges = (
             np.linspace(low, high if high > low else low + 1.0, cells + 1)
-            for low, high, cells in (
-                (float(x.min()), float(x.max()), across), (float(y.min()), float(y.max()), up)
-            )
-        )  # fmt: skip
+            for low, high, cells in ((float(x.min()), float(x.max()), across), (float(y.min()), float(y.max()), up))
+        )
         cells = [
             np.minimum(((values - edges[0]) * (n / (edges[-1] - edges[0]))).astype(np.int64), n - 1)
             for values, edges, n in ((x, x_edges, across), (y, y_edges, up))

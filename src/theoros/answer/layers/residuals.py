@@ -25,9 +25,7 @@ class Residuals(Layer):
         for x, top, foot in zip(xs.tolist(), tops.tolist(), feet.tolist(), strict=True):
             side = abs(top - foot)
             if self.squares and side > 0.5:
-                strip.items.append(
-                    Block(x, min(top, foot), side, side, "seen", "seen", opacity=0.14)
-                )
+                strip.items.append(Block(x, min(top, foot), side, side, "seen", "seen", opacity=0.14))
             strip.items.append(line(x, top, x, foot, "seen", 1.2))
 
 
@@ -48,6 +46,5 @@ class HandLine(Layer):
             spot = np.array([x]), np.array([at])
             strip.items.append(Marks(*spot, None, "circle", "ink", 12.0))
             strip.handles.append(
-                Handle(slot, x, at, "round", "ink", y.low, y.high, y.start, y.end, step=self.step,
-                       upright=True)
-            )  # fmt: skip
+                Handle(slot, x, at, "round", "ink", y.low, y.high, y.start, y.end, step=self.step, upright=True)
+            )

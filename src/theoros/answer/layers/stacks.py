@@ -69,9 +69,8 @@ class Stacks(Layer):
         for part, shape, role in ((~self.tail, "circle", "chance"), (self.tail, "square", "tail")):
             if part.any():
                 strip.items.append(
-                    Marks(xs[part], ys[part], self.rows[part], shape, role, size,
-                          stands_for=self.stands_for)
-                )  # fmt: skip
+                    Marks(xs[part], ys[part], self.rows[part], shape, role, size, stands_for=self.stands_for)
+                )
 
     def counted(self, *, coloured: bool) -> Columns:
         """The same cases counted in their bins."""

@@ -41,18 +41,14 @@ class Tiles(Layer):
             y = top + (at // across) * high
             hit = bool(self.counted[at])
             gap = min(GAP, wide * 0.2)
-            strip.items.append(Block(x, y, wide - gap, high - gap, "seen" if hit else "",
-                                     "" if hit else "mute"))  # fmt: skip
+            strip.items.append(Block(x, y, wide - gap, high - gap, "seen" if hit else "", "" if hit else "mute"))
             if named:
                 ink = "page" if hit else "ink"
                 middle = y + (high - gap) / 2 + text * 0.35
-                strip.items.append(
-                    Words(x + (wide - gap) / 2, middle, self.names[at], text, ink, "middle")
-                )
+                strip.items.append(Words(x + (wide - gap) / 2, middle, self.names[at], text, ink, "middle"))
 
     @staticmethod
-    def _size(n: int, room: float, tall: float, named: float, text: float
-              ) -> tuple[float, float, int]:  # fmt: skip
+    def _size(n: int, room: float, tall: float, named: float, text: float) -> tuple[float, float, int]:
         """Width and height of a tile, and how many stand side by side: the largest that fit."""
         if named:
             high = max(text * 1.5, min(TALLEST, tall))

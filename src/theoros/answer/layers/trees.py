@@ -54,8 +54,7 @@ class Tree(Layer):
         everyone = [pair for one in self.branches for pair in one.walk()]
         depth = 1 + max(level for level, _ in everyone)
         widths = [
-            max(text_width(shortened(b.name, LONGEST_NAME), text) for d, b in everyone if d == k)
-            for k in range(depth)
+            max(text_width(shortened(b.name, LONGEST_NAME), text) for d, b in everyone if d == k) for k in range(depth)
         ]
         products = max(text_width(b.product, text) for _, b in everyone)
         room = strip.x.end - strip.x.start
@@ -66,16 +65,27 @@ class Tree(Layer):
         size = min(text, high * 0.8)
         before = len(strip.spots)
         most = max((b.share for _, b in everyone if b.share > 0), default=1.0)
-        self._fork(strip, self.branches, strip.x.start + 4, strip.top, high, size,
-                   0, widths, reach, products, bar / most)  # fmt: skip
+        self._fork(
+            strip, self.branches, strip.x.start + 4, strip.top, high, size, 0, widths, reach, products, bar / most
+        )
         # typing goes from stage to stage, whatever was drawn on top of what
         order = [b.slot for level in range(depth) for d, b in everyone if d == level]
         strip.spots[before:] = sorted(strip.spots[before:], key=lambda s: order.index(s.slot))
 
     def _fork(
-        self, strip: Strip, branches: tuple[Branch, ...], x: float, top: float, high: float,
-        size: float, depth: int, widths: list[float], reach: float, products: float, per: float,
-    ) -> None:  # fmt: skip
+        self,
+        strip: Strip,
+        branches: tuple[Branch, ...],
+        x: float,
+        top: float,
+        high: float,
+        size: float,
+        depth: int,
+        widths: list[float],
+        reach: float,
+        products: float,
+        per: float,
+    ) -> None:
         ends = sum(one.ends for one in branches)
         start = top + high * ends / 2
         for one in sorted(branches, key=lambda one: one.on):  # those that count lie on top
@@ -92,43 +102,27 @@ class Tree(Layer):
                 self._chance(strip, one, x + reach * along, start + (y - start) * along, size, tall)
             name = shortened(one.name, LONGEST_NAME)
             ink = "mute" if one.faint else "ink"
-            strip.items.append(
-                Words(right + 5, y + size * 0.35, name, size, ink, bold=one.on)
-            )  # fmt: skip
+            strip.items.append(Words(right + 5, y + size * 0.35, name, size, ink, bold=one.on))
             after = right + 10 + widths[depth]
             if one.branches:
                 left = right + 9 + text_width(name, size, bold=one.on)
                 if after - left > 4:
                     strip.items.append(line(left, y, after, y, role, 1.0, dashed=True))
-                self._fork(strip, one.branches, after, own, high, size, depth + 1, widths, reach,
-                           products, per)  # fmt: skip
+                self._fork(strip, one.branches, after, own, high, size, depth + 1, widths, reach, products, per)
             else:
                 self._end(strip, one, after + 6, y, size, products, per)
 
-    def _chance(
-        self, strip: Strip, one: Branch, x: float, y: float, size: float, tall: float
-    ) -> None:
+    def _chance(self, strip: Strip, one: Branch, x: float, y: float, size: float, tall: float) -> None:
         wide = text_width(one.chance, size)
         strip.items.append(Block(x - wide / 2 - 3, y - tall / 2, wide + 6, tall, "page"))
         ink = "mute" if one.faint else "ink"
         strip.items.append(Words(x, y + size * 0.35, one.chance, size, ink, "middle"))
         if one.slot:
             strip.spots.append(
-                WordSpot(
-                    one.chance,
-                    x - wide / 2 - 6,
-                    y - size,
-                    wide + 12,
-                    size * 2,
-                    slot=one.slot,
-                    figure=True,
-                )
+                WordSpot(one.chance, x - wide / 2 - 6, y - size, wide + 12, size * 2, slot=one.slot, figure=True)
             )
 
-    def _end(
-        self, strip: Strip, one: Branch, x: float, y: float, size: float, products: float,
-        per: float,
-    ) -> None:  # fmt: skip
+    def _end(self, strip: Strip, one: Branch, x: float, y: float, size: float, products: float, per: float) -> None:
         ink = "mute" if one.faint else "ink"
         strip.items.append(Words(x, y + size * 0.35, one.product, size, ink, bold=one.on))
         long = one.share * per
@@ -136,6 +130,5 @@ class Tree(Layer):
             role = "tail" if one.on else "chance"
             opacity = 0.35 if one.faint else 1.0
             strip.items.append(
-                Block(x + products + 12, y - size * 0.45, long, size * 0.9, role, opacity=opacity,
-                      hatched=one.on)
-            )  # fmt: skip
+                Block(x + products + 12, y - size * 0.45, long, size * 0.9, role, opacity=opacity, hatched=one.on)
+            )

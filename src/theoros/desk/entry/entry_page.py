@@ -8,15 +8,7 @@ from itertools import pairwise
 from typing import Any
 
 from PySide6.QtCore import QCoreApplication, Qt, QTimer, Signal
-from PySide6.QtWidgets import (
-    QFrame,
-    QLabel,
-    QPushButton,
-    QSizePolicy,
-    QSplitter,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
 
 from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import to_html, to_plain
@@ -60,12 +52,7 @@ class EntryPage(QWidget):
     table_wanted = Signal(object)
 
     def __init__(
-        self,
-        session: Session,
-        theme: Theme,
-        engine: Engine,
-        known: KnownAnswers,
-        key: str = "answer",
+        self, session: Session, theme: Theme, engine: Engine, known: KnownAnswers, key: str = "answer"
     ) -> None:
         """`key` tells the work of this page from that of another with the same engine."""
         super().__init__()
@@ -427,10 +414,7 @@ class EntryPage(QWidget):
         if self.answer is None:
             return
         theme = self.theme
-        for title, steps in (
-            ("Working", self.answer.working),
-            ("In five steps", self.answer.writeup),
-        ):
+        for title, steps in (("Working", self.answer.working), ("In five steps", self.answer.writeup)):
             if not steps:
                 continue
             self.working_layout.addWidget(heading(title, theme))

@@ -101,6 +101,4 @@ def _side(numeric: bool) -> Qt.AlignmentFlag:
 
 def _shape(grid: Grid) -> tuple[object, ...]:
     """What a grid is built of: its headings, the places of its texts and the names of its slots."""
-    return grid.columns, tuple(
-        tuple(cell.name if isinstance(cell, Slot) else "" for cell in row) for row in grid.rows
-    )
+    return grid.columns, tuple(tuple(cell.name if isinstance(cell, Slot) else "" for cell in row) for row in grid.rows)

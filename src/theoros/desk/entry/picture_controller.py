@@ -134,10 +134,7 @@ class PictureController(QObject):
             return
         if words.slot:
             text, taken = QInputDialog.getText(
-                self.page.frame,
-                "Title",
-                "Above the picture:",
-                text=slot.value if slot else words.text,
+                self.page.frame, "Title", "Above the picture:", text=slot.value if slot else words.text
             )
             if taken:
                 self.page.set_slot(words.slot, text.strip())

@@ -7,15 +7,7 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import (
-    QApplication,
-    QGridLayout,
-    QHBoxLayout,
-    QLabel,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Choice, Condition, Link
 from theoros.answer.wording import to_plain
@@ -89,10 +81,7 @@ class ReadingPane(QWidget):
             rows.append(self._prose(answer.problem.sentence, 15, serif=True))
             if answer.problem.slot:
                 rows.append(self._link("Change it", answer.problem.slot))
-            rows += [
-                self._link(label, Link(label, sets=(slot, value)))
-                for label, slot, value in answer.problem.offers
-            ]
+            rows += [self._link(label, Link(label, sets=(slot, value))) for label, slot, value in answer.problem.offers]
         if reading.headline:
             rows.append(self._prose(reading.headline, 18, serif=True))
         rows += [self._prose(text) for text in reading.paragraphs]
@@ -100,8 +89,7 @@ class ReadingPane(QWidget):
         if reading.conditions:
             rows.append(self._heading(reading.conditions_title))
             rows += [
-                Row("condition", one, self._new_condition, ConditionView.show_condition)
-                for one in reading.conditions
+                Row("condition", one, self._new_condition, ConditionView.show_condition) for one in reading.conditions
             ]
         if reading.next:
             rows.append(self._heading("Next"))
@@ -124,10 +112,14 @@ class ReadingPane(QWidget):
                 rows.append(Row("fold", (name, unfolded), self._new_fold, FoldButton.show_fold))
             if unfolded or not name:
                 rows += [
-                    Row(f"setting {type(slot.holds).__name__} {slot.name}", slot,
-                        self._new_setting, SettingView.show_slot)
+                    Row(
+                        f"setting {type(slot.holds).__name__} {slot.name}",
+                        slot,
+                        self._new_setting,
+                        SettingView.show_slot,
+                    )
                     for slot in own
-                ]  # fmt: skip
+                ]
         return rows
 
     def _new_fold(self, value: tuple[str, bool]) -> FoldButton:
@@ -142,9 +134,11 @@ class ReadingPane(QWidget):
 
     def _prose(self, text: str, size: float = 13.5, *, serif: bool = False, tone: str = "") -> Row:
         return Row(
-            f"prose {size} {serif} {tone}", text,
-            lambda text: prose(text, self.theme, size, serif=serif, tone=tone), set_prose,
-        )  # fmt: skip
+            f"prose {size} {serif} {tone}",
+            text,
+            lambda text: prose(text, self.theme, size, serif=serif, tone=tone),
+            set_prose,
+        )
 
     def _link(self, label: str, to: Link | str) -> Row:
         """A link to something that is worth doing, or to a slot at fault."""
@@ -215,10 +209,7 @@ class ConditionView(QWidget):
             clear(self._choices)
             self._picks = [(one, self._new_pick(one)) for one in condition.choices]
             self._choices.addStretch()
-        self._picks = [
-            (now, pick)
-            for now, (_, pick) in zip(condition.choices, self._picks, strict=True)
-        ]  # fmt: skip
+        self._picks = [(now, pick) for now, (_, pick) in zip(condition.choices, self._picks, strict=True)]
         for choice, pick in self._picks:
             pick.setObjectName(f"choice-{choice.slot}-{choice.label}")
             pick.setChecked(choice.chosen)

@@ -98,9 +98,7 @@ class SectionView(QWidget):
             if at < len(section.figures):
                 view.show_figures(section.figures[at])
 
-    def _show_controls(
-        self, controls: tuple[Control, ...], slot_of: Callable[[str], Slot | None]
-    ) -> None:
+    def _show_controls(self, controls: tuple[Control, ...], slot_of: Callable[[str], Slot | None]) -> None:
         """Buttons that only do something else now are kept, with the focus that one may have."""
         slots = [slot_of(control.asks) if control.asks else None for control in controls]
         before, self.controls = self.controls, controls

@@ -25,10 +25,7 @@ def copy_cells(lines: list[list[str]], rich: str = "") -> None:
     """Cells as tab-separated text and as an HTML table, none of which a spreadsheet would run."""
     lines = [[guarded(cell) for cell in line] for line in lines]
     if not rich:
-        rows = "".join(
-            "<tr>" + "".join(f"<td>{escaped(cell)}</td>" for cell in line) + "</tr>"
-            for line in lines
-        )
+        rows = "".join("<tr>" + "".join(f"<td>{escaped(cell)}</td>" for cell in line) + "</tr>" for line in lines)
         rich = f"<table>{rows}</table>"
     data = QMimeData()
     data.setText(table_text(lines))

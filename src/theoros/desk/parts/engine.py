@@ -60,9 +60,7 @@ class Engine(QObject):
             self._link = self._make()
         return self._link
 
-    def run(
-        self, key: str, task: Task, tables: Mapping[str, Table] | None = None, tag: object = None
-    ) -> None:
+    def run(self, key: str, task: Task, tables: Mapping[str, Table] | None = None, tag: object = None) -> None:
         """Asks for a task; an earlier one of the same key is cancelled."""
         self.cancel(key)
         self._serial += 1

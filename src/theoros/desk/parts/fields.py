@@ -112,9 +112,8 @@ class PickField(QPushButton):
         if isinstance(holds, Pick | PickSeveral):
             kind = PickList if isinstance(holds, Pick) else PickMany
             popup = kind(
-                self._theme, holds.options, slot.value, slot.label,
-                lambda value: self._set(slot.name, value), self,
-            )  # fmt: skip
+                self._theme, holds.options, slot.value, slot.label, lambda value: self._set(slot.name, value), self
+            )
             popup.open_at(self.mapToGlobal(QPoint(0, self.height() + 2)))
 
 

@@ -51,8 +51,7 @@ class Flow(QLayout):
     def minimumSize(self) -> QSize:
         sizes = [item.minimumSize() for item in self._shown()]
         return QSize(
-            max((size.width() for size in sizes), default=0),
-            max((size.height() for size in sizes), default=0),
+            max((size.width() for size in sizes), default=0), max((size.height() for size in sizes), default=0)
         )
 
     def _shown(self) -> list[QLayoutItem]:

@@ -65,11 +65,7 @@ class FormulaEdit(QLineEdit):
 
     def keyPressEvent(self, event) -> None:
         popup = self._completer.popup()
-        if popup.isVisible() and event.key() in (
-            Qt.Key.Key_Return,
-            Qt.Key.Key_Enter,
-            Qt.Key.Key_Tab,
-        ):
+        if popup.isVisible() and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Tab):
             index = popup.currentIndex()
             if index.isValid() or event.key() == Qt.Key.Key_Tab:
                 self._complete(index.data() or self.offered[0])

@@ -41,9 +41,7 @@ class MarkWalk:
             (x, y, row)
             for marks in drawing.marks()
             if marks.rows is not None
-            for x, y, row in zip(
-                marks.x.tolist(), marks.y.tolist(), marks.rows.tolist(), strict=True
-            )
+            for x, y, row in zip(marks.x.tolist(), marks.y.tolist(), marks.rows.tolist(), strict=True)
         )
         rows = [one for *_, one in self._order]
         self._at = rows.index(row) if row in rows else None

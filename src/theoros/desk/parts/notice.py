@@ -24,9 +24,7 @@ class Notice(QWidget):
         self.buttons: list[QPushButton] = []
         self.hide()
 
-    def say(
-        self, text: str, links: Sequence[tuple[str, Callable[[], object]]], tone: str = "mute"
-    ) -> None:
+    def say(self, text: str, links: Sequence[tuple[str, Callable[[], object]]], tone: str = "mute") -> None:
         """Shows a text with links behind it; the empty text hides it."""
         clear(self._row)
         self.buttons = []

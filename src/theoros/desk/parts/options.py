@@ -32,8 +32,7 @@ class OptionDelegate(QStyledItemDelegate):
         rect: QRect = option.rect
         if option.state & QStyle.StateFlag.State_Selected:
             painter.fillRect(rect, self.theme.colour("wash"))
-            painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()),
-                             self.theme.colour("data"))  # fmt: skip
+            painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()), self.theme.colour("data"))
         inner = rect.adjusted(12, 4, -12, -4)
         checked = index.data(CHECKED)
         if checked is not None:
@@ -52,17 +51,12 @@ class OptionDelegate(QStyledItemDelegate):
         painter.setFont(self.theme.font(13.5))
         able = option.state & QStyle.StateFlag.State_Enabled
         painter.setPen(self.theme.colour("ink" if able else "mute"))
-        text = painter.fontMetrics().elidedText(
-            held.label, Qt.TextElideMode.ElideRight, max(room, 60)
-        )
+        text = painter.fontMetrics().elidedText(held.label, Qt.TextElideMode.ElideRight, max(room, 60))
         painter.drawText(line, Qt.AlignmentFlag.AlignLeft, text)
         if held.help:
-            below = QRect(inner.left(), inner.top() + self.theme.px(18), inner.width(),
-                          self.theme.px(16))  # fmt: skip
+            below = QRect(inner.left(), inner.top() + self.theme.px(18), inner.width(), self.theme.px(16))
             painter.setPen(self.theme.colour("mute"))
             painter.setFont(self.theme.font(12))
-            text = painter.fontMetrics().elidedText(
-                held.help, Qt.TextElideMode.ElideRight, inner.width()
-            )
+            text = painter.fontMetrics().elidedText(held.help, Qt.TextElideMode.ElideRight, inner.width())
             painter.drawText(below, Qt.AlignmentFlag.AlignLeft, text)
         painter.restore()

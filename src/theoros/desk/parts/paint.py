@@ -92,12 +92,8 @@ def _block(painter: QPainter, item: Block, palette: Palette) -> None:
         painter.fillRect(rect, QBrush(_hatched_tile(palette[item.fill], palette["ink"])))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         return
-    painter.setPen(
-        QPen(QColor(palette[item.stroke]), item.line) if item.stroke else Qt.PenStyle.NoPen
-    )
-    painter.setBrush(
-        _faded(palette[item.fill], item.opacity) if item.fill else Qt.BrushStyle.NoBrush
-    )
+    painter.setPen(QPen(QColor(palette[item.stroke]), item.line) if item.stroke else Qt.PenStyle.NoPen)
+    painter.setBrush(_faded(palette[item.fill], item.opacity) if item.fill else Qt.BrushStyle.NoBrush)
     painter.drawRect(rect)
     if item.hatched:
         painter.setPen(Qt.PenStyle.NoPen)
@@ -182,9 +178,7 @@ def _is_plain(painter: QPainter) -> bool:
     """Whether it draws on pixels, one for one."""
     device = painter.device()
     return (
-        isinstance(device, QPixmap | QImage)
-        and device.devicePixelRatio() == 1.0
-        and painter.transform().isIdentity()
+        isinstance(device, QPixmap | QImage) and device.devicePixelRatio() == 1.0 and painter.transform().isIdentity()
     )
 
 
@@ -203,10 +197,7 @@ def _hatch(palette: Palette) -> QBrush:
 
 
 def picture_image(
-    picture: Picture,
-    size: tuple[int, int] = EXPORT_SIZE,
-    scale: float = 2.0,
-    caption: str = "",
+    picture: Picture, size: tuple[int, int] = EXPORT_SIZE, scale: float = 2.0, caption: str = ""
 ) -> QImage:
     """The picture as an image on paper colours, `scale` pixels to the point."""
     image = drawing_image(lay_out_static(picture, *size, caption), scale)

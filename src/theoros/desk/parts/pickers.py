@@ -75,8 +75,7 @@ class PickList(QFrame):
             item = QListWidgetItem(option.label)
             item.setData(OPTION, option)
             say_on_hover(item, option.help)
-            item.setData(Qt.ItemDataRole.AccessibleDescriptionRole,
-                         f"{option.detail} {option.help}".strip())  # fmt: skip
+            item.setData(Qt.ItemDataRole.AccessibleDescriptionRole, f"{option.detail} {option.help}".strip())
             self.list.addItem(item)
             if option.value == value:
                 self.list.setCurrentItem(item)
@@ -133,12 +132,7 @@ class PickList(QFrame):
         if event.type() == event.Type.KeyPress:
             key = event.key()
             letters = event.text()
-            if (
-                watched is self.list
-                and letters.isprintable()
-                and letters
-                and (letters != " " or self._goes_on())
-            ):
+            if watched is self.list and letters.isprintable() and letters and (letters != " " or self._goes_on()):
                 self._search(letters)
                 return True
             if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
@@ -235,9 +229,7 @@ class PickMany(PickList):
             self.list.addItem(held[value])
 
     def eventFilter(self, watched, event) -> bool:
-        alt = event.type() == event.Type.KeyPress and (
-            event.modifiers() & Qt.KeyboardModifier.AltModifier
-        )
+        alt = event.type() == event.Type.KeyPress and (event.modifiers() & Qt.KeyboardModifier.AltModifier)
         if alt and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._move(-1 if event.key() == Qt.Key.Key_Up else 1)
             return True

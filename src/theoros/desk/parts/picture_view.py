@@ -98,9 +98,7 @@ class PictureView(QWidget):
         after = self._places() if self._before else {}
         fallen = self._fall(after)
         moved = fallen or any(
-            abs(x - after[row][0]) + abs(y - after[row][1]) > 1
-            for row, (x, y) in self._before.items()
-            if row in after
+            abs(x - after[row][0]) + abs(y - after[row][1]) > 1 for row, (x, y) in self._before.items() if row in after
         )
         if moved:
             self._clock.start()
@@ -209,15 +207,11 @@ class PictureView(QWidget):
             if isinstance(item, Marks) and item.rows is not None:
                 starts = [
                     self._before.get(row, (x, y))
-                    for row, x, y in zip(
-                        _names(item).tolist(), item.x.tolist(), item.y.tolist(), strict=True
-                    )
+                    for row, x, y in zip(_names(item).tolist(), item.x.tolist(), item.y.tolist(), strict=True)
                 ]
                 begun: Floats = np.array(starts)
                 item = replace(
-                    item,
-                    x=begun[:, 0] + (item.x - begun[:, 0]) * eased,
-                    y=begun[:, 1] + (item.y - begun[:, 1]) * eased,
+                    item, x=begun[:, 0] + (item.x - begun[:, 0]) * eased, y=begun[:, 1] + (item.y - begun[:, 1]) * eased
                 )
             paint_item(painter, item, self.theme.colours)
         for handle in drawing.handles:

@@ -13,28 +13,13 @@ from typing import Any
 
 from PySide6.QtCore import QPoint, QRect, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QFontMetricsF, QPainter
-from PySide6.QtWidgets import (
-    QAbstractButton,
-    QCompleter,
-    QLineEdit,
-    QSizePolicy,
-    QWidget,
-)
+from PySide6.QtWidgets import QAbstractButton, QCompleter, QLineEdit, QSizePolicy, QWidget
 
 from theoros.desk.parts.formula_edit import FormulaEdit, pointed
 from theoros.desk.parts.pickers import PickList, PickMany
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import PlainLabel, say_on_hover, set_tone
-from theoros.verbs.core.slots import (
-    Phrase,
-    Pick,
-    PickSeveral,
-    Slot,
-    TypeFormula,
-    TypeNumber,
-    TypeText,
-    joined,
-)
+from theoros.verbs.core.slots import Phrase, Pick, PickSeveral, Slot, TypeFormula, TypeNumber, TypeText, joined
 
 SIZE = 20.0
 LINE = 1.55
@@ -96,19 +81,11 @@ class SlotButton(QAbstractButton):
             self.click()
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and isinstance(bar, StatementBar):
             bar.walk(self, 1 if key == Qt.Key.Key_Right else -1)
-        elif (
-            isinstance(self.slot.holds, TypeText)
-            and event.text().isprintable()
-            and event.text().strip()
-        ):
+        elif isinstance(self.slot.holds, TypeText) and event.text().isprintable() and event.text().strip():
             self.click()  # typing begins the text anew
             if isinstance(bar, StatementBar) and bar.editor:
                 bar.editor.setText(event.text())
-        elif (
-            isinstance(self.slot.holds, Pick)
-            and isinstance(bar, StatementBar)
-            and event.text().isalnum()
-        ):
+        elif isinstance(self.slot.holds, Pick) and isinstance(bar, StatementBar) and event.text().isalnum():
             bar.open_to_find(self, event.text())
         elif isinstance(self.slot.holds, TypeNumber) and _BEGINS.match(event.text()):
             self.click()  # typing a digit begins the number
@@ -294,9 +271,7 @@ class StatementBar(QWidget):
         if self._editing is None or part is not self._editing:
             return wide
         holds = self._editing.slot.holds
-        least = (
-            420 if isinstance(holds, TypeFormula) else 170 if isinstance(holds, TypeText) else 90
-        )
+        least = 420 if isinstance(holds, TypeFormula) else 170 if isinstance(holds, TypeText) else 90
         return max(wide, self.theme.px(least))
 
     # opening a slot
@@ -328,9 +303,13 @@ class StatementBar(QWidget):
             popup.begin(typed)
         elif isinstance(slot.holds, PickSeveral):
             many = PickMany(
-                self.theme, slot.holds.options, slot.value, slot.label,
-                lambda value: self.slot_set.emit(slot.name, value), self,
-            )  # fmt: skip
+                self.theme,
+                slot.holds.options,
+                slot.value,
+                slot.label,
+                lambda value: self.slot_set.emit(slot.name, value),
+                self,
+            )
             self._opened = slot.name
             many.open_at(button.mapToGlobal(QPoint(0, button.height() + 2)))
         else:
@@ -377,10 +356,7 @@ class StatementBar(QWidget):
             if event.type() == event.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
                 self._put_back()
                 return True
-            if event.type() == event.Type.KeyPress and event.key() in (
-                Qt.Key.Key_Tab,
-                Qt.Key.Key_Backtab,
-            ):
+            if event.type() == event.Type.KeyPress and event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab):
                 back, by = self._editing, 1 if event.key() == Qt.Key.Key_Tab else -1
                 self._typed()
                 if self.editor is None and back is not None:

@@ -16,14 +16,7 @@ from PySide6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QMenu,
-    QSizePolicy,
-    QToolButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.placing import place

@@ -18,9 +18,14 @@ class TypedOver(QWidget):
     """Enter or leaving sets the slot, Esc leaves it as it was, Tab goes on to the next."""
 
     def __init__(
-        self, parent: QWidget, slot: Slot, at: QRect, theme: Theme,
-        set_slot: Callable[[str, object], None], go_on: Callable[[int], None],
-    ) -> None:  # fmt: skip
+        self,
+        parent: QWidget,
+        slot: Slot,
+        at: QRect,
+        theme: Theme,
+        set_slot: Callable[[str, object], None],
+        go_on: Callable[[int], None],
+    ) -> None:
         super().__init__(parent)
         self._go_on, self._done = go_on, False
         self.field: Field = field_of(slot, set_slot, theme)

@@ -63,9 +63,7 @@ def heading(text: str, theme: Theme) -> QLabel:
     return label
 
 
-def prose(
-    text: str, theme: Theme, size: float = 13.5, *, serif: bool = False, tone: str = ""
-) -> QLabel:
+def prose(text: str, theme: Theme, size: float = 13.5, *, serif: bool = False, tone: str = "") -> QLabel:
     """Marked-up text that wraps and can be selected and copied."""
     label = QLabel()
     label.setTextFormat(Qt.TextFormat.RichText)
@@ -73,8 +71,7 @@ def prose(
     label.setFont(theme.font(size, serif=serif))
     label.setProperty("tone", tone)
     label.setTextInteractionFlags(
-        Qt.TextInteractionFlag.TextSelectableByMouse
-        | Qt.TextInteractionFlag.TextSelectableByKeyboard
+        Qt.TextInteractionFlag.TextSelectableByMouse | Qt.TextInteractionFlag.TextSelectableByKeyboard
     )
     label.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     set_prose(label, text)
@@ -138,9 +135,7 @@ class LinkButton(QPushButton):
         self._label.setGeometry(0, 2, self.width(), self.height() - 4)
 
     def focusInEvent(self, event) -> None:
-        self._label.setStyleSheet(
-            f"color: {self._theme.colours['data']}; text-decoration: underline;"
-        )
+        self._label.setStyleSheet(f"color: {self._theme.colours['data']}; text-decoration: underline;")
         super().focusInEvent(event)
 
     def focusOutEvent(self, event) -> None:
@@ -224,9 +219,7 @@ def scrolled(content: QWidget, name: str) -> Scrolled:
     return area
 
 
-def column(
-    *, margins: tuple[int, int, int, int] = (16, 10, 14, 10), spacing: int = 6
-) -> QVBoxLayout:
+def column(*, margins: tuple[int, int, int, int] = (16, 10, 14, 10), spacing: int = 6) -> QVBoxLayout:
     layout = QVBoxLayout()
     layout.setContentsMargins(*margins)
     layout.setSpacing(spacing)

@@ -7,16 +7,7 @@ from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QPixmap
-from PySide6.QtWidgets import (
-    QFrame,
-    QHBoxLayout,
-    QLabel,
-    QMenu,
-    QPlainTextEdit,
-    QToolButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPlainTextEdit, QToolButton, QVBoxLayout, QWidget
 
 from theoros.answer.parts import MARKS, Answer, ResultTable
 from theoros.answer.picture import Picture
@@ -80,13 +71,7 @@ class TextEditor(QPlainTextEdit):
 class ReportPage(QWidget):
     entry_wanted = Signal(str)
 
-    def __init__(
-        self,
-        session: Session,
-        theme: Theme,
-        engine: Engine,
-        known: Callable[[Entry], Answer | None],
-    ) -> None:
+    def __init__(self, session: Session, theme: Theme, engine: Engine, known: Callable[[Entry], Answer | None]) -> None:
         super().__init__()
         self.setObjectName("page")
         self.session, self.theme, self.engine, self._known = session, theme, engine, known
@@ -160,12 +145,7 @@ class ReportPage(QWidget):
         head.addStretch()
         for sign, name, action, able in (
             ("↑", "up", lambda: self.session.do(edits.MoveBlock(block.id, at - 1)), at > 0),
-            (
-                "↓",
-                "down",
-                lambda: self.session.do(edits.MoveBlock(block.id, at + 1)),
-                at < count - 1,
-            ),
+            ("↓", "down", lambda: self.session.do(edits.MoveBlock(block.id, at + 1)), at < count - 1),
             ("✕", "out of the report", lambda: self.session.do(edits.RemoveBlock(block.id)), True),
         ):
             tool = QToolButton()
@@ -248,9 +228,7 @@ class ReportPage(QWidget):
         if "cautions" in has:
             for text in reading.cautions:
                 box.addWidget(prose(text, theme, tone="mute"))
-        steps = (found.working if "working" in has else ()) + (
-            found.writeup if "five steps" in has else ()
-        )
+        steps = (found.working if "working" in has else ()) + (found.writeup if "five steps" in has else ())
         for step in steps:
             box.addWidget(StepView(step, theme))
 
@@ -319,8 +297,7 @@ class ReportPane(QWidget):
             "Each placed entry brings its picture, sentence, figures and reading; a test its five "
             "steps instead. “Parts shown” changes that. Change a cell or a slot, and the report "
             "follows.",
-            "The export is one HTML file with everything in it. It opens in any browser and in "
-            "word processors.",
+            "The export is one HTML file with everything in it. It opens in any browser and in word processors.",
         ):
             layout.addWidget(prose(text, theme))
         layout.addWidget(button("Export…", self.export_wanted.emit, main=True))

@@ -263,9 +263,7 @@ class ArrangePage(QWidget):
         self.apply_button.setEnabled(False)
         self.worker.run(APPLY, steps)
 
-    def _applied(
-        self, edit: edits.Arrange, before: Study, after: Study | ValueError, result: Preview | None
-    ) -> None:
+    def _applied(self, edit: edits.Arrange, before: Study, after: Study | ValueError, result: Preview | None) -> None:
         if isinstance(after, ValueError):
             self.bar.say(str(after), "bad")
             return

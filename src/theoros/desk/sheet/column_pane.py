@@ -7,15 +7,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtWidgets import (
-    QGridLayout,
-    QHBoxLayout,
-    QLineEdit,
-    QMessageBox,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QMessageBox, QPushButton, QVBoxLayout, QWidget
 
 from theoros.answer.wording import counted, listed_briefly
 from theoros.desk.parts.engine import Engine
@@ -65,12 +57,7 @@ class ColumnPane(QWidget):
         self.kind = QPushButton()
         self.kind.setStyleSheet("text-align: left;")
         self.kind.clicked.connect(self._choose_kind)
-        for text, field in (
-            ("Name", self.name),
-            ("Unit", self.unit),
-            ("Kind", self.kind),
-            ("Meaning", self.meaning),
-        ):
+        for text, field in (("Name", self.name), ("Unit", self.unit), ("Kind", self.kind), ("Meaning", self.meaning)):
             label = mute(text)
             label.setFixedWidth(76)
             label.setBuddy(field)
@@ -79,9 +66,7 @@ class ColumnPane(QWidget):
         for line in (self.name, self.unit, self.meaning):
             line.editingFinished.connect(self._typed)
         self._fields = fields
-        for line, after in (
-            (self.name, self.unit), (self.unit, self.meaning), (self.meaning, None),
-        ):  # fmt: skip
+        for line, after in ((self.name, self.unit), (self.unit, self.meaning), (self.meaning, None)):
             line.returnPressed.connect(lambda to=after: self._on(to))
         layout.addLayout(fields)
         self.picture_place = QVBoxLayout()
@@ -242,12 +227,7 @@ class ColumnPane(QWidget):
         about = table.by_name.get(self.column_name) if table else None
         if table is None or about is None:
             return
-        new = replace(
-            about,
-            name=self.name.text(),
-            unit=self.unit.text().strip(),
-            meaning=self.meaning.text().strip(),
-        )
+        new = replace(about, name=self.name.text(), unit=self.unit.text().strip(), meaning=self.meaning.text().strip())
         if new == about:
             return
         self.column_name = " ".join(new.name.split()) or about.name
@@ -330,9 +310,7 @@ class ColumnPane(QWidget):
                 f"{'is' if len(lost) == 1 else 'are'} not a {kind} and would become missing: "
                 f"{listed_briefly([*shown, *more], 8)}."
             )
-            make_missing = question.addButton(
-                "Make them missing", QMessageBox.ButtonRole.AcceptRole
-            )
+            make_missing = question.addButton("Make them missing", QMessageBox.ButtonRole.AcceptRole)
             question.addButton("Stop", QMessageBox.ButtonRole.RejectRole)
             question.exec()
             if question.clickedButton() is not make_missing:

@@ -3,14 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import (
-    QCheckBox,
-    QHBoxLayout,
-    QLineEdit,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from theoros.answer.wording import counted, whole
 from theoros.desk.parts.widgets import PlainLabel, button, set_tone
@@ -149,18 +142,13 @@ class FindBar(QWidget):
         count = len(self._look())
         if table is None or not count:
             return
-        edit = edits.ReplaceText(
-            table.name, search.text, self.by.text(), search.whole, search.case
-        )  # fmt: skip
+        edit = edits.ReplaceText(table.name, search.text, self.by.text(), search.whole, search.case)
         if self.sheet.session.do(edit):
             self._look()
             self.told.setText(f"replaced in {counted(count, 'cell')}")
 
     def eventFilter(self, watched, event) -> bool:
-        if event.type() == event.Type.KeyPress and event.key() in (
-            Qt.Key.Key_Return,
-            Qt.Key.Key_Enter,
-        ):
+        if event.type() == event.Type.KeyPress and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             back = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             self.go(-1 if back else 1)
             return True

@@ -25,9 +25,7 @@ class HeadMenus:
 
     def __init__(self, page: TablePage) -> None:
         self.page, self.sheet = page, page.sheet
-        for head, ask in (
-            (self.sheet.header, self._ask_column), (self.sheet.row_header, self._ask_row),
-        ):  # fmt: skip
+        for head, ask in ((self.sheet.header, self._ask_column), (self.sheet.row_header, self._ask_row)):
             head.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
             head.customContextMenuRequested.connect(ask)
 
@@ -80,9 +78,7 @@ class HeadMenus:
         if asked:
             menu.addSeparator()
         for offer in asked:
-            menu.addAction(
-                offer.text, partial(self.page.statement_wanted.emit, offer.statement)
-            )  # fmt: skip
+            menu.addAction(offer.text, partial(self.page.statement_wanted.emit, offer.statement))
         return menu
 
     def row_menu(self, row: int) -> QMenu | None:

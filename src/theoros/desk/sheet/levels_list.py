@@ -6,12 +6,7 @@ from collections.abc import Mapping
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import (
-    QAbstractItemView,
-    QListWidget,
-    QListWidgetItem,
-    QStyledItemDelegate,
-)
+from PySide6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem, QStyledItemDelegate
 
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import say_on_hover
@@ -62,13 +57,8 @@ class LevelsList(QListWidget):
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setDefaultDropAction(Qt.DropAction.MoveAction)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setEditTriggers(
-            QAbstractItemView.EditTrigger.DoubleClicked
-            | QAbstractItemView.EditTrigger.EditKeyPressed
-        )
-        self.setToolTip(
-            "Drag a level to its place; double-click to name it. Two with one name merge."
-        )
+        self.setEditTriggers(QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed)
+        self.setToolTip("Drag a level to its place; double-click to name it. Two with one name merge.")
         self._filling = False
         self.itemChanged.connect(self._changed)
 
@@ -113,10 +103,7 @@ class LevelsList(QListWidget):
         QTimer.singleShot(0, lambda: self.ordered.emit(self.levels()))
 
     def keyPressEvent(self, event) -> None:
-        if event.modifiers() & Qt.KeyboardModifier.AltModifier and event.key() in (
-            Qt.Key.Key_Up,
-            Qt.Key.Key_Down,
-        ):
+        if event.modifiers() & Qt.KeyboardModifier.AltModifier and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.move_current(-1 if event.key() == Qt.Key.Key_Up else 1)
             return
         super().keyPressEvent(event)

@@ -8,16 +8,7 @@ from PySide6.QtWidgets import QCompleter, QHBoxLayout, QLineEdit, QVBoxLayout, Q
 from theoros.answer.wording import counted
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import (
-    PlainLabel,
-    button,
-    clear,
-    column,
-    form,
-    heading,
-    mute,
-    say_on_hover,
-)
+from theoros.desk.parts.widgets import PlainLabel, button, clear, column, form, heading, mute, say_on_hover
 from theoros.study import edits
 from theoros.table.table import Column, Table
 
@@ -132,9 +123,7 @@ class RowCard(QWidget):
                 field.style().polish(field)
         new = self.row >= table.rows
         aside = "" if new or table.in_use[self.row] else ", not in use"
-        self.title.setText(
-            f"New {table.noun}" if new else f"Row {self.row + 1} of {table.rows}{aside}"
-        )
+        self.title.setText(f"New {table.noun}" if new else f"Row {self.row + 1} of {table.rows}{aside}")
         self.back.setEnabled(self.row > 0)
         self.forth.setEnabled(self.row < table.rows)
 

@@ -2,13 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import (
-    QItemSelection,
-    QItemSelectionModel,
-    Qt,
-    QTimer,
-    Signal,
-)
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
@@ -24,13 +18,7 @@ from PySide6.QtWidgets import (
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.sheet.sheet_controller import SheetController
-from theoros.desk.sheet.sheet_header import (
-    HEADER,
-    HEADER_PLAIN,
-    MovingHeader,
-    SheetHeader,
-    header_words,
-)
+from theoros.desk.sheet.sheet_header import HEADER, HEADER_PLAIN, MovingHeader, SheetHeader, header_words
 from theoros.desk.sheet.sheet_keys import SheetKeys
 from theoros.desk.sheet.table_model import SheetModel
 from theoros.lazy_imports import np
@@ -82,9 +70,7 @@ class CellDelegate(QStyledItemDelegate):
 
     def createEditor(self, parent, option, index) -> QLineEdit:
         editor = QLineEdit(parent)
-        editor.setAccessibleName(
-            str(index.model().headerData(index.column(), Qt.Orientation.Horizontal))
-        )
+        editor.setAccessibleName(str(index.model().headerData(index.column(), Qt.Orientation.Horizontal)))
         return editor
 
     def setModelData(self, editor, model, index) -> None:
@@ -94,10 +80,7 @@ class CellDelegate(QStyledItemDelegate):
             QTimer.singleShot(0, lambda: sheet.reopen(index.row(), index.column(), text))
 
     def eventFilter(self, editor, event) -> bool:
-        if event.type() == event.Type.KeyPress and event.key() in (
-            Qt.Key.Key_Return,
-            Qt.Key.Key_Enter,
-        ):
+        if event.type() == event.Type.KeyPress and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.commitData.emit(editor)
             self.closeEditor.emit(editor, QAbstractItemDelegate.EndEditHint.NoHint)
             sheet = self.parent()
@@ -439,10 +422,7 @@ class Sheet(QTableView):
         if 0 < rows.size <= MOST_SELECTED:
             breaks = np.flatnonzero(np.diff(rows) > 1) + 1
             for run in np.split(rows, breaks):
-                chosen.select(
-                    self.sheet_model.index(int(run[0]), 0),
-                    self.sheet_model.index(int(run[-1]), last),
-                )
+                chosen.select(self.sheet_model.index(int(run[0]), 0), self.sheet_model.index(int(run[-1]), last))
         self.selectionModel().select(chosen, QItemSelectionModel.SelectionFlag.ClearAndSelect)
         if rows.size:
             self.scrollTo(

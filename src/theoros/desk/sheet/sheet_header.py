@@ -139,9 +139,7 @@ class SheetHeader(MovingHeader):
                     tall = max(1 if share else 0, round(high * share))
                     left = inner.left() + round(at * wide)
                     right = inner.left() + round((at + 1) * wide) - 1
-                    painter.fillRect(
-                        QRect(left, inner.bottom() + 1 - tall, max(1, right - left), tall), colour
-                    )
+                    painter.fillRect(QRect(left, inner.bottom() + 1 - tall, max(1, right - left), tall), colour)
         else:
             painter.setFont(self.theme.font(16))
             painter.setPen(c("mute"))

@@ -12,14 +12,13 @@ from theoros.lazy_imports import np
 if TYPE_CHECKING:
     from theoros.desk.sheet.sheet import Sheet
 
-DIRECTIONS = {
-    Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0),
-    Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1),
-}  # fmt: skip
+DIRECTIONS = {Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1)}
 ALT_MOVES = {
-    Qt.Key.Key_Up: ("rows", -1), Qt.Key.Key_Down: ("rows", 1),
-    Qt.Key.Key_Left: ("columns", -1), Qt.Key.Key_Right: ("columns", 1),
-}  # fmt: skip
+    Qt.Key.Key_Up: ("rows", -1),
+    Qt.Key.Key_Down: ("rows", 1),
+    Qt.Key.Key_Left: ("columns", -1),
+    Qt.Key.Key_Right: ("columns", 1),
+}
 _FLAGS = QItemSelectionModel.SelectionFlag
 
 
@@ -124,9 +123,7 @@ class SheetKeys:
             return row, column
         inside = filled(column) and filled(ahead)
         column = ahead
-        while 0 <= column + step <= last_column and (
-            filled(column + step) if inside else not filled(column)
-        ):
+        while 0 <= column + step <= last_column and (filled(column + step) if inside else not filled(column)):
             column += step
         return row, column
 

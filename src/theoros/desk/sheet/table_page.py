@@ -8,14 +8,7 @@ from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QInputDialog,
-    QMenu,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from theoros.answer.wording import counted, listed_briefly
 from theoros.desk.parts.engine import Engine
@@ -89,9 +82,7 @@ class TablePage(QWidget):
         self.empty.setProperty("tone", "mute")
         layout.addWidget(self.empty)
         self.arrange.clicked.connect(
-            lambda: self.arrange_menu().exec(
-                self.arrange.mapToGlobal(self.arrange.rect().bottomLeft())
-            )
+            lambda: self.arrange_menu().exec(self.arrange.mapToGlobal(self.arrange.rect().bottomLeft()))
         )
         engine.stepped.connect(self._profiled)
         theme.changed.connect(self._retheme)
@@ -105,9 +96,7 @@ class TablePage(QWidget):
         self.title.setFont(self.theme.font(22, serif=True))
         ink = self.theme.colours["ink"]
         size = self.theme.px(22)
-        self.title.setStyleSheet(
-            f"font-family: 'Source Serif 4'; font-size: {size}px; color: {ink};"
-        )
+        self.title.setStyleSheet(f"font-family: 'Source Serif 4'; font-size: {size}px; color: {ink};")
 
     def show_table(self, name: str) -> None:
         another = name != self.sheet.sheet_model.name
@@ -123,8 +112,7 @@ class TablePage(QWidget):
         if another:
             self.doubt.say("", [])
         self.empty.setText(
-            "Type a value to begin; Tab goes right, Enter down. Or paste a block from a "
-            "spreadsheet (Ctrl+V)."
+            "Type a value to begin; Tab goes right, Enter down. Or paste a block from a spreadsheet (Ctrl+V)."
             if not table.columns
             else ""
         )
@@ -147,13 +135,10 @@ class TablePage(QWidget):
             count = len(table.aside)
             parts.append(f"{counted(count, 'row')} {'is' if count == 1 else 'are'} set aside.")
             back = edits.SetAside(table.name, tuple(sorted(table.aside)), False)
-            links.append((f"Take {'it' if count == 1 else 'them'} back",
-                          lambda: self.session.do(back)))  # fmt: skip
+            links.append((f"Take {'it' if count == 1 else 'them'} back", lambda: self.session.do(back)))
         if table.origin is not None:
             parts.append("The rows are sorted.")
-            links.append(
-                ("Original order", lambda: self.session.do(edits.OriginalOrder(table.name)))
-            )
+            links.append(("Original order", lambda: self.session.do(edits.OriginalOrder(table.name))))
         self.kept.say("  ".join(parts), links)
 
     def _say_names(self, table: Table) -> None:
@@ -185,16 +170,12 @@ class TablePage(QWidget):
                 (
                     f"Make it a {other}",
                     lambda: self.session.do(
-                        edits.ChangeColumn(
-                            table.name, name, replace(column, kind=other, checked=True)
-                        )
+                        edits.ChangeColumn(table.name, name, replace(column, kind=other, checked=True))
                     ),
                 ),
                 (
                     f"It is a {column.kind}",
-                    lambda: self.session.do(
-                        edits.ChangeColumn(table.name, name, replace(column, checked=True))
-                    ),
+                    lambda: self.session.do(edits.ChangeColumn(table.name, name, replace(column, checked=True))),
                 ),
             ],
             "warn",
@@ -203,9 +184,7 @@ class TablePage(QWidget):
     def _profile(self, table: Table) -> None:
         """Profiles come from the engine; the old ones stay until the new are there."""
         model = self.sheet.sheet_model
-        model.profiles = {
-            name: kept for name, kept in model.profiles.items() if name in table.by_name
-        }
+        model.profiles = {name: kept for name, kept in model.profiles.items() if name in table.by_name}
         task, tables = ProfileColumns(table.name), {table.name: table}
         self.engine.run("profiles", task, tables, table)
 

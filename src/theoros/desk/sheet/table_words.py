@@ -31,7 +31,7 @@ GOT_HELP = {
     "random assignment": "Who got what was dealt by chance: a difference may be its effect.",
     "observed": "Neither drawn nor assigned by chance: no cause, and care with the population.",
     "whole population": "Everyone there is: nothing is left to be inferred.",
-}  # fmt: skip
+}
 
 
 class TableWords(QWidget):
@@ -77,9 +77,7 @@ class TableWords(QWidget):
         table = self._table
         if table is None:
             return
-        noun, taken = QInputDialog.getText(
-            self, "What is one row?", "Each row is one …", text=table.noun
-        )
+        noun, taken = QInputDialog.getText(self, "What is one row?", "Each row is one …", text=table.noun)
         if taken and self.session.do(edits.ChangeTable(table.name, table.name, noun)):
             self._say(f"Two of them are two {plural(noun.strip() or 'row')}.")
 
@@ -88,8 +86,13 @@ class TableWords(QWidget):
         if table is None:
             return
         options = tuple(Option(k, words, help=GOT_HELP[k]) for k, words in GOT_WORDS.items())
-        self._pick(options, table.sampling, "how the rows were got", self.got,
-                   lambda got: self.session.do(edits.SetGot(table.name, got)))  # fmt: skip
+        self._pick(
+            options,
+            table.sampling,
+            "how the rows were got",
+            self.got,
+            lambda got: self.session.do(edits.SetGot(table.name, got)),
+        )
 
     def choose_counts(self) -> None:
         table = self._table
@@ -97,12 +100,20 @@ class TableWords(QWidget):
             return
         options = [Option("", "once each", help="Every row is one case.")]
         options += [
-            Option(column.name, f"as often as {column.name} says",
-                   help="A table of counts: each row stands for so many cases.")
+            Option(
+                column.name,
+                f"as often as {column.name} says",
+                help="A table of counts: each row stands for so many cases.",
+            )
             for column in table.of_kind(Kind.NUMBER)
-        ]  # fmt: skip
-        self._pick(tuple(options), table.counts, "how rows count", self.counts,
-                   lambda column: self.session.do(edits.SetCounts(table.name, column)))  # fmt: skip
+        ]
+        self._pick(
+            tuple(options),
+            table.counts,
+            "how rows count",
+            self.counts,
+            lambda column: self.session.do(edits.SetCounts(table.name, column)),
+        )
 
     def _pick(self, options, now, title, link: QPushButton, picked) -> None:
         from theoros.desk.parts.pickers import PickList

@@ -49,9 +49,7 @@ class Asking:
             return
         table, columns = self._at_hand()
         stage = self.stage
-        dialog = GuideDialog(
-            guide, stage.theme, stage.session.study.by_name, table, columns, stage.frame
-        )
+        dialog = GuideDialog(guide, stage.theme, stage.session.study.by_name, table, columns, stage.frame)
         dialog.chosen.connect(self.add_entry)
         dialog.open()
 
@@ -150,8 +148,10 @@ class Asking:
         if not aside and table is not None and not chosen:
             chosen = sorted(table.aside)
         if not chosen:
-            self.stage.banner.say("No rows are selected. Select some, by their numbers or by "
-                                   "sweeping over their marks in a picture.", "warn")  # fmt: skip
+            self.stage.banner.say(
+                "No rows are selected. Select some, by their numbers or by sweeping over their marks in a picture.",
+                "warn",
+            )
             return
         self.set_aside(chosen, aside)
 
@@ -196,13 +196,9 @@ class Asking:
                 self.stage.frame, "Rename entry", "Title:", text=entry.name(study.by_name)
             )
             if taken:
-                self.stage.session.do(
-                    edits.ChangeEntry(replace(entry, title=" ".join(text.split())[:200]))
-                )
+                self.stage.session.do(edits.ChangeEntry(replace(entry, title=" ".join(text.split())[:200])))
         else:
-            text, taken = QInputDialog.getText(
-                self.stage.frame, "Name the study", "Title:", text=study.title
-            )
+            text, taken = QInputDialog.getText(self.stage.frame, "Name the study", "Title:", text=study.title)
             if taken:
                 self.stage.session.do(edits.SetTitle(text))
 

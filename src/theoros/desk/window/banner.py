@@ -45,12 +45,7 @@ class Banner(QFrame):
         self.ask(text, [], tone=tone, brief=brief)
 
     def ask(
-        self,
-        text: str,
-        offers: Sequence[tuple[str, Callable[[], object]]],
-        *,
-        tone: str = "mute",
-        brief: bool = False,
+        self, text: str, offers: Sequence[tuple[str, Callable[[], object]]], *, tone: str = "mute", brief: bool = False
     ) -> None:
         """Shows a sentence with buttons for what can be done."""
         for one in self._buttons:
@@ -65,9 +60,7 @@ class Banner(QFrame):
         self.label.setText(text)
         self.setAccessibleName(text)
         c = self.theme.colours
-        self.setStyleSheet(
-            f"QFrame#banner {{ background: {c['wash']}; border-bottom: 1px solid {c['rule']}; }}"
-        )
+        self.setStyleSheet(f"QFrame#banner {{ background: {c['wash']}; border-bottom: 1px solid {c['rule']}; }}")
         self.label.setStyleSheet(f"color: {c[tone] if tone != 'mute' else c['ink']};")
         self._timer.stop()
         if brief:

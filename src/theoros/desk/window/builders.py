@@ -108,10 +108,7 @@ def report_page(window: Window) -> ReportPage:
 
     known = window.entry_pages.known
     page = ReportPage(
-        window.session,
-        window.theme,
-        window.answers,
-        lambda entry: known.find(entry, window.session.study),
+        window.session, window.theme, window.answers, lambda entry: known.find(entry, window.session.study)
     )
     window.pages.addWidget(page)
     page.entry_wanted.connect(lambda key: window.show_target(("entry", key)))

@@ -39,12 +39,7 @@ class Found:
 def meant(query: str) -> list[str]:
     """What was typed, and what else it may mean: other words for the same thing."""
     said = " ".join(query.casefold().split())
-    others = [
-        said.replace(word, other)
-        for word, known in OTHER_WORDS.items()
-        for other in known
-        if word in said
-    ]
+    others = [said.replace(word, other) for word, known in OTHER_WORDS.items() for other in known if word in said]
     return [said, *dict.fromkeys(others)]
 
 

@@ -21,27 +21,30 @@ def everything(window: Window) -> list[Found]:
     for name, one in arrangements().items():
         found.append(Found(one.label, "arrange", one.help, lambda n=name: window.asking.arrange(n)))
     for table in study.tables:
-        found.append(
-            Found(table.name, "table", "", lambda t=table: window.show_target(("table", t.name)))
-        )
+        found.append(Found(table.name, "table", "", lambda t=table: window.show_target(("table", t.name))))
         for column in table.columns:
             about = f"{column.kind} in {table.name}"
             found.append(
-                Found(column.label, about, column.meaning,
-                      lambda t=table.name, c=column.name: window.show_column(t, c),
-                      (table.name, column.name))
-            )  # fmt: skip
+                Found(
+                    column.label,
+                    about,
+                    column.meaning,
+                    lambda t=table.name, c=column.name: window.show_column(t, c),
+                    (table.name, column.name),
+                )
+            )
     for entry in study.entries:
-        found.append(
-            Found(entry.name(study.by_name), "entry", "",
-                  lambda e=entry: window.show_target(("entry", e.id)))
-        )  # fmt: skip
+        found.append(Found(entry.name(study.by_name), "entry", "", lambda e=entry: window.show_target(("entry", e.id))))
     for name, verb in verbs().items():
         for label, text, slot, value in verb.methods():
             found.append(
-                Found(label, f"{verb.label.lower()} method", text,
-                      lambda n=name, s=slot, v=value: window.asking.ask_with(n, s, v))
-            )  # fmt: skip
+                Found(
+                    label,
+                    f"{verb.label.lower()} method",
+                    text,
+                    lambda n=name, s=slot, v=value: window.asking.ask_with(n, s, v),
+                )
+            )
     for action in window.actions_by_name.values():
         if action.isEnabled() and action.text():
             label = action.text().replace("&", "").rstrip("…")

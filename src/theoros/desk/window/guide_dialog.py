@@ -35,9 +35,8 @@ class GuideDialog(QDialog):
     chosen = Signal(object)
 
     def __init__(
-        self, guide: Guide, theme: Theme, tables: Tables, table: str, columns: Sequence[str],
-        parent: QWidget,
-    ) -> None:  # fmt: skip
+        self, guide: Guide, theme: Theme, tables: Tables, table: str, columns: Sequence[str], parent: QWidget
+    ) -> None:
         super().__init__(parent)
         self.guide, self.theme = guide, theme
         self.tables, self.table, self.columns = tables, table, columns
@@ -91,8 +90,7 @@ class GuideDialog(QDialog):
         self.resize(width, layout.totalHeightForWidth(width))
 
     def _build(self, asked: Sequence[GuideQuestion]) -> None:
-        focus = next((key for key, group in self.groups.items()
-                      if any(b.hasFocus() for b in group.buttons())), "")  # fmt: skip
+        focus = next((key for key, group in self.groups.items() if any(b.hasFocus() for b in group.buttons())), "")
         clear(self._asked)
         self.groups = {}
         for one in asked:
@@ -106,9 +104,7 @@ class GuideDialog(QDialog):
                 button.setAccessibleName(f"{one.text} {option.label}")
                 button.setAccessibleDescription(option.help)
                 button.setChecked(option.value == one.given)
-                button.toggled.connect(
-                    lambda on, k=one.key, v=option.value: self._answered(k, v) if on else None
-                )
+                button.toggled.connect(lambda on, k=one.key, v=option.value: self._answered(k, v) if on else None)
                 group.addButton(button)
                 row.addWidget(button, at // ABREAST, at % ABREAST)
             inside.addLayout(row)

@@ -74,9 +74,7 @@ class ImportDialog(QDialog):
         self.preview.setShowGrid(True)
         layout.addWidget(self.preview, 1)
         self.buttons = QDialogButtonBox()
-        self.open_button = self.buttons.addButton(
-            "Open as a table", QDialogButtonBox.ButtonRole.AcceptRole
-        )
+        self.open_button = self.buttons.addButton("Open as a table", QDialogButtonBox.ButtonRole.AcceptRole)
         self.open_button.setProperty("main", True)
         self.open_button.setEnabled(False)
         self.buttons.addButton("Cancel", QDialogButtonBox.ButtonRole.RejectRole)
@@ -148,11 +146,17 @@ class ImportDialog(QDialog):
         self.missing.setToolTip("Codes that stand for a missing value, with spaces between")
         self.cells.setToolTip("Such as B3:F40; empty for all cells that hold something")
         for signal in (
-            self.delimiter.activated, self.quote.activated, self.encoding.activated,
+            self.delimiter.activated,
+            self.quote.activated,
+            self.encoding.activated,
             self.comma.clicked,
-            self.month.clicked, self.skip.editingFinished, self.lines.editingFinished,
-            self.skip.valueChanged, self.lines.valueChanged, self.missing.editingFinished,
-        ):  # fmt: skip
+            self.month.clicked,
+            self.skip.editingFinished,
+            self.lines.editingFinished,
+            self.skip.valueChanged,
+            self.lines.valueChanged,
+            self.missing.editingFinished,
+        ):
             signal.connect(lambda *_: self._chosen())
         self.sheet.activated.connect(lambda *_: self._chosen(anew=True))
         self.cells.editingFinished.connect(lambda: self._chosen(anew=True))
@@ -162,13 +166,17 @@ class ImportDialog(QDialog):
         form = self.opened.form if self.opened else Form()
         return replace(
             form,
-            delimiter=self.delimiter.currentData(), quote=self.quote.currentData(),
+            delimiter=self.delimiter.currentData(),
+            quote=self.quote.currentData(),
             encoding=self.encoding.currentText(),
-            header=self.lines.value(), skip=self.skip.value(),
-            decimal_comma=self.comma.isChecked(), month_first=self.month.isChecked(),
+            header=self.lines.value(),
+            skip=self.skip.value(),
+            decimal_comma=self.comma.isChecked(),
+            month_first=self.month.isChecked(),
             missing=tuple(self.missing.text().split()),
-            sheet=self.sheet.currentText(), cells=self.cells.text().strip(),
-        )  # fmt: skip
+            sheet=self.sheet.currentText(),
+            cells=self.cells.text().strip(),
+        )
 
     def _chosen(self, *, anew: bool = False) -> None:
         """Something was chosen; with `anew`, lines and signs are guessed again for it."""
@@ -275,9 +283,7 @@ class ImportDialog(QDialog):
             for kind in Kind:
                 pick.addItem(str(kind), kind)
             pick.setCurrentText(str(column.kind))
-            pick.activated.connect(
-                lambda _=0, place=at, box=pick: self._choose_kind(place, Kind(box.currentText()))
-            )
+            pick.activated.connect(lambda _=0, place=at, box=pick: self._choose_kind(place, Kind(box.currentText())))
             self.preview.setCellWidget(0, at, pick)
             self.preview.setColumnWidth(at, self.theme.px(112))
             places = table.decimals(column.name) if column.kind is Kind.NUMBER else None

@@ -63,9 +63,8 @@ def build(window: Window) -> Actions:
     )
     for title, kept, offered, setting in (
         ("Decimals of p-val&ues", "p", P_DECIMALS, lambda d, n: replace(d, p=n)),
-        ("Decimals of s&tatistics", "statistic", STATISTIC_DECIMALS,
-         lambda d, n: replace(d, statistic=n)),
-    ):  # fmt: skip
+        ("Decimals of s&tatistics", "statistic", STATISTIC_DECIMALS, lambda d, n: replace(d, statistic=n)),
+    ):
         sub = QMenu(title, window)
         study.insertMenu(made["print"], sub)
         sub.aboutToShow.connect(partial(_fill_decimals, window, sub, kept, offered, setting))
@@ -86,12 +85,7 @@ def build(window: Window) -> Actions:
             ("select all", "Select &all", sheet.keys.select_all, "Ctrl+A"),
             SEPARATOR,
             ("find cells", "F&ind in the table…", page.find_bar.open_bar, "Ctrl+F"),
-            (
-                "replace",
-                "R&eplace in the table…",
-                partial(page.find_bar.open_bar, replacing=True),
-                "Ctrl+H",
-            ),
+            ("replace", "R&eplace in the table…", partial(page.find_bar.open_bar, replacing=True), "Ctrl+H"),
             ("find", "&Find a verb, column or method…", window.find_box.setFocus, "Ctrl+K"),
         ],
     )
@@ -145,12 +139,7 @@ def build(window: Window) -> Actions:
             *guides,
             ("question", "The &question as it was set…", window.asking.set_question, ""),
             ("working", "&Working", lambda: window.entry_page.toggle_working(), "F8"),
-            (
-                "draw anew",
-                "&Draw anew, from another seed",
-                lambda: window.entry_page.draw_anew(),
-                "F9",
-            ),
+            ("draw anew", "&Draw anew, from another seed", lambda: window.entry_page.draw_anew(), "F9"),
             ("rename entry", "&Rename the entry…", window.asking.rename, "F2"),
             ("duplicate", "D&uplicate the entry", window.asking.duplicate, "Ctrl+Shift+D"),
             ("remove entry", "Re&move the entry", window.asking.remove, ""),
@@ -208,10 +197,20 @@ def update(window: Window) -> None:
     ):  # fmt: skip
         made[name].setEnabled(on_table)
     for name in (
-        "question", "working", "draw anew", "rename entry", "duplicate", "remove entry",
+        "question",
+        "working",
+        "draw anew",
+        "rename entry",
+        "duplicate",
+        "remove entry",
         "copy picture",
-        "copy words", "copy figures", "save picture", "place", "rows", "beside",
-    ):  # fmt: skip
+        "copy words",
+        "copy figures",
+        "save picture",
+        "place",
+        "rows",
+        "beside",
+    ):
         made[name].setEnabled(on_entry)
     paired = on_entry and window.entry_pages.paired
     made["beside"].setText("&One entry alone" if paired else "&Another entry beside this one")

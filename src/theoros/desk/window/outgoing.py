@@ -54,9 +54,7 @@ class Outgoing:
             from theoros.desk.parts.clipboard import copy_picture
 
             copy_picture(shown.picture, self.caption())
-            self.stage.banner.say(
-                "The picture is on the clipboard, as PNG and SVG.", "mute", brief=True
-            )
+            self.stage.banner.say("The picture is on the clipboard, as PNG and SVG.", "mute", brief=True)
 
     def caption(self) -> str:
         """The statement, to stand below a picture that goes out; empty where that is not wanted."""
@@ -75,9 +73,7 @@ class Outgoing:
         shown = self.stage.entry_page.answer
         if self.stage.current_entry() and shown and shown.picture:
             QApplication.clipboard().setText(f"{shown.caption}\n\n{to_plain(shown.picture.alt)}")
-            self.stage.banner.say(
-                "The caption and the description are on the clipboard, as text.", "mute", brief=True
-            )
+            self.stage.banner.say("The caption and the description are on the clipboard, as text.", "mute", brief=True)
 
     def copy_figures(self) -> None:
         shown = self.stage.entry_page.answer
@@ -92,9 +88,11 @@ class Outgoing:
         if not entry or not shown or not shown.picture:
             return
         name, _ = QFileDialog.getSaveFileName(
-            self.stage.frame, "Save picture", f"{entry.name(self.stage.session.study.by_name)}.png",
+            self.stage.frame,
+            "Save picture",
+            f"{entry.name(self.stage.session.study.by_name)}.png",
             "Pictures (*.png *.svg *.pdf)",
-        )  # fmt: skip
+        )
         if name:
             from theoros.desk.parts.clipboard import picture_svg
             from theoros.desk.parts.paint import save_picture

@@ -106,11 +106,7 @@ def _table(table: Table) -> str:
     head = "".join(f"<th>{escaped(column.label)}</th>" for column in table.columns)
     texts = [table.cell_texts(column.name, 0, shown) for column in table.columns]
     rows = "".join(
-        "<tr><td>"
-        + str(at + 1)
-        + "</td>"
-        + "".join(f"<td>{escaped(cell)}</td>" for cell in line)
-        + "</tr>"
+        "<tr><td>" + str(at + 1) + "</td>" + "".join(f"<td>{escaped(cell)}</td>" for cell in line) + "</tr>"
         for at, line in enumerate(zip(*texts, strict=True))
     )
     said = counted(table.rows, "row")

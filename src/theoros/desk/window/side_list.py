@@ -4,16 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from PySide6.QtCore import (
-    QAbstractListModel,
-    QMimeData,
-    QModelIndex,
-    QRect,
-    QSize,
-    Qt,
-    QTimer,
-    Signal,
-)
+from PySide6.QtCore import QAbstractListModel, QMimeData, QModelIndex, QRect, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QDrag, QFontMetrics, QPainter
 from PySide6.QtWidgets import QListView, QMenu, QStyle, QStyledItemDelegate
 
@@ -76,8 +67,7 @@ class SideDelegate(QStyledItemDelegate):
         is_column = index.model().target(index)[0] == "column"
         if option.state & QStyle.StateFlag.State_Selected and not is_column:
             painter.fillRect(rect, self.theme.colour("page"))
-            painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()),
-                             self.theme.colour("seen"))  # fmt: skip
+            painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()), self.theme.colour("seen"))
         if option.state & QStyle.StateFlag.State_HasFocus and self.parent().hasFocus():
             painter.setPen(self.theme.colour("data"))
             painter.drawRect(rect.adjusted(3, 0, -1, -1))
@@ -95,9 +85,7 @@ class SideDelegate(QStyledItemDelegate):
         painter.setFont(self.theme.font(11.5))
         painter.setPen(self.theme.colour("mute"))
         below = QRect(room.left(), top + tall, room.width(), self.theme.px(16))
-        elide = painter.fontMetrics().elidedText(
-            index.data(SUBTITLE), Qt.TextElideMode.ElideRight, below.width()
-        )
+        elide = painter.fontMetrics().elidedText(index.data(SUBTITLE), Qt.TextElideMode.ElideRight, below.width())
         painter.drawText(below, 0, elide)
         painter.restore()
 

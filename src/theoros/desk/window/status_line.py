@@ -85,9 +85,7 @@ def status_texts(stage: Stage) -> list[str]:
     else:
         table = stage.session.study.by_name.get(key)
         if table is not None:
-            made.append(
-                f"{key}: {counted(table.rows, 'row')}, {counted(len(table.columns), 'column')}"
-            )
+            made.append(f"{key}: {counted(table.rows, 'row')}, {counted(len(table.columns), 'column')}")
             if table.ready and (table.aside or table.keep):
                 made.append(f"{counted(int(table.in_use.sum()), 'row')} in use")
             if table.ready and table.counts:

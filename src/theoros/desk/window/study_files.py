@@ -79,12 +79,7 @@ class StudyFiles:
     def open_table(self, path: Path | None = None) -> None:
         """Brings in a table from delimited text, after a preview."""
         if path is None:
-            name, _ = QFileDialog.getOpenFileName(
-                self.stage.frame,
-                "Open table",
-                "",
-                table_filter(),
-            )
+            name, _ = QFileDialog.getOpenFileName(self.stage.frame, "Open table", "", table_filter())
             if not name:
                 return
             path = Path(name)
@@ -157,12 +152,8 @@ class StudyFiles:
             self._open(path)
             return
         self.stage.banner.ask(
-            f"{path.name} is open in another window. What is saved there later would replace what "
-            f"is saved here.",
-            [
-                ("Open a copy", lambda: self._open(path, copy=True)),
-                ("Open it here, too", lambda: self._open(path)),
-            ],
+            f"{path.name} is open in another window. What is saved there later would replace what is saved here.",
+            [("Open a copy", lambda: self._open(path, copy=True)), ("Open it here, too", lambda: self._open(path))],
             tone="warn",
         )
 
@@ -210,9 +201,7 @@ class StudyFiles:
             self._unread(key, str(step))
         elif self.session.study is not opening.left:
             self.stage.banner.say(
-                f"{opening.path.name} was not opened, since this study was changed meanwhile. Open "
-                f"it again.",
-                "warn",
+                f"{opening.path.name} was not opened, since this study was changed meanwhile. Open it again.", "warn"
             )
         else:
             study = step.taken(self.reader.link.folder.path)
@@ -310,10 +299,7 @@ class StudyFiles:
         beside = _free_path(path)
         self.stage.banner.ask(
             f"{path.name} {why}, so this study was not saved over it yet.",
-            [
-                (f"Save as {beside.name}", lambda: self._save_over(beside)),
-                ("Overwrite", lambda: self._save_over(path)),
-            ],
+            [(f"Save as {beside.name}", lambda: self._save_over(beside)), ("Overwrite", lambda: self._save_over(path))],
             tone="warn",
         )
 

@@ -56,9 +56,7 @@ if TYPE_CHECKING:
     from theoros.desk.window.start_page import StartPage
 
 LEFT, RIGHT = 206, 292
-TELL_THEMSELVES = (
-    "import", "answer", "answer beside", "preview", "apply", OPENING, RECOVERING,
-)  # fmt: skip
+TELL_THEMSELVES = ("import", "answer", "answer beside", "preview", "apply", OPENING, RECOVERING)
 """Work whose pages say themselves what went wrong."""
 
 
@@ -188,9 +186,7 @@ class Window(QMainWindow):
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
         for work in (self.side_work, *self.engines):
             work.failed.connect(self._side_failed)
-        self.answers.finished.connect(
-            lambda key: self._tell_status() if key == "profiles" else None
-        )
+        self.answers.finished.connect(lambda key: self._tell_status() if key == "profiles" else None)
         self.side_work.finished.connect(lambda key: self._tell_status() if key == "read" else None)
         self.theme.changed.connect(self._rethemed)
 
@@ -430,9 +426,7 @@ class Window(QMainWindow):
             self.shown = None
             self._menus.update(self)
 
-    def _still_there(
-        self, study: Study, shown: Target | None, edit: edits.Edit | None
-    ) -> Target | None:
+    def _still_there(self, study: Study, shown: Target | None, edit: edits.Edit | None) -> Target | None:
         names = [table.name for table in study.tables]
         if edit and shown and shown[0] == "table" and isinstance(edit, edits.ChangeTable):
             for old, new in ((edit.name, edit.new_name), (edit.new_name, edit.name)):

@@ -76,8 +76,7 @@ class ReadingTask(Task):
         broke = {
             MEMORY: f"reading it takes more than {in_mb(limits.memory)} of memory, far more than a "
             "file of its size should",
-            TIME: f"reading it takes more than {limits.seconds:.0f} seconds, far more than a file "
-            "of its size should",
+            TIME: f"reading it takes more than {limits.seconds:.0f} seconds, far more than a file of its size should",
         }.get(why, "its reader broke down")
         return f"{self.path.name} was not opened: {broke}. {self.advice}"
 

@@ -14,10 +14,7 @@ from pathlib import Path
 from theoros.engine.limits import Limits
 from theoros.table.table import Table
 
-CRASHED = (
-    "the process that worked it out ended twice without a word, as it does where there is not "
-    "enough memory"
-)
+CRASHED = "the process that worked it out ended twice without a word, as it does where there is not enough memory"
 
 
 @dataclass(frozen=True)

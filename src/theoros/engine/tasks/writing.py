@@ -34,9 +34,7 @@ class WriteTable(Task):
 
         said: list[str] = []
         try:
-            write_atomically(
-                self.path, lambda target: said.append(write_table(tables[self.table], target))
-            )
+            write_atomically(self.path, lambda target: said.append(write_table(tables[self.table], target)))
             yield said[0]
         except (StudyError, ReadError) as problem:
             yield problem
@@ -70,9 +68,7 @@ class WriteReport(Task):
 
         study = self.study.with_(tables=tuple(tables.values()))
         with using(study.digits):
-            page = report_html(
-                study, lambda entry: self.known.get(entry.id) or answer(entry.statement, tables)
-            )
+            page = report_html(study, lambda entry: self.known.get(entry.id) or answer(entry.statement, tables))
         try:
             write_atomically(self.path, lambda at: at.write_text(page, encoding="utf-8"))
             yield f"The report is in {self.path.name}.", "mute"

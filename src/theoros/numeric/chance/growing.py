@@ -63,8 +63,6 @@ def growing(key: Hashable, make: MakeRows, seed: int, size: int) -> Growing:
     found = _KEPT.pop((key, seed, size), None) or Growing(make, seed, size)
     _KEPT[key, seed, size] = found
     others = list(_KEPT)[:-1]
-    while others and (
-        len(others) >= MOST_KEPT or sum(_KEPT[one].values for one in others) > MOST_VALUES
-    ):
+    while others and (len(others) >= MOST_KEPT or sum(_KEPT[one].values for one in others) > MOST_VALUES):
         del _KEPT[others.pop(0)]
     return found

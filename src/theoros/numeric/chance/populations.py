@@ -44,9 +44,10 @@ def _two_peaks(rng: np.random.Generator, shape: tuple[int, int]) -> Floats:
 
 def two_peaks_height(z: Floats) -> Floats:
     own = math.sqrt(1 - TWO_PEAKS_APART**2)
-    return np.asarray(sum(
-        np.exp(-0.5 * ((z - side * TWO_PEAKS_APART) / own) ** 2) for side in (-1, 1)
-    ) / (2 * own * math.sqrt(2 * math.pi)))  # fmt: skip
+    return np.asarray(
+        sum(np.exp(-0.5 * ((z - side * TWO_PEAKS_APART) / own) ** 2) for side in (-1, 1))
+        / (2 * own * math.sqrt(2 * math.pi))
+    )
 
 
 @dataclass(frozen=True)

@@ -148,10 +148,7 @@ class Pile(Discrete):
         return rng.choice(self.replicates, size)
 
     def masses(self, low: float, high: float) -> tuple[Floats, Floats]:
-        first, last = (
-            np.searchsorted(self._sorted, low),
-            np.searchsorted(self._sorted, high, "right"),
-        )
+        first, last = (np.searchsorted(self._sorted, low), np.searchsorted(self._sorted, high, "right"))
         values = self._sorted[first:last]
         return values, np.full(values.size, 1 / self.size)
 

@@ -56,10 +56,7 @@ class NegativeBinomial(Counting):
         inside = (failures >= 0) & (failures == np.floor(failures)) & np.isfinite(failures)
         safe = np.where(inside, failures, 0.0).ravel()
         r = float(self.r)
-        if self.p == 1:
-            made = np.where(safe == 0, 1.0, 0.0)
-        else:
-            made = r / (r + safe) * _mass_of_each(r, r + safe, self.p)
+        made = np.where(safe == 0, 1.0, 0.0) if self.p == 1 else r / (r + safe) * _mass_of_each(r, r + safe, self.p)
         return np.where(inside, made.reshape(k.shape), 0.0)
 
     def cdf(self, at: Floats | float) -> Floats:
@@ -85,8 +82,7 @@ def _mass_of_each(r: float, n: Floats, p: float) -> Floats:
     some = y > 0
     m, rest = np.where(some, n, r + 1), np.where(some, y, 1.0)
     log = (
-        stirling_error(m) - stirling_error(r) - stirling_error(rest)
-        - deviance(r, m * p) - deviance(rest, m * (1 - p))
-    )  # fmt: skip
+        stirling_error(m) - stirling_error(r) - stirling_error(rest) - deviance(r, m * p) - deviance(rest, m * (1 - p))
+    )
     made = np.exp(log) * np.sqrt(m / (2 * math.pi * r * rest))
     return np.where(some, made, math.exp(r * math.log(p)))

@@ -24,9 +24,7 @@ def stirling_error(n: Floats | float) -> Floats:
         series = term - series / square
     series = series / large
     small = np.minimum(n, 16.0)
-    direct = (
-        gammaln(small + 1) - (small + 0.5) * np.log(small) + small - 0.5 * math.log(2 * math.pi)
-    )
+    direct = gammaln(small + 1) - (small + 0.5) * np.log(small) + small - 0.5 * math.log(2 * math.pi)
     return np.where(n >= 16, series, direct)
 
 
@@ -77,9 +75,12 @@ def binomial_mass(k: Floats | float, n: float, p: float) -> Floats:
     lost = ((n - rest) - mean) - more  # of n (1 - p), where n - mean was rounded
     with np.errstate(divide="ignore", invalid="ignore"):
         log = (
-            stirling_error(n) - stirling_error(x) - stirling_error(y)
-            - deviance(x, mean, more) - deviance(y, rest, lost)
-        )  # fmt: skip
+            stirling_error(n)
+            - stirling_error(x)
+            - stirling_error(y)
+            - deviance(x, mean, more)
+            - deviance(y, rest, lost)
+        )
         middle = np.exp(log) * np.sqrt(n / (2 * math.pi * x * y))
     made = np.where(k == 0, math.exp(n * math.log1p(-p)), middle)
     made = np.where(k == n, math.exp(n * math.log(p)), made)

@@ -48,8 +48,7 @@ def studentized_value(tail: float, k: int, df: float) -> float:
 
     curve, wanted = StudentT(df), math.log(tail)
     low, high = (
-        math.log(math.sqrt(2) * curve.critical(part, "different"))
-        for part in (tail, tail / (k * (k - 1) / 2))
+        math.log(math.sqrt(2) * curve.critical(part, "different")) for part in (tail, tail / (k * (k - 1) / 2))
     )
 
     def gap(log_q: float) -> float:

@@ -90,9 +90,7 @@ def _of_values(groups: list[Floats]) -> OneWay:
     own_groups = np.split(moved, np.cumsum(sizes)[:-1])
     means = [float(own.mean()) for own in own_groups]
     middle = float(moved.mean())
-    between = math.fsum(
-        own.size * (mean - middle) ** 2 for own, mean in zip(own_groups, means, strict=True)
-    )
+    between = math.fsum(own.size * (mean - middle) ** 2 for own, mean in zip(own_groups, means, strict=True))
     within = 0.0
     for own, mean in zip(own_groups, means, strict=True):
         rest = own - mean
@@ -143,9 +141,7 @@ def welch_anova(groups: Sequence[Sampled]) -> WelchAnova:
     middle /= whole
     squares = zip(weights, found, strict=True)
     between = math.fsum(w * (one.mean - shift - middle) ** 2 for w, one in squares) / (k - 1)
-    rest = math.fsum(
-        (1 - w / whole) ** 2 / (one.n - 1) for w, one in zip(weights, found, strict=True)
-    )
+    rest = math.fsum((1 - w / whole) ** 2 / (one.n - 1) for w, one in zip(weights, found, strict=True))
     f = between / (1 + 2 * (k - 2) / (k * k - 1) * rest)
     return WelchAnova(f, k - 1, (k * k - 1) / (3 * rest))
 
@@ -182,8 +178,6 @@ def kruskal_wallis(groups: Sequence[Floats]) -> KruskalWallis:
     ends = np.cumsum([group.size for group in groups])
     means = [float(own.mean()) for own in np.split(ranks, ends[:-1])]
     middle = (n + 1) / 2
-    spread = math.fsum(
-        group.size * (mean - middle) ** 2 for group, mean in zip(groups, means, strict=True)
-    )
+    spread = math.fsum(group.size * (mean - middle) ** 2 for group, mean in zip(groups, means, strict=True))
     h = 12 / (n * (n + 1)) * spread / correction
     return KruskalWallis(h, len(groups) - 1, tuple(means), ties > 0)

@@ -90,7 +90,4 @@ def _merged(filled: _Filled) -> _Filled:
     order = np.lexsort(key.T)
     new = np.append(True, (key[order[1:]] != key[order[:-1]]).any(axis=1))
     starts = np.flatnonzero(new)
-    return _Filled(
-        left[order[starts]], filled.logs[order[starts]],
-        np.add.reduceat(filled.times[order], starts),
-    )  # fmt: skip
+    return _Filled(left[order[starts]], filled.logs[order[starts]], np.add.reduceat(filled.times[order], starts))

@@ -59,7 +59,9 @@ def best_fit(
         return -float(counts @ logs)
 
     found = minimize(
-        unlikely, np.array(start) / scale, method="Nelder-Mead",
+        unlikely,
+        np.array(start) / scale,
+        method="Nelder-Mead",
         options={"xatol": 1e-12, "fatol": 1e-12, "maxiter": 4000, "maxfev": 4000},
-    )  # fmt: skip
+    )
     return tuple((found.x * scale).tolist())

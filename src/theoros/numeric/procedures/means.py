@@ -165,12 +165,7 @@ def _scale(largest: float) -> float:
 
 
 def _result(
-    difference: float,
-    null: float,
-    error: float,
-    df: float,
-    scale: float,
-    pooled: float | None = None,
+    difference: float, null: float, error: float, df: float, scale: float, pooled: float | None = None
 ) -> TTest:
     t = (difference - null / scale) / error
     sd = None if pooled is None else pooled * scale

@@ -45,10 +45,7 @@ def tukey(groups: Sequence[Sampled], confidence: float) -> list[Pair]:
     """
     table, found = one_way(groups), [moments_of(group) for group in groups]
     gaps = [(one, two, found[one].mean - found[two].mean) for one, two in _pairs(found)]
-    errors = [
-        math.sqrt(table.mean_within / 2 * (1 / found[one].n + 1 / found[two].n))
-        for one, two, _ in gaps
-    ]
+    errors = [math.sqrt(table.mean_within / 2 * (1 / found[one].n + 1 / found[two].n)) for one, two, _ in gaps]
     return _ranged(gaps, errors, len(found), [table.df_within] * len(gaps), confidence)
 
 
@@ -68,16 +65,13 @@ def games_howell(groups: Sequence[Sampled], confidence: float) -> list[Pair]:
             raise NoSpread
         gaps.append((one, two, found[one].mean - found[two].mean))
         errors.append(math.sqrt((a + b) / 2))
-        degrees.append(
-            (a + b) ** 2 / (a**2 / (found[one].n - 1) + b**2 / (found[two].n - 1))
-        )  # fmt: skip
+        degrees.append((a + b) ** 2 / (a**2 / (found[one].n - 1) + b**2 / (found[two].n - 1)))
     return _ranged(gaps, errors, len(found), degrees, confidence)
 
 
 def _ranged(
-    gaps: list[tuple[int, int, float]], errors: list[float], k: int, degrees: Sequence[float],
-    confidence: float,
-) -> list[Pair]:  # fmt: skip
+    gaps: list[tuple[int, int, float]], errors: list[float], k: int, degrees: Sequence[float], confidence: float
+) -> list[Pair]:
     """Pairs by the studentized range."""
     reach, made = {df: studentized_value(1 - confidence, k, df) for df in set(degrees)}, []
     for (one, two, gap), error, df in zip(gaps, errors, degrees, strict=True):
@@ -190,11 +184,12 @@ def letters(count: int, pairs: Sequence[Pair], alpha: float) -> list[str]:
         for column in both:
             columns.remove(column)
             columns += [column - {pair.first}, column - {pair.second}]
-        columns = [c for at, c in enumerate(columns)
-                   if not any(c < other or (c == other and at > k)
-                              for k, other in enumerate(columns))]  # fmt: skip
+        columns = [
+            c
+            for at, c in enumerate(columns)
+            if not any(c < other or (c == other and at > k) for k, other in enumerate(columns))
+        ]
     columns.sort(key=min)
     return [
-        "".join(chr(ord("a") + at) for at, column in enumerate(columns) if group in column)
-        for group in range(count)
+        "".join(chr(ord("a") + at) for at, column in enumerate(columns) if group in column) for group in range(count)
     ]

@@ -60,8 +60,7 @@ def t_power(shift: float, df: float, alpha: float, claim: Alternative) -> Power:
     limit = StudentT(df).critical(alpha, claim)
     if abs(shift) > FAR:
         law = _far_t(shift, df)
-        tails = {"less": law.cdf(limit), "greater": law.sf(limit),
-                 "different": law.sf(limit) + law.cdf(-limit)}  # fmt: skip
+        tails = {"less": law.cdf(limit), "greater": law.sf(limit), "different": law.sf(limit) + law.cdf(-limit)}
         return Power(min(1.0, float(tails[claim])), shift, df, limit)
     if claim == "less":
         power = float(nct.cdf(limit, df, shift))
@@ -136,10 +135,7 @@ class FPower:
 
 def _patnaik(noncentrality: float, df1: float, df2: float) -> tuple[FisherF, float]:
     """A central F and a factor with the first two moments of the noncentral one (Patnaik 1949)."""
-    return (
-        FisherF((df1 + noncentrality) ** 2 / (df1 + 2 * noncentrality), df2),
-        (df1 + noncentrality) / df1,
-    )
+    return (FisherF((df1 + noncentrality) ** 2 / (df1 + 2 * noncentrality), df2), (df1 + noncentrality) / df1)
 
 
 def f_power(noncentrality: float, df1: float, df2: float, alpha: float) -> FPower:

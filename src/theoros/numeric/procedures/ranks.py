@@ -79,9 +79,7 @@ def rank_sum(
     total = n1 + n2
     ties = _tie_sum(ranks)
     mean = n1 * n2 / 2
-    sd = (
-        math.sqrt(n1 * n2 / 12 * ((total + 1) - ties / (total * (total - 1)))) if total > 1 else 0.0
-    )
+    sd = math.sqrt(n1 * n2 / 12 * ((total + 1) - ties / (total * (total - 1)))) if total > 1 else 0.0
     if sd == 0:
         raise NoSpread
     use_exact = _rank_sum_work(n1, n2) <= MOST_WORK if exact is None else exact
@@ -190,9 +188,7 @@ def _result(
         null: Distribution = distribution or Normal()
         region = null.region(claim, statistic if distribution else z)
         p = null.probability(region)
-    return RankTest(
-        statistic, p, mean, sd, z, distribution is not None, tied, dropped, n, distribution, region
-    )
+    return RankTest(statistic, p, mean, sd, z, distribution is not None, tied, dropped, n, distribution, region)
 
 
 MOST_PAIRS = 4_000_000

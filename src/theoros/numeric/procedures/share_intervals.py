@@ -72,10 +72,7 @@ def newcombe_interval(a: int, n1: int, b: int, n2: int, confidence: float) -> En
     one, two = a / n1, b / n2
     (l1, u1), (l2, u2) = wilson_interval(a, n1, confidence), wilson_interval(b, n2, confidence)
     gap = one - two
-    return (
-        gap - math.sqrt((one - l1) ** 2 + (u2 - two) ** 2),
-        gap + math.sqrt((u1 - one) ** 2 + (two - l2) ** 2),
-    )
+    return (gap - math.sqrt((one - l1) ** 2 + (u2 - two) ** 2), gap + math.sqrt((u1 - one) ** 2 + (two - l2) ** 2))
 
 
 def agresti_caffo_interval(a: int, n1: int, b: int, n2: int, confidence: float) -> Ends:

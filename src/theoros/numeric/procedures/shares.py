@@ -35,8 +35,7 @@ def as_unlikely(one: Discrete, seen: float) -> Region:
     peak = float(around[chances.argmax()])
     if chances.max() <= limit:
         return Region(((-math.inf, math.inf),))
-    return Region(((-math.inf, _edge(likelier, peak, first - 1)),
-                   (_edge(likelier, peak, last + 1), math.inf)))  # fmt: skip
+    return Region(((-math.inf, _edge(likelier, peak, first - 1)), (_edge(likelier, peak, last + 1), math.inf)))
 
 
 _AT_ONCE = 32
@@ -107,9 +106,7 @@ def z_share(x: int, n: int, null: float, *, continuity: bool = False) -> ZTest:
     return ZTest((share - null - off) / error, share, error, None, off)
 
 
-def z_shares(
-    a: int, n1: int, b: int, n2: int, null: float = 0.0, *, continuity: bool = False
-) -> ZTest:
+def z_shares(a: int, n1: int, b: int, n2: int, null: float = 0.0, *, continuity: bool = False) -> ZTest:
     """z for the difference of two shares.
 
     For a null value of 0 both share one p, pooled: √(p̂ (1 − p̂) (1/n₁ + 1/n₂)); for another value

@@ -59,8 +59,7 @@ class TwoWay:
         return float(FisherF(effect.df, self.error.df).sf(self.f(effect)))
 
 
-def two_way(values: Floats, first: Ints, second: Ints, shape: tuple[int, int], sums: Sums = "II"
-            ) -> TwoWay:  # fmt: skip
+def two_way(values: Floats, first: Ints, second: Ints, shape: tuple[int, int], sums: Sums = "II") -> TwoWay:
     """Two-way analysis of variance of `values` (finite, shape (n,)) with two codes for each.
 
     `first` and `second` are the levels, below the two sizes of `shape`, 2 or more each. Sums of
@@ -106,10 +105,14 @@ def two_way(values: Floats, first: Ints, second: Ints, shape: tuple[int, int], s
     else:
         first_ss, second_ss = left() - left(one), left(one) - main
     return TwoWay(
-        Effect(max(first_ss, 0.0), rows - 1), Effect(max(second_ss, 0.0), columns - 1),
-        Effect(max(main, 0.0), (rows - 1) * (columns - 1)), Effect(error, n - k), whole,
-        counts.reshape(shape), np.asarray(means + values.mean()).reshape(shape),
-    )  # fmt: skip
+        Effect(max(first_ss, 0.0), rows - 1),
+        Effect(max(second_ss, 0.0), columns - 1),
+        Effect(max(main, 0.0), (rows - 1) * (columns - 1)),
+        Effect(error, n - k),
+        whole,
+        counts.reshape(shape),
+        np.asarray(means + values.mean()).reshape(shape),
+    )
 
 
 def _contrasts(rows: int, columns: int) -> tuple[Floats, Floats, Floats]:

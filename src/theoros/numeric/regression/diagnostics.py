@@ -36,8 +36,7 @@ def cooks_distance(residuals: Floats, leverage: Floats, sigma: float, terms: int
     return np.asarray(r * r * leverage / (np.maximum(1 - leverage, 1e-12) * terms))
 
 
-def outlying(residuals: Floats, leverage: Floats, df: int, sigma: float, alpha: float = 0.05
-             ) -> Floats:  # fmt: skip
+def outlying(residuals: Floats, leverage: Floats, df: int, sigma: float, alpha: float = 0.05) -> Floats:
     """Places of cases whose residual is too large for chance, at a level for all of them together.
 
     Each is compared with t at α / n (Bonferroni; Cook and Weisberg 1982, section 2.2.2).
@@ -77,9 +76,7 @@ def cubic_basis(x: Floats) -> Floats | None:
     return None if np.abs(np.diagonal(r)).min() < 1e-10 * x.size**0.5 else q
 
 
-def pattern(
-    x: Floats, fitted: Floats, residuals: Floats, terms: int, basis: Floats | None = None
-) -> Pattern:
+def pattern(x: Floats, fitted: Floats, residuals: Floats, terms: int, basis: Floats | None = None) -> Pattern:
     """Looks for a bend, by a cubic through the residuals, and for uneven spread, by their sizes.
 
     A bend is tested by the F of a cubic in x with as many degrees of freedom as the model left;

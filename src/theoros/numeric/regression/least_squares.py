@@ -107,9 +107,7 @@ def fit(design: Floats, y: Floats) -> LinearFit:
     # by the orthogonal columns: products with large coefficients would lose what is small
     residuals = y - q @ (q.T @ y)
     residuals = residuals - q @ (q.T @ residuals)
-    return LinearFit(
-        coefficients / lengths, y - residuals, residuals, inverse / lengths[:, None], design
-    )
+    return LinearFit(coefficients / lengths, y - residuals, residuals, inverse / lengths[:, None], design)
 
 
 def _by_products(design: Floats, y: Floats, products: Floats, lengths: Floats) -> LinearFit:
@@ -135,8 +133,7 @@ def sum_of_squares(y: Floats) -> float:
     return float(off @ off)
 
 
-def extra_f(rss_small: float, df_small: int, rss_large: float, df_large: int
-            ) -> tuple[float, int, int]:  # fmt: skip
+def extra_f(rss_small: float, df_small: int, rss_large: float, df_large: int) -> tuple[float, int, int]:
     """F of the terms that a larger model has beyond a smaller one, with its degrees of freedom."""
     more = df_small - df_large
     return (rss_small - rss_large) / more / (rss_large / df_large), more, df_large

@@ -127,6 +127,5 @@ def roc_curve(values: Floats, outcome: Bools) -> RocCurve:
     found = np.cumsum(hits)[last]
     wrong = np.cumsum(1 - hits)[last]
     return RocCurve(
-        np.append(np.inf, ordered[last]), np.append(0.0, wrong / wrong[-1]),
-        np.append(0.0, found / found[-1]),
-    )  # fmt: skip
+        np.append(np.inf, ordered[last]), np.append(0.0, wrong / wrong[-1]), np.append(0.0, found / found[-1])
+    )

@@ -81,9 +81,7 @@ def fit_curve(
     raise DoesNotSettle
 
 
-def _descend(
-    function: Function, gradient: Gradient, x: Floats, y: Floats, begin: Floats
-) -> NonlinearFit | None:
+def _descend(function: Function, gradient: Gradient, x: Floats, y: Floats, begin: Floats) -> NonlinearFit | None:
     """From a start to the least sum of squares near it; None where there is none."""
     from scipy.optimize import leastsq
 
@@ -91,10 +89,15 @@ def _descend(
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             at, _, _, _, status = leastsq(
-                lambda b: _finite(function(x, b)) - y, begin,
-                Dfun=lambda b: _finite(gradient(x, b)), full_output=True,
-                ftol=1e-14, xtol=1e-12, gtol=1e-15, maxfev=MOST_STEPS,
-            )  # fmt: skip
+                lambda b: _finite(function(x, b)) - y,
+                begin,
+                Dfun=lambda b: _finite(gradient(x, b)),
+                full_output=True,
+                ftol=1e-14,
+                xtol=1e-12,
+                gtol=1e-15,
+                maxfev=MOST_STEPS,
+            )
     except (ValueError, TypeError, np.linalg.LinAlgError):
         return None
     at = np.atleast_1d(at)

@@ -46,9 +46,7 @@ def drawn_places(rng: np.random.Generator, sizes: Sequence[int], size: int) -> l
     return [rng.integers(0, n, size=(size, n)) for n in sizes]
 
 
-def resamples(
-    samples: Sequence[Floats], statistic: Statistic, *, together: bool = False
-) -> MakeBlock:
+def resamples(samples: Sequence[Floats], statistic: Statistic, *, together: bool = False) -> MakeBlock:
     """A statistic of samples of the same sizes, drawn with replacement from each.
 
     `together` draws the same cases of all, as of pairs of numbers.
@@ -134,8 +132,7 @@ def corrected(
     return Corrected(moved(low), moved(1 - high), bias, acceleration)
 
 
-def left_out(samples: Sequence[Floats], statistic: Statistic, *, together: bool = False
-             ) -> list[Floats]:  # fmt: skip
+def left_out(samples: Sequence[Floats], statistic: Statistic, *, together: bool = False) -> list[Floats]:
     """The statistic without each case in turn, for every sample an array (the jackknife)."""
     rows = [one[None, :] for one in samples]
     if together:
@@ -143,10 +140,7 @@ def left_out(samples: Sequence[Floats], statistic: Statistic, *, together: bool 
     made = []
     for at, one in enumerate(samples):
         kept = _without_each(one)
-        args = [
-            kept if k == at else np.broadcast_to(row, (one.size, row.size))
-            for k, row in enumerate(rows)
-        ]
+        args = [kept if k == at else np.broadcast_to(row, (one.size, row.size)) for k, row in enumerate(rows)]
         made.append(statistic(*args))
     return made
 

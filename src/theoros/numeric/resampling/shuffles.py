@@ -44,9 +44,7 @@ def dealt_places(rng: np.random.Generator, n: int, size: int, first: int | None 
     another, with a probability below n² / 2^(64 - b) where 2^b is the power of two next to n: less
     than 10⁻⁹ for 1000 values.
     """
-    return _by_short_keys(rng, n, size)[:, :first] if n <= SHORT else (
-        _by_long_keys(rng, n, size)[:, :first]
-    )  # fmt: skip
+    return _by_short_keys(rng, n, size)[:, :first] if n <= SHORT else (_by_long_keys(rng, n, size)[:, :first])
 
 
 def _by_long_keys(rng: np.random.Generator, n: int, size: int) -> Ints:

@@ -102,9 +102,7 @@ def naive(values: Floats, steps: int, cycle: int = 1) -> Ahead:
             raise TooShort
         last[at] = known[-1]
     carried = 1.0 * (place % cycle == 0)
-    return Ahead(
-        last[place % cycle], sigma * np.sqrt(place // cycle + 1.0), math.inf, errors, carried, sigma
-    )  # fmt: skip
+    return Ahead(last[place % cycle], sigma * np.sqrt(place // cycle + 1.0), math.inf, errors, carried, sigma)
 
 
 def line(values: Floats, steps: int, cycle: int = 1) -> Ahead:
@@ -131,9 +129,8 @@ def line(values: Floats, steps: int, cycle: int = 1) -> Ahead:
         log_likelihood = -0.5 * many * (math.log(2 * math.pi * found.rss / many) + 1)
         aicc = -2 * log_likelihood + 2 * k + 2 * k * (k + 1) / (many - k - 1)
     return Ahead(
-        np.asarray(rows @ found.coefficients), spread, float(found.df), errors, carried,
-        found.sigma, 0, aicc, found,
-    )  # fmt: skip
+        np.asarray(rows @ found.coefficients), spread, float(found.df), errors, carried, found.sigma, 0, aicc, found
+    )
 
 
 def line_design(n: int, cycle: int) -> Floats:
@@ -150,9 +147,16 @@ def smoothing(values: Floats, steps: int, form: Form) -> Ahead:
     deviation = np.hypot(found.deviation(steps), found.unknown(steps))
     df = float(max(1, found.n - form.parameters + 1))
     return Ahead(
-        found.forecast(steps), deviation, df, errors, found.carried(steps),
-        math.sqrt(found.unbiased), found.moving, found.aicc, found,
-    )  # fmt: skip
+        found.forecast(steps),
+        deviation,
+        df,
+        errors,
+        found.carried(steps),
+        math.sqrt(found.unbiased),
+        found.moving,
+        found.aicc,
+        found,
+    )
 
 
 def by_arima(values: Floats, steps: int, orders: Orders) -> Ahead:
@@ -161,9 +165,8 @@ def by_arima(values: Floats, steps: int, orders: Orders) -> Ahead:
     expected, deviation, carried = found.ahead(steps)
     errors = np.concatenate([np.full(values.size - found.n, np.nan), found.errors])
     return Ahead(
-        expected, deviation, math.inf, errors, carried, math.sqrt(found.unbiased),
-        orders.coefficients, math.nan, found,
-    )  # fmt: skip
+        expected, deviation, math.inf, errors, carried, math.sqrt(found.unbiased), orders.coefficients, math.nan, found
+    )
 
 
 @dataclass(frozen=True)

@@ -93,9 +93,7 @@ class Arima:
         lower = _cholesky(ar, ma, n + steps)
         assert lower is not None
         band = lower.shape[0]
-        scores, _ = dtbtrs(
-            np.asfortranarray(lower[:, :n]), _turned(w, ar, reach)[:, None], uplo="L"
-        )
+        scores, _ = dtbtrs(np.asfortranarray(lower[:, :n]), _turned(w, ar, reach)[:, None], uplo="L")
         rows = np.zeros((steps, band + steps))  # of the last `band` values and what comes
         first = n - band
         for j in range(max(0, first), n + steps):
@@ -141,14 +139,10 @@ def arima(values: Floats, orders: Orders) -> Arima:
     coefficients = _stable(best, orders)
     likelihood, variance, mean, errors = _likelihood(w / size, coefficients, orders)
     likelihood -= w.size * math.log(size)
-    return Arima(
-        values, orders, coefficients, mean * size, errors * size, variance * size**2, likelihood
-    )  # fmt: skip
+    return Arima(values, orders, coefficients, mean * size, errors * size, variance * size**2, likelihood)
 
 
-def _likelihood(
-    w: Floats, coefficients: Floats, orders: Orders
-) -> tuple[float, float, float, Floats]:
+def _likelihood(w: Floats, coefficients: Floats, orders: Orders) -> tuple[float, float, float, Floats]:
     """Log-likelihood, variance and mean at their best, and the scaled errors."""
     from scipy.linalg.lapack import dtbtrs
 
@@ -253,7 +247,7 @@ def _polynomials(coefficients: Floats, orders: Orders) -> tuple[Floats, Floats]:
     return (
         np.convolve(_lags(-phi, 1), _lags(-seasonal_phi, orders.cycle)),
         np.convolve(_lags(theta, 1), _lags(seasonal_theta, orders.cycle)),
-    )  # fmt: skip
+    )
 
 
 def _lags(coefficients: Floats, apart: int) -> Floats:
@@ -269,9 +263,7 @@ def _stable(inner: Floats, orders: Orders) -> Floats:
     J. Monahan, Biometrika 71, 1984.
     """
     phi, seasonal_phi, theta, seasonal_theta = _parted(inner, orders)
-    signs: tuple[tuple[Floats, float], ...] = (
-        (phi, 1.0), (seasonal_phi, 1.0), (theta, -1.0), (seasonal_theta, -1.0)
-    )  # fmt: skip
+    signs: tuple[tuple[Floats, float], ...] = ((phi, 1.0), (seasonal_phi, 1.0), (theta, -1.0), (seasonal_theta, -1.0))
     turn: Callable[[Floats], Floats] = _of_partial
     return np.concatenate([sign * turn(part / np.sqrt(1 + part**2)) for part, sign in signs])
 

@@ -40,9 +40,7 @@ class Parts:
     @property
     def together(self) -> Floats:
         """Trend with season, as values."""
-        return np.asarray(
-            self.trend * self.season if self.multiplicative else self.trend + self.season
-        )
+        return np.asarray(self.trend * self.season if self.multiplicative else self.trend + self.season)
 
     @property
     def rest(self) -> Floats:
@@ -58,9 +56,7 @@ class Parts:
     @property
     def adjusted(self) -> Floats:
         """The values without their seasons."""
-        return np.asarray(
-            self.values / self.season if self.multiplicative else self.values - self.season
-        )
+        return np.asarray(self.values / self.season if self.multiplicative else self.values - self.season)
 
     @property
     def strengths(self) -> tuple[float, float]:

@@ -16,9 +16,7 @@ ROUNDS, WITHIN, MANY, ROUNDING = 15, 2, 200, 1e-12
 """So often weights are worked out anew, and so often the parts within each."""
 
 
-def parts_by_local_regression(
-    values: Floats, cycle: int, *, multiplicative: bool = False
-) -> Parts:  # fmt: skip
+def parts_by_local_regression(values: Floats, cycle: int, *, multiplicative: bool = False) -> Parts:
     """Parts of a series without gaps; products by way of logarithms.
 
     The trend reaches from the first value to the last. Raises TooFewCycles, NotPositive.
@@ -97,9 +95,7 @@ def _means(values: Floats, width: int) -> Floats:
     return np.convolve(values, np.full(width, 1 / width), "valid")
 
 
-def _loess(
-    y: Floats, weights: Floats, width: int, degree: int, at: Floats | None = None
-) -> Floats:  # fmt: skip
+def _loess(y: Floats, weights: Floats, width: int, degree: int, at: Floats | None = None) -> Floats:
     """Local means (degree 0) or lines (degree 1) at places of a series, by default at its own.
 
     Each from the `width` nearest values, by tricube weights times those given.

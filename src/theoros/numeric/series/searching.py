@@ -12,9 +12,7 @@ SMALL, CLOSE = 1e-6, 3e-8
 MOST_STEPS, MOST_DAMPING, ENOUGH = 60, 1e8, 1e-9
 
 
-def lowest(
-    loss: Callable[[Floats], float], starts: Sequence[Floats], tried: int, within: float
-) -> Floats:  # fmt: skip
+def lowest(loss: Callable[[Floats], float], starts: Sequence[Floats], tried: int, within: float) -> Floats:
     """Where a loss is lowest, as found from those `tried` of the starts where it is low already.
 
     By L-BFGS-B, the slopes by small steps, each coordinate `within` so much of 0.
@@ -32,11 +30,15 @@ def lowest(
 
     found = [
         minimize(
-            with_slopes, first, jac=True, method="L-BFGS-B",
-            bounds=[(-within, within)] * first.size, options={"ftol": CLOSE},
+            with_slopes,
+            first,
+            jac=True,
+            method="L-BFGS-B",
+            bounds=[(-within, within)] * first.size,
+            options={"ftol": CLOSE},
         )
         for first in sorted(starts, key=loss)[:tried]
-    ]  # fmt: skip
+    ]
     return np.asarray(min(found, key=lambda one: float(one.fun)).x)
 
 
@@ -52,16 +54,12 @@ def least_squares(
     their derivatives (n, k). By steps of Levenberg and Marquardt (D. Marquardt, 1963) among the
     coordinates that are not held at an end, with second derivatives as the steps show them.
     """
-    found = [
-        _descended(squares, with_slopes, first) for first in sorted(starts, key=squares)[:tried]
-    ]
+    found = [_descended(squares, with_slopes, first) for first in sorted(starts, key=squares)[:tried]]
     return min(found, key=lambda one: one[0])[1]
 
 
 def _descended(
-    squares: Callable[[Floats], float],
-    with_slopes: Callable[[Floats], tuple[Floats, Floats]],
-    first: Floats,
+    squares: Callable[[Floats], float], with_slopes: Callable[[Floats], tuple[Floats, Floats]], first: Floats
 ) -> tuple[float, Floats]:
     at, damping = first, 1e-3
     errors, slopes = with_slopes(at)
@@ -101,6 +99,4 @@ def _bent(curved: Floats, moved: Floats, turned: Floats, products: Floats) -> Fl
     bend, before = float(moved @ turned), float(moved @ along)
     if not (bend > 1e-12 * before > 0):
         return products
-    return np.asarray(
-        curved + np.outer(turned, turned) / bend - np.outer(along, along) / before
-    )  # fmt: skip
+    return np.asarray(curved + np.outer(turned, turned) / bend - np.outer(along, along) / before)

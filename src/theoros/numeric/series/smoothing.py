@@ -17,9 +17,16 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.series.searching import SMALL, least_squares
 
 STARTS = (
-    (0.1, 0.5, 0.05), (0.5, 0.2, 0.1), (0.9, 0.9, 0.05), (0.3, 0.1, 0.5), (0.02, 0.5, 0.02),
-    (0.95, 0.05, 0.5), (0.3, 0.02, 0.02), (0.001, 0.01, 0.001), (0.6, 0.6, 0.3),
-)  # fmt: skip
+    (0.1, 0.5, 0.05),
+    (0.5, 0.2, 0.1),
+    (0.9, 0.9, 0.05),
+    (0.3, 0.1, 0.5),
+    (0.02, 0.5, 0.02),
+    (0.95, 0.05, 0.5),
+    (0.3, 0.02, 0.02),
+    (0.001, 0.01, 0.001),
+    (0.6, 0.6, 0.3),
+)
 """What the search begins from: α, β as a share of α, and γ as a share of 1 - α."""
 TRIED, MANY = 2, 2000
 """From so many of them the search sets out; from one where there are more values than these."""

@@ -20,15 +20,7 @@ if TYPE_CHECKING:
     )
     from theoros.study.edits.edit import Edit, TableStore, edit_from_json, edit_kinds
     from theoros.study.edits.entries import AddEntry, ChangeEntry, RemoveEntry
-    from theoros.study.edits.report import (
-        AddBlock,
-        MoveBlock,
-        RemoveBlock,
-        SetDigits,
-        SetText,
-        SetTitle,
-        ShowParts,
-    )
+    from theoros.study.edits.report import AddBlock, MoveBlock, RemoveBlock, SetDigits, SetText, SetTitle, ShowParts
     from theoros.study.edits.rows import (
         DeleteRows,
         DuplicateRows,
@@ -64,17 +56,8 @@ _ROOMS = {
         "OrderLevels",
         "RecodeLevels",
     ),
-    "edit": (
-        "Edit",
-        "TableStore",
-        "edit_from_json",
-        "edit_kinds",
-    ),
-    "entries": (
-        "AddEntry",
-        "ChangeEntry",
-        "RemoveEntry",
-    ),
+    "edit": ("Edit", "TableStore", "edit_from_json", "edit_kinds"),
+    "entries": ("AddEntry", "ChangeEntry", "RemoveEntry"),
     "report": (
         "AddBlock",
         "MoveBlock",
@@ -99,16 +82,7 @@ _ROOMS = {
         "SetAside",
         "SetCells",
     ),
-    "tables": (
-        "AddTable",
-        "ChangeTable",
-        "RemoveTable",
-        "RenewTable",
-        "SetCounts",
-        "SetGot",
-        "SetKeep",
-        "TableEdit",
-    ),
+    "tables": ("AddTable", "ChangeTable", "RemoveTable", "RenewTable", "SetCounts", "SetGot", "SetKeep", "TableEdit"),
 }
 _ROOM_OF = {name: room for room, names in _ROOMS.items() for name in names}
 

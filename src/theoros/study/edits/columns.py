@@ -61,8 +61,7 @@ class ChangeColumn(TableEdit):
         made = super().apply(study)
         new = made.table(self.table).columns[study.table(self.table).place(self.name)].name
         entries = tuple(
-            replace(e, statement=e.statement.renamed_column(self.table, self.name, new))
-            for e in made.entries
+            replace(e, statement=e.statement.renamed_column(self.table, self.name, new)) for e in made.entries
         )
         return made.with_(entries=entries)
 
@@ -115,8 +114,7 @@ class RecodeLevels(TableEdit):
         made = super().apply(study)
         new = {old: storable(" ".join(text.split())) for old, text in self.names}
         entries = tuple(
-            replace(e, statement=e.statement.renamed_levels(self.table, self.name, new))
-            for e in made.entries
+            replace(e, statement=e.statement.renamed_levels(self.table, self.name, new)) for e in made.entries
         )
         return made.with_(entries=entries)
 

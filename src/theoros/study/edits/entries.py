@@ -33,9 +33,7 @@ class ChangeEntry(Edit):
 
     def apply(self, study: Study) -> Study:
         study.entry(self.entry.id)
-        return study.with_(
-            entries=tuple(self.entry if e.id == self.entry.id else e for e in study.entries)
-        )
+        return study.with_(entries=tuple(self.entry if e.id == self.entry.id else e for e in study.entries))
 
     @property
     def label(self) -> str:
@@ -53,9 +51,7 @@ class RemoveEntry(Edit):
         study.entry(self.id)
         return study.with_(
             entries=tuple(e for e in study.entries if e.id != self.id),
-            report=tuple(
-                b for b in study.report if not (isinstance(b, EntryBlock) and b.entry == self.id)
-            ),
+            report=tuple(b for b in study.report if not (isinstance(b, EntryBlock) and b.entry == self.id)),
         )
 
     @property

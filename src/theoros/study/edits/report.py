@@ -90,11 +90,7 @@ class ShowParts(Edit):
 
     def apply(self, study: Study) -> Study:
         return _with_block(
-            study,
-            self.id,
-            lambda block: (
-                replace(block, parts=self.parts) if isinstance(block, EntryBlock) else block
-            ),
+            study, self.id, lambda block: replace(block, parts=self.parts) if isinstance(block, EntryBlock) else block
         )
 
     @property

@@ -163,8 +163,7 @@ class NamesFromFirstRow(TableEdit):
         entries = made.entries
         for old, new in pairs:
             entries = tuple(
-                replace(e, statement=e.statement.renamed_column(self.table, old.name, new.name))
-                for e in entries
+                replace(e, statement=e.statement.renamed_column(self.table, old.name, new.name)) for e in entries
             )
         return made.with_(entries=entries)
 

@@ -74,9 +74,7 @@ class ChangeTable(Edit):
             new = changes.check_name(self.new_name, "table", taken)
         noun = " ".join(self.noun.split())[:60] or "row"
         made = study.with_table(self.name, table.with_(name=new, noun=noun))
-        entries = tuple(
-            replace(e, statement=e.statement.renamed_table(self.name, new)) for e in made.entries
-        )
+        entries = tuple(replace(e, statement=e.statement.renamed_table(self.name, new)) for e in made.entries)
         return made.with_(entries=entries)
 
     @property
@@ -92,9 +90,7 @@ class TableEdit(Edit):
     table: str
 
     def apply(self, study: Study) -> Study:
-        return study.with_table(
-            self.table, settled(self.change(study.table(self.table)), study.table(self.table))
-        )
+        return study.with_table(self.table, settled(self.change(study.table(self.table)), study.table(self.table)))
 
     @abstractmethod
     def change(self, table: Table) -> Table:

@@ -27,13 +27,7 @@ LONGEST_TEXT = 10_000
 NUMBER_LETTERS = 18
 """Letters that a number may take as text."""
 
-WORDS = {
-    "number": "a number",
-    "truth": "true or false",
-    "text": "text",
-    "date": "a date",
-    "missing": "missing",
-}
+WORDS = {"number": "a number", "truth": "true or false", "text": "text", "date": "a date", "missing": "missing"}
 
 
 @dataclass(frozen=True)
@@ -82,9 +76,7 @@ class Columns:
         self.letters += more
         if self.letters > MOST_TEXT:
             what = node.column if isinstance(node, grammar.Name) else "this"
-            raise FormulaError(
-                f"The texts of {what} are too long to be worked with so often.", node.at, node.end
-            )
+            raise FormulaError(f"The texts of {what} are too long to be worked with so often.", node.at, node.end)
 
     def worked(self, last: pl.Expr) -> pl.Series:
         """The values of an expression that may build on all steps."""
@@ -99,10 +91,7 @@ class Columns:
             elif self.groups is not None:
                 expr = expr.over("group")
             frame = frame.with_columns(expr.alias(name))
-            over = [
-                one for one in frame.columns
-                if one in needed and needed[one] <= at and one != "group"
-            ]  # fmt: skip
+            over = [one for one in frame.columns if one in needed and needed[one] <= at and one != "group"]
             frame = frame.drop(over)
         return frame["result"]
 
@@ -146,11 +135,7 @@ def evaluate(text: str, table: Table, names: Mapping[str, object] | None = None)
     elif made.type == "text":
         longest = values.str.len_chars().max()
         if isinstance(longest, int) and longest > LONGEST_TEXT:
-            raise FormulaError(
-                f"A text would have {longest} letters, and {LONGEST_TEXT} are the most.",
-                0,
-                len(text),
-            )
+            raise FormulaError(f"A text would have {longest} letters, and {LONGEST_TEXT} are the most.", 0, len(text))
     return Worked(values.alias(""), made.type)
 
 
@@ -166,14 +151,14 @@ def evaluate_for_each(text: str, table: Table, groups: Ints, count: int) -> Floa
     values = columns.worked(made.expr).cast(pl.Float64)
     frame = pl.DataFrame([pl.Series("group", groups), values.alias("value")])
     value = pl.col("value")
-    found = frame.group_by("group", maintain_order=True).agg(
-        value.first(), (value.max() - value.min()).alias("off")
-    )
+    found = frame.group_by("group", maintain_order=True).agg(value.first(), (value.max() - value.min()).alias("off"))
     if count and (found["off"].fill_null(0.0) > 0).any():
         raise FormulaError(
             "This gives a value for every case of a sample. Take one number of them, such as "
-            "mean(x), max(x) − min(x) or sd(x)/mean(x).", 0, len(text),
-        )  # fmt: skip
+            "mean(x), max(x) − min(x) or sd(x)/mean(x).",
+            0,
+            len(text),
+        )
     made_of = np.full(count, np.nan)
     made_of[found["group"].to_numpy()] = found["value"].fill_null(np.nan).to_numpy()
     return made_of
@@ -184,9 +169,7 @@ def truth(text: str, table: Table) -> pl.Series:
     worked = evaluate(text, table)
     if worked.type != "truth":
         raise FormulaError(
-            f"A condition is true or false, such as x > 5. This gives {WORDS[worked.type]}.",
-            0,
-            len(text),
+            f"A condition is true or false, such as x > 5. This gives {WORDS[worked.type]}.", 0, len(text)
         )
     return worked.values.fill_null(False)
 
@@ -235,9 +218,7 @@ def _typed(node: grammar.Node, columns: Columns) -> Typed:
                 return Typed(one.expr.is_in(values), "truth", node)
             return Typed(pl.any_horizontal(*found), "truth", node)
         case grammar.If(condition=condition, then=then, otherwise=otherwise):
-            return _choose(
-                node, typed(condition, columns), typed(then, columns), typed(otherwise, columns)
-            )
+            return _choose(node, typed(condition, columns), typed(then, columns), typed(otherwise, columns))
         case grammar.Call(function=name, given=given):
             from theoros.table.formula.functions import call
 
@@ -262,9 +243,7 @@ def need(made: Typed, wanted: Type) -> Typed:
         hint = " Numbers and names of columns stand without double quotes."
     elif wanted == "number" and isinstance(node, grammar.Name):
         hint = " Change its kind in the table if it holds numbers."
-    raise FormulaError(
-        f"{what} {WORDS[made.type]}, and {WORDS[wanted]} is needed here.{hint}", node.at, node.end
-    )
+    raise FormulaError(f"{what} {WORDS[made.type]}, and {WORDS[wanted]} is needed here.{hint}", node.at, node.end)
 
 
 def finite(expr: pl.Expr) -> pl.Expr:
@@ -320,11 +299,7 @@ def _days(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
         count = need(right, "number").expr.round().cast(pl.Int64, strict=False)
         days = pl.duration(days=count if sign == "+" else -count)
         return Typed((left.expr + days).cast(pl.Date), "date", node)
-    raise FormulaError(
-        "Days can be added to a date or taken from it, and one date from another.",
-        node.at,
-        node.end,
-    )
+    raise FormulaError("Days can be added to a date or taken from it, and one date from another.", node.at, node.end)
 
 
 _TURNED = {"<": ">", "<=": ">=", ">": "<", ">=": "<="}
@@ -334,9 +309,7 @@ def _compare(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
     for side in (left, right):
         if side.type == "missing":
             raise FormulaError(
-                "Nothing equals a missing value. Write “is missing” or “is not missing”.",
-                side.node.at,
-                side.node.end,
+                "Nothing equals a missing value. Write “is missing” or “is not missing”.", side.node.at, side.node.end
             )
     if left.type != right.type:
         other = right if isinstance(right.node, grammar.Text) else left
@@ -344,27 +317,18 @@ def _compare(node: grammar.Node, sign: str, left: Typed, right: Typed) -> Typed:
         if left.type == "number" and isinstance(other.node, grammar.Text):
             hint = " Numbers stand without quotes."
         raise FormulaError(
-            f"{WORDS[left.type].capitalize()} cannot be compared with {WORDS[right.type]}.{hint}",
-            node.at,
-            node.end,
+            f"{WORDS[left.type].capitalize()} cannot be compared with {WORDS[right.type]}.{hint}", node.at, node.end
         )
     one, two = left.expr, right.expr
     if left.type in ("text", "truth") and sign not in ("=", "<>"):
         levels = left.levels or right.levels
         if not levels:
-            raise FormulaError(
-                f"“{sign}” needs numbers, dates or an ordered column on both sides.",
-                node.at,
-                node.end,
-            )
+            raise FormulaError(f"“{sign}” needs numbers, dates or an ordered column on both sides.", node.at, node.end)
         one, two = _place(left, levels), _place(right, levels)
     if not one.meta.root_names():
         # a literal on the left of a column that holds one value gives that once, not for each row
         one, two, sign = two, one, _TURNED.get(sign, sign)
-    made = {
-        "=": one == two, "<>": one != two, "<": one < two,
-        "<=": one <= two, ">": one > two, ">=": one >= two,
-    }[sign]  # fmt: skip
+    made = {"=": one == two, "<>": one != two, "<": one < two, "<=": one <= two, ">": one > two, ">=": one >= two}[sign]
     return Typed(made, "truth", node)
 
 
@@ -373,15 +337,11 @@ def _place(made: Typed, levels: tuple[str, ...]) -> pl.Expr:
     node = made.node
     if isinstance(node, grammar.Text):
         if node.value not in levels:
-            raise FormulaError(
-                f"“{node.value}” is not one of the levels: {', '.join(levels)}.", node.at, node.end
-            )
+            raise FormulaError(f"“{node.value}” is not one of the levels: {', '.join(levels)}.", node.at, node.end)
         return pl.lit(levels.index(node.value))
     if made.levels != levels:
         raise FormulaError("The two do not have the same levels in order.", node.at, node.end)
-    return made.expr.replace_strict(
-        list(levels), list(range(len(levels))), default=None, return_dtype=pl.Int64
-    )
+    return made.expr.replace_strict(list(levels), list(range(len(levels))), default=None, return_dtype=pl.Int64)
 
 
 def _choose(node: grammar.Node, condition: Typed, then: Typed, otherwise: Typed) -> Typed:

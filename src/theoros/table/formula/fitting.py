@@ -24,9 +24,8 @@ def model(of: Of, given: list[Typed], columns: Columns) -> pl.Expr:
     """
     if not any(one.expr.meta.root_names() for one in given):
         raise FormulaError(
-            "A model needs columns: y and x, such as fitted(mass, length).",
-            given[0].node.at, given[-1].node.end,
-        )  # fmt: skip
+            "A model needs columns: y and x, such as fitted(mass, length).", given[0].node.at, given[-1].node.end
+        )
     weights = columns.weights
     exprs = [one.expr.cast(pl.Float64) for one in given]
     if weights is not None:

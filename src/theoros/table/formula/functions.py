@@ -52,19 +52,15 @@ def call(node: grammar.Node, name: str, given: list[Typed], columns: Columns) ->
     if function.gives is None and checked[0].type == "missing":
         raise FormulaError(f"{name} needs a column or a value here.", node.at, node.end)
     return Typed(
-        function.build(checked, columns), function.gives or checked[0].type, node,
+        function.build(checked, columns),
+        function.gives or checked[0].type,
+        node,
         checked[0].levels if function.gives is None else (),
-    )  # fmt: skip
+    )
 
 
 def _add(
-    name: str,
-    form: str,
-    text: str,
-    given: Sequence[Type | None],
-    gives: Type | None,
-    build: Build,
-    **more: object,
+    name: str, form: str, text: str, given: Sequence[Type | None], gives: Type | None, build: Build, **more: object
 ) -> None:
     FUNCTIONS[name] = Function(name, form, text, tuple(given), gives, build, **more)  # type: ignore[arg-type]
 
@@ -79,9 +75,7 @@ def whole(made: Typed, what: str, low: int, high: int) -> int:
         value = sign * node.value
         if value == int(value):
             return int(value)
-    raise FormulaError(
-        f"{what} must be a whole number from {low} to {high}.", made.node.at, made.node.end
-    )
+    raise FormulaError(f"{what} must be a whole number from {low} to {high}.", made.node.at, made.node.end)
 
 
 # numbers
@@ -106,20 +100,14 @@ def _round(given: list[Typed], _: Columns) -> pl.Expr:
     return given[0].expr.round(digits, mode="half_away_from_zero")
 
 
-_add(
-    "log", "log(x) or log(x, base)", "Logarithm, to base 10 unless another is given.", _TWO,
-    "number", _log, least=1,
-)  # fmt: skip
+_add("log", "log(x) or log(x, base)", "Logarithm, to base 10 unless another is given.", _TWO, "number", _log, least=1)
 _simple("ln", "Natural logarithm.", lambda x: x.log())
 _simple("exp", "e to the power of x.", lambda x: x.exp())
 _simple("sqrt", "Square root.", lambda x: x.sqrt())
 _simple("abs", "Size without the sign.", lambda x: x.abs())
 _simple("floor", "Rounded down to a whole number.", lambda x: x.floor())
 _simple("ceiling", "Rounded up to a whole number.", lambda x: x.ceil())
-_add(
-    "round", "round(x) or round(x, digits)", "Rounded; a half goes away from zero.", _TWO,
-    "number", _round, least=1,
-)  # fmt: skip
+_add("round", "round(x) or round(x, digits)", "Rounded; a half goes away from zero.", _TWO, "number", _round, least=1)
 
 
 def _row_wise(pick: Callable[..., pl.Expr], column: Callable[[pl.Expr], pl.Expr]) -> Build:
@@ -134,13 +122,23 @@ def _row_wise(pick: Callable[..., pl.Expr], column: Callable[[pl.Expr], pl.Expr]
 
 
 _add(
-    "min", "min(a, b, …) or min(x)", "The least in each row, or of a whole column.", _ONE,
-    "number", _row_wise(pl.min_horizontal, lambda x: x.min()), more=True,
-)  # fmt: skip
+    "min",
+    "min(a, b, …) or min(x)",
+    "The least in each row, or of a whole column.",
+    _ONE,
+    "number",
+    _row_wise(pl.min_horizontal, lambda x: x.min()),
+    more=True,
+)
 _add(
-    "max", "max(a, b, …) or max(x)", "The greatest in each row, or of a whole column.", _ONE,
-    "number", _row_wise(pl.max_horizontal, lambda x: x.max()), more=True,
-)  # fmt: skip
+    "max",
+    "max(a, b, …) or max(x)",
+    "The greatest in each row, or of a whole column.",
+    _ONE,
+    "number",
+    _row_wise(pl.max_horizontal, lambda x: x.max()),
+    more=True,
+)
 
 # statistics of a column, the same in every row
 
@@ -155,10 +153,14 @@ def _cases(x: pl.Expr, columns: Columns) -> pl.Expr:
 
 def _statistic(name: str, text: str, make: Callable[[pl.Expr], pl.Expr]) -> None:
     _add(
-        name, f"{name}(x)", text, _ONE, "number",
+        name,
+        f"{name}(x)",
+        text,
+        _ONE,
+        "number",
         lambda given, columns: make(_cases(given[0].expr, columns)).cast(pl.Float64),
         group="statistics of a column",
-    )  # fmt: skip
+    )
 
 
 _statistic("mean", "Mean of the column.", lambda x: x.mean())
@@ -183,22 +185,41 @@ def _zscore(given: list[Typed], columns: Columns) -> pl.Expr:
 
 _OF = "statistics of a column"
 _add(
-    "quantile", "quantile(x, share)",
-    "The value below which a share of the column lies, by linear interpolation.", _TWO, "number",
-    _quantile, group=_OF,
-)  # fmt: skip
+    "quantile",
+    "quantile(x, share)",
+    "The value below which a share of the column lies, by linear interpolation.",
+    _TWO,
+    "number",
+    _quantile,
+    group=_OF,
+)
 _add(
-    "zscore", "zscore(x)", "How many standard deviations each value lies above the mean.", _ONE,
-    "number", _zscore, group=_OF,
-)  # fmt: skip
+    "zscore",
+    "zscore(x)",
+    "How many standard deviations each value lies above the mean.",
+    _ONE,
+    "number",
+    _zscore,
+    group=_OF,
+)
 _add(
-    "rank", "rank(x)", "Place in order from the least, 1; equal values share the average.", _ONE,
-    "number", lambda given, _: given[0].expr.rank("average").cast(pl.Float64), group=_OF,
-)  # fmt: skip
+    "rank",
+    "rank(x)",
+    "Place in order from the least, 1; equal values share the average.",
+    _ONE,
+    "number",
+    lambda given, _: given[0].expr.rank("average").cast(pl.Float64),
+    group=_OF,
+)
 _add(
-    "running", "running(x)", "Running total down the rows.", _ONE, "number",
-    lambda given, _: given[0].expr.cum_sum(), group="rows",
-)  # fmt: skip
+    "running",
+    "running(x)",
+    "Running total down the rows.",
+    _ONE,
+    "number",
+    lambda given, _: given[0].expr.cum_sum(),
+    group="rows",
+)
 
 # a model of one column by others
 
@@ -207,25 +228,40 @@ _MODEL = "a model by least squares"
 
 def _of_model(name: str, text: str, of: fitting.Of) -> None:
     _add(
-        name, f"{name}(y, x, …)", text, _TWO, "number",
-        lambda given, columns: fitting.model(of, given, columns), more=True, group=_MODEL,
-    )  # fmt: skip
+        name,
+        f"{name}(y, x, …)",
+        text,
+        _TWO,
+        "number",
+        lambda given, columns: fitting.model(of, given, columns),
+        more=True,
+        group=_MODEL,
+    )
 
 
 _of_model("fitted", "What a line from x (or from more) gives for y.", fitting.fitted)
 _of_model("residual", "y less what is fitted to it.", fitting.residual)
 _of_model("leverage", "How much the row pulls what is fitted to it.", fitting.leverage)
 _add(
-    "meanband", "meanband(confidence, y, x, …)",
+    "meanband",
+    "meanband(confidence, y, x, …)",
     "Half the width of the band for the mean: fitted(y, x) ± meanband(0.95, y, x).",
-    ("number", *_TWO), "number",
-    lambda given, columns: fitting.band(given, columns, single=False), more=True, group=_MODEL,
-)  # fmt: skip
+    ("number", *_TWO),
+    "number",
+    lambda given, columns: fitting.band(given, columns, single=False),
+    more=True,
+    group=_MODEL,
+)
 _add(
-    "caseband", "caseband(confidence, y, x, …)", "Half the width of the band for single cases.",
-    ("number", *_TWO), "number",
-    lambda given, columns: fitting.band(given, columns, single=True), more=True, group=_MODEL,
-)  # fmt: skip
+    "caseband",
+    "caseband(confidence, y, x, …)",
+    "Half the width of the band for single cases.",
+    ("number", *_TWO),
+    "number",
+    lambda given, columns: fitting.band(given, columns, single=True),
+    more=True,
+    group=_MODEL,
+)
 
 # rows
 
@@ -246,23 +282,42 @@ def _moving(given: list[Typed], _: Columns) -> pl.Expr:
 
 
 _add(
-    "lag", "lag(x) or lag(x, rows)", "The value one row above, or so many rows above.",
-    (None, "number"), None, _lag, least=1, group="rows",
-)  # fmt: skip
+    "lag",
+    "lag(x) or lag(x, rows)",
+    "The value one row above, or so many rows above.",
+    (None, "number"),
+    None,
+    _lag,
+    least=1,
+    group="rows",
+)
 _add(
-    "moving", "moving(x, rows)",
+    "moving",
+    "moving(x, rows)",
     "Mean of so many rows around each; of an even number, those at both ends count half.",
-    _TWO, "number", _moving, group="rows",
-)  # fmt: skip
+    _TWO,
+    "number",
+    _moving,
+    group="rows",
+)
 _add(
-    "at", "at(x, row)", "The value of one row, in every row.", (None, "number"), None,
+    "at",
+    "at(x, row)",
+    "The value of one row, in every row.",
+    (None, "number"),
+    None,
     lambda given, _: given[0].expr.slice(whole(given[1], "The row", 1, 100_000_000) - 1, 1).first(),
     group="rows",
-)  # fmt: skip
+)
 _add(
-    "row", "row()", "The number of the row, from 1.", (), "number",
-    lambda _, __: (pl.col("row") + 1).cast(pl.Float64), group="rows",
-)  # fmt: skip
+    "row",
+    "row()",
+    "The number of the row, from 1.",
+    (),
+    "number",
+    lambda _, __: (pl.col("row") + 1).cast(pl.Float64),
+    group="rows",
+)
 
 # text
 
@@ -275,49 +330,78 @@ def _part(given: list[Typed], _: Columns) -> pl.Expr:
 
 _TEXT: tuple[Type, ...] = ("text",)
 _add(
-    "length", "length(t)", "How many letters a text has.", _TEXT, "number",
-    lambda given, _: given[0].expr.str.len_chars().cast(pl.Float64), group="text",
-)  # fmt: skip
-_add(
-    "upper", "upper(t)", "In capitals.", _TEXT, "text",
-    lambda given, _: given[0].expr.str.to_uppercase(), group="text",
-)  # fmt: skip
-_add(
-    "lower", "lower(t)", "In small letters.", _TEXT, "text",
-    lambda given, _: given[0].expr.str.to_lowercase(), group="text",
-)  # fmt: skip
-_add(
-    "trim", "trim(t)", "Without spaces at the ends.", _TEXT, "text",
-    lambda given, _: given[0].expr.str.strip_chars(), group="text",
-)  # fmt: skip
-_add(
-    "part", "part(t, first) or part(t, first, letters)", "Letters of a text, from the first on.",
-    ("text", "number", "number"), "text", _part, least=2, group="text",
-)  # fmt: skip
-_add(
-    "contains", "contains(t, piece)", "Whether a text has the piece in it.", ("text", "text"),
-    "truth", lambda given, _: given[0].expr.str.contains(given[1].expr, literal=True),
+    "length",
+    "length(t)",
+    "How many letters a text has.",
+    _TEXT,
+    "number",
+    lambda given, _: given[0].expr.str.len_chars().cast(pl.Float64),
     group="text",
-)  # fmt: skip
+)
 _add(
-    "text", "text(x)", "Any value as text.", (None,), "text",
-    lambda given, _: as_text(given[0]), group="text",
-)  # fmt: skip
+    "upper", "upper(t)", "In capitals.", _TEXT, "text", lambda given, _: given[0].expr.str.to_uppercase(), group="text"
+)
 _add(
-    "number", "number(t)", "Text as a number; missing where it is none.", _TEXT, "number",
-    lambda given, _: given[0].expr.str.strip_chars().str.replace(",", ".", literal=True)
-    .cast(pl.Float64, strict=False),
+    "lower",
+    "lower(t)",
+    "In small letters.",
+    _TEXT,
+    "text",
+    lambda given, _: given[0].expr.str.to_lowercase(),
     group="text",
-)  # fmt: skip
+)
+_add(
+    "trim",
+    "trim(t)",
+    "Without spaces at the ends.",
+    _TEXT,
+    "text",
+    lambda given, _: given[0].expr.str.strip_chars(),
+    group="text",
+)
+_add(
+    "part",
+    "part(t, first) or part(t, first, letters)",
+    "Letters of a text, from the first on.",
+    ("text", "number", "number"),
+    "text",
+    _part,
+    least=2,
+    group="text",
+)
+_add(
+    "contains",
+    "contains(t, piece)",
+    "Whether a text has the piece in it.",
+    ("text", "text"),
+    "truth",
+    lambda given, _: given[0].expr.str.contains(given[1].expr, literal=True),
+    group="text",
+)
+_add("text", "text(x)", "Any value as text.", (None,), "text", lambda given, _: as_text(given[0]), group="text")
+_add(
+    "number",
+    "number(t)",
+    "Text as a number; missing where it is none.",
+    _TEXT,
+    "number",
+    lambda given, _: given[0].expr.str.strip_chars().str.replace(",", ".", literal=True).cast(pl.Float64, strict=False),
+    group="text",
+)
 
 # dates
 
 
 def _date_part(name: str, text: str, make: Callable[[pl.Expr], pl.Expr]) -> None:
     _add(
-        name, f"{name}(d)", text, ("date",), "number",
-        lambda given, _: make(given[0].expr).cast(pl.Float64), group="dates",
-    )  # fmt: skip
+        name,
+        f"{name}(d)",
+        text,
+        ("date",),
+        "number",
+        lambda given, _: make(given[0].expr).cast(pl.Float64),
+        group="dates",
+    )
 
 
 _date_part("year", "The year of a date.", lambda d: d.dt.year())
@@ -333,6 +417,11 @@ def _date(given: list[Typed], _: Columns) -> pl.Expr:
 
 
 _add(
-    "date", "date(year, month, day)", "A date from its parts; missing where there is no such day.",
-    ("number", "number", "number"), "date", _date, group="dates",
-)  # fmt: skip
+    "date",
+    "date(year, month, day)",
+    "A date from its parts; missing where there is no such day.",
+    ("number", "number", "number"),
+    "date",
+    _date,
+    group="dates",
+)

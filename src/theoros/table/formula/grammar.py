@@ -127,10 +127,7 @@ class _Reader:
     def deeper(self) -> None:
         self.depth += 1
         if self.depth > DEEPEST:
-            raise FormulaError(
-                f"The formula is nested more than {DEEPEST} deep. Make two columns of it.",
-                self.now.at,
-            )
+            raise FormulaError(f"The formula is nested more than {DEEPEST} deep. Make two columns of it.", self.now.at)
 
     def choice(self) -> Node:
         self.deeper()
@@ -178,9 +175,7 @@ class _Reader:
             left = Binary(left.at, right.end, sign, left, right)
             if self.is_sign(*_COMPARISONS):
                 raise FormulaError(
-                    "Two comparisons need “and” between them: 1 < x and x < 5.",
-                    self.now.at,
-                    self.now.end,
+                    "Two comparisons need “and” between them: 1 < x and x < 5.", self.now.at, self.now.end
                 )
         elif self.is_word("is"):
             self.step()
@@ -270,9 +265,7 @@ class _Reader:
             given = self.list()
             return Call(token.at, self.words[self.place - 1].end, word, given)
         if word in FUNCTIONS:
-            raise FormulaError(
-                f"{word} needs brackets: {FUNCTIONS[word].form}.", token.at, token.end
-            )
+            raise FormulaError(f"{word} needs brackets: {FUNCTIONS[word].form}.", token.at, token.end)
         if self.is_sign("("):
             raise FormulaError(f"There is no function “{token.text}”.", token.at, token.end)
         near = _near(token.text, self.names)

@@ -17,9 +17,7 @@ from theoros.table.table import TableError
 LONGEST = 2000
 """Letters a formula can have."""
 
-KEYWORDS = frozenset(
-    {"and", "or", "not", "if", "then", "else", "is", "in", "missing", "mod", "true", "false"}
-)
+KEYWORDS = frozenset({"and", "or", "not", "if", "then", "else", "is", "in", "missing", "mod", "true", "false"})
 OPERATORS = ("<=", ">=", "<>", "!=", *"+-*/^&=<>(),")
 _ALIKE = str.maketrans("×·÷−≤≥≠‘’“”„", '**/-≤≥≠\'\'"""')
 _TWO = {"≤": "<=", "≥": ">=", "≠": "<>"}
@@ -52,8 +50,7 @@ def tokens(text: str, names: Collection[str]) -> list[Token]:
     """The words of a formula, with an end token last. Raises FormulaError."""
     if len(text) > LONGEST:
         raise FormulaError(
-            f"The formula has {len(text)} letters, and {LONGEST} are the most. Make two columns "
-            f"of it.",
+            f"The formula has {len(text)} letters, and {LONGEST} are the most. Make two columns of it.",
             LONGEST,
             len(text),
         )
@@ -73,9 +70,7 @@ def _scan(text: str, names: Collection[str]) -> Iterator[Token]:
         at = token.end
 
 
-def _next(
-    text: str, plain: str, at: int, longest_first: list[str], names: Collection[str]
-) -> Token:
+def _next(text: str, plain: str, at: int, longest_first: list[str], names: Collection[str]) -> Token:
     mark = plain[at]
     if mark in "'\"":
         return _quoted(text, plain, at, names)

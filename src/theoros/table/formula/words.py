@@ -7,10 +7,7 @@ from theoros.table.formula.tokens import FormulaError
 from theoros.table.kinds import Kind, show
 from theoros.table.table import Table
 
-_RELATIONS = {
-    "=": "is", "<>": "is not", "<": "is below", "<=": "is at most", ">": "is above",
-    ">=": "is at least",
-}  # fmt: skip
+_RELATIONS = {"=": "is", "<>": "is not", "<": "is below", "<=": "is at most", ">": "is above", ">=": "is at least"}
 
 
 def in_words(condition: str, table: Table) -> str:
@@ -37,9 +34,7 @@ def _words(node: grammar.Node, table: Table, *, inside: str = "") -> str | None:
             return f"{name} is missing"
         case grammar.Unary(sign="not", held=grammar.IsMissing(held=grammar.Name(column=name))):
             return f"{name} is not missing"
-        case grammar.Call(
-            function="contains", given=(grammar.Name(column=name), grammar.Text(value=text))
-        ):
+        case grammar.Call(function="contains", given=(grammar.Name(column=name), grammar.Text(value=text))):
             return f"{name} contains “{text}”"
     return None
 
@@ -55,8 +50,7 @@ def _value(node: grammar.Node, name: str, table: Table) -> str | None:
         case grammar.Number(value=number) if about.kind is Kind.NUMBER:
             return _with_unit(number, about.unit)
         case grammar.Call(
-            function="date",
-            given=(grammar.Number(value=y), grammar.Number(value=m), grammar.Number(value=d)),
+            function="date", given=(grammar.Number(value=y), grammar.Number(value=m), grammar.Number(value=d))
         ):
             return f"{y:04.0f}-{m:02.0f}-{d:02.0f}"
         case grammar.Name(column=other):

@@ -13,16 +13,7 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Table, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
 from theoros.verbs.arrange.new_column import NewColumn
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    Tables,
-    TypeNumber,
-    choice_slot,
-    column_slot,
-    number_slot,
-)
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber, choice_slot, column_slot, number_slot
 from theoros.verbs.core.statement import column_field
 
 Way = Literal["average", "change", "per cent", "index", "before"]
@@ -102,10 +93,17 @@ class AlongRows(InPlace):
         ways = tuple(Option(way, one.label, help=one.help) for way, one in _WAYS.items())
         table = tables.get(self.table)
         return (
-            "Give each row ", choice_slot("way", "what it is given", self.way, ways), " of ", what,
-            said.before, number_slot("rows", "rows", self.rows, said.rows), said.after(self.rows),
-            ", as a new column ", name_slot(self.name, self._free(table)), ".",
-        )  # fmt: skip
+            "Give each row ",
+            choice_slot("way", "what it is given", self.way, ways),
+            " of ",
+            what,
+            said.before,
+            number_slot("rows", "rows", self.rows, said.rows),
+            said.after(self.rows),
+            ", as a new column ",
+            name_slot(self.name, self._free(table)),
+            ".",
+        )
 
     def _free(self, table: Table | None) -> str:
         wanted = _WAYS[self.way].named.format(what=self.what or "number")

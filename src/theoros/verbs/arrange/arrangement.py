@@ -98,9 +98,12 @@ class NewTable(Arrangement):
         if self.into == "same":
             return (", in place of ", into, ".")
         called = text_slot(
-            "name", "name of the new table", self.name, TypeText("The name of the new table."),
+            "name",
+            "name of the new table",
+            self.name,
+            TypeText("The name of the new table."),
             empty=self.new_name(tables),
-        )  # fmt: skip
+        )
         return (", as ", into, " called ", called, ".")
 
     def new_name(self, tables: Tables) -> str:
@@ -119,9 +122,7 @@ class NewTable(Arrangement):
         if self.into == "same":
             if left:
                 notes = (*notes, "Undo brings everything back.")
-            return Arranged(
-                made.with_(name=table.name, provenance=(*table.provenance, self.line)), False, notes
-            )
+            return Arranged(made.with_(name=table.name, provenance=(*table.provenance, self.line)), False, notes)
         name = self.name.strip() or self.new_name(tables)
         name = check_name(name, "table", list(tables))
         line = f"from {self.table}: {self.line}"
@@ -170,19 +171,9 @@ def arrangements() -> Mapping[str, type[Arrangement]]:
     return {one.verb: one for one in found}
 
 
-def name_slot(
-    value: str, empty: str, label: str = "name of the new column", slot: str = "name"
-) -> Slot:
+def name_slot(value: str, empty: str, label: str = "name of the new column", slot: str = "name") -> Slot:
     """A slot for the name of a new column; `empty` is what it is called if none is typed."""
     return text_slot(slot, label, value, TypeText(f"The {label}.", longest=200), empty=empty)
 
 
-__all__ = [
-    "Arranged",
-    "Arrangement",
-    "InPlace",
-    "NewTable",
-    "arranged",
-    "arrangements",
-    "name_slot",
-]
+__all__ = ["Arranged", "Arrangement", "InPlace", "NewTable", "arranged", "arrangements", "name_slot"]

@@ -56,13 +56,10 @@ class Classes(InPlace):
         name = name_slot(self.name, self._free(tables.get(self.table)))
         if self.how == "given cuts":
             cuts = text_slot(
-                "cuts", "cuts", self.cuts,
-                TypeText("The cuts, with spaces between: 10 20 30.", may_be_empty=False),
-            )  # fmt: skip
+                "cuts", "cuts", self.cuts, TypeText("The cuts, with spaces between: 10 20 30.", may_be_empty=False)
+            )
             return ("Part ", what, " into classes by ", how, " at ", cuts, ", as ", name, ".")
-        count = number_slot(
-            "count", "number of classes", self.count, TypeNumber(2, 50, whole=True), str(self.count)
-        )
+        count = number_slot("count", "number of classes", self.count, TypeNumber(2, 50, whole=True), str(self.count))
         return ("Part ", what, " into ", count, " classes of ", how, ", as ", name, ".")
 
     def _free(self, table: Table | None) -> str:
@@ -86,20 +83,19 @@ class Classes(InPlace):
             cuts = (equal_width if self.how == "equal width" else equal_count)(finite, self.count)
         names = class_names(cuts, open_ends=open_ends)
         codes = class_of(values, cuts, open_ends=open_ends)
-        texts = pl.Series([*names, None], dtype=pl.String).gather(
-            np.where(codes < 0, len(names), codes)
-        )
+        texts = pl.Series([*names, None], dtype=pl.String).gather(np.where(codes < 0, len(names), codes))
         called = self.name.strip() or self._free(table)
         made = Column(
-            check_name(called, "column", list(table.by_name)), Kind.ORDERED, column.unit,
-            f"classes of {self.what}", names,
-        )  # fmt: skip
+            check_name(called, "column", list(table.by_name)),
+            Kind.ORDERED,
+            column.unit,
+            f"classes of {self.what}",
+            names,
+        )
         notes = []
         counts = np.bincount(codes[codes >= 0], minlength=len(names))
         if self.how == "equal count" and len(names) < self.count:
-            notes.append(
-                f"Equal values cannot be parted, so there are {counted(len(names), 'class')}."
-            )
+            notes.append(f"Equal values cannot be parted, so there are {counted(len(names), 'class')}.")
         empty = [name for name, n in zip(names, counts, strict=True) if not n]
         if empty:
             notes.append(f"No row lies in {listed(empty, 'or')}.")
@@ -121,6 +117,6 @@ _HOW = (
     Option("equal width", "equal width", help="Every class spans the same."),
     Option("equal count", "equal count", help="Every class holds as many rows, if ties let it."),
     Option("given cuts", "given cuts", help="Classes between the cuts that you type."),
-)  # fmt: skip
+)
 
 ARRANGEMENT = Classes

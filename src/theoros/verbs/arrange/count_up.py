@@ -35,16 +35,16 @@ class CountUp(NewTable):
     def phrase(self, tables: Tables) -> Phrase:
         by = column_slot("by", "a category", self.by, tables, self.table, GROUPS)
         other = column_slot(
-            "and_by", "a second category", self.and_by, tables, self.table, GROUPS,
-            none="nothing else", exclude=[self.by] if self.by else [],
-        )  # fmt: skip
-        return (
-            f"Count the cases of {self.table} for each ",
-            by,
-            " and ",
-            other,
-            *self.ending(tables),
+            "and_by",
+            "a second category",
+            self.and_by,
+            tables,
+            self.table,
+            GROUPS,
+            none="nothing else",
+            exclude=[self.by] if self.by else [],
         )
+        return (f"Count the cases of {self.table} for each ", by, " and ", other, *self.ending(tables))
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         return Mended(replace(self, and_by=None) if self.by == self.and_by else self)
@@ -66,10 +66,7 @@ class CountUp(NewTable):
     def suggest(cls, table: Table, columns: Sequence[str]) -> CountUp:
         chosen = [c for c in columns if table.column(c).kind.is_grouping]
         chosen += [c.name for c in table.of_kind(*GROUPS) if not chosen][:1]
-        return cls(
-            table=table.name, by=chosen[0] if chosen else None,
-            and_by=chosen[1] if len(chosen) > 1 else None,
-        )  # fmt: skip
+        return cls(table=table.name, by=chosen[0] if chosen else None, and_by=chosen[1] if len(chosen) > 1 else None)
 
 
 ARRANGEMENT = CountUp

@@ -43,18 +43,20 @@ class JoinTables(NewTable):
             why = "Choose the other table." if others else "There is no other table to join with."
             other = replace(other, shown="choose a table", missing=why)
         other_key = column_slot(
-            "other_key",
-            "the key of the other",
-            self.other_key,
-            tables,
-            self.other_table or "",
-            KINDS,
+            "other_key", "the key of the other", self.other_key, tables, self.other_table or "", KINDS
         )
         rows = choice_slot("rows", "rows", self.rows, _ROWS)
         return (
-            f"Join {self.table} with ", other, " where ", key, " equals ", other_key,
-            ", keeping ", rows, *self.ending(tables),
-        )  # fmt: skip
+            f"Join {self.table} with ",
+            other,
+            " where ",
+            key,
+            " equals ",
+            other_key,
+            ", keeping ",
+            rows,
+            *self.ending(tables),
+        )
 
     @property
     def draws_on(self) -> tuple[str, ...]:
@@ -80,10 +82,7 @@ class JoinTables(NewTable):
         other = standing(tables[self.other_table])
         made = join(table, other, self.key, self.other_key, keep_all=self.rows == "all")
         notes = []
-        for alone, one, two in (
-            (made.left_alone, table.name, other.name),
-            (made.right_alone, other.name, table.name),
-        ):
+        for alone, one, two in ((made.left_alone, table.name, other.name), (made.right_alone, other.name, table.name)):
             if alone:
                 keys = counted(len(alone), "key")
                 has = "has" if len(alone) == 1 else "have"
@@ -91,10 +90,7 @@ class JoinTables(NewTable):
                 notes.append(f"{keys} of {one} {has} no partner in {two}: {named}.")
         if made.repeated:
             named = _some(made.repeated)
-            notes.append(
-                f"In {other.name} several rows have the key {named}, so rows of {table.name} are "
-                f"repeated."
-            )
+            notes.append(f"In {other.name} several rows have the key {named}, so rows of {table.name} are repeated.")
         return made.table, tuple(notes)
 
     def renamed_table(self, old: str, new: str) -> JoinTables:

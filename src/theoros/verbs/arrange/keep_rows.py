@@ -13,22 +13,10 @@ from theoros.table.live import settled
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import InPlace
 from theoros.verbs.arrange.new_column import formula_slot
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeText,
-    choice_slot,
-    column_slot,
-    text_slot,
-)
+from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeText, choice_slot, column_slot, text_slot
 from theoros.verbs.core.statement import column_field
 
-Relation = Literal[
-    "is", "is not", "above", "at least", "below", "at most", "contains", "is missing", "is there"
-]
+Relation = Literal["is", "is not", "above", "at least", "below", "at most", "contains", "is missing", "is there"]
 Joiner = Literal["", "and", "or"]
 MOST = 3
 
@@ -94,9 +82,7 @@ class KeepRows(InPlace):
         table = tables.get(self.table)
         about = table.by_name.get(name) if table and name else None
         fits = [o for o in _RELATIONS if about is None or _suits(str(o.value), about.kind)]
-        made: list[str | Slot] = [
-            column, " ", choice_slot(f"relation{number}", "relation", relation, fits)
-        ]  # fmt: skip
+        made: list[str | Slot] = [column, " ", choice_slot(f"relation{number}", "relation", relation, fits)]
         if relation in ("is missing", "is there"):
             return made
         levels: tuple[str, ...] = ()
@@ -109,8 +95,9 @@ class KeepRows(InPlace):
             if about.unit:
                 slot = replace(slot, shown=f"{slot.shown}\u00a0{about.unit}")
         elif not slot.value:
-            slot = replace(slot, shown="choose a value" if levels else "type a value",
-                           missing="Say what it is compared with.")  # fmt: skip
+            slot = replace(
+                slot, shown="choose a value" if levels else "type a value", missing="Say what it is compared with."
+            )
         return [*made, " ", slot]
 
     def _misfit(self, number: int, table: Table) -> str:
@@ -213,8 +200,8 @@ class KeepRows(InPlace):
 
 _BY = (
     Option("conditions", "conditions", help="Up to three, put together from lists."),
-    Option("a formula", "a formula", help="Such as elevation > 400 and grade <> \"coarse\"."),
-)  # fmt: skip
+    Option("a formula", "a formula", help='Such as elevation > 400 and grade <> "coarse".'),
+)
 _JOINERS = (
     Option("", "and nothing more"),
     Option("and", "and", help="Both must hold."),

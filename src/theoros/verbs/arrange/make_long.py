@@ -33,15 +33,19 @@ class MakeLong(NewTable):
     source: str = ""
 
     def phrase(self, tables: Tables) -> Phrase:
-        columns = columns_slot(
-            "columns", "columns to put together", self.columns, tables, self.table, least=2
-        )
+        columns = columns_slot("columns", "columns to put together", self.columns, tables, self.table, least=2)
         value = name_slot(self.value, "value", "name for the values", "value")
         source = name_slot(self.source, "from", "name for where they came from", "source")
         return (
-            f"Make {self.table} long: put ", columns, " into one column called ", value, ", with ",
-            source, " saying which each came from", *self.ending(tables),
-        )  # fmt: skip
+            f"Make {self.table} long: put ",
+            columns,
+            " into one column called ",
+            value,
+            ", with ",
+            source,
+            " saying which each came from",
+            *self.ending(tables),
+        )
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:
         made = make_long(table, self.columns, self.value or "value", self.source or "from")

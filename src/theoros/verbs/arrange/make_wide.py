@@ -33,14 +33,11 @@ class MakeWide(NewTable):
 
     def phrase(self, tables: Tables) -> Phrase:
         value = column_slot(
-            "value", "the values", self.value, tables, self.table, tuple(Kind),
-            exclude=[self.by] if self.by else [],
-        )  # fmt: skip
+            "value", "the values", self.value, tables, self.table, tuple(Kind), exclude=[self.by] if self.by else []
+        )
         groups = (Kind.CATEGORY, Kind.ORDERED)
         by = column_slot("by", "the category", self.by, tables, self.table, groups)
-        return (
-            f"Make {self.table} wide: a column of ", value, " for each ", by, *self.ending(tables)
-        )  # fmt: skip
+        return (f"Make {self.table} wide: a column of ", value, " for each ", by, *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:
         assert self.value is not None
@@ -53,8 +50,7 @@ class MakeWide(NewTable):
         short = [name for name in levels if made.missing(name)]
         if short:
             notes.append(
-                f"Not every row has a value for every {self.by}: there are missing values in "
-                f"{listed_briefly(short)}."
+                f"Not every row has a value for every {self.by}: there are missing values in {listed_briefly(short)}."
             )
         return made, tuple(notes)
 
@@ -67,10 +63,7 @@ class MakeWide(NewTable):
         chosen = [table.column(name) for name in columns]
         groups = [c.name for c in [*chosen, *table.columns] if c.kind.is_grouping]
         numbers = [c.name for c in [*chosen, *table.columns] if c.kind is Kind.NUMBER]
-        return cls(
-            table=table.name, value=numbers[0] if numbers else None,
-            by=groups[0] if groups else None,
-        )  # fmt: skip
+        return cls(table=table.name, value=numbers[0] if numbers else None, by=groups[0] if groups else None)
 
 
 ARRANGEMENT = MakeWide

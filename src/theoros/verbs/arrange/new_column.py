@@ -24,9 +24,9 @@ class NewColumn(InPlace):
     label: ClassVar[str] = "New column by a formula"
     help: ClassVar[str] = (
         "Works a column out from others, such as leaf mass / leaf length, and keeps it up to date "
-        "when they change. Conditions: if pluck mass >= 50 then \"heavy\" else \"light\". A name "
+        'when they change. Conditions: if pluck mass >= 50 then "heavy" else "light". A name '
         "with spaces is written as it is."
-    )  # fmt: skip
+    )
     order: ClassVar[int] = 4
     name: str = ""
     unit: str = ""
@@ -34,11 +34,16 @@ class NewColumn(InPlace):
 
     def phrase(self, tables: Tables) -> Phrase:
         name = name_slot(self.name, self._free(tables))
-        unit = text_slot("unit", "unit", self.unit, TypeText("Such as g or cm.", longest=40), empty="no unit")  # noqa: E501  # fmt: skip
+        unit = text_slot("unit", "unit", self.unit, TypeText("Such as g or cm.", longest=40), empty="no unit")
         return (
-            "Make a new column called ", name, " in " if self.unit else " with ", unit, ": ",
-            formula_slot("formula", self.formula, tables, self.table), ".",
-        )  # fmt: skip
+            "Make a new column called ",
+            name,
+            " in " if self.unit else " with ",
+            unit,
+            ": ",
+            formula_slot("formula", self.formula, tables, self.table),
+            ".",
+        )
 
     def _free(self, tables: Tables) -> str:
         table = tables.get(self.table)
@@ -77,9 +82,7 @@ class NewColumn(InPlace):
         return cls(table=table.name, formula=formula)
 
 
-def formula_slot(
-    name: str, value: str, tables: Tables, table: str, *, condition: bool = False
-) -> Slot:
+def formula_slot(name: str, value: str, tables: Tables, table: str, *, condition: bool = False) -> Slot:
     """A slot for a formula over a table's columns, with what is wrong with it."""
     own = tables.get(table)
     columns = tuple(own.by_name) if own else ()

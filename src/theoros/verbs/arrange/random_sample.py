@@ -30,19 +30,13 @@ class RandomSample(NewTable):
     seed: int = 1
 
     def phrase(self, tables: Tables) -> Phrase:
-        size = number_slot(
-            "size", "how many rows", self.size, TypeNumber(1, 10**7, whole=True), str(self.size)
-        )
+        size = number_slot("size", "how many rows", self.size, TypeNumber(1, 10**7, whole=True), str(self.size))
         seed = number_slot("seed", "seed", self.seed, SEEDS, str(self.seed))
-        return (
-            "Draw ", size, f" rows of {self.table} at random with seed ", seed, *self.ending(tables)
-        )  # fmt: skip
+        return ("Draw ", size, f" rows of {self.table} at random with seed ", seed, *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:
         if self.size > table.rows:
-            raise TableError(
-                f"{table.name} has {table.rows} rows in use, so {self.size} cannot be drawn."
-            )
+            raise TableError(f"{table.name} has {table.rows} rows in use, so {self.size} cannot be drawn.")
         drawn = np.random.default_rng(self.seed).choice(table.rows, self.size, replace=False)
         return take(table, np.sort(drawn)), ()
 

@@ -13,15 +13,7 @@ from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
 from theoros.verbs.arrange.random_sample import SEEDS
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    Tables,
-    TypeNumber,
-    choice_slot,
-    number_slot,
-)
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber, choice_slot, number_slot
 
 Law = Literal["normal", "uniform", "whole numbers", "binomial", "poisson", "exponential"]
 
@@ -65,9 +57,7 @@ class RandomValues(InPlace):
         return Mended(self)
 
     def change(self, table: Table) -> tuple[Table, tuple[str, ...]]:
-        name = check_name(
-            self.name.strip() or free_name("random", table.by_name), "column", list(table.by_name)
-        )
+        name = check_name(self.name.strip() or free_name("random", table.by_name), "column", list(table.by_name))
         values = drawn(self.law, self.first, self.second, table.rows, self.seed)
         column = Column(name, meaning=self.line, checked=True)
         return with_columns(table, [(column, pl.Series(values))], ""), ()
@@ -117,8 +107,12 @@ _GIVEN: dict[str, tuple[tuple[str, TypeNumber], tuple[str, TypeNumber] | None]] 
     "exponential": (("mean", _ABOVE), None),
 }
 _USUAL: dict[str, tuple[float, float]] = {
-    "normal": (0.0, 1.0), "uniform": (0.0, 1.0), "whole numbers": (1.0, 6.0),
-    "binomial": (10.0, 0.5), "poisson": (3.0, 1.0), "exponential": (1.0, 1.0),
-}  # fmt: skip
+    "normal": (0.0, 1.0),
+    "uniform": (0.0, 1.0),
+    "whole numbers": (1.0, 6.0),
+    "binomial": (10.0, 0.5),
+    "poisson": (3.0, 1.0),
+    "exponential": (1.0, 1.0),
+}
 
 ARRANGEMENT = RandomValues

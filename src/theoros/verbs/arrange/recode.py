@@ -14,16 +14,7 @@ from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
 from theoros.verbs.arrange.indicators import first_category, levels_slot
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    Tables,
-    TypeText,
-    choice_slot,
-    column_slot,
-    text_slot,
-)
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeText, choice_slot, column_slot, text_slot
 from theoros.verbs.core.statement import column_field, level_field
 
 
@@ -50,19 +41,29 @@ class Recode(InPlace):
         groups = (Kind.CATEGORY, Kind.ORDERED)
         by = column_slot("by", "the category", self.by, tables, self.table, groups)
         to = text_slot(
-            "to", "new name", self.to,
-            TypeText("The name of the level they become.", may_be_empty=False), quotes=True,
-        )  # fmt: skip
+            "to", "new name", self.to, TypeText("The name of the level they become.", may_be_empty=False), quotes=True
+        )
         others = text_slot(
-            "others", "what the others become", self.others,
+            "others",
+            "what the others become",
+            self.others,
             TypeText("Leave it empty to leave the other levels as they are."),
-            empty="as they are", quotes=True,
-        )  # fmt: skip
+            empty="as they are",
+            quotes=True,
+        )
         into = choice_slot("into", "where it goes", self.into, _INTO)
         start: Phrase = (
-            "Let ", levels_slot(self, tables), " of ", by, " become ", to, " and the others ",  # type: ignore[arg-type]
-            others, ", in ", into,
-        )  # fmt: skip
+            "Let ",
+            levels_slot(self, tables),
+            " of ",
+            by,
+            " become ",
+            to,
+            " and the others ",  # type: ignore[arg-type]
+            others,
+            ", in ",
+            into,
+        )
         if self.into == "same":
             return (*start, ".")
         name = name_slot(self.name, self._free(tables.get(self.table)))

@@ -38,20 +38,14 @@ class Sort(InPlace):
 
     @property
     def _keys(self) -> list[tuple[str, bool]]:
-        pairs = (
-            (self.first, self.way), (self.second, self.second_way), (self.third, self.third_way),
-        )  # fmt: skip
+        pairs = ((self.first, self.way), (self.second, self.second_way), (self.third, self.third_way))
         return [(name, way == "down") for name, way in pairs if name]
 
     def phrase(self, tables: Tables) -> Phrase:
         table = tables.get(self.table)
 
         def way(slot: str, value: Way, name: str | None) -> Phrase:
-            kind = (
-                table.by_name[name].kind
-                if table and name and name in table.by_name
-                else Kind.NUMBER
-            )
+            kind = table.by_name[name].kind if table and name and name in table.by_name else Kind.NUMBER
             return (" ", choice_slot(slot, "direction", value, _WAYS[kind]))
 
         everything = tuple(Kind)
@@ -60,16 +54,28 @@ class Sort(InPlace):
         if not self.first:
             return (*made, ".")
         second = column_slot(
-            "second", "the next column", self.second, tables, self.table, everything,
-            none="nothing else", exclude=[self.first],
-        )  # fmt: skip
+            "second",
+            "the next column",
+            self.second,
+            tables,
+            self.table,
+            everything,
+            none="nothing else",
+            exclude=[self.first],
+        )
         made = (*made, ", then by ", second)
         if not self.second:
             return (*made, ".")
         third = column_slot(
-            "third", "the third column", self.third, tables, self.table, everything,
-            none="nothing else", exclude=[self.first, self.second],
-        )  # fmt: skip
+            "third",
+            "the third column",
+            self.third,
+            tables,
+            self.table,
+            everything,
+            none="nothing else",
+            exclude=[self.first, self.second],
+        )
         made = (*made, *way("second_way", self.second_way, self.second), ", then by ", third)
         if not self.third:
             return (*made, ".")

@@ -30,7 +30,7 @@ class SpreadOut(NewTable):
 
     def phrase(self, tables: Tables) -> Phrase:
         count = column_slot("count", "the counts", self.count, tables, self.table, (Kind.NUMBER,))
-        return (f"Give each case of {self.table} a row, as often as ", count, " says", *self.ending(tables))  # noqa: E501  # fmt: skip
+        return (f"Give each case of {self.table} a row, as often as ", count, " says", *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:
         assert self.count is not None

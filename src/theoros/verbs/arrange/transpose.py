@@ -29,9 +29,7 @@ class Transpose(NewTable):
     names: str | None = column_field()
 
     def phrase(self, tables: Tables) -> Phrase:
-        names = column_slot(
-            "names", "the names", self.names, tables, self.table, tuple(Kind), none="row numbers"
-        )
+        names = column_slot("names", "the names", self.names, tables, self.table, tuple(Kind), none="row numbers")
         return (f"Transpose {self.table}, with columns named by ", names, *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:

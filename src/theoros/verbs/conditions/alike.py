@@ -27,10 +27,7 @@ def _alike(data: Measured, parameter: Parameter) -> list[Check]:
         return [Check("judge", text, "few values")]
     ratios = [
         max(pair) / min(pair)
-        for pair in (
-            [sample.summary.iqr for sample in data.samples],
-            [sample.summary.sd for sample in data.samples],
-        )
+        for pair in ([sample.summary.iqr for sample in data.samples], [sample.summary.sd for sample in data.samples])
         if min(pair) > 0
     ]
     if not ratios:
@@ -41,11 +38,7 @@ def _alike(data: Measured, parameter: Parameter) -> list[Check]:
     if ratio <= SOMEWHAT:
         return [Check("holds", f"{groups} spread about equally wide")]
     if ratio <= FAR:
-        return [
-            Check(
-                "judge", f"{said}: it compares medians if they spread alike", "spreads may differ"
-            )
-        ]
+        return [Check("judge", f"{said}: it compares medians if they spread alike", "spreads may differ")]
     text = f"{said}, so that a small p-value may speak of that rather than of the medians"
     return [Check("fails", text, "spreads differ")]
 

@@ -35,10 +35,7 @@ def _expected(data: CountsOfLevels | TwoWayCounts, parameter: Parameter) -> list
             f"of the cells and none below {LEAST}: {said}"
         )
         return [Check("holds", text)]
-    text = (
-        f"expected counts below {ENOUGH}: {said}. Merge levels, or take a way that counts exactly "
-        f"or simulates"
-    )
+    text = f"expected counts below {ENOUGH}: {said}. Merge levels, or take a way that counts exactly or simulates"
     remedy = "merge" if flat.size > (4 if isinstance(data, TwoWayCounts) else 2) else ""
     return [Check("fails", text, "low expected counts", remedy=remedy)]
 

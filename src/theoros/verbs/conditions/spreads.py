@@ -18,17 +18,11 @@ def _spreads(data: Measured, parameter: Parameter) -> list[Check]:
         return [Check("judge", "the spreads cannot be compared", "spreads unknown")]
     larger = max(data.samples, key=lambda sample: sample.summary.sd)
     places = min(6, data.decimals + 1)
-    sds = listed_briefly(
-        [with_unit(number(sample.summary.sd, places), data.unit) for sample in data.samples], 6
-    )
+    sds = listed_briefly([with_unit(number(sample.summary.sd, places), data.unit) for sample in data.samples], 6)
     if ratio <= SPREAD_RATIO:
         return [Check("holds", f"spreads alike: SD {sds}, ratio {number(ratio, 2)}")]
     return [
-        Check(
-            "fails",
-            f"{larger.said} spreads more: SD {sds}, ratio {number(ratio, 2)}, more than 2",
-            "spreads differ",
-        )
+        Check("fails", f"{larger.said} spreads more: SD {sds}, ratio {number(ratio, 2)}, more than 2", "spreads differ")
     ]
 
 

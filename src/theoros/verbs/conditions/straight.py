@@ -15,14 +15,12 @@ APART = 0.12
 
 def _straight(data: Associated, parameter: Parameter) -> list[Check]:
     if not isinstance(data, NumberPairs):
-        return [Check("judge", "figures alone cannot show whether the pairs lie along a line",
-                      "shape not seen")]  # fmt: skip
+        return [Check("judge", "figures alone cannot show whether the pairs lie along a line", "shape not seen")]
     ranks = pearson(average_ranks(data.x), average_ranks(data.y))
     said = f"r is {number(data.r, 2)}, and {number(ranks, 2)} of the ranks"
     if abs(data.r - ranks) <= APART:
         return [Check("holds", f"nothing speaks against a straight line: {said}")]
-    return [Check("judge", f"a bend or an outlier may be there: {said}; see the scatter",
-                  "bend or outlier")]  # fmt: skip
+    return [Check("judge", f"a bend or an outlier may be there: {said}; see the scatter", "bend or outlier")]
 
 
 CONDITIONS = (Condition("straight", _straight),)

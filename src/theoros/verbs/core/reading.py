@@ -131,18 +131,13 @@ def _converter() -> Converter:
     from cattrs import Converter
 
     made = Converter(forbid_extra_keys=True)
-    for kind, words, accepted in (
-        (bool, "true or false", bool),
-        (int, "a whole number", int),
-    ):
+    for kind, words, accepted in ((bool, "true or false", bool), (int, "a whole number", int)):
         made.register_structure_hook(kind, _strict(kind, words, accepted))
     text = _strict(str, "text", str)
     made.register_structure_hook(str, lambda value, hint: storable(text(value, hint)))
     made.register_structure_hook(float, _number)
     made.register_structure_hook_func(_is_literal, _one_of)
-    made.register_structure_hook_func(
-        _is_sequence, lambda value, hint: _several(made, value, hint)
-    )  # fmt: skip
+    made.register_structure_hook_func(_is_sequence, lambda value, hint: _several(made, value, hint))
     for base, members in _KINDS.items():
         made.register_structure_hook_func(_is(base), _members_of(made, members))
     return made
@@ -162,9 +157,7 @@ def _is_sequence(hint: Any) -> bool:
     return origin is tuple and typing.get_args(hint)[1:] == (...,)
 
 
-def _members_of(
-    converter: Converter, members: Callable[[], Mapping[str, type]]
-) -> Callable[[Any, Any], Any]:
+def _members_of(converter: Converter, members: Callable[[], Mapping[str, type]]) -> Callable[[Any, Any], Any]:
     return lambda value, _: _member(converter, value, members())
 
 

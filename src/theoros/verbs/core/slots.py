@@ -40,9 +40,7 @@ class Pick:
         if any(option.value == value for option in self.options):
             return ""
         fit = ", ".join(str(o.value) for o in self.options if not isinstance(o.value, tuple))
-        return f"It cannot be “{shortened(str(value))}” here." + (
-            f" It can be: {fit}." if fit else ""
-        )
+        return f"It cannot be “{shortened(str(value))}” here." + (f" It can be: {fit}." if fit else "")
 
 
 def _number(text: str) -> float:
@@ -279,9 +277,7 @@ def column_slot(
     options = [Option(None, none)] if none else []
     if own:
         options += [
-            column_option(column, own, other=False)
-            for column in own.of_kind(*wanted)
-            if column.name not in shut
+            column_option(column, own, other=False) for column in own.of_kind(*wanted) if column.name not in shut
         ]
     if elsewhere:
         for other in tables.values():
@@ -309,8 +305,7 @@ def column_slot(
         missing = (
             f"Choose {label}: a {kinds_text} column."
             if any(option.value is not None for option in options)
-            else f"There is no {kinds_text} column in {table} to use as {label}. Add one, or change"
-            f" a column’s kind."
+            else f"There is no {kinds_text} column in {table} to use as {label}. Add one, or change a column’s kind."
         )
     return Slot(name, label, shown, value, Pick(tuple(options)), missing)
 
@@ -322,9 +317,7 @@ def choice_slot(name: str, label: str, value: Any, options: Iterable[Option]) ->
     return Slot(name, label, shown, value, Pick(choices))
 
 
-def number_slot(
-    name: str, label: str, value: float | None, holds: TypeNumber, shown: str = ""
-) -> Slot:
+def number_slot(name: str, label: str, value: float | None, holds: TypeNumber, shown: str = "") -> Slot:
     """A slot for a typed number, shown with its unit."""
     text = shown or (with_unit(exact(value), holds.unit) if value is not None else "automatic")
     return Slot(name, label, text, value, holds)
@@ -359,9 +352,7 @@ def columns_slot(
     return Slot(name, label, shown, value, holds, missing)
 
 
-def text_slot(
-    name: str, label: str, value: str, holds: TypeText, *, empty: str = "", quotes: bool = False
-) -> Slot:
+def text_slot(name: str, label: str, value: str, holds: TypeText, *, empty: str = "", quotes: bool = False) -> Slot:
     """A slot for typed text; `empty` is shown where there is none."""
     shown = (f"“{value}”" if quotes else value) if value else empty or f"type {label}"
     return Slot(name, label, shown, value, holds)

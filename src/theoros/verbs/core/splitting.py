@@ -32,9 +32,8 @@ def for_each(statement: Splits, tables: Tables, exclude: Iterable[str] = ()) -> 
     table = tables.get(statement.table)
     noun = plural(table.noun) if table else "rows"
     by = column_slot(
-        "by", "the groups", statement.by, tables, statement.table, GROUPS,
-        none=f"all {noun} together", exclude=exclude,
-    )  # fmt: skip
+        "by", "the groups", statement.by, tables, statement.table, GROUPS, none=f"all {noun} together", exclude=exclude
+    )
     if not statement.by:
         return (" for ", by)
     if not statement.and_by:
@@ -50,9 +49,15 @@ def and_by_slot(statement: Splits, tables: Tables) -> Slot:
 def and_by_slot_at(by: str | None, and_by: str | None, tables: Tables, table: str) -> Slot:
     """The same for a category `by` of a table."""
     return column_slot(
-        "and_by", "each combination with", and_by, tables, table, GROUPS,
-        none="no second category", exclude=[by] if by else [],
-    )  # fmt: skip
+        "and_by",
+        "each combination with",
+        and_by,
+        tables,
+        table,
+        GROUPS,
+        none="no second category",
+        exclude=[by] if by else [],
+    )
 
 
 def and_by_aside(statement: Splits, tables: Tables) -> tuple[Slot, ...]:
@@ -73,9 +78,7 @@ def mend_split(statement: S, tables: Tables) -> tuple[S, list[str]]:
     if made.by is not None and made.by not in table.by_name:
         notes.append(f"{table.name} has no column “{made.by}”, so the groups were taken out.")
         made = replace(made, by=None, and_by=None)  # type: ignore[type-var]
-    if made.and_by is not None and (
-        made.by in (None, made.and_by) or made.and_by not in table.by_name
-    ):
+    if made.and_by is not None and (made.by in (None, made.and_by) or made.and_by not in table.by_name):
         made = replace(made, and_by=None)  # type: ignore[type-var]
     return made, notes
 

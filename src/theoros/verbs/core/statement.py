@@ -31,10 +31,14 @@ def level_field(column: str, default: Any = None) -> Any:
 MOST_DRAWN = 2_000_000
 """Beyond the bounds of any slot."""
 RANGES = {
-    "seed": (0, 2**63 - 1), "repeats": (1, MOST_DRAWN), "resamples": (1, MOST_DRAWN),
-    "shuffles": (1, MOST_DRAWN), "simulated": (0, MOST_DRAWN), "covering": (0, MOST_DRAWN),
+    "seed": (0, 2**63 - 1),
+    "repeats": (1, MOST_DRAWN),
+    "resamples": (1, MOST_DRAWN),
+    "shuffles": (1, MOST_DRAWN),
+    "simulated": (0, MOST_DRAWN),
+    "covering": (0, MOST_DRAWN),
     "opened": (-MOST_DRAWN, MOST_DRAWN),
-}  # fmt: skip
+}
 """What fields of these names may hold, whatever statement has them."""
 TOO_FAR = (
     "The numbers in this question are too large, too small or too far apart to be worked with. "
@@ -208,8 +212,7 @@ class Statement(ABC):
             value = getattr(self, name, None)
             if value is not None and not low <= value <= high:
                 raise StatementError(
-                    f"{self.verb}: {name} is a whole number from {low} to {high}, and "
-                    f"{shortened(str(value))} is not."
+                    f"{self.verb}: {name} is a whole number from {low} to {high}, and {shortened(str(value))} is not."
                 )
 
     @classmethod
@@ -222,10 +225,7 @@ def check(statement: Statement, tables: Tables) -> None:
     """Raises CannotAnswer if the table is not there or a slot holds what it may not."""
     if statement.needs_table and statement.table not in tables:
         have = ", ".join(tables) or "none yet"
-        raise CannotAnswer(
-            f"There is no table called “{shortened(statement.table)}” in this study. Tables: "
-            f"{have}."
-        )
+        raise CannotAnswer(f"There is no table called “{shortened(statement.table)}” in this study. Tables: {have}.")
     for slot in statement.slots(tables):
         if slot.problem:
             raise CannotAnswer(slot.problem, slot.name)

@@ -24,32 +24,40 @@ MOST_OFFERED = 200
 
 
 def number_slot_of(
-    place: Place, name: str, label: str, value: str | None, *, exclude: str | None = None,
-    elsewhere: bool = False,
-) -> Slot:  # fmt: skip
+    place: Place, name: str, label: str, value: str | None, *, exclude: str | None = None, elsewhere: bool = False
+) -> Slot:
     """A slot for a number column."""
     return place.slot(
         column_slot(
-            name, label, value, place.tables, place.table, (Kind.NUMBER,),
-            exclude=[exclude] if exclude else [], elsewhere=elsewhere,
+            name,
+            label,
+            value,
+            place.tables,
+            place.table,
+            (Kind.NUMBER,),
+            exclude=[exclude] if exclude else [],
+            elsewhere=elsewhere,
         )
-    )  # fmt: skip
-
-
-def column_slot_of(
-    place: Place, name: str, label: str, value: str | None, kinds: tuple[Kind, ...]
-) -> Slot:
-    """A slot for a column of certain kinds, of this table or another."""
-    return place.slot(
-        column_slot(name, label, value, place.tables, place.table, kinds, elsewhere=True)
     )
 
 
+def column_slot_of(place: Place, name: str, label: str, value: str | None, kinds: tuple[Kind, ...]) -> Slot:
+    """A slot for a column of certain kinds, of this table or another."""
+    return place.slot(column_slot(name, label, value, place.tables, place.table, kinds, elsewhere=True))
+
+
 def level_slot(
-    place: Place, name: str, label: str, value: str | None, by: str | None,
-    and_by: str | None = None, *, other: str | None = None, anywhere: bool = False,
+    place: Place,
+    name: str,
+    label: str,
+    value: str | None,
+    by: str | None,
+    and_by: str | None = None,
+    *,
+    other: str | None = None,
+    anywhere: bool = False,
     several: bool = True,
-) -> Slot:  # fmt: skip
+) -> Slot:
     """A slot for a level of the category `by`, or of its combinations with `and_by`.
 
     `other` is a level that is taken already; with `anywhere`, levels of other categories are
@@ -71,9 +79,8 @@ def level_slot(
 
 
 def _why_no_level(
-    table: Table, label: str, value: str | None, by: str | None, and_by: str | None,
-    other: str | None, several: bool,
-) -> str:  # fmt: skip
+    table: Table, label: str, value: str | None, by: str | None, and_by: str | None, other: str | None, several: bool
+) -> str:
     """What is wrong with the level that a slot holds; empty for nothing."""
     if not table.of_kind(*GROUPING):
         return (
@@ -86,10 +93,7 @@ def _why_no_level(
     if home is None:
         return f"There is no column “{shortened(by)}” in {table.name}. Choose a group."
     if not home.kind.is_grouping:
-        return (
-            f"{by} is a {home.kind} column, which has no groups. Choose another, or change its "
-            f"kind to category."
-        )
+        return f"{by} is a {home.kind} column, which has no groups. Choose another, or change its kind to category."
     have = group_labels(table, by, and_by)
     if value is None:
         if len(have) >= (2 if several else 1):
@@ -112,9 +116,7 @@ def first_number(table: Table, but: str | None = None) -> str | None:
 
 def first_grouping(table: Table, least: int = 2) -> str | None:
     """The first category with so many levels."""
-    return next(
-        (c.name for c in table.of_kind(*GROUPING) if len(table.levels(c.name)) >= least), None
-    )  # fmt: skip
+    return next((c.name for c in table.of_kind(*GROUPING) if len(table.levels(c.name)) >= least), None)
 
 
 def is_number(table: Table, name: str | None) -> bool:
@@ -144,8 +146,7 @@ def workable_sample(sample: Sample, measure: str, field: str) -> None:
     """Raises CannotAnswer for a sample that is empty or too large to reckon with."""
     if sample.n == 0:
         raise CannotAnswer(
-            f"There is no value of {measure} for {sample.label}, so there is nothing to compare. "
-            f"Choose another group.",
+            f"There is no value of {measure} for {sample.label}, so there is nothing to compare. Choose another group.",
             field,
         )
     if sample.given is None:
@@ -157,5 +158,6 @@ def squarable(values: Floats, name: str, field: str) -> None:
     if float(np.abs(values).max()) > LARGEST:
         raise CannotAnswer(
             f"{name} holds values too large to square. Put the column in a larger unit, so that "
-            f"its numbers become smaller.", field,
-        )  # fmt: skip
+            f"its numbers become smaller.",
+            field,
+        )

@@ -19,9 +19,8 @@ def count_slot_at(place: Place, value: str | None) -> Slot | None:
     if own is None or own.counts:
         return None
     return place.slot(
-        column_slot("count", "rows counted by", value, place.tables, place.table, (Kind.NUMBER,),
-                    none="each row once")
-    )  # fmt: skip
+        column_slot("count", "rows counted by", value, place.tables, place.table, (Kind.NUMBER,), none="each row once")
+    )
 
 
 def counts_in_rows(table: Table, column: str, field: str) -> Ints:
@@ -35,8 +34,7 @@ def counts_in_rows(table: Table, column: str, field: str) -> Ints:
     if odd.any():
         row = int(odd.argmax())
         raise CannotAnswer(
-            f"Row {row + 1} has {table.cell_text(row, column)} in {column}: a count must be a "
-            f"whole number, 0 or more.",
+            f"Row {row + 1} has {table.cell_text(row, column)} in {column}: a count must be a whole number, 0 or more.",
             field,
         )
     return np.where(known, np.nan_to_num(values), 0).astype(np.int64)

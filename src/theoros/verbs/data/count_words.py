@@ -3,15 +3,7 @@
 from __future__ import annotations
 
 from theoros.answer.parts import Link, Reading
-from theoros.answer.wording import (
-    counted,
-    group_phrase,
-    listed_briefly,
-    percent,
-    sentence_case,
-    shortened,
-    whole,
-)
+from theoros.answer.wording import counted, group_phrase, listed_briefly, percent, sentence_case, shortened, whole
 from theoros.lazy_imports import np
 from theoros.verbs.core.registry import make
 from theoros.verbs.data.counted import Counted
@@ -59,8 +51,7 @@ def count_reading(p: Counted, *, describing: bool = False) -> Reading:
         headline = f"Every {what} is equally frequent: {counted(most, noun)} each."
     elif len(tops) > 1:
         headline = (
-            f"The most frequent levels of {what} are {listed_briefly(tops)}: "
-            f"{counted(most, noun)} each, of {whole(n)}."
+            f"The most frequent levels of {what} are {listed_briefly(tops)}: {counted(most, noun)} each, of {whole(n)}."
         )
     paragraphs = []
     if by is not None:

@@ -42,9 +42,7 @@ MOST_LEVELS = 60
 Order = Literal["levels", "by count", "as they come"]
 
 
-def count_levels(
-    table: Table, what: str, by: str | None, *, order: Order = "levels", percent: bool = False
-) -> Counted:
+def count_levels(table: Table, what: str, by: str | None, *, order: Order = "levels", percent: bool = False) -> Counted:
     """Counts of the levels of `what`, for each level of `by`. Raises CannotAnswer."""
     cases, codes = table.cases, table.codes(what)
     levels = list(table.levels(what))
@@ -79,14 +77,20 @@ def count_levels(
     of_level = place[codes[cases]]
     of_group = table.codes(by)[cases] if by is not None else np.zeros_like(of_level)
     rows = tuple(
-        tuple(cases[(of_group == g) & (of_level == k)] for k in range(len(levels)))
-        for g in range(len(second))
+        tuple(cases[(of_group == g) & (of_level == k)] for k in range(len(levels))) for g in range(len(second))
     )
     counts = np.array([[r.size for r in line] for line in rows], dtype=np.float64)
     return Counted(
-        table, table.column(what), tuple(levels[k] for k in drawn), second, counts, rows,
-        (*left_out, *said_unused(table)), by, percent,
-    )  # fmt: skip
+        table,
+        table.column(what),
+        tuple(levels[k] for k in drawn),
+        second,
+        counts,
+        rows,
+        (*left_out, *said_unused(table)),
+        by,
+        percent,
+    )
 
 
 def ordered_levels(order: Order, codes: Ints, count: int) -> Ints:

@@ -25,15 +25,7 @@ from theoros.verbs.core.slots import (
 from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import GROUPING, first_grouping, is_grouping, lost_words
 from theoros.verbs.data.count_column import count_slot_at, counts_in_rows
-from theoros.verbs.data.data import (
-    Data,
-    Family,
-    Place,
-    Sides,
-    row_field,
-    waiting,
-    with_row,
-)
+from theoros.verbs.data.data import Data, Family, Place, Sides, row_field, waiting, with_row
 from theoros.verbs.data.groups import said_unused, why_none
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
 
@@ -82,9 +74,7 @@ class LevelCounts(Data):
         return (slot,) if slot else ()
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        slot = column_slot(
-            "what", "the category", self.what, place.tables, place.table, GROUPING, elsewhere=True
-        )  # fmt: skip
+        slot = column_slot("what", "the category", self.what, place.tables, place.table, GROUPING, elsewhere=True)
         return (place.slot(slot),)
 
     def levels_of(self, place: Place) -> tuple[str, ...]:
@@ -112,9 +102,15 @@ class LevelCounts(Data):
         counts = np.bincount(codes[there], _weights(own, self.count)[there], len(levels))
         counts = counts.astype(np.int64)
         left_out = (*lost_words(own, int((~there).sum()), what), *said_unused(own))
-        return CountsOfLevels(name=what, levels=levels, counts=counts, noun=own.noun,
-                              left_out=left_out, from_rows=True,
-                              ordered=_has_order(own, what))  # fmt: skip
+        return CountsOfLevels(
+            name=what,
+            levels=levels,
+            counts=counts,
+            noun=own.noun,
+            left_out=left_out,
+            from_rows=True,
+            ordered=_has_order(own, what),
+        )
 
 
 @dataclass(frozen=True)
@@ -202,11 +198,17 @@ class TwoCategories(Data):
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         made = (
-            column_slot("what", "the first category", self.what, place.tables, place.table,
-                        GROUPING, elsewhere=True),
-            column_slot("by", "the second category", self.by, place.tables, place.table, GROUPING,
-                        exclude=[self.what] if self.what else []),
-        )  # fmt: skip
+            column_slot("what", "the first category", self.what, place.tables, place.table, GROUPING, elsewhere=True),
+            column_slot(
+                "by",
+                "the second category",
+                self.by,
+                place.tables,
+                place.table,
+                GROUPING,
+                exclude=[self.what] if self.what else [],
+            ),
+        )
         return tuple(place.slot(slot) for slot in made)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
@@ -235,14 +237,20 @@ class TwoCategories(Data):
         if not there.any():
             raise CannotAnswer(f"No row has both {one} and {two}.", "data.by")
         flat = np.bincount(
-            first[there] * len(columns) + second[there], _weights(own, self.count)[there],
-            len(rows) * len(columns),
-        ).astype(np.int64)  # fmt: skip
+            first[there] * len(columns) + second[there], _weights(own, self.count)[there], len(rows) * len(columns)
+        ).astype(np.int64)
         left_out = (*lost_words(own, int((~there).sum()), f"{one} or {two}"), *said_unused(own))
         counts = flat.reshape(len(rows), len(columns))
-        return TwoWayCounts(names=(one, two), rows=rows, columns=columns, counts=counts,
-                            noun=own.noun, left_out=left_out, from_rows=True,
-                            ordered=(_has_order(own, one), _has_order(own, two)))  # fmt: skip
+        return TwoWayCounts(
+            names=(one, two),
+            rows=rows,
+            columns=columns,
+            counts=counts,
+            noun=own.noun,
+            left_out=left_out,
+            from_rows=True,
+            ordered=(_has_order(own, one), _has_order(own, two)),
+        )
 
 
 @dataclass(frozen=True)
@@ -308,9 +316,11 @@ class TypedTable(Data):
 
         lines = sized(self.counts, rows, ())
         made = replace(
-            self, rows=sized(self.rows, rows, ""), columns=sized(self.columns, columns, ""),
+            self,
+            rows=sized(self.rows, rows, ""),
+            columns=sized(self.columns, columns, ""),
             counts=tuple(sized(line, columns, None) for line in lines),
-        )  # fmt: skip
+        )
         return made, []
 
     def grid(self, place: Place) -> Grid:
@@ -319,9 +329,7 @@ class TypedTable(Data):
         for at, line in enumerate(self.counts):
             name = _name_slot(f"rows.{at}", f"name of row {at + 1}", self.rows[at], rows[at])
             cells = [
-                place.slot(
-                    count_slot(f"counts.{at}.{k}", f"count of {rows[at]} and {columns[k]}", count)
-                )
+                place.slot(count_slot(f"counts.{at}.{k}", f"count of {rows[at]} and {columns[k]}", count))
                 for k, count in enumerate(line)
             ]
             lines.append((place.slot(name), *cells))
@@ -332,9 +340,7 @@ class TypedTable(Data):
         return f"{sentence_case(self.one or 'rows')} and {self.two or 'columns'}"
 
     def read(self, tables: Tables, table: str) -> TwoWayCounts:
-        if {len(line) for line in self.counts} != {len(self.columns)} or len(self.counts) != len(
-            self.rows
-        ):
+        if {len(line) for line in self.counts} != {len(self.columns)} or len(self.counts) != len(self.rows):
             raise CannotAnswer("The table of counts has lines of different lengths.", "data")
         rows, columns = tuple(self._said("row")), tuple(self._said("column"))
         for names in (rows, columns):

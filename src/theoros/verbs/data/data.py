@@ -16,21 +16,21 @@ from typing import Any, ClassVar, Literal, Self
 from theoros.table.table import Table
 from theoros.verbs.core.listing import listed_in
 from theoros.verbs.core.reading import family
-from theoros.verbs.core.slots import (
-    Grid,
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    choice_slot,
-)
+from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, TypeNumber, choice_slot
 
 Family = Literal[
-    "one sample", "two samples", "pairs", "several samples", "counts", "two-way counts",
-    "two numbers", "one share", "two shares",
-    "repeated", "two factors",
-]  # fmt: skip
+    "one sample",
+    "two samples",
+    "pairs",
+    "several samples",
+    "counts",
+    "two-way counts",
+    "two numbers",
+    "one share",
+    "two shares",
+    "repeated",
+    "two factors",
+]
 """What data come to, once they are read."""
 Design = Literal["not said", "separate", "matched"]
 ANY_VALUE = "value"
@@ -185,8 +185,7 @@ def waiting(slot: Slot) -> Slot:
     return replace(slot, holds=holds, missing="")
 
 
-def with_row(rows: tuple[Any, ...], empty: Any, at: int, name: str, value: Any, least: int
-             ) -> tuple[Any, ...]:  # fmt: skip
+def with_row(rows: tuple[Any, ...], empty: Any, at: int, name: str, value: Any, least: int) -> tuple[Any, ...]:
     """Rows with a value typed into one, or into the one that waits behind the last.
 
     Rows that are emptied are taken out, as long as `least` are left.

@@ -154,11 +154,7 @@ def workable(table: Table, what: str) -> Floats:
 
 
 def split(
-    table: Table,
-    what: str,
-    by: str | None,
-    levels: tuple[str, ...] | None = None,
-    and_by: str | None = None,
+    table: Table, what: str, by: str | None, levels: tuple[str, ...] | None = None, and_by: str | None = None
 ) -> Split:
     """The values of `what` for each group, or all together; each row as often as it counts.
 

@@ -52,21 +52,14 @@ class LongPairs(Data):
     def slots(self, place: Place) -> tuple[Slot, ...]:
         what = number_slot_of(place, "what", "the number to compare", self.what, elsewhere=True)
         one = level_slot(place, "first", "the first group", self.first, self.by, anywhere=True)
-        two = level_slot(
-            place, "second", "the second group", self.second, self.by, other=self.first
-        )  # fmt: skip
+        two = level_slot(place, "second", "the second group", self.second, self.by, other=self.first)
         used = [name for name in (self.what, self.by) if name]
-        case = column_slot(
-            "case", "what names a case", self.case, place.tables, place.table, NAMING, exclude=used
-        )
+        case = column_slot("case", "what names a case", self.case, place.tables, place.table, NAMING, exclude=used)
         return what, one, two, place.slot(case)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         what, one, two, case = self.slots(place)
-        return Sides(
-            (*parameter, " of the differences of ", what, ", ", one, " minus ", two,
-             ", for each ", case, ",")
-        )  # fmt: skip
+        return Sides((*parameter, " of the differences of ", what, ", ", one, " minus ", two, ", for each ", case, ","))
 
     def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
         """As of two levels: one of another category brings it along, the other's is a swap."""
@@ -117,8 +110,7 @@ class LongPairs(Data):
             )
         if one.size == 0:
             raise CannotAnswer(
-                f"No {case} has a value of {what} both with {self.first} and with {self.second}.",
-                "data.case",
+                f"No {case} has a value of {what} both with {self.first} and with {self.second}.", "data.case"
             )
         codes = own.codes(str(self.by))
         wanted = [own.levels(str(self.by)).index(str(n)) for n in (self.first, self.second)]
@@ -134,13 +126,17 @@ class LongPairs(Data):
         gaps = subtract(first.values, second.values)
         label = f"{what}: {self.first} − {self.second}"
         return Paired(
-            measure=what, unit=column.unit, decimals=own.decimals(what), noun=own.noun,
+            measure=what,
+            unit=column.unit,
+            decimals=own.decimals(what),
+            noun=own.noun,
             axis=f"{label} ({column.unit})" if column.unit else label,
-            cases=Split((Group("difference", plural(own.noun), gaps, one, 0),),
-                        (*left_out, *said_unused(own))),
-            first=first, second=second, matched_by=case,
+            cases=Split((Group("difference", plural(own.noun), gaps, one, 0),), (*left_out, *said_unused(own))),
+            first=first,
+            second=second,
+            matched_by=case,
             differences=Sample("the differences", "the differences", gaps, one, many=True),
-        )  # fmt: skip
+        )
 
 
 def naming_column(table: Table, data: LongPairs) -> str | None:
@@ -158,9 +154,7 @@ def naming_column(table: Table, data: LongPairs) -> str | None:
     return best
 
 
-def _matched(
-    table: Table, what: str, by: str, levels: tuple[str, str], case: str
-) -> tuple[Ints, Ints, str]:
+def _matched(table: Table, what: str, by: str, levels: tuple[str, str], case: str) -> tuple[Ints, Ints, str]:
     """The rows of the first and of the second value of each pair, in one order.
 
     Last comes a case that has several rows in one of the levels, as text; empty for none.

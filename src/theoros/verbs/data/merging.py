@@ -36,10 +36,11 @@ def _of_one(data: CountsOfLevels) -> CountsOfLevels:
     if len(parts) == len(data.levels):
         return data
     return replace(
-        data, levels=_names(data.levels, parts),
+        data,
+        levels=_names(data.levels, parts),
         counts=np.array([int(data.counts[part].sum()) for part in parts], dtype=np.int64),
         claimed=tuple(float(sum(data.claimed[at] for at in part)) for part in parts),
-    )  # fmt: skip
+    )
 
 
 def _of_two(data: TwoWayCounts) -> TwoWayCounts:
@@ -59,9 +60,8 @@ def _of_two(data: TwoWayCounts) -> TwoWayCounts:
         else:
             break
     return replace(
-        data, rows=_names(data.rows, rows), columns=_names(data.columns, columns),
-        counts=_summed(counts, rows, columns),
-    )  # fmt: skip
+        data, rows=_names(data.rows, rows), columns=_names(data.columns, columns), counts=_summed(counts, rows, columns)
+    )
 
 
 def _summed(counts: Ints, rows: Parts, columns: Parts) -> Ints:
@@ -73,8 +73,7 @@ def _joined(parts: Parts, weights: np.ndarray, *, ordered: bool) -> Parts:
     """With the lightest put together with its lighter neighbour, or the lightest other one."""
     least = int(weights.argmin())
     near = [least - 1, least + 1] if ordered else range(len(parts))
-    other = min((at for at in near if 0 <= at < len(parts) and at != least),
-                key=lambda at: weights[at])  # fmt: skip
+    other = min((at for at in near if 0 <= at < len(parts) and at != least), key=lambda at: weights[at])
     first, second = sorted((least, other))
     made = [part for at, part in enumerate(parts) if at != second]
     made[first] = [*parts[first], *parts[second]]

@@ -35,10 +35,7 @@ class NumberClasses(Data):
     width: float | None = None
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        slot = column_slot(
-            "what", "the number", self.what, place.tables, place.table, (Kind.NUMBER,),
-            elsewhere=True,
-        )  # fmt: skip
+        slot = column_slot("what", "the number", self.what, place.tables, place.table, (Kind.NUMBER,), elsewhere=True)
         return (place.slot(slot),)
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
@@ -74,18 +71,13 @@ class NumberClasses(Data):
         start = bin_start(values, width)
         places = np.floor((values - start) / width + 1e-9)
         if places.max() >= MOST_CLASSES:
-            raise CannotAnswer(
-                f"That makes more than {MOST_CLASSES} classes: choose a greater width.",
-                "data.width",
-            )
+            raise CannotAnswer(f"That makes more than {MOST_CLASSES} classes: choose a greater width.", "data.width")
         counts = np.bincount(places.astype(np.int64))
         if width == 1 and are_whole(values):
             low = round(float(values.min()))
             return tuple(number(low + k, 0) for k in range(counts.size)), counts
         edges = [start + k * width for k in range(counts.size + 1)]
-        places_ = next(
-            (p for p in range(7) if all(abs(round(e, p) - e) < 1e-9 * width for e in edges)), 7
-        )
+        places_ = next((p for p in range(7) if all(abs(round(e, p) - e) < 1e-9 * width for e in edges)), 7)
         texts = [number(edge, places_) for edge in edges]
         names = tuple(f"{texts[k]} to under {texts[k + 1]}" for k in range(counts.size))
         return names, counts
@@ -98,8 +90,9 @@ class NumberClasses(Data):
             raise CannotAnswer(why_none(own, what), "data.what")
         levels, counts = self._counted(values[there])
         left_out = (*lost_words(own, int((~there).sum()), what), *said_unused(own))
-        return CountsOfLevels(name=what, levels=levels, counts=counts, noun=own.noun,
-                              left_out=left_out, from_rows=True, ordered=True)  # fmt: skip
+        return CountsOfLevels(
+            name=what, levels=levels, counts=counts, noun=own.noun, left_out=left_out, from_rows=True, ordered=True
+        )
 
 
 DATA = (NumberClasses,)

@@ -58,9 +58,15 @@ class OneColumn(Data):
         sample = Sample(what, group.phrase, group.values, group.rows)
         workable_sample(sample, what, "data.what")
         return OneSample(
-            measure=what, unit=column.unit, decimals=own.decimals(what), noun=own.noun,
-            axis=column.label, column=what, cases=cases, sample=sample,
-        )  # fmt: skip
+            measure=what,
+            unit=column.unit,
+            decimals=own.decimals(what),
+            noun=own.noun,
+            axis=column.label,
+            column=what,
+            cases=cases,
+            sample=sample,
+        )
 
 
 @dataclass(frozen=True)
@@ -107,9 +113,15 @@ class Levels(Data):
         for sample in groups:
             workable_sample(sample, what, "data.by")
         return SeveralSamples(
-            measure=what, unit=column.unit, decimals=own.decimals(what), noun=own.noun,
-            axis=column.label, column=what, cases=cases, groups=groups,
-        )  # fmt: skip
+            measure=what,
+            unit=column.unit,
+            decimals=own.decimals(what),
+            noun=own.noun,
+            axis=column.label,
+            column=what,
+            cases=cases,
+            groups=groups,
+        )
 
 
 DATA = (OneColumn, Levels)

@@ -14,13 +14,7 @@ from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import known_in, lost_words, workable_sample
 from theoros.verbs.data.data import Data, Design, Family, Place, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
-from theoros.verbs.data.two_samples import (
-    TwoColumns,
-    changed_places,
-    filled_columns,
-    one_unit,
-    two_columns,
-)
+from theoros.verbs.data.two_samples import TwoColumns, changed_places, filled_columns, one_unit, two_columns
 
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import Paired
@@ -83,11 +77,16 @@ class Pairs(Data):
         group = Group("difference", plural(own.noun), gaps, rows, 0)
         label = f"{what} − {other}"
         return Paired(
-            measure=what, unit=unit, decimals=places, noun=own.noun,
+            measure=what,
+            unit=unit,
+            decimals=places,
+            noun=own.noun,
             axis=f"{label} ({unit})" if unit else label,
             cases=Split((group,), tuple(left_out)),
-            first=first, second=second, differences=differences,
-        )  # fmt: skip
+            first=first,
+            second=second,
+            differences=differences,
+        )
 
 
 DATA = (Pairs,)

@@ -9,15 +9,7 @@ from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.spots import Interval
 from theoros.answer.layers.stacks import Columns, Stacks
 from theoros.answer.picture import Axis, Frame, Lane, Panel, SquareHandle, span
-from theoros.answer.wording import (
-    between_data,
-    counted,
-    exact,
-    sentence_case,
-    shortened,
-    whole,
-    with_unit,
-)  # fmt: skip
+from theoros.answer.wording import between_data, counted, exact, sentence_case, shortened, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, bin_start, default_width, order_within, round_step
@@ -32,9 +24,7 @@ MOST_POINTS = 5000
 """More points than this in a scatter are drawn as shaded density."""
 
 
-def stacks(
-    values: Floats, rows: Ints, codes: Ints, ringed: Bools, width: float, start: float
-) -> Stacks:
+def stacks(values: Floats, rows: Ints, codes: Ints, ringed: Bools, width: float, start: float) -> Stacks:
     """Dots gathered in bins; in a bin the colours stand together, then the order of the rows."""
     order = np.lexsort((rows, codes))
     bins = bin_indices(values[order], width, start)
@@ -148,9 +138,7 @@ def lean_words(values: Floats, summary: Summary) -> str:
     }.get(shape.kind, "")
 
 
-def describe_groups(
-    groups: Sequence[Group], what: str, unit: str, decimals: int, shape: str = "dots and boxes"
-) -> str:
+def describe_groups(groups: Sequence[Group], what: str, unit: str, decimals: int, shape: str = "dots and boxes") -> str:
     """Words for a picture of groups: shape, centre, spread and unusual values of each."""
     parts = [describe_group(group, unit, decimals) for group in groups]
     return f"{sentence_case(shape)} of {what}. {'; '.join(parts)}."
@@ -181,9 +169,7 @@ def measured_frame(data: Measured) -> Frame:
     """What was seen: dots and boxes of the samples, or the means of those that were typed."""
     if data.cases is None:
         return _typed_frame(data)
-    return dots_frame(
-        data.cases, data.axis, means=True, fine=True, title="What was seen", column=data.column
-    )
+    return dots_frame(data.cases, data.axis, means=True, fine=True, title="What was seen", column=data.column)
 
 
 def measured_alt(data: Measured) -> str:

@@ -34,10 +34,7 @@ class SeveralColumns(Data):
     columns: tuple[str, ...] = column_field(())
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        slot = columns_slot(
-            "columns", "the columns", self.columns, place.tables, place.table, (Kind.NUMBER,),
-            least=2,
-        )  # fmt: skip
+        slot = columns_slot("columns", "the columns", self.columns, place.tables, place.table, (Kind.NUMBER,), least=2)
         return (place.slot(slot),)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
@@ -48,8 +45,7 @@ class SeveralColumns(Data):
         known = tuple(name for name in self.columns if name in {c.name for c in numbers})
         if len(known) >= 2:
             return replace(self, columns=known)
-        by_unit = [list(own) for _, own in groupby(sorted(numbers, key=lambda c: c.unit),
-                                                   key=lambda c: c.unit)]  # fmt: skip
+        by_unit = [list(own) for _, own in groupby(sorted(numbers, key=lambda c: c.unit), key=lambda c: c.unit)]
         most = max(by_unit, key=len, default=[])
         return replace(self, columns=tuple(c.name for c in most) if len(most) >= 2 else known)
 
@@ -77,10 +73,15 @@ class SeveralColumns(Data):
         cases = tuple(Group(n, n, v, rows, 0) for n, v in zip(names, values, strict=True))
         left_out = (*lost_words(own, lost, "a value"), *said_unused(own))
         return RepeatedSamples(
-            measure=ANY_VALUE, unit=unit, decimals=places, noun=own.noun,
+            measure=ANY_VALUE,
+            unit=unit,
+            decimals=places,
+            noun=own.noun,
             axis=f"{ANY_VALUE} ({unit})" if unit else ANY_VALUE,
-            cases=Split(cases, tuple(left_out)), groups=groups, matrix=np.column_stack(values),
-        )  # fmt: skip
+            cases=Split(cases, tuple(left_out)),
+            groups=groups,
+            matrix=np.column_stack(values),
+        )
 
 
 DATA = (SeveralColumns,)

@@ -253,9 +253,7 @@ class TwoSamples(Measured):
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
         if self.columns:
-            return tuple(
-                f"{clause} of all {plural(self.noun)}" for clause in self.clauses(parameter)
-            )
+            return tuple(f"{clause} of all {plural(self.noun)}" for clause in self.clauses(parameter))
         return tuple(f"the {self.measured(parameter)} {_of_all(s)}" for s in self.samples)
 
 
@@ -308,8 +306,7 @@ class Paired(Measured):
     def meanings(self, parameter: str) -> tuple[str, ...]:
         one, two = self.first.phrase, self.second.phrase
         return (
-            f"the {parameter} of the differences {one} minus {two}, over all {plural(self.noun)} "
-            f"these were drawn from",
+            f"the {parameter} of the differences {one} minus {two}, over all {plural(self.noun)} these were drawn from",
         )
 
 

@@ -13,28 +13,14 @@ from theoros.answer.layers.points import Points
 from theoros.answer.layers.spots import Spots
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule, span
-from theoros.answer.wording import (
-    counted,
-    exact,
-    listed_briefly,
-    number,
-    significant,
-    whole,
-    with_unit,
-)
+from theoros.answer.wording import counted, exact, listed_briefly, number, significant, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.procedures.counts import ChiSquareTest, chi_square_related
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.summaries import mean_and_sd
 from theoros.verbs.data.pictures import measured_alt, measured_frame
-from theoros.verbs.data.samples import (
-    Associated,
-    CountsOfLevels,
-    Measured,
-    NumberPairs,
-    TwoWayCounts,
-)
+from theoros.verbs.data.samples import Associated, CountsOfLevels, Measured, NumberPairs, TwoWayCounts
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.data.tables import samples_table
 
@@ -75,8 +61,7 @@ def _scatter_frame(data: Associated) -> Frame:
         mark = Spots(((data.r, "triangle", "data"),))
         axis = Axis(-1.0, 1.0, f"r of {data.names_[1]} and {data.names_[0]}")
         return Frame(axis, (Panel((Lane((mark,)),), "r", f"n = {whole(data.n)}"),), "What was seen")
-    labels = [f"{name} ({unit})" if unit else name
-              for name, unit in zip(data.names_, data.units, strict=True)]  # fmt: skip
+    labels = [f"{name} ({unit})" if unit else name for name, unit in zip(data.names_, data.units, strict=True)]
     points = Points(data.x, data.y, data.rows, np.zeros(data.n, dtype=np.int64))
     lane = Lane((points,), y=Axis(*span(data.y), labels[1]))
     return Frame(Axis(*span(data.x), labels[0]), (Panel((lane,)),), "What was seen", show_y=True)
@@ -86,9 +71,13 @@ def _shares_frame(data: Shares) -> Frame:
     panels = []
     for share in data.of:
         bar = Blocks(
-            np.array([0.0]), np.array([share.value]), np.array([0.2]), np.array([0.8]),
-            np.zeros(1, dtype=np.int64), (f"{whole(share.x)} of {whole(share.n)}",),
-        )  # fmt: skip
+            np.array([0.0]),
+            np.array([share.value]),
+            np.array([0.2]),
+            np.array([0.8]),
+            np.zeros(1, dtype=np.int64),
+            (f"{whole(share.x)} of {whole(share.n)}",),
+        )
         lane = Lane((bar,), y=Axis(0.0, 1.0, bare=True))
         panels.append(Panel((lane,), share.label))
     axis = Axis(0.0, 1.0, f"proportion of {data.said}")
@@ -99,9 +88,13 @@ def _bars(counts: Ints, expected: Floats | None) -> tuple[Layer, ...]:
     """Counts as bars side by side, with a mark at what is expected of each."""
     at = np.arange(counts.size, dtype=np.float64)
     blocks = Blocks(
-        at - 0.36, at + 0.36, np.zeros(counts.size), counts.astype(np.float64),
-        np.zeros(counts.size, dtype=np.int64), tuple(whole(round(n)) for n in counts.tolist()),
-    )  # fmt: skip
+        at - 0.36,
+        at + 0.36,
+        np.zeros(counts.size),
+        counts.astype(np.float64),
+        np.zeros(counts.size, dtype=np.int64),
+        tuple(whole(round(n)) for n in counts.tolist()),
+    )
     if expected is None:
         return (blocks,)
     return blocks, Ticks(at - 0.42, at + 0.42, expected)
@@ -131,12 +124,12 @@ def _two_way_frame(data: TwoWayCounts) -> Frame:
     drawn, which = _drawn_rows(data, found)
     panels = tuple(
         Panel(
-            (Lane(_bars(data.counts[at], None if expected is None else expected[at]),
-                  y=Axis(0.0, top, bare=True)),), name,
+            (Lane(_bars(data.counts[at], None if expected is None else expected[at]), y=Axis(0.0, top, bare=True)),),
+            name,
             f"n = {whole(int(data.counts[at].sum()))}" if len(drawn) <= MOST_TOLD else "",
         )
         for at, name in ((at, data.rows[at]) for at in drawn)
-    )  # fmt: skip
+    )
     names = tuple((float(at), level) for at, level in enumerate(data.columns))
     axis = Axis(-0.6, len(data.columns) - 0.4, data.names[1], names=names)
     title = "What was seen" if expected is None else "What was seen; lines: expected under H₀"
@@ -162,20 +155,15 @@ def seen_alt(data: Any) -> str:
         return f"Bars of the counts of {data.name}: {told}; a line at what is expected of each."
     if isinstance(data, TwoWayCounts):
         rows = [
-            f"{name}: " + ", ".join(
-                f"{level} {whole(n)}" for level, n in zip(data.columns, line, strict=True)
-            )
+            f"{name}: " + ", ".join(f"{level} {whole(n)}" for level, n in zip(data.columns, line, strict=True))
             for name, line in zip(data.rows[:MOST_DRAWN], data.counts.tolist(), strict=False)
-        ]  # fmt: skip
+        ]
         return f"Bars of the counts of {data.names[1]} for each {data.names[0]}. {'; '.join(rows)}."
     if isinstance(data, Associated):
         along, up = data.names_
         return f"{counted(data.n, 'pair')} of {up} and {along}, with r = {number(data.r, 3)}."
     if isinstance(data, Shares):
-        said = [
-            f"{share.phrase}: {whole(share.x)} of {whole(share.n)}, {number(share.value, 3)}"
-            for share in data.of
-        ]
+        said = [f"{share.phrase}: {whole(share.x)} of {whole(share.n)}, {number(share.value, 3)}" for share in data.of]
         return f"Bars of the proportion of {data.said}. {'; '.join(said)}."
     assert isinstance(data, Measured)
     return measured_alt(data)
@@ -204,16 +192,25 @@ def _counts_table(data: CountsOfLevels) -> ResultTable:
         part = (o - e) ** 2 / e if e else math.nan
         share = o / data.total if data.total else math.nan
         rows.append(
-            FigureRow((Cell(level, level), cell(o, whole(o)), cell(share, number(share, PLACES)),
-                       cell(data.claimed[at], number(data.claimed[at], PLACES)),
-                       cell(e, number(e, 2)), cell(part, number(part, 3))))
-        )  # fmt: skip
+            FigureRow(
+                (
+                    Cell(level, level),
+                    cell(o, whole(o)),
+                    cell(share, number(share, PLACES)),
+                    cell(data.claimed[at], number(data.claimed[at], PLACES)),
+                    cell(e, number(e, 2)),
+                    cell(part, number(part, 3)),
+                )
+            )
+        )
     headings = (
-        Heading("level", data.name, numeric=False), Heading("observed", "observed O"),
-        Heading("share", "share"), Heading("claimed", "claimed share"),
+        Heading("level", data.name, numeric=False),
+        Heading("observed", "observed O"),
+        Heading("share", "share"),
+        Heading("claimed", "claimed share"),
         Heading("expected", "expected E"),
         Heading("part", "(O\u00a0−\u00a0E)²/E", help="What the level gives to chi-square"),
-    )  # fmt: skip
+    )
     return ResultTable("counts", headings, tuple(rows))
 
 
@@ -248,19 +245,22 @@ def _pairs_table(data: Associated) -> ResultTable:
     """n and r; of rows mean and spread of both numbers too."""
     headings = [Heading("name", "", numeric=False), Heading("n", "n")]
     if not isinstance(data, NumberPairs):
-        row = (Cell(f"{data.names_[1]} and {data.names_[0]}"), cell(data.n, whole(data.n)),
-               cell(data.r, exact(data.r)))  # fmt: skip
+        row = (Cell(f"{data.names_[1]} and {data.names_[0]}"), cell(data.n, whole(data.n)), cell(data.r, exact(data.r)))
         return ResultTable("pairs", (*headings, Heading("r", "r")), (FigureRow(row),))
     rows = []
     for name, values in zip(data.names_, (data.x, data.y), strict=True):
         mean, sd = mean_and_sd(values) if data.n > 1 else (float(values.mean()), math.nan)
         rows.append(
-            FigureRow((Cell(name, name), cell(data.n, whole(data.n)),
-                       cell(mean, significant(mean, 5)), cell(sd, significant(sd, 5))))
-        )  # fmt: skip
-    return ResultTable(
-        "pairs", (*headings, Heading("mean", "mean"), Heading("sd", "SD")), tuple(rows)
-    )  # fmt: skip
+            FigureRow(
+                (
+                    Cell(name, name),
+                    cell(data.n, whole(data.n)),
+                    cell(mean, significant(mean, 5)),
+                    cell(sd, significant(sd, 5)),
+                )
+            )
+        )
+    return ResultTable("pairs", (*headings, Heading("mean", "mean"), Heading("sd", "SD")), tuple(rows))
 
 
 def _shares_table(data: Shares) -> ResultTable:

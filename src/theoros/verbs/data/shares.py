@@ -13,14 +13,7 @@ from theoros.table.table import Table
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText, text_slot
 from theoros.verbs.core.slots import number_slot as number_slot_
 from theoros.verbs.core.statement import column_field, level_field
-from theoros.verbs.data.columns import (
-    GROUPING,
-    column_slot_of,
-    first_grouping,
-    is_grouping,
-    level_slot,
-    lost_words,
-)
+from theoros.verbs.data.columns import GROUPING, column_slot_of, first_grouping, is_grouping, level_slot, lost_words
 from theoros.verbs.data.data import Data, Family, Place, Sides
 from theoros.verbs.data.groups import grouping, said_unused, why_none
 from theoros.verbs.data.samples import Observed
@@ -116,9 +109,7 @@ class LevelShare(Data):
     level: str | None = level_field("what")
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        level = level_slot(
-            place, "level", "what is counted", self.level, self.what, anywhere=True, several=False
-        )
+        level = level_slot(place, "level", "what is counted", self.level, self.what, anywhere=True, several=False)
         return (level, column_slot_of(place, "what", "the category", self.what, GROUPING))
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
@@ -151,8 +142,13 @@ class LevelShare(Data):
         if rows.size == 0:
             raise CannotAnswer(why_none(own, what), "data.what")
         share = Share("", plural(own.noun), int(has.sum()), int(rows.size))
-        return Shares(success=level, of=(share,), noun=own.noun, from_rows=True,
-                      lost=(*lost_words(own, lost, what), *said_unused(own)))  # fmt: skip
+        return Shares(
+            success=level,
+            of=(share,),
+            noun=own.noun,
+            from_rows=True,
+            lost=(*lost_words(own, lost, what), *said_unused(own)),
+        )
 
 
 @dataclass(frozen=True)
@@ -171,13 +167,9 @@ class TwoLevelShares(Data):
     second: str | None = level_field("by")
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        level = level_slot(
-            place, "level", "what is counted", self.level, self.what, anywhere=True, several=False
-        )
+        level = level_slot(place, "level", "what is counted", self.level, self.what, anywhere=True, several=False)
         one = level_slot(place, "first", "the first group", self.first, self.by, anywhere=True)
-        two = level_slot(
-            place, "second", "the second group", self.second, self.by, other=self.first
-        )  # fmt: skip
+        two = level_slot(place, "second", "the second group", self.second, self.by, other=self.first)
         return level, one, two
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
@@ -231,9 +223,7 @@ class TwoLevelShares(Data):
             code = made.labels.index(label)
             here = made.codes[rows] == code
             if not here.any():
-                raise CannotAnswer(
-                    f"No row of {label} has a value of {what}. Choose another group.", "data.first"
-                )
+                raise CannotAnswer(f"No row of {label} has a value of {what}. Choose another group.", "data.first")
             shares.append(Share(label, made.phrases[code], int(has[here].sum()), int(here.sum())))
         unknown = int((made.codes[rows] < 0).sum())
         left = (*lost_words(own, lost, what), *lost_words(own, unknown, by), *said_unused(own))
@@ -249,9 +239,7 @@ def _moved(data: Any, field: str, value: Any) -> tuple[Data, list[str]] | None:
     home, _, level = value.partition(ELSEWHERE)
     if field == "level":
         return replace(data, what=home, level=level), [f"Levels of {home} are counted now."]
-    return (
-        replace(data, by=home, first=level, second=None), [f"The groups are levels of {home} now."]
-    )  # fmt: skip
+    return (replace(data, by=home, first=level, second=None), [f"The groups are levels of {home} now."])
 
 
 def _having(table: Table, what: str, level: str) -> tuple[Any, Ints, int]:
@@ -274,8 +262,7 @@ class TypedCount:
     def slots(self, at: int, place: Place, *, alone: bool) -> tuple[Slot, ...]:
         said = self.called(at)
         whose = "" if alone else f" of {said}"
-        name = text_slot(f"groups.{at}.name", f"name of group {at + 1}", self.name,
-                         TypeText(longest=120), empty=said)  # fmt: skip
+        name = text_slot(f"groups.{at}.name", f"name of group {at + 1}", self.name, TypeText(longest=120), empty=said)
         x = _count(f"groups.{at}.x", f"number of successes{whose}", self.x, 0)
         n = _count(f"groups.{at}.n", f"n{whose}", self.n, 1)
         if self.x is not None and self.n is not None and self.x > self.n:
@@ -354,9 +341,7 @@ class TypedShares(Data):
 
     def _success(self, place: Place) -> Slot:
         holds = TypeText("What is counted, such as “leaking jars”.", longest=120)
-        return place.slot(
-            text_slot("success", "what is counted", self.success, holds, empty=SUCCESSES)
-        )
+        return place.slot(text_slot("success", "what is counted", self.success, holds, empty=SUCCESSES))
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         own = [s for at, g in enumerate(self.groups) for s in g.slots(at, place, alone=False)]

@@ -41,9 +41,14 @@ class TwoFactors(Data):
         what = number_slot_of(place, "what", "the number to compare", self.what, elsewhere=True)
         by = column_slot("by", "the first category", self.by, place.tables, place.table, GROUPING)
         and_by = column_slot(
-            "and_by", "the second category", self.and_by, place.tables, place.table, GROUPING,
+            "and_by",
+            "the second category",
+            self.and_by,
+            place.tables,
+            place.table,
+            GROUPING,
             exclude=[self.by] if self.by else [],
-        )  # fmt: skip
+        )
         return what, place.slot(by), place.slot(and_by)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
@@ -87,11 +92,19 @@ class TwoFactors(Data):
             levels.append(tuple(own.levels(name)[at] for at in found.tolist()))
             codes.append(places.reshape(-1))
         return TwoFactorSamples(
-            measure=what, unit=column.unit, decimals=own.decimals(what), noun=own.noun,
-            axis=column.label, column=what, cases=cases, groups=groups, factors=names,
-            levels=(levels[0], levels[1]), codes=(codes[0], codes[1]),
+            measure=what,
+            unit=column.unit,
+            decimals=own.decimals(what),
+            noun=own.noun,
+            axis=column.label,
+            column=what,
+            cases=cases,
+            groups=groups,
+            factors=names,
+            levels=(levels[0], levels[1]),
+            codes=(codes[0], codes[1]),
             values=np.concatenate([group.values for group in groups]),
-        )  # fmt: skip
+        )
 
 
 DATA = (TwoFactors,)

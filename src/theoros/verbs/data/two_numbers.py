@@ -8,15 +8,7 @@ from typing import Any, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import exact, sentence_case
 from theoros.table.table import Table
-from theoros.verbs.core.slots import (
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    number_slot,
-    text_slot,
-)
+from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import known_in, lost_words, number_slot_of, squarable
 from theoros.verbs.data.data import Data, Family, Place, Sides
@@ -40,9 +32,8 @@ class TwoNumbers(Data):
     def slots(self, place: Place) -> tuple[Slot, ...]:
         return (
             number_slot_of(place, "what", "the response", self.what, elsewhere=True),
-            number_slot_of(place, "against", "what it is set against", self.against,
-                           exclude=self.what),
-        )  # fmt: skip
+            number_slot_of(place, "against", "what it is set against", self.against, exclude=self.what),
+        )
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         what, against = self.slots(place)
@@ -76,8 +67,9 @@ class TwoNumbers(Data):
         squarable(x[rows], against, "data.against")
         left_out = (*lost_words(own, lost, f"{what} or {against}"), *said_unused(own))
         units = own.column(against).unit, own.column(what).unit
-        return NumberPairs(names_=(against, what), units=units, x=x[rows], y=y[rows], rows=rows,
-                           noun=own.noun, lost=left_out)  # fmt: skip
+        return NumberPairs(
+            names_=(against, what), units=units, x=x[rows], y=y[rows], rows=rows, noun=own.noun, lost=left_out
+        )
 
 
 @dataclass(frozen=True)
@@ -99,15 +91,14 @@ class TypedCorrelation(Data):
         holds = TypeText(longest=120)
         one = text_slot("one", "the first number", self.one, holds, empty="x")
         two = text_slot("two", "the second number", self.two, holds, empty="y")
-        size = number_slot("n", "n", self.n, TypeNumber(2, 1e9, whole=True),
-                           exact(self.n) if self.n is not None else "…")  # fmt: skip
-        r = number_slot("r", "r", self.r, TypeNumber(-1, 1),
-                        exact(self.r) if self.r is not None else "…")  # fmt: skip
+        size = number_slot(
+            "n", "n", self.n, TypeNumber(2, 1e9, whole=True), exact(self.n) if self.n is not None else "…"
+        )
+        r = number_slot("r", "r", self.r, TypeNumber(-1, 1), exact(self.r) if self.r is not None else "…")
         typed = [
             slot if slot.value is not None else replace(slot, missing=missing)
-            for slot, missing in ((size, "Type n, how many pairs there are."),
-                                  (r, "Type r, their correlation."))
-        ]  # fmt: skip
+            for slot, missing in ((size, "Type n, how many pairs there are."), (r, "Type r, their correlation."))
+        ]
         return tuple(place.slot(slot) for slot in (one, two, *typed))
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:

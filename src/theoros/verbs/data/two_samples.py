@@ -62,16 +62,12 @@ class TwoLevels(Data):
         return (place.slot(slot),)
 
     def _what(self, place: Place) -> Slot:
-        return number_slot_of(
-            place, "what", "the number to compare", self.what, elsewhere=True
-        )  # fmt: skip
+        return number_slot_of(place, "what", "the number to compare", self.what, elsewhere=True)
 
     def _levels(self, place: Place) -> tuple[Slot, Slot]:
         by, both = self.by, self.and_by
         one = level_slot(place, "first", "the first group", self.first, by, both, anywhere=True)
-        two = level_slot(
-            place, "second", "the second group", self.second, by, both, other=self.first
-        )  # fmt: skip
+        two = level_slot(place, "second", "the second group", self.second, by, both, other=self.first)
         return one, two
 
     def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
@@ -117,9 +113,7 @@ class TwoLevels(Data):
             made = replace(made, what=first_number(table))
         if not is_grouping(table, made.by):
             made = replace(made, by=first_grouping(table), first=None, second=None)
-        if made.and_by is not None and (
-            made.and_by == made.by or not group_labels(table, made.by, made.and_by)
-        ):
+        if made.and_by is not None and (made.and_by == made.by or not group_labels(table, made.by, made.and_by)):
             made = replace(made, and_by=None)
         if made.by is None:
             return made
@@ -156,9 +150,16 @@ class TwoLevels(Data):
         for sample in (first, second):
             workable_sample(sample, what, "data.first")
         return TwoSamples(
-            measure=what, unit=column.unit, decimals=own.decimals(what), noun=own.noun,
-            axis=column.label, column=what, cases=cases, first=first, second=second,
-        )  # fmt: skip
+            measure=what,
+            unit=column.unit,
+            decimals=own.decimals(what),
+            noun=own.noun,
+            axis=column.label,
+            column=what,
+            cases=cases,
+            first=first,
+            second=second,
+        )
 
     def _matched(self, table: Table) -> str:
         """Why matched values cannot be told apart by levels, and what to do about it."""
@@ -233,10 +234,16 @@ class TwoColumns(Data):
             workable_sample(sample, what, "data.first")
         groups = tuple(Group(s.label, s.phrase, s.values, s.rows, 0) for s in made)
         return TwoSamples(
-            measure=what, unit=unit, decimals=places, noun=own.noun,
-            axis=unit or f"{what} and {other}", cases=Split(groups, tuple(left_out)),
-            first=made[0], second=made[1], columns=True,
-        )  # fmt: skip
+            measure=what,
+            unit=unit,
+            decimals=places,
+            noun=own.noun,
+            axis=unit or f"{what} and {other}",
+            cases=Split(groups, tuple(left_out)),
+            first=made[0],
+            second=made[1],
+            columns=True,
+        )
 
 
 def two_columns(place: Place, what: str | None, other: str | None) -> tuple[Slot, Slot]:
@@ -254,9 +261,7 @@ def changed_places(data: Data, field: str, value: Any, other: str) -> tuple[Data
     return data.swapped(), ["The two columns have changed places."]
 
 
-def filled_columns(
-    table: Table, what: str | None, other: str | None
-) -> tuple[str | None, str | None]:
+def filled_columns(table: Table, what: str | None, other: str | None) -> tuple[str | None, str | None]:
     """Two different number columns, those that are given where they are there."""
     what = what if is_number(table, what) else first_number(table)
     if not is_number(table, other) or other == what:

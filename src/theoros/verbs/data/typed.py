@@ -8,37 +8,11 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import decimals_needed, exact, sentence_case, whole, with_unit
 from theoros.table.table import Table
-from theoros.verbs.core.slots import (
-    Grid,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    number_slot,
-    text_slot,
-)
-from theoros.verbs.data.data import (
-    ANY_VALUE,
-    LARGEST,
-    Data,
-    Design,
-    Family,
-    Place,
-    Sides,
-    row_field,
-    waiting,
-    with_row,
-)
+from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.data.data import ANY_VALUE, LARGEST, Data, Design, Family, Place, Sides, row_field, waiting, with_row
 
 if TYPE_CHECKING:
-    from theoros.verbs.data.samples import (
-        OneSample,
-        Paired,
-        Sample,
-        SeveralSamples,
-        TwoSamples,
-    )
+    from theoros.verbs.data.samples import OneSample, Paired, Sample, SeveralSamples, TwoSamples
 
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 
@@ -56,14 +30,14 @@ class TypedGroup:
         """Its name, n, mean and SD as slots."""
         said = self.called(at, alone=alone)
         which = "the group" if alone else f"the {_ordinal(at)} group"
-        name = text_slot(
-            f"groups.{at}.name", f"name of {which}", self.name, TypeText(longest=120), empty=said
-        )
+        name = text_slot(f"groups.{at}.name", f"name of {which}", self.name, TypeText(longest=120), empty=said)
         size = number_slot(
-            f"groups.{at}.n", f"n of {said}", self.n,
+            f"groups.{at}.n",
+            f"n of {said}",
+            self.n,
             TypeNumber(2, 1e9, whole=True, help="How many values its figures are of."),
             whole(self.n) if self.n is not None else "…",
-        )  # fmt: skip
+        )
         help_ = "Standard deviation with divisor n − 1."
         centre = _typed(f"groups.{at}.mean", f"mean of {said}", self.mean, unit)
         spread = _typed(f"groups.{at}.sd", f"SD of {said}", self.sd, unit, low=0, help_=help_)
@@ -100,9 +74,7 @@ def _ordinal(at: int) -> str:
     return ORDINALS[at] if at < len(ORDINALS) else f"{at + 1}th"
 
 
-def _typed(
-    name: str, label: str, value: float | None, unit: str, *, low: float = -LARGEST, help_: str = ""
-) -> Slot:
+def _typed(name: str, label: str, value: float | None, unit: str, *, low: float = -LARGEST, help_: str = "") -> Slot:
     shown = with_unit(exact(value), unit) if value is not None else "…"
     return number_slot(name, label, value, TypeNumber(low, LARGEST, unit=unit, help=help_), shown)
 
@@ -127,11 +99,7 @@ class _Typed(Data):
         return (place.slot(text_slot("unit", "unit", self.unit, holds, empty="none")),)
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        own = [
-            slot
-            for at, group in enumerate(self.groups)
-            for slot in group.slots(at, self.unit, place)
-        ]
+        own = [slot for at, group in enumerate(self.groups) for slot in group.slots(at, self.unit, place)]
         return (self.measure_slot(place), *own)
 
     @property

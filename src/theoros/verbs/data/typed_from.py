@@ -21,13 +21,7 @@ from theoros.verbs.data.samples import (
 from theoros.verbs.data.shares import Shares, TypedShare, TypedShares
 from theoros.verbs.data.shares import TypedCount as TypedPart
 from theoros.verbs.data.two_numbers import TypedCorrelation
-from theoros.verbs.data.typed import (
-    SeveralTyped,
-    TypedDifferences,
-    TypedGroup,
-    TypedSample,
-    TypedSamples,
-)
+from theoros.verbs.data.typed import SeveralTyped, TypedDifferences, TypedGroup, TypedSample, TypedSamples
 
 DIGITS = 5
 """Significant figures with which a mean, a standard deviation or r is carried over."""

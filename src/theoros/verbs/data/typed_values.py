@@ -34,8 +34,7 @@ def values_of(text: str) -> tuple[TypedNumber, ...]:
             made.append(TypedNumber(piece.replace(",", ".") if spaced else piece))
         except NotWorkedOut:
             raise StatementError(
-                f"“{shortened(piece, 30)}” is not a number. Type the values with spaces between "
-                f"them: 12.1 11.4 12.8."
+                f"“{shortened(piece, 30)}” is not a number. Type the values with spaces between them: 12.1 11.4 12.8."
             ) from None
         if abs(made[-1]) > LARGEST:
             raise StatementError(f"{piece} is too large to work with.")
@@ -101,11 +100,14 @@ class TypedValues(Data):
         sample = Sample(measure, "cases", values, rows)
         workable_sample(sample, measure, "data.values")
         return OneSample(
-            measure=measure, unit=unit, noun="case", sample=sample,
+            measure=measure,
+            unit=unit,
+            noun="case",
+            sample=sample,
             decimals=max(decimals_needed(one, 6) for one in typed),
             axis=f"{measure} ({unit})" if unit else measure,
             cases=Split((Group("", "cases", values, rows, 0),), ()),
-        )  # fmt: skip
+        )
 
 
 DATA = (TypedValues,)

@@ -33,13 +33,10 @@ class WideCounts(Data):
     columns: tuple[str, ...] = column_field(())
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        labels = column_slot(
-            "labels", "the labels of the rows", self.labels, place.tables, place.table, LABELS
-        )
+        labels = column_slot("labels", "the labels of the rows", self.labels, place.tables, place.table, LABELS)
         columns = columns_slot(
-            "columns", "the columns of counts", self.columns, place.tables, place.table,
-            (Kind.NUMBER,), least=2,
-        )  # fmt: skip
+            "columns", "the columns of counts", self.columns, place.tables, place.table, (Kind.NUMBER,), least=2
+        )
         return place.slot(labels), place.slot(columns)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
@@ -73,9 +70,13 @@ class WideCounts(Data):
             raise CannotAnswer("All counts are 0, so there are no cases.", "data.columns")
         said = [f"{counted(lost, 'row')} left out: {labels} is missing"] if lost else []
         return TwoWayCounts(
-            names=(labels, "column"), rows=tuple(order), columns=tuple(self.columns),
-            counts=counts, left_out=(*said, *said_unused(own)), from_rows=True,
-        )  # fmt: skip
+            names=(labels, "column"),
+            rows=tuple(order),
+            columns=tuple(self.columns),
+            counts=counts,
+            left_out=(*said, *said_unused(own)),
+            from_rows=True,
+        )
 
 
 DATA = (WideCounts,)

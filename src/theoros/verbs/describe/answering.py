@@ -7,12 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from theoros.answer.formulas.notation import formulas
-from theoros.answer.parts import (
-    Answer,
-    Link,
-    Reading,
-    Step,
-)
+from theoros.answer.parts import Answer, Link, Reading, Step
 from theoros.answer.picture import Picture
 from theoros.answer.wording import (
     between_data,
@@ -76,13 +71,15 @@ def _described_number(statement: DescribeStatement, table: Table, tables: Tables
     alt = describe_groups(cases.groups, statement.what, column.unit, places)
     pairs = zip(cases.groups, summaries, strict=True)
     figures = figures_table(
-        [(group.label, group, s, places) for group, s in pairs], statement.figures,
-        split_words(statement), percentile_list(statement.percentiles), statement.quartiles,
-    )  # fmt: skip
+        [(group.label, group, s, places) for group, s in pairs],
+        statement.figures,
+        split_words(statement),
+        percentile_list(statement.percentiles),
+        statement.quartiles,
+    )
     described = list(zip(cases.groups, summaries, strict=True))
     rows = tuple(
-        replace(row, links=links_of_row(table.name, column, described, at))
-        for at, row in enumerate(figures.rows)
+        replace(row, links=links_of_row(table.name, column, described, at)) for at, row in enumerate(figures.rows)
     )
     return Answer(
         statement.text(tables),
@@ -96,16 +93,9 @@ def _described_number(statement: DescribeStatement, table: Table, tables: Tables
 
 
 def _reading(
-    statement: DescribeStatement,
-    table: Table,
-    column: Column,
-    cases: Split,
-    summaries: Sequence[Summary],
-    places: int,
+    statement: DescribeStatement, table: Table, column: Column, cases: Split, summaries: Sequence[Summary], places: int
 ) -> Reading:
-    full = [
-        (group, s) for group, s in zip(cases.groups, summaries, strict=True) if group.values.size
-    ]
+    full = [(group, s) for group, s in zip(cases.groups, summaries, strict=True) if group.values.size]
 
     def amount(value: float, more: int = 0) -> str:
         """Figures on the data as they are; means and spreads rounded to so many decimals more."""
@@ -125,8 +115,7 @@ def _reading(
             group = full[0][0]
             whose = f"{whole(s.n)} {group.phrase}" if group.label else counted(s.n, table.noun)
             headline = (
-                f"For the {whose}, the mean of {name} is {amount(s.mean, 1)} and the median is "
-                f"{amount(s.median)}."
+                f"For the {whose}, the mean of {name} is {amount(s.mean, 1)} and the median is {amount(s.median)}."
             )
             paragraphs += _spread_words(name, s, amount)
             shape = shape_words(name, full[0][0].values, s)
@@ -136,25 +125,18 @@ def _reading(
         high = max(full, key=lambda pair: pair[1].mean)
         low = min(full, key=lambda pair: pair[1].mean)
         means = telling_apart([s.mean for _, s in full], places + 1)
-        said = {
-            id(group): with_unit(text, column.unit)
-            for (group, _), text in zip(full, means, strict=True)
-        }
+        said = {id(group): with_unit(text, column.unit) for (group, _), text in zip(full, means, strict=True)}
         one, other = said[id(high[0])], said[id(low[0])]
         if high[1].mean == low[1].mean:
             headline = f"All groups have the same mean {name}, {amount(high[1].mean, 1)}."
         elif len(full) == 2:
-            headline = (
-                f"The mean {name} is higher for {high[0].phrase}, {one}, than for "
-                f"{low[0].phrase}, {other}."
-            )
+            headline = f"The mean {name} is higher for {high[0].phrase}, {one}, than for {low[0].phrase}, {other}."
         elif len(full) == 3:
             all_three = [f"{said[id(group)]} for {group.phrase}" for group, _ in full]
             headline = f"The mean {name} is {listed(all_three)}."
         else:
             headline = (
-                f"The mean {name} is highest for {high[0].phrase}, {one}, and lowest for "
-                f"{low[0].phrase}, {other}."
+                f"The mean {name} is highest for {high[0].phrase}, {one}, and lowest for {low[0].phrase}, {other}."
             )
         wide = [pair for pair in full if pair[1].n > 1]
         if len(wide) > 1:
@@ -192,13 +174,17 @@ def _reading(
     links.append(Link(label, statement=plot))
     if len(full) == 2 and statement.by:
         test = make(
-            "test", table=table.name,
+            "test",
+            table=table.name,
             data={
-                "kind": "two levels", "what": name, "by": statement.by,
-                "and_by": statement.and_by, "first": full[0][0].label,
+                "kind": "two levels",
+                "what": name,
+                "by": statement.by,
+                "and_by": statement.and_by,
+                "first": full[0][0].label,
                 "second": full[1][0].label,
             },
-        )  # fmt: skip
+        )
         links.append(Link(f"Test whether the two differ in {name}", statement=test))
     wide = [pair for pair in full if pair[1].n > 1]
     if wide and len(full) <= 2:
@@ -211,8 +197,7 @@ def _spread_words(name: str, s: Summary, amount) -> list[str]:  # type: ignore[n
     if s.minimum == s.maximum:
         return [f"Every value of {name} is {amount(s.mean)}: there is no spread at all."]
     words = [
-        f"The middle half lies between {amount(s.q1)} and {amount(s.q3)}; the standard deviation "
-        f"is {amount(s.sd, 1)}."
+        f"The middle half lies between {amount(s.q1)} and {amount(s.q3)}; the standard deviation is {amount(s.sd, 1)}."
     ]
     pull = (s.mean - s.median) / s.sd if s.sd > 0 else 0.0
     if abs(pull) > 0.2 and s.n < LEAST:
@@ -253,11 +238,7 @@ def _outlier_words(  # type: ignore[no-untyped-def]
 
 
 def _working(
-    statement: DescribeStatement,
-    column: Column,
-    cases: Split,
-    summaries: Sequence[Summary],
-    places: int,
+    statement: DescribeStatement, column: Column, cases: Split, summaries: Sequence[Summary], places: int
 ) -> tuple[Step, ...]:
     steps = []
     finer = min(6, places + 2)
@@ -276,12 +257,9 @@ def _working(
                     _quartile_line(statement.quartiles, s.n),
                     *formulas(
                         f"Q_{{1}} = {say(s.q1)}; Q_{{3}} = {say(s.q3)}",
-                        f"IQR = Q_{{3}} − Q_{{1}} = {say(s.q3)} − {bracketed(say(s.q1))} "
-                        f"= {say(s.iqr)}",
-                        f"lower fence = Q_{{1}} − 1.5 × IQR = {say(s.q1)} − 1.5 × {say(s.iqr)} "
-                        f"= {say(s.lower_fence)}",
-                        f"upper fence = Q_{{3}} + 1.5 × IQR = {say(s.q3)} + 1.5 × {say(s.iqr)} "
-                        f"= {say(s.upper_fence)}",
+                        f"IQR = Q_{{3}} − Q_{{1}} = {say(s.q3)} − {bracketed(say(s.q1))} = {say(s.iqr)}",
+                        f"lower fence = Q_{{1}} − 1.5 × IQR = {say(s.q1)} − 1.5 × {say(s.iqr)} = {say(s.lower_fence)}",
+                        f"upper fence = Q_{{3}} + 1.5 × IQR = {say(s.q3)} + 1.5 × {say(s.iqr)} = {say(s.upper_fence)}",
                     ),
                     _outside_line(group, s, column),
                 ),
@@ -303,9 +281,7 @@ def _quartile_line(rule: str, n: int) -> str:
             f"from the smallest, and Q_{{3}} the same counted from the largest."
         )
     first, third = (_placed(place) for place in quartile_places(rule, n))
-    return (
-        f"{words}: n = {n}; counted from the smallest, Q_{{1}} is {first}, and Q_{{3}} is {third}."
-    )
+    return f"{words}: n = {n}; counted from the smallest, Q_{{1}} is {first}, and Q_{{3}} is {third}."
 
 
 def _placed(place: Place) -> str:
@@ -325,8 +301,6 @@ def _outside_line(group: Group, s: Summary, column: Column) -> str:
         return "No value lies beyond a fence."
     named = [
         f"{exact(float(value))} in row {row + 1}, z = {number((value - s.mean) / s.sd, 1)}"
-        for row, value in zip(
-            group.rows[outside][:MOST_SHOWN], group.values[outside][:MOST_SHOWN], strict=True
-        )
+        for row, value in zip(group.rows[outside][:MOST_SHOWN], group.values[outside][:MOST_SHOWN], strict=True)
     ]
     return f"Beyond a fence: {listed_briefly(named, MOST_SHOWN, int(outside.sum()))}."

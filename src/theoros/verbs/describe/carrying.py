@@ -52,8 +52,12 @@ def carried_together(column: Column, groups: Sequence[Described]) -> tuple[Link,
         {"name": shortened(group.phrase, 80), "n": s.n, "mean": _short(s.mean), "sd": _short(s.sd)}
         for group, s in groups
     ]
-    data = {"kind": "several typed samples", "measure": shortened(column.name, 80),
-            "unit": column.unit, "groups": typed}  # fmt: skip
+    data = {
+        "kind": "several typed samples",
+        "measure": shortened(column.name, 80),
+        "unit": column.unit,
+        "groups": typed,
+    }
     made = make("test", data=data, way="anova")
     if any(slot.problem for slot in made.slots({})):
         return ()
@@ -73,16 +77,18 @@ def carried_counts(p: Counted) -> tuple[Link, ...]:
         made = make("test", parameter="shares", way="chi-square of fit", data=data)
         return (Link("Test the shares by these counts", statement=made),)
     data = {
-        "kind": "typed two-way counts", "one": name, "two": shortened(p.by, 80), "rows": levels,
-        "columns": [shortened(group, 80) for group in p.groups], "counts": counts,
-    }  # fmt: skip
+        "kind": "typed two-way counts",
+        "one": name,
+        "two": shortened(p.by, 80),
+        "rows": levels,
+        "columns": [shortened(group, 80) for group in p.groups],
+        "counts": counts,
+    }
     made = make("test", parameter="relation", way="chi-square", data=data)
     return (Link(f"Test {name} against {p.by} by these counts", statement=made),)
 
 
-def links_of_row(
-    table: str, column: Column, groups: Sequence[Described], at: int
-) -> tuple[Link, ...]:
+def links_of_row(table: str, column: Column, groups: Sequence[Described], at: int) -> tuple[Link, ...]:
     """What the row of group `at` can be carried into: a test against each other group."""
     able = [pair for pair in groups if pair[1].n > 1]
     own = groups[at]

@@ -66,9 +66,7 @@ def class_limits(level: str) -> tuple[float, float] | None:
     return (low, high) if low < high else None
 
 
-def classes_of(
-    levels: tuple[str, ...], counts: list[int], limits: Limits = "halfway"
-) -> Classes | None:
+def classes_of(levels: tuple[str, ...], counts: list[int], limits: Limits = "halfway") -> Classes | None:
     """Levels as classes, if every one names limits and they do not overlap.
 
     Where limits leave gaps of one (10-19, 20-29), each class reaches halfway to the next, or by
@@ -78,9 +76,7 @@ def classes_of(
     named = [class_limits(level) for level in levels]
     if len(levels) < 2 or any(found is None for found in named):
         return None
-    pairs = sorted(
-        (found, count) for found, count in zip(named, counts, strict=True) if found is not None
-    )
+    pairs = sorted((found, count) for found, count in zip(named, counts, strict=True) if found is not None)
     low = np.array([pair[0][0] for pair in pairs])
     high = np.array([pair[0][1] for pair in pairs])
     held = np.array([pair[1] for pair in pairs], dtype=np.float64)
@@ -94,9 +90,7 @@ def classes_of(
     if not np.isfinite(np.concatenate([low, high])).all():
         return None
     between = low[1:] - high[:-1]
-    gaps = bool(
-        between.size and np.allclose(between, between[0]) and 0 < between[0] < (high - low).min()
-    )
+    gaps = bool(between.size and np.allclose(between, between[0]) and 0 < between[0] < (high - low).min())
     if gaps and limits == "next":
         high = np.append(low[1:], high[-1] + float(between[0]))
     elif gaps:
@@ -143,8 +137,7 @@ def working(classes: Classes, column: Column) -> Step:
     return Step(
         "From classes, each value taken to stand at its middle",
         formulas(
-            f"x̄ = (Σ f m) / n = ({products}{more}) / {say(made.n)} "
-            f"= {number(made.mean, 2)} {words(unit)}",
+            f"x̄ = (Σ f m) / n = ({products}{more}) / {say(made.n)} = {number(made.mean, 2)} {words(unit)}",
             f"s = √((Σ f (m − x̄)^{{2}}) / (n − 1)) = √(({squares}{more}) / {say(made.n - 1)}) "
             f"= {number(made.sd, 2)} {words(unit)}",
             f"median = L + (n/2 − F) / f × w = {say(float(classes.low[at]))} + "

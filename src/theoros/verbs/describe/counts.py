@@ -6,16 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from theoros.answer.layers.blocks import Blocks
-from theoros.answer.parts import (
-    Answer,
-    Cell,
-    FigureRow,
-    Heading,
-    Reading,
-    ResultTable,
-    Step,
-    cell,
-)
+from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Reading, ResultTable, Step, cell
 from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Picture
 from theoros.answer.wording import counted, number, percent, shortened, with_unit
 from theoros.lazy_imports import np
@@ -61,9 +52,15 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
         steps = (working(classes, p.column),)
         frames = (_class_frame(p, classes),)
     return Answer(
-        "", picture=Picture(frames, keys, count_words(p, shape)), figures=figures, reading=reading,
-        working=steps, used=int(p.total), left_out=p.left_out, numbers=_shares(p),
-    )  # fmt: skip
+        "",
+        picture=Picture(frames, keys, count_words(p, shape)),
+        figures=figures,
+        reading=reading,
+        working=steps,
+        used=int(p.total),
+        left_out=p.left_out,
+        numbers=_shares(p),
+    )
 
 
 def _shares(p: Counted) -> dict[str, Any]:
@@ -106,15 +103,14 @@ def _one_way(p: Counted) -> ResultTable:
                 )
             )
         )
-    rows.append(
-        FigureRow((Cell("all", "all"), cell(total), cell(100.0, "100 %"),
-                   cell(None), cell(None)))
-    )  # fmt: skip
+    rows.append(FigureRow((Cell("all", "all"), cell(total), cell(100.0, "100 %"), cell(None), cell(None))))
     headings = (
-        Heading("level", p.column.name, numeric=False), Heading("count", "count"),
-        Heading("percent", "percent"), Heading("cumulative", "cumulative count"),
+        Heading("level", p.column.name, numeric=False),
+        Heading("count", "count"),
+        Heading("percent", "percent"),
+        Heading("cumulative", "cumulative count"),
         Heading("cumulative_percent", "cumulative percent"),
-    )  # fmt: skip
+    )
     return ResultTable("counts", headings, tuple(rows))
 
 
@@ -138,9 +134,7 @@ def _two_way(p: Counted, share: str) -> ResultTable:
         for g in range(len(p.groups)):
             own = tuple(dict.fromkeys(p.rows[g][at].tolist()))
             text = written(counts[at, g], down[at], across[g])
-            cells.append(
-                cell(int(counts[at, g]), text, rows=own if len(own) <= 5000 else (), tone="ink")
-            )
+            cells.append(cell(int(counts[at, g]), text, rows=own if len(own) <= 5000 else (), tone="ink"))
         cells.append(cell(int(down[at]), written(down[at], down[at], total)))
         rows.append(FigureRow(tuple(cells)))
     bottom = [Cell("all", "all")]
@@ -161,13 +155,15 @@ def _grouped(classes: Classes) -> ResultTable:
         (
             FigureRow(
                 (
-                    cell(made.n, f"{made.n:g}"), cell(made.mean, number(made.mean, 2)),
-                    cell(made.sd, number(made.sd, 2)), cell(made.median, number(made.median, 2)),
+                    cell(made.n, f"{made.n:g}"),
+                    cell(made.mean, number(made.mean, 2)),
+                    cell(made.sd, number(made.sd, 2)),
+                    cell(made.median, number(made.median, 2)),
                 )
             ),
         ),
         "From the classes",
-    )  # fmt: skip
+    )
 
 
 _GROUPED = (("n", "n"), ("mean", "mean"), ("sd", "SD"), ("median", "median"))
@@ -195,7 +191,11 @@ def _read_classes(p: Counted, classes: Classes, reading: Reading, limits: Limits
     median = with_unit(number(made.median, 1), p.column.unit)
     return Reading(
         f"Taken from the classes, the mean is about {mean} and the median about {median}.",
-        (*reading.paragraphs, f"The single values of the {counted(int(made.n), p.table.noun)} are "
-         f"not known, so these figures are estimates.", *limits_said(classes, limits)),
+        (
+            *reading.paragraphs,
+            f"The single values of the {counted(int(made.n), p.table.noun)} are "
+            f"not known, so these figures are estimates.",
+            *limits_said(classes, limits),
+        ),
         next=reading.next,
-    )  # fmt: skip
+    )

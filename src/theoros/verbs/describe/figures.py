@@ -35,7 +35,7 @@ class Figure:
 FIGURES: dict[str, Figure] = {}
 
 
-def _add(key: str, label: str, of: Callable[[Summary, Group], float], name: str = "", **more: object) -> None:  # noqa: E501  # fmt: skip
+def _add(key: str, label: str, of: Callable[[Summary, Group], float], name: str = "", **more: object) -> None:
     FIGURES[key] = Figure(name or label, label, of, **more)  # type: ignore[arg-type]
 
 
@@ -43,14 +43,24 @@ _add("n", "n", lambda s, g: s.n, whole=True)
 _add("missing", "missing", lambda s, g: g.missing, whole=True)
 _add("total", "total", lambda s, g: measures.total(g.values), more=0, same=True)
 _add("mean", "mean", lambda s, g: s.mean)
-_add("sd", "SD", lambda s, g: s.sd, "standard deviation",
-     help="Standard deviation of the sample, divisor n − 1")  # fmt: skip
-_add("variance", "variance", lambda s, g: measures.variance(s.sd), more=2,
-     help="The square of SD, in square units")  # fmt: skip
-_add("se", "SE", lambda s, g: measures.standard_error(g.values), "standard error of the mean",
-     more=2, help="SD / √n: how far the mean of such a sample varies")  # fmt: skip
-_add("cv", "CV %", lambda s, g: measures.variation(g.values), "coefficient of variation", more=None,
-     help="100 SD / mean; only where all values are above 0")  # fmt: skip
+_add("sd", "SD", lambda s, g: s.sd, "standard deviation", help="Standard deviation of the sample, divisor n − 1")
+_add("variance", "variance", lambda s, g: measures.variance(s.sd), more=2, help="The square of SD, in square units")
+_add(
+    "se",
+    "SE",
+    lambda s, g: measures.standard_error(g.values),
+    "standard error of the mean",
+    more=2,
+    help="SD / √n: how far the mean of such a sample varies",
+)
+_add(
+    "cv",
+    "CV %",
+    lambda s, g: measures.variation(g.values),
+    "coefficient of variation",
+    more=None,
+    help="100 SD / mean; only where all values are above 0",
+)
 _add("minimum", "min", lambda s, g: s.minimum, "minimum", more=0)
 _add("q1", "Q1", lambda s, g: s.q1, "lower quartile", same=True)
 _add("median", "median", lambda s, g: s.median, same=True)
@@ -58,23 +68,49 @@ _add("q3", "Q3", lambda s, g: s.q3, "upper quartile", same=True)
 _add("maximum", "max", lambda s, g: s.maximum, "maximum", more=0)
 _add("range", "range", lambda s, g: s.maximum - s.minimum, more=0)
 _add("iqr", "IQR", lambda s, g: s.iqr, "interquartile range", same=True)
-_add("lower_fence", "lower fence", lambda s, g: s.lower_fence, more=2, same=True,
-     help="Q1 − 1.5 × IQR")  # fmt: skip
-_add("upper_fence", "upper fence", lambda s, g: s.upper_fence, more=2, same=True,
-     help="Q3 + 1.5 × IQR")  # fmt: skip
-_add("outside", "outside", lambda s, g: float(g.beyond(s).sum()),
-     "values outside the fences", whole=True,
-     help="Values beyond a fence. Choose it to select the rows.")  # fmt: skip
-_add("mode", "mode", lambda s, g: measures.mode(g.values), more=0,
-     help="The most frequent value; none where several are or every value stands once")  # fmt: skip
-_add("trimmed", "trimmed mean", lambda s, g: measures.trimmed_mean(g.values, TRIMMED),
-     help="The mean without the lowest and the highest tenth")  # fmt: skip
-_add("geometric", "geometric mean", lambda s, g: measures.geometric_mean(g.values),
-     help="For values above 0 that multiply")  # fmt: skip
-_add("skewness", "skewness", lambda s, g: measures.skewness(g.values), more=None,
-     help="0 for symmetry, above 0 for a longer tail to the right")  # fmt: skip
-_add("kurtosis", "kurtosis", lambda s, g: measures.kurtosis(g.values), more=None,
-     help="Excess over a normal curve, which has 0: heavy tails above")  # fmt: skip
+_add("lower_fence", "lower fence", lambda s, g: s.lower_fence, more=2, same=True, help="Q1 − 1.5 × IQR")
+_add("upper_fence", "upper fence", lambda s, g: s.upper_fence, more=2, same=True, help="Q3 + 1.5 × IQR")
+_add(
+    "outside",
+    "outside",
+    lambda s, g: float(g.beyond(s).sum()),
+    "values outside the fences",
+    whole=True,
+    help="Values beyond a fence. Choose it to select the rows.",
+)
+_add(
+    "mode",
+    "mode",
+    lambda s, g: measures.mode(g.values),
+    more=0,
+    help="The most frequent value; none where several are or every value stands once",
+)
+_add(
+    "trimmed",
+    "trimmed mean",
+    lambda s, g: measures.trimmed_mean(g.values, TRIMMED),
+    help="The mean without the lowest and the highest tenth",
+)
+_add(
+    "geometric",
+    "geometric mean",
+    lambda s, g: measures.geometric_mean(g.values),
+    help="For values above 0 that multiply",
+)
+_add(
+    "skewness",
+    "skewness",
+    lambda s, g: measures.skewness(g.values),
+    more=None,
+    help="0 for symmetry, above 0 for a longer tail to the right",
+)
+_add(
+    "kurtosis",
+    "kurtosis",
+    lambda s, g: measures.kurtosis(g.values),
+    more=None,
+    help="Excess over a normal curve, which has 0: heavy tails above",
+)
 
 
 def percentile_list(text: str) -> list[float]:
@@ -94,9 +130,13 @@ def percentile_list(text: str) -> list[float]:
 
 
 def figures_table(
-    groups: Sequence[tuple[str, Group, Summary, int]], names: Sequence[str], first: str,
-    percentiles: Sequence[float] = (), rule: str = "halves", title: str = "",
-) -> ResultTable:  # fmt: skip
+    groups: Sequence[tuple[str, Group, Summary, int]],
+    names: Sequence[str],
+    first: str,
+    percentiles: Sequence[float] = (),
+    rule: str = "halves",
+    title: str = "",
+) -> ResultTable:
     """A row for each group (label, cases, summary, decimals of its data), a column for each figure.
 
     Decimals are the same down a column: as many as its figures need, up to what is sensible.
@@ -133,9 +173,15 @@ def _value(figure: Figure, summary: Summary, group: Group) -> float:
 
 
 def _cell(
-    key: str, figure: Figure, value: float, column: Sequence[float], own: Sequence[int],
-    places: int, group: Group, summary: Summary,
-) -> Cell:  # fmt: skip
+    key: str,
+    figure: Figure,
+    value: float,
+    column: Sequence[float],
+    own: Sequence[int],
+    places: int,
+    group: Group,
+    summary: Summary,
+) -> Cell:
     if figure.whole:
         rows: tuple[int, ...] = ()
         if key == "outside" and group.values.size:

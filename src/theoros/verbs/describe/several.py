@@ -8,11 +8,7 @@ from theoros.answer.layers.stacks import Stacks
 from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable
 from theoros.answer.parts import cell as figure_cell
 from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
-from theoros.answer.wording import (
-    counted,
-    sentence_case,
-    statistic,
-)
+from theoros.answer.wording import counted, sentence_case, statistic
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.correlation import pearson
@@ -55,9 +51,13 @@ def described_several(statement: DescribeStatement, table: Table) -> Answer:
     pictures = _frames(table, names, values, full)
     alt = f"A small scatter for each pair of {', '.join(names)}."
     return Answer(
-        "", picture=Picture(pictures, alt=alt) if full.size else None, figures=figures,
-        reading=reading, used=int(full.size), left_out=tuple(left_out),
-    )  # fmt: skip
+        "",
+        picture=Picture(pictures, alt=alt) if full.size else None,
+        figures=figures,
+        reading=reading,
+        used=int(full.size),
+        left_out=tuple(left_out),
+    )
 
 
 def correlation(a: Floats, b: Floats) -> float | None:
@@ -79,9 +79,7 @@ def _matrix(names: list[str], values: dict[str, Floats], rows: Ints) -> ResultTa
     return ResultTable("correlations", headings, tuple(lines), "Correlations")
 
 
-def _frames(
-    table: Table, names: list[str], values: dict[str, Floats], rows: Ints
-) -> tuple[Frame, ...]:
+def _frames(table: Table, names: list[str], values: dict[str, Floats], rows: Ints) -> tuple[Frame, ...]:
     """Columns of panels: across one number, up another; on the diagonal its own dots."""
     made = []
     for across in names:

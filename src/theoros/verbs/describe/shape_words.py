@@ -18,9 +18,7 @@ def shape_words(name: str, values: Floats, summary: Summary) -> str:
         return ""
     if shape.kind == "flat":
         distinct = np.unique(values).size
-        return (
-            f"Only {distinct} different values of {name} occur, so there is no shape to speak of."
-        )
+        return f"Only {distinct} different values of {name} occur, so there is no shape to speak of."
     if shape.kind == "peaks":
         return (
             f"A smooth curve of {name} has {_peaks(shape)}: there may be different groups among "
@@ -42,9 +40,7 @@ def shape_words(name: str, values: Floats, summary: Summary) -> str:
             f"In this sample {name} leans to the {shape.kind}: the mean lies {way} the median{box}."
             f" Samples of this size from a symmetric shape often lean as much."
         )
-    return (
-        f"The shape of {name} is skewed to the {shape.kind}: the mean lies {way} the median{box}."
-    )
+    return f"The shape of {name} is skewed to the {shape.kind}: the mean lies {way} the median{box}."
 
 
 def shapes_of_groups(name: str, groups: Sequence[tuple[str, Floats, Summary]]) -> str:

@@ -63,11 +63,7 @@ class DescribeStatement(Statement):
 
     def subject(self, table: Table | None) -> str:
         """What is described: a number, several numbers, or a category."""
-        if (
-            table is not None
-            and self.what in table.by_name
-            and (table.column(str(self.what)).kind in GROUPS)
-        ):
+        if table is not None and self.what in table.by_name and (table.column(str(self.what)).kind in GROUPS):
             return "category"
         return "numbers" if self.also else "number"
 
@@ -75,9 +71,8 @@ class DescribeStatement(Statement):
         table = tables.get(self.table)
         subject = self.subject(table)
         what = column_slot(
-            "what", "what to describe", self.what, tables, self.table, (Kind.NUMBER, *GROUPS),
-            elsewhere=True,
-        )  # fmt: skip
+            "what", "what to describe", self.what, tables, self.table, (Kind.NUMBER, *GROUPS), elsewhere=True
+        )
         rule = rule_slot(self.quartiles)
         own = [self.what] if self.what else []
         if subject == "category":
@@ -94,9 +89,8 @@ class DescribeStatement(Statement):
 
     def _also_slot(self, tables: Tables) -> Slot:
         slot = columns_slot(
-            "also", "further numbers", self.also, tables, self.table, (Kind.NUMBER,),
-            none="no other number",
-        )  # fmt: skip
+            "also", "further numbers", self.also, tables, self.table, (Kind.NUMBER,), none="no other number"
+        )
         assert isinstance(slot.holds, PickSeveral)
         options = tuple(o for o in slot.holds.options if o.value != self.what)
         return replace(slot, holds=replace(slot.holds, options=options, least=0))
@@ -111,9 +105,7 @@ class DescribeStatement(Statement):
             made.append(self._also_slot(tables))
         from theoros.verbs.describe.figures import FIGURES, percentile_list
 
-        options = tuple(
-            Option(name, figure.name, help=figure.help) for name, figure in FIGURES.items()
-        )
+        options = tuple(Option(name, figure.name, help=figure.help) for name, figure in FIGURES.items())
         shown = f"{len(self.figures)} chosen"
         known = PickSeveral(options, 1, "figures")
         made.append(Slot("figures", "figures", shown, self.figures, known))
@@ -143,10 +135,10 @@ class DescribeStatement(Statement):
         made, notes = mend_split(self, tables)
         if table is not None:
             kept = tuple(
-                name for name in made.also
-                if name != made.what and name in table.by_name
-                and table.column(name).kind is Kind.NUMBER
-            )  # fmt: skip
+                name
+                for name in made.also
+                if name != made.what and name in table.by_name and table.column(name).kind is Kind.NUMBER
+            )
             if made.subject(table) == "category":
                 kept = ()
                 made = replace(made, and_by=None, by=None if made.by == made.what else made.by)
@@ -191,16 +183,13 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
         return DescribeStatement(table=table)
     numbers, groups = numbers_and_groups(own, columns)
     if groups and not numbers:
-        return DescribeStatement(
-            table=table, what=groups[0], by=groups[1] if len(groups) > 1 else None
-        )
+        return DescribeStatement(table=table, what=groups[0], by=groups[1] if len(groups) > 1 else None)
     what = number_to_ask_about(own, numbers)
     if len(numbers) > 1 and not groups:
         return DescribeStatement(table=table, what=what, also=tuple(numbers[1:]))
     return DescribeStatement(
-        table=table, what=what, by=groups[0] if groups else None,
-        and_by=groups[1] if len(groups) > 1 else None,
-    )  # fmt: skip
+        table=table, what=what, by=groups[0] if groups else None, and_by=groups[1] if len(groups) > 1 else None
+    )
 
 
 def offers(table: Table, column: Column) -> list[Offer]:

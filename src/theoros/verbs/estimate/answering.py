@@ -52,14 +52,7 @@ from theoros.verbs.procedures.asked import asked_of
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.drawing_again import can_draw
 from theoros.verbs.procedures.intervals.building import kept_possible, level
-from theoros.verbs.procedures.procedure import (
-    Procedure,
-    ProcedureFails,
-    Question,
-    Result,
-    default_procedure,
-    suggested,
-)
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, default_procedure, suggested
 from theoros.verbs.procedures.scope import scope_of
 
 DRAWING = "Drawing resamples"
@@ -73,23 +66,22 @@ def answer_in_drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
     """First what formulas give, then the resamples as they come in."""
     if s.family not in s.about.families:
         raise CannotAnswer(
-            f"A {s.parameter} cannot be estimated from {s.data.label}. Choose other data, or "
-            f"another parameter.", "parameter",
-        )  # fmt: skip
+            f"A {s.parameter} cannot be estimated from {s.data.label}. Choose other data, or another parameter.",
+            "parameter",
+        )
     data = s.data.read(tables, s.table)
     ways = [
-        way for way in s.ways(kin=s.about.kin)
+        way
+        for way in s.ways(kin=s.about.kin)
         if s.parameter in way.compares and (way.name == s.way or way.offered(s.known))
-    ]  # fmt: skip
+    ]
     asked = _Asked(s, tables, data, tuple(ways), s.confidence)
     chosen = s.procedure
     if s.given is not None:
         if chosen.simulated:  # its resamples are drawn before anything can follow from them
             yield from asked.drawn(chosen)
         asked = replace(asked, confidence=asked.following())
-    results = yield from in_drafts(
-        ways, s.way, asked.question, asked.answer, DRAWING, kept_possible
-    )
+    results = yield from in_drafts(ways, s.way, asked.question, asked.answer, DRAWING, kept_possible)
     yield from asked.covered(results)
 
 
@@ -108,8 +100,7 @@ class _Asked:
     def covered(self, results: Results) -> Iterator[Draft]:
         """Draws those samples, once all else is there; the picture fills as they come in."""
         s, result = self.statement, results[self.statement.way]
-        if not (s.covering and isinstance(result, Result) and result.interval is not None
-                and can_draw(self.data)):  # fmt: skip
+        if not (s.covering and isinstance(result, Result) and result.interval is not None and can_draw(self.data)):
             return
         ask, shown = self._ask_again(s.procedure), 0.0
         for done in cover(self.data, ask, s.seed, s.covering, self.found):
@@ -124,14 +115,10 @@ class _Asked:
         if s.below is not None and s.bound == "both" and "tails" in way.settings:
             if s.below >= out:
                 raise ProcedureFails(
-                    f"leaves {level(out)} out in all, which is not more than the {level(s.below)} "
-                    f"below"
+                    f"leaves {level(out)} out in all, which is not more than the {level(s.below)} below"
                 )
             tails = (s.below, out - s.below)
-        return Question(
-            self.data, s.about, confidence=sure, tails=tails, settings=s.known,
-            in_full=way.name == s.way,
-        )  # fmt: skip
+        return Question(self.data, s.about, confidence=sure, tails=tails, settings=s.known, in_full=way.name == s.way)
 
     def drawn(self, way: Procedure) -> Iterator[Draft]:
         """Draws what a simulated way needs, and tells how far it is."""
@@ -149,9 +136,7 @@ class _Asked:
         way = s.procedure
         said = with_unit(exact(value), self.words.unit)
         try:
-            return confidence_for(
-                lambda sure: way.found(self.question(way, sure)), s.given, value, said
-            )
+            return confidence_for(lambda sure: way.found(self.question(way, sure)), s.given, value, said)
         except ProcedureFails as why:
             raise CannotAnswer(cannot_answer(way, str(why)), "way") from None
 
@@ -177,25 +162,28 @@ class _Asked:
             picture = Picture(frames, alt=alt, breaks=True, opens="opened")
             sections = self._sections(way, result)
         return Answer(
-            s.text(self.tables), picture=picture, sections=sections,
+            s.text(self.tables),
+            picture=picture,
+            sections=sections,
             figures_first=not (way.simulated or (result is not None and result.sections)),
-            figures=(self._ways_table(results), *self._levels_table(way, result),
-                     seen_table(self.data)),
+            figures=(self._ways_table(results), *self._levels_table(way, result), seen_table(self.data)),
             reading=self._reading(way, results, found),
-            working=self._working(result), writeup=self._writeup(way, result, found),
-            used=self.data.used, left_out=self.data.left_out, seed=s.seed,
+            working=self._working(result),
+            writeup=self._writeup(way, result, found),
+            used=self.data.used,
+            left_out=self.data.left_out,
+            seed=s.seed,
             numbers={
                 name: dict(one.figures) | {"confidence": self.confidence}
-                for name, one in results.items() if isinstance(one, Result)
+                for name, one in results.items()
+                if isinstance(one, Result)
             },
-        )  # fmt: skip
+        )
 
     def _told(self, result: Result) -> str:
         if result.interval is None:
             return result.remarks[0] if result.sections else ""
-        return self.words.headline(
-            result.interval, self.confidence, result.estimate, self.statement.bound
-        )
+        return self.words.headline(result.interval, self.confidence, result.estimate, self.statement.bound)
 
     def _sections(self, way: Procedure, result: Result) -> tuple[Section, ...]:
         s, question = self.statement, self.question(way)
@@ -238,8 +226,7 @@ class _Asked:
             steps = (*steps, Step("Sample size", self._planned[1]))
         return steps
 
-    def _writeup(self, way: Procedure, result: Result | None, found: list[Check]
-                 ) -> tuple[Step, ...]:  # fmt: skip
+    def _writeup(self, way: Procedure, result: Result | None, found: list[Check]) -> tuple[Step, ...]:
         """In five steps: what is estimated and leaned on, how large it seems, the ends, and so."""
         if result is None or (result.interval is None and not result.sections):
             return ()
@@ -264,21 +251,24 @@ class _Asked:
 
     def _ways_table(self, results: Results) -> ResultTable:
         best = suggested(
-            [w for w in self.ways if not isinstance(results[w.name], str)
-             or results[w.name] == WAITING],
-            self.statement.parameter, lambda way: summed_up(self.checked(way))[1] == "fails",
-        )  # fmt: skip
+            [w for w in self.ways if not isinstance(results[w.name], str) or results[w.name] == WAITING],
+            self.statement.parameter,
+            lambda way: summed_up(self.checked(way))[1] == "fails",
+        )
         rows = tuple(
-            self._way_row(way, results[way.name], best is not None and way.name == best.name)
-            for way in self.ways
+            self._way_row(way, results[way.name], best is not None and way.name == best.name) for way in self.ways
         )
         headings = (
-            Heading("way", "Way", numeric=False), Heading("estimate", "estimate"),
+            Heading("way", "Way", numeric=False),
+            Heading("estimate", "estimate"),
             Heading("error", "standard error", help="Of the estimate"),
-            Heading("critical", "critical value"), Heading("margin", "margin"),
-            Heading("low", "from"), Heading("high", "to"), Heading("width", "width"),
+            Heading("critical", "critical value"),
+            Heading("margin", "margin"),
+            Heading("low", "from"),
+            Heading("high", "to"),
+            Heading("width", "width"),
             Heading("conditions", "conditions", numeric=False),
-        )  # fmt: skip
+        )
         return ResultTable("ways", headings, rows, ways=True)
 
     def _way_row(self, way: Procedure, result: Result | str, best: bool) -> FigureRow:
@@ -292,22 +282,23 @@ class _Asked:
             elif not result.sections:
                 told, tone = result.remarks[0], "bad"
             cells = (Cell(way.label, way.name), *[blank] * 7, Cell(told, told, tone=tone))  # type: ignore[arg-type]
-            return FigureRow(cells, sets=("way", way.name), chosen=chosen,
-                             waits=result == WAITING)  # fmt: skip
+            return FigureRow(cells, sets=("way", way.name), chosen=chosen, waits=result == WAITING)
         low, high = result.interval
         places = self.words.places(result.interval, result.estimate) + 1
         error, critical = result.standard_error, result.figures.get("critical")
         finite = math.isfinite(low) and math.isfinite(high)
         margin = (high - low) / 2 if finite else math.nan
         cells = (
-            Cell(way.label, way.name), cell(result.estimate, number(result.estimate, places)),
+            Cell(way.label, way.name),
+            cell(result.estimate, number(result.estimate, places)),
             cell(error, number(error, places)) if error is not None else blank,
             cell(critical, number(critical, 3)) if critical is not None else blank,
             cell(margin, number(margin, places)) if finite else blank,
-            cell(low, number(low, places)), cell(high, number(high, places)),
+            cell(low, number(low, places)),
+            cell(high, number(high, places)),
             cell(2 * margin, number(2 * margin, places)) if finite else blank,
             Cell(f"{told} · suggested" if best else told, told, tone=tone),  # type: ignore[arg-type]
-        )  # fmt: skip
+        )
         return FigureRow(cells, sets=("way", way.name), chosen=chosen)
 
     def _levels_table(self, way: Procedure, result: Result | None) -> tuple[ResultTable, ...]:
@@ -331,16 +322,24 @@ class _Asked:
             width = high - low
             rows.append(
                 FigureRow(
-                    (cell(sure, level(sure)), cell(low, number(low, places)),
-                     cell(high, number(high, places)),
-                     cell(width, number(width, places)) if math.isfinite(width) else Cell("–")),
-                    sets=("confidence", sure), chosen=math.isclose(sure, self.confidence),
+                    (
+                        cell(sure, level(sure)),
+                        cell(low, number(low, places)),
+                        cell(high, number(high, places)),
+                        cell(width, number(width, places)) if math.isfinite(width) else Cell("–"),
+                    ),
+                    sets=("confidence", sure),
+                    chosen=math.isclose(sure, self.confidence),
                 )
-            )  # fmt: skip
+            )
         if not rows:
             return ()
-        headings = (Heading("confidence", "confidence"), Heading("low", "from"),
-                    Heading("high", "to"), Heading("width", "width"))  # fmt: skip
+        headings = (
+            Heading("confidence", "confidence"),
+            Heading("low", "from"),
+            Heading("high", "to"),
+            Heading("width", "width"),
+        )
         return (ResultTable("levels", headings, tuple(rows), "more confidence, a wider interval"),)
 
     # words
@@ -348,9 +347,7 @@ class _Asked:
     def _reading(self, way: Procedure, results: Results, found: list[Check]) -> Reading:
         s, words, result = self.statement, self.words, results[way.name]
         asked = asked_of(s, self.data, self._sampling)
-        conditions = (
-            *(check.condition() for check in found), *(one.condition() for one in asked)
-        )  # fmt: skip
+        conditions = (*(check.condition() for check in found), *(one.condition() for one in asked))
         if not isinstance(result, Result) or result.interval is None:
             headline = f"{DRAWING} …"
             if isinstance(result, Result) and result.sections:  # several at once
@@ -371,9 +368,12 @@ class _Asked:
         if any(check.mark == "fails" for check in found):
             cautions.insert(0, f"A condition of {way.inline} fails: see what to do under Next.")
         return Reading(
-            self._told(result), tuple(paragraphs),
-            conditions=conditions, cautions=tuple(cautions), next=self._links(found, results),
-        )  # fmt: skip
+            self._told(result),
+            tuple(paragraphs),
+            conditions=conditions,
+            cautions=tuple(cautions),
+            next=self._links(found, results),
+        )
 
     def _followed(self) -> str:
         """What follows from what was given."""
@@ -381,9 +381,7 @@ class _Asked:
         assert s.given is not None
         value = with_unit(exact(getattr(s, s.given)), self.words.unit)
         what = {"low": "lower end", "high": "upper end", "margin": "margin"}[s.given]
-        return (
-            f"With a {what} of {value} the confidence is {number(100 * self.confidence, 2)}\u00a0%."
-        )
+        return f"With a {what} of {value} the confidence is {number(100 * self.confidence, 2)}\u00a0%."
 
     def _links(self, found: list[Check], results: Results) -> tuple[Link, ...]:
         s = self.statement
@@ -394,29 +392,42 @@ class _Asked:
             links += row_links(table, rows)
         if any(check.mark == "fails" for check in found):
             able = [w for w in self.ways if not isinstance(results[w.name], str)]
-            best = suggested(able, s.parameter,
-                             lambda way: summed_up(self.checked(way))[1] == "fails")  # fmt: skip
+            best = suggested(able, s.parameter, lambda way: summed_up(self.checked(way))[1] == "fails")
             if best is not None and best.name != s.way:
-                links.append(Link(f"Use {best.inline} instead, which is suggested here",
-                                  sets=("way", best.name)))  # fmt: skip
+                links.append(Link(f"Use {best.inline} instead, which is suggested here", sets=("way", best.name)))
         way = default_procedure(s.parameter, s.family, typed=s.data.bare())
         if way:
             null = s.about.usual_null if s.family in ONE_SIDED else 0.0
-            test = make("test", table=s.table, parameter=s.parameter, data=s.to_json()["data"],
-                        way=way, null=null, alpha=round(1 - self.confidence, 10))  # fmt: skip
+            test = make(
+                "test",
+                table=s.table,
+                parameter=s.parameter,
+                data=s.to_json()["data"],
+                way=way,
+                null=null,
+                alpha=round(1 - self.confidence, 10),
+            )
             links.append(Link("Test a claim about it", statement=test))
         if s.procedure.simulated:
             of = "percentile of shares" if "share" in s.family else "percentile"
-            watched = make("simulate", table=s.table, parameter=s.parameter, way=of,
-                           data=s.to_json()["data"], model={"kind": "resample"}, share=s.share,
-                           repeats=s.resamples, seed=s.seed, ask="middle",
-                           middle=self.confidence)  # fmt: skip
+            watched = make(
+                "simulate",
+                table=s.table,
+                parameter=s.parameter,
+                way=of,
+                data=s.to_json()["data"],
+                model={"kind": "resample"},
+                share=s.share,
+                repeats=s.resamples,
+                seed=s.seed,
+                ask="middle",
+                middle=self.confidence,
+            )
             links.append(Link("Watch it happen, resample by resample", statement=watched))
         about = {"table": s.table, **s.data.about}
         if "against" in about:
             label = f"See {about['what']} against {about['against']}"
-            model = Link(f"Model {about['what']} from {about['against']}",
-                         statement=make("model", **about))  # fmt: skip
+            model = Link(f"Model {about['what']} from {about['against']}", statement=make("model", **about))
             return (*links, Link(label, statement=make("plot", **about, shape="scatter")), model)
         if s.data.about:
             links += [

@@ -24,14 +24,9 @@ def confidence_for(ask: Ask, given: str, value: float, said: str) -> float:
 
     estimate = ask(0.5).estimate
     if given == "low" and value >= estimate:
-        raise CannotAnswer(
-            f"The lower end lies below the estimate, and {said} does not. Type a lower one.", given
-        )
+        raise CannotAnswer(f"The lower end lies below the estimate, and {said} does not. Type a lower one.", given)
     if given == "high" and value <= estimate:
-        raise CannotAnswer(
-            f"The upper end lies above the estimate, and {said} does not. Type a higher one.",
-            given,
-        )
+        raise CannotAnswer(f"The upper end lies above the estimate, and {said} does not. Type a higher one.", given)
     curve = Normal()
 
     def confidence(at: float) -> float:
@@ -49,13 +44,12 @@ def confidence_for(ask: Ask, given: str, value: float, said: str) -> float:
     least, most = gap(LEAST), gap(MOST)
     if least > 0:
         raise CannotAnswer(
-            f"No confidence gives {said}: even the narrowest interval of this way goes beyond it. "
-            f"Type another value.", given,
-        )  # fmt: skip
+            f"No confidence gives {said}: even the narrowest interval of this way goes beyond it. Type another value.",
+            given,
+        )
     widest = CannotAnswer(
-        f"No confidence gives {said}: even the widest interval of this way ends before it. Type "
-        f"another value.", given,
-    )  # fmt: skip
+        f"No confidence gives {said}: even the widest interval of this way ends before it. Type another value.", given
+    )
     if most < 0:
         raise widest
     low, high = LEAST, MOST

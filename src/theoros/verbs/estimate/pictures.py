@@ -65,15 +65,11 @@ def _chance(words: Estimated, result: Result, bound: str) -> Frame:
     if isinstance(result.distribution, Pile) and result.distribution.size <= MOST_OPENED:
         return _dots(words, result, result.distribution, (low, high), bound)
     title = result.title if pile else "How the estimate varies from sample to sample"
-    frame = chance_frame(
-        result.distribution, Region(tuple(parts)), result.estimate, axis=words.short, title=title
-    )
+    frame = chance_frame(result.distribution, Region(tuple(parts)), result.estimate, axis=words.short, title=title)
     return replace(frame, rules=_rules(words, result, bound, frame.x))
 
 
-def _dots(
-    words: Estimated, result: Result, pile: Pile, inside: tuple[float, float], bound: str
-) -> Frame:
+def _dots(words: Estimated, result: Result, pile: Pile, inside: tuple[float, float], bound: str) -> Frame:
     """A dot for each resample, hollow where it is left out; a click opens it."""
     values = pile.replicates
     low, high = span(np.append(values, result.estimate), 0.06)
@@ -82,9 +78,13 @@ def _dots(
         width = step * max(1, round(width / step))
     out = (values < inside[0]) | (values > inside[1])
     dots = stacks(
-        values, np.arange(1, values.size + 1), np.zeros(values.size, dtype=np.int64), out, width,
+        values,
+        np.arange(1, values.size + 1),
+        np.zeros(values.size, dtype=np.int64),
+        out,
+        width,
         float(values.min()) - width / 2,
-    )  # fmt: skip
+    )
     lane = Lane((replace(dots, stands_for="replicate"),))
     axis = Axis(low, high, words.short)
     title = f"{result.title}; a click on one opens it"
@@ -110,8 +110,10 @@ def _rules(words: Estimated, result: Result, bound: str, axis: Axis) -> tuple[Ru
     places = words.places(result.interval, result.estimate)
     step = 10.0 ** -(places + 1)
     made = []
-    for slot, end, open_ in (("low", result.interval[0], bound == "upper"),
-                             ("high", result.interval[1], bound == "lower")):  # fmt: skip
+    for slot, end, open_ in (
+        ("low", result.interval[0], bound == "upper"),
+        ("high", result.interval[1], bound == "lower"),
+    ):
         if not open_ and axis.low <= end <= axis.high:
             made.append(Rule(end, number(end, places), "range", slot=slot, step=step))
     return tuple(made)

@@ -31,8 +31,7 @@ FEW_RESAMPLES = 199
 CURVE = 120
 
 
-def resample_section(words: Estimated, question: Question, result: Result, opened: int | None
-                     ) -> Section:  # fmt: skip
+def resample_section(words: Estimated, question: Question, result: Result, opened: int | None) -> Section:
     """What was seen beside a resample, case by case, with what there is to do."""
     drawn, n = drawn_of(question), question.settings.shuffles
     at = min(opened or n, n)
@@ -71,9 +70,7 @@ Found = list[tuple[float, float, float] | None]
 """Of each sample drawn the lower end, the estimate and the upper end; None where there are none."""
 
 
-def cover(
-    data: Any, ask: Callable[[Any], Result], seed: int, samples: int, found: Found
-) -> Iterator[float]:
+def cover(data: Any, ask: Callable[[Any], Result], seed: int, samples: int, found: Found) -> Iterator[float]:
     """Draws samples from a population like this one and puts what is found of them into `found`.
 
     Yields after each how much of the work is done.
@@ -89,9 +86,7 @@ def cover(
         yield len(found) / samples
 
 
-def covering_section(
-    words: Estimated, sure: str, result: Result, samples: int, found: Found
-) -> Section:
+def covering_section(words: Estimated, sure: str, result: Result, samples: int, found: Found) -> Section:
     """Many samples from a population like this one, and whether their intervals hold its value."""
     controls = (
         Control("One more sample", ("covering", min(samples + 1, MOST_COVERING)), main=True),
@@ -111,8 +106,7 @@ def covering_section(
     holds = (ends[:, 0] <= true) & (true <= ends[:, 2])
     finite = ends[np.isfinite(ends)]
     low, high = span(np.append(finite, true), 0.04)
-    ladder = Ladder(np.maximum(ends[:, 0], low), ends[:, 1], np.minimum(ends[:, 2], high), holds,
-                    max(samples, 20))  # fmt: skip
+    ladder = Ladder(np.maximum(ends[:, 0], low), ends[:, 1], np.minimum(ends[:, 2], high), holds, max(samples, 20))
     places = words.places(result.interval or (true, true), true)
     rule = Rule(true, f"true here: {number(true, places)}", "data", knob=False)
     frame = Frame(Axis(low, high, words.short), (Panel((Lane((ladder,)),)),), rules=(rule,))
@@ -162,35 +156,53 @@ def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan
         if len(spreads) == 1:
             p = number(data.of[0].value if guess else 0.5, 4)
             q = number(1 - data.of[0].value if guess else 0.5, 4)
-            return Plan(spreads[0], z, now, each=False, line="n = (z / E)^{2} p (1 − p)",
-                        put=f"({put} / {{E}})^{{2}} × {p} × {q}")  # fmt: skip
+            return Plan(
+                spreads[0],
+                z,
+                now,
+                each=False,
+                line="n = (z / E)^{2} p (1 − p)",
+                put=f"({put} / {{E}})^{{2}} × {p} × {q}",
+            )
         total = sum(spreads)
-        return Plan(total, z, now, each=True,
-                    line="n = (z / E)^{2} (p_{1} (1 − p_{1}) + p_{2} (1 − p_{2}))",
-                    put=f"({put} / {{E}})^{{2}} × {number(total, 4)}")  # fmt: skip
+        return Plan(
+            total,
+            z,
+            now,
+            each=True,
+            line="n = (z / E)^{2} (p_{1} (1 − p_{1}) + p_{2} (1 − p_{2}))",
+            put=f"({put} / {{E}})^{{2}} × {number(total, 4)}",
+        )
     if isinstance(data, TwoSamples):
-        sds = [sigma if sigma is not None else one.summary.sd
-               for sigma, one in zip(sigmas, data.samples, strict=True)]  # fmt: skip
+        sds = [sigma if sigma is not None else one.summary.sd for sigma, one in zip(sigmas, data.samples, strict=True)]
         scale, now = sds[0] ** 2 + sds[1] ** 2, min(one.n for one in data.samples)
         say = [put_in(sd, data.decimals) for sd in sds]
-        return Plan(scale, z, now, each=True, line="n = (z / E)^{2} (σ_{1}^{2} + σ_{2}^{2})",
-                    put=f"({put} / {{E}})^{{2}} × ({say[0]}^{{2}} + {say[1]}^{{2}})")  # fmt: skip
+        return Plan(
+            scale,
+            z,
+            now,
+            each=True,
+            line="n = (z / E)^{2} (σ_{1}^{2} + σ_{2}^{2})",
+            put=f"({put} / {{E}})^{{2}} × ({say[0]}^{{2}} + {say[1]}^{{2}})",
+        )
     if isinstance(data, OneSample | Paired):
         known = sigmas[0] if isinstance(data, OneSample) else None
         sd = known if known is not None else data.single.summary.sd
         if not sd > 0:
             return None
-        return Plan(sd**2, z, data.single.n, each=False, line="n = (z σ / E)^{2}",
-                    put=f"({put} × {put_in(sd, data.decimals)} / {{E}})^{{2}}")  # fmt: skip
+        return Plan(
+            sd**2,
+            z,
+            data.single.n,
+            each=False,
+            line="n = (z σ / E)^{2}",
+            put=f"({put} × {put_in(sd, data.decimals)} / {{E}})^{{2}}",
+        )
     return None
 
 
 def planning_section(
-    words: Estimated,
-    plan: Plan,
-    wanted: float | None,
-    planned: int | None,
-    unguessed: Plan | None = None,
+    words: Estimated, plan: Plan, wanted: float | None, planned: int | None, unguessed: Plan | None = None
 ) -> tuple[Section, tuple[str | Formula, ...]]:
     """The margin against the sample size, with a handle on it; and its working.
 

@@ -21,9 +21,7 @@ BOUND = (
     Option("lower", "a lower bound", help="At least so much, with that confidence."),
     Option("upper", "an upper bound", help="At most so much, with that confidence."),
 )
-_SHARE = TypeNumber(
-    0, 1, low_open=True, high_open=True, percent=True, help="The share of all that lies below it."
-)
+_SHARE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="The share of all that lies below it.")
 
 
 def settings_of(s: EstimateStatement, tables: Tables) -> tuple[Slot, ...]:
@@ -60,8 +58,7 @@ def settings_of(s: EstimateStatement, tables: Tables) -> tuple[Slot, ...]:
         made.append(number_slot("resamples", "resamples", s.resamples, holds))
         seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same resamples.")
         made.append(number_slot("seed", "seed", s.seed, seed, str(s.seed)))
-        which = TypeNumber(1, s.resamples, whole=True, auto=True,
-                           help="The number of a resample to be looked at.")  # fmt: skip
+        which = TypeNumber(1, s.resamples, whole=True, auto=True, help="The number of a resample to be looked at.")
         shown = "the latest" if s.opened is None else whole(s.opened)
         made.append(number_slot("opened", "resample shown", s.opened, which, shown))
     if "tails" in uses and two and s.given is None:
@@ -82,9 +79,12 @@ def _value_slot(s: EstimateStatement, tables: Tables) -> Slot:
 def _below_slot(s: EstimateStatement) -> Slot:
     """The part of what is left out that lies below."""
     holds = TypeNumber(
-        0, 1, percent=True, auto=True,
+        0,
+        1,
+        percent=True,
+        auto=True,
         help="The share of resamples left out below; the rest of what is left out lies above.",
-    )  # fmt: skip
+    )
     shown = "half" if s.below is None else f"{exact(round(100 * s.below, 10))}\u00a0%"
     return number_slot("below", "left out below", s.below, holds, shown)
 
@@ -104,7 +104,8 @@ def _planning(s: EstimateStatement, tables: Tables) -> list[Slot]:
     size = TypeNumber(2, 1e9, whole=True, auto=True, help="What margin so many cases give.")
     made = [
         number_slot("wanted_margin", "margin wanted", s.wanted_margin, margin, shown),
-        number_slot("planned", "or a sample size", s.planned, size,
-                    exact(s.planned) if s.planned is not None else "none"),
-    ]  # fmt: skip
+        number_slot(
+            "planned", "or a sample size", s.planned, size, exact(s.planned) if s.planned is not None else "none"
+        ),
+    ]
     return [replace(slot, group="planning", changed=True) for slot in made]

@@ -7,14 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from theoros.answer.wording import exact, with_unit
-from theoros.verbs.core.slots import (
-    Mended,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    number_slot,
-)
+from theoros.verbs.core.slots import Mended, Phrase, Slot, Tables, TypeNumber, number_slot
 from theoros.verbs.data.data import Data
 from theoros.verbs.data.one_sample import OneColumn
 from theoros.verbs.estimate.settings import settings_of
@@ -28,9 +21,7 @@ if TYPE_CHECKING:
 Given = Literal["low", "high", "margin"]
 GIVEN: tuple[Given, ...] = ("low", "high", "margin")
 """What can be given instead of the confidence, which then follows."""
-CONFIDENCE = TypeNumber(
-    0, 1, low_open=True, high_open=True, percent=True, help="Often 95 %, also 90 or 99 %."
-)
+CONFIDENCE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="Often 95 %, also 90 or 99 %.")
 
 
 @dataclass(frozen=True)
@@ -73,9 +64,12 @@ class EstimateStatement(ByProcedure):
     def known(self) -> Settings:
         """What is set of procedures."""
         return Settings(
-            shuffles=self.resamples, seed=self.seed, sigmas=(self.sigma, self.other_sigma),
-            share=self.share, population=self.population,
-        )  # fmt: skip
+            shuffles=self.resamples,
+            seed=self.seed,
+            sigmas=(self.sigma, self.other_sigma),
+            share=self.share,
+            population=self.population,
+        )
 
     def phrase(self, tables: Tables) -> Phrase:
         known = compared(None, self.purpose)
@@ -84,8 +78,7 @@ class EstimateStatement(ByProcedure):
         joined = " over " if self.about.ratio else " minus "
         second = (joined, *sides.second) if sides.second else ()
         side = {"both": "", "lower": ", from below", "upper": ", from above"}[self.bound]
-        return ("Estimate ", *sides.first, *second, side, *self._level(tables), ", by ",
-                self.way_slot(), ".")  # fmt: skip
+        return ("Estimate ", *sides.first, *second, side, *self._level(tables), ", by ", self.way_slot(), ".")
 
     def _level(self, tables: Tables) -> Phrase:
         """What is given: how sure, or an end, or the margin."""
@@ -108,9 +101,13 @@ class EstimateStatement(ByProcedure):
         help_ = "The confidence follows from it; empty to go by the confidence again."
         margin = name == "margin"
         holds = TypeNumber(
-            0 if margin else self.about.low if self.about.ratio else -1e300, 1e300,
-            low_open=margin, auto=True, unit=unit, help=help_,
-        )  # fmt: skip
+            0 if margin else self.about.low if self.about.ratio else -1e300,
+            1e300,
+            low_open=margin,
+            auto=True,
+            unit=unit,
+            help=help_,
+        )
         value: float | None = getattr(self, name)
         shown = with_unit(exact(value), unit) if value is not None else "follows"
         return number_slot(name, label, value, holds, shown)
@@ -149,9 +146,7 @@ class EstimateStatement(ByProcedure):
 
     def turned_from(self, before: Self) -> Self:
         """What was given of another parameter is no longer."""
-        return replace(
-            self, low=None, high=None, margin=None, value=None, wanted_margin=None, planned=None
-        )
+        return replace(self, low=None, high=None, margin=None, value=None, wanted_margin=None, planned=None)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         found = super().mend(slot, tables)

@@ -52,9 +52,13 @@ def offers(table: Table, column: Column) -> list[Offer]:
 
 
 _SIDES = {
-    "one sample": "one group", "pairs": "pairs", "two samples": "two groups",
-    "one share": "one group", "two shares": "two groups", "several samples": "several groups",
-}  # fmt: skip
+    "one sample": "one group",
+    "pairs": "pairs",
+    "two samples": "two groups",
+    "one share": "one group",
+    "two shares": "two groups",
+    "several samples": "several groups",
+}
 
 
 def _of(way: Procedure) -> str:
@@ -76,17 +80,17 @@ VERB = Verb(
     examples=(
         EstimateStatement(table="bushes", data=OneColumn("leaf mass")),
         EstimateStatement(
-            data=TypedShare("Jade", "guests", (TypedCount("", 33, 60),)), parameter="proportion",
-            way="percentile of shares", resamples=1000,
+            data=TypedShare("Jade", "guests", (TypedCount("", 33, 60),)),
+            parameter="proportion",
+            way="percentile of shares",
+            resamples=1000,
         ),
         EstimateStatement(
-            data=TypedSample("moisture loss", "%", (TypedGroup("slow trays", 11, 64.3, 2.1),)),
-            margin=1.0,
+            data=TypedSample("moisture loss", "%", (TypedGroup("slow trays", 11, 64.3, 2.1),)), margin=1.0
         ),
     ),
     methods=lambda: [
-        (f"{way.label} interval: {_of(way)}", way.help, "way", way.name)
-        for way in procedures("interval").values()
+        (f"{way.label} interval: {_of(way)}", way.help, "way", way.name) for way in procedures("interval").values()
     ],
     slot_help={
         "parameter": "What is estimated.",
@@ -113,4 +117,4 @@ VERB = Verb(
         "because": "Why they do not, for the report.",
         "part": "Whether the sample is at most 5 % of the population (small), or more (large).",
     },
-)  # fmt: skip
+)

@@ -7,14 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from theoros.answer.wording import (
-    difference_unit,
-    exact,
-    listed_briefly,
-    number,
-    plural,
-    with_unit,
-)
+from theoros.answer.wording import difference_unit, exact, listed_briefly, number, plural, with_unit
 from theoros.verbs.data.samples import Paired, SeveralSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.parameters.parameter import Parameter
@@ -107,10 +100,7 @@ class Estimated:
             return f"{sure} {self.subject} is at most {self.amount(high, places)}."
         if bound == "lower":
             return f"{sure} {self.subject} is at least {self.amount(low, places)}."
-        return (
-            f"{sure} {self.subject} lies between {number(low, places)} and "
-            f"{self.amount(high, places)}."
-        )
+        return f"{sure} {self.subject} lies between {number(low, places)} and {self.amount(high, places)}."
 
     def not_meant(self, confidence: float, *, bound: bool) -> tuple[str, ...]:
         """What the confidence is, and the three usual misreadings."""
@@ -126,8 +116,7 @@ class Estimated:
             lines.insert(0, f"that {sure} of {self._cases} {within}")
         *first, last = lines
         return (
-            f"The confidence is that of the way: of the {made} that it gives for many samples, "
-            f"{sure} would be right.",
+            f"The confidence is that of the way: of the {made} that it gives for many samples, {sure} would be right.",
             f"It does not mean {', '.join(first)}, or {last}.",
         )
 

@@ -67,9 +67,10 @@ def answer_in_drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
         if best is None:
             raise CannotAnswer(
                 f"There are too few values for any smoothing: {ways.series.n - held} are left. "
-                f"Hold fewer back, or carry the last value on.", "way",
+                f"Hold fewer back, or carry the last value on.",
+                "way",
                 (("Carry it on", "way", "again"), ("Hold nothing back", "held", 0)),
-            )  # fmt: skip
+            )
         told = told.by(best)
     yield Draft(told.answer())
 
@@ -124,22 +125,25 @@ class Told:
             raise CannotAnswer(
                 f"All values of {series.column.name} are alike, so there is neither a trend nor a "
                 f"season to tell, and nothing to say how far off a forecast may be. Choose another "
-                f"column.", "what",
-            )  # fmt: skip
+                f"column.",
+                "what",
+            )
         left = series.n - self.held
         if left < LEAST_FITTED:
             raise CannotAnswer(
                 f"Of {series.n} {plural(series.step)} {self.held} are held back, which leaves too "
-                f"few to forecast from. Hold fewer back.", "held",
+                f"few to forecast from. Hold fewer back.",
+                "held",
                 (("Hold nothing back", "held", 0),),
-            )  # fmt: skip
+            )
         if self.s.seasons == "multiplied" and series.cycle > 1 and not series.positive:
             low = float(there.min())
             raise CannotAnswer(
                 f"Seasons that multiply need values above 0, and {series.column.name} goes down to "
-                f"{low:g}: a share of nothing is nothing. Let the seasons be added.", "seasons",
+                f"{low:g}: a share of nothing is nothing. Let the seasons be added.",
+                "seasons",
                 (("Seasons are added", "seasons", "added"),),
-            )  # fmt: skip
+            )
         if self.s.way == "arima":
             from theoros.verbs.forecast.ways import orders_of
 
@@ -155,15 +159,16 @@ class Told:
         for one in (part, whole):
             if isinstance(one, str):
                 raise CannotAnswer(
-                    f"By {rival.how} nothing can be forecast here: {one}. Hold fewer back, or "
-                    f"choose another way.", "way",
-                    (("Carry the last value on", "rival", "again: level"),
-                     ("Hold nothing back", "held", 0)),
-                )  # fmt: skip
+                    f"By {rival.how} nothing can be forecast here: {one}. Hold fewer back, or choose another way.",
+                    "way",
+                    (("Carry the last value on", "rival", "again: level"), ("Hold nothing back", "held", 0)),
+                )
         return replace(
-            self, rival=rival, forecast=whole if isinstance(whole, Forecast) else None,
+            self,
+            rival=rival,
+            forecast=whole if isinstance(whole, Forecast) else None,
             checked=part if isinstance(part, Forecast) else None,
-        )  # fmt: skip
+        )
 
     @cached_property
     def parts(self) -> Parts | None:
@@ -262,11 +267,17 @@ class Told:
         if len(self.found) > 1:
             figures.append(ways_table(self))
         return Answer(
-            s.text(self.tables), picture=picture_of(self), sections=self._sections(),
-            figures=tuple(figures), reading=self._reading(), working=working_of(self),
-            used=int(np.isfinite(series.raw).sum()), left_out=series.left_out,
-            seed=s.seed if s.bands == "simulation" else None, numbers=self._numbers(),
-        )  # fmt: skip
+            s.text(self.tables),
+            picture=picture_of(self),
+            sections=self._sections(),
+            figures=tuple(figures),
+            reading=self._reading(),
+            working=working_of(self),
+            used=int(np.isfinite(series.raw).sum()),
+            left_out=series.left_out,
+            seed=s.seed if s.bands == "simulation" else None,
+            numbers=self._numbers(),
+        )
 
     def _sections(self) -> tuple[Section, ...]:
         s, series, made = self.s, self.series, []
@@ -275,8 +286,9 @@ class Told:
             picture = effects_picture(series, self.parts)
             made.append(Section("Seasonal effects", picture, note=note))
         if "cycles" in s.shown and series.cycle > 1:
-            made.append(Section("Cycles laid over each other", cycles_picture(series),
-                                note="the last one is drawn strongest"))  # fmt: skip
+            made.append(
+                Section("Cycles laid over each other", cycles_picture(series), note="the last one is drawn strongest")
+            )
         return tuple(made)
 
     def _reading(self) -> Reading:
@@ -285,18 +297,23 @@ class Told:
         said.append(gap_words(series))
         if self.parts is not None:
             said += [
-                trend_words(series, self.parts), season_words(series, self.parts),
+                trend_words(series, self.parts),
+                season_words(series, self.parts),
                 strength_words(self.parts),
                 left_over_words(series, self.parts, s.reason),
-            ]  # fmt: skip
+            ]
         if s.read is not None:
             said.insert(0, f"{self.read_text}.")
         if self.forecast is not None:
             said.append(self._how())
         return Reading(
-            self.headline, tuple(text for text in said if text), conditions=conditions_of(self),
-            conditions_title="How far to trust it", cautions=cautions_of(self), next=links_of(self),
-        )  # fmt: skip
+            self.headline,
+            tuple(text for text in said if text),
+            conditions=conditions_of(self),
+            conditions_title="How far to trust it",
+            cautions=cautions_of(self),
+            next=links_of(self),
+        )
 
     def _how(self) -> str:
         """From what the forecasts were worked out."""
@@ -324,7 +341,8 @@ class Told:
         if self.came is not None:
             made["absolute"], made["inside"] = self.came.absolute, self.came.inside
         made["aicc"] = {
-            rival.key: one.ahead.aicc for rival, one in self.found.items()
+            rival.key: one.ahead.aicc
+            for rival, one in self.found.items()
             if isinstance(one, Forecast) and math.isfinite(one.ahead.aicc)
-        }  # fmt: skip
+        }
         return made

@@ -34,20 +34,23 @@ def forecasts_table(t: Told) -> ResultTable:
                 Cell(series.short(step), series.short(step)),
                 cell(float(middle[at]), number(float(middle[at]), places)),
                 *(cell(end, number(end, places)) for end in ends),
-            ]  # fmt: skip
+            ]
             if t.held:
                 cells += _came(series, step, float(middle[at]), ends)
             place = float(t.x[step])
             rows.append(FigureRow(tuple(cells), sets=("read", place), chosen=step == t.read_step))
     headings = [
-        Heading("when", series.step, numeric=False), Heading("forecast", "forecast"),
-        Heading("low", f"{sure} from"), Heading("high", "to"),
-    ]  # fmt: skip
+        Heading("when", series.step, numeric=False),
+        Heading("forecast", "forecast"),
+        Heading("low", f"{sure} from"),
+        Heading("high", "to"),
+    ]
     if t.held:
         headings += [
-            Heading("came", "came"), Heading("off", "off by", help="What came less the forecast."),
+            Heading("came", "came"),
+            Heading("off", "off by", help="What came less the forecast."),
             Heading("inside", "", numeric=False),
-        ]  # fmt: skip
+        ]
     return ResultTable("forecasts", tuple(headings), tuple(rows), title="Forecasts")
 
 
@@ -91,12 +94,10 @@ def ways_table(t: Told) -> ResultTable:
                     cell(came.absolute, number(came.absolute, places)),
                     cell(came.per_cent, number(came.per_cent, 1)),
                     cell(came.inside, f"{came.inside} of {came.n}"),
-                ]  # fmt: skip
+                ]
         said = "suggested" if rival == best else ""
         cells.append(Cell(said, said, tone="good" if said else ""))
-        rows.append(
-            FigureRow(tuple(cells), sets=("rival", rival.key), chosen=rival == t.rival)
-        )  # fmt: skip
+        rows.append(FigureRow(tuple(cells), sets=("rival", rival.key), chosen=rival == t.rival))
     unit = f" ({series.column.unit})" if series.column.unit else ""
     headings = [
         Heading("way", "way", numeric=False),
@@ -107,7 +108,7 @@ def ways_table(t: Told) -> ResultTable:
             Heading("absolute", f"off by{unit}", help="On average: the mean absolute error."),
             Heading("per cent", "in\u00a0%", help="On average, of what came."),
             Heading("inside", "inside", help="How many fell inside their band."),
-        ]  # fmt: skip
+        ]
     headings.append(Heading("note", "", numeric=False))
     return ResultTable("ways", tuple(headings), tuple(rows), title="Ways compared", ways=True)
 
@@ -131,14 +132,21 @@ def effects_table(series: Series, parts: Parts) -> ResultTable:
         own = own[np.isfinite(own)]
         mean = float(own.mean()) if own.size else math.nan
         effect = float(parts.effects[at])
-        rows.append(FigureRow((
-            Cell(series.season(at), series.season(at)),
-            cell(effect, effect_text(series, parts, effect)),
-            cell(mean, number(mean, series.decimals + 1)), cell(int(own.size)),
-        )))  # fmt: skip
+        rows.append(
+            FigureRow(
+                (
+                    Cell(series.season(at), series.season(at)),
+                    cell(effect, effect_text(series, parts, effect)),
+                    cell(mean, number(mean, series.decimals + 1)),
+                    cell(int(own.size)),
+                )
+            )
+        )
     what = "factor" if parts.multiplicative else "effect"
     headings = (
-        Heading("season", "season", numeric=False), Heading("effect", what),
-        Heading("mean", "mean", help="Of the values of the season."), Heading("n", "n"),
-    )  # fmt: skip
+        Heading("season", "season", numeric=False),
+        Heading("effect", what),
+        Heading("mean", "mean", help="Of the values of the season."),
+        Heading("n", "n"),
+    )
     return ResultTable("effects", headings, tuple(rows), title="Seasonal effects")

@@ -43,9 +43,7 @@ def conditions_of(t: Told) -> tuple[Condition, ...]:
             made += _normal(t)
         made += _below_zero(t)
         name = t.series.column.name
-        made.append(Condition(
-            "judge", f"what lies behind {name} stays as it was: say why you think so"
-        ))  # fmt: skip
+        made.append(Condition("judge", f"what lies behind {name} stays as it was: say why you think so"))
     return tuple(made)
 
 
@@ -78,9 +76,7 @@ def _pattern(t: Told) -> Condition:
     if math.isnan(p):
         return Condition("judge", "too few values to see whether the errors have a pattern")
     if p < CLEAR:
-        return Condition(
-            "fails", f"the errors still have a pattern ({p_equals(p)}): another way may do better"
-        )
+        return Condition("fails", f"the errors still have a pattern ({p_equals(p)}): another way may do better")
     return Condition("holds", "what is left over by the forecasts shows no pattern")
 
 
@@ -104,10 +100,9 @@ def _normal(t: Told) -> list[Condition]:
     if t.s.bands == "simulation":
         return [Condition("holds", "errors are not normal, and the band does not need it")]
     choice = Choice("Take the band by simulation", "bands", "simulation")
-    return [Condition(
-        "fails", f"errors are not normal ({p_equals(p)}), and the band by formula takes them so",
-        (choice,),
-    )]  # fmt: skip
+    return [
+        Condition("fails", f"errors are not normal ({p_equals(p)}), and the band by formula takes them so", (choice,))
+    ]
 
 
 def _below_zero(t: Told) -> list[Condition]:
@@ -119,14 +114,14 @@ def _below_zero(t: Told) -> list[Condition]:
     said = s.below_zero or series.column.below_zero
     name = series.column.name
     negative = can_be_negative(s, series)
-    choices = (
-        Choice("no, never", "below_zero", "no", said == "no"),
-        Choice("yes", "below_zero", "yes", said == "yes"),
-    )
+    choices = (Choice("no, never", "below_zero", "no", said == "no"), Choice("yes", "below_zero", "yes", said == "yes"))
     if forecast.ahead.scale is ROOT:
         if said:
-            return [Condition("holds", f"{name} cannot be below 0: the band was worked out from "
-                                       "square roots and ends there")]  # fmt: skip
+            return [
+                Condition(
+                    "holds", f"{name} cannot be below 0: the band was worked out from square roots and ends there"
+                )
+            ]
         text = (
             f"can {name} be below 0? They are whole numbers of 0 or more, so the band was worked "
             f"out from square roots and ends at 0"

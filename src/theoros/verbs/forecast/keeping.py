@@ -52,9 +52,13 @@ def _live(t: Told) -> list[Link]:
     series = t.series
     table = series.table
     plain = (
-        t.s.taken == "means" and series.cycle > 1 and not table.keep and not table.aside
-        and series.n == table.rows and bool((series.rows == np.arange(table.rows)).all())
-    )  # fmt: skip
+        t.s.taken == "means"
+        and series.cycle > 1
+        and not table.keep
+        and not table.aside
+        and series.n == table.rows
+        and bool((series.rows == np.arange(table.rows)).all())
+    )
     if not plain:
         return []
     names = table.by_name

@@ -55,9 +55,10 @@ def _time_axis(t: Told) -> Axis:
         from theoros.answer.cannot import CannotAnswer
 
         raise CannotAnswer(
-            "The axis of time would end before it begins. Choose other ends, or leave them "
-            "automatic.", "low", (("Show all of it", "axis", None),),
-        )  # fmt: skip
+            "The axis of time would end before it begins. Choose other ends, or leave them automatic.",
+            "low",
+            (("Show all of it", "axis", None),),
+        )
     cut = t.s.low is not None or t.s.high is not None
     whole = not series.times.on_calendar
     return Axis(low, high, label, days=series.times.on_calendar, whole=whole, cut=cut)
@@ -94,12 +95,12 @@ def _main(t: Told) -> list[Layer]:
     if t.held:
         there = np.flatnonzero(np.isfinite(series.values[known:])) + known
         codes = np.zeros(there.size, dtype=np.int64)
-        made.append(Points(t.x[there], series.values[there], series.rows[there], codes, 8.0,
-                           hollow=True))  # fmt: skip
+        made.append(Points(t.x[there], series.values[there], series.rows[there], codes, 8.0, hollow=True))
     if known <= 150:
         there = np.flatnonzero((series.rows[:known] >= 0) & np.isfinite(series.raw[:known]))
-        made.append(Points(t.x[there], series.values[there], series.rows[there],
-                           np.zeros(there.size, dtype=np.int64), 4.0))  # fmt: skip
+        made.append(
+            Points(t.x[there], series.values[there], series.rows[there], np.zeros(there.size, dtype=np.int64), 4.0)
+        )
     return made
 
 
@@ -116,9 +117,7 @@ def _ahead(t: Told, first: int, middle: Floats, band: tuple[Floats, Floats]) -> 
     return [*made, Line(x, middle, "range", 2.0)]
 
 
-def _lines(
-    x: Floats, y: Floats, role: str, width: float, *, dashed: bool = False
-) -> list[Layer]:  # fmt: skip
+def _lines(x: Floats, y: Floats, role: str, width: float, *, dashed: bool = False) -> list[Layer]:
     """A line with gaps where there are some, thinned where it is very long."""
     if y.size > MOST_LINE:
         x, y = _thinned(x, y)
@@ -207,9 +206,7 @@ def _notes(t: Told) -> tuple[str, ...]:
 
 def _alt(t: Told) -> str:
     series = t.series
-    said = (
-        f"{series.column.name} from {series.named(0)} to {series.named(series.n - 1)}"
-    )  # fmt: skip
+    said = f"{series.column.name} from {series.named(0)} to {series.named(series.n - 1)}"
     if t.parts is not None:
         said += ", with its trend"
     if t.stretches:
@@ -238,15 +235,18 @@ def effects_picture(series: Series, parts: Parts) -> Picture:
     low, high = min(base, float(heights.min())), max(base, float(heights.max()))
     room = (high - low) * 0.14 or 0.5
     bars = Blocks(
-        at - 0.36, at + 0.36, np.minimum(base, heights), np.maximum(base, heights),
-        np.zeros(cycle, dtype=np.int64), labels,
-    )  # fmt: skip
+        at - 0.36,
+        at + 0.36,
+        np.minimum(base, heights),
+        np.maximum(base, heights),
+        np.zeros(cycle, dtype=np.int64),
+        labels,
+    )
     up = Axis(low - room, high + room, "times the trend" if base else series.column.label)
     lane = Lane((bars, Level(base, role="mute", dashed=False)), y=up)
     axis = Axis(-0.7, cycle - 0.3, "" if names else f"{series.step} of the cycle", names=names)
     alt = f"Seasonal effects on {series.column.name}: " + ", ".join(
-        f"{series.season(int(step))} {effect_text(series, parts, float(parts.effects[step]))}"
-        for step in order[:14]
+        f"{series.season(int(step))} {effect_text(series, parts, float(parts.effects[step]))}" for step in order[:14]
     )
     return Picture((Frame(axis, (Panel((lane,)),), show_y=True),), alt=f"{alt}.", slim=True)
 
@@ -283,9 +283,8 @@ def cycles_picture(series: Series) -> Picture:
         steps = np.arange(max(0, start), min(series.n, start + cycle))
         last = start == starts[-1]
         layers += _lines(
-            (steps - start).astype(np.float64), series.values[steps], "seen" if last else "mute",
-            2.0 if last else 1.0,
-        )  # fmt: skip
+            (steps - start).astype(np.float64), series.values[steps], "seen" if last else "mute", 2.0 if last else 1.0
+        )
     names: tuple[tuple[float, str], ...] = ()
     if cycle <= 31:
         names = tuple((float(k), series.season_short(int(step))) for k, step in enumerate(order))

@@ -6,15 +6,7 @@ import math
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import (
-    counted,
-    listed,
-    number,
-    p_equals,
-    percent,
-    sentence_case,
-    with_unit,
-)
+from theoros.answer.wording import counted, listed, number, p_equals, percent, sentence_case, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.distributions.normal import Normal
@@ -100,9 +92,7 @@ def headline_of(t: Told) -> str:
     reach = f"most likely between {ends[0]} and {ends[1]}"
     if counts_many(series):
         return f"{when} {about(series, middle, unit)} are to be expected, {reach}."
-    return (
-        f"{when} {series.column.name} is to be expected at {about(series, middle, unit)}, {reach}."
-    )
+    return f"{when} {series.column.name} is to be expected at {about(series, middle, unit)}, {reach}."
 
 
 def read_out(t: Told) -> str:
@@ -145,10 +135,7 @@ def trend_words(series: Series, parts: Parts) -> str:
     unit = rounding(series, max(noise, 1e-300))
     name = series.column.name
     if turned.size > MOST_TURNS:
-        return (
-            f"The trend of {name} goes up and down: it turns {turned.size} times, and no one "
-            f"direction describes it."
-        )
+        return f"The trend of {name} goes up and down: it turns {turned.size} times, and no one direction describes it."
     if turned.size:
         return _turning(series, parts, there, turned, unit)
     change = abs(float(trend[-1] - trend[0]))
@@ -228,10 +215,7 @@ def season_words(series: Series, parts: Parts) -> str:
             f"{series.season(high)}, the lowest {last}."
         )
     if parts.multiplicative:
-        return (
-            f"{first} is highest, {_relative(top)} the trend, and {last} lowest, "
-            f"{_relative(bottom)} it."
-        )
+        return f"{first} is highest, {_relative(top)} the trend, and {last} lowest, {_relative(bottom)} it."
     rest = parts.rest[np.isfinite(parts.rest)]
     spread = float(rest.std()) * math.sqrt(parts.cycle / max(rest.size, 1)) if rest.size else 0.0
     unit = rounding(series, spread)
@@ -263,9 +247,12 @@ def strength_words(parts: Parts) -> str:
 def _amount(share: float) -> str:
     """A share with a word for its size."""
     words = (
-        (0.05, "hardly anything"), (0.35, "a small part"), (0.65, "about half"), (0.9, "most"),
+        (0.05, "hardly anything"),
+        (0.35, "a small part"),
+        (0.65, "about half"),
+        (0.9, "most"),
         (1.01, "nearly all"),
-    )  # fmt: skip
+    )
     word = next(word for limit, word in words if share < limit)
     return f"{word} ({percent(share, 1.0)})"
 
@@ -287,15 +274,11 @@ def left_over_words(series: Series, parts: Parts, reason: str) -> str:
         at = int(order[0])
         size = sized(series, abs(float(rest[at])), unit)
         side = "above" if rest[at] > 0 else "below"
-        return (
-            f"No {series.step} stands out: the largest left-over is {size} {side} "
-            f"({series.named(at)}).{why}"
-        )
+        return f"No {series.step} stands out: the largest left-over is {size} {side} ({series.named(at)}).{why}"
     named = [
-        f"{series.named(at)} ({sized(series, abs(float(rest[at])), unit)} "
-        f"{'above' if rest[at] > 0 else 'below'})"
+        f"{series.named(at)} ({sized(series, abs(float(rest[at])), unit)} {'above' if rest[at] > 0 else 'below'})"
         for at in far[:MOST_NAMED]
-    ]  # fmt: skip
+    ]
     more = len(far) - len(named)
     if more:
         named.append(f"{more} more")

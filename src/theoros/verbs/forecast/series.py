@@ -7,15 +7,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import (
-    counted,
-    listed,
-    listed_briefly,
-    plural,
-    sentence_case,
-    shortened,
-    whole,
-)
+from theoros.answer.wording import counted, listed, listed_briefly, plural, sentence_case, shortened, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
@@ -251,15 +243,27 @@ def _read(s: ForecastStatement, table: Table) -> Series:
             raise CannotAnswer(
                 f"A cycle of {counted(cycle, step)} needs at least two of them, {2 * cycle} "
                 f"{plural(step)}, and there {'is' if n == 1 else 'are'} {n}. Choose a shorter "
-                f"cycle, or none.", "cycle", (("No seasons", "cycle", 1),),
-            )  # fmt: skip
+                f"cycle, or none.",
+                "cycle",
+                (("No seasons", "cycle", 1),),
+            )
         wanted, cycle = usual, 1
     elif s.cycle is None and cycle > 1 and n < cycle + OF_SEASONS:
         wanted, cycle = usual, 1
     return Series(
-        table, column, times, when, first, raw, places_of, tuple(notes), tuple(left_out), cycle,
-        wanted, s.gaps == "filled",
-    )  # fmt: skip
+        table,
+        column,
+        times,
+        when,
+        first,
+        raw,
+        places_of,
+        tuple(notes),
+        tuple(left_out),
+        cycle,
+        wanted,
+        s.gaps == "filled",
+    )
 
 
 def _times(s: ForecastStatement, table: Table) -> tuple[Times, tuple[str, ...]]:
@@ -271,9 +275,10 @@ def _times(s: ForecastStatement, table: Table) -> tuple[Times, tuple[str, ...]]:
         when = tuple(one for one in (name, also) if one)
     elif s.when not in table.by_name:
         raise CannotAnswer(
-            f"There is no column “{shortened(s.when)}” in {table.name}. Choose another for the "
-            f"times.", "when", (("Find the times", "when", None),),
-        )  # fmt: skip
+            f"There is no column “{shortened(s.when)}” in {table.name}. Choose another for the times.",
+            "when",
+            (("Find the times", "when", None),),
+        )
     else:
         name = s.when
         guess = find_times(table)
@@ -285,24 +290,25 @@ def _times(s: ForecastStatement, table: Table) -> tuple[Times, tuple[str, ...]]:
                 raise CannotAnswer(
                     f"Not every value of {shortened(name)} can be read as a time. Times are dates, "
                     f"years, or texts such as 2017M06, 2017-Q3 or Jan 2020, all of one kind.",
-                    "when", (("By the order of the rows", "step", "row"),),
-                )  # fmt: skip
+                    "when",
+                    (("By the order of the rows", "step", "row"),),
+                )
             when, found = (name,), alone
     if s.step != "found" and s.step != found.step:
         if s.step not in COARSER.get(found.step, ()):
             raise CannotAnswer(
                 f"The times of {listed(list(when)) or 'the rows'} go by {found.step}, which cannot "
-                f"be told by {s.step}. Choose another step.", "step",
+                f"be told by {s.step}. Choose another step.",
+                "step",
                 ((f"By {found.step}", "step", "found"),),
-            )  # fmt: skip
+            )
         found = found.coarser(s.step)
     return found, when
 
 
 def _joined(
-    s: ForecastStatement, table: Table, times: Times, held: Floats, at: Ints, counts: Ints,
-    found: Ints,
-) -> tuple[Floats, slice, list[str]]:  # fmt: skip
+    s: ForecastStatement, table: Table, times: Times, held: Floats, at: Ints, counts: Ints, found: Ints
+) -> tuple[Floats, slice, list[str]]:
     """One value for each time, by the mean or the sum of its rows, and what is said of it.
 
     The sum of a first or last step that has fewer rows than usual would be too small: it is left
@@ -310,8 +316,7 @@ def _joined(
     """
     doubled = found[counts > 1]
     if not s.joined:
-        named = listed_briefly([times.named(int(one)) for one in doubled[:NAMED]], NAMED,
-                               int(doubled.size))  # fmt: skip
+        named = listed_briefly([times.named(int(one)) for one in doubled[:NAMED]], NAMED, int(doubled.size))
         if s.step == "found":
             has = "has" if doubled.size == 1 else "have"
             said = f"{named} {has} more than one {table.noun}."
@@ -319,9 +324,10 @@ def _joined(
             said = f"Several {plural(table.noun)} fall into one {times.step}."
         raise CannotAnswer(
             f"{said} A series has one value for each {times.step}: say whether to take the mean or "
-            f"the sum of them, or keep only the rows of one series.", "joined",
+            f"the sum of them, or keep only the rows of one series.",
+            "joined",
             (("Take their mean", "joined", "mean"), ("Take their sum", "joined", "sum")),
-        )  # fmt: skip
+        )
     sums = np.add.reduceat(held, at)
     made = sums if s.joined == "sum" else sums / counts
     how, notes = "sum" if s.joined == "sum" else "mean", []
@@ -338,15 +344,12 @@ def _joined(
                 kept = slice(kept.start + (end == 0), kept.stop - (end == -1))
                 edge, many = times.named(int(found[end])), counted(int(counts[end]), table.noun)
                 notes.append(
-                    f"{sentence_case(edge)} is left out: it has {many}, where others have "
-                    f"{whole(round(usual))}."
+                    f"{sentence_case(edge)} is left out: it has {many}, where others have {whole(round(usual))}."
                 )
     return made[kept], kept, notes
 
 
-def _irregular(
-    s: ForecastStatement, times: Times, when: tuple[str, ...], n: int, there: int
-) -> CannotAnswer:
+def _irregular(s: ForecastStatement, times: Times, when: tuple[str, ...], n: int, there: int) -> CannotAnswer:
     longer = []
     for one in COARSER.get(times.step, ()):
         found = np.unique(times.coarser(one).places[times.there])
@@ -355,9 +358,10 @@ def _irregular(
     said = listed(list(when)) or "the times"
     return CannotAnswer(
         f"The steps of {said} are irregular: {there} of {n} {plural(times.step)} from the first to "
-        f"the last have a value. Choose a longer step, or go by the order of the rows.", "step",
+        f"the last have a value. Choose a longer step, or go by the order of the rows.",
+        "step",
         (*longer, ("By the order of the rows", "step", "row")),
-    )  # fmt: skip
+    )
 
 
 def filled(raw: Floats, cycle: int) -> Floats:

@@ -32,9 +32,8 @@ if TYPE_CHECKING:
     from theoros.verbs.forecast.series import Series
 
 Parts = Literal[
-    "level", "trend", "damped trend", "level with seasons", "trend with seasons",
-    "damped trend with seasons",
-]  # fmt: skip
+    "level", "trend", "damped trend", "level with seasons", "trend with seasons", "damped trend with seasons"
+]
 Way = Literal["smoothing", "best", "line", "again", "arima"]
 Seasons = Literal["suggested", "added", "multiplied"]
 SEASONAL = " with seasons"
@@ -46,11 +45,17 @@ WAYS: tuple[tuple[Way, str, str], ...] = (
     ("arima", "seasonal ARIMA", "For the advanced, with orders of your own."),
 )
 ABLE: dict[str, tuple[Parts, ...]] = {
-    "smoothing": ("level", "trend", "damped trend", "level with seasons", "trend with seasons",
-                  "damped trend with seasons"),
+    "smoothing": (
+        "level",
+        "trend",
+        "damped trend",
+        "level with seasons",
+        "trend with seasons",
+        "damped trend with seasons",
+    ),
     "line": ("trend", "trend with seasons"),
     "again": ("level", "level with seasons"),
-}  # fmt: skip
+}
 """The parts that each way can have; others have none of their own to choose."""
 SHOWN = (
     Option("trend", "the trend"),
@@ -59,8 +64,9 @@ SHOWN = (
     Option("left over", "what is left over"),
     Option("cycles", "the cycles laid over each other"),
 )
-LEVEL = TypeNumber(0, 1, low_open=True, high_open=True, percent=True,
-                   help="How much of what comes the band should hold.")  # fmt: skip
+LEVEL = TypeNumber(
+    0, 1, low_open=True, high_open=True, percent=True, help="How much of what comes the band should hold."
+)
 TIMED = (Kind.DATE, Kind.NUMBER, Kind.TEXT, Kind.CATEGORY, Kind.ORDERED)
 MOST_AHEAD, MOST_CYCLE = 10_000, 1000
 
@@ -127,14 +133,11 @@ class ForecastStatement(Statement):
         series = self.series(tables)
         table = tables.get(self.table)
         noun = series.step if series else table.noun if table else "step"
-        what = column_slot("what", "the series", self.what, tables, self.table, (Kind.NUMBER,),
-                           elsewhere=True)  # fmt: skip
+        what = column_slot("what", "the series", self.what, tables, self.table, (Kind.NUMBER,), elsewhere=True)
         steps = self.steps if series is None else self.steps_of(series)
         said = counted(steps, noun) if steps is not None else "cycle"
-        ahead = TypeNumber(1, MOST_AHEAD, whole=True, auto=True, unit=plural(noun),
-                           help="How far ahead.")  # fmt: skip
-        made: Phrase = ("Forecast ", what, " for the next ",
-                        number_slot("steps", "how far", self.steps, ahead, said))  # fmt: skip
+        ahead = TypeNumber(1, MOST_AHEAD, whole=True, auto=True, unit=plural(noun), help="How far ahead.")
+        made: Phrase = ("Forecast ", what, " for the next ", number_slot("steps", "how far", self.steps, ahead, said))
         parts = self.effective(series)
         by = choice_slot("way", "the way", self.way, [Option(*one) for one in WAYS])
         with_seasons = parts.endswith(SEASONAL) or (self.way in ("best", "arima"))
@@ -150,8 +153,9 @@ class ForecastStatement(Statement):
             made += (" of orders ", text_slot("orders", "orders", self.orders, holds))
         held = self.held if series is None else self.held_of(series)
         most = max(0, (series.n if series else MOST_STEPS_HELD) - 3)
-        back = TypeNumber(0, most, whole=True, auto=True, unit=plural(noun),
-                          help="Forecast as if they had not come yet; 0 for none.")  # fmt: skip
+        back = TypeNumber(
+            0, most, whole=True, auto=True, unit=plural(noun), help="Forecast as if they had not come yet; 0 for none."
+        )
         if held:
             shown = f"the last {counted(held, noun)}" if held > 1 else f"the last {noun}"
             slot = number_slot("held", "held back", self.held, back, shown)
@@ -169,8 +173,14 @@ class ForecastStatement(Statement):
 
     def _cycle_slot(self, series: Series | None, noun: str) -> Slot:
         cycle = series.cycle if series else self.cycle
-        holds = TypeNumber(1, MOST_CYCLE, whole=True, auto=True, unit=plural(noun),
-                           help="How long a cycle of seasons is; 1 for no seasons.")  # fmt: skip
+        holds = TypeNumber(
+            1,
+            MOST_CYCLE,
+            whole=True,
+            auto=True,
+            unit=plural(noun),
+            help="How long a cycle of seasons is; 1 for no seasons.",
+        )
         shown = counted(cycle, noun) if cycle else "the usual length"
         return number_slot("cycle", "the cycle", self.cycle, holds, shown)
 
@@ -183,29 +193,42 @@ class ForecastStatement(Statement):
         if series and not series.when:
             found = "found: the order of the rows"
         made: list[Slot] = [
-            column_slot("when", "times", self.when, tables, self.table, TIMED, none=found,
-                        exclude=[self.what] if self.what else ()),
-        ]  # fmt: skip
+            column_slot(
+                "when",
+                "times",
+                self.when,
+                tables,
+                self.table,
+                TIMED,
+                none=found,
+                exclude=[self.what] if self.what else (),
+            )
+        ]
         now = step_found(self, tables)
         steps = [Option("found", "as found" if now == "row" else f"by {now}")]
         steps += [Option(one, f"by {one}") for one in COARSER.get(now, ())]
         steps.append(Option("row", "by the order of the rows"))
         made.append(choice_slot("step", "step", self.step, steps))
         if self.joined or self.step not in ("found", "row") or series is None:
-            joined = (Option("", "one row each"), Option("mean", "the mean of its rows"),
-                      Option("sum", "the sum of its rows"))  # fmt: skip
+            joined = (
+                Option("", "one row each"),
+                Option("mean", "the mean of its rows"),
+                Option("sum", "the sum of its rows"),
+            )
             made.append(choice_slot("joined", "a step is", self.joined, joined))
         if series is None or series.gaps.size:
             gaps = (Option("filled", "filled by interpolation"), Option("left", "left as gaps"))
             made.append(choice_slot("gaps", "gaps", self.gaps, gaps))
         if series is None or series.cycle > 1:
-            how = (Option("suggested", "as suggested"), Option("added", "added to the trend"),
-                   Option("multiplied", "multiplied with it"))  # fmt: skip
+            how = (
+                Option("suggested", "as suggested"),
+                Option("added", "added to the trend"),
+                Option("multiplied", "multiplied with it"),
+            )
             made.append(choice_slot("seasons", "seasons are", self.seasons, how))
         elif series.wanted == 0:  # a cycle that is not in the sentence can be given here
             made.append(self._cycle_slot(series, series.step))
-        taken = (Option("means", "moving averages"),
-                 Option("local regression", "local regression"))  # fmt: skip
+        taken = (Option("means", "moving averages"), Option("local regression", "local regression"))
         made.append(choice_slot("taken", "parts by", self.taken, taken))
         shown = f"{len(self.shown)} of {len(SHOWN)} parts" if self.shown else "no parts"
         made.append(Slot("shown", "shown", shown, self.shown, PickSeveral(SHOWN, 0, "parts")))
@@ -231,11 +254,10 @@ class ForecastStatement(Statement):
         days = series is not None and series.times.on_calendar
         made = []
         for name, label, value, empty, help_text in (
-            ("read", "read at", self.read, "not read", "What the series, its trend and the "
-             "forecast are then."),
+            ("read", "read at", self.read, "not read", "What the series, its trend and the forecast are then."),
             ("low", "shown from", self.low, "automatic", "Where the axis of time begins."),
             ("high", "to", self.high, "automatic", "Where it ends."),
-        ):  # fmt: skip
+        ):
             holds = TypeNumber(auto=True, days=days, help=help_text)
             shown = empty
             if value is not None:
@@ -290,14 +312,10 @@ class ForecastStatement(Statement):
 
     def check_values(self) -> None:
         super().check_values()
-        for name, low, high in (
-            ("steps", 1, MOST_AHEAD), ("cycle", 1, MOST_CYCLE), ("held", 0, MOST_STEPS_HELD),
-        ):  # fmt: skip
+        for name, low, high in (("steps", 1, MOST_AHEAD), ("cycle", 1, MOST_CYCLE), ("held", 0, MOST_STEPS_HELD)):
             value = getattr(self, name)
             if value is not None and not low <= value <= high:
-                raise StatementError(
-                    f"forecast: {name} is a whole number from {low} to {high}, and {value} is not."
-                )
+                raise StatementError(f"forecast: {name} is a whole number from {low} to {high}, and {value} is not.")
 
     def told_column(self, slot: str, value: Any, tables: Tables) -> Column | None:
         table = tables.get(self.table)

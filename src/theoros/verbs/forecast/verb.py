@@ -51,11 +51,16 @@ VERB = Verb(
         ForecastStatement(table="visits", what="visitors", steps=12, way="best", held=0),
         ForecastStatement(table="visits", what="visitors", steps=24, way="arima", held=12),
         ForecastStatement(
-            table="visits", what="visitors", parts="level with seasons", way="again",
-            taken="local regression", shown=("trend", "season", "effects", "left over", "cycles"),
+            table="visits",
+            what="visitors",
+            parts="level with seasons",
+            way="again",
+            taken="local regression",
+            shown=("trend", "season", "effects", "left over", "cycles"),
         ),
-        ForecastStatement(table="visits", what="visitors", step="year", joined="sum", way="line",
-                          parts="trend", steps=2),
+        ForecastStatement(
+            table="visits", what="visitors", step="year", joined="sum", way="line", parts="trend", steps=2
+        ),
     ),
     methods=lambda: [
         ("exponential smoothing, Holt-Winters", "What was last counts most.", "way", "smoothing"),
@@ -67,8 +72,7 @@ VERB = Verb(
     slot_help={
         "what": "The number that is forecast.",
         "steps": "How many steps ahead; null for one cycle.",
-        "parts": "The parts the series is taken to have: level, trend or damped trend, each alone "
-        "or “with seasons”.",
+        "parts": "The parts the series is taken to have: level, trend or damped trend, each alone or “with seasons”.",
         "cycle": "How many steps a cycle of seasons has; 1 for no seasons, null for what is usual.",
         "way": "smoothing, best (the lowest AICc), line, again (naive) or arima.",
         "held": "How many of the last steps are held back for a check; null for one cycle.",
@@ -84,11 +88,10 @@ VERB = Verb(
         "seed": "Of the simulation.",
         "below_zero": "Whether values below 0 can come: no, yes, or what the column says (empty).",
         "orders": "Of ARIMA: p d q, then those of the seasons.",
-        "read": "A time that is read, as its days since 1970-01-01, a year, or a row; null for "
-        "none.",
+        "read": "A time that is read, as its days since 1970-01-01, a year, or a row; null for none.",
         "low": "Where the axis of time begins, in the same unit.",
         "high": "Where it ends.",
         "shown": "What is drawn besides: trend, season, effects, left over, cycles.",
         "reason": "The student’s reason for the largest left-overs.",
     },
-)  # fmt: skip
+)

@@ -16,12 +16,7 @@ from theoros.numeric.series.ahead import Ahead, by_arima, line, naive, smoothing
 from theoros.numeric.series.arima import Orders
 from theoros.numeric.series.leftover import season_p
 from theoros.numeric.series.moving import moving_average
-from theoros.numeric.series.parts import (
-    NotPositive,
-    Parts,
-    parts_by_means,
-    suggests_multiplicative,
-)
+from theoros.numeric.series.parts import NotPositive, Parts, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.robust import parts_by_local_regression, trend_by_local_regression
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, Scale
 from theoros.numeric.series.smoothing import Form, TooShort
@@ -41,10 +36,13 @@ MOST_WORK = 200_000_000
 MOST_BY_ARIMA = 2000
 """Steps ahead."""
 LABELS = {
-    "level": "level", "trend": "trend", "damped trend": "damped trend",
-    "level with seasons": "level, seasons {}", "trend with seasons": "trend, seasons {}",
+    "level": "level",
+    "trend": "trend",
+    "damped trend": "damped trend",
+    "level with seasons": "level, seasons {}",
+    "trend with seasons": "trend, seasons {}",
     "damped trend with seasons": "damped trend, seasons {}",
-}  # fmt: skip
+}
 
 
 class TooLong(ValueError):
@@ -150,9 +148,7 @@ class Ways:
             elif s.taken == "means":
                 self.taken[key] = parts_by_means(whole, series.cycle, multiplicative=products)
             else:
-                self.taken[key] = parts_by_local_regression(
-                    whole, series.cycle, multiplicative=products
-                )
+                self.taken[key] = parts_by_local_regression(whole, series.cycle, multiplicative=products)
         return self.taken[key]
 
     def rivals(self, s: ForecastStatement) -> list[Rival]:
@@ -178,8 +174,7 @@ class Ways:
         if s.way == "arima":
             return Rival("arima")
         parts = s.effective(self.series)
-        return Rival(s.way, parts, parts.endswith(SEASONAL) and self.multiplied(s)
-                     and s.way != "again")  # fmt: skip
+        return Rival(s.way, parts, parts.endswith(SEASONAL) and self.multiplied(s) and s.way != "again")
 
     def fit(self, s: ForecastStatement, rival: Rival, held: int, steps: int) -> Forecast | str:
         """A rival fitted to all values but those held back; in words why it cannot be."""
@@ -212,9 +207,7 @@ class Ways:
         # a band that would reach below 0 is worked out where there is no below
         return self._on(ROOT, s, rival, values, steps)
 
-    def _on(
-        self, scale: Scale, s: ForecastStatement, rival: Rival, values: Floats, steps: int
-    ) -> Ahead:
+    def _on(self, scale: Scale, s: ForecastStatement, rival: Rival, values: Floats, steps: int) -> Ahead:
         cycle = self.series.cycle
         z = scale.forward(values)
         slow = rival.way == "arima" or (rival.way == "smoothing" and rival.seasonal)
@@ -241,9 +234,10 @@ def can_be_negative(s: ForecastStatement, series: Series) -> bool:
 def suggested(found: dict[Rival, Forecast | str]) -> Rival | None:
     """Of the rivals with an AICc the one where it is lowest, or a simpler one within 2 of it."""
     able = {
-        rival: one.ahead.aicc for rival, one in found.items()
+        rival: one.ahead.aicc
+        for rival, one in found.items()
         if isinstance(one, Forecast) and math.isfinite(one.ahead.aicc)
-    }  # fmt: skip
+    }
     if not able:
         return None
     best = min(able.values())
@@ -260,8 +254,10 @@ def orders_of(s: ForecastStatement, cycle: int) -> Orders:
         raise CannotAnswer(
             f"Orders of ARIMA are three whole numbers, p, d and q, and three more for the seasons, "
             f"such as 0 1 1, 0 1 1: none above {MOST_ORDER}, at most two differences and one of "
-            f"seasons.", "orders", (("Use 0 1 1, 0 1 1", "orders", "0 1 1, 0 1 1"),),
-        )  # fmt: skip
+            f"seasons.",
+            "orders",
+            (("Use 0 1 1, 0 1 1", "orders", "0 1 1, 0 1 1"),),
+        )
     if cycle == 1:
         found[3:] = [0, 0, 0]
     p, d, q, *rest = found
@@ -282,10 +278,7 @@ def trend_width(n: int) -> int:
 def _without_seasons(values: Floats, taken: str) -> Parts:
     """A trend alone, by a moving average or by local regression."""
     width = trend_width(values.size)
-    if taken == "means":
-        trend = moving_average(values, width)
-    else:
-        trend = trend_by_local_regression(values, width)
+    trend = moving_average(values, width) if taken == "means" else trend_by_local_regression(values, width)
     return Parts(values, 1, False, trend, np.zeros(1))
 
 

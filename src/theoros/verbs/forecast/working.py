@@ -27,11 +27,16 @@ def working_of(t: Told) -> tuple[Step, ...]:
     if t.parts is not None and t.s.taken == "means":
         made += [_trend(t), *_effect(t)]
     elif t.parts is not None:
-        made.append(Step("The trend by local regression", (
-            "At each value a straight line goes through its neighbours, near ones counting most; "
-            "values far off get less weight, and all is done again until they no longer matter. A "
-            "season is the weighted mean of what is left of its values.",
-        )))  # fmt: skip
+        made.append(
+            Step(
+                "The trend by local regression",
+                (
+                    "At each value a straight line goes through its neighbours, near ones counting most; "
+                    "values far off get less weight, and all is done again until they no longer matter. A "
+                    "season is the weighted mean of what is left of its values.",
+                ),
+            )
+        )
     if t.forecast is not None:
         made += [*_constants(t), _forecast(t), _band(t)]
     return tuple(made)
@@ -55,13 +60,10 @@ def _trend(t: Told) -> Step:
     if len(texts) > MOST_PUT_IN:
         texts = [*texts[:3], "…", *texts[-2:]]
     found = number(float(parts.trend[at]), series.decimals + 2)
-    how = (
-        f"The mean of {counted(cycle, series.step)} around {series.named(at)}"
-        + (", the two at the ends counting half, so that it is centred." if even else ".")
-    )  # fmt: skip
-    return Step("The trend by a moving average", (
-        how, formula(f"T = ({' + '.join(texts)}) / {cycle} = {found}"),
-    ))  # fmt: skip
+    how = f"The mean of {counted(cycle, series.step)} around {series.named(at)}" + (
+        ", the two at the ends counting half, so that it is centred." if even else "."
+    )
+    return Step("The trend by a moving average", (how, formula(f"T = ({' + '.join(texts)}) / {cycle} = {found}")))
 
 
 def _effect(t: Told) -> list[Step]:
@@ -74,9 +76,7 @@ def _effect(t: Told) -> list[Step]:
     places = np.arange(season, parts.values.size, parts.cycle)
     places = places[np.isfinite(parts.trend[places])]
     times = parts.multiplicative
-    off = parts.values[places] / parts.trend[places] if times else (
-        parts.values[places] - parts.trend[places]
-    )  # fmt: skip
+    off = parts.values[places] / parts.trend[places] if times else (parts.values[places] - parts.trend[places])
     digits = 3 if times else series.decimals + 1
     texts = [_summand(number(float(v), digits)) for v in off]
     if len(texts) > MOST_PUT_IN:
@@ -96,7 +96,7 @@ def _effect(t: Told) -> list[Step]:
         formula(f"({' + '.join(texts)}) / {off.size} = {mean}"),
         f"All effects are moved so that they {'average 1' if times else 'add up to 0'}; then that "
         f"of {name} is {final}.",
-    ]  # fmt: skip
+    ]
     return [Step("A seasonal effect", tuple(lines))]
 
 
@@ -142,10 +142,7 @@ def _constants(t: Told) -> list[Step]:
         orders = f"({o.p}, {o.d}, {o.q})"
         if o.cycle > 1:
             orders += f" ({o.seasonal_p}, {o.seasonal_d}, {o.seasonal_q})_{{{o.cycle}}}"
-        found = ", ".join(
-            f"{name} = {number(float(v), 4)}"
-            for name, v in zip(names, model.coefficients, strict=True)
-        )
+        found = ", ".join(f"{name} = {number(float(v), 4)}" for name, v in zip(names, model.coefficients, strict=True))
         lines = [f"ARIMA {orders}, by exact maximum likelihood."]
         if found:
             lines.append(formula(found))
@@ -217,9 +214,7 @@ def _forecast(t: Told) -> Step:
         article = with_article("value")
         lines.append(f"{article.capitalize()} comes again: that of {series.named(place)}, {total}.")
     if ahead.scale.name == "log":
-        lines.append(
-            formula(f"e^{{{total}}} = {number(float(ahead.middle[at]), series.decimals + 1)}")
-        )
+        lines.append(formula(f"e^{{{total}}} = {number(float(ahead.middle[at]), series.decimals + 1)}"))
     elif ahead.scale.name == "root":
         back = number(float(ahead.middle[at]), series.decimals + 2)
         lines.append(formula(f"{bracketed(total)}^{{2}} − 3/8 = {back}"))
@@ -235,10 +230,13 @@ def _band(t: Told) -> Step:
     sure = f"{trimmed(100 * t.s.level, 4)}\u00a0%"
     ends = f"{number(low, series.decimals)} to {number(high, series.decimals)}"
     if t.s.bands == "simulation":
-        return Step(f"The band of {sure} by simulation", (
-            f"What was left over comes again in any order, in many futures drawn from seed "
-            f"{t.s.seed}; {sure} of them lie between the ends: {ends}.",
-        ))  # fmt: skip
+        return Step(
+            f"The band of {sure} by simulation",
+            (
+                f"What was left over comes again in any order, in many futures drawn from seed "
+                f"{t.s.seed}; {sure} of them lie between the ends: {ends}.",
+            ),
+        )
     deviation = float(ahead.deviation[at])
     from theoros.numeric.distributions.normal import Normal
     from theoros.numeric.distributions.student import StudentT

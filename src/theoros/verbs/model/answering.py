@@ -9,18 +9,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.parts import (
-    Answer,
-    Cell,
-    Draft,
-    FigureRow,
-    Heading,
-    Link,
-    Reading,
-    ResultTable,
-    Section,
-    cell,
-)
+from theoros.answer.parts import Answer, Cell, Draft, FigureRow, Heading, Link, Reading, ResultTable, Section, cell
 from theoros.answer.picture import Picture
 from theoros.answer.wording import (
     counted,
@@ -40,17 +29,7 @@ from theoros.verbs.core.registry import make
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import answer
 from theoros.verbs.model.curves.curve import Fitted
-from theoros.verbs.model.fits import (
-    ALONE,
-    MANY,
-    Judged,
-    Through,
-    curve_of,
-    equation,
-    fit_group,
-    suggested,
-    through,
-)
+from theoros.verbs.model.fits import ALONE, MANY, Judged, Through, curve_of, equation, fit_group, suggested, through
 from theoros.verbs.model.grouped import Compared, separate_against_one, slopes_alike
 from theoros.verbs.model.judging import conditions_of, links_of
 from theoros.verbs.model.pairs import ModelPairs, is_numeric
@@ -116,30 +95,37 @@ def _of_levels(s: ModelStatement, table: Table, tables: Tables) -> Answer:
     ordered = column.kind is Kind.ORDERED
     numeric = is_numeric(levels)
     links = []
-    said = [f"A curve goes along numbers, and {against} has levels: {', '.join(levels[:6])}"
-            f"{' …' if len(levels) > 6 else ''}."]  # fmt: skip
+    said = [
+        f"A curve goes along numbers, and {against} has levels: {', '.join(levels[:6])}"
+        f"{' …' if len(levels) > 6 else ''}."
+    ]
     if numeric:
         links.append(Link(f"Read the levels of {against} as numbers", sets=("as_numbers", True)))
         said.append("Its levels are numbers: they can be read as such here, as the table stands.")
     elif ordered and len(levels) > 2:
-        links.append(Link(f"Read {against} by its order, as 1 to {len(levels)}",
-                          sets=("as_numbers", True)))  # fmt: skip
+        links.append(Link(f"Read {against} by its order, as 1 to {len(levels)}", sets=("as_numbers", True)))
         said.append(
             "Means by level use no order: any exchange of the levels gives the same answer. Read "
             "as 1, 2, 3, … each level counts as far from the next as from the one before."
         )
     data = {"kind": "levels", "what": what, "by": against}
-    links.append(Link(f"Compare the means of {what} by {against} (one-way analysis)",
-                      statement=make("test", table=s.table, data=data, parameter="mean",
-                                     way="anova")))  # fmt: skip
+    links.append(
+        Link(
+            f"Compare the means of {what} by {against} (one-way analysis)",
+            statement=make("test", table=s.table, data=data, parameter="mean", way="anova"),
+        )
+    )
     plot = make("plot", table=s.table, what=what, by=against)
     links.append(Link(f"Plot {what} by {against}", statement=plot))
     kind = "an ordered" if ordered else "a"
     drawn = answer(plot, tables)
     return Answer(
-        s.text(tables), picture=drawn.picture, used=drawn.used, left_out=drawn.left_out,
+        s.text(tables),
+        picture=drawn.picture,
+        used=drawn.used,
+        left_out=drawn.left_out,
         reading=Reading(f"{against} is {kind} category.", tuple(said), next=tuple(links)),
-    )  # fmt: skip
+    )
 
 
 @dataclass
@@ -183,14 +169,16 @@ class _Modelled:
         picture = scatter_picture(s, pairs, self.drawn, "", "The pairs, without a curve.")
         curve = curve_of(s)
         return Answer(
-            s.text(self.tables), picture=picture,
+            s.text(self.tables),
+            picture=picture,
             reading=Reading(
                 f"No {curve.label} can be told here: {why}.",
                 () if self._other_curves() else ("Choose another column, or collect more rows.",),
                 next=self._other_curves(),
             ),
-            used=pairs.used, left_out=pairs.left_out,
-        )  # fmt: skip
+            used=pairs.used,
+            left_out=pairs.left_out,
+        )
 
     def _other_curves(self) -> tuple[Link, ...]:
         if self.s.curve == "line":
@@ -201,16 +189,22 @@ class _Modelled:
         s, pairs = self.s, self.pairs
         if not self.fits:
             raise CannotAnswer(
-                f"In none of the groups can a curve be told: {self.drawn[0].fitted}. Choose other "
-                f"groups, or none.", "by", ((f"All {plural(pairs.noun)} together", "by", None),),
-            )  # fmt: skip
+                f"In none of the groups can a curve be told: {self.drawn[0].fitted}. Choose other groups, or none.",
+                "by",
+                ((f"All {plural(pairs.noun)} together", "by", None),),
+            )
         picture = scatter_picture(s, pairs, self.drawn, self._read_text(), self._alt())
         return Answer(
-            s.text(self.tables), picture=picture, sections=self._sections(),
-            figures=self._figures(), reading=self._reading(),
+            s.text(self.tables),
+            picture=picture,
+            sections=self._sections(),
+            figures=self._figures(),
+            reading=self._reading(),
             working=working_of(s, pairs, self.fits[0]) if not self.grouped else (),
-            used=pairs.used, left_out=pairs.left_out, numbers=self._numbers(),
-        )  # fmt: skip
+            used=pairs.used,
+            left_out=pairs.left_out,
+            numbers=self._numbers(),
+        )
 
     def _read_text(self) -> str:
         s = self.s
@@ -223,8 +217,9 @@ class _Modelled:
             return f"at {where}"  # the table has them all
         said = [
             f"{one.group.label} {y_text(self.pairs, float(one.curve.predict(at)[0]))}"
-            for one in self.drawn if one.curve is not None
-        ]  # fmt: skip
+            for one in self.drawn
+            if one.curve is not None
+        ]
         return f"at {where}: {', '.join(said)}"
 
     def _alt(self) -> str:
@@ -267,9 +262,7 @@ class _Modelled:
         rows = []
         unit = self.pairs.response.unit
         places = min(6, self.pairs.decimals[1] + 2)
-        order = sorted(
-            self.found, key=lambda name: (name != self.s.curve, curve_of(self.s, name).order)
-        )
+        order = sorted(self.found, key=lambda name: (name != self.s.curve, curve_of(self.s, name).order))
         for name in order:
             one, curve = self.found[name], curve_of(self.s, name)
             sets = ("curve", name)
@@ -285,17 +278,20 @@ class _Modelled:
             eq = equation(f).removeprefix("ŷ = ") if name == self.s.curve else ""
             plain = f"{curve.label}: {_unmarked(eq)}" if eq else curve.label
             cells = (
-                Cell(plain, name), cell(f.share, number(f.share, 3)),
-                cell(f.sigma, number(f.sigma, places)), cell(f.aicc, number(f.aicc, 1)),
+                Cell(plain, name),
+                cell(f.share, number(f.share, 3)),
+                cell(f.sigma, number(f.sigma, places)),
+                cell(f.aicc, number(f.aicc, 1)),
                 Cell(said, said, tone=tone),  # type: ignore[arg-type]
-            )  # fmt: skip
+            )
             rows.append(FigureRow(cells, sets=sets, chosen=name == self.s.curve))
         headings = (
-            Heading("curve", "Curve", numeric=False), Heading("r2", "R²"),
+            Heading("curve", "Curve", numeric=False),
+            Heading("r2", "R²"),
             Heading("sd", f"residual SD ({unit})" if unit else "residual SD"),
             Heading("aicc", "AICc", help="Lower is better; less than 2 apart is about as good."),
             Heading("shows", "what the residuals show", numeric=False),
-        )  # fmt: skip
+        )
         return ResultTable("ways", headings, tuple(rows), ways=True)
 
     def _coefficients(self) -> list[ResultTable]:
@@ -312,18 +308,28 @@ class _Modelled:
             t = value / error if error else math.nan
             p = float(2 * StudentT(f.df).sf(abs(t))) if f.df > 0 and math.isfinite(t) else None
             ends = f.interval(at, s.confidence) if error else None
-            rows.append(FigureRow((
-                Cell(name, name), cell(value, significant(value, 5)),
-                cell(error, significant(error, 4)) if error is not None else Cell("–"),
-                cell(t, number(t, 2)), cell(p, p_value(p)) if p is not None else Cell("–"),
-                cell(ends[0], significant(ends[0], 4)) if ends else Cell("–"),
-                cell(ends[1], significant(ends[1], 4)) if ends else Cell("–"),
-            )))  # fmt: skip
+            rows.append(
+                FigureRow(
+                    (
+                        Cell(name, name),
+                        cell(value, significant(value, 5)),
+                        cell(error, significant(error, 4)) if error is not None else Cell("–"),
+                        cell(t, number(t, 2)),
+                        cell(p, p_value(p)) if p is not None else Cell("–"),
+                        cell(ends[0], significant(ends[0], 4)) if ends else Cell("–"),
+                        cell(ends[1], significant(ends[1], 4)) if ends else Cell("–"),
+                    )
+                )
+            )
         headings = (
-            Heading("term", "term", numeric=False), Heading("estimate", "estimate"),
-            Heading("se", "standard error"), Heading("t", "t"), Heading("p", "p-value"),
-            Heading("low", f"{sure} from"), Heading("high", "to"),
-        )  # fmt: skip
+            Heading("term", "term", numeric=False),
+            Heading("estimate", "estimate"),
+            Heading("se", "standard error"),
+            Heading("t", "t"),
+            Heading("p", "p-value"),
+            Heading("low", f"{sure} from"),
+            Heading("high", "to"),
+        )
         return [ResultTable("coefficients", headings, tuple(rows))]
 
     def _groups(self) -> ResultTable:
@@ -335,23 +341,33 @@ class _Modelled:
             n = one.group.x.size
             f = one.curve
             if f is None:
-                cells = [Cell(one.group.label), Cell(whole(n), n), *[Cell("–")] * len(meanings),
-                         Cell("–"), Cell("–"), Cell(str(one.fitted), tone="mute")]  # fmt: skip
+                cells = [
+                    Cell(one.group.label),
+                    Cell(whole(n), n),
+                    *[Cell("–")] * len(meanings),
+                    Cell("–"),
+                    Cell("–"),
+                    Cell(str(one.fitted), tone="mute"),
+                ]
             else:
                 said, tone = Judged(f).shown()
                 cells = [
-                    Cell(one.group.label), Cell(whole(n), n),
+                    Cell(one.group.label),
+                    Cell(whole(n), n),
                     *(cell(float(c), significant(float(c), 4)) for c in f.coefficients),
-                    cell(f.share, number(f.share, 3)), cell(f.sigma, number(f.sigma, places)),
+                    cell(f.share, number(f.share, 3)),
+                    cell(f.sigma, number(f.sigma, places)),
                     Cell(said, tone=tone),  # type: ignore[arg-type]
-                ]  # fmt: skip
+                ]
             rows.append(FigureRow(tuple(cells)))
         headings = (
-            Heading("group", "group", numeric=False), Heading("n", "n"),
+            Heading("group", "group", numeric=False),
+            Heading("n", "n"),
             *(Heading(f"b{at}", name) for at, name in enumerate(meanings)),
-            Heading("r2", "R²"), Heading("sd", "residual SD"),
+            Heading("r2", "R²"),
+            Heading("sd", "residual SD"),
             Heading("shows", "what the residuals show", numeric=False),
-        )  # fmt: skip
+        )
         return ResultTable("groups", headings, tuple(rows))
 
     def _predictions(self) -> ResultTable:
@@ -382,12 +398,15 @@ class _Modelled:
         many = plural(pairs.noun)
         group = (Heading("group", "group", numeric=False),) if self.grouped else ()
         headings = (
-            Heading("x", pairs.predictor.label), *group, Heading("prediction", "prediction"),
+            Heading("x", pairs.predictor.label),
+            *group,
+            Heading("prediction", "prediction"),
             Heading("mean_low", f"{middle_of(self.fits[0])}, {sure} from"),
             Heading("mean_high", "to"),
-            Heading("single_low", f"single {many} from"), Heading("single_high", "to"),
+            Heading("single_low", f"single {many} from"),
+            Heading("single_high", "to"),
             Heading("where", "", numeric=False),
-        )  # fmt: skip
+        )
         return ResultTable("predictions", headings, tuple(rows), title="Predictions")
 
     def _by_hand(self) -> ResultTable:
@@ -400,19 +419,20 @@ class _Modelled:
         off = f.y - (intercept + slope * f.x)
         rss = float(off @ off)
         rows = tuple(
-            FigureRow((
-                Cell(name), cell(a, significant(a, 4)), cell(b, significant(b, 4)),
-                cell(total, significant(total, 5)),
-            ))
+            FigureRow(
+                (Cell(name), cell(a, significant(a, 4)), cell(b, significant(b, 4)), cell(total, significant(total, 5)))
+            )
             for name, a, b, total in (
                 ("by hand", intercept, slope, rss),
                 (f.curve.label, _intercept(f), _slope(f), f.rss),
             )
-        )  # fmt: skip
+        )
         headings = (
-            Heading("line", "line", numeric=False), Heading("intercept", "intercept"),
-            Heading("slope", "slope"), Heading("rss", "sum of squared residuals"),
-        )  # fmt: skip
+            Heading("line", "line", numeric=False),
+            Heading("intercept", "intercept"),
+            Heading("slope", "slope"),
+            Heading("rss", "sum of squared residuals"),
+        )
         return ResultTable("by hand", headings, rows)
 
     def _numbers(self) -> dict[str, object]:
@@ -422,15 +442,19 @@ class _Modelled:
             if f is None:
                 continue
             made[one.group.label or f.curve.name] = {
-                "n": f.n, "coefficients": f.coefficients.tolist(),
-                "errors": None if f.errors is None else f.errors.tolist(), "r2": f.share,
-                "sigma": f.sigma, "rss": f.rss, "df": f.df, "aicc": f.aicc,
-            }  # fmt: skip
+                "n": f.n,
+                "coefficients": f.coefficients.tolist(),
+                "errors": None if f.errors is None else f.errors.tolist(),
+                "r2": f.share,
+                "sigma": f.sigma,
+                "rss": f.rss,
+                "df": f.df,
+                "aicc": f.aicc,
+            }
         for name, judged in self.found.items():
             if isinstance(judged, Judged) and name not in made:
                 f = judged.fitted
-                made[name] = {"coefficients": f.coefficients.tolist(), "r2": f.share,
-                              "sigma": f.sigma, "aicc": f.aicc}  # fmt: skip
+                made[name] = {"coefficients": f.coefficients.tolist(), "r2": f.share, "sigma": f.sigma, "aicc": f.aicc}
         return made
 
     # words
@@ -467,17 +491,22 @@ class _Modelled:
             place = int(judged.unusual[np.argmax(np.abs(f.residuals[judged.unusual]))])
             row, off = int(pairs.all.rows[place]) + 1, float(f.residuals[place])
             side = "above" if off > 0 else "below"
-            worry.insert(0, (
-                f"Row {row} is unusual: it lies {y_text(pairs, abs(off))} {side} the curve. "
-                f"{without_row(pairs, f, place)}"
-            ).strip())  # fmt: skip
+            worry.insert(
+                0,
+                (
+                    f"Row {row} is unusual: it lies {y_text(pairs, abs(off))} {side} the curve. "
+                    f"{without_row(pairs, f, place)}"
+                ).strip(),
+            )
         if f.perfect:
             worry.insert(0, "All pairs lie on the curve exactly, so that no errors can be told.")
         return Reading(
-            headline(pairs, f), tuple(text for text in said if text),
-            conditions=conditions_of(s, pairs, judged, self.tables), cautions=tuple(worry),
+            headline(pairs, f),
+            tuple(text for text in said if text),
+            conditions=conditions_of(s, pairs, judged, self.tables),
+            cautions=tuple(worry),
             next=links_of(s, pairs, judged, best),
-        )  # fmt: skip
+        )
 
     def _group_reading(self) -> Reading:
         s, pairs = self.s, self.pairs
@@ -488,8 +517,9 @@ class _Modelled:
             per = f"{unit} per {pairs.predictor.unit}" if unit and pairs.predictor.unit else ""
             slopes = [
                 f"{one.group.label} {significant(float(one.curve.coefficients[1]), 3)}"
-                for one in self.drawn if one.curve is not None
-            ][:MOST_TOLD]  # fmt: skip
+                for one in self.drawn
+                if one.curve is not None
+            ][:MOST_TOLD]
             said.append(f"Slopes{f' ({per})' if per else ''}: {', '.join(slopes)}.")
             found, common = self.alike
             if found is not None:
@@ -503,25 +533,28 @@ class _Modelled:
         found = self.separate
         if found is not None:
             better = (
-                "do better than one for all together" if found.p < 0.05
+                "do better than one for all together"
+                if found.p < 0.05
                 else "are not shown to do better than one for all together"
-            )  # fmt: skip
+            )
             head = f"Curves of their own {better}."
-            said.insert(0, (
-                f"One {label} for each group against one for all: F({found.df1}, "
-                f"{whole(found.df2)}) = {number(found.f, 2)}, p {_p(found.p)}."
-            ))  # fmt: skip
+            said.insert(
+                0,
+                (
+                    f"One {label} for each group against one for all: F({found.df1}, "
+                    f"{whole(found.df2)}) = {number(found.f, 2)}, p {_p(found.p)}."
+                ),
+            )
         alike = self.alike[0]
         if found is not None and alike is not None and found.p < 0.05 <= alike.p:
             said.append("So the lines lie apart, and nothing shows that their slopes differ.")
-        worry = [
-            f"{one.group.label}: {one.fitted}." for one in self.drawn if isinstance(one.fitted, str)
-        ]
+        worry = [f"{one.group.label}: {one.fitted}." for one in self.drawn if isinstance(one.fitted, str)]
         for at in s.reads():
             out = [
-                one.group.label for one in self.drawn if one.curve is not None
-                and not one.group.x.min() <= at <= one.group.x.max()
-            ]  # fmt: skip
+                one.group.label
+                for one in self.drawn
+                if one.curve is not None and not one.group.x.min() <= at <= one.group.x.max()
+            ]
             if out:
                 where = sentence_case(place_text(pairs, at))
                 worry.append(f"{where} lies outside the data of {listed(out)}.")
@@ -532,9 +565,11 @@ class _Modelled:
             )
         links = (
             Link("One curve for all together", sets=("by", None)),
-            Link("Show a panel for each group" if not s.panels else "Show all in one picture",
-                 sets=("panels", not s.panels)),
-        )  # fmt: skip
+            Link(
+                "Show a panel for each group" if not s.panels else "Show all in one picture",
+                sets=("panels", not s.panels),
+            ),
+        )
         return Reading(head, tuple(said), cautions=tuple(worry), next=links)
 
 

@@ -103,18 +103,14 @@ def suggested(found: dict[str, Judged | str]) -> tuple[str, str]:
     if all leave one, the lowest of them.
     """
     able = {
-        name: one for name, one in found.items()
-        if isinstance(one, Judged) and curve_known(name).suggests
-        and not math.isnan(one.fitted.aicc)
-    }  # fmt: skip
+        name: one
+        for name, one in found.items()
+        if isinstance(one, Judged) and curve_known(name).suggests and not math.isnan(one.fitted.aicc)
+    }
     if not able:
         return "", ""
     best = min(one.fitted.aicc for one in able.values())
-    near = {
-        name: one
-        for name, one in able.items()
-        if one.fitted.aicc <= best + AS_GOOD or one.fitted.perfect
-    }
+    near = {name: one for name, one in able.items() if one.fitted.aicc <= best + AS_GOOD or one.fitted.perfect}
     straight = [name for name, one in near.items() if not one.bent] or list(near)
     chosen = min(straight, key=lambda name: (curve_known(name).terms, curve_known(name).order))
     low = min(able, key=lambda name: able[name].fitted.aicc)
@@ -159,9 +155,7 @@ class Through:
 
     def all(self, s: ModelStatement) -> dict[str, Judged | str]:
         """Every curve by name; without those that are chosen by who wants them, and no rivals."""
-        return {
-            name: self.curve(s, name) for name in curves() if name == s.curve or name not in ALONE
-        }
+        return {name: self.curve(s, name) for name in curves() if name == s.curve or name not in ALONE}
 
 
 ALONE = ("polynomial", "smooth", "origin", "robust")

@@ -36,9 +36,7 @@ DW = (1.0, 3.0)
 """Outside of these Durbin and Watson's figure speaks of neighbours that go together."""
 
 
-def conditions_of(
-    s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables
-) -> tuple[Condition, ...]:
+def conditions_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables) -> tuple[Condition, ...]:
     """Straight or not, even spread, normal residuals, unusual rows, independence, groups."""
     f = judged.fitted
     if f.perfect or f.df < 1 or s.curve == "smooth":
@@ -101,10 +99,13 @@ def _normal(judged: Judged) -> list[Condition]:
     if p >= 0.05:
         return [Condition("holds", f"residuals look normal: {p_equals(p)}")]
     if f.n >= LARGE:
-        return [Condition(
-            "judge", f"residuals are not normal ({p_equals(p)}): with {f.n} cases that matters "
-            f"for single cases, hardly for the mean",
-        )]  # fmt: skip
+        return [
+            Condition(
+                "judge",
+                f"residuals are not normal ({p_equals(p)}): with {f.n} cases that matters "
+                f"for single cases, hardly for the mean",
+            )
+        ]
     return [Condition("fails", f"residuals do not look normal: {p_equals(p)}")]
 
 
@@ -118,10 +119,9 @@ def _rows(pairs: ModelPairs, judged: Judged) -> list[Condition]:
     at, distance = largest_cook(f)
     if distance > 1:
         row = int(pairs.all.rows[at])
-        made.append(Condition(
-            "judge", f"row {row + 1} pulls the curve: Cook’s distance {number(distance, 2)}",
-            rows=(row,),
-        ))  # fmt: skip
+        made.append(
+            Condition("judge", f"row {row + 1} pulls the curve: Cook’s distance {number(distance, 2)}", rows=(row,))
+        )
     return made or [Condition("holds", "no row is unusual")]
 
 
@@ -150,15 +150,13 @@ def said_of_independence(s: ModelStatement, noun: str) -> tuple[str, Mark]:
     """What was said of it, or that it has still to be said."""
     many = plural(noun)
     if s.independent == "no":
-        return (f"the {many} are not independent, as you say: errors and bands are too small",
-                "fails")  # fmt: skip
+        return (f"the {many} are not independent, as you say: errors and bands are too small", "fails")
     if s.independent == "yes":
         return f"the {many} are independent of each other, as you say", "holds"
     return f"whether the {many} are independent has still to be said", "judge"
 
 
-def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables
-            ) -> list[Condition]:  # fmt: skip
+def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables) -> list[Condition]:
     """A category whose levels take curves of their own."""
     from dataclasses import replace
 
@@ -168,9 +166,10 @@ def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables
     if pairs.used > MANY_ROWS:
         return []
     known = [
-        c for c in table.of_kind(Kind.CATEGORY, Kind.ORDERED)
+        c
+        for c in table.of_kind(Kind.CATEGORY, Kind.ORDERED)
         if c.name != s.against and 2 <= len(table.levels(c.name)) <= FEW_LEVELS
-    ][:MOST_TRIED]  # fmt: skip
+    ][:MOST_TRIED]
     best: tuple[float, str] | None = None
     for column in known:
         try:
@@ -184,19 +183,18 @@ def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables
         if len(each) < len(fits):
             continue
         found = separate_against_one(judged.fitted, each)
-        if (
-            found is not None
-            and found.p < 0.01 / len(known)
-            and (best is None or found.p < best[0])
-        ):
+        if found is not None and found.p < 0.01 / len(known) and (best is None or found.p < best[0]):
             best = found.p, column.name
     if best is None:
         return []
     p, name = best
-    return [Condition(
-        "judge", f"levels of {name} may differ ({p_equals(p)}): fit each on its own",
-        (Choice(f"fit each {name}", "by", name),),
-    )]  # fmt: skip
+    return [
+        Condition(
+            "judge",
+            f"levels of {name} may differ ({p_equals(p)}): fit each on its own",
+            (Choice(f"fit each {name}", "by", name),),
+        )
+    ]
 
 
 def links_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, best: str) -> tuple[Link, ...]:
@@ -204,15 +202,16 @@ def links_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, best: str) ->
     f, made = judged.fitted, list[Link]()
     rows = sorted({int(pairs.all.rows[at]) for at in judged.unusual.tolist()})
     if best and best != s.curve and s.curve not in ALONE:
-        made.append(Link(f"Use the {curve_of(s, best).label}, which is suggested",
-                         sets=("curve", best)))  # fmt: skip
+        made.append(Link(f"Use the {curve_of(s, best).label}, which is suggested", sets=("curve", best)))
     if judged.uneven and s.curve in ("line", "exponential", "power") and (f.y > 0).all():
         other = "power by logs" if (f.x > 0).all() else "exponential by logs"
-        made.append(Link(f"Try the {curve_of(s, other).label}, as the spread is uneven",
-                         sets=("curve", other)))  # fmt: skip
+        made.append(Link(f"Try the {curve_of(s, other).label}, as the spread is uneven", sets=("curve", other)))
     made += row_links(pairs.table, rows)
-    known = [c.name for c in pairs.table.of_kind(Kind.CATEGORY, Kind.ORDERED)
-             if c.name != s.against and len(pairs.table.levels(c.name)) <= FEW_LEVELS]  # fmt: skip
+    known = [
+        c.name
+        for c in pairs.table.of_kind(Kind.CATEGORY, Kind.ORDERED)
+        if c.name != s.against and len(pairs.table.levels(c.name)) <= FEW_LEVELS
+    ]
     made += [Link(f"One curve for each {name}", sets=("by", name)) for name in known[:2]]
     if s.read is None:
         middle = float(f"{float(np.median(f.x)):.3g}")
@@ -222,17 +221,13 @@ def links_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, best: str) ->
         made.append(
             Link(
                 "Test whether the slope is 0",
-                statement=make(
-                    "test", table=s.table, data=data, parameter="slope", way="t of a slope"
-                ),
+                statement=make("test", table=s.table, data=data, parameter="slope", way="t of a slope"),
             )
         )
         made.append(
             Link(
                 "Estimate the slope",
-                statement=make(
-                    "estimate", table=s.table, data=data, parameter="slope", way="t of a slope"
-                ),
+                statement=make("estimate", table=s.table, data=data, parameter="slope", way="t of a slope"),
             )
         )
     made += kept_of_curve(s, pairs, f)

@@ -35,13 +35,7 @@ def kept_of_curve(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> tuple[Link
         elif fixed := plain_equation(f, x):
             made += [
                 _keep(s, names, "Keep fitted values as a column", f"fitted {s.what}", fixed),
-                _keep(
-                    s,
-                    names,
-                    "Keep residuals as a column",
-                    f"residual of {s.what}",
-                    f"{y} - ({fixed})",
-                ),
+                _keep(s, names, "Keep residuals as a column", f"residual of {s.what}", f"{y} - ({fixed})"),
             ]
     text = equation(f)
     if text:
@@ -65,13 +59,16 @@ def kept_of_outcome(s: ModelStatement, design: Design, coefficients: Floats) -> 
     if not terms:
         return ()
     first, *rest = coefficients.tolist()
-    odds = f"{first!r}" + "".join(
-        f" + ({b!r}) * {term}" for b, term in zip(rest, terms, strict=True)
-    )
+    odds = f"{first!r}" + "".join(f" + ({b!r}) * {term}" for b, term in zip(rest, terms, strict=True))
     return (
-        _keep(s, design.table.by_name, "Keep probabilities as a column, by these coefficients",
-              f"probability of {s.level}", f"1 / (1 + exp(-({odds})))"),
-    )  # fmt: skip
+        _keep(
+            s,
+            design.table.by_name,
+            "Keep probabilities as a column, by these coefficients",
+            f"probability of {s.level}",
+            f"1 / (1 + exp(-({odds})))",
+        ),
+    )
 
 
 def design_terms(design: Design) -> list[str]:
@@ -82,9 +79,8 @@ def design_terms(design: Design) -> list[str]:
             return []
         column = quoted(one.name, names)
         columns.append(
-            [f'(if {column} = "{level}" then 1 else 0)' for level in one.levels[1:]]
-            if one.levels else [column]
-        )  # fmt: skip
+            [f'(if {column} = "{level}" then 1 else 0)' for level in one.levels[1:]] if one.levels else [column]
+        )
     terms: list[str] = []
     for term in design.terms:
         block = columns[term.parts[0]]
@@ -99,9 +95,7 @@ def is_whole(table: Table) -> bool:
     return not table.keep
 
 
-def live_links(
-    s: ModelStatement, names: Collection[str], y: str, terms: str, *, logs: bool
-) -> tuple[Link, ...]:  # fmt: skip
+def live_links(s: ModelStatement, names: Collection[str], y: str, terms: str, *, logs: bool) -> tuple[Link, ...]:
     """Columns that follow when the data change."""
     inner = f"ln({y})" if logs else y
     fitted = f"fitted({inner}, {terms})"
@@ -119,9 +113,14 @@ def live_links(
         half = f"{kind}({s.confidence!r}, {inner}, {terms})"
         for word, sign in (("low", "-"), ("high", "+")):
             made.append(
-                _keep(s, names, f"Keep the {word} end of the band as a column",
-                      f"{word} end for {s.what}", out(f"{fitted} {sign} {half}"))
-            )  # fmt: skip
+                _keep(
+                    s,
+                    names,
+                    f"Keep the {word} end of the band as a column",
+                    f"{word} end for {s.what}",
+                    out(f"{fitted} {sign} {half}"),
+                )
+            )
     return tuple(made)
 
 

@@ -51,9 +51,7 @@ class ModelPairs:
         """All pairs together."""
         if len(self.groups) == 1:
             return self.groups[0]
-        x, y, rows = (
-            np.concatenate([getattr(g, name) for g in self.groups]) for name in ("x", "y", "rows")
-        )
+        x, y, rows = (np.concatenate([getattr(g, name) for g in self.groups]) for name in ("x", "y", "rows"))
         return Group("", "", x, y, rows)
 
     @property
@@ -98,8 +96,9 @@ def read_pairs(s: ModelStatement, tables: Tables) -> ModelPairs:
         if len(found.labels) > MOST_GROUPS:
             raise CannotAnswer(
                 f"{found.name} makes {counted(len(found.labels), 'group')}, more than the "
-                f"{MOST_GROUPS} that can be shown. Choose another column, or merge levels.", "by",
-            )  # fmt: skip
+                f"{MOST_GROUPS} that can be shown. Choose another column, or merge levels.",
+                "by",
+            )
         codes = found.codes[rows]
         for code, label in enumerate(found.labels):
             own = rows[codes == code]
@@ -112,17 +111,14 @@ def read_pairs(s: ModelStatement, tables: Tables) -> ModelPairs:
     left_out += said_unused(table)
     if not groups or not sum(group.x.size for group in groups):
         raise CannotAnswer(f"No row has both {what} and {against}.", "against")
-    made = ModelPairs(table, table.column(what), predictor, (0, 0), tuple(groups), tuple(left_out),
-                      names)  # fmt: skip
+    made = ModelPairs(table, table.column(what), predictor, (0, 0), tuple(groups), tuple(left_out), names)
     squarable(made.all.x, against, "against")
     squarable(made.all.y, what, "what")
     places = table.decimals(against) if predictor.kind is Kind.NUMBER else 0
     return replace(made, decimals=(places, table.decimals(what)))
 
 
-def _levels_as_numbers(
-    table: Table, column: Column
-) -> tuple[Floats, tuple[tuple[float, str], ...]]:
+def _levels_as_numbers(table: Table, column: Column) -> tuple[Floats, tuple[tuple[float, str], ...]]:
     """The numbers that levels are, or their places in order."""
     levels = tuple(table.levels(column.name))
     codes = table.codes(column.name)

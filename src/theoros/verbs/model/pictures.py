@@ -47,9 +47,7 @@ def label_of(name: str, unit: str) -> str:
     return f"{name} ({unit})" if unit else name
 
 
-def scatter_picture(
-    s: ModelStatement, pairs: ModelPairs, drawn: Sequence[Drawn], said: str, alt: str
-) -> Picture:
+def scatter_picture(s: ModelStatement, pairs: ModelPairs, drawn: Sequence[Drawn], said: str, alt: str) -> Picture:
     """All groups in one frame with a key, or a panel each."""
     together = pairs.all
     x_low, x_high = _x_ends(s, together.x)
@@ -61,10 +59,9 @@ def scatter_picture(
     several = len(drawn) > 1
     if several and s.panels:
         panels = tuple(
-            Panel((Lane(_layers(s, [one], x_low, x_high), y=y_axis),), one.group.label,
-                  f"n = {one.group.x.size}")
+            Panel((Lane(_layers(s, [one], x_low, x_high), y=y_axis),), one.group.label, f"n = {one.group.x.size}")
             for one in drawn
-        )  # fmt: skip
+        )
         return Picture((Frame(across, panels, rules=rules, show_y=True),), alt=alt)
     lane = Lane(_layers(s, drawn, x_low, x_high), y=y_axis)
     keys = tuple(Key(one.group.label) for one in drawn) if several else ()
@@ -81,9 +78,7 @@ def _x_ends(s: ModelStatement, x: Floats) -> tuple[float, float]:
     return min(ends), max(ends)
 
 
-def _y_axis(
-    s: ModelStatement, pairs: ModelPairs, drawn: Sequence[Drawn], x_low: float, x_high: float
-) -> Axis:
+def _y_axis(s: ModelStatement, pairs: ModelPairs, drawn: Sequence[Drawn], x_low: float, x_high: float) -> Axis:
     y = pairs.all.y
     low, high = float(y.min()), float(y.max())
     reach = high - low or abs(low) or 1.0
@@ -117,9 +112,7 @@ def _rules(s: ModelStatement, said: str, low: float, high: float) -> tuple[Rule,
     return tuple(made)
 
 
-def _layers(
-    s: ModelStatement, drawn: Sequence[Drawn], x_low: float, x_high: float
-) -> tuple[Layer, ...]:
+def _layers(s: ModelStatement, drawn: Sequence[Drawn], x_low: float, x_high: float) -> tuple[Layer, ...]:
     layers: list[Layer] = []
     several = len(drawn) > 1 or (s.by is not None and not s.panels)
     for one in drawn:
@@ -164,9 +157,11 @@ def hand_line(s: ModelStatement, fitted: Fitted) -> HandLine:
     left, right = hand_ends(s, fitted)
     reach = float(np.ptp(fitted.y)) or 1.0
     return HandLine(
-        (float(fitted.x.min()), left), (float(fitted.x.max()), right), ("hand_left", "hand_right"),
+        (float(fitted.x.min()), left),
+        (float(fitted.x.max()), right),
+        ("hand_left", "hand_right"),
         round_step(reach / 200),
-    )  # fmt: skip
+    )
 
 
 def _bands(s: ModelStatement, one: Drawn, low: float, high: float, *, faint: bool) -> list[Layer]:
@@ -175,16 +170,13 @@ def _bands(s: ModelStatement, one: Drawn, low: float, high: float, *, faint: boo
         return []
     at = np.linspace(one.group.x.min(), one.group.x.max(), CURVE)
     made: list[Layer] = []
-    for wanted, single, role, opacity in (
-        ("single", True, "chance", 0.22), ("mean", False, "range", 0.28),
-    ):  # fmt: skip
+    for wanted, single, role, opacity in (("single", True, "chance", 0.22), ("mean", False, "range", 0.28)):
         if s.bands not in (wanted, "both") or (faint and single and s.bands == "both"):
             continue
         band = one.curve.band(at, s.confidence, single=single)
         if band is not None:
             good = np.isfinite(band[0]) & np.isfinite(band[1])
-            made.append(Band(at[good], band[0][good], band[1][good], role,
-                             opacity * (0.6 if faint else 1)))  # fmt: skip
+            made.append(Band(at[good], band[0][good], band[1][good], role, opacity * (0.6 if faint else 1)))
     return made
 
 
@@ -255,12 +247,12 @@ def residual_frame(s: ModelStatement, pairs: ModelPairs, drawn: Sequence[Drawn])
         return _leverage(there, rows, codes)
     x = {
         "fitted": np.concatenate([fit.fitted for fit in fits]),
-        "along": np.concatenate([fit.x for fit in fits]), "order": rows + 1.0,
-    }[s.residuals]  # fmt: skip
-    label = {
-        "fitted": label_of(f"fitted {pairs.response.name}", unit), "along": pairs.predictor.label,
-        "order": "row",
-    }[s.residuals]  # fmt: skip
+        "along": np.concatenate([fit.x for fit in fits]),
+        "order": rows + 1.0,
+    }[s.residuals]
+    label = {"fitted": label_of(f"fitted {pairs.response.name}", unit), "along": pairs.predictor.label, "order": "row"}[
+        s.residuals
+    ]
     names = pairs.names if s.residuals == "along" else ()
     layers: list[Layer] = [Level(0.0)]
     layers += _points(x, residuals, rows, codes)
@@ -288,11 +280,15 @@ def _histogram(residuals: Floats, unit: str) -> Frame:
     from theoros.numeric.bins import bin_start, default_width
 
     width = default_width(residuals)
-    columns = counted_columns(residuals, np.zeros(residuals.size, dtype=np.int64), width,
-                              bin_start(residuals, width))  # fmt: skip
+    columns = counted_columns(residuals, np.zeros(residuals.size, dtype=np.int64), width, bin_start(residuals, width))
     counts, half = columns.counts.sum(axis=0), columns.width / 2
-    bars = Blocks(columns.centres - half, columns.centres + half, np.zeros(counts.size), counts,
-                  np.zeros(counts.size, dtype=np.int64))  # fmt: skip
+    bars = Blocks(
+        columns.centres - half,
+        columns.centres + half,
+        np.zeros(counts.size),
+        counts,
+        np.zeros(counts.size, dtype=np.int64),
+    )
     layers: list[Layer] = [bars]
     sd = float(residuals.std(ddof=1)) if residuals.size > 1 else 0.0
     ends = np.append(columns.centres - half, columns.centres + half)
@@ -330,9 +326,7 @@ def _leverage(there: Sequence[Drawn], rows: Ints, codes: Ints) -> Frame | None:
         return None
     held = [fit.leverage for fit in fits if fit.leverage is not None]
     leverage = np.concatenate(held)
-    r = np.concatenate([
-        standardized(fit.residuals, h, fit.sigma) for fit, h in zip(fits, held, strict=True)
-    ])  # fmt: skip
+    r = np.concatenate([standardized(fit.residuals, h, fit.sigma) for fit, h in zip(fits, held, strict=True)])
     top = min(1.0, float(leverage.max()) * 1.1)
     layers: list[Layer] = [Level(0.0), *_points(leverage, r, rows, codes)]
     terms = fits[0].terms

@@ -121,12 +121,21 @@ def not_shown(pairs: ModelPairs, f: Fitted) -> str:
     if p < 0.05:
         return ""
     about = "about " if name in NONLINEAR else ""
-    return (f"That it explains more than chance would is not shown: {about}F({more}, {f.df}) = "
-            f"{number(ratio, 2)}, {p_equals(p)}.")  # fmt: skip
+    return (
+        f"That it explains more than chance would is not shown: {about}F({more}, {f.df}) = "
+        f"{number(ratio, 2)}, {p_equals(p)}."
+    )
 
 
-NONLINEAR = ("exponential", "power", "saturation", "logistic growth", "two pieces",
-             "exponential by logs", "power by logs")  # fmt: skip
+NONLINEAR = (
+    "exponential",
+    "power",
+    "saturation",
+    "logistic growth",
+    "two pieces",
+    "exponential by logs",
+    "power by logs",
+)
 """Curves for which an F of the whole curve holds by and large only."""
 
 
@@ -135,8 +144,7 @@ def headline(pairs: ModelPairs, f: Fitted) -> str:
     p = p_of_slope(f)
     if p >= 0.05:
         return sentence_case(
-            f"{pairs.response.name} is not shown to go with {pairs.predictor.name} along a line "
-            f"({p_equals(p)})."
+            f"{pairs.response.name} is not shown to go with {pairs.predictor.name} along a line ({p_equals(p)})."
         )
     return told(pairs, f)
 
@@ -169,12 +177,15 @@ def told(pairs: ModelPairs, f: Fitted) -> str:
         at = x_text(pairs, float(f"{turn:.3g}"))
         return f"The curve is {side} at about {at}, where {y} is about {_at(pairs, f, turn)}."
     if name == "saturation":
-        return (f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, b[0])}; half "
-                f"of it is reached at about {x_text(pairs, float(f'{b[1]:.3g}'))}.")  # fmt: skip
+        return (
+            f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, b[0])}; half "
+            f"of it is reached at about {x_text(pairs, float(f'{b[1]:.3g}'))}."
+        )
     if name == "logistic growth" and b[2] != 0 and low <= b[1] / b[2] <= high:
-        return (f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, b[0])}; half "
-                f"of it is reached at about {x_text(pairs, float(f'{b[1] / b[2]:.3g}'))}."
-                )  # fmt: skip
+        return (
+            f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, b[0])}; half "
+            f"of it is reached at about {x_text(pairs, float(f'{b[1] / b[2]:.3g}'))}."
+        )
     if name == "two pieces":
         joint = x_text(pairs, float(f"{b[3]:.3g}"))
         first = slope_words(pairs, b[1], low, high)
@@ -263,8 +274,7 @@ def middle_of(f: Fitted) -> str:
     return "median" if f.curve.name.endswith("by logs") else "mean"
 
 
-def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, short: bool = False
-               ) -> str:  # fmt: skip
+def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, short: bool = False) -> str:
     """What is predicted at x, for the mean and for a single case."""
     place = np.array([at])
     value = float(f.predict(place)[0])
@@ -291,12 +301,13 @@ def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, sh
     text = f"At {said_x} about {y_text(pairs, value)} is predicted"
     if "mean" in ends:
         low, high = ends["mean"]
-        text += (f": between {number(low, places)} and {y_text(pairs, high)} for the "
-                 f"{middle_of(f)} of all such {plural(noun)}")  # fmt: skip
+        text += (
+            f": between {number(low, places)} and {y_text(pairs, high)} for the "
+            f"{middle_of(f)} of all such {plural(noun)}"
+        )
     if "single" in ends:
         low, high = ends["single"]
-        text += (f", and between {number(low, places)} and {y_text(pairs, high)} for a single "
-                 f"{noun}")  # fmt: skip
+        text += f", and between {number(low, places)} and {y_text(pairs, high)} for a single {noun}"
     return f"{text} ({sure})." if ends else f"{text}."
 
 
@@ -330,8 +341,7 @@ def without_row(pairs: ModelPairs, f: Fitted, place: int) -> str:
         return ""
     if f.curve.name in ("line", "robust"):
         now, then = float(f.coefficients[1]), float(other.coefficients[1])
-        return (f"Without it the slope would be {significant(then, 3)} instead of "
-                f"{significant(now, 3)}.")  # fmt: skip
+        return f"Without it the slope would be {significant(then, 3)} instead of {significant(now, 3)}."
     total = sum_of_squares(other.y)
     share = 1 - other.rss / total if total > 0 else math.nan
     return f"Without it R² would be {number(share, 3)} instead of {number(f.share, 3)}."

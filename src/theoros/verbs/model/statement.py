@@ -37,8 +37,7 @@ GROUPING = (Kind.CATEGORY, Kind.ORDERED)
 Bands = Literal["none", "mean", "single", "both"]
 Residuals = Literal["none", "fitted", "along", "normal", "histogram", "order", "leverage"]
 MOST_READ = 20
-CONFIDENCE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True,
-                        help="Of the bands and intervals.")  # fmt: skip
+CONFIDENCE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="Of the bands and intervals.")
 RESIDUALS = (
     Option("fitted", "against what is fitted"),
     Option("along", "against x"),
@@ -48,21 +47,26 @@ RESIDUALS = (
     Option("leverage", "against leverage, with Cook’s distance"),
     Option("none", "not shown"),
 )
-DRAWN = (
-    Option("none", "not drawn"),
-    Option("segments", "as segments"),
-    Option("squares", "as squares"),
-)
+DRAWN = (Option("none", "not drawn"), Option("segments", "as segments"), Option("squares", "as squares"))
 CURVE_NAMES: tuple[tuple[str, str], ...] = (
-    ("line", "straight line"), ("origin", "straight line through the origin"),
-    ("logarithmic", "logarithmic curve"), ("square root", "square root curve"),
-    ("reciprocal", "reciprocal curve"), ("exponential", "exponential curve"),
-    ("exponential by logs", "exponential curve by logs"), ("power", "power curve"),
-    ("power by logs", "power curve by logs"), ("saturation", "saturation curve"),
-    ("quadratic", "quadratic curve"), ("cubic", "cubic curve"),
-    ("two pieces", "line of two pieces"), ("logistic growth", "logistic growth curve"),
-    ("polynomial", "polynomial"), ("robust", "robust line"), ("smooth", "smooth line"),
-)  # fmt: skip
+    ("line", "straight line"),
+    ("origin", "straight line through the origin"),
+    ("logarithmic", "logarithmic curve"),
+    ("square root", "square root curve"),
+    ("reciprocal", "reciprocal curve"),
+    ("exponential", "exponential curve"),
+    ("exponential by logs", "exponential curve by logs"),
+    ("power", "power curve"),
+    ("power by logs", "power curve by logs"),
+    ("saturation", "saturation curve"),
+    ("quadratic", "quadratic curve"),
+    ("cubic", "cubic curve"),
+    ("two pieces", "line of two pieces"),
+    ("logistic growth", "logistic growth curve"),
+    ("polynomial", "polynomial"),
+    ("robust", "robust line"),
+    ("smooth", "smooth line"),
+)
 """For the list of the slot, which must be there before the curves themselves are imported."""
 
 
@@ -107,12 +111,18 @@ class ModelStatement(Statement):
 
     def phrase(self, tables: Tables) -> Phrase:
         table, asks = tables.get(self.table), self.asks(tables)
-        what = column_slot("what", "the response", self.what, tables, self.table,
-                           (Kind.NUMBER, *GROUPING), elsewhere=True)  # fmt: skip
+        what = column_slot(
+            "what", "the response", self.what, tables, self.table, (Kind.NUMBER, *GROUPING), elsewhere=True
+        )
         against = column_slot(
-            "against", "what it is predicted from", self.against, tables, self.table,
-            (Kind.NUMBER, *GROUPING), exclude=[self.what] if self.what else (),
-        )  # fmt: skip
+            "against",
+            "what it is predicted from",
+            self.against,
+            tables,
+            self.table,
+            (Kind.NUMBER, *GROUPING),
+            exclude=[self.what] if self.what else (),
+        )
         shown = f"{exact(round(100 * self.confidence, 10))}\u00a0%"
         sure = number_slot("confidence", "confidence", self.confidence, CONFIDENCE, shown)
         if asks != "curve":
@@ -120,8 +130,9 @@ class ModelStatement(Statement):
             between = ", " if len(self.also) > 1 else " and "
             if asks == "several":
                 return ("Model ", what, " from ", against, between, also, ", at ", sure, ".")
-            level = level_slot(Place(tables, self.table, ""), "level", "the level", self.level,
-                               self.what, several=False)  # fmt: skip
+            level = level_slot(
+                Place(tables, self.table, ""), "level", "the level", self.level, self.what, several=False
+            )
             begin: Phrase = ("Model whether ", what, " is ", level, " from ", against)
             return (*begin, between, also, ", at ", sure, ".")
         options = [Option(name, label) for name, label in CURVE_NAMES]
@@ -134,15 +145,20 @@ class ModelStatement(Statement):
         noun = table.noun if table else "case"
         everyone = f"all {plural(noun)} together"
         exclude = [self.against] if self.against else []
-        by = column_slot("by", "groups", self.by, tables, self.table, GROUPING, none=everyone,
-                         exclude=exclude)  # fmt: skip
+        by = column_slot("by", "groups", self.by, tables, self.table, GROUPING, none=everyone, exclude=exclude)
         made += (", ",) if self.by is None else (", one for each ",)
         made += (by,)
         if self.by is not None:
             and_by = column_slot(
-                "and_by", "a second category", self.and_by, tables, self.table, GROUPING,
-                none="no other", exclude=[*exclude, self.by],
-            )  # fmt: skip
+                "and_by",
+                "a second category",
+                self.and_by,
+                tables,
+                self.table,
+                GROUPING,
+                none="no other",
+                exclude=[*exclude, self.by],
+            )
             made += (" and ", and_by) if self.and_by is not None else ()
         bands = choice_slot("bands", "bands", self.bands, band_options(noun))
         if self.bands == "none":
@@ -156,10 +172,18 @@ class ModelStatement(Statement):
         made: list[Slot] = [self._also_slot(tables)]
         if self.by is not None:
             if self.and_by is None:
-                made.append(column_slot(
-                    "and_by", "and by", self.and_by, tables, self.table, GROUPING, none="no other",
-                    exclude=[self.by, *([self.against] if self.against else [])],
-                ))  # fmt: skip
+                made.append(
+                    column_slot(
+                        "and_by",
+                        "and by",
+                        self.and_by,
+                        tables,
+                        self.table,
+                        GROUPING,
+                        none="no other",
+                        exclude=[self.by, *([self.against] if self.against else [])],
+                    )
+                )
             options = (Option(False, "in one picture"), Option(True, "a panel each"))
             made.append(choice_slot("panels", "groups", self.panels, options))
         column = table.by_name.get(self.against or "") if table else None
@@ -181,13 +205,13 @@ class ModelStatement(Statement):
             made.append(choice_slot("by_hand", "a line by hand", self.by_hand, hand))
         if column is not None and column.kind in GROUPING:
             numbers = (Option(False, "as levels"), Option(True, "as numbers"))
-            made.append(choice_slot("as_numbers", f"{column.name} is read", self.as_numbers,
-                                    numbers))  # fmt: skip
+            made.append(choice_slot("as_numbers", f"{column.name} is read", self.as_numbers, numbers))
         return tuple(made)
 
     def _also_slot(self, tables: Tables) -> Slot:
-        slot = columns_slot("also", "and from", self.also, tables, self.table,
-                            (Kind.NUMBER, *GROUPING), none="no other column")  # fmt: skip
+        slot = columns_slot(
+            "also", "and from", self.also, tables, self.table, (Kind.NUMBER, *GROUPING), none="no other column"
+        )
         assert isinstance(slot.holds, PickSeveral)
         taken = (self.what, self.against)
         options = tuple(o for o in slot.holds.options if o.value not in taken)
@@ -205,9 +229,10 @@ class ModelStatement(Statement):
         known = table.by_name if table else {}
         options = [
             Option(f"{name}: {level}", f"{name}: {level}", group=name)
-            for name in names if table and name in known and known[name].kind in GROUPING
+            for name in names
+            if table and name in known and known[name].kind in GROUPING
             for level in table.levels(name)
-        ]  # fmt: skip
+        ]
         if options:
             holds = PickSeveral(tuple(options), 0, "levels")
             shown = ", ".join(self.references) or "the first of each"
@@ -217,15 +242,15 @@ class ModelStatement(Statement):
         column = known.get(self.against or "")
         alone = not self.also and column is not None and column.kind is Kind.NUMBER
         if asks == "outcome" and alone and column is not None:
-            holds_read = TypeNumber(auto=True, unit=column.unit,
-                                    help="Where a probability is read.")  # fmt: skip
+            holds_read = TypeNumber(auto=True, unit=column.unit, help="Where a probability is read.")
             shown = "not read" if self.read is None else with_unit(exact(self.read), column.unit)
             made.append(number_slot("read", "predict at", self.read, holds_read, shown))
         else:
             made.append(text_slot("values", "predict for", self.values, holds_text, empty="none"))
         if asks == "outcome":
-            between = TypeNumber(0, 1, low_open=True, high_open=True, percent=True,
-                                 help="From this probability on a case is classed so.")  # fmt: skip
+            between = TypeNumber(
+                0, 1, low_open=True, high_open=True, percent=True, help="From this probability on a case is classed so."
+            )
             shown = f"{exact(round(100 * self.cut, 8))}\u00a0%"
             made.append(number_slot("cut", "classed from", self.cut, between, shown))
         else:
@@ -240,9 +265,7 @@ class ModelStatement(Statement):
                 try:
                     made.append(float(TypedNumber(piece.strip())))
                 except NotWorkedOut as problem:
-                    raise StatementError(
-                        f"{problem}. Type values with commas between them."
-                    ) from None
+                    raise StatementError(f"{problem}. Type values with commas between them.") from None
         if len(made) > MOST_READ:
             raise StatementError(f"Predictions are read at {MOST_READ} values at the most.")
         return tuple(dict.fromkeys(made))
@@ -275,11 +298,8 @@ class ModelStatement(Statement):
         if made.against not in known:
             numbers = [c.name for c in table.of_kind(Kind.NUMBER) if c.name != made.what]
             made = replace(made, against=next(iter(numbers), None))
-        also = tuple(
-            one for one in made.also if one in known and one not in (made.what, made.against)
-        )
-        references = tuple(one for one in made.references
-                           if one.partition(": ")[0] in (made.against, *also))  # fmt: skip
+        also = tuple(one for one in made.also if one in known and one not in (made.what, made.against))
+        references = tuple(one for one in made.references if one.partition(": ")[0] in (made.against, *also))
         if len({one.partition(": ")[0] for one in references}) < len(references):
             kept = {one.partition(": ")[0]: one for one in references}  # the last of each column
             references = tuple(kept.values())

@@ -60,18 +60,16 @@ VERB = Verb(
     offers=offers,
     examples=(
         ModelStatement(table="bushes", what="leaf mass", against="leaf length", read=72.0),
-        ModelStatement(table="ovens", what="moisture left", against="temperature",
-                       curve="quadratic", residuals="along"),
+        ModelStatement(
+            table="ovens", what="moisture left", against="temperature", curve="quadratic", residuals="along"
+        ),
         ModelStatement(table="bushes", what="leaf mass", against="leaf length", by="cultivar"),
         ModelStatement(table="bushes", what="pluck mass", against="leaf length", by="netting"),
-        ModelStatement(table="bushes", what="leaf mass", against="leaf length",
-                       also=("elevation", "cultivar")),
-        ModelStatement(table="bushes", what="cultivar", level="Jade", against="leaf length",
-                       read=70.0),
+        ModelStatement(table="bushes", what="leaf mass", against="leaf length", also=("elevation", "cultivar")),
+        ModelStatement(table="bushes", what="cultivar", level="Jade", against="leaf length", read=70.0),
     ),
     methods=lambda: [
-        *((f"{label}: model", "A curve from one number to another.", "curve", name)
-          for name, label in CURVE_NAMES),
+        *((f"{label}: model", "A curve from one number to another.", "curve", name) for name, label in CURVE_NAMES),
         ("multiple regression, several predictors", "A number by several columns.", "", None),
         ("logistic regression, odds ratios, ROC curve", "The probability of a level.", "", None),
     ],
@@ -88,8 +86,7 @@ VERB = Verb(
         "confidence": "Level of bands and intervals, between 0 and 1.",
         "read": "A value of x at which a prediction is read; null for none.",
         "also_at": "Further such values, as text: “50, 60”.",
-        "residuals": "How residuals are drawn: fitted, along, normal, histogram, order, leverage "
-        "or none.",
+        "residuals": "How residuals are drawn: fitted, along, normal, histogram, order, leverage or none.",
         "drawn": "How residuals are drawn in the scatter: none, segments or squares.",
         "by_hand": "Whether there is a line to be dragged by hand.",
         "hand_left": "Its height at the least x; null for the mean of y.",
@@ -104,4 +101,4 @@ VERB = Verb(
         "cut": "From this probability on a case is classed as that level.",
         "independent": "Whether cases tell nothing of each other: not said, yes or no.",
     },
-)  # fmt: skip
+)

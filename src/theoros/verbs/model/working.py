@@ -49,8 +49,7 @@ def _line(pairs: ModelPairs, f: Fitted) -> Step:
         f"x̄ = {mx}, ȳ = {my}",
         f"Σ (x − x̄)^{{2}} = {significant(sxx, 6)}, Σ (x − x̄) (y − ȳ) = {significant(sxy, 6)}",
         f"b = Σ (x − x̄) (y − ȳ) / Σ (x − x̄)^{{2}} = {significant(b1, 5)}",
-        f"a = ȳ − b x̄ = {my} − {bracketed(significant(b1, 5))} × {bracketed(mx)} = "
-        f"{significant(b0, 5)}",
+        f"a = ȳ − b x̄ = {my} − {bracketed(significant(b1, 5))} × {bracketed(mx)} = {significant(b0, 5)}",
         equation(f),
     )
     return Step("The line by least squares", lines)
@@ -74,8 +73,7 @@ def _fit(f: Fitted) -> Step:
         if math.isfinite(error) and error > 0:
             t = float(f.coefficients[1]) / error
             lines += formulas(
-                f"{{SE of b}} = s / √(Σ (x − x̄)^{{2}}) = {significant(error, 4)}, t = b / {{SE}} = "
-                f"{statistic(t, 1)}"
+                f"{{SE of b}} = s / √(Σ (x − x̄)^{{2}}) = {significant(error, 4)}, t = b / {{SE}} = {statistic(t, 1)}"
             )
     return Step("How well it fits", tuple(lines))
 
@@ -92,8 +90,7 @@ def _prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float) -> S
     off, far = t * f.sigma * spread, t * f.sigma * math.sqrt(1 + spread**2)
     places = min(8, pairs.decimals[1] + 2)
     lines = formulas(
-        f"ŷ = {significant(b0, 5)} + {bracketed(significant(b1, 5))} × {bracketed(x)} = "
-        f"{number(value, places)}",
+        f"ŷ = {significant(b0, 5)} + {bracketed(significant(b1, 5))} × {bracketed(x)} = {number(value, places)}",
         f"{{for the mean:}} ŷ ± t s √(1/n + (x − x̄)^{{2}} / Σ (x − x̄)^{{2}}) = "
         f"{number(value, places)} ± {number(t, 3)} × {significant(f.sigma, 4)} × "
         f"{significant(spread, 4)} = {number(value, places)} ± {number(off, places)}",
@@ -109,9 +106,11 @@ def _lack(lack: tuple[float, int, int]) -> Step:
 
     f, df1, df2 = lack
     p = float(FisherF(df1, df2).sf(max(f, 0.0)))
-    return Step("Lack of fit, where x repeats", (
-        "Rows with the same x differ by pure error alone; what the curve misses beyond that is "
-        "lack of fit.",
-        formula(f"F = {statistic(f, 1)} {{with}} {df1} {{and}} {df2} {{degrees of freedom}}"),
-        formula(p_equals(p)),
-    ))  # fmt: skip
+    return Step(
+        "Lack of fit, where x repeats",
+        (
+            "Rows with the same x differ by pure error alone; what the curve misses beyond that is lack of fit.",
+            formula(f"F = {statistic(f, 1)} {{with}} {df1} {{and}} {df2} {{degrees of freedom}}"),
+            formula(p_equals(p)),
+        ),
+    )

@@ -21,9 +21,7 @@ ONE_SIDED: tuple[Family, ...] = ("one sample", "one share", "two numbers")
 """Data with one side, which is set against a value rather than another side."""
 
 
-UNDIRECTED: tuple[Family, ...] = (
-    "several samples", "repeated", "two factors", "counts", "two-way counts"
-)  # fmt: skip
+UNDIRECTED: tuple[Family, ...] = ("several samples", "repeated", "two factors", "counts", "two-way counts")
 """Data of which a claim has no direction: something differs, or it does not."""
 
 
@@ -89,16 +87,12 @@ class Parameter:
         unit = unit if self.in_units else ""
         if family in ONE_SIDED:
             low_open = self.low == 0 and self.in_units
-            return TypeNumber(self.low, self.high, low_open=low_open, unit=unit,
-                              help=f"The {self.name} if H₀ is true.")  # fmt: skip
+            return TypeNumber(self.low, self.high, low_open=low_open, unit=unit, help=f"The {self.name} if H₀ is true.")
         return TypeNumber(unit=unit, help="The difference if H₀ is true; 0 for none.")
 
     def letters(self, data: Observed) -> tuple[str, ...]:
         """Its symbol for each side: "μ_{slow}", "μ_{quick}"."""
-        return tuple(
-            f"{self.symbol}_{{{unmarked(label)}}}" if label else self.symbol
-            for label in data.letters
-        )
+        return tuple(f"{self.symbol}_{{{unmarked(label)}}}" if label else self.symbol for label in data.letters)
 
 
 @cache
@@ -109,18 +103,10 @@ def parameters() -> Mapping[str, Parameter]:
 
 def parameters_for(family: Family, *, typed: bool = False) -> list[Parameter]:
     """Those that can be asked of a family of data, from rows or from typed figures."""
-    return [
-        one
-        for one in parameters().values()
-        if family in one.families and (one.from_figures or not typed)
-    ]
+    return [one for one in parameters().values() if family in one.families and (one.from_figures or not typed)]
 
 
 def parameter_slot(name: str, label: str, value: str, choices: Sequence[str]) -> Slot:
     """The slot for what a statement is about, of those that its verb can deal with."""
-    options = [
-        Option(one.name, one.name, help=one.help)
-        for one in parameters().values()
-        if one.name in choices
-    ]
+    options = [Option(one.name, one.name, help=one.help) for one in parameters().values() if one.name in choices]
     return choice_slot(name, label, value, options)

@@ -30,9 +30,7 @@ def plotted(statement: PlotStatement, tables: Tables) -> Answer:
     subject = statement.subject(table)
     shape = shapes()[statement.shape]
     if subject not in shape.subjects:
-        raise CannotAnswer(
-            f"{statement.what} cannot be shown as {statement.shape}. Choose another shape.", "shape"
-        )
+        raise CannotAnswer(f"{statement.what} cannot be shown as {statement.shape}. Choose another shape.", "shape")
     if subject == "number":
         made = _number(statement, table)
     elif subject in ("category", "two categories"):
@@ -54,18 +52,27 @@ def _number(statement: PlotStatement, table: Table) -> Answer:
     frames, said = compared(p, frames)
     outside = _outside(p, frames)
     return Answer(
-        "", picture=Picture(frames, p.keys, alt_words(p), outside), reading=read_number(p, said),
-        used=p.used, left_out=p.cases.left_out,
+        "",
+        picture=Picture(frames, p.keys, alt_words(p), outside),
+        reading=read_number(p, said),
+        used=p.used,
+        left_out=p.cases.left_out,
         numbers={group.label or "all": _figures_of(group.summary()) for group in p.cases.groups},
-    )  # fmt: skip
+    )
 
 
 def _figures_of(s: Summary) -> dict[str, float]:
     """What a picture shows of a group, in figures."""
     return {
-        "n": s.n, "mean": s.mean, "sd": s.sd, "min": s.minimum, "q1": s.q1, "median": s.median,
-        "q3": s.q3, "max": s.maximum,
-    }  # fmt: skip
+        "n": s.n,
+        "mean": s.mean,
+        "sd": s.sd,
+        "min": s.minimum,
+        "q1": s.q1,
+        "median": s.median,
+        "q3": s.q3,
+        "max": s.maximum,
+    }
 
 
 def _outside(p: Plotted, frames: tuple[Frame, ...]) -> tuple[str, ...]:
@@ -78,20 +85,21 @@ def _outside(p: Plotted, frames: tuple[Frame, ...]) -> tuple[str, ...]:
 
 def _category(statement: PlotStatement, table: Table) -> Answer:
     s = statement
-    p = count_levels(
-        table, str(s.what), s.by, order=s.order, percent=s.scale == "percent"
-    )  # fmt: skip
+    p = count_levels(table, str(s.what), s.by, order=s.order, percent=s.scale == "percent")
     shape = shapes()[statement.shape]
     frames = shape.draw(p)
     keys = tinted(s, tuple(Key(level) for level in p.levels)) if shape.keyed else ()
     return Answer(
-        "", picture=Picture(frames, keys, count_words(p, s.shape)), reading=count_reading(p),
-        used=int(p.total), left_out=p.left_out,
+        "",
+        picture=Picture(frames, keys, count_words(p, s.shape)),
+        reading=count_reading(p),
+        used=int(p.total),
+        left_out=p.left_out,
         numbers={
             name or "all": dict(zip(p.levels, counts, strict=True))
             for name, counts in zip(p.groups, p.counts.tolist(), strict=True)
         },
-    )  # fmt: skip
+    )
 
 
 def _check_bins(width: float | None, values: np.ndarray) -> None:

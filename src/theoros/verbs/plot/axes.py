@@ -50,6 +50,12 @@ def axis_for(
             slots[1] if ends[0] is not None else slots[2],
         )
     return Axis(
-        float(first), float(last), label, whole=whole_numbers and not log and last - first >= 2,
-        days=days, log=log, cut=ends != (None, None), column=column,
-    )  # fmt: skip
+        float(first),
+        float(last),
+        label,
+        whole=whole_numbers and not log and last - first >= 2,
+        days=days,
+        log=log,
+        cut=ends != (None, None),
+        column=column,
+    )

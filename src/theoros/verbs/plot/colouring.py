@@ -30,9 +30,7 @@ def tinted(statement: PlotStatement, keys: tuple[Key, ...]) -> tuple[Key, ...]:
     free = [tint for tint in range(len(keys)) if tint not in picked.values()]
     spare = iter(tint for tint in free if tint not in left)
     tints = {at: at if at in free else next(spare) for at in left}
-    return tuple(
-        replace(key, tint=picked.get(key.label, tints.get(at))) for at, key in enumerate(keys)
-    )
+    return tuple(replace(key, tint=picked.get(key.label, tints.get(at))) for at, key in enumerate(keys))
 
 
 def _tints(statement: PlotStatement, label: str) -> Tints:
@@ -55,17 +53,13 @@ def without_hidden(
     if not shut or codes is None or len(shut) == len(keys):
         return keys, cases, ()
     away = np.isin(codes, shut)
-    groups = tuple(
-        replace(g, values=g.values[~away[g.rows]], rows=g.rows[~away[g.rows]]) for g in cases.groups
-    )
+    groups = tuple(replace(g, values=g.values[~away[g.rows]], rows=g.rows[~away[g.rows]]) for g in cases.groups)
     gone = sum(g.values.size for g in cases.groups) - sum(g.values.size for g in groups)
     shown = tuple(replace(key, hidden=at in shut) for at, key in enumerate(keys))
     return shown, Split(groups, cases.left_out), (f"{counted(gone, 'case')} hidden by colour",)
 
 
-def colours(
-    statement: PlotStatement, table: Table
-) -> tuple[Ints | None, tuple[Key, ...], tuple[str, ...]]:
+def colours(statement: PlotStatement, table: Table) -> tuple[Ints | None, tuple[Key, ...], tuple[str, ...]]:
     """Colour codes for every row, the legend, and what is said of rows without a colour."""
     colour = statement.colour
     if colour is None:

@@ -78,14 +78,13 @@ def _gap(p: Plotted, summaries: list[Summary]) -> tuple[Panel, list[str]]:
         (
             Lane((Span(medians[0], medians[1], f"gap of the medians {amount(gap)}", "seen"),)),
             Lane((Span(low, high, f"both boxes together {amount(spread)}", "range"),)),
-        ),
+        )
     )
     if spread <= 0:
         return panel, ["Both boxes have no width, so their spread says nothing about the gap."]
     share = gap / spread
     sentence = (
-        f"The gap of the medians, {amount(gap)}, is {number(share, 2)} of the overall visible "
-        f"spread, {amount(spread)}."
+        f"The gap of the medians, {amount(gap)}, is {number(share, 2)} of the overall visible spread, {amount(spread)}."
     )
     return panel, [sentence, rule_of_thumb(share, min(s.n for s in summaries))]
 

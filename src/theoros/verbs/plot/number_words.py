@@ -119,11 +119,9 @@ def _means(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
         ends = [mean_interval(group.values, 0.95) for group, _ in full]
         apart = ends[0][2] < ends[1][0] or ends[1][2] < ends[0][0]
         paragraphs.append(
-            "The two intervals do not overlap, which speaks for a difference of the means; a test "
-            "says how strongly."
+            "The two intervals do not overlap, which speaks for a difference of the means; a test says how strongly."
             if apart
-            else "The two intervals overlap, which does not settle whether the means differ: ask "
-            "with a test."
+            else "The two intervals overlap, which does not settle whether the means differ: ask with a test."
         )
     if any(s.n == 1 for _, s in full):
         paragraphs.append("A single value has no interval.")
@@ -164,10 +162,7 @@ def _normality(full: Sequence[Summed]) -> list[str]:
         if p is not None and p < 0.05:
             made.append(f"The points{whose} leave the straight line{bent}{said}: not normal.")
         else:
-            made.append(
-                f"The points{whose} lie close to a straight line{said}, as those of a normal "
-                f"shape do."
-            )
+            made.append(f"The points{whose} lie close to a straight line{said}, as those of a normal shape do.")
     return made
 
 
@@ -211,8 +206,7 @@ def _one_group(p: Plotted, group: Group, s: Summary) -> tuple[str, list[str]]:
         headline = f"Half of the {group.phrase} have {with_article(name)} of {middle} or less."
     ends = [_amount(p, group, value) for value in (s.q1, s.q3, s.minimum, s.maximum)]
     return headline, [
-        f"The middle half lies between {ends[0]} and {ends[1]}, and all values between {ends[2]} "
-        f"and {ends[3]}."
+        f"The middle half lies between {ends[0]} and {ends[1]}, and all values between {ends[2]} and {ends[3]}."
     ]
 
 

@@ -6,15 +6,7 @@ from dataclasses import replace
 
 from theoros.answer.parts import Answer, Reading
 from theoros.answer.picture import Picture
-from theoros.answer.wording import (
-    between_data,
-    counted,
-    listed,
-    sentence_case,
-    shortened,
-    statistic,
-    with_unit,
-)
+from theoros.answer.wording import between_data, counted, listed, sentence_case, shortened, statistic, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.correlation import pearson
@@ -51,12 +43,13 @@ def answer_pairs(statement: PlotStatement, table: Table) -> Answer:
     alt = f"{alt} {reading.headline}"
     reading = replace(reading, paragraphs=(*_read_off(p), *reading.paragraphs))
     return Answer(
-        "", picture=Picture(frames, p.keys, alt, _beyond(p)), reading=reading, used=p.used,
+        "",
+        picture=Picture(frames, p.keys, alt, _beyond(p)),
+        reading=reading,
+        used=p.used,
         left_out=p.left_out,
-        numbers={
-            one.name: {"n": int(one.x.size), "r": pearson(one.x, one.y)} for one in p.responses
-        },
-    )  # fmt: skip
+        numbers={one.name: {"n": int(one.x.size), "r": pearson(one.x, one.y)} for one in p.responses},
+    )
 
 
 def _beyond(p: Pairs) -> tuple[str, ...]:
@@ -107,10 +100,11 @@ def _read_line(p: Pairs) -> Reading:
         return Reading(said[0])
     order = np.argsort(single.x, kind="stable")
     first, last = float(single.y[order[0]]), float(single.y[order[-1]])
-    change = "the same as at the beginning" if first == last else (
-        f"{'more' if last > first else 'less'} than the {_amount(p, single.name, first)} at the "
-        f"beginning"
-    )  # fmt: skip
+    change = (
+        "the same as at the beginning"
+        if first == last
+        else (f"{'more' if last > first else 'less'} than the {_amount(p, single.name, first)} at the beginning")
+    )
     return Reading(said[0], (f"At the end it is {_amount(p, single.name, last)}, {change}.",))
 
 

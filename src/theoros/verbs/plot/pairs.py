@@ -133,10 +133,7 @@ class Pairs:
         nothing = PairGroup("", none.astype(np.float64), none.astype(np.float64), none, none)
         rows = [one for one in first if any(f"{one}, {two}" in known for two in second)]
         return tuple(
-            PairColumn(
-                two,
-                tuple(replace(known.get(f"{one}, {two}", nothing), label=one) for one in rows),
-            )
+            PairColumn(two, tuple(replace(known.get(f"{one}, {two}", nothing), label=one) for one in rows))
             for two in second
         )
 
@@ -147,10 +144,7 @@ class Pairs:
         if len(names) == 1:
             return (Response(names[0], self.x, self.y),)
         codes = np.concatenate([group.codes for group in self.groups])
-        return tuple(
-            Response(name, self.x[codes == code], self.y[codes == code])
-            for code, name in enumerate(names)
-        )
+        return tuple(Response(name, self.x[codes == code], self.y[codes == code]) for code, name in enumerate(names))
 
     @property
     def count(self) -> int:
@@ -194,25 +188,28 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
     risen = _label(table, names)
     s = statement
     across = axis_for(
-        every_x, label, s.against_log and not days and s.against is not None,
-        ("against_log", "low", "high"), (s.low, s.high), days=days,
+        every_x,
+        label,
+        s.against_log and not days and s.against is not None,
+        ("against_log", "low", "high"),
+        (s.low, s.high),
+        days=days,
         whole_numbers=not days and (against is None or table.decimals(against) == 0),
         column=against or "",
-    )  # fmt: skip
+    )
     up = axis_for(
-        every_y, risen, s.what_log, ("what_log", "bottom", "top"), (s.bottom, s.top),
+        every_y,
+        risen,
+        s.what_log,
+        ("what_log", "bottom", "top"),
+        (s.bottom, s.top),
         whole_numbers=not any(table.decimals(name) for name in names),
         column=what if len(names) == 1 else "",
-    )  # fmt: skip
-    return Pairs(
-        statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said,
-        used,
-    )  # fmt: skip
+    )
+    return Pairs(statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said, used)
 
 
-def _several(
-    statement: PlotStatement, table: Table, x: Floats
-) -> tuple[PairGroup, tuple[Key, ...], list[str], int]:
+def _several(statement: PlotStatement, table: Table, x: Floats) -> tuple[PairGroup, tuple[Key, ...], list[str], int]:
     """Several numbers against one: a colour for each."""
     names = [str(statement.what), *statement.also]
     if len(names) > MOST_COLOURS:
@@ -251,9 +248,7 @@ def _groups(
     cases, one = table.cases, unit_of_count(table)
     rows = cases[(np.isfinite(x) & np.isfinite(y))[cases]]
     if rows.size == 0:
-        raise CannotAnswer(
-            f"No row has both {statement.what} and {said}: nothing to plot.", "against"
-        )
+        raise CannotAnswer(f"No row has both {statement.what} and {said}: nothing to plot.", "against")
     lost = int(cases.size - rows.size)
     left_out = [f"{counted(lost, one)} left out: a value is missing"] if lost else []
     codes, keys, colourless = colours(statement, table)
@@ -280,11 +275,7 @@ def _groups(
             "by",
         )
     of = split_by.codes[rows]
-    made = [
-        group(label, rows[of == code])
-        for code, label in enumerate(split_by.labels)
-        if (of == code).any()
-    ]
+    made = [group(label, rows[of == code]) for code, label in enumerate(split_by.labels) if (of == code).any()]
     homeless = int((of < 0).sum())
     if homeless:
         left_out.append(f"{counted(homeless, one)} left out: {split_by.name} is missing")

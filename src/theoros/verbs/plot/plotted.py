@@ -109,10 +109,15 @@ class Plotted:
         log = s.what_log and "log" in s.uses
         around = None if low is None or high is None else (low, high)
         return axis_for(
-            self.values, label, log, ("what_log", "low", "high"), (s.low, s.high), around,
+            self.values,
+            label,
+            log,
+            ("what_log", "low", "high"),
+            (s.low, s.high),
+            around,
             whole_numbers=self.table.decimals(self.column.name) == 0,
             column="" if self.label else self.column.name,
-        )  # fmt: skip
+        )
 
     def whole_bins(self) -> tuple[float, float]:
         """Ends of an axis that holds whole bins, so that no mark stands outside it."""
@@ -162,14 +167,18 @@ class Plotted:
             title = column.title or base.title
             made.append(
                 replace(
-                    base, x=axis, panels=tuple(panels), title=title, show_y=show_y,
+                    base,
+                    x=axis,
+                    panels=tuple(panels),
+                    title=title,
+                    show_y=show_y,
                     transposed=self.transposed,
                     rules=(*base.rules, *self._rules()),
                     share=1.25 if at == 0 and len(self.across) > 1 and labelled else 1.0,
                     squares=base.squares if at == 0 else (),
                     ends=("low", "high") if at == 0 and self.statement.framed else ("", ""),
                 )
-            )  # fmt: skip
+            )
         return tuple(made)
 
     def _marks(self, group: Group, *, boxes: bool) -> list[Lane]:
@@ -230,9 +239,7 @@ class Plotted:
             for slot, value in (("cut", self.statement.cut), ("cut2", self.statement.cut2))
             if value is not None and "cut" in self.statement.uses
         ]
-        return tuple(
-            Rule(value, with_unit(exact(value), unit), "range", slot) for slot, value in slots
-        )
+        return tuple(Rule(value, with_unit(exact(value), unit), "range", slot) for slot, value in slots)
 
 
 def plotted_number(statement: PlotStatement, table: Table) -> Plotted:

@@ -12,9 +12,7 @@ if TYPE_CHECKING:
     from theoros.verbs.plot.statement import PlotStatement
 
 
-def reading_rules(
-    s: PlotStatement, at: float | None, said: str, *, labelled: bool = True
-) -> tuple[Rule, ...]:
+def reading_rules(s: PlotStatement, at: float | None, said: str, *, labelled: bool = True) -> tuple[Rule, ...]:
     """The line itself, with the slot that dragging it sets."""
     if at is None or "read" not in s.uses:
         return ()

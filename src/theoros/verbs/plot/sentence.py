@@ -38,10 +38,7 @@ GROUPING = (Kind.CATEGORY, Kind.ORDERED)
 def phrase(s: PlotStatement, tables: Tables) -> Phrase:
     table = tables.get(s.table)
     subject = s.subject(table)
-    what = column_slot(
-        "what", "what to plot", s.what, tables, s.table, (Kind.NUMBER, *GROUPING),
-        elsewhere=True,
-    )  # fmt: skip
+    what = column_slot("what", "what to plot", s.what, tables, s.table, (Kind.NUMBER, *GROUPING), elsewhere=True)
     known = shapes().get(s.shape)
     slot = choice_slot("shape", "shape", s.shape, shape_options(subject))
     shape: Phrase = (f", as {known.article if known else ''}", slot)
@@ -50,35 +47,23 @@ def phrase(s: PlotStatement, tables: Tables) -> Phrase:
         order = choice_slot("order", "order of levels", s.order, _ORDERS)
         scale: Phrase = (" by ", _scale_slot(s, subject)) if "scale" in s.uses else ()
         levels: Phrase = (", levels ", order) if "order" in s.uses else ()
-        return (
-            "Plot ",
-            what,
-            *for_each(s, tables, [s.what] if s.what else []),
-            *shape,
-            *scale,
-            *levels,
-            *ending,
-        )
+        return ("Plot ", what, *for_each(s, tables, [s.what] if s.what else []), *shape, *scale, *levels, *ending)
     coloured = _coloured(s, tables)
     if subject in ("two numbers", "over time"):
         none = "the order of the rows" if subject == "over time" else ""
         kinds = (Kind.NUMBER, Kind.DATE) if subject == "over time" else (Kind.NUMBER,)
         against = column_slot(
-            "against", "what to plot against", s.against, tables, s.table, kinds,
-            none=none, exclude=[s.what] if s.what else [],
-        )  # fmt: skip
-        each = for_each(s, tables) if s.by else ()
-        return (
-            "Plot ",
-            what,
-            *_beside(s, tables),
-            " against ",
-            against,
-            *each,
-            *coloured,
-            *shape,
-            *ending,
+            "against",
+            "what to plot against",
+            s.against,
+            tables,
+            s.table,
+            kinds,
+            none=none,
+            exclude=[s.what] if s.what else [],
         )
+        each = for_each(s, tables) if s.by else ()
+        return ("Plot ", what, *_beside(s, tables), " against ", against, *each, *coloured, *shape, *ending)
     together: Phrase = _beside(s, tables) or for_each(s, tables)
     made: Phrase = ("Plot ", what, *together, *coloured, *shape)
     if "scale" in s.uses:
@@ -98,10 +83,7 @@ def _beside(s: PlotStatement, tables: Tables) -> Phrase:
 
 
 def _also_slot(s: PlotStatement, tables: Tables) -> Slot:
-    slot = columns_slot(
-        "also", "further numbers", s.also, tables, s.table, (Kind.NUMBER,),
-        none="no other number",
-    )  # fmt: skip
+    slot = columns_slot("also", "further numbers", s.also, tables, s.table, (Kind.NUMBER,), none="no other number")
     assert isinstance(slot.holds, PickSeveral)
     shut = {s.what, s.against}
     options = tuple(option for option in slot.holds.options if option.value not in shut)
@@ -136,11 +118,7 @@ def _colour_slot(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
 def shape_options(subject: Subject) -> list[Option]:
     fitting = shapes_for(subject)
     if subject in ("number", "two numbers", "over time"):
-        everything = [
-            *shapes_for("number"),
-            *shapes_for("two numbers"),
-            *shapes_for("over time"),
-        ]
+        everything = [*shapes_for("number"), *shapes_for("two numbers"), *shapes_for("over time")]
         fitting = list(dict.fromkeys(everything))
     return [Option(shape.name, shape.name, help=shape.help) for shape in fitting]
 
@@ -153,9 +131,8 @@ def _scale_slot(s: PlotStatement, subject: Subject) -> Slot:
 def _bins_slot(s: PlotStatement, table: Table | None) -> Slot:
     unit = _unit(table, s.what)
     holds = TypeNumber(
-        low=0, low_open=True, unit=unit, auto=True,
-        help="The width of a bin. Leave it empty to have one chosen.",
-    )  # fmt: skip
+        low=0, low_open=True, unit=unit, auto=True, help="The width of a bin. Leave it empty to have one chosen."
+    )
     shown = ""
     if s.bins is None:
         width = automatic_width(table, s.what)
@@ -179,10 +156,7 @@ def _cut_slot(s: PlotStatement, name: Literal["cut", "cut2"], tables: Tables) ->
     unit = _unit(tables.get(s.table), s.what)
     value = getattr(s, name)
     label = "split line" if name == "cut" else "second split line"
-    holds = TypeNumber(
-        unit=unit, auto=True,
-        help="Cases on each side are counted. Leave it empty for none.",
-    )  # fmt: skip
+    holds = TypeNumber(unit=unit, auto=True, help="Cases on each side are counted. Leave it empty for none.")
     shown = with_unit(exact(value), unit) if value is not None else "none"
     return number_slot(name, label, value, holds, shown)
 
@@ -201,10 +175,10 @@ def settings(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
         made.append(_also_slot(s, tables))
     if "bins" in s.uses:
         holds = TypeNumber(
-            unit=unit, auto=True,
-            help="Where a bin begins; the others follow on both sides. Leave it empty for a "
-                 "multiple of the width.",
-        )  # fmt: skip
+            unit=unit,
+            auto=True,
+            help="Where a bin begins; the others follow on both sides. Leave it empty for a multiple of the width.",
+        )
         lines.append(number_slot("start", "a bin begins at", s.start, holds))
     if "marks" in s.uses and _boxes_alone(s):
         made.append(_marks_slot(s))
@@ -234,10 +208,7 @@ def _folded(group: str, slots: Sequence[Slot], s: PlotStatement) -> list[Slot]:
     if len(slots) < 2:
         return list(slots)
     usual = type(s)()
-    return [
-        replace(slot, group=group, changed=getattr(s, slot.name) != getattr(usual, slot.name))
-        for slot in slots
-    ]
+    return [replace(slot, group=group, changed=getattr(s, slot.name) != getattr(usual, slot.name)) for slot in slots]
 
 
 def _read_slot(s: PlotStatement, table: Table | None) -> Slot:
@@ -247,9 +218,8 @@ def _read_slot(s: PlotStatement, table: Table | None) -> Slot:
         day = "none" if s.read is None else holds.typed(s.read)
         return number_slot("read", "reading line", s.read, holds, day)
     holds = TypeNumber(
-        unit=_unit(table, along), auto=True,
-        help="Says the value of every curve there. Leave it empty for none.",
-    )  # fmt: skip
+        unit=_unit(table, along), auto=True, help="Says the value of every curve there. Leave it empty for none."
+    )
     shown = "none" if s.read is None else with_unit(exact(s.read), holds.unit)
     return number_slot("read", "reading line", s.read, holds, shown)
 
@@ -268,16 +238,15 @@ def _axis_slots(s: PlotStatement, table: Table | None) -> list[Slot]:
     labels = {"low": "axis from", "high": "axis to"}
     if pairs:
         labels = {
-            "low": f"{along or 'rows'} from", "high": f"{along or 'rows'} to",
-            "bottom": f"{s.what} from", "top": f"{s.what} to",
-        }  # fmt: skip
+            "low": f"{along or 'rows'} from",
+            "high": f"{along or 'rows'} to",
+            "bottom": f"{s.what} from",
+            "top": f"{s.what} to",
+        }
     for name in names:
         column, value = s.what if name in ("bottom", "top") else along, getattr(s, name)
         days = kind_of(table, column) is Kind.DATE
-        holds = TypeNumber(
-            unit=_unit(table, column), auto=True, help="Leave it empty to show every case.",
-            days=days,
-        )  # fmt: skip
+        holds = TypeNumber(unit=_unit(table, column), auto=True, help="Leave it empty to show every case.", days=days)
         shown = holds.typed(value) if days and value is not None else ""
         made.append(number_slot(name, labels[name], value, holds, shown))
     return made

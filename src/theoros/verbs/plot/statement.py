@@ -11,12 +11,7 @@ from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.registry import Offer, Verb
-from theoros.verbs.core.slots import (
-    Mended,
-    Phrase,
-    Slot,
-    Tables,
-)
+from theoros.verbs.core.slots import Mended, Phrase, Slot, Tables
 from theoros.verbs.core.splitting import grouped_title, mend_split
 from theoros.verbs.core.statement import Statement, column_field, level_field
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
@@ -161,9 +156,7 @@ class PlotStatement(Statement):
             return Mended(self)
         made, notes = mend_split(self, tables)
         if made.colour is not None and made.colour not in table.by_name:
-            notes.append(
-                f"{table.name} has no column “{made.colour}”, so the colours were taken out."
-            )
+            notes.append(f"{table.name} has no column “{made.colour}”, so the colours were taken out.")
             made = replace(made, colour=None)
         if made.also:
             made, said = made._beside_numbers(table, slot)
@@ -183,9 +176,7 @@ class PlotStatement(Statement):
         if slot == "against":
             made = replace(made, read=None)._whole_axes()
         if made.shape == "scatter" and (
-            made.against is None
-            or made.against == made.what
-            or kind_of(table, made.against) is not Kind.NUMBER
+            made.against is None or made.against == made.what or kind_of(table, made.against) is not Kind.NUMBER
         ):
             other = next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != made.what), None)
             made = replace(made, against=other)
@@ -202,9 +193,8 @@ class PlotStatement(Statement):
     def _beside_numbers(self, table: Table, slot: str) -> tuple[PlotStatement, list[str]]:
         """Several numbers stand in for groups and colours; whichever was set last stays."""
         kept = tuple(
-            name for name in self.also
-            if name not in (self.what, self.against) and kind_of(table, name) is Kind.NUMBER
-        )  # fmt: skip
+            name for name in self.also if name not in (self.what, self.against) and kind_of(table, name) is Kind.NUMBER
+        )
         made = replace(self, also=kept)
         if kind_of(table, made.what) is not Kind.NUMBER or (slot in ("by", "colour") and kept):
             return replace(made, also=()), []
@@ -271,14 +261,10 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     if len(numbers) > 1:
         # the first selected goes along the axis, as the thing that is varied
         return PlotStatement(
-            table=table, what=numbers[1], against=numbers[0], shape="scatter",
-            colour=groups[0] if groups else None,
-        )  # fmt: skip
+            table=table, what=numbers[1], against=numbers[0], shape="scatter", colour=groups[0] if groups else None
+        )
     return PlotStatement(
-        table=table,
-        what=what,
-        by=groups[0] if groups else None,
-        colour=groups[1] if len(groups) > 1 else None,
+        table=table, what=what, by=groups[0] if groups else None, colour=groups[1] if len(groups) > 1 else None
     )
 
 
@@ -294,10 +280,7 @@ def offers(table: Table, column: Column) -> list[Offer]:
         return made
     if not column.kind.is_grouping:
         return []
-    return [
-        Offer(f"Plot {other} for each {name}", PlotStatement(table.name, other, by=name))
-        for other in numbers[:2]
-    ]
+    return [Offer(f"Plot {other} for each {name}", PlotStatement(table.name, other, by=name)) for other in numbers[:2]]
 
 
 VERB = Verb(
@@ -309,13 +292,15 @@ VERB = Verb(
     offers=offers,
     examples=(
         PlotStatement(table="bushes", what="pluck mass", by="netting", colour="grade", bins=4.0),
+        PlotStatement(table="bushes", what="leaf mass", against="leaf length", shape="scatter", colour="cultivar"),
         PlotStatement(
-            table="bushes", what="leaf mass", against="leaf length", shape="scatter",
-            colour="cultivar",
-        ),
-        PlotStatement(
-            table="bushes", what="leaf length", by="cultivar", shape="histogram", scale="percent",
-            cut=60.0, marks=("boxes", "mean"),
+            table="bushes",
+            what="leaf length",
+            by="cultivar",
+            shape="histogram",
+            scale="percent",
+            cut=60.0,
+            marks=("boxes", "mean"),
         ),
         PlotStatement(table="bushes", what="grade", by="netting", shape="bars stacked to 100 %"),
         PlotStatement(table="visits", what="visitors", against="month", shape="line"),
@@ -329,7 +314,8 @@ VERB = Verb(
         "also": "Further number columns, each with a panel or a colour of its own.",
         "hidden": "Levels of the colour that are left out of the picture.",
         "tints": "Colours picked for entries of the legend, such as “blue: fine”; colours: "
-        + ", ".join(CATEGORY_NAMES) + ".",
+        + ", ".join(CATEGORY_NAMES)
+        + ".",
         "against": "With “scatter” and “line”: what goes along the horizontal axis.",
         "by": "A category column: a panel, or a bar, for each level. None for all together.",
         "and_by": "A second category: a column of panels for each level.",
@@ -356,4 +342,4 @@ VERB = Verb(
         "heading": "A title above the picture.",
         "shape": "How rows are shown; which fit depends on the kinds of the columns.",
     },
-)  # fmt: skip
+)

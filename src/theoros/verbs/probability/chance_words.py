@@ -70,9 +70,8 @@ class PartRow:
 
 
 def parts_table(
-    s: ProbabilityStatement, rows: Sequence[PartRow | None], each: str, hint: str,
-    more: Sequence[Heading] = (),
-) -> ResultTable:  # fmt: skip
+    s: ProbabilityStatement, rows: Sequence[PartRow | None], each: str, hint: str, more: Sequence[Heading] = ()
+) -> ResultTable:
     """A row for each part (None where it is not understood), and one to type another.
 
     `each` is what repetitions are called, `hint` an example of a part.
@@ -89,9 +88,14 @@ def parts_table(
     for at, (text, row) in enumerate(zip(s.parts, rows, strict=True)):
         slot, letter = f"parts.{at}", LETTERS[at % 26]
         if row is None:
-            cells = (Cell(letter), Cell(text, text, tone="bad", edits=slot),
-                     Cell("not understood", tone="bad"), Cell("–"), Cell("–"),
-                     *(Cell("–") for _ in more))  # fmt: skip
+            cells = (
+                Cell(letter),
+                Cell(text, text, tone="bad", edits=slot),
+                Cell("not understood", tone="bad"),
+                Cell("–"),
+                Cell("–"),
+                *(Cell("–") for _ in more),
+            )
             made.append(FigureRow(cells))
             continue
         cells = (

@@ -19,10 +19,13 @@ MOST_SEED = 2**31 - 1
 def check_slots(s: ProbabilityStatement) -> tuple[Slot, ...]:
     """How many are drawn, and from which seed."""
     options = [
-        Option(size, f"draw {whole(size)}" if size else "none",
-               help="Repetitions are drawn, and those counted in which a part comes true.")
+        Option(
+            size,
+            f"draw {whole(size)}" if size else "none",
+            help="Repetitions are drawn, and those counted in which a part comes true.",
+        )
         for size in SIZES
-    ]  # fmt: skip
+    ]
     made = [choice_slot("simulated", "simulated check", s.simulated, options)]
     if s.simulated:
         holds = TypeNumber(0, MOST_SEED, whole=True, help="The same seed, the same draws.")
@@ -31,8 +34,9 @@ def check_slots(s: ProbabilityStatement) -> tuple[Slot, ...]:
 
 
 def check_heading(s: ProbabilityStatement) -> Heading:
-    return Heading("drawn", f"of {whole(s.simulated)} drawn", numeric=False,
-                   help="In so many simulated repetitions it came true.")  # fmt: skip
+    return Heading(
+        "drawn", f"of {whole(s.simulated)} drawn", numeric=False, help="In so many simulated repetitions it came true."
+    )
 
 
 def check_cell(some: int, of: int) -> Cell:

@@ -121,9 +121,5 @@ def turned_into(situation: Situation, kind: str, place: Place) -> Situation:
     """Another situation, with the fields of the same name taken along where they fit."""
     cls: Any = situations()[kind]
     have, want = field_types(type(situation)), field_types(cls)
-    kept = {
-        name: getattr(situation, name)
-        for name, hint in want.items()
-        if have.get(name) == hint
-    }  # fmt: skip
+    kept = {name: getattr(situation, name) for name, hint in want.items() if have.get(name) == hint}
     return cls(**kept).filled(place)  # type: ignore[no-any-return]

@@ -32,12 +32,7 @@ from theoros.verbs.probability.families.normal import NormalMeasure
 from theoros.verbs.probability.outcomes.tree import TreeOfStages
 from theoros.verbs.probability.outcomes.two_way import TwoWayTable
 from theoros.verbs.probability.simulated import check_slots
-from theoros.verbs.probability.situation import (
-    NotUnderstood,
-    Situation,
-    situations,
-    turned_into,
-)
+from theoros.verbs.probability.situation import NotUnderstood, Situation, situations, turned_into
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Draft
@@ -74,10 +69,7 @@ class ProbabilityStatement(Statement):
         return Place(tables, self.table, "situation.")
 
     def phrase(self, tables: Tables) -> Phrase:
-        kinds = tuple(
-            Option(kind, cls.label, cls.detail, cls.help, cls.group)
-            for kind, cls in situations().items()
-        )
+        kinds = tuple(Option(kind, cls.label, cls.detail, cls.help, cls.group) for kind, cls in situations().items())
         kind = choice_slot("situation", "the situation", self.situation.kind, kinds)
         return self.situation.sentence(self, kind, self.place(tables))
 
@@ -86,10 +78,7 @@ class ProbabilityStatement(Statement):
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
         per = TypeNumber(1, 10**9, whole=True, help="Of how many it is said how many there are.")
-        made = [
-            *self.situation.settings(self, self.place(tables)),
-            number_slot("per", "said of", self.per, per),
-        ]
+        made = [*self.situation.settings(self, self.place(tables)), number_slot("per", "said of", self.per, per)]
         made += check_slots(self)
         reason = TypeText("Why the conditions hold; it stands in the report.", longest=500)
         if self.situation.demands():
@@ -173,28 +162,35 @@ VERB = Verb(
     order=30,
     examples=(
         ProbabilityStatement(
-            situation=BinomialCount(12, 0.85), counts="sound seals", each="crate",
-            parts=("exactly 11", "no more than 8", "more than 8", "from 9 to 11"), chosen=3,
+            situation=BinomialCount(12, 0.85),
+            counts="sound seals",
+            each="crate",
+            parts=("exactly 11", "no more than 8", "more than 8", "from 9 to 11"),
+            chosen=3,
         ),
         ProbabilityStatement(
-            situation=NormalMeasure(62.0, 9.5), counts="leaf length", each="leaf", unit="mm",
+            situation=NormalMeasure(62.0, 9.5),
+            counts="leaf length",
+            each="leaf",
+            unit="mm",
             parts=("more than 75", "between 55 and 70", "top 10 %"),
         ),
         ProbabilityStatement(situation=StudentCurve(14.0), parts=("both tails 0.05", "X > 2.31")),
         ProbabilityStatement(
-            table="bushes", parts=("netted and fine", "fine given open"),
+            table="bushes",
+            parts=("netted and fine", "fine given open"),
             situation=TwoWayTable(data=TwoCategories(what="netting", by="grade")),
         ),
         ProbabilityStatement(
             situation=TreeOfStages("mite, no mite", "spotted, clean", chances=(0.02, 0.9, 0.15)),
-            each="leaf", parts=("spotted", "mite given spotted"),
+            each="leaf",
+            parts=("spotted", "mite given spotted"),
         ),
     ),
-    methods=lambda: [(cls.label.split(",")[0], cls.help, "situation", kind)
-                     for kind, cls in situations().items()],
+    methods=lambda: [(cls.label.split(",")[0], cls.help, "situation", kind) for kind, cls in situations().items()],
     slot_help={
-        "situation": "The distribution with its parameters, as {\"kind\": \"binomial\", \"n\": 12, "
-        "\"p\": 0.85}, or what events come from. Kinds: see “Situations” below.",
+        "situation": 'The distribution with its parameters, as {"kind": "binomial", "n": 12, '
+        '"p": 0.85}, or what events come from. Kinds: see “Situations” below.',
         "counts": "What X counts or measures, in words.",
         "each": "What one repetition is, such as “crate”.",
         "unit": "The unit of what X measures.",
@@ -210,4 +206,4 @@ VERB = Verb(
         "simulated": "How many repetitions are drawn as a check: 0, 100, 1000, 10000 or 100000.",
         "seed": "The seed that they are drawn from.",
     },
-)  # fmt: skip
+)

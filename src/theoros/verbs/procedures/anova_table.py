@@ -31,16 +31,23 @@ def anova_table(sources: Sequence[Source], title: str = "analysis of variance") 
     for one in sources:
         tested = one.f is not None and one.p is not None
         rows.append(
-            FigureRow((
-                Cell(one.name, one.name), cell(one.ss, significant(one.ss, 6)), cell(one.df),
-                cell(one.ss / one.df, significant(one.ss / one.df, 5)) if one.mean else blank,
-                cell(one.f, statistic(one.f)) if tested and one.f is not None else blank,
-                cell(one.p, p_value(one.p)) if tested and one.p is not None else blank,
-            ))
-        )  # fmt: skip
+            FigureRow(
+                (
+                    Cell(one.name, one.name),
+                    cell(one.ss, significant(one.ss, 6)),
+                    cell(one.df),
+                    cell(one.ss / one.df, significant(one.ss / one.df, 5)) if one.mean else blank,
+                    cell(one.f, statistic(one.f)) if tested and one.f is not None else blank,
+                    cell(one.p, p_value(one.p)) if tested and one.p is not None else blank,
+                )
+            )
+        )
     headings = (
-        Heading("source", "source", numeric=False), Heading("ss", "sum of squares"),
-        Heading("df", "df"), Heading("ms", "mean square"), Heading("F", "F"),
+        Heading("source", "source", numeric=False),
+        Heading("ss", "sum of squares"),
+        Heading("df", "df"),
+        Heading("ms", "mean square"),
+        Heading("F", "F"),
         Heading("p", "p-value"),
-    )  # fmt: skip
+    )
     return ResultTable("anova", headings, tuple(rows), title)

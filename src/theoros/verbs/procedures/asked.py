@@ -79,10 +79,7 @@ def _independence(statement: ByProcedure, data: Any) -> Asked:
         line = f"the {whole} are independent of each other{reason}"
         return Asked("holds", f"As you say, {line}.", line, choices)
     if said == "no":
-        line = (
-            f"the {whole} depend on each other, which no way here allows for: p can be far too "
-            f"small"
-        )
+        line = f"the {whole} depend on each other, which no way here allows for: p can be far too small"
         return Asked("fails", f"As you say, {line}.", line, choices)
     text = f"Does one of the {whole} tell anything about another, beyond what is asked?"
     line = f"whether the {whole} are independent has still to be said"

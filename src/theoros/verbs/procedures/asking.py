@@ -67,9 +67,7 @@ class ByProcedure(Statement):
             known.append((self.way, procedures(self.purpose)))  # type: ignore[arg-type]
         for name, there in known:
             if name not in there:
-                raise StatementError(
-                    f"{self.verb}: there is no “{shortened(name)}”. There are: {', '.join(there)}."
-                )
+                raise StatementError(f"{self.verb}: there is no “{shortened(name)}”. There are: {', '.join(there)}.")
 
     @property
     def about(self) -> Parameter:
@@ -161,9 +159,10 @@ class ByProcedure(Statement):
         """A question that a way which takes other data is about, with such data."""
         made = replace(self, parameter=way.compares[0], way=way.name)
         fitting = [
-            (cls.typed != self.data.typed, kind) for kind, cls in data_kinds().items()
+            (cls.typed != self.data.typed, kind)
+            for kind, cls in data_kinds().items()
             if cls.family in way.families and (way.from_figures or not cls.bare())
-        ]  # fmt: skip
+        ]
         kind = min(fitting, key=lambda one: one[0])[1]
         made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
         return made.turned_from(self).mend("way", tables)
@@ -184,11 +183,7 @@ class ByProcedure(Statement):
         """With a way and a parameter that fit the data and each other; the slot just set leads."""
         made, notes = self, []
         typed, family, purpose = self.data.bare(), self.family, self.purpose
-        known = [
-            one.name
-            for one in parameters_for(family, typed=typed)
-            if one.name in compared(family, purpose)
-        ]
+        known = [one.name for one in parameters_for(family, typed=typed) if one.name in compared(family, purpose)]
         if made.parameter not in known and known:
             made = replace(made, parameter=known[0])
             if typed and parameters()[known[0]].kin == self.about.kin:
@@ -214,8 +209,7 @@ class ByProcedure(Statement):
             return replace(made, parameter=own.compares[0]), notes
         made = replace(made, way=default)
         notes.append(
-            f"{own.label} {self.said_of_ways} {plural(own.compares[0])}, so the way became "
-            f"{made.procedure.inline}."
+            f"{own.label} {self.said_of_ways} {plural(own.compares[0])}, so the way became {made.procedure.inline}."
         )
         return made, notes
 
@@ -224,10 +218,9 @@ class ByProcedure(Statement):
     def way_slot(self) -> Slot:
         """The ways that fit, with what each is about."""
         options = tuple(
-            Option(way.name, way.inline,
-                   f"{self.said_of_ways} {' or '.join(map(plural, way.compares))}", way.help)
+            Option(way.name, way.inline, f"{self.said_of_ways} {' or '.join(map(plural, way.compares))}", way.help)
             for way in self.ways(kin=self.about.kin)
-        )  # fmt: skip
+        )
         return choice_slot("way", "way", self.way, options)
 
     def swapped(self) -> Self:

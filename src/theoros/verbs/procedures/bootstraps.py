@@ -42,19 +42,33 @@ def _shifted(question: Question) -> Simulated:
         return with_values(data, [moved[places[at]]])
 
     return Simulated(
-        resampled(moved, centre), values.size, seen,
+        resampled(moved, centre),
+        values.size,
+        seen,
         f"{values.size} values are drawn with replacement from the moved sample",
-        axis=f"{name} of a sample from the moved one", said=said, lines=lines, places=places,
-        noun="sample", around=null, resolution=ties_within(moved), estimate=seen,
+        axis=f"{name} of a sample from the moved one",
+        said=said,
+        lines=lines,
+        places=places,
+        noun="sample",
+        around=null,
+        resolution=ties_within(moved),
+        estimate=seen,
         again=again,
-    )  # fmt: skip
+    )
 
 
 PROCEDURES = (
     Procedure(
-        "shifted bootstrap", "Bootstrap moved to H₀",
+        "shifted bootstrap",
+        "Bootstrap moved to H₀",
         "Samples drawn from the sample, once it is moved to the claimed value.",
-        ("one sample",), ("mean", "median"), ("pull", "plenty"), ByChance(_shifted), order=5,
-        simulated=True, settings=CHANCE,
+        ("one sample",),
+        ("mean", "median"),
+        ("pull", "plenty"),
+        ByChance(_shifted),
+        order=5,
+        simulated=True,
+        settings=CHANCE,
     ),
-)  # fmt: skip
+)

@@ -12,14 +12,7 @@ from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.procedures.counts import mcnemar
 from theoros.numeric.procedures.shares import exact_share
 from theoros.verbs.data.samples import TwoWayCounts
-from theoros.verbs.procedures.procedure import (
-    Effect,
-    Procedure,
-    ProcedureFails,
-    Question,
-    Result,
-    Steps,
-)
+from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
 from theoros.verbs.procedures.tails import result_of
 
 FEW_CHANGED = 25
@@ -32,9 +25,7 @@ def changed(data: TwoWayCounts) -> tuple[int, int]:
         raise ProcedureFails("is worked out for two levels: leave out or merge the others")
     same = set(data.rows) == set(data.columns)
     if not same and data.named:
-        raise ProcedureFails(
-            f"needs the same two levels in {data.names[0]} and {data.names[1]}, for the same cases"
-        )
+        raise ProcedureFails(f"needs the same two levels in {data.names[0]} and {data.names[1]}, for the same cases")
     (_, b), (c, _) = data.counts.tolist()
     if same and data.rows != data.columns:  # the columns stand the other way round
         (b, _), (_, c) = data.counts.tolist()
@@ -55,10 +46,7 @@ def _mcnemar(question: Question) -> Steps:
     letters = "(|b − c| − 1)^{2}" if corrected else "(b − c)^{2}"
     lines: tuple[str | Formula, ...] = (
         _said(b, c),
-        *formulas(
-            f"χ^{{2}} = {letters} / (b + c)",
-            f"χ^{{2}} = {top} / ({b} + {c}) = {statistic(found.statistic, 1)}",
-        ),
+        *formulas(f"χ^{{2}} = {letters} / (b + c)", f"χ^{{2}} = {top} / ({b} + {c}) = {statistic(found.statistic, 1)}"),
     )
     few = f"Only {b + c} cases changed; with fewer than {FEW_CHANGED} the exact way is the surer."
     yield result_of(
@@ -79,15 +67,25 @@ def _exact(question: Question) -> Steps:
     found = exact_share(b, b + c, 0.5, "different")
     law = f"Of {b + c} cases that changed, b is binomial with p = 1/2 under H_{{0}}."
     seen = f"b = {whole(b)}"
-    yield Result(
-        estimate=math.nan, statistic=float(b), statistic_text=f"b = {b}, c = {c}",
-        distribution=found.law, seen=float(b), seen_text=seen, region=found.region, p=found.p,
-        figures={"b": float(b), "c": float(c), "p": found.p}, effects=_odds(b, c),
-        working=(Step("Statistic", (_said(b, c),)),
-                 Step("p-value", (law, formula(p_equals(found.p))))),
-        axis=f"b, of {b + c} that changed", least_p=min(1.0, 2 * 0.5 ** (b + c)),
-        too_few="changes",
-    ), 1.0  # fmt: skip
+    yield (
+        Result(
+            estimate=math.nan,
+            statistic=float(b),
+            statistic_text=f"b = {b}, c = {c}",
+            distribution=found.law,
+            seen=float(b),
+            seen_text=seen,
+            region=found.region,
+            p=found.p,
+            figures={"b": float(b), "c": float(c), "p": found.p},
+            effects=_odds(b, c),
+            working=(Step("Statistic", (_said(b, c),)), Step("p-value", (law, formula(p_equals(found.p))))),
+            axis=f"b, of {b + c} that changed",
+            least_p=min(1.0, 2 * 0.5 ** (b + c)),
+            too_few="changes",
+        ),
+        1.0,
+    )
 
 
 PROCEDURES = (

@@ -9,15 +9,7 @@ from typing import Any
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import (
-    bracketed,
-    exact,
-    number,
-    p_equals,
-    significant,
-    statistic,
-    whole,
-)
+from theoros.answer.wording import bracketed, exact, number, p_equals, significant, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.correlation import kendall, orders_law, pearson
@@ -27,14 +19,7 @@ from theoros.numeric.procedures.ranks import average_ranks
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.samples import Associated, NumberPairs
 from theoros.verbs.procedures.effects import word
-from theoros.verbs.procedures.procedure import (
-    Effect,
-    Procedure,
-    ProcedureFails,
-    Question,
-    Result,
-    Steps,
-)
+from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
 from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.tails import result_of
 
@@ -62,9 +47,13 @@ def _against_none(question: Question) -> None:
 
 
 def _t_result(
-    question: Question, r: float, n: int, lines: list[str | Formula], name: str,
+    question: Question,
+    r: float,
+    n: int,
+    lines: list[str | Formula],
+    name: str,
     interval: tuple[float, float] | None = None,
-) -> Result:  # fmt: skip
+) -> Result:
     """t = r √((n − 2)/(1 − r²)), with n − 2 degrees of freedom."""
     if abs(r) >= 1 - 1e-15:
         raise ProcedureFails("the pairs lie on a line exactly, so that there is nothing to test")
@@ -76,11 +65,19 @@ def _t_result(
         f"df = {n} − 2 = {df}",
     )
     return result_of(
-        question, StudentT(df), t, "t", lines, estimate=r, axis=f"t, {df} degrees of freedom",
+        question,
+        StudentT(df),
+        t,
+        "t",
+        lines,
+        estimate=r,
+        axis=f"t, {df} degrees of freedom",
         text=f"{name} = {number(r, 3)}, t = {statistic(t)}, df {df}",
-        figures={"r": r, "t": t, "df": float(df)}, with_df=f" {{with}} df = {df}",
-        effects=(Effect(name, r, word(r, CUTS)),), interval=interval,
-    )  # fmt: skip
+        figures={"r": r, "t": t, "df": float(df)},
+        with_df=f" {{with}} df = {df}",
+        effects=(Effect(name, r, word(r, CUTS)),),
+        interval=interval,
+    )
 
 
 def _pearson(question: Question) -> Steps:
@@ -111,10 +108,17 @@ def _fisher(question: Question, data: Associated, interval: tuple[float, float] 
         f"√({n} − 3) = {statistic(z, 1)}",
     )
     return result_of(
-        question, Normal(), z, "z", lines, estimate=data.r, axis="z",
-        text=f"r = {number(data.r, 3)}, z = {statistic(z)}", figures={"r": data.r, "z": z},
+        question,
+        Normal(),
+        z,
+        "z",
+        lines,
+        estimate=data.r,
+        axis="z",
+        text=f"r = {number(data.r, 3)}, z = {statistic(z)}",
+        figures={"r": data.r, "z": z},
         interval=interval,
-    )  # fmt: skip
+    )
 
 
 def _spearman(question: Question) -> Steps:
@@ -136,8 +140,7 @@ def _kendall(question: Question) -> Steps:
         raise ProcedureFails(f"is worked out up to {whole(MOST_PAIRS)} pairs")
     tau, z = kendall(data.x, data.y)
     lines: list[str | Formula] = [
-        "Count the pairs of cases that are in the same order in both, less those in opposite "
-        "order.",
+        "Count the pairs of cases that are in the same order in both, less those in opposite order.",
         formula(f"τ = {number(tau, 4)}"),
     ]
     tied = min(np.unique(data.x).size, np.unique(data.y).size) < data.n
@@ -145,12 +148,22 @@ def _kendall(question: Question) -> Steps:
         yield _counted(question, data.n, tau, lines), 1.0
         return
     lines.append(formula(f"z = {statistic(z, 1)}"))
-    yield result_of(
-        question, Normal(), z, "z", lines, estimate=tau, axis="z",
-        text=f"τ = {number(tau, 3)}, z = {statistic(z)}", figures={"tau": tau, "z": z},
-        effects=(Effect("Kendall’s τ", tau),),
-        remarks=("The p-value comes from the normal curve, without continuity correction.",),
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            Normal(),
+            z,
+            "z",
+            lines,
+            estimate=tau,
+            axis="z",
+            text=f"τ = {number(tau, 3)}, z = {statistic(z)}",
+            figures={"tau": tau, "z": z},
+            effects=(Effect("Kendall’s τ", tau),),
+            remarks=("The p-value comes from the normal curve, without continuity correction.",),
+        ),
+        1.0,
+    )
 
 
 def _counted(question: Question, n: int, tau: float, lines: list[str | Formula]) -> Result:
@@ -165,14 +178,21 @@ def _counted(question: Question, n: int, tau: float, lines: list[str | Formula])
         how = "Exact: every order of the values is counted, each as likely under H_{0}."
         working.append(Step("p-value", (how, formula(p_equals(p)))))
     return Result(
-        estimate=tau, statistic=s, statistic_text=f"τ = {number(tau, 3)}, {said}",
-        distribution=law, seen=s, seen_text=said, region=region, p=p,
+        estimate=tau,
+        statistic=s,
+        statistic_text=f"τ = {number(tau, 3)}, {said}",
+        distribution=law,
+        seen=s,
+        seen_text=said,
+        region=region,
+        p=p,
         figures={"tau": tau, "S": s} | ({"p": p} if p is not None else {}),
-        working=tuple(working), axis="S, pairs in the same order less those in opposite order",
+        working=tuple(working),
+        axis="S, pairs in the same order less those in opposite order",
         effects=(Effect("Kendall’s τ", tau),),
         least_p=law.least_tail(question.alternative) if question.alternative else 0.0,
         too_few="values",
-    )  # fmt: skip
+    )
 
 
 def _slope(question: Question) -> Steps:
@@ -227,13 +247,20 @@ def _shuffled(question: Question) -> Simulated:
     letter, name = ("b", "slope") if sloped else ("r", "r")
     said = f"{letter} = {significant(seen, 4) if sloped else number(seen, 3)}"
     return Simulated(
-        make, data.n, seen,
+        make,
+        data.n,
+        seen,
         "the values of one number are given to the cases anew, by chance",
-        axis=f"{name} of shuffled pairs", said=said, seen_text=said,
+        axis=f"{name} of shuffled pairs",
+        said=said,
+        seen_text=said,
         lines=(formula(f"{letter} = {significant(seen, 5) if sloped else number(seen, 4)}"),),
-        places=_places(seen) if sloped else 3, resolution=1e-12 * max(1.0, abs(seen)),
-        estimate=seen, figures={name: seen}, again=again,
-    )  # fmt: skip
+        places=_places(seen) if sloped else 3,
+        resolution=1e-12 * max(1.0, abs(seen)),
+        estimate=seen,
+        figures={name: seen},
+        again=again,
+    )
 
 
 def _places(value: float) -> int:

@@ -30,17 +30,19 @@ def result_of(way: Procedure, ask: Ask, mend: Mend = as_found) -> Result | str:
 
 
 def in_drafts(
-    ways: Sequence[Procedure], chosen: str, ask: Ask, write: Callable[[Results], Answer],
-    doing: str, mend: Mend = as_found,
-) -> Generator[Draft, None, Results]:  # fmt: skip
+    ways: Sequence[Procedure],
+    chosen: str,
+    ask: Ask,
+    write: Callable[[Results], Answer],
+    doing: str,
+    mend: Mend = as_found,
+) -> Generator[Draft, None, Results]:
     """Answers with whatever results are there; of the simulations, the one that was chosen first.
 
     `doing` says what is being done meanwhile, `mend` puts right what a procedure cannot know.
     Returns the results, for what is to follow from them.
     """
-    results: Results = {
-        way.name: WAITING if way.simulated else result_of(way, ask, mend) for way in ways
-    }
+    results: Results = {way.name: WAITING if way.simulated else result_of(way, ask, mend) for way in ways}
     simulated = sorted((way for way in ways if way.simulated), key=lambda w: w.name != chosen)
     if simulated:
         yield Draft(write(results), 0.0, doing)

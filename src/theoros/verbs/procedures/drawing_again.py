@@ -11,15 +11,7 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.resampling.bootstrap import drawn_places, places_of
 from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.verbs.data.groups import Group, Split
-from theoros.verbs.data.samples import (
-    NumberPairs,
-    OneSample,
-    Paired,
-    Sample,
-    SeveralSamples,
-    TwoSamples,
-    typed_sample,
-)
+from theoros.verbs.data.samples import NumberPairs, OneSample, Paired, Sample, SeveralSamples, TwoSamples, typed_sample
 from theoros.verbs.data.shares import Share, Shares
 
 if TYPE_CHECKING:
@@ -31,10 +23,9 @@ def resample_of(data: Any, drawn: Drawn, number: int, seed: int) -> Any:
     block = block_size(drawn.size)
     if isinstance(data, Shares):
         rng = generator(seed, (number - 1) // block)
-        return with_counts(data, [
-            int(rng.binomial(one.n, one.value, size=block)[(number - 1) % block])
-            for one in data.of
-        ])  # fmt: skip
+        return with_counts(
+            data, [int(rng.binomial(one.n, one.value, size=block)[(number - 1) % block]) for one in data.of]
+        )
     sizes = [drawn.samples[0].size] if drawn.together else [one.size for one in drawn.samples]
     return with_places(data, places_of(number, seed, block, sizes))
 
@@ -81,17 +72,13 @@ def _normal(one: Sample, rng: np.random.Generator) -> Sample:
 def with_values(data: Any, values: Sequence[Floats]) -> Any:
     """The data with other values in their samples, as many as there were."""
     made = [
-        Sample(one.label, one.phrase, new, one.rows, one.many)
-        for one, new in zip(data.samples, values, strict=True)
+        Sample(one.label, one.phrase, new, one.rows, one.many) for one, new in zip(data.samples, values, strict=True)
     ]
     return _with_samples(data, made)
 
 
 def _with_samples(data: Any, made: list[Sample]) -> Any:
-    groups = tuple(
-        Group(one.label if len(made) > 1 else "", one.phrase, one.values, one.rows, 0)
-        for one in made
-    )
+    groups = tuple(Group(one.label if len(made) > 1 else "", one.phrase, one.values, one.rows, 0) for one in made)
     cases = None if data.typed else Split(groups, ())
     if isinstance(data, TwoSamples):
         return replace(data, first=made[0], second=made[1], cases=cases)

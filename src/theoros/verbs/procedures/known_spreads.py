@@ -22,9 +22,9 @@ def known_spreads(s: ByProcedure) -> list[Slot]:
         names.append(("other_sigma", "σ of the second, if known", s.other_sigma))
     return [
         replace(
-            number_slot(name, label, value, holds,
-                        exact(value) if value is not None else "unknown"),
-            group="known spread", changed=value is not None or asked,
+            number_slot(name, label, value, holds, exact(value) if value is not None else "unknown"),
+            group="known spread",
+            changed=value is not None or asked,
         )
         for name, label, value in names
-    ]  # fmt: skip
+    ]

@@ -205,9 +205,7 @@ def procedures(purpose: Purpose = "test") -> Mapping[str, Procedure]:
     return {one.name: one for one in listed_in(_HOMES[purpose], "PROCEDURES")}
 
 
-def procedures_for(
-    family: Family, *, typed: bool = False, kin: str = "", purpose: Purpose = "test"
-) -> list[Procedure]:
+def procedures_for(family: Family, *, typed: bool = False, kin: str = "", purpose: Purpose = "test") -> list[Procedure]:
     """Those that fit the data, and typed figures where there are no rows.
 
     With `kin`, only those about parameters of that kin.
@@ -221,9 +219,7 @@ def procedures_for(
     ]
 
 
-def suggested(
-    ways: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]
-) -> Procedure | None:
+def suggested(ways: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]) -> Procedure | None:
     """The first way to the question that was asked whose conditions do not fail.
 
     What is for judgement is no reason to turn to another way: the larger a sample, the less a
@@ -237,15 +233,11 @@ def suggested(
 @cache
 def compared(family: Family | None = None, purpose: Purpose = "test") -> tuple[str, ...]:
     """The parameters that some procedure, or some for these data, is about, by name."""
-    found = [
-        one for one in procedures(purpose).values() if family is None or family in one.families
-    ]
+    found = [one for one in procedures(purpose).values() if family is None or family in one.families]
     return tuple(dict.fromkeys(name for one in found for name in one.compares))
 
 
-def default_procedure(
-    parameter: str, family: Family, *, typed: bool = False, purpose: Purpose = "test"
-) -> str:
+def default_procedure(parameter: str, family: Family, *, typed: bool = False, purpose: Purpose = "test") -> str:
     """The first that is about this parameter; empty where there is none."""
     fitting = procedures_for(family, typed=typed, purpose=purpose)
     return next((one.name for one in fitting if parameter in one.compares), "")
@@ -256,6 +248,5 @@ def kinds_for(parameter: Parameter, purpose: Purpose = "test") -> list[str]:
     return [
         kind
         for kind, cls in data_kinds().items()
-        if procedures_for(cls.family, typed=cls.bare(), kin=parameter.kin, purpose=purpose)
-        and not cls.stands_for
+        if procedures_for(cls.family, typed=cls.bare(), kin=parameter.kin, purpose=purpose) and not cls.stands_for
     ]

@@ -7,43 +7,25 @@ from dataclasses import replace
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import (
-    counted,
-    exact,
-    number,
-    p_equals,
-    statistic,
-    taken_off,
-    unmarked,
-)
+from theoros.answer.wording import counted, exact, number, p_equals, statistic, taken_off, unmarked
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
-from theoros.numeric.procedures.ranks import (
-    RankTest,
-    hodges_lehmann,
-    rank_sum,
-    signed_rank,
-    walsh_median,
-)
+from theoros.numeric.procedures.ranks import RankTest, hodges_lehmann, rank_sum, signed_rank, walsh_median
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.effects import rank_biserial
-from theoros.verbs.procedures.procedure import (
-    Effect,
-    Procedure,
-    ProcedureFails,
-    Question,
-    Result,
-    Steps,
-)
+from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
 
 
 def _rank_sum(question: Question) -> Steps:
     data: TwoSamples = question.data
     try:
         found = rank_sum(
-            data.first.values, data.second.values, question.null, question.alternative,
+            data.first.values,
+            data.second.values,
+            question.null,
+            question.alternative,
             continuity=question.settings.continuity,
-        )  # fmt: skip
+        )
     except TooFewValues:
         raise ProcedureFails("needs a value in each group") from None
     except NoSpread:
@@ -56,8 +38,7 @@ def _rank_sum(question: Question) -> Steps:
         f"Rank all {n1 + n2} values together{shift}, ties sharing the average rank.",
         formula(f"W = {{sum of the ranks of {one}}} = {_half(w)}"),
         formula(
-            f"U = W − (n_{{{one}}} (n_{{{one}}} + 1)) / 2 = {_half(w)} − ({n1} × {n1 + 1})/2 "
-            f"= {_half(found.statistic)}"
+            f"U = W − (n_{{{one}}} (n_{{{one}}} + 1)) / 2 = {_half(w)} − ({n1} × {n1 + 1})/2 = {_half(found.statistic)}"
         ),
         f"U counts the pairs in which {one} is the larger, of {n1} × {n2} = {n1 * n2}.",
     )
@@ -66,9 +47,7 @@ def _rank_sum(question: Question) -> Steps:
         shift_seen = hodges_lehmann(data.first.values, data.second.values)
         if shift_seen is not None:
             effects += (Effect("Hodges–Lehmann shift", shift_seen),)
-    yield replace(
-        _result(question, found, "U", lines, f"U for {one} against {two}"), effects=effects
-    ), 1.0  # fmt: skip
+    yield replace(_result(question, found, "U", lines, f"U for {one} against {two}"), effects=effects), 1.0
 
 
 def _signed_rank(question: Question) -> Steps:
@@ -76,26 +55,20 @@ def _signed_rank(question: Question) -> Steps:
     what = "difference" if isinstance(data, Paired) else "value"
     try:
         found = signed_rank(
-            data.single.values, question.null, question.alternative,
-            continuity=question.settings.continuity,
-        )  # fmt: skip
+            data.single.values, question.null, question.alternative, continuity=question.settings.continuity
+        )
     except NoSpread:
         raise ProcedureFails(f"every {what} is {exact(question.null)}") from None
     pairs = isinstance(data, Paired)
     out = (
-        f"{counted(found.dropped, 'pair')} with a difference of"
-        if pairs
-        else (f"{counted(found.dropped, 'value')} of")
+        f"{counted(found.dropped, 'pair')} with a difference of" if pairs else (f"{counted(found.dropped, 'value')} of")
     )
     left = (f"Leave out {out} exactly {exact(question.null)}; n = {found.n[0]} remain.",)
     sizes = "the differences" if pairs else f"the differences from {exact(question.null)}"
     lines = (
         *(left if found.dropped else ()),
-        f"Rank the sizes of {sizes}{_from_null(question) if pairs else ''}, ties sharing the "
-        f"average rank.",
-        formula(
-            f"W⁺ = {{sum of the ranks of the positive differences}} = {_half(found.statistic)}"
-        ),
+        f"Rank the sizes of {sizes}{_from_null(question) if pairs else ''}, ties sharing the average rank.",
+        formula(f"W⁺ = {{sum of the ranks of the positive differences}} = {_half(found.statistic)}"),
     )
     made = _result(question, found, "W⁺", lines, "W⁺, ranks of the positive differences")
     yield replace(made, effects=_about_signed(question, found)), 1.0
@@ -109,9 +82,7 @@ def _about_signed(question: Question, found: RankTest) -> tuple[Effect, ...]:
     return effects if middle is None else (*effects, Effect("Hodges–Lehmann estimate", middle))
 
 
-def _result(
-    question: Question, found: RankTest, symbol: str, lines: tuple[str | Formula, ...], axis: str
-) -> Result:
+def _result(question: Question, found: RankTest, symbol: str, lines: tuple[str | Formula, ...], axis: str) -> Result:
     seen = f"{symbol} = {_half(found.statistic)}"
     remarks, working = [], [Step("Statistic", lines)]
     continuity, p = question.settings.continuity, found.p
@@ -149,10 +120,7 @@ def _result(
             what = f"{'is' if one else 'are'} exactly {exact(question.null)}"
         elif not question.null:
             what = f"{'has' if one else 'have'} no difference"
-        remarks.append(
-            f"{counted(found.dropped, noun)} {what} and {'is' if one else 'are'} left out of the "
-            f"ranking."
-        )
+        remarks.append(f"{counted(found.dropped, noun)} {what} and {'is' if one else 'are'} left out of the ranking.")
     figures = {
         "statistic": found.statistic,
         "z": found.z,
@@ -166,12 +134,21 @@ def _result(
     if found.null is None:
         axis, at, said = "z", found.z, f"z = {statistic(found.z)}"
     return Result(
-        estimate=question.parameter.estimate(question.data), statistic=found.statistic,
-        statistic_text=seen, distribution=null, seen=at, seen_text=said, region=found.region, p=p,
-        figures=figures, working=tuple(working), remarks=tuple(remarks), axis=axis,
+        estimate=question.parameter.estimate(question.data),
+        statistic=found.statistic,
+        statistic_text=seen,
+        distribution=null,
+        seen=at,
+        seen_text=said,
+        region=found.region,
+        p=p,
+        figures=figures,
+        working=tuple(working),
+        remarks=tuple(remarks),
+        axis=axis,
         least_p=null.least_tail(question.alternative) if question.alternative else 0.0,
         too_few="values",
-    )  # fmt: skip
+    )
 
 
 def _from_null(question: Question) -> str:

@@ -56,10 +56,14 @@ def _analysis(question: Question) -> Steps:
 
 def _table(found: Repeated) -> ResultTable:
     cases = found.df_error // found.df_conditions
-    return anova_table((
-        Source("conditions", found.conditions, found.df_conditions, found.f, found.p),
-        Source("cases", found.cases, cases), Source("error", found.error, found.df_error),
-    ), "analysis of variance, repeated measures")  # fmt: skip
+    return anova_table(
+        (
+            Source("conditions", found.conditions, found.df_conditions, found.f, found.p),
+            Source("cases", found.cases, cases),
+            Source("error", found.error, found.df_error),
+        ),
+        "analysis of variance, repeated measures",
+    )
 
 
 def _pairs(question: Question, data: RepeatedSamples) -> tuple[Section, ...]:
@@ -82,8 +86,7 @@ def _friedman(question: Question) -> Steps:
         raise ProcedureFails("every case has the same value throughout") from None
     n, k = data.matrix.shape
     ranks = ", ".join(
-        f"{group.label} {number(rank, 2)}"
-        for group, rank in zip(data.groups, found.mean_ranks, strict=True)
+        f"{group.label} {number(rank, 2)}" for group, rank in zip(data.groups, found.mean_ranks, strict=True)
     )
     lines: list[str | Formula] = [
         f"Rank the {k} values of each of the {whole(n)} cases; mean ranks: {ranks}.",
@@ -91,19 +94,28 @@ def _friedman(question: Question) -> Steps:
         formula(f"χ^{{2}} = {statistic(found.statistic, 1)}"),
     ]
     kendall = found.statistic / (n * (k - 1))
-    yield result_of(
-        question, ChiSquare(found.df), found.statistic, "χ²", lines, upper=True,
-        estimate=math.nan, axis=f"χ², {found.df} degrees of freedom",
-        text=f"χ² = {statistic(found.statistic)}, df {found.df}",
-        figures={"chi_square": found.statistic, "df": float(found.df)},
-        with_df=f" {{with}} df = {found.df}",
-        sections=(
-            pairs_sections(question, data, "mean ranks, adjusted by Holm",
-                           ranked_within(found.mean_ranks, n))
-            if 2 < k <= MOST_GROUPS and question.in_full else ()
+    yield (
+        result_of(
+            question,
+            ChiSquare(found.df),
+            found.statistic,
+            "χ²",
+            lines,
+            upper=True,
+            estimate=math.nan,
+            axis=f"χ², {found.df} degrees of freedom",
+            text=f"χ² = {statistic(found.statistic)}, df {found.df}",
+            figures={"chi_square": found.statistic, "df": float(found.df)},
+            with_df=f" {{with}} df = {found.df}",
+            sections=(
+                pairs_sections(question, data, "mean ranks, adjusted by Holm", ranked_within(found.mean_ranks, n))
+                if 2 < k <= MOST_GROUPS and question.in_full
+                else ()
+            ),
+            effects=(Effect("Kendall’s W", kendall, word(kendall, (0.1, 0.3, 0.5))),),
         ),
-        effects=(Effect("Kendall’s W", kendall, word(kendall, (0.1, 0.3, 0.5))),),
-    ), 1.0  # fmt: skip
+        1.0,
+    )
 
 
 PROCEDURES = (

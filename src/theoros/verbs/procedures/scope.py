@@ -16,14 +16,11 @@ def got_check(sampling: str, noun: str) -> Check | None:
         "random sample": Check("holds", f"the {many} are a random sample"),
         "random assignment": Check("holds", f"the {many} were assigned to their groups at random"),
         "observed": Check(
-            "judge",
-            f"the {many} were taken as they came: would others like them have been as likely to be "
-            f"among them?",
+            "judge", f"the {many} were taken as they came: would others like them have been as likely to be among them?"
         ),
         "whole population": Check(
             "fails",
-            "the table is the whole population: its own figures answer the question, and there is "
-            "nothing to test",
+            "the table is the whole population: its own figures answer the question, and there is nothing to test",
         ),
     }
     return said.get(sampling)
@@ -38,8 +35,7 @@ def scope_of(sampling: str, data: Any) -> tuple[str, ...]:
         + ("." if alone else "; what causes a difference cannot be told from a sample alone."),
         "random assignment": f"Since the {many} were assigned at random, a difference that chance "
         f"does not explain is due to what was done to them.",
-        "observed": f"The {many} were observed as they came, so that another cause may stand "
-        f"behind a difference.",
+        "observed": f"The {many} were observed as they came, so that another cause may stand behind a difference.",
         "whole population": sentence_case(
             f"the {many} are all there are, so that a difference among them is simply there."
         ),

@@ -8,42 +8,20 @@ from typing import Any
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import ResultTable
-from theoros.answer.wording import (
-    number,
-    significant,
-    statistic,
-    whole,
-)
+from theoros.answer.wording import number, significant, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.fisher_f import FisherF
-from theoros.numeric.procedures.analysis_of_variance import (
-    OneWay,
-    kruskal_wallis,
-    one_way,
-    welch_anova,
-)
+from theoros.numeric.procedures.analysis_of_variance import OneWay, kruskal_wallis, one_way, welch_anova
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
-from theoros.numeric.procedures.pairwise import (
-    Pair,
-    dunn,
-    games_howell,
-    pooled_pairs,
-    tukey,
-)
+from theoros.numeric.procedures.pairwise import Pair, dunn, games_howell, pooled_pairs, tukey
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.drawing_again import with_values
 from theoros.verbs.procedures.effects import word
-from theoros.verbs.procedures.procedure import (
-    Effect,
-    Procedure,
-    ProcedureFails,
-    Question,
-    Steps,
-)
+from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Steps
 from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.tails import result_of
 from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
@@ -130,22 +108,26 @@ def _welch(question: Question) -> Steps:
         pairs = games_howell(groups, 1 - question.alpha)
     lines: list[str | Formula] = [
         "Each group has the weight w = n/s², so that no common spread is needed.",
-        formula(
-            "F = (Σ w (x̄ − x̃)^{2} / (k − 1)) / (1 + (2 (k − 2) / (k^{2} − 1)) Λ)"
-        ),
-        formula(
-            f"F = {statistic(found.f, 1)} {{with}} df = {found.df_between} {{and}} "
-            f"{number(found.df_within, 2)}"
-        ),
-    ]  # fmt: skip
+        formula("F = (Σ w (x̄ − x̃)^{2} / (k − 1)) / (1 + (2 (k − 2) / (k^{2} − 1)) Λ)"),
+        formula(f"F = {statistic(found.f, 1)} {{with}} df = {found.df_between} {{and}} {number(found.df_within, 2)}"),
+    ]
     df = f"{found.df_between} and {number(found.df_within, 1)}"
-    yield result_of(
-        question, FisherF(found.df_between, found.df_within), found.f, "F", lines, upper=True,
-        estimate=math.nan, axis=f"F, {df} degrees of freedom",
-        text=f"F = {statistic(found.f)}, df {df}",
-        figures={"F": found.f, "df1": found.df_between, "df2": found.df_within},
-        sections=pairs_sections(question, data, "Games–Howell", pairs),
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            FisherF(found.df_between, found.df_within),
+            found.f,
+            "F",
+            lines,
+            upper=True,
+            estimate=math.nan,
+            axis=f"F, {df} degrees of freedom",
+            text=f"F = {statistic(found.f)}, df {df}",
+            figures={"F": found.f, "df1": found.df_between, "df2": found.df_within},
+            sections=pairs_sections(question, data, "Games–Howell", pairs),
+        ),
+        1.0,
+    )
 
 
 def _kruskal(question: Question) -> Steps:
@@ -198,11 +180,19 @@ def _shuffled(question: Question) -> Simulated:
         return with_values(data, np.split(values[places], starts[1:]))
 
     return Simulated(
-        make, values.size, seen, "the group labels are given to the values anew, by chance",
-        axis="F", said=said, lines=(formula(f"F = {statistic(seen, 1)}"),),
-        around=1.0, resolution=1e-9 * max(seen, 1.0), upper=True, seen_text=said,
+        make,
+        values.size,
+        seen,
+        "the group labels are given to the values anew, by chance",
+        axis="F",
+        said=said,
+        lines=(formula(f"F = {statistic(seen, 1)}"),),
+        around=1.0,
+        resolution=1e-9 * max(seen, 1.0),
+        upper=True,
+        seen_text=said,
         again=again,
-    )  # fmt: skip
+    )
 
 
 PROCEDURES = (

@@ -26,16 +26,24 @@ def _from_p(question: Question, p: float, text: str, lines: list[str | Formula])
     z = curve.upper_quantile(p) if 0 < p < 1 else math.copysign(8.0, 0.5 - p)
     n = question.data.single.n
     remarks = (
-        (f"With {counted(n, 'value')} even a departure that does no harm is found: look at the "
-         f"quantile plot.",)
-        if n > LARGE and p < question.alpha else ()
-    )  # fmt: skip
+        (f"With {counted(n, 'value')} even a departure that does no harm is found: look at the quantile plot.",)
+        if n > LARGE and p < question.alpha
+        else ()
+    )
     return Result(
-        estimate=math.nan, statistic=z, statistic_text=text, distribution=curve, seen=z,
-        seen_text=text, region=curve.region("greater", z), p=p, figures={"p": p},
+        estimate=math.nan,
+        statistic=z,
+        statistic_text=text,
+        distribution=curve,
+        seen=z,
+        seen_text=text,
+        region=curve.region("greater", z),
+        p=p,
+        figures={"p": p},
         working=(Step("Statistic", tuple(lines)), Step("p-value", (formula(p_equals(p)),))),
-        axis=f"z that has the same p as {text.partition(' ')[0]}", remarks=remarks,
-    )  # fmt: skip
+        axis=f"z that has the same p as {text.partition(' ')[0]}",
+        remarks=remarks,
+    )
 
 
 def _shapiro(question: Question) -> Steps:
@@ -67,8 +75,7 @@ def _anderson(question: Question) -> Steps:
     lines: list[str | Formula] = [
         *formulas(
             f"A^{{2}} = {number(found.a_squared, 4)}",
-            f"A* = A^{{2}} (1 + 0.75/n + 2.25/n^{{2}}) = {number(found.adjusted, 4)} "
-            f"{{with}} n = {n}",
+            f"A* = A^{{2}} (1 + 0.75/n + 2.25/n^{{2}}) = {number(found.adjusted, 4)} {{with}} n = {n}",
         )
     ]
     yield _from_p(question, found.p, f"A² = {number(found.a_squared, 3)}", lines), 1.0
@@ -89,17 +96,25 @@ def _runs(question: Question) -> Steps:
         f"{whole(found.below)}; there are {counted(found.runs, 'run')}.",
         *formulas(
             f"μ = 1 + 2 a b / (a + b) = {number(found.mean, 3)}, σ = {number(found.sd, 3)}",
-            f"z = ({found.runs} − {number(found.mean, 3)}) / {number(found.sd, 3)} = "
-            f"{statistic(found.z, 1)}",
+            f"z = ({found.runs} − {number(found.mean, 3)}) / {number(found.sd, 3)} = {statistic(found.z, 1)}",
         ),
     ]
     side = "fewer" if found.z < 0 else "more"
-    yield result_of(
-        question, Normal(), found.z, "z", lines, estimate=math.nan, axis="z",
-        text=f"{counted(found.runs, 'run')}, z = {statistic(found.z)}",
-        figures={"runs": float(found.runs), "z": found.z},
-        remarks=(f"There are {side} runs than chance gives on average, {number(found.mean, 1)}.",),
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            Normal(),
+            found.z,
+            "z",
+            lines,
+            estimate=math.nan,
+            axis="z",
+            text=f"{counted(found.runs, 'run')}, z = {statistic(found.z)}",
+            figures={"runs": float(found.runs), "z": found.z},
+            remarks=(f"There are {side} runs than chance gives on average, {number(found.mean, 1)}.",),
+        ),
+        1.0,
+    )
 
 
 PROCEDURES = (

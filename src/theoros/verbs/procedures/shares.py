@@ -7,33 +7,14 @@ from typing import Any
 
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import (
-    exact,
-    number,
-    p_equals,
-    statistic,
-    taken_off,
-    unmarked,
-    whole,
-)
+from theoros.answer.wording import exact, number, p_equals, statistic, taken_off, unmarked, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.counts import chi_square_related
 from theoros.numeric.procedures.means import NoSpread
-from theoros.numeric.procedures.share_intervals import (
-    difference_interval,
-    exact_interval,
-    wilson_interval,
-)
-from theoros.numeric.procedures.shares import (
-    ExactShare,
-    count_region,
-    exact_share,
-    fisher_exact,
-    z_share,
-    z_shares,
-)
+from theoros.numeric.procedures.share_intervals import difference_interval, exact_interval, wilson_interval
+from theoros.numeric.procedures.shares import ExactShare, count_region, exact_share, fisher_exact, z_share, z_shares
 from theoros.numeric.resampling.replicates import MakeBlock
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.procedures.drawing_again import with_counts
@@ -52,17 +33,26 @@ def _counted(question: Question, found: ExactShare, symbol: str, law: str, axis:
     first, last = found.law.support
     ends = {"less": (first,), "greater": (last,), "different": (first, last)}[claim]
     least = min(found.law.probability(count_region(found.law, claim, end)) for end in ends)
-    both = () if claim != "different" else (
-        "Two-sided: the chances of all counts that are no likelier than what was seen, added.",
-    )  # fmt: skip
+    both = (
+        ()
+        if claim != "different"
+        else ("Two-sided: the chances of all counts that are no likelier than what was seen, added.",)
+    )
     return Result(
-        estimate=question.parameter.estimate(question.data), statistic=float(found.x),
-        statistic_text=seen, distribution=found.law, seen=float(found.x), seen_text=seen,
-        region=found.region, p=p, figures={"x": float(found.x), "n": float(found.n), "p": p},
-        working=(Step("Statistic", (formula(seen),)),
-                 Step("p-value", (law, *both, formula(p_equals(p))))),
-        least_p=least, too_few="cases", axis=axis,
-    )  # fmt: skip
+        estimate=question.parameter.estimate(question.data),
+        statistic=float(found.x),
+        statistic_text=seen,
+        distribution=found.law,
+        seen=float(found.x),
+        seen_text=seen,
+        region=found.region,
+        p=p,
+        figures={"x": float(found.x), "n": float(found.n), "p": p},
+        working=(Step("Statistic", (formula(seen),)), Step("p-value", (law, *both, formula(p_equals(p))))),
+        least_p=least,
+        too_few="cases",
+        axis=axis,
+    )
 
 
 def _null_share(question: Question) -> float:
@@ -100,17 +90,24 @@ def _z_of_one(question: Question, *, continuity: bool) -> Steps:
         f"z = {letters} / √(p_{{0}} (1 − p_{{0}}) / n)",
         f"z = ({gap}) / √({p0} × (1 − {p0}) / {share.n}) = {statistic(found.z, 1)}",
     )
-    yield result_of(
-        question, Normal(), found.z, "z", lines, estimate=found.estimate, axis="z",
-        standard_error=found.standard_error,
-        figures={"z": found.z, "share": found.estimate, "standard_error": found.standard_error},
-        interval=_interval(question, share),
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            Normal(),
+            found.z,
+            "z",
+            lines,
+            estimate=found.estimate,
+            axis="z",
+            standard_error=found.standard_error,
+            figures={"z": found.z, "share": found.estimate, "standard_error": found.standard_error},
+            interval=_interval(question, share),
+        ),
+        1.0,
+    )
 
 
-def _interval(
-    question: Question, share: Share, *, exactly: bool = False
-) -> tuple[float, float] | None:
+def _interval(question: Question, share: Share, *, exactly: bool = False) -> tuple[float, float] | None:
     if question.confidence is None:
         return None
     made = exact_interval if exactly else wilson_interval
@@ -138,12 +135,14 @@ def _drawn(question: Question) -> Simulated:
     n = share.n
     law = exact_share(share.x, n, null, question.alternative or "different")
     return _simulated(
-        question, lambda rng, size: rng.binomial(n, null, size=size).astype(np.float64), law,
+        question,
+        lambda rng, size: rng.binomial(n, null, size=size).astype(np.float64),
+        law,
         f"{whole(n)} cases are drawn with chance {exact(question.null)} each",
-        f"{_successes(question)} among {whole(n)}", "sample",
-        lambda rng, size, at: with_counts(
-            question.data, [int(rng.binomial(n, null, size=size)[at])]),
-    )  # fmt: skip
+        f"{_successes(question)} among {whole(n)}",
+        "sample",
+        lambda rng, size, at: with_counts(question.data, [int(rng.binomial(n, null, size=size)[at])]),
+    )
 
 
 def _dealt(question: Question) -> Simulated:
@@ -162,9 +161,12 @@ def _dealt(question: Question) -> Simulated:
     return _simulated(
         question,
         lambda rng, size: rng.hypergeometric(good, n - good, one.n, size=size).astype(np.float64),
-        law, "the group labels are given to the cases anew, by chance",
-        f"{_successes(question)} for {one.label}", "shuffle", again,
-    )  # fmt: skip
+        law,
+        "the group labels are given to the cases anew, by chance",
+        f"{_successes(question)} for {one.label}",
+        "shuffle",
+        again,
+    )
 
 
 def _not_alike(x: int, n: int) -> None:
@@ -173,9 +175,8 @@ def _not_alike(x: int, n: int) -> None:
 
 
 def _simulated(
-    question: Question, make: MakeBlock, law: ExactShare, how: str, what: str, noun: str,
-    again: Again,
-) -> Simulated:  # fmt: skip
+    question: Question, make: MakeBlock, law: ExactShare, how: str, what: str, noun: str, again: Again
+) -> Simulated:
     """Counts of successes by chance; which are at least as far is told by the exact law."""
     said = f"X = {whole(law.x)}"
     return Simulated(
@@ -214,13 +215,22 @@ def _z_of_two(question: Question) -> Steps:
             f"z = ({number(one.value, 4)} − {number(two.value, 4)}) / "
             f"√({p} × (1 − {p}) × (1/{one.n} + 1/{two.n})) = {statistic(found.z, 1)}",
         )
-    yield result_of(
-        question, Normal(), found.z, "z", lines, estimate=found.estimate, axis="z",
-        standard_error=found.standard_error,
-        figures={"z": found.z, "difference": found.estimate,
-                 "standard_error": found.standard_error},
-        interval=_gap_interval(question), effects=ratios(one.x, one.n, two.x, two.n),
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            Normal(),
+            found.z,
+            "z",
+            lines,
+            estimate=found.estimate,
+            axis="z",
+            standard_error=found.standard_error,
+            figures={"z": found.z, "difference": found.estimate, "standard_error": found.standard_error},
+            interval=_gap_interval(question),
+            effects=ratios(one.x, one.n, two.x, two.n),
+        ),
+        1.0,
+    )
 
 
 def _fisher(question: Question) -> Steps:
@@ -229,10 +239,7 @@ def _fisher(question: Question) -> Steps:
         raise ProcedureFails("compares shares with each other, not with a difference")
     _not_alike(one.x + two.x, one.n + two.n)
     found = fisher_exact(one.x, one.n, two.x, two.n, question.alternative or "different")
-    law = (
-        f"With {whole(one.x + two.x)} of {whole(one.n + two.n)} in all, X is hypergeometric under "
-        f"H_{{0}}."
-    )
+    law = f"With {whole(one.x + two.x)} of {whole(one.n + two.n)} in all, X is hypergeometric under H_{{0}}."
     axis = f"X, {_successes(question)} for {one.label}"
     made = _counted(question, found, "X", law, axis)
     yield replace(made, effects=ratios(one.x, one.n, two.x, two.n)), 1.0
@@ -257,12 +264,22 @@ def _chi_square(question: Question) -> Steps:
         "χ^{2} = Σ (O − E)^{2} / E {over four cells, with} E = {row total} × {column total} / n",
         f"χ^{{2}} = {terms} = {statistic(found.statistic, 1)}",
     )
-    yield result_of(
-        question, ChiSquare(1), found.statistic, "χ²", lines, upper=True,
-        estimate=question.parameter.estimate(question.data), axis="χ², 1 degree of freedom",
-        text=f"χ² = {statistic(found.statistic)}, df 1",
-        figures={"chi_square": found.statistic, "df": 1.0}, with_df=" {with} df = 1",
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            ChiSquare(1),
+            found.statistic,
+            "χ²",
+            lines,
+            upper=True,
+            estimate=question.parameter.estimate(question.data),
+            axis="χ², 1 degree of freedom",
+            text=f"χ² = {statistic(found.statistic)}, df 1",
+            figures={"chi_square": found.statistic, "df": 1.0},
+            with_df=" {with} df = 1",
+        ),
+        1.0,
+    )
 
 
 def _row(share: Share) -> list[int]:

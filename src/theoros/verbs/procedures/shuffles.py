@@ -43,16 +43,7 @@ def _labels(question: Question) -> Simulated:
     what = f"difference of the {name}s, {one} {MINUS} {two}"
     if shuffle.studentized:
         what += ", over its standard error"
-    return _run(
-        question,
-        shuffle,
-        gap,
-        x.size + y.size,
-        what,
-        _LABELS,
-        _LABELS_WAYS,
-        _dealt_again(data, x, y),
-    )
+    return _run(question, shuffle, gap, x.size + y.size, what, _LABELS, _LABELS_WAYS, _dealt_again(data, x, y))
 
 
 def _distances(question: Question) -> Simulated:
@@ -71,14 +62,7 @@ def _distances(question: Question) -> Simulated:
         what += ", over its standard error"
     gap = question.parameter.estimate(data)
     return _run(
-        question,
-        shuffle,
-        gap,
-        x.size + y.size,
-        what,
-        _DISTANCES,
-        _LABELS_WAYS,
-        _dealt_again(data, far_x, far_y),
+        question, shuffle, gap, x.size + y.size, what, _DISTANCES, _LABELS_WAYS, _dealt_again(data, far_x, far_y)
     )
 
 
@@ -116,9 +100,8 @@ def _centre(name: str):  # type: ignore[no-untyped-def]
 
 
 def _run(
-    question: Question, shuffle: Shuffle, gap: float, size: int, what: str, how: str, ways: str,
-    again: Again,
-) -> Simulated:  # fmt: skip
+    question: Question, shuffle: Shuffle, gap: float, size: int, what: str, how: str, ways: str, again: Again
+) -> Simulated:
     data, seen = question.data, shuffle.seen
     one = isinstance(data, OneSample)
     shift = f", after taking off {exact(question.null)}" if question.null and not one else ""

@@ -34,20 +34,28 @@ def _signs(question: Question) -> Steps:
     if test.dropped:
         verb = "equals" if test.dropped == 1 else "equal"
         is_ = "is" if test.dropped == 1 else "are"
-        remarks = (
-            f"{counted(test.dropped, noun)} {verb} {exact(null)} exactly and {is_} left out.",
-        )
+        remarks = (f"{counted(test.dropped, noun)} {verb} {exact(null)} exactly and {is_} left out.",)
     p = found.p
     law = f"B is binomial with n = {n} and p = 1/2 under H_{{0}}."
-    yield Result(
-        estimate=question.parameter.estimate(data), statistic=float(test.above),
-        statistic_text=f"B = {whole(test.above)}", distribution=found.law, seen=float(test.above),
-        seen_text=f"B = {whole(test.above)}", region=found.region, p=p,
-        figures={"above": float(test.above), "below": float(test.below), "p": p},
-        working=(Step("Statistic", lines), Step("p-value", (law, formula(p_equals(p))))),
-        least_p=found.law.probability(_farthest(found.law, claim, n)), too_few="values",
-        remarks=remarks, axis=f"B, {noun}s above {exact(null)}",
-    ), 1.0  # fmt: skip
+    yield (
+        Result(
+            estimate=question.parameter.estimate(data),
+            statistic=float(test.above),
+            statistic_text=f"B = {whole(test.above)}",
+            distribution=found.law,
+            seen=float(test.above),
+            seen_text=f"B = {whole(test.above)}",
+            region=found.region,
+            p=p,
+            figures={"above": float(test.above), "below": float(test.below), "p": p},
+            working=(Step("Statistic", lines), Step("p-value", (law, formula(p_equals(p))))),
+            least_p=found.law.probability(_farthest(found.law, claim, n)),
+            too_few="values",
+            remarks=remarks,
+            axis=f"B, {noun}s above {exact(null)}",
+        ),
+        1.0,
+    )
 
 
 def _farthest(law: Discrete, claim: Alternative, n: int) -> Region:
@@ -72,22 +80,26 @@ def _medians(question: Question) -> Steps:
     one, two = data.first.said, data.second.said
     lines = (
         f"The median of all values together is {number(test.median, places)}.",
-        f"Above it lie {whole(a)} of {whole(a + c)} for {one} and {whole(b)} of {whole(b + d)} for "
-        f"{two}.",
+        f"Above it lie {whole(a)} of {whole(a + c)} for {one} and {whole(b)} of {whole(b + d)} for {two}.",
         formula(f"A = {{number above for the first}} = {a}"),
     )
-    law = (
-        f"With {whole(a + b)} above it in all, A is hypergeometric under H_{{0}} (Fisher’s exact "
-        f"test)."
+    law = f"With {whole(a + b)} above it in all, A is hypergeometric under H_{{0}} (Fisher’s exact test)."
+    yield (
+        Result(
+            estimate=question.parameter.estimate(data),
+            statistic=float(a),
+            statistic_text=f"A = {whole(a)}",
+            distribution=found.law,
+            seen=float(a),
+            seen_text=f"A = {whole(a)}",
+            region=found.region,
+            p=p,
+            figures={"above_first": float(a), "above_second": float(b), "median": test.median, "p": p},
+            working=(Step("Statistic", lines), Step("p-value", (law, formula(p_equals(p))))),
+            axis=f"A, values above the common median for {one}",
+        ),
+        1.0,
     )
-    yield Result(
-        estimate=question.parameter.estimate(data), statistic=float(a),
-        statistic_text=f"A = {whole(a)}", distribution=found.law, seen=float(a),
-        seen_text=f"A = {whole(a)}", region=found.region, p=p,
-        figures={"above_first": float(a), "above_second": float(b), "median": test.median, "p": p},
-        working=(Step("Statistic", lines), Step("p-value", (law, formula(p_equals(p))))),
-        axis=f"A, values above the common median for {one}",
-    ), 1.0  # fmt: skip
 
 
 PROCEDURES = (

@@ -10,17 +10,7 @@ from typing import Any
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import Step
-from theoros.answer.wording import (
-    bracketed,
-    counted,
-    exact,
-    number,
-    p_equals,
-    p_value,
-    significant,
-    statistic,
-    whole,
-)
+from theoros.answer.wording import bracketed, counted, exact, number, p_equals, p_value, significant, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Distribution, Region
@@ -143,8 +133,7 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_ways: bool 
     if all_ways:
         title = f"What chance alone gives: all {counted(n, 'arrangement')}"
         lines: Lines = (
-            f"There are {whole(n)} {one.ways_words}, each as likely under H_{{0}} as what was "
-            f"seen.",
+            f"There are {whole(n)} {one.ways_words}, each as likely under H_{{0}} as what was seen.",
             f"Of these {_tails(pile, region, one, 0)}; what was seen is among them.",
             formula(f"p = {whole(hits)}/{whole(n)} = {p_value(p)}"),
         )
@@ -158,12 +147,14 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_ways: bool 
             f"Give or take {significant(error, 2)}: one standard error of the simulation.",
         )
         remarks += (
-            (f"None of {counted(n - 1, one.noun)} went as far, so that p is as low as it can be "
-             f"with so many.")
-            if hits == 1
-            else f"Simulated: another seed gives a slightly different p-value, by about "
-            f"{significant(error, 2)}.",
-        ) if hits < n else ()  # fmt: skip
+            (
+                (f"None of {counted(n - 1, one.noun)} went as far, so that p is as low as it can be with so many.")
+                if hits == 1
+                else f"Simulated: another seed gives a slightly different p-value, by about {significant(error, 2)}.",
+            )
+            if hits < n
+            else ()
+        )
         if hits > 1 and abs(p - question.alpha) <= 2 * error:
             remarks += (
                 f"p lies so close to α = {exact(question.alpha)} that another seed could decide "
@@ -195,10 +186,7 @@ def _tails(pile: Pile, region: Region, one: Simulated, extra: int) -> str:
         total += hits
         if math.isinf(low) and math.isinf(high):
             return f"all {whole(hits)} went at least as far"
-        far = (
-            f"{number(high, one.places)} or less" if math.isinf(low)
-            else f"{number(low, one.places)} or more"
-        )  # fmt: skip
+        far = f"{number(high, one.places)} or less" if math.isinf(low) else f"{number(low, one.places)} or more"
         said.append(f"{whole(hits)} gave {far}")
     together = f", both tails together {whole(total)}" if len(said) > 1 else ""
     return f"{' and '.join(said)}{together}"
@@ -213,16 +201,14 @@ def _by_the_bell(
     z = (one.seen - one.around) / pile.sd
     tail = Normal().tail(question.alternative or "different", z)
     at = statistic(z, 1)
-    symbol = {
-        "less": f"P(Z ≤ {at})", "greater": f"P(Z ≥ {at})",
-        "different": f"2 × P(Z ≥ {statistic(abs(z), 1)})",
-    }[question.alternative or "different"]  # fmt: skip
+    symbol = {"less": f"P(Z ≤ {at})", "greater": f"P(Z ≥ {at})", "different": f"2 × P(Z ≥ {statistic(abs(z), 1)})"}[
+        question.alternative or "different"
+    ]
     seen, null = number(one.seen, one.places), "0"
     if one.around:
         null = bracketed(number(one.around, max(one.places, 1)))
     lines = (
-        f"The standard deviation of the {one.noun}s is the simulated standard error: "
-        f"{significant(pile.sd, 4)}.",
+        f"The standard deviation of the {one.noun}s is the simulated standard error: {significant(pile.sd, 4)}.",
         formula(f"z = ({seen} − {null}) / {significant(pile.sd, 4)} = {at}"),
         formula(p_equals(tail, symbol).replace("\u00a0", " ")),
         "This tail is good where the pile has the shape of the curve drawn over it.",

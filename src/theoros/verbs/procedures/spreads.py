@@ -68,12 +68,21 @@ def _ratio(question: Question) -> Steps:
         f"df = {x.n} − 1 = {x.n - 1} {{and}} {y.n} − 1 = {y.n - 1}",
     )
     df = f"{x.n - 1} and {y.n - 1}"
-    yield result_of(
-        question, FisherF(x.n - 1, y.n - 1), found.statistic, "F", lines,
-        estimate=x.sd - y.sd, skew=True, axis=f"F, {df} degrees of freedom",
-        text=f"F = {statistic(found.statistic)}, df {df}",
-        figures={"F": found.statistic, "df1": x.n - 1.0, "df2": y.n - 1.0},
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            FisherF(x.n - 1, y.n - 1),
+            found.statistic,
+            "F",
+            lines,
+            estimate=x.sd - y.sd,
+            skew=True,
+            axis=f"F, {df} degrees of freedom",
+            text=f"F = {statistic(found.statistic)}, df {df}",
+            figures={"F": found.statistic, "df1": x.n - 1.0, "df2": y.n - 1.0},
+        ),
+        1.0,
+    )
 
 
 def _from_medians(question: Question) -> Steps:
@@ -90,20 +99,28 @@ def _from_medians(question: Question) -> Steps:
         raise ProcedureFails("all values lie as far from their median") from None
     n = data.first.n + data.second.n
     lines: tuple[str | Formula, ...] = (
-        "Take how far each value lies from the median of its group, and compare the means of "
-        "these distances.",
+        "Take how far each value lies from the median of its group, and compare the means of these distances.",
         *formulas(
             f"F = {{between}} / {{within}} = {number(found.between, 4)} / "
             f"({number(found.within, 4)} / {n - 2}) = {statistic(found.f, 1)}"
         ),
     )
     df = f"1 and {n - 2}"
-    yield result_of(
-        question, FisherF(1, n - 2), found.f, "F", lines,
-        estimate=question.parameter.estimate(data), upper=True,
-        axis=f"F, {df} degrees of freedom", text=f"F = {statistic(found.f)}, df {df}",
-        figures={"F": found.f, "df1": 1.0, "df2": n - 2.0},
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            FisherF(1, n - 2),
+            found.f,
+            "F",
+            lines,
+            estimate=question.parameter.estimate(data),
+            upper=True,
+            axis=f"F, {df} degrees of freedom",
+            text=f"F = {statistic(found.f)}, df {df}",
+            figures={"F": found.f, "df1": 1.0, "df2": n - 2.0},
+        ),
+        1.0,
+    )
 
 
 PROCEDURES = (

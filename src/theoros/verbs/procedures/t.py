@@ -7,24 +7,9 @@ from functools import partial
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
-from theoros.answer.wording import (
-    bracketed,
-    number,
-    put_in,
-    squared,
-    statistic,
-    taken_off,
-    unmarked,
-)
+from theoros.answer.wording import bracketed, number, put_in, squared, statistic, taken_off, unmarked
 from theoros.numeric.distributions.student import StudentT
-from theoros.numeric.procedures.means import (
-    NoSpread,
-    TooFewValues,
-    TTest,
-    one_t,
-    pooled_t,
-    welch_t,
-)
+from theoros.numeric.procedures.means import NoSpread, TooFewValues, TTest, one_t, pooled_t, welch_t
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.effects import standardized
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
@@ -39,8 +24,7 @@ def _welch(question: Question) -> Steps:
     off = taken_off(question.null)
     say = partial(put_in, decimals=data.decimals)
     lines = formulas(
-        f"t = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / "
-        f"√(s_{{{one}}}^{{2}}/n_{{{one}}} + s_{{{two}}}^{{2}}/n_{{{two}}})",
+        f"t = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / √(s_{{{one}}}^{{2}}/n_{{{one}}} + s_{{{two}}}^{{2}}/n_{{{two}}})",
         f"t = ({say(x.mean)} − {bracketed(say(y.mean))}{off}) / "
         f"√({squared(say(x.sd))}/{x.n} + {squared(say(y.sd))}/{y.n}) = {statistic(result.t, 1)}",
     )
@@ -110,25 +94,29 @@ def _two(procedure, question: Question) -> TTest:  # type: ignore[no-untyped-def
 
 
 def _result(
-    question: Question, found: TTest, lines: tuple[Formula, ...], df: tuple[str | Formula, ...],
-    spread: float,
-) -> Result:  # fmt: skip
+    question: Question, found: TTest, lines: tuple[Formula, ...], df: tuple[str | Formula, ...], spread: float
+) -> Result:
     """`spread` is the standard deviation that the difference is told in."""
     df_said = degrees(found.df)
-    figures = {
-        "t": found.t, "df": found.df, "difference": found.difference,
-        "standard_error": found.standard_error,
-    }  # fmt: skip
+    figures = {"t": found.t, "df": found.df, "difference": found.difference, "standard_error": found.standard_error}
     if found.pooled_sd is not None:
         figures["pooled_sd"] = found.pooled_sd
     confidence = question.confidence
     return result_of(
-        question, StudentT(found.df), found.t, "t", (*lines, *df), estimate=found.difference,
-        axis=f"t, {df_said} degrees of freedom", text=f"t = {statistic(found.t)}, df {df_said}",
-        figures=figures, with_df=f" {{with}} df = {df_said}", standard_error=found.standard_error,
+        question,
+        StudentT(found.df),
+        found.t,
+        "t",
+        (*lines, *df),
+        estimate=found.difference,
+        axis=f"t, {df_said} degrees of freedom",
+        text=f"t = {statistic(found.t)}, df {df_said}",
+        figures=figures,
+        with_df=f" {{with}} df = {df_said}",
+        standard_error=found.standard_error,
         interval=None if confidence is None else found.interval(confidence),
         effects=standardized(found.difference - question.null, spread, found.df),
-    )  # fmt: skip
+    )
 
 
 PROCEDURES = (

@@ -49,17 +49,13 @@ def result_of(
     `skew` takes both tails by their chance rather than by their distance from the centre; `upper`
     counts the upper tail whatever way the claim points, as of a chi-square statistic.
     """
-    claim: Alternative | None = (
-        "greater" if upper and question.alternative else (question.alternative)
-    )
+    claim: Alternative | None = "greater" if upper and question.alternative else (question.alternative)
     said = f"{symbol} = {statistic(seen)}"
     working = [Step("Statistic", tuple(lines))]
     region, p, critical, rejection = None, None, "", None
     made = dict(figures or {})
     if claim is not None:
-        region = (
-            equal_tails(curve, seen) if skew and claim == "different" else curve.region(claim, seen)
-        )
+        region = equal_tails(curve, seen) if skew and claim == "different" else curve.region(claim, seen)
         p = curve.probability(region)
         line = formula(f"p = {_tail(claim, symbol, seen, p, skew)}{with_df}")
         working.append(Step("p-value", (line,)))
@@ -67,10 +63,7 @@ def result_of(
         critical, limits = _critical(question, curve, claim, symbol, skew)
         made |= limits
         low, high = limits.get("critical_low"), limits["critical"]
-        rejection = (
-            Region(((-math.inf, low), (high, math.inf))) if low is not None
-            else curve.region(claim, high)
-        )  # fmt: skip
+        rejection = Region(((-math.inf, low), (high, math.inf))) if low is not None else curve.region(claim, high)
     if interval is not None:
         made |= {"low": interval[0], "high": interval[1]}
     return Result(
@@ -95,8 +88,7 @@ def _tail(claim: Alternative, symbol: str, seen: float, p: float, skew: bool) ->
     return p_equals(p, tail).replace("\u00a0", " ")
 
 
-def table_row(curve: Distribution, alpha: float, claim: Alternative, seen: float, *, skew: bool
-              ) -> str:  # fmt: skip
+def table_row(curve: Distribution, alpha: float, claim: Alternative, seen: float, *, skew: bool) -> str:
     """Where a printed table has the critical value; empty for a curve without one."""
     two = claim == "different"
     tail = exact(round(alpha / 2 if two else alpha, 10))
@@ -111,15 +103,9 @@ def table_row(curve: Distribution, alpha: float, claim: Alternative, seen: float
         if hundredths >= 400:
             return f"{limit} A z table ends before so large a z."
         row, column = number(hundredths // 10 / 10, 1), number(hundredths % 10 / 100, 2)
-        return (
-            f"{limit} In a z table: row {row}, column {column} for z = "
-            f"{number(hundredths / 100, 2)}."
-        )
+        return f"{limit} In a z table: row {row}, column {column} for z = {number(hundredths / 100, 2)}."
     if isinstance(curve, FisherF):
-        return (
-            f"In the F table for {tail}: column df = {degrees(curve.df1)}, row df = "
-            f"{math.floor(curve.df2)}."
-        )
+        return f"In the F table for {tail}: column df = {degrees(curve.df1)}, row df = {math.floor(curve.df2)}."
     if isinstance(curve, ChiSquare):
         columns = f"column {tail}"
         if skew and two:

@@ -27,14 +27,7 @@ from theoros.numeric.procedures.shares import fisher_exact
 from theoros.numeric.resampling.replicates import MakeBlock
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
 from theoros.verbs.procedures.effects import word
-from theoros.verbs.procedures.procedure import (
-    Effect,
-    Procedure,
-    ProcedureFails,
-    Question,
-    Result,
-    Steps,
-)
+from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
 from theoros.verbs.procedures.simulated import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.tails import result_of
 
@@ -73,9 +66,7 @@ def _chi_square(question: Question, found: ChiSquareTest, counts: Floats, expect
     lines: list[str | Formula] = [formula("χ^{2} = Σ (O − E)^{2} / E"), expects]
     if counts.size <= FEW_CELLS:
         pairs = zip(counts.ravel().tolist(), found.expected.ravel().tolist(), strict=True)
-        terms = " + ".join(
-            f"({round(o)} − {number(e, 2)})^{{2}}/({number(e, 2)})" for o, e in pairs
-        )
+        terms = " + ".join(f"({round(o)} − {number(e, 2)})^{{2}}/({number(e, 2)})" for o, e in pairs)
         lines.append(formula(f"χ^{{2}} = {terms} = {statistic(found.statistic, 1)}"))
     else:
         lines.append(formula(f"χ^{{2}} = {statistic(found.statistic, 1)}"))
@@ -83,17 +74,23 @@ def _chi_square(question: Question, found: ChiSquareTest, counts: Floats, expect
 
 
 def _with_df(
-    question: Question, found: ChiSquareTest, symbol: str, lines: list[str | Formula],
-    figures: dict[str, float],
-) -> Result:  # fmt: skip
+    question: Question, found: ChiSquareTest, symbol: str, lines: list[str | Formula], figures: dict[str, float]
+) -> Result:
     degree = "degree" if found.df == 1 else "degrees"
     return result_of(
-        question, ChiSquare(found.df), found.statistic, symbol, lines, upper=True,
-        estimate=math.nan, axis=f"{symbol}, {found.df} {degree} of freedom",
+        question,
+        ChiSquare(found.df),
+        found.statistic,
+        symbol,
+        lines,
+        upper=True,
+        estimate=math.nan,
+        axis=f"{symbol}, {found.df} {degree} of freedom",
         text=f"{symbol} = {statistic(found.statistic)}, df {found.df}",
-        figures={**figures, "df": float(found.df)}, with_df=f" {{with}} df = {found.df}",
+        figures={**figures, "df": float(found.df)},
+        with_df=f" {{with}} df = {found.df}",
         effects=_effects(question, found),
-    )  # fmt: skip
+    )
 
 
 def _effects(question: Question, found: ChiSquareTest) -> tuple[Effect, ...]:
@@ -121,9 +118,7 @@ def _chi_square_fit(question: Question) -> Steps:
 def _chi_square_related(question: Question) -> Steps:
     found = _related(question)
     rows, columns = question.data.counts.shape
-    expects = (
-        f"E is row total × column total / n; df = ({rows} − 1) × ({columns} − 1) = {found.df}."
-    )
+    expects = f"E is row total × column total / n; df = ({rows} − 1) × ({columns} − 1) = {found.df}."
     yield _chi_square(question, found, question.data.counts, expects), 1.0
 
 
@@ -169,13 +164,22 @@ def _fisher(question: Question) -> Steps:
         "H_{0}; the chances of all tables that are no likelier than this one are added."
     )
     seen = f"X = {whole(a)}"
-    yield Result(
-        estimate=math.nan, statistic=float(a), statistic_text=seen, distribution=found.law,
-        seen=float(a), seen_text=seen, region=found.region, p=p, figures={"x": float(a), "p": p},
-        working=(Step("Statistic", (formula(f"X = {a}"),)),
-                 Step("p-value", (law, formula(p_equals(p))))),
-        axis=f"X, {data.rows[0]} and {data.columns[0]}",
-    ), 1.0  # fmt: skip
+    yield (
+        Result(
+            estimate=math.nan,
+            statistic=float(a),
+            statistic_text=seen,
+            distribution=found.law,
+            seen=float(a),
+            seen_text=seen,
+            region=found.region,
+            p=p,
+            figures={"x": float(a), "p": p},
+            working=(Step("Statistic", (formula(f"X = {a}"),)), Step("p-value", (law, formula(p_equals(p))))),
+            axis=f"X, {data.rows[0]} and {data.columns[0]}",
+        ),
+        1.0,
+    )
 
 
 def _larger_fisher(question: Question, found: ChiSquareTest) -> Result:
@@ -198,12 +202,19 @@ def _beside_chi_square(
     """An exact p-value of counts, drawn beside the curve that it does without."""
     curve = ChiSquare(found.df)
     return Result(
-        estimate=math.nan, statistic=found.statistic, statistic_text=text, distribution=curve,
-        seen=found.statistic, seen_text=f"χ² = {statistic(found.statistic)}",
-        region=curve.region("greater", found.statistic), p=p, figures={"p": p, "ways": ways},
-        working=(Step("p-value", lines),), axis="χ², beside the exact p-value",
+        estimate=math.nan,
+        statistic=found.statistic,
+        statistic_text=text,
+        distribution=curve,
+        seen=found.statistic,
+        seen_text=f"χ² = {statistic(found.statistic)}",
+        region=curve.region("greater", found.statistic),
+        p=p,
+        figures={"p": p, "ways": ways},
+        working=(Step("p-value", lines),),
+        axis="χ², beside the exact p-value",
         title="The chi-square curve, which the exact p-value does not use",
-    )  # fmt: skip
+    )
 
 
 def _given(data: CountsOfLevels) -> None:
@@ -273,18 +284,24 @@ def _dealt(rng: np.random.Generator, left: Ints, n: int) -> Ints:
     return made
 
 
-def _simulated(
-    question: Question, found: ChiSquareTest, make: MakeBlock, how: str, again: Again
-) -> Simulated:
+def _simulated(question: Question, found: ChiSquareTest, make: MakeBlock, how: str, again: Again) -> Simulated:
     seen = found.statistic
     said = f"χ² = {statistic(seen)}"
     line = formula(f"χ^{{2}} = Σ (O − E)^{{2}} / E = {statistic(seen, 1)}")
     return Simulated(
-        make, question.data.counts.size, seen, how, axis="χ²", said=said, lines=(line,),
-        resolution=1e-9 * max(seen, 1.0), upper=True, seen_text=said,
+        make,
+        question.data.counts.size,
+        seen,
+        how,
+        axis="χ²",
+        said=said,
+        lines=(line,),
+        resolution=1e-9 * max(seen, 1.0),
+        upper=True,
+        seen_text=said,
         noun="sample" if isinstance(question.data, CountsOfLevels) else "shuffle",
         again=again,
-    )  # fmt: skip
+    )
 
 
 PROCEDURES = (

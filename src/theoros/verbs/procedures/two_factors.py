@@ -38,8 +38,7 @@ def _worked_out(question: Question) -> TwoWay:
     except EmptyCell as empty:
         pair = f"{data.levels[0][empty.first]} and {data.levels[1][empty.second]}"
         raise ProcedureFails(
-            f"needs values for every pair of levels, and {pair} has none: merge levels, or leave "
-            f"one out"
+            f"needs values for every pair of levels, and {pair} has none: merge levels, or leave one out"
         ) from None
     except TooFewValues:
         raise ProcedureFails("needs two values for some pair of levels at least") from None
@@ -69,16 +68,25 @@ def _effect(question: Question, *, of: str) -> Steps:
             f"The interaction is found as well: what {name} does depends on the other category, so "
             f"look at the cell means before speaking of it alone.",
         )
-    yield result_of(
-        question, FisherF(effect.df, table.error.df), f, "F", lines, upper=True,
-        estimate=math.nan, axis=f"F, {df} degrees of freedom",
-        text=f"F = {statistic(f)}, df {df}",
-        figures={"F": f, "df1": effect.df, "df2": table.error.df, "ss": effect.ss,
-                 "ss_error": table.error.ss},
-        effects=(Effect(f"partial η² of {name}", partial_eta, word(partial_eta, CUTS)),),
-        tables=(_table(question, data, table),), sections=(_cell_means(data, table),),
-        remarks=remarks,
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            FisherF(effect.df, table.error.df),
+            f,
+            "F",
+            lines,
+            upper=True,
+            estimate=math.nan,
+            axis=f"F, {df} degrees of freedom",
+            text=f"F = {statistic(f)}, df {df}",
+            figures={"F": f, "df1": effect.df, "df2": table.error.df, "ss": effect.ss, "ss_error": table.error.ss},
+            effects=(Effect(f"partial η² of {name}", partial_eta, word(partial_eta, CUTS)),),
+            tables=(_table(question, data, table),),
+            sections=(_cell_means(data, table),),
+            remarks=remarks,
+        ),
+        1.0,
+    )
 
 
 def _how(sums: str, of: str, one: str, two: str, *, balanced: bool) -> str:
@@ -90,20 +98,24 @@ def _how(sums: str, of: str, one: str, two: str, *, balanced: bool) -> str:
     return {
         "II": f"SS is what {name} adds to a model with {other} (type II).",
         "III": f"SS is what {name} adds to a model with {other} and the interaction (type III).",
-        "I": f"SS is what {one} takes by itself (type I)." if of == "first" else
-             f"SS is what {two} adds once {one} is in the model (type I).",
-    }[sums]  # fmt: skip
+        "I": f"SS is what {one} takes by itself (type I)."
+        if of == "first"
+        else f"SS is what {two} adds once {one} is in the model (type I).",
+    }[sums]
 
 
 def _table(question: Question, data: TwoFactorSamples, table: TwoWay) -> ResultTable:
     one, two = data.factors
     pairs = ((one, table.first), (two, table.second), (f"{one} × {two}", table.interaction))
     kind = "" if table.balanced else f", sums of squares of type {question.settings.sums}"
-    return anova_table((
-        *(Source(name, e.ss, e.df, table.f(e), table.p(e)) for name, e in pairs),
-        Source("error", table.error.ss, table.error.df),
-        Source("total", table.total, int(data.values.size) - 1, mean=False),
-    ), f"two-way analysis of variance{kind}")  # fmt: skip
+    return anova_table(
+        (
+            *(Source(name, e.ss, e.df, table.f(e), table.p(e)) for name, e in pairs),
+            Source("error", table.error.ss, table.error.df),
+            Source("total", table.total, int(data.values.size) - 1, mean=False),
+        ),
+        f"two-way analysis of variance{kind}",
+    )
 
 
 def _cell_means(data: TwoFactorSamples, table: TwoWay) -> Section:
@@ -111,13 +123,17 @@ def _cell_means(data: TwoFactorSamples, table: TwoWay) -> Section:
     one, two = data.factors
     places = min(6, data.decimals + 1)
     rows = tuple(
-        FigureRow((
-            Cell(level, level),
-            *(cell(float(mean), f"{number(float(mean), places)} (n = {whole(int(n))})")
-              for mean, n in zip(table.means[at], table.cells[at], strict=True)),
-        ))
+        FigureRow(
+            (
+                Cell(level, level),
+                *(
+                    cell(float(mean), f"{number(float(mean), places)} (n = {whole(int(n))})")
+                    for mean, n in zip(table.means[at], table.cells[at], strict=True)
+                ),
+            )
+        )
         for at, level in enumerate(data.levels[0])
-    )  # fmt: skip
+    )
     headings = (
         Heading("level", one, numeric=False),
         *(Heading(f"level {at + 1}", level) for at, level in enumerate(data.levels[1])),
@@ -136,20 +152,17 @@ def _cell_means(data: TwoFactorSamples, table: TwoWay) -> Section:
     low, high = span(table.means.ravel(), 0.12)
     names = tuple((float(k), level) for k, level in enumerate(data.levels[0]))
     axis = Axis(-0.4, at.size - 0.6, one, names=names)
-    frame = Frame(
-        axis, (Panel((Lane(tuple(layers), y=Axis(low, high, f"mean {data.axis}")),)),), show_y=True
-    )
+    frame = Frame(axis, (Panel((Lane(tuple(layers), y=Axis(low, high, f"mean {data.axis}")),)),), show_y=True)
     said = [
-        f"{level}: " + ", ".join(
-            f"{other} {number(float(mean), places)}"
-            for other, mean in zip(data.levels[1], table.means[k], strict=True)
+        f"{level}: "
+        + ", ".join(
+            f"{other} {number(float(mean), places)}" for other, mean in zip(data.levels[1], table.means[k], strict=True)
         )
         for k, level in enumerate(data.levels[0])
-    ]  # fmt: skip
+    ]
     alt = f"Means of {data.measure} for {one} by {two}, a line for each {two}. {'; '.join(said)}."
     picture = Picture((frame,), tuple(Key(level) for level in data.levels[1]), alt)
-    return Section(f"Cell means: {one} along, a line for each {two}", picture, note=note,
-                   figures=figures)  # fmt: skip
+    return Section(f"Cell means: {one} along, a line for each {two}", picture, note=note, figures=figures)
 
 
 _NEEDS = ("normal", "outliers", "spreads")

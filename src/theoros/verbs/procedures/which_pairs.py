@@ -18,9 +18,7 @@ MOST_GROUPS = 12
 """Of more groups the pairs are too many to be listed."""
 
 
-def pairs_sections(
-    question: Question, data: SeveralSamples, method: str, pairs: Sequence[Pair]
-) -> tuple[Section, ...]:
+def pairs_sections(question: Question, data: SeveralSamples, method: str, pairs: Sequence[Pair]) -> tuple[Section, ...]:
     """Which pairs differ: a picture of the intervals, a table, and letters for groups."""
     if not pairs:
         return ()
@@ -30,28 +28,35 @@ def pairs_sections(
     rows = []
     for pair in pairs:
         differs = pair.p <= question.alpha
-        ends = (
-            () if ranked else (cell(pair.low, number(pair.low, places)),
-                               cell(pair.high, number(pair.high, places)))
-        )  # fmt: skip
+        ends = () if ranked else (cell(pair.low, number(pair.low, places)), cell(pair.high, number(pair.high, places)))
         label = f"{names[pair.first]} − {names[pair.second]}"
         gap = number(pair.difference, 1 if ranked else places)
         rows.append(
             FigureRow(
-                (Cell(label, label), cell(pair.difference, gap), *ends,
-                 cell(pair.p, p_value(pair.p)),
-                 Cell("they differ" if differs else "not shown to differ",
-                      tone="good" if differs else "mute"))
+                (
+                    Cell(label, label),
+                    cell(pair.difference, gap),
+                    *ends,
+                    cell(pair.p, p_value(pair.p)),
+                    Cell("they differ" if differs else "not shown to differ", tone="good" if differs else "mute"),
+                )
             )
-        )  # fmt: skip
+        )
     level = f"{exact(round(100 * (1 - question.alpha), 8))}\u00a0%"
     headings = (
         Heading("pair", "pair", numeric=False),
         Heading("difference", "mean rank difference" if ranked else "difference"),
-        *(() if ranked else (Heading("low", "low end", help=f"Of the {level} interval"),
-                             Heading("high", "high end", help=f"Of the {level} interval"))),
-        Heading("p", "p, adjusted"), Heading("differs", "finding", numeric=False),
-    )  # fmt: skip
+        *(
+            ()
+            if ranked
+            else (
+                Heading("low", "low end", help=f"Of the {level} interval"),
+                Heading("high", "high end", help=f"Of the {level} interval"),
+            )
+        ),
+        Heading("p", "p, adjusted"),
+        Heading("differs", "finding", numeric=False),
+    )
     table = ResultTable("pairs", headings, tuple(rows), "pairs of groups")
     note = f"p-values and the {level} intervals hold for all pairs together."
     title = f"Which pairs differ: {method}"
@@ -59,9 +64,7 @@ def pairs_sections(
         note = "p-values hold for all pairs together."
         return (Section(title, note=note, figures=(table, _letters_table(question, data, pairs))),)
     picture = _pairs_picture(data, names, pairs)
-    return (
-        Section(title, picture, note=note, figures=(table, _letters_table(question, data, pairs))),
-    )  # fmt: skip
+    return (Section(title, picture, note=note, figures=(table, _letters_table(question, data, pairs))),)
 
 
 def _letters_table(question: Question, data: SeveralSamples, pairs: Sequence[Pair]) -> ResultTable:
@@ -73,15 +76,20 @@ def _letters_table(question: Question, data: SeveralSamples, pairs: Sequence[Pai
     found = letters(len(order), moved, question.alpha)
     places = min(6, data.decimals + 1)
     rows = tuple(
-        FigureRow((Cell(data.groups[group].label, data.groups[group].label),
-                   cell(values[group], number(values[group], places)), Cell(found[at])))
+        FigureRow(
+            (
+                Cell(data.groups[group].label, data.groups[group].label),
+                cell(values[group], number(values[group], places)),
+                Cell(found[at]),
+            )
+        )
         for at, group in enumerate(order)
-    )  # fmt: skip
+    )
     headings = (
-        Heading("group", "group", numeric=False), Heading("value", question.parameter.name),
-        Heading("letters", "letters", numeric=False,
-                help="Groups that share a letter are not shown to differ."),
-    )  # fmt: skip
+        Heading("group", "group", numeric=False),
+        Heading("value", question.parameter.name),
+        Heading("letters", "letters", numeric=False, help="Groups that share a letter are not shown to differ."),
+    )
     return ResultTable("letters", headings, rows, "letters: who shares one is not told apart")
 
 
@@ -90,16 +98,15 @@ def _pairs_picture(data: SeveralSamples, names: list[str], pairs: Sequence[Pair]
     ends = np.array([[pair.low, pair.high] for pair in pairs])
     low, high = span(np.append(ends.ravel(), 0.0), 0.06)
     panels = tuple(
-        Panel((Lane((Interval(pair.low, pair.difference, pair.high, line_role="data"),)),),
-              f"{names[pair.first]} − {names[pair.second]}")
+        Panel(
+            (Lane((Interval(pair.low, pair.difference, pair.high, line_role="data"),)),),
+            f"{names[pair.first]} − {names[pair.second]}",
+        )
         for pair in pairs
-    )  # fmt: skip
+    )
     unit = f" ({data.unit})" if data.unit else ""
     axis = Axis(low, high, f"difference of means{unit}")
     rule = Rule(0.0, "no difference", "mute", knob=False, dashed=True)
-    said = [
-        f"{names[p.first]} minus {names[p.second]} from {number(p.low, 2)} to {number(p.high, 2)}"
-        for p in pairs
-    ]
+    said = [f"{names[p.first]} minus {names[p.second]} from {number(p.low, 2)} to {number(p.high, 2)}" for p in pairs]
     alt = f"Intervals of the differences of means: {'; '.join(said)}."
     return Picture((Frame(axis, panels, rules=(rule,)),), alt=alt)

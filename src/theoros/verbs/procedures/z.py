@@ -29,12 +29,21 @@ def _one(question: Question) -> Steps:
         f"z = ({say(s.mean)} − {bracketed(exact(question.null))}) / ({exact(sigma)} / √{s.n}) = "
         f"{statistic(found.z, 1)}",
     )
-    yield result_of(
-        question, Normal(), found.z, "z", lines, estimate=found.estimate, axis="z",
-        standard_error=found.standard_error,
-        figures={"z": found.z, "standard_error": found.standard_error},
-        interval=_interval(question, found),
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            Normal(),
+            found.z,
+            "z",
+            lines,
+            estimate=found.estimate,
+            axis="z",
+            standard_error=found.standard_error,
+            figures={"z": found.z, "standard_error": found.standard_error},
+            interval=_interval(question, found),
+        ),
+        1.0,
+    )
 
 
 def _two(question: Question) -> Steps:
@@ -50,19 +59,26 @@ def _two(question: Question) -> Steps:
     one, two = unmarked(data.first.label), unmarked(data.second.label)
     off, say = taken_off(question.null), partial(put_in, decimals=data.decimals)
     lines = formulas(
-        f"z = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / "
-        f"√(σ_{{{one}}}^{{2}}/n_{{{one}}} + σ_{{{two}}}^{{2}}/n_{{{two}}})",
+        f"z = (x̄_{{{one}}} − x̄_{{{two}}}{off}) / √(σ_{{{one}}}^{{2}}/n_{{{one}}} + σ_{{{two}}}^{{2}}/n_{{{two}}})",
         f"z = ({say(x.mean)} − {bracketed(say(y.mean))}{off}) / "
         f"√({squared(exact(first))}/{x.n} + {squared(exact(second))}/{y.n}) = "
         f"{statistic(found.z, 1)}",
     )
-    yield result_of(
-        question, Normal(), found.z, "z", lines, estimate=found.estimate, axis="z",
-        standard_error=found.standard_error,
-        figures={"z": found.z, "difference": found.estimate,
-                 "standard_error": found.standard_error},
-        interval=_interval(question, found),
-    ), 1.0  # fmt: skip
+    yield (
+        result_of(
+            question,
+            Normal(),
+            found.z,
+            "z",
+            lines,
+            estimate=found.estimate,
+            axis="z",
+            standard_error=found.standard_error,
+            figures={"z": found.z, "difference": found.estimate, "standard_error": found.standard_error},
+            interval=_interval(question, found),
+        ),
+        1.0,
+    )
 
 
 def _interval(question: Question, found: ZTest) -> tuple[float, float] | None:

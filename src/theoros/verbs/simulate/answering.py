@@ -53,9 +53,9 @@ def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
         return modelled(s, s.model.facts(s, s.model_place(tables)))
     if s.family not in s.about.families or not s.way:
         raise CannotAnswer(
-            f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or "
-            f"another parameter.", "parameter",
-        )  # fmt: skip
+            f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or another parameter.",
+            "parameter",
+        )
     return watched(s, prepared(s, s.data.read(tables, s.table)))
 
 
@@ -112,14 +112,20 @@ class _Shown:
         if not f.n:
             return Answer(text, reading=Reading(without_values(f)), seed=s.seed)
         return Answer(
-            text, symbols=symbols_of(ready),
+            text,
+            symbols=symbols_of(ready),
             picture=Picture((pile_frame(f.heap),), alt=alt_of(f), opens="opened"),
-            above=(sample_section(f),), sections=sections_of(f, self.compared),
-            figures=(ways_table(f),), reading=reading_of(f, self.tables, beforehand),
-            working=working_of(f), writeup=steps_of(ready, f.asked, f.hits, f.n, f.p),
-            used=ready.used, left_out=ready.notes,
-            seed=s.seed, numbers=numbers_of(f),
-        )  # fmt: skip
+            above=(sample_section(f),),
+            sections=sections_of(f, self.compared),
+            figures=(ways_table(f),),
+            reading=reading_of(f, self.tables, beforehand),
+            working=working_of(f),
+            writeup=steps_of(ready, f.asked, f.hits, f.n, f.p),
+            used=ready.used,
+            left_out=ready.notes,
+            seed=s.seed,
+            numbers=numbers_of(f),
+        )
 
     @cached_property
     def seen(self) -> float | None:

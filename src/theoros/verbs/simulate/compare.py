@@ -72,29 +72,35 @@ class Compared:
             values = values[np.isfinite(values)]
             if not values.size:
                 continue
-            heap = Heap(values, np.arange(1.0, values.size + 1), Pile(values), None, ready.whole,
-                        ready.axis)  # fmt: skip
+            heap = Heap(values, np.arange(1.0, values.size + 1), Pile(values), None, ready.whole, ready.axis)
             sd = float(values.std(ddof=1)) if values.size > 1 else math.nan
             name = f"{letter} = {exact(value)}"
             piles.append((name, f"SE {significant(sd, 3)}", heap))
             theory = ready.theory
             places = fine_decimals(theory.error if theory is not None else sd)
-            rows.append(FigureRow((
-                Cell(name, float(value)), cell(float(values.mean()), number(values.mean(), places)),
-                cell(theory.mean, number(theory.mean, places)) if theory else Cell("–"),
-                cell(sd, significant(sd, 3)),
-                cell(theory.error, significant(theory.error, 3)) if theory else Cell("–"),
-            )))  # fmt: skip
+            rows.append(
+                FigureRow(
+                    (
+                        Cell(name, float(value)),
+                        cell(float(values.mean()), number(values.mean(), places)),
+                        cell(theory.mean, number(theory.mean, places)) if theory else Cell("–"),
+                        cell(sd, significant(sd, 3)),
+                        cell(theory.error, significant(theory.error, 3)) if theory else Cell("–"),
+                    )
+                )
+            )
         if not piles:
             return Section("Compared", note="No sample has a value to compare.")
         title = f"The same for several {letter}"
         frame = panels_frame(piles, first.axis, "")
         alt = f"Piles of {first.labels[0]} for several {letter}, above each other on one scale."
         headings = (
-            Heading("value", letter, numeric=False), Heading("mean", "mean"),
-            Heading("theory_mean", "by theory"), Heading("se", "standard error"),
+            Heading("value", letter, numeric=False),
+            Heading("mean", "mean"),
+            Heading("theory_mean", "by theory"),
+            Heading("se", "standard error"),
             Heading("theory_se", "by theory"),
-        )  # fmt: skip
+        )
         table = ResultTable("compared", headings, tuple(rows))
         note = (
             "The piles grow narrower as n grows: the standard error goes with 1/√n."

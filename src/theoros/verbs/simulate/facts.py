@@ -71,9 +71,7 @@ class Facts:
             return np.asarray(samples.values[0], dtype=np.float64)
         total: Floats | None = None
         for codes, worth in zip(samples.values, self.worth, strict=True):
-            own: Floats = np.append(worth, 0.0)[
-                codes
-            ]  # a stage that did not come about adds nothing
+            own: Floats = np.append(worth, 0.0)[codes]  # a stage that did not come about adds nothing
             total = own if total is None else total + own
         assert total is not None
         return total
@@ -82,15 +80,10 @@ class Facts:
         """The stage and place of each outcome named in "Jade and leaks". Raises CannotAnswer."""
         found = []
         for piece in re.split(r"\s+and\s+", text.strip()) if text.strip() else []:
-            at = next(
-                ((stage, names.index(piece)) for stage, names in enumerate(self.names)
-                 if piece in names), None,
-            )  # fmt: skip
+            at = next(((stage, names.index(piece)) for stage, names in enumerate(self.names) if piece in names), None)
             if at is None:
                 have = ", ".join(dict.fromkeys(itertools.chain(*self.names)))
-                raise CannotAnswer(
-                    f"“{piece}” is none of the outcomes. They are: {have}.", "outcome"
-                )
+                raise CannotAnswer(f"“{piece}” is none of the outcomes. They are: {have}.", "outcome")
             found.append(at)
         if not found:
             raise CannotAnswer("Choose the outcome that is counted.", "outcome")
@@ -107,10 +100,7 @@ class Facts:
 
     def chance_of(self, target: Sequence[tuple[int, int]]) -> float:
         """The chance that a case has all of the outcomes."""
-        return float(sum(
-            chance for way, chance in self.chances
-            if all(way[stage] == place for stage, place in target)
-        ))  # fmt: skip
+        return float(sum(chance for way, chance in self.chances if all(way[stage] == place for stage, place in target)))
 
     def law(self) -> tuple[Floats, Floats] | None:
         """The values that a case can have and their chances, where they are few."""
@@ -118,10 +108,7 @@ class Facts:
             return None
         sums: dict[float, float] = {}
         for way, chance in self.chances:
-            value = sum(
-                float(worth[place]) for worth, place in zip(self.worth, way, strict=True)
-                if place >= 0
-            )  # fmt: skip
+            value = sum(float(worth[place]) for worth, place in zip(self.worth, way, strict=True) if place >= 0)
             sums[round(value, 9)] = sums.get(round(value, 9), 0.0) + chance
         return np.array(list(sums)), np.array(list(sums.values()))
 

@@ -147,11 +147,7 @@ class Found:
     def bell(self) -> Normal | None:
         """The normal curve with the mean and standard error of theory, or else of the pile."""
         ready = self.ready
-        if (
-            self.n < 2
-            or not 0 < self.error < math.inf
-            or (isinstance(ready, Claimed) and ready.drawn.upper)
-        ):
+        if self.n < 2 or not 0 < self.error < math.inf or (isinstance(ready, Claimed) and ready.drawn.upper):
             return None
         theory = ready.theory
         if theory is not None and theory.error > 0:
@@ -183,6 +179,15 @@ class Found:
         if curve:
             title = f"{counted(self.count, ready.each)} and the normal curve; a click opens one"
         return Heap(
-            self.values, self.numbers, self.pile, self.region, ready.whole, ready.axis,
-            self.opened, self.bell, self._room(), marks, title,
-        )  # fmt: skip
+            self.values,
+            self.numbers,
+            self.pile,
+            self.region,
+            ready.whole,
+            ready.axis,
+            self.opened,
+            self.bell,
+            self._room(),
+            marks,
+            title,
+        )

@@ -35,9 +35,7 @@ def outcomes_of(text: str) -> tuple[Outcome, ...]:
         if span:
             low, high = int(span[1]), int(span[2])
             if high < low or high - low >= MOST_OUTCOMES:
-                raise StatementError(
-                    f"“{name.strip()}” goes over more than {MOST_OUTCOMES} numbers, or backwards."
-                )
+                raise StatementError(f"“{name.strip()}” goes over more than {MOST_OUTCOMES} numbers, or backwards.")
             made += [Outcome(str(at), number) for at in range(low, high + 1)]
         else:
             made.append(Outcome(" ".join(name.split())[:60], number))
@@ -60,9 +58,7 @@ def _weight(text: str, name: str) -> float:
     try:
         made = float(TypedNumber(text.strip()))
     except NotWorkedOut as problem:
-        raise StatementError(
-            f"The weight of “{name}” cannot be read. {problem}. Type “{name}: 3”, for one."
-        ) from None
+        raise StatementError(f"The weight of “{name}” cannot be read. {problem}. Type “{name}: 3”, for one.") from None
     if not 0 <= made < 1e9:
         raise StatementError(f"The weight of “{name}” must be 0 or more, and below 10⁹.")
     return made
@@ -91,9 +87,7 @@ def worth_of(names: tuple[str, ...]) -> Floats | None:
 def whole_weights(outcomes: tuple[Outcome, ...], n: int, thing: str) -> None:
     """Raises StatementError unless the weights count things, n of which can be drawn."""
     if any(one.weight != int(one.weight) for one in outcomes):
-        raise StatementError(
-            "Without replacement the weights are how many there are of each: whole numbers."
-        )
+        raise StatementError("Without replacement the weights are how many there are of each: whole numbers.")
     total = int(sum(one.weight for one in outcomes))
     if n > total:
         raise StatementError(

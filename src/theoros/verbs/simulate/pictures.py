@@ -111,10 +111,16 @@ def _dots(heap: Heap, low: float, high: float) -> Lane:
     numbers = heap.numbers[order].astype(np.int64)
     none = np.zeros(values.size, dtype=np.int64)
     dots = Stacks(
-        np.asarray(start + (bins + 0.5) * width, dtype=np.float64), order_within(bins), width,
-        numbers, none, none > 0, stands_for="replicate", tail=heap.inside(values),
+        np.asarray(start + (bins + 0.5) * width, dtype=np.float64),
+        order_within(bins),
+        width,
+        numbers,
+        none,
+        none > 0,
+        stands_for="replicate",
+        tail=heap.inside(values),
         opened=heap.opened,
-    )  # fmt: skip
+    )
     return Lane((dots,))
 
 
@@ -173,17 +179,14 @@ def _rule(heap: Heap, mark: Marked, low: float, high: float) -> Rule:
         label = f"{label} →" if mark.at > at else f"← {label}"
     if not mark.slot or not heap.slots:
         dashed = not mark.label.startswith("seen")
-        return Rule(at, label, "seen" if mark.side or not dashed else "range", knob=False,
-                    dashed=dashed)  # fmt: skip
+        return Rule(at, label, "seen" if mark.side or not dashed else "range", knob=False, dashed=dashed)
     if heap.whole:
         reads = Reads((low, high), (low - off, high - off))
         return Rule(at, label, "seen", slot=mark.slot, step=1.0, reads=reads)
     return Rule(at, label, "seen", slot=mark.slot, step=round_step((high - low) / 200))
 
 
-def panels_frame(
-    piles: Sequence[tuple[str, str, Heap]], axis: str, title: str, shared: bool = True
-) -> Frame:
+def panels_frame(piles: Sequence[tuple[str, str, Heap]], axis: str, title: str, shared: bool = True) -> Frame:
     """Several piles above each other on one scale."""
     ends = np.array([end for _, _, heap in piles for end in _ends(heap)])
     low, high = float(ends.min()), float(ends.max())
@@ -191,8 +194,7 @@ def panels_frame(
     for name, told, heap in piles:
         lane, *_ = _columns(heap, *_ends(heap))
         layers = tuple(
-            replace(one, labels=(), opens=(), framed=-1) if isinstance(one, Bars) else one
-            for one in lane.layers
+            replace(one, labels=(), opens=(), framed=-1) if isinstance(one, Bars) else one for one in lane.layers
         )
         panels.append(Panel((Lane(layers, y=lane.y),), name, told))
     return Frame(Axis(low, high, axis), tuple(panels), title)

@@ -37,8 +37,7 @@ class Asked:
         """A value as it was typed, or as fine as the statistic is told."""
         if self.ready.s.value is None:
             return self.ready.said(value)
-        return with_unit(exact(value) if value == round(value, 6) else number(value, 6),
-                         self.ready.unit)  # fmt: skip
+        return with_unit(exact(value) if value == round(value, 6) else number(value, 6), self.ready.unit)
 
     def region(self, law: Distribution) -> Region | None:
         """The part that counts; `law` says how close values are equal."""
@@ -102,9 +101,8 @@ class Asked:
             ends = sorted(((self.low, "value"), (self.high, "high")))
             return (
                 Marked(ends[0][0], self._text(ends[0][0]), ends[0][1], -1),
-                Marked(ends[1][0], f"{self._text(ends[1][0])} · {of} {each}s between", ends[1][1],
-                       1),
-            )  # fmt: skip
+                Marked(ends[1][0], f"{self._text(ends[1][0])} · {of} {each}s between", ends[1][1], 1),
+            )
         seen = f"seen: {self._text(self.low)}"
         if self.ask == "at most":
             return (Marked(self.low, f"{seen} · {of} at most that", slot, 1),)

@@ -35,8 +35,7 @@ def reading_of(f: Found, tables: Tables, beforehand: str = "") -> Reading:
                 rare = rarity(f.hits / n)
                 paragraphs.insert(0, f"That is {rare}, if the model holds.")
         paragraphs.append(
-            f"{whole(f.hits)} of {counted(n, each)}: a share of {share_text(f.hits, n)}, "
-            f"{margin_text(f.hits, n)}."
+            f"{whole(f.hits)} of {counted(n, each)}: a share of {share_text(f.hits, n)}, {margin_text(f.hits, n)}."
         )
     elif s.ask == "middle":
         headline, more = _middle_words(f)
@@ -54,8 +53,7 @@ def reading_of(f: Found, tables: Tables, beforehand: str = "") -> Reading:
     paragraphs += levels(ready, n)
     cautions = [beforehand] if beforehand else []
     cautions += _cautions(f, tables)
-    return Reading(headline, tuple(paragraphs), cautions=tuple(cautions),
-                   next=links_of(ready, f.asked))  # fmt: skip
+    return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=links_of(ready, f.asked))
 
 
 def _waiting(f: Found) -> list[str]:
@@ -72,8 +70,7 @@ def _middle_words(f: Found) -> tuple[str, list[str]]:
     many = plural(ready.each)
     if ends is None:
         few = "is" if f.n == 1 else "are"
-        return (f"{counted(f.n, ready.each)} {few} too few to find the middle {percent}.",
-                [])  # fmt: skip
+        return (f"{counted(f.n, ready.each)} {few} too few to find the middle {percent}.", [])
     low, high = ready.said(ends[0]), ready.said(ends[1])
     said = f"In the middle {percent} of {many} the {ready.labels[0]} lies from {low} to {high}."
     if s.model.kind == "resample":
@@ -165,13 +162,10 @@ def conclusion_of(ready: Ready, asked: Asked, p: float, n: int) -> list[str]:
             "what is not rare does not show that it is right."
         ]
     enough = "enough" if p <= alpha else "not enough"
-    made = [
-        f"There is {enough} evidence, at the {percent} significance level, that {_claim(ready)}."
-    ]
+    made = [f"There is {enough} evidence, at the {percent} significance level, that {_claim(ready)}."]
     if p > alpha:
         made.append(
-            f"This does not show that the chance is {exact(s.model.p or 0)}: other chances go with "
-            f"what was seen, too."
+            f"This does not show that the chance is {exact(s.model.p or 0)}: other chances go with what was seen, too."
         )
     return made
 
@@ -203,12 +197,12 @@ def steps_of(ready: Ready, asked: Asked, hits: int, n: int, p: float) -> tuple[S
         Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
         Step("2. Level and model of chance", (f"α = {exact(s.alpha)}.", chance)),
         Step("3. Statistic", (seen,)),
-        Step("4. What chance gives", (
-            f"In {whole(hits)} of {counted(n, ready.each)} the {ready.labels[0]} {asked.words()}.",
-            p_line,
-        )),
+        Step(
+            "4. What chance gives",
+            (f"In {whole(hits)} of {counted(n, ready.each)} the {ready.labels[0]} {asked.words()}.", p_line),
+        ),
         Step("5. Conclusion", tuple(conclusion)),
-    )  # fmt: skip
+    )
 
 
 def larger(ready: Ready) -> list[str]:
@@ -243,22 +237,39 @@ def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
     if isinstance(ready, Claimed):
         made.append(Link("Test this claim", statement=_test(ready)))
     if isinstance(ready, Resampled):
-        made.append(Link("Estimate it with an interval", statement=make(
-            "estimate", table=s.table, data=_json(s.data), parameter=s.parameter,
-            way="percentile of shares" if "share" in s.family else "percentile",
-            resamples=s.repeats, seed=s.seed, share=float(s.share),
-        )))  # fmt: skip
+        made.append(
+            Link(
+                "Estimate it with an interval",
+                statement=make(
+                    "estimate",
+                    table=s.table,
+                    data=_json(s.data),
+                    parameter=s.parameter,
+                    way="percentile of shares" if "share" in s.family else "percentile",
+                    resamples=s.repeats,
+                    seed=s.seed,
+                    share=float(s.share),
+                ),
+            )
+        )
     model = s.model
     if isinstance(model, ShareModel) and model.p is not None and s.statistic == "number":
-        many = f"{plural(model.case.strip() or 'trial')} that " + plural_verb(
-            model.success.strip() or "succeeds")  # fmt: skip
+        many = f"{plural(model.case.strip() or 'trial')} that " + plural_verb(model.success.strip() or "succeeds")
         part = ""
         if asked.low is not None and s.ask in ("at most", "at least"):
             part = f"{s.ask} {exact(asked.low)}"
-        made.append(Link("Work it out exactly", statement=make(
-            "probability", situation={"kind": "binomial", "n": model.n, "p": model.p},
-            counts=many, each=s.each, parts=[part] if part else [],
-        )))  # fmt: skip
+        made.append(
+            Link(
+                "Work it out exactly",
+                statement=make(
+                    "probability",
+                    situation={"kind": "binomial", "n": model.n, "p": model.p},
+                    counts=many,
+                    each=s.each,
+                    parts=[part] if part else [],
+                ),
+            )
+        )
     made.append(Link("Draw from another seed (F9)", sets=("seed", (s.seed + 1) % 2**31)))
     made.append(Link("Put the statistics into a table", draws="statistics"))
     made.append(Link("Put all samples into a table", draws="samples"))
@@ -271,11 +282,18 @@ def _test(ready: Claimed) -> Any:
     s = ready.s
     null = getattr(s.model, "null", 0.0)
     return make(
-        "test", table=s.table, data=_json(s.data), parameter=s.parameter, way=s.way,
-        alternative=ready.question.alternative or "different", null=null,
-        alpha=s.alpha, claimed=getattr(s.model, "claimed", ""),
-        shuffles=max(100, s.repeats), seed=s.seed,
-    )  # fmt: skip
+        "test",
+        table=s.table,
+        data=_json(s.data),
+        parameter=s.parameter,
+        way=s.way,
+        alternative=ready.question.alternative or "different",
+        null=null,
+        alpha=s.alpha,
+        claimed=getattr(s.model, "claimed", ""),
+        shuffles=max(100, s.repeats),
+        seed=s.seed,
+    )
 
 
 def _json(data: Any) -> Any:

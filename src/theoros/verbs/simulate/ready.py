@@ -18,11 +18,7 @@ from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.simulate.facts import Facts
-from theoros.verbs.simulate.sample_pictures import (
-    numbers_frame,
-    tiles_frame,
-    walk_frame,
-)
+from theoros.verbs.simulate.sample_pictures import numbers_frame, tiles_frame, walk_frame
 from theoros.verbs.simulate.statistics import STATISTICS, Statistic
 from theoros.verbs.simulate.theory import Theory
 
@@ -229,8 +225,9 @@ class Modelled(Ready):
         for at in range(sample.values[0].shape[1]):
             said = [
                 own[int(codes[0, at])]
-                for own, codes in zip(facts.names, sample.values, strict=True) if codes[0, at] >= 0
-            ]  # fmt: skip
+                for own, codes in zip(facts.names, sample.values, strict=True)
+                if codes[0, at] >= 0
+            ]
             names.append(" · ".join(said))
         return tuple(names)
 
@@ -254,11 +251,7 @@ class Modelled(Ready):
             names = self._case_names(sample) if named else ()
             return tiles_frame(self._counted(sample), names, title)
         values = facts.values(sample)[0]
-        mark = (
-            value
-            if self.first.taken.in_units and self.first.name not in ("total", "range")
-            else None
-        )
+        mark = value if self.first.taken.in_units and self.first.name not in ("total", "range") else None
         if self.first.name == "standard deviation":
             mark = None
         return numbers_frame(values, title, self._scale(), mark)

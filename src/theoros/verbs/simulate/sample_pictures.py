@@ -27,8 +27,9 @@ def density_frame(shape: Shape, mean: float, sd: float, label: str) -> Frame:
     heights, at = shape.height(z) / sd, mean + sd * z
     top = Axis(0.0, float(heights.max()) * 1.08)
     layers: tuple[Layer, ...] = (
-        Under(at, heights, "chance", hatched=False, opacity=0.25), Line(at, heights, "chance", 2.0)
-    )  # fmt: skip
+        Under(at, heights, "chance", hatched=False, opacity=0.25),
+        Line(at, heights, "chance", 2.0),
+    )
     rule = Rule(mean, "μ", "mute", knob=False, dashed=True)
     axis = Axis(float(at[0]), float(at[-1]), label)
     return Frame(axis, (Panel((Lane(layers, y=top),)),), "The population", (rule,))
@@ -37,14 +38,17 @@ def density_frame(shape: Shape, mean: float, sd: float, label: str) -> Frame:
 def values_frame(values: Floats, label: str, title: str) -> Frame:
     """A population of values as a histogram."""
     width = default_width(values)
-    columns = counted_columns(values, np.zeros(values.size, dtype=np.int64), width,
-                              bin_start(values, width))  # fmt: skip
+    columns = counted_columns(values, np.zeros(values.size, dtype=np.int64), width, bin_start(values, width))
     counts = columns.counts.sum(axis=0)
     half = columns.width / 2
     bars = Blocks(
-        columns.centres - half, columns.centres + half, np.zeros(counts.size), counts,
-        np.zeros(counts.size, dtype=np.int64), role="chance",
-    )  # fmt: skip
+        columns.centres - half,
+        columns.centres + half,
+        np.zeros(counts.size),
+        counts,
+        np.zeros(counts.size, dtype=np.int64),
+        role="chance",
+    )
     low, high = span(np.append(columns.centres - half, columns.centres + half), 0.02)
     top = Axis(0.0, float(counts.max()) * 1.08)
     rule = Rule(float(values.mean()), "μ", "mute", knob=False, dashed=True)
@@ -58,15 +62,18 @@ def tiles_frame(counted: Bools, names: tuple[str, ...], title: str) -> Frame:
         return Frame(BARE, (Panel((Lane((Tiles(counted, names),)),)),), title)
     ends = np.array([0.0, hits / n, 1.0])
     bar = Blocks(
-        ends[:-1], ends[1:], np.full(2, 0.25), np.full(2, 0.75), np.arange(2),
-        (whole(hits), whole(n - hits)), inside=True,
-    )  # fmt: skip
+        ends[:-1],
+        ends[1:],
+        np.full(2, 0.25),
+        np.full(2, 0.75),
+        np.arange(2),
+        (whole(hits), whole(n - hits)),
+        inside=True,
+    )
     return Frame(Axis(0.0, 1.0, f"share of {whole(n)}"), (Panel((Lane((bar,), y=BARE),)),), title)
 
 
-def numbers_frame(
-    values: Floats, title: str, axis: Axis, mark: float | None, *, role: str = "case"
-) -> Frame:
+def numbers_frame(values: Floats, title: str, axis: Axis, mark: float | None, *, role: str = "case") -> Frame:
     """The values of one sample as dots, with its statistic marked on the same scale."""
     width = fine_width(np.append(values, [axis.low, axis.high]))
     codes = np.zeros(values.size, dtype=np.int64)
@@ -76,8 +83,7 @@ def numbers_frame(
         layer = counted_columns(values, codes, width, first)
     else:
         made = stacks(values, np.arange(values.size), codes, codes > 0, width, first)
-        layer = Stacks(made.centres, made.order, made.width, made.rows, made.codes, made.ringed,
-                       stands_for=role)  # fmt: skip
+        layer = Stacks(made.centres, made.order, made.width, made.rows, made.codes, made.ringed, stands_for=role)
     low = min(axis.low, float(values.min()) - width)
     high = max(axis.high, float(values.max()) + width)
     lanes = [Lane((layer,))]

@@ -4,8 +4,16 @@ from __future__ import annotations
 
 import re
 
-_PLURAL_VERBS = {"is": "are", "has": "have", "does": "do", "was": "were", "goes": "go",
-                 "isn't": "aren't", "hasn't": "haven't", "doesn't": "don't"}  # fmt: skip
+_PLURAL_VERBS = {
+    "is": "are",
+    "has": "have",
+    "does": "do",
+    "was": "were",
+    "goes": "go",
+    "isn't": "aren't",
+    "hasn't": "haven't",
+    "doesn't": "don't",
+}
 
 
 def plural_verb(said: str) -> str:

@@ -25,15 +25,13 @@ def sample_section(f: Found) -> Section:
     ready, at = f.ready, f.opened
     frames: list[Frame] = []
     if isinstance(ready, Watched):
-        frames.append(replace(seen_frame(ready.data), title=f"What was seen: "
-                              f"{ready.said(ready.seen or 0.0)}"))  # fmt: skip
+        frames.append(replace(seen_frame(ready.data), title=f"What was seen: {ready.said(ready.seen or 0.0)}"))
     elif isinstance(ready, Modelled):
         before = _seen_share(f) or ready.population()
         frames += [before] if before is not None else []
     value = float(f.rows[at - 1, 0])
     frames.append(ready.frame(at, value))
-    picture = Picture(tuple(frames), alt=frames[-1].title, breaks=False,
-                      slim=all(_flat(one) for one in frames))  # fmt: skip
+    picture = Picture(tuple(frames), alt=frames[-1].title, breaks=False, slim=all(_flat(one) for one in frames))
     same = [k for k in bar_of(f.heap) if k <= f.count]
     place = same.index(at) if at in same else -1
     controls = [
@@ -114,13 +112,11 @@ def _others(f: Found, ready: Modelled) -> list[Section | None]:
         unit = ready.facts.unit if one.taken.in_units else ""
         label = one.said(ready.facts, ready.s)
         axis = f"{label} ({unit})" if unit else label
-        heap = Heap(values, numbers, Pile(values), None, one.taken.whole, axis,
-                    f.opened, title="")  # fmt: skip
+        heap = Heap(values, numbers, Pile(values), None, one.taken.whole, axis, f.opened, title="")
         sd = float(values.std(ddof=1)) if values.size > 1 else math.nan
         places = fine_decimals(sd)
         note = f"mean {number(float(values.mean()), places)} · SD {number(sd, places)}"
-        picture = Picture((pile_frame(heap),), alt=f"A pile of {label}; {note}.",
-                          opens="opened")  # fmt: skip
+        picture = Picture((pile_frame(heap),), alt=f"A pile of {label}; {note}.", opens="opened")
         made.append(Section(f"The same samples: {one.taken.label}", picture, note=note))
     pair = f.rows[:, :2]
     pair = pair[np.isfinite(pair).all(axis=1)]
@@ -129,8 +125,7 @@ def _others(f: Found, ready: Modelled) -> list[Section | None]:
         labels = ready.labels[0], ready.labels[1]
         frame = scatter_frame(x, y, labels, f.opened)
         alt = f"{labels[1]} against {labels[0]}, a mark for each {ready.each}."
-        made.append(Section("The two against each other", Picture((frame,), alt=alt,
-                                                                  opens="opened")))  # fmt: skip
+        made.append(Section("The two against each other", Picture((frame,), alt=alt, opens="opened")))
     return made
 
 
@@ -138,10 +133,7 @@ def _flat(frame: Frame) -> bool:
     """Whether a strip of paper is enough for a frame: tiles, or one bar."""
     return frame.x.bare or (
         all(
-            not panel.sublabel
-            and len(panel.lanes) == 1
-            and panel.lanes[0].y is not None
-            and panel.lanes[0].y.bare
+            not panel.sublabel and len(panel.lanes) == 1 and panel.lanes[0].y is not None and panel.lanes[0].y.bare
             for panel in frame.panels
         )
         and len(frame.panels) == 1

@@ -49,8 +49,7 @@ def _statistics(ready: Ready) -> tuple[Table, str]:
         held = pl.Series(name, np.ascontiguousarray(rows[:, at])).fill_nan(None)
         series.append(held)
     name = f"{ready.each}s by chance"
-    made = Table(name, tuple(columns), pl.DataFrame(series), noun=ready.each,
-                 provenance=(_told(ready),))  # fmt: skip
+    made = Table(name, tuple(columns), pl.DataFrame(series), noun=ready.each, provenance=(_told(ready),))
     return made, ""
 
 

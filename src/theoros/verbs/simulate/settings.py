@@ -32,8 +32,9 @@ if TYPE_CHECKING:
 MOST_COMPARED = 6
 MOST_N = 100_000
 _ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
-_SHARE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True,
-                    help="The share of the values that lies below it.")  # fmt: skip
+_SHARE = TypeNumber(
+    0, 1, low_open=True, high_open=True, percent=True, help="The share of the values that lies below it."
+)
 YES_NO = (Option(False, "not shown"), Option(True, "shown"))
 
 
@@ -58,9 +59,7 @@ def settings_of(s: SimulateStatement, tables: Tables) -> tuple[Slot, ...]:
         )
         if others:
             shown = ", ".join(s.also) or "none"
-            made.append(
-                Slot("also", "besides", shown, s.also, PickSeveral(others, 0, "statistics"))
-            )
+            made.append(Slot("also", "besides", shown, s.also, PickSeveral(others, 0, "statistics")))
         made += _seen_slots(s, tables)
     if s.model.kind in ("share", "claim"):
         made.append(number_slot("alpha", "level α", s.alpha, _ALPHA))
@@ -79,12 +78,10 @@ def _seen_slots(s: SimulateStatement, tables: Tables) -> list[Slot]:
     if s.taken.takes not in ("names", "numbers") or s.ask not in TAILS or not (own or s.seen_in):
         return []
     kinds = (Kind.NUMBER,) if s.taken.takes == "numbers" else GROUPING
-    made = [column_slot("seen_in", "what was seen", s.seen_in, tables, s.table, kinds,
-                        none="typed")]  # fmt: skip
+    made = [column_slot("seen_in", "what was seen", s.seen_in, tables, s.table, kinds, none="typed")]
     if s.seen_in and s.taken.takes == "names" and own is not None and s.seen_in in own.by_name:
         levels = own.levels(s.seen_in) if own.column(s.seen_in).kind.is_grouping else ()
-        slot = choice_slot("seen_level", "counted there", s.seen_level,
-                           [Option(level, level) for level in levels])  # fmt: skip
+        slot = choice_slot("seen_level", "counted there", s.seen_level, [Option(level, level) for level in levels])
         missing = "" if s.seen_level in levels else f"Choose a level of {s.seen_in}."
         made.append(replace(slot, missing=missing))
     return made
@@ -106,8 +103,7 @@ def compared_values(s: SimulateStatement) -> tuple[float, ...]:
             raise StatementError(f"A chance lies between 0 and 1, and {exact(value)} does not.")
         if s.varies == "n" and (value != int(value) or not 1 <= value <= MOST_N):
             raise StatementError(
-                f"A sample size is a whole number from 1 to {whole(MOST_N)}, and {exact(value)} is "
-                f"not."
+                f"A sample size is a whole number from 1 to {whole(MOST_N)}, and {exact(value)} is not."
             )
     return tuple(dict.fromkeys(made))
 

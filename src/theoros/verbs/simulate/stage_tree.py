@@ -33,8 +33,7 @@ def _ends(plan: Plan, depth: int) -> int:
     return sum(one.ends for one in _branches(plan, 0, (), 1.0, depth))
 
 
-def _branches(plan: Plan, at: int, way: tuple[int, ...], chance: float, depth: int
-              ) -> tuple[Branch, ...]:  # fmt: skip
+def _branches(plan: Plan, at: int, way: tuple[int, ...], chance: float, depth: int) -> tuple[Branch, ...]:
     if at >= depth:
         return ()
     stage = plan.stages[at]
@@ -46,9 +45,14 @@ def _branches(plan: Plan, at: int, way: tuple[int, ...], chance: float, depth: i
         share = float(stage.shares[before, place])
         if share > 0:
             rest = _branches(plan, at + 1, (*way, place), chance * share, depth)
-            made.append(Branch(
-                name, number(share, 3), False, branches=rest,
-                product="" if rest else number(chance * share, 3), share=0.0 if rest else
-                chance * share,
-            ))  # fmt: skip
+            made.append(
+                Branch(
+                    name,
+                    number(share, 3),
+                    False,
+                    branches=rest,
+                    product="" if rest else number(chance * share, 3),
+                    share=0.0 if rest else chance * share,
+                )
+            )
     return tuple(made)

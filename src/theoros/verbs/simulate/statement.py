@@ -124,18 +124,26 @@ class SimulateStatement(ByProcedure):
         kinds = [Option(kind, cls.label, help=cls.help) for kind, cls in models().items()]
         kind = choice_slot("model", "the model of chance", self.model.kind, kinds)
         times = number_slot("repeats", "how many samples", self.repeats, REPEATS)
-        return ("Simulate ", kind, ": ", *_small(self.model.sentence(self, place)),
-                *self._taken_phrase(place), "; repeat ", times,
-                f" time{'' if self.repeats == 1 else 's'}, and ", *self._asked(tables),
-                ".")  # fmt: skip
+        return (
+            "Simulate ",
+            kind,
+            ": ",
+            *_small(self.model.sentence(self, place)),
+            *self._taken_phrase(place),
+            "; repeat ",
+            times,
+            f" time{'' if self.repeats == 1 else 's'}, and ",
+            *self._asked(tables),
+            ".",
+        )
 
     def _taken_phrase(self, place: Place) -> Phrase:
         if self.by_procedure:
             return ()
         options = [
-            Option(one.name, self._label(one)) for one in fitting(frozenset(
-                self.model.takes_now(place)))  # type: ignore[arg-type]
-        ]  # fmt: skip
+            Option(one.name, self._label(one))
+            for one in fitting(frozenset(self.model.takes_now(place)))  # type: ignore[arg-type]
+        ]
         taken = choice_slot("statistic", "the statistic", self.statistic, options)
         made: Phrase = (" and take ", taken)
         asks = self.taken.asks
@@ -153,9 +161,7 @@ class SimulateStatement(ByProcedure):
 
     def _outcome_slot(self, place: Place) -> Slot:
         known = self.model.outcomes(place)
-        holds = TypeText(
-            "An outcome, or several of different stages: “Jade and leaks”.", known, longest=200
-        )
+        holds = TypeText("An outcome, or several of different stages: “Jade and leaks”.", known, longest=200)
         shown = self.outcome or (known[0] if known else "")
         slot = text_slot("outcome", "the outcome that is counted", shown, holds)
         pieces = [one for one in re.split(r"\s+and\s+", shown.strip()) if one]
@@ -167,9 +173,8 @@ class SimulateStatement(ByProcedure):
 
     def _formula_slot(self) -> Slot:
         holds = TypeFormula(
-            "One number for each sample, whose values are x: (max(x) − min(x)) / sd(x).",
-            columns=("x",), longest=300,
-        )  # fmt: skip
+            "One number for each sample, whose values are x: (max(x) − min(x)) / sd(x).", columns=("x",), longest=300
+        )
         slot = text_slot("formula", "the formula", self.formula, holds, empty="type a formula")
         if not self.formula.strip():
             return replace(slot, missing="Type a formula over x, such as mean(x) / sd(x).")
@@ -254,9 +259,17 @@ class SimulateStatement(ByProcedure):
     def mend(self, slot: str, tables: Tables) -> Mended:
         made, notes = self, list[str]()
         if slot == "model":
-            made = replace(made, value=None, high=None, seen_in=None, seen_level=None, also=(),
-                           varies="nothing", outcome="", ask="pile" if made.ask == "between"
-                           else made.ask)  # fmt: skip
+            made = replace(
+                made,
+                value=None,
+                high=None,
+                seen_in=None,
+                seen_level=None,
+                also=(),
+                varies="nothing",
+                outcome="",
+                ask="pile" if made.ask == "between" else made.ask,
+            )
             own = tables.get(made.table)
             if made.by_procedure and own is not None:
                 made = replace(made, data=made.data.filled(own))
@@ -273,8 +286,11 @@ class SimulateStatement(ByProcedure):
             made, said = made._fitting_model(slot, tables)
             notes += said
         if slot.startswith(("model", "data", "statistic", "outcome")) or slot in (
-            "seed", "parameter", "way", "formula",
-        ):  # fmt: skip
+            "seed",
+            "parameter",
+            "way",
+            "formula",
+        ):
             made = replace(made, opened=None)
         if made.opened is not None and made.opened > made.repeats:
             made = replace(made, opened=None)

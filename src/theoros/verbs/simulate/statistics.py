@@ -104,8 +104,7 @@ def _count_theory(facts: Facts, s: S) -> Theory:
         error = law.sd
         lines = formulas(
             f"{{mean}} = n p = {n} × {said_p} = {number(mean, 2)}",
-            f"{{SE}} = √(n p (1 − p)) = √({n} × {said_p} × (1 − {said_p})) = "
-            f"{significant(error, 3)}",
+            f"{{SE}} = √(n p (1 − p)) = √({n} × {said_p} × (1 − {said_p})) = {significant(error, 3)}",
         )
     rule = f"n p = {number(n * p, 1)} and n (1 − p) = {number(n * q, 1)}"
     fits = few >= ENOUGH, rule if few >= ENOUGH else f"{_small(n, p)} is below {ENOUGH}"
@@ -131,8 +130,10 @@ def _share_theory(facts: Facts, s: S) -> Theory:
         f"{{SE}} = √(p (1 − p) / n) = √({said} × (1 − {said}) / {n}) = {significant(error, 3)}",
     )
     if facts.finite is not None:
-        lines = (f"The count of {counted(n, facts.case)} over n: mean {number(p, 4)}, standard "
-                 f"error {significant(error, 3)}.",)  # fmt: skip
+        lines = (
+            f"The count of {counted(n, facts.case)} over n: mean {number(p, 4)}, standard "
+            f"error {significant(error, 3)}.",
+        )
     return Theory(p, error, lines, _scaled(counts.law, 1 / n), counts.law_name, counts.fits)
 
 
@@ -162,9 +163,11 @@ def _taking(work: Callable[[Floats], Floats]) -> Callable[[Samples, Facts, S], F
 
 
 def _named(word: str) -> Callable[[Facts, S], str]:
-    return lambda facts, s: f"{word} {facts.measure}" if facts.measure != "value" else (
-        f"{word} of the values" if word.endswith("deviation") else word
-    )  # fmt: skip
+    return lambda facts, s: (
+        f"{word} {facts.measure}"
+        if facts.measure != "value"
+        else (f"{word} of the values" if word.endswith("deviation") else word)
+    )
 
 
 def _shrunk(facts: Facts) -> float:
@@ -209,9 +212,9 @@ def _total_theory(facts: Facts, s: S) -> Theory | None:
         law, name = Normal(n * mu, error), "Exact normal"
     elif one is not None and facts.finite is None:
         law, name = law_of_total(one[0], one[1], n), "Every outcome counted"
-    fits = None if facts.normal else (
-        n >= PLENTY, f"n = {n}, which is {'at least' if n >= PLENTY else 'below'} {PLENTY}"
-    )  # fmt: skip
+    fits = (
+        None if facts.normal else (n >= PLENTY, f"n = {n}, which is {'at least' if n >= PLENTY else 'below'} {PLENTY}")
+    )
     return Theory(n * mu, error, lines, law, name if law is not None else "", fits)
 
 
@@ -260,8 +263,7 @@ def _wait_theory(facts: Facts, s: S) -> Theory | None:
         lines: Lines = ("By inclusion and exclusion over the kinds that are still missing.",)
         if np.ptp(shares) < 1e-15:
             lines = formulas(
-                f"{{mean}} = n (1 + 1/2 + … + 1/n) {{with}} n = {kinds}, "
-                f"{{which is}} {number(law.mean, 2)}"
+                f"{{mean}} = n (1 + 1/2 + … + 1/n) {{with}} n = {kinds}, {{which is}} {number(law.mean, 2)}"
             )
         return Theory(law.mean, law.sd, lines, law, "Every course counted", (False, _LOPSIDED))
     if p <= 0:
@@ -270,11 +272,7 @@ def _wait_theory(facts: Facts, s: S) -> Theory | None:
         law = law_of_run(p, k, model.most)
         if law is None:
             return None
-        lines = (
-            formulas(f"{{mean}} = (1 − p^{{k}}) / ((1 − p) p^{{k}}) = {number(law.mean, 2)}")
-            if p < 1
-            else ()
-        )
+        lines = formulas(f"{{mean}} = (1 − p^{{k}}) / ((1 − p) p^{{k}}) = {number(law.mean, 2)}") if p < 1 else ()
         return Theory(law.mean, law.sd, lines, law, "Every course counted", (False, _LOPSIDED))
     law = NegativeBinomial(k, p)
     name = "Exact geometric" if k == 1 else "Exact negative binomial"
@@ -328,8 +326,7 @@ def _plain(text: str) -> Callable[[Facts, S], str]:
 
 _HOW: dict[str, tuple[Any, ...]] = {
     "number": (_number, lambda f, s: f"number of {_which(f, s)}", _count_theory),
-    "share": (lambda x, f, s: _number(x, f, s) / f.n, lambda f, s: f"share of {_which(f, s)}",
-              _share_theory),
+    "share": (lambda x, f, s: _number(x, f, s) / f.n, lambda f, s: f"share of {_which(f, s)}", _share_theory),
     "longest run": (_longest, lambda f, s: f"longest run of {_which(f, s)}"),
     "mean": (_taking(of.means), _named("mean"), _mean_theory),
     "median": (_taking(lambda x: of.quantiles(x, 0.5)), _named("median")),
@@ -342,11 +339,8 @@ _HOW: dict[str, tuple[Any, ...]] = {
     "formula": (_by_formula, lambda f, s: f"value of {s.formula.strip() or 'the formula'}"),
     "wait": (_waited, _wait_said, _wait_theory),
     "end": (_walked(lambda x: x[:, -1]), _plain("end of the walk"), _walk_theory),
-    "highest": (_walked(lambda x: np.maximum(x.max(axis=1), 0.0)),
-                _plain("highest place of the walk")),
+    "highest": (_walked(lambda x: np.maximum(x.max(axis=1), 0.0)), _plain("highest place of the walk")),
     "returns": (_walked(of.returns), _plain("number of returns to the start")),
     "above": (_walked(of.time_above), _plain("share of steps above the start")),
-}  # fmt: skip
-STATISTICS: dict[str, Statistic] = {
-    name: Statistic(taken, *_HOW[name]) for name, taken in TAKEN.items()
 }
+STATISTICS: dict[str, Statistic] = {name: Statistic(taken, *_HOW[name]) for name, taken in TAKEN.items()}

@@ -35,20 +35,16 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
         return _claim(table, TwoLevels(numbers[0], groups[0]).filled(own), "mean")
     if numbers:
         return SimulateStatement(
-            table=table, model=ColumnModel(numbers[0], 10), statistic="mean",
-            data=OneColumn(numbers[0]),
-        )  # fmt: skip
-    return SimulateStatement(
-        table=table, model=ColumnModel(groups[0] if groups else None, 10), statistic="number"
-    )
+            table=table, model=ColumnModel(numbers[0], 10), statistic="mean", data=OneColumn(numbers[0])
+        )
+    return SimulateStatement(table=table, model=ColumnModel(groups[0] if groups else None, 10), statistic="number")
 
 
 def _claim(table: str, data: Data, parameter: str) -> Statement:
     from theoros.verbs.simulate.models.procedures import ClaimModel
 
     way = default_procedure(parameter, data.family, purpose="claim by chance")
-    return SimulateStatement(table=table, data=data, parameter=parameter, way=way,
-                             model=ClaimModel(), ask="as far")  # fmt: skip
+    return SimulateStatement(table=table, data=data, parameter=parameter, way=way, model=ClaimModel(), ask="as far")
 
 
 def offers(table: Table, column: Column) -> list[Offer]:
@@ -56,8 +52,9 @@ def offers(table: Table, column: Column) -> list[Offer]:
     if column.kind is Kind.NUMBER and column.name != table.counts:
         from theoros.verbs.simulate.models.population import ColumnModel
 
-        made = SimulateStatement(table=table.name, model=ColumnModel(column.name, 10),
-                                 statistic="mean", data=OneColumn(column.name))  # fmt: skip
+        made = SimulateStatement(
+            table=table.name, model=ColumnModel(column.name, 10), statistic="mean", data=OneColumn(column.name)
+        )
         return [Offer(f"Draw samples of {column.name}", made, 60)]
     return []
 
@@ -76,13 +73,10 @@ VERB = Verb(
     order=60,
     offers=offers,
     examples=Later(_examples),
-    methods=lambda: [(f"Simulate {cls.label}", cls.help, "model", kind)
-                     for kind, cls in models().items()],
+    methods=lambda: [(f"Simulate {cls.label}", cls.help, "model", kind) for kind, cls in models().items()],
     slot_help={
-        "model": "The model of chance, as {\"kind\": \"share\", \"p\": 0.125, \"n\": 25}. Kinds: "
-        "see “Models of chance” below.",
-        "data": "How the data are had, of models that draw what was seen or make a claim true; see "
-        "“Data” below.",
+        "model": 'The model of chance, as {"kind": "share", "p": 0.125, "n": 25}. Kinds: see “Models of chance” below.',
+        "data": "How the data are had, of models that draw what was seen or make a claim true; see “Data” below.",
         "parameter": "What such models are about.",
         "way": "How chance is let in, of a claim made true.",
         "statistic": "The number that is taken of each sample.",
@@ -111,4 +105,4 @@ VERB = Verb(
         "because": "Not used here.",
         "part": "Not used here.",
     },
-)  # fmt: skip
+)

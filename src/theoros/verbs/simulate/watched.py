@@ -18,12 +18,7 @@ from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
-from theoros.verbs.data.samples import (
-    CountsOfLevels,
-    Measured,
-    NumberPairs,
-    TwoWayCounts,
-)
+from theoros.verbs.data.samples import CountsOfLevels, Measured, NumberPairs, TwoWayCounts
 from theoros.verbs.data.seen import seen_frame
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.claims.claim import Claim
@@ -81,10 +76,17 @@ class Watched(Ready):
     @property
     def one_sample(self) -> str:
         data = self.data
-        total = data.total if isinstance(data, CountsOfLevels | TwoWayCounts) else (
-            sum(one.n for one in data.of) if isinstance(data, Shares) else
-            data.n if isinstance(data, NumberPairs) else sum(one.n for one in data.samples)
-        )  # fmt: skip
+        total = (
+            data.total
+            if isinstance(data, CountsOfLevels | TwoWayCounts)
+            else (
+                sum(one.n for one in data.of)
+                if isinstance(data, Shares)
+                else data.n
+                if isinstance(data, NumberPairs)
+                else sum(one.n for one in data.samples)
+            )
+        )
         return f"{counted(int(total), data.noun)}: the {self.labels[0]}"
 
     @property
@@ -131,23 +133,21 @@ def _cells(data: Any) -> list[dict[str, Any]]:
         return [{one: float(x), two: float(y)} for x, y in pairs]
     if isinstance(data, CountsOfLevels):
         counts = data.counts.tolist()
-        return [{data.name: level, "count": float(n)}
-                for level, n in zip(data.levels, counts, strict=True)]  # fmt: skip
+        return [{data.name: level, "count": float(n)} for level, n in zip(data.levels, counts, strict=True)]
     if isinstance(data, TwoWayCounts):
         one, two = data.names
         return [
             {one: row, two: column, "count": float(data.counts[i, j])}
-            for i, row in enumerate(data.rows) for j, column in enumerate(data.columns)
-        ]  # fmt: skip
+            for i, row in enumerate(data.rows)
+            for j, column in enumerate(data.columns)
+        ]
     if isinstance(data, Shares):
-        return [{"group": one.label or data.said, data.said: float(one.x), "n": float(one.n)}
-                for one in data.of]  # fmt: skip
+        return [{"group": one.label or data.said, data.said: float(one.x), "n": float(one.n)} for one in data.of]
     made = []
     several = len(data.samples) > 1
     for sample in data.samples:
         for value in sample.values.tolist():
-            made.append({**({"group": sample.label} if several else {}),
-                         data.measure: float(value)})  # fmt: skip
+            made.append({**({"group": sample.label} if several else {}), data.measure: float(value)})
     return made
 
 
@@ -281,13 +281,16 @@ class Claimed(Watched):
             name = "Exact binomial" if len(self.data.of) == 1 else "Exact hypergeometric"
             return Theory(one.exact.mean, one.exact.sd, (), one.exact, name)
         if one.every is not None and one.ways <= MOST_ARRANGEMENTS:
-            pile = Pile(np.concatenate(list(one.every())), around=one.around,
-                        resolution=one.resolution)  # fmt: skip
+            pile = Pile(np.concatenate(list(one.every())), around=one.around, resolution=one.resolution)
             error = float(pile.replicates.std())
             mean = pile.mean if abs(pile.mean) > 1e-12 * error else 0.0  # but for rounding
-            return Theory(mean, error, (
-                f"All {whole(one.ways)} {one.ways_words} were worked out.",
-            ), pile, f"All {counted(one.ways, 'arrangement')}")  # fmt: skip
+            return Theory(
+                mean,
+                error,
+                (f"All {whole(one.ways)} {one.ways_words} were worked out.",),
+                pile,
+                f"All {counted(one.ways, 'arrangement')}",
+            )
         return None
 
     def again(self, number_: int) -> Any:
@@ -302,7 +305,5 @@ def watched(s: Any, data: Any) -> Watched:
     settings = Settings(shuffles=s.repeats, seed=s.seed, share=s.share)
     if model.uses == "resampling":
         return Resampled(s, data, Question(data, s.about, settings=settings))
-    question = Question(
-        data, s.about, model.null, s.alternative, s.alpha, settings=settings, in_full=False
-    )
+    question = Question(data, s.about, model.null, s.alternative, s.alpha, settings=settings, in_full=False)
     return Claimed(s, data, question)

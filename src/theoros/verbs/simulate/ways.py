@@ -9,15 +9,7 @@ from typing import Any
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Step, cell
-from theoros.answer.wording import (
-    bracketed,
-    counted,
-    number,
-    p_value,
-    significant,
-    statistic,
-    whole,
-)
+from theoros.answer.wording import bracketed, counted, number, p_value, significant, statistic, whole
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.simulate.found import Found
 from theoros.verbs.simulate.question import margin_text, share_text
@@ -30,8 +22,7 @@ def ways_table(f: Found) -> ResultTable:
     s, ready, n = f.ready.s, f.ready, f.n
     asks, ends = f.region is not None, s.ask == "middle"
     places = f.fine
-    headings = [Heading("way", "Way", numeric=False), Heading("mean", "mean"),
-                Heading("se", "standard error")]  # fmt: skip
+    headings = [Heading("way", "Way", numeric=False), Heading("mean", "mean"), Heading("se", "standard error")]
     if asks:
         short = f.asked.short().replace(" ", "\u00a0")
         headings.append(Heading("chance", f"chance of {short}"))
@@ -39,17 +30,22 @@ def ways_table(f: Found) -> ResultTable:
         headings += [Heading("low", "from"), Heading("high", "to")]
     headings.append(Heading("sure", "how sure", numeric=False))
 
-    def row(way: str, mean: float, error: float, chance: float | None, said: str,
-            ends_: tuple[float, float] | None, sure: str, tone: str = "",
-            chosen: bool = False) -> FigureRow:  # fmt: skip
-        cells = [Cell(way, way), cell(mean, number(mean, places)),
-                 cell(error, number(error, places))]  # fmt: skip
+    def row(
+        way: str,
+        mean: float,
+        error: float,
+        chance: float | None,
+        said: str,
+        ends_: tuple[float, float] | None,
+        sure: str,
+        tone: str = "",
+        chosen: bool = False,
+    ) -> FigureRow:
+        cells = [Cell(way, way), cell(mean, number(mean, places)), cell(error, number(error, places))]
         if asks:
             cells.append(Cell("–") if chance is None else cell(chance, said))
         if ends:
-            cells += [Cell("–")] * 2 if ends_ is None else [
-                cell(end, number(end, ready.places)) for end in ends_
-            ]  # fmt: skip
+            cells += [Cell("–")] * 2 if ends_ is None else [cell(end, number(end, ready.places)) for end in ends_]
         cells.append(Cell(sure, sure, tone=tone))  # type: ignore[arg-type]
         return FigureRow(tuple(cells), chosen=chosen)
 
@@ -58,13 +54,32 @@ def ways_table(f: Found) -> ResultTable:
     sure = margin_text(f.hits, n) if asks else ""
     if ends and middle is None:
         sure = f"{counted(n, ready.each)} are too few for such ends"
-    rows = [row(f"Simulated, {counted(n, ready.each)}", mean, f.error, f.hits / n,
-                share_text(f.hits, n), middle, sure, chosen=True)]  # fmt: skip
+    rows = [
+        row(
+            f"Simulated, {counted(n, ready.each)}",
+            mean,
+            f.error,
+            f.hits / n,
+            share_text(f.hits, n),
+            middle,
+            sure,
+            chosen=True,
+        )
+    ]
     if asks and f.by_data:
         p = f.p
-        rows.append(row("The same, what was seen counted, too", mean, f.error, p,
-                        p_value(p), None, f"({whole(f.hits)} + 1) / ({whole(n)} + 1)",
-                        chosen=False))  # fmt: skip
+        rows.append(
+            row(
+                "The same, what was seen counted, too",
+                mean,
+                f.error,
+                p,
+                p_value(p),
+                None,
+                f"({whole(f.hits)} + 1) / ({whole(n)} + 1)",
+                chosen=False,
+            )
+        )
     theory = ready.theory
     if theory is not None and theory.law is not None:
         region = f.region_of(theory.law)
@@ -73,12 +88,20 @@ def ways_table(f: Found) -> ResultTable:
         if ends:
             out = (1 - s.middle) / 2
             both = (float(theory.law.quantile(out)), theory.law.upper_quantile(out))
-        rows.append(row(theory.law_name, theory.mean, theory.error, chance,
-                        p_value(chance) if chance is not None else "", both, "exact",
-                        "good"))  # fmt: skip
+        rows.append(
+            row(
+                theory.law_name,
+                theory.mean,
+                theory.error,
+                chance,
+                p_value(chance) if chance is not None else "",
+                both,
+                "exact",
+                "good",
+            )
+        )
     elif theory is not None:
-        rows.append(row("Theory", theory.mean, theory.error, None, "", None,
-                        "mean and standard error by formula"))  # fmt: skip
+        rows.append(row("Theory", theory.mean, theory.error, None, "", None, "mean and standard error by formula"))
     curve = _curve_row(f, row)
     return ResultTable("ways", tuple(headings), (*rows, *([curve] if curve else [])))
 
@@ -102,15 +125,13 @@ def _curve_row(f: Found, row: Callable[..., FigureRow]) -> FigureRow | None:
         said = "with the standard error of theory"
     if f.asked.low is not None and s.ask in TAILS:
         said = f"z = {statistic((f.asked.low - bell.mu) / bell.sigma)}; {said}"
-    return row("Normal curve", bell.mu, bell.sigma, chance,
-               p_value(chance) if chance is not None else "", both, said, tone)  # fmt: skip
+    return row(
+        "Normal curve", bell.mu, bell.sigma, chance, p_value(chance) if chance is not None else "", both, said, tone
+    )
 
 
 def numbers_of(f: Found) -> dict[str, Any]:
-    made: dict[str, Any] = {
-        "replicates": f.n, "mean": f.mean, "se": f.error,
-        "left_out": f.lost,
-    }  # fmt: skip
+    made: dict[str, Any] = {"replicates": f.n, "mean": f.mean, "se": f.error, "left_out": f.lost}
     if f.region is not None:
         made |= {"count": f.hits, "share": f.hits / f.n, "p": f.p}
     theory = f.ready.theory
@@ -125,8 +146,7 @@ def working_of(f: Found) -> tuple[Step, ...]:
     if isinstance(ready, Claimed):
         steps.append(Step("What was seen", ready.drawn.lines))
     lines: list[str | Formula] = [
-        f"{counted(f.count, ready.each)} drawn from seed {f.ready.s.seed}; in each, "
-        f"{ready.labels[0]} is worked out."
+        f"{counted(f.count, ready.each)} drawn from seed {f.ready.s.seed}; in each, {ready.labels[0]} is worked out."
     ]
     if f.region is not None and f.asked.low is not None:
         lines += formulas(f"{{share}} = {whole(f.hits)}/{whole(n)} = {share_text(f.hits, n)}")
@@ -155,9 +175,14 @@ def working_of(f: Found) -> tuple[Step, ...]:
         seen = number(f.asked.low, places)
         if abs(bell.mu) > 1e-12 * bell.sigma:
             seen = f"({seen} − {bracketed(number(bell.mu, places))})"
-        steps.append(Step("Standardized", (
-            formula(f"z = {seen} / {number(bell.sigma, places)} = {statistic(z, 1)}"),
-            "The tail of the normal curve at z is good where the pile has the shape of the "
-            "curve drawn over it.",
-        )))  # fmt: skip
+        steps.append(
+            Step(
+                "Standardized",
+                (
+                    formula(f"z = {seen} / {number(bell.sigma, places)} = {statistic(z, 1)}"),
+                    "The tail of the normal curve at z is good where the pile has the shape of the "
+                    "curve drawn over it.",
+                ),
+            )
+        )
     return tuple(steps)

@@ -84,10 +84,15 @@ class _Asked:
         """What a way is asked: about its own parameter, where it knows no other."""
         s = self.statement
         return Question(
-            self.data, parameters()[way.about(s.parameter)], s.null, s.alternative, s.alpha,
+            self.data,
+            parameters()[way.about(s.parameter)],
+            s.null,
+            s.alternative,
+            s.alpha,
             confidence=self.confidence,
-            settings=s.known, in_full=way.name == s.way,
-        )  # fmt: skip
+            settings=s.known,
+            in_full=way.name == s.way,
+        )
 
     @property
     def confidence(self) -> float | None:
@@ -140,13 +145,14 @@ class _Asked:
             symbols=words.symbols(),
             picture=Picture(tuple(frames), alt=alt, breaks=True),
             sections=(
-                (*([interval.section()] if interval else []), *result.sections, *self._planning())
-                if result else ()
+                (*([interval.section()] if interval else []), *result.sections, *self._planning()) if result else ()
             ),
             figures_first=True,
             figures=(
-                self._ways_table(results), seen_table(self.data),
-                *(result.tables if result else ()), *self._effects(result),
+                self._ways_table(results),
+                seen_table(self.data),
+                *(result.tables if result else ()),
+                *self._effects(result),
             ),
             reading=self._reading(way, results, found),
             working=working,
@@ -156,13 +162,15 @@ class _Asked:
             seed=statement.seed,
             numbers={
                 name: {
-                    "statistic": held.statistic, "estimate": held.estimate,
-                    "standard_error": held.standard_error, **held.figures,
+                    "statistic": held.statistic,
+                    "estimate": held.estimate,
+                    "standard_error": held.standard_error,
+                    **held.figures,
                 }
                 for name, held in results.items()
                 if isinstance(held, Result)
             },
-        )  # fmt: skip
+        )
 
     def _interval(self, result: Result | None) -> MatchingInterval | None:
         """What matches a result, where there is such an interval."""
@@ -212,10 +220,11 @@ class _Asked:
             for one in result.effects
         )
         headings = (
-            Heading("effect", "how large", numeric=False), Heading("value", "value"),
-            Heading("word", "size", numeric=False), Heading("source", "by the rule of",
-                                                            numeric=False),
-        )  # fmt: skip
+            Heading("effect", "how large", numeric=False),
+            Heading("value", "value"),
+            Heading("word", "size", numeric=False),
+            Heading("source", "by the rule of", numeric=False),
+        )
         return (ResultTable("effects", headings, rows),)
 
     def _way_row(self, way: Procedure, result: Result | str, best: bool) -> FigureRow:
@@ -245,14 +254,8 @@ class _Asked:
 
     def _suggested(self, results: Results) -> str:
         """The name of the way that is advised, of those that have or will have a result."""
-        able = [
-            way
-            for way in self.ways
-            if isinstance(results[way.name], Result) or results[way.name] == WAITING
-        ]
-        best = suggested(
-            able, self.statement.parameter, lambda way: summed_up(self.checked(way))[1] == "fails"
-        )
+        able = [way for way in self.ways if isinstance(results[way.name], Result) or results[way.name] == WAITING]
+        best = suggested(able, self.statement.parameter, lambda way: summed_up(self.checked(way))[1] == "fails")
         return best.name if best else ""
 
     @property
@@ -264,9 +267,7 @@ class _Asked:
     def _reading(self, way: Procedure, results: Results, found: list[Check]) -> Reading:
         words, result = self.words, results[way.name]
         asked = asked_of(self.statement, self.data, self.sampling)
-        conditions = (
-            *(check.condition() for check in found), *(one.condition() for one in asked)
-        )  # fmt: skip
+        conditions = (*(check.condition() for check in found), *(one.condition() for one in asked))
         remedies = self._remedies(found, self._suggested(results))
         links = self._links(found, remedies)
         if not isinstance(result, Result):
@@ -289,16 +290,15 @@ class _Asked:
             next=links,
         )
 
-    def _cautions(
-        self, way: Procedure, result: Result, found: list[Check], remedies: list[Link]
-    ) -> list[str]:
+    def _cautions(self, way: Procedure, result: Result, found: list[Check], remedies: list[Link]) -> list[str]:
         words, data = self.words, self.data
         cautions = []
         if any(check.mark == "fails" for check in found):
             then = (
-                ": see what to do under Next" if remedies
+                ": see what to do under Next"
+                if remedies
                 else ", and no way here does without it: p tells less than it seems to"
-            )  # fmt: skip
+            )
             cautions.append(f"A condition of {way.inline} fails{then}.")
         if words.against:
             first = " and that the right group comes first" if words.compares else ""
@@ -323,14 +323,12 @@ class _Asked:
         failed = any(check.mark == "fails" for check in found)
         if failed and suggested not in ("", statement.way):
             other_way = procedures()[suggested].inline
-            links.append(Link(f"Use {other_way} instead, which is suggested here",
-                              sets=("way", suggested)))  # fmt: skip
+            links.append(Link(f"Use {other_way} instead, which is suggested here", sets=("way", suggested)))
         if not statement.merge and any(check.remedy == "merge" for check in found):
             links.append(Link("Merge levels until 5 are expected of each", sets=("merge", True)))
         other = next((one for one in self._others() if one != statement.parameter), "")
         if other and failed:
-            links.append(Link(f"Ask about the {other}s instead, which is another question",
-                              sets=("parameter", other)))  # fmt: skip
+            links.append(Link(f"Ask about the {other}s instead, which is another question", sets=("parameter", other)))
         return links
 
     def _watched(self) -> Any:
@@ -339,10 +337,17 @@ class _Asked:
         asks = {"less": "at most", "greater": "at least", "different": "as far"}
         directed = s.about.points(s.family)
         return make(
-            "simulate", table=s.table, data=s.to_json()["data"], parameter=s.parameter, way=s.way,
-            model={"kind": "claim", "null": s.null, "claimed": s.claimed}, repeats=s.shuffles,
-            seed=s.seed, alpha=s.alpha, ask=asks[s.alternative] if directed else "at least",
-        )  # fmt: skip
+            "simulate",
+            table=s.table,
+            data=s.to_json()["data"],
+            parameter=s.parameter,
+            way=s.way,
+            model={"kind": "claim", "null": s.null, "claimed": s.claimed},
+            repeats=s.shuffles,
+            seed=s.seed,
+            alpha=s.alpha,
+            ask=asks[s.alternative] if directed else "at least",
+        )
 
     def _links(self, found: list[Check], remedies: list[Link]) -> tuple[Link, ...]:
         statement = self.statement
@@ -355,15 +360,22 @@ class _Asked:
             label = "Swap the two groups, if they were entered the wrong way round"
             links.append(Link(label, statement=statement.swapped()))
         links += remedies
-        way = default_procedure(
-            statement.parameter, statement.family, typed=statement.data.bare(), purpose="interval"
-        )
+        way = default_procedure(statement.parameter, statement.family, typed=statement.data.bare(), purpose="interval")
         if way:
             what = "this difference" if self.words.compares else "it"
-            links.append(Link(f"Estimate {what} by an interval", statement=make(
-                "estimate", table=statement.table, parameter=statement.parameter, way=way,
-                data=statement.to_json()["data"], confidence=round(1 - statement.alpha, 10),
-            )))  # fmt: skip
+            links.append(
+                Link(
+                    f"Estimate {what} by an interval",
+                    statement=make(
+                        "estimate",
+                        table=statement.table,
+                        parameter=statement.parameter,
+                        way=way,
+                        data=statement.to_json()["data"],
+                        confidence=round(1 - statement.alpha, 10),
+                    ),
+                )
+            )
         if procedures()[statement.way].simulated and not isinstance(self.data, TwoFactorSamples):
             links.append(Link("Watch it happen, shuffle by shuffle", statement=self._watched()))
         typed = typed_from(self.data)
@@ -378,8 +390,7 @@ class _Asked:
                 links.append(Link("See the shape beside a normal one", statement=shape))
             if "against" in made:
                 label = f"See {about['what']} against {about['against']}"
-                model = Link(f"Model {about['what']} from {about['against']}",
-                             statement=make("model", **made))  # fmt: skip
+                model = Link(f"Model {about['what']} from {about['against']}", statement=make("model", **made))
                 return (*links, Link(label, statement=make("plot", **made, shape="scatter")), model)
             links.append(Link(f"Describe {about['what']}", statement=make("describe", **made)))
             links.append(Link(f"Plot {about['what']}", statement=make("plot", **made)))
@@ -403,9 +414,14 @@ def _null_frame(result: Result, *, rejection: bool) -> Frame:
         region, title = result.rejection, "Shaded: where H₀ is rejected"
         ends = tuple(e for part in region.parts for e in part if math.isfinite(e))
     frame = chance_frame(
-        result.distribution, region, result.seen, axis=result.axis,
-        seen_text=result.seen_text, title=title, bell=result.bell,
-    )  # fmt: skip
+        result.distribution,
+        region,
+        result.seen,
+        axis=result.axis,
+        seen_text=result.seen_text,
+        title=title,
+        bell=result.bell,
+    )
     limits = tuple(
         Rule(end, statistic(end, 1), "tail", knob=False, dashed=True)
         for end in ends

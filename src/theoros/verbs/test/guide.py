@@ -24,11 +24,14 @@ ABOUT = (
     Option("shares", "the shares of one category", help="Whether they are as claimed, or equal."),
     Option("relation", "two categories", help="Whether they are related."),
     Option("correlation", "two numbers", help="Whether one goes along with the other."),
-    Option("two factors", "a number by two categories",
-           help="Whether what one category does to its mean depends on the other."),
+    Option(
+        "two factors",
+        "a number by two categories",
+        help="Whether what one category does to its mean depends on the other.",
+    ),
     Option("shape", "the shape of a number", help="Whether it is normally distributed."),
     Option("order", "the order of the values", help="Whether high and low follow by chance."),
-)  # fmt: skip
+)
 GROUPS = (
     Option("one", "one group", help="It is set against a value that is claimed."),
     Option("two", "two groups"),
@@ -47,24 +50,29 @@ FIGURES = (
     Option("figures", "figures alone", help="Such as n, mean and SD, or x of n."),
 )
 _KINDS = {
-    ("one", "rows"): "one column", ("one", "figures"): "typed sample",
-    ("two", "rows"): "two levels", ("two", "figures"): "two typed samples",
-    ("several", "rows"): "levels", ("several", "figures"): "several typed samples",
-}  # fmt: skip
-_MATCHED = {
-    ("two", "rows"): "pairs", ("two", "figures"): "typed differences",
-    ("several", "rows"): "several columns",
-}  # fmt: skip
+    ("one", "rows"): "one column",
+    ("one", "figures"): "typed sample",
+    ("two", "rows"): "two levels",
+    ("two", "figures"): "two typed samples",
+    ("several", "rows"): "levels",
+    ("several", "figures"): "several typed samples",
+}
+_MATCHED = {("two", "rows"): "pairs", ("two", "figures"): "typed differences", ("several", "rows"): "several columns"}
 _OTHERS = {
-    ("proportion", "one", "rows"): "level", ("proportion", "one", "figures"): "typed share",
+    ("proportion", "one", "rows"): "level",
+    ("proportion", "one", "figures"): "typed share",
     ("proportion", "two", "rows"): "level in two groups",
     ("proportion", "two", "figures"): "typed shares",
-    ("shares", "", "rows"): "counts of levels", ("shares", "", "figures"): "typed counts",
-    ("relation", "", "rows"): "two categories", ("relation", "", "figures"): "typed two-way counts",
-    ("correlation", "", "rows"): "two numbers", ("correlation", "", "figures"): "typed correlation",
-    ("two factors", "", "rows"): "two factors", ("shape", "", "rows"): "one column",
+    ("shares", "", "rows"): "counts of levels",
+    ("shares", "", "figures"): "typed counts",
+    ("relation", "", "rows"): "two categories",
+    ("relation", "", "figures"): "typed two-way counts",
+    ("correlation", "", "rows"): "two numbers",
+    ("correlation", "", "figures"): "typed correlation",
+    ("two factors", "", "rows"): "two factors",
+    ("shape", "", "rows"): "one column",
     ("order", "", "rows"): "one column",
-}  # fmt: skip
+}
 
 
 def preset(table: Table | None, columns: Sequence[str]) -> dict[str, str]:
@@ -82,8 +90,7 @@ def preset(table: Table | None, columns: Sequence[str]) -> dict[str, str]:
         unit = table.column(numbers[0]).unit
         if same and unit:  # one unit: the same thing, measured twice
             several = len(numbers) > 2
-            return {"about": "mean", "groups": "several" if several else "two",
-                    "matched": "matched"}  # fmt: skip
+            return {"about": "mean", "groups": "several" if several else "two", "matched": "matched"}
         return {"about": "correlation"}
     if len(groups) >= 2:
         return {"about": "relation"}
@@ -106,9 +113,10 @@ def questions(answers: Answers, table: Table | None) -> tuple[GuideQuestion, ...
     if about in ("mean", "median") and groups != "one":
         matched = answers.get("matched", "separate")
         made.append(
-            GuideQuestion("matched", "Are they matched one to one, or separate?", MATCHED, matched,
-                          _about_matching(table))
-        )  # fmt: skip
+            GuideQuestion(
+                "matched", "Are they matched one to one, or separate?", MATCHED, matched, _about_matching(table)
+            )
+        )
     if about == "relation":
         twice = answers.get("twice", "once")
         made.append(GuideQuestion("twice", "What do the two categories tell?", TWICE, twice))
@@ -123,10 +131,7 @@ def questions(answers: Answers, table: Table | None) -> tuple[GuideQuestion, ...
 def _to_go_by(about: str, groups: str, matched: str, *, rows: bool) -> tuple[Option, ...]:
     """Rows, where there are any, and figures, where they are enough for such a claim."""
     grouped = about in ("mean", "median", "standard deviation", "proportion")
-    known = (
-        (groups, "figures") in _MATCHED if matched == "matched"
-        else grouped or (about, "", "figures") in _OTHERS
-    )  # fmt: skip
+    known = (groups, "figures") in _MATCHED if matched == "matched" else grouped or (about, "", "figures") in _OTHERS
     if not known:
         return FIGURES[:1]
     return FIGURES if rows else FIGURES[1:]
@@ -138,8 +143,7 @@ def _about_matching(table: Table | None) -> str:
     end = "That both groups have the same size proves nothing."
     if table is None:
         return f"{start} {end}"
-    category = next((c for c in table.of_kind(Kind.CATEGORY) if len(table.levels(c.name)) == 2),
-                    None)  # fmt: skip
+    category = next((c for c in table.of_kind(Kind.CATEGORY) if len(table.levels(c.name)) == 2), None)
     if category is not None:
         one, two = table.levels(category.name)
         ask = (
@@ -154,8 +158,7 @@ def _about_matching(table: Table | None) -> str:
     return f"{start} {end}"
 
 
-def statement_of(answers: Answers, tables: Tables, table: str, columns: Sequence[str]
-                 ) -> Statement:  # fmt: skip
+def statement_of(answers: Answers, tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     """The statement that the answers lead to, filled in from the selected columns."""
     from theoros.verbs.test.statement import TestStatement
 
@@ -177,9 +180,7 @@ def statement_of(answers: Answers, tables: Tables, table: str, columns: Sequence
     one_sided = groups == "one" or about == "correlation"
     null = parameters()[about].usual_null if one_sided else 0.0
     way = default_procedure(about, cls.family, typed=cls.bare())
-    return TestStatement(
-        table=table if figures == "rows" else "", parameter=about, data=data, null=null, way=way
-    )
+    return TestStatement(table=table if figures == "rows" else "", parameter=about, data=data, null=null, way=way)
 
 
 def _with_columns(data, own: Table, columns: Sequence[str]):  # type: ignore[no-untyped-def]
@@ -190,9 +191,7 @@ def _with_columns(data, own: Table, columns: Sequence[str]):  # type: ignore[no-
     names = {field.name for field in fields(data)}
     if "other" in names and len(numbers) < 2:
         numbers = _in_one_unit(own) or numbers
-    first = groups if data.family in ("one share", "two shares", "counts", "two-way counts") else (
-        numbers
-    )  # fmt: skip
+    first = groups if data.family in ("one share", "two shares", "counts", "two-way counts") else (numbers)
     change: dict[str, object] = {}
     if "what" in names and first:
         change["what"] = first[0]
@@ -218,9 +217,5 @@ def _in_one_unit(table: Table) -> list[str]:
 
 
 GUIDE = Guide(
-    "Which test?",
-    "A few plain questions that lead to the right test, filled in.",
-    preset,
-    questions,
-    statement_of,
+    "Which test?", "A few plain questions that lead to the right test, filled in.", preset, questions, statement_of
 )

@@ -59,15 +59,10 @@ class MatchingInterval:
             )
         inside = low <= words.null <= high
         above = low > words.null
-        outside_claimed = not inside and (
-            words.alternative == "different" or above == (words.alternative == "greater")
-        )
+        outside_claimed = not inside and (words.alternative == "different" or above == (words.alternative == "greater"))
         where = f"{'contains' if inside else 'does not contain'} {null}, the value under H_{{0}}"
         if not inside and not outside_claimed:
-            where = (
-                f"lies {'above' if above else 'below'} {null}, the value under H_{{0}}, away from "
-                f"the claim"
-            )
+            where = f"lies {'above' if above else 'below'} {null}, the value under H_{{0}}, away from the claim"
         text = (
             f"The {self.level} confidence interval for {self.about} runs from "
             f"{self._written(low)} to {with_unit(self._written(high), words.gap_unit)}: it {where}."

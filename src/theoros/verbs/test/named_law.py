@@ -152,9 +152,7 @@ def fitted_law(text: str, levels: Sequence[str], counts: Ints | None) -> FittedL
 
 def phrase(law: Law, given: Sequence[float]) -> str:
     """The parameters that are given: "μ = 62 and σ = 9"."""
-    return " and ".join(
-        f"{letter} = {exact(value)}" for letter, value in zip(law.letters, given, strict=False)
-    )
+    return " and ".join(f"{letter} = {exact(value)}" for letter, value in zip(law.letters, given, strict=False))
 
 
 def _typed(law: Law, given: Sequence[float]) -> tuple[float, ...]:
@@ -189,14 +187,15 @@ def span_of(level: str, *, whole: bool) -> Span:
         step = 1.0 if whole else 0.0
         last = ends[-1] - (step if "to under" in text else 0.0)
         return {
-            "value": (ends[0], ends[0]), "between": (ends[0], last),
-            "under": (-INF, ends[0] - step), "up to": (-INF, ends[0]), "from": (ends[0], INF),
+            "value": (ends[0], ends[0]),
+            "between": (ends[0], last),
+            "under": (-INF, ends[0] - step),
+            "up to": (-INF, ends[0]),
+            "from": (ends[0], INF),
             "over": (ends[0] + step, INF),
-        }[kind]  # fmt: skip
+        }[kind]
     like = "0, 1, 2 and 3 or more" if whole else "under 50, 50 to 60 and 60 or more"
-    raise StatementError(
-        f"“{level}” tells no values: for this the levels have to be such as {like}."
-    )
+    raise StatementError(f"“{level}” tells no values: for this the levels have to be such as {like}.")
 
 
 def _check_neighbours(spans: Sequence[Span], levels: Sequence[str], *, whole: bool) -> None:
@@ -211,8 +210,9 @@ def _middles(spans: Sequence[Span]) -> np.ndarray:
     """A value for each level; open ones get as much room as their neighbours have."""
     known = [high - low for low, high in spans if math.isfinite(high - low)]
     width = (sum(known) / len(known) if known else 1.0) or 0.0
-    return np.array([
-        high - width / 2 if math.isinf(low) else low + width / 2 if math.isinf(high)
-        else (low + high) / 2
-        for low, high in spans
-    ])  # fmt: skip
+    return np.array(
+        [
+            high - width / 2 if math.isinf(low) else low + width / 2 if math.isinf(high) else (low + high) / 2
+            for low, high in spans
+        ]
+    )

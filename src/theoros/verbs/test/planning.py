@@ -25,9 +25,7 @@ _SHADED = (
 )
 
 
-def planning_section(
-    words: Compared, true: float, wanted: float, *, slot: str = "true_value"
-) -> tuple[Section, ...]:
+def planning_section(words: Compared, true: float, wanted: float, *, slot: str = "true_value") -> tuple[Section, ...]:
     """Two curves with the critical value: where H0 holds, and where the true value does."""
     found = _found(words, true)
     if found is None:
@@ -35,10 +33,7 @@ def planning_section(
     now, at_n, sizes, step = found
     n = least_n(lambda size: at_n(size).power, wanted)
     groups = " in each group" if words.compares else ""
-    said = (
-        f"no sample up to {number(1e7, 0)} is enough" if n is None
-        else f"{number(n, 0)}{groups} would be needed"
-    )  # fmt: skip
+    said = f"no sample up to {number(1e7, 0)} is enough" if n is None else f"{number(n, 0)}{groups} would be needed"
     true_text = with_unit(exact(true), words.gap_unit)
     note = (
         f"If the true {_what(words)} is {true_text}, this test finds it in {_percent(now.power)} "
@@ -137,9 +132,10 @@ def groups_section(
 
     now, needed = f_power(n * ratio, k - 1, n - k, alpha), least_n(lambda m: of(m).power, wanted)
     said = (
-        f"no sample up to {number(1e7, 0)} is enough" if needed is None
+        f"no sample up to {number(1e7, 0)} is enough"
+        if needed is None
         else f"{number(needed, 0)} in each group would be needed"
-    )  # fmt: skip
+    )
     text = with_unit(exact(true), data.unit)
     note = (
         f"If the {k} true means have a standard deviation of {text}, this test finds that they "
@@ -155,9 +151,11 @@ def _f_picture(now: FPower, true: float, text: str, slot: str) -> Picture:
     grid = np.linspace(high / STEPS, high, STEPS)
     under, over = now.null_height(grid), now.height(grid)
     layers = [
-        *_errors(now, grid, (now.critical,), "greater"), Line(grid, under, "chance", 2.0),
-        Line(grid, over, "data", 2.0), _shares(now, now.critical, "greater"),
-    ]  # fmt: skip
+        *_errors(now, grid, (now.critical,), "greater"),
+        Line(grid, under, "chance", 2.0),
+        Line(grid, over, "data", 2.0),
+        _shares(now, now.critical, "greater"),
+    ]
     top = float(min(max(under.max(), over.max()), 4 * over.max() + under[STEPS // 4])) * 1.1
     # the mean of F grows with the square of what is supposed
     base = now.df2 / (now.df2 - 2) if now.df2 > 2 else 0.0
@@ -166,9 +164,8 @@ def _f_picture(now: FPower, true: float, text: str, slot: str) -> Picture:
     reads = Reads(tuple(places.tolist()), tuple(values.tolist()))
     rules = (
         Rule(now.critical, "", "tail", knob=False, dashed=True),
-        Rule(min(shift, high), f"true: {text}", "data", slot if base else "",
-             reads=reads if base else None),
-    )  # fmt: skip
+        Rule(min(shift, high), f"true: {text}", "data", slot if base else "", reads=reads if base else None),
+    )
     axis = Axis(0.0, high, "F; dashed: the critical value")
     alt = (
         f"Two curves of F: under H0, and around {number(shift, 2)} if the true means hold. Shaded "
@@ -185,19 +182,19 @@ def _picture(words: Compared, now: Power, true: float, step: float, slot: str) -
     under, over = now.null_height(grid), now.height(grid)
     limits = (now.critical,) if words.alternative != "different" else (-now.critical, now.critical)
     layers = [
-        *_errors(now, grid, limits, words.alternative), Line(grid, under, "chance", 2.0),
+        *_errors(now, grid, limits, words.alternative),
+        Line(grid, under, "chance", 2.0),
         Line(grid, over, "data", 2.0),
         _shares(now, limits[-1] if now.shift > 0 else limits[0], words.alternative),
-    ]  # fmt: skip
+    ]
     top = float(max(under.max(), over.max())) * 1.1
     places = (low, high)
     reads = Reads(places, tuple(words.null + at * step for at in places))
     symbol = "z" if math.isinf(now.df) else "t"
     rules = (
         *(Rule(limit, "", "tail", knob=False, dashed=True) for limit in limits),
-        Rule(now.shift, f"true: {with_unit(exact(true), words.gap_unit)}", "data", slot,
-             reads=reads),
-    )  # fmt: skip
+        Rule(now.shift, f"true: {with_unit(exact(true), words.gap_unit)}", "data", slot, reads=reads),
+    )
     axis = Axis(low, high, f"{symbol}; dashed: the critical value")
     frame = Frame(axis, (Panel((Lane(tuple(layers), y=Axis(0.0, top)),)),), rules=rules)
     alt = (
@@ -209,9 +206,7 @@ def _picture(words: Compared, now: Power, true: float, step: float, slot: str) -
     return Picture((frame,), alt=alt)
 
 
-def _errors(
-    now: Power | FPower, grid: Floats, limits: tuple[float, ...], alternative: Alternative
-) -> list[Layer]:
+def _errors(now: Power | FPower, grid: Floats, limits: tuple[float, ...], alternative: Alternative) -> list[Layer]:
     """Where the curves overlap: both kinds of error as areas."""
     inside = grid
     if alternative != "less":
@@ -225,14 +220,13 @@ def _errors(
 
 def _shares(now: Power | FPower, limit: float, alternative: Alternative) -> Said:
     """How often the true value is found, and missed, on the sides of a critical value."""
-    left = alternative == "less" or (
-        alternative == "different" and isinstance(now, Power) and now.shift < 0
-    )
+    left = alternative == "less" or (alternative == "different" and isinstance(now, Power) and now.shift < 0)
     near, far = sorted((limit, now.shift))  # clear of the line at the true value
     words = (near, "end"), (far, "start")
     (found_at, found), (missed_at, missed) = words if left else words[::-1]
-    return Said(((found_at, f"found: {_percent(now.power)}", found),
-                 (missed_at, f"missed: {_percent(1 - now.power)}", missed)))  # fmt: skip
+    return Said(
+        ((found_at, f"found: {_percent(now.power)}", found), (missed_at, f"missed: {_percent(1 - now.power)}", missed))
+    )
 
 
 def _beyond(grid: Floats, limits: tuple[float, ...], alternative: Alternative) -> list[Floats]:

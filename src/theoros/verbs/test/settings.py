@@ -7,14 +7,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from theoros.answer.wording import exact
-from theoros.verbs.core.slots import (
-    Option,
-    Slot,
-    Tables,
-    TypeNumber,
-    choice_slot,
-    number_slot,
-)
+from theoros.verbs.core.slots import Option, Slot, Tables, TypeNumber, choice_slot, number_slot
 from theoros.verbs.data.data import kind_slot
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.asked import because_slot
@@ -98,9 +91,12 @@ _SUMS = (
 )
 _MERGED = (
     Option(False, "as they are", help="Every level for itself."),
-    Option(True, "merged where few are expected",
-           help="Ordered levels with a neighbour, others the rarest, until 5 are expected."),
-)  # fmt: skip
+    Option(
+        True,
+        "merged where few are expected",
+        help="Ordered levels with a neighbour, others the rarest, until 5 are expected.",
+    ),
+)
 _BOUNDED = (
     Option(False, "=", help="The value that the p-value is worked out for."),
     Option(True, "≤ or ≥", help="As courses do that let H₀ hold all that H₁ leaves."),

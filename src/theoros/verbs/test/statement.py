@@ -22,18 +22,11 @@ from theoros.verbs.core.slots import (
 )
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.samples import CountsOfLevels, TwoFactorSamples, TwoWayCounts
-from theoros.verbs.parameters.parameter import (
-    ONE_SIDED,
-    parameter_slot,
-)
+from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
 from theoros.verbs.procedures.asking import ByProcedure
 from theoros.verbs.procedures.claimed import claimed_shares
 from theoros.verbs.procedures.claims.compared import WORDS
-from theoros.verbs.procedures.procedure import (
-    Purpose,
-    Settings,
-    compared,
-)
+from theoros.verbs.procedures.procedure import Purpose, Settings, compared
 from theoros.verbs.test.named_law import fitted_law, law_named, phrase
 from theoros.verbs.test.older import from_flat
 from theoros.verbs.test.settings import settings_of
@@ -104,7 +97,7 @@ class TestStatement(ByProcedure):
             "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or "
             "50 %, 30 %, 20 %. Or a distribution: Poisson, binomial(4), normal(62, 9).",
             longest=400,
-        )  # fmt: skip
+        )
         slot = text_slot("claimed", "the claimed shares", self.claimed, holds, empty="equal ones")
         if not self.claimed.strip():
             return slot
@@ -141,9 +134,14 @@ class TestStatement(ByProcedure):
         law = fitted_law(text, levels, data.counts)
         if law is not None:
             return replace(
-                data, claimed=law.shares, law=law.said, law_values=law.values,
-                law_how=law.how, estimated=len(law.estimated), ordered=True,
-            )  # fmt: skip
+                data,
+                claimed=law.shares,
+                law=law.said,
+                law_values=law.values,
+                law_how=law.how,
+                estimated=len(law.estimated),
+                ordered=True,
+            )
         return replace(data, claimed=claimed_shares(text, levels), claimed_text=text)
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
@@ -153,9 +151,8 @@ class TestStatement(ByProcedure):
     def known(self) -> Settings:
         """What is set of procedures."""
         return Settings(
-            self.continuity, self.shuffles, self.seed, (self.sigma, self.other_sigma), self.pairs,
-            self.sums,
-        )  # fmt: skip
+            self.continuity, self.shuffles, self.seed, (self.sigma, self.other_sigma), self.pairs, self.sums
+        )
 
     def turned_from(self, before: TestStatement) -> TestStatement:
         """With the usual value under H0, where the claim is about something else than before."""

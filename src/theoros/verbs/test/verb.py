@@ -66,18 +66,19 @@ VERB = Verb(
     examples=(
         TestStatement(
             table="trays",
-            data=TwoLevels(
-                "moisture loss", "withering", first="slow", second="quick", design="separate"
-            ),
-            parameter="median", alternative="greater", alpha=0.01, way="rank sum",
+            data=TwoLevels("moisture loss", "withering", first="slow", second="quick", design="separate"),
+            parameter="median",
+            alternative="greater",
+            alpha=0.01,
+            way="rank sum",
         ),
         TestStatement(
-            table="tasters", data=Pairs("score after", "score before"), alternative="greater",
-            way="paired t",
+            table="tasters", data=Pairs("score after", "score before"), alternative="greater", way="paired t"
         ),
         TestStatement(
             data=TypedSamples(
-                "moisture loss", "%",
+                "moisture loss",
+                "%",
                 (TypedGroup("slow trays", 11, 64.3, 2.1), TypedGroup("quick trays", 11, 61.9, 2.6)),
             ),
             alternative="greater",
@@ -88,8 +89,7 @@ VERB = Verb(
         "parameter": "What is compared.",
         "data": "How the data are had; see “Data” below.",
         "alternative": "Which way H₁ points, first against second.",
-        "null": "The value that is claimed of one side, or the difference, first minus second, if "
-        "H₀ is true.",
+        "null": "The value that is claimed of one side, or the difference, first minus second, if H₀ is true.",
         "alpha": "Significance level, between 0 and 1.",
         "way": "How the p-value is found; the other ways are worked out too.",
         "continuity": "Continuity correction, where ranks are read off the normal curve.",
@@ -111,4 +111,4 @@ VERB = Verb(
         "merge": "Whether levels are merged until 5 cases are expected of each.",
         "other_sigma": "Standard deviation of the second population, where it is known.",
     },
-)  # fmt: skip
+)

@@ -235,8 +235,7 @@ class LinearCurve(Curve):
             found = least_squares(self.basis(x), np.log(y) if self.logs else y)
         except (Dependent, TooFewCases):
             raise CannotFit("needs more different values of x") from None
-        return ByBasis(self, x, y, found.coefficients, found, self.basis,
-                       np.exp if self.logs else None)  # fmt: skip
+        return ByBasis(self, x, y, found.coefficients, found, self.basis, np.exp if self.logs else None)
 
 
 @dataclass(frozen=True)
@@ -260,8 +259,7 @@ class NonlinearCurve(Curve):
             raise CannotFit("does not settle: the data do not show such a curve") from None
         if why := self.senseless(found.coefficients):
             raise CannotFit(why)
-        return ByShape(self, x, y, found.coefficients, self.shape, self.gradient, found.inverse,
-                       found.leverage)  # fmt: skip
+        return ByShape(self, x, y, found.coefficients, self.shape, self.gradient, found.inverse, found.leverage)
 
 
 @cache

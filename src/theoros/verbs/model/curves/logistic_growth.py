@@ -41,9 +41,17 @@ def _starts(x: Floats, y: Floats) -> list[list[float]]:
 
 CURVES = (
     NonlinearCurve(
-        "logistic growth", "logistic growth curve", "Slow, then fast, then towards a level.", 3, 50,
-        "{0} / (1 + e^{{{1} − {2} x}})", "{0}/(1 + exp({1} - {2}*x))",
-        ("level", "shift", "rate"), how="It is fitted by least squares in the scale of y.",
-        shape=_shape, gradient=_gradient, starts=_starts,
+        "logistic growth",
+        "logistic growth curve",
+        "Slow, then fast, then towards a level.",
+        3,
+        50,
+        "{0} / (1 + e^{{{1} − {2} x}})",
+        "{0}/(1 + exp({1} - {2}*x))",
+        ("level", "shift", "rate"),
+        how="It is fitted by least squares in the scale of y.",
+        shape=_shape,
+        gradient=_gradient,
+        starts=_starts,
     ),
-)  # fmt: skip
+)

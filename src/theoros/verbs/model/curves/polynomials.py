@@ -13,12 +13,18 @@ def polynomial(degree: int) -> LinearCurve:
     form = "{0} + {1} x" + "".join(f" + {{{k}}} x^{{{{{k}}}}}" for k in range(2, degree + 1))
     plain = "{0} + {1}*x" + "".join(f" + {{{k}}}*x^{k}" for k in range(2, degree + 1))
     return LinearCurve(
-        "polynomial", f"polynomial of degree {degree}",
-        "Powers of x up to a degree that you choose.", degree + 1, 60, form, plain,
+        "polynomial",
+        f"polynomial of degree {degree}",
+        "Powers of x up to a degree that you choose.",
+        degree + 1,
+        60,
+        form,
+        plain,
         ("intercept", *(f"x^{{{k}}}" if k > 1 else "x" for k in range(1, degree + 1))),
-        suggests=False, basis=lambda x: vandermonde(x, degree),
+        suggests=False,
+        basis=lambda x: vandermonde(x, degree),
         live=("{x}", *(f"{{x}}^{k}" for k in range(2, degree + 1))),
-    )  # fmt: skip
+    )
 
 
 CURVES = (

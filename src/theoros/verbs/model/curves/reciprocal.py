@@ -14,8 +14,16 @@ def _basis(x: Floats) -> Floats:
 
 CURVES = (
     LinearCurve(
-        "reciprocal", "reciprocal curve", "Towards a level that large x come near.", 2, 23,
-        "{0} + {1} / x", "{0} + {1}/x", ("level", "1/x"), not_zero=True,
-        live=("1/{x}",), basis=_basis,
+        "reciprocal",
+        "reciprocal curve",
+        "Towards a level that large x come near.",
+        2,
+        23,
+        "{0} + {1} / x",
+        "{0} + {1}/x",
+        ("level", "1/x"),
+        not_zero=True,
+        live=("1/{x}",),
+        basis=_basis,
     ),
-)  # fmt: skip
+)

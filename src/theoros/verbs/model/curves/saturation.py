@@ -35,9 +35,19 @@ def _senseless(b: Floats) -> str:
 
 CURVES = (
     NonlinearCurve(
-        "saturation", "saturation curve", "Slows down towards a level: x / (constant + x).", 2, 28,
-        "{0} x / ({1} + x)", "{0}*x/({1} + x)", ("level", "x half-way there"), positive_x=True,
-        how="It is fitted by least squares in the scale of y.", shape=_shape, gradient=_gradient,
-        starts=_starts, senseless=_senseless,
+        "saturation",
+        "saturation curve",
+        "Slows down towards a level: x / (constant + x).",
+        2,
+        28,
+        "{0} x / ({1} + x)",
+        "{0}*x/({1} + x)",
+        ("level", "x half-way there"),
+        positive_x=True,
+        how="It is fitted by least squares in the scale of y.",
+        shape=_shape,
+        gradient=_gradient,
+        starts=_starts,
+        senseless=_senseless,
     ),
-)  # fmt: skip
+)

@@ -16,8 +16,15 @@ class SquareRoot(LinearCurve):
 
 CURVES = (
     SquareRoot(
-        "square root", "square root curve", "Steep at first, flatter later.", 2, 22,
-        "{0} + {1} √(x)", "{0} + {1}*sqrt(x)", ("intercept", "√x"), live=("sqrt({x})",),
+        "square root",
+        "square root curve",
+        "Steep at first, flatter later.",
+        2,
+        22,
+        "{0} + {1} √(x)",
+        "{0} + {1}*sqrt(x)",
+        ("intercept", "√x"),
+        live=("sqrt({x})",),
         basis=lambda x: np.column_stack([np.ones(x.size), np.sqrt(np.maximum(x, 0.0))]),
     ),
-)  # fmt: skip
+)

@@ -103,9 +103,14 @@ class _Joined(ByBasis):
 
 CURVES = (
     TwoPieces(
-        "two pieces", "line of two pieces", "Two straight lines that meet.", 4, 45,
-        "{0} + {1} x + {2} {{max}}(x − {3}, 0)", "{0} + {1}*x + {2}*max(x - {3}, 0)",
+        "two pieces",
+        "line of two pieces",
+        "Two straight lines that meet.",
+        4,
+        45,
+        "{0} + {1} x + {2} {{max}}(x − {3}, 0)",
+        "{0} + {1}*x + {2}*max(x - {3}, 0)",
         ("intercept", "slope before", "change of slope", "where they meet"),
         how="The place where the pieces meet is the one that fits best; bands take it as known.",
     ),
-)  # fmt: skip
+)

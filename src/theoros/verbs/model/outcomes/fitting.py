@@ -11,13 +11,7 @@ from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
-from theoros.numeric.regression.logistic import (
-    LogisticFit,
-    RocCurve,
-    Separated,
-    fit_logistic,
-    roc_curve,
-)
+from theoros.numeric.regression.logistic import LogisticFit, RocCurve, Separated, fit_logistic, roc_curve
 from theoros.verbs.model.several.design import Design
 
 
@@ -114,9 +108,11 @@ class Outcome:
         """Cases whose probability is at the cut-off or above are classed as having the outcome."""
         said = self.fit.probabilities >= cut
         return Classed(
-            int((said & self.outcome).sum()), int((~said & self.outcome).sum()),
-            int((said & ~self.outcome).sum()), int((~said & ~self.outcome).sum()),
-        )  # fmt: skip
+            int((said & self.outcome).sum()),
+            int((~said & self.outcome).sum()),
+            int((said & ~self.outcome).sum()),
+            int((~said & ~self.outcome).sum()),
+        )
 
     @cached_property
     def bend(self) -> float | None:
@@ -130,6 +126,4 @@ class Outcome:
             wider = fit_logistic(np.column_stack([np.ones(self.n), z, z**2]), self.outcome)
         except (Dependent, TooFewCases, Separated):
             return None
-        return float(
-            ChiSquare(1).sf(max(0.0, 2 * (wider.log_likelihood - self.fit.log_likelihood)))
-        )
+        return float(ChiSquare(1).sf(max(0.0, 2 * (wider.log_likelihood - self.fit.log_likelihood))))

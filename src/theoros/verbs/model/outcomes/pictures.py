@@ -36,8 +36,7 @@ def _keys(what: str, level: str) -> tuple[Key, ...]:
     return (Key(level), Key(f"not {level}"))
 
 
-def curve_picture(s: ModelStatement, found: Outcome | None, design: Design, outcome: Bools
-                  ) -> Picture:  # fmt: skip
+def curve_picture(s: ModelStatement, found: Outcome | None, design: Design, outcome: Bools) -> Picture:
     """Of one number: the marks, with the probability and its band where there is one."""
     one = design.predictors[0]
     low, high = span(one.values, 0.05)
@@ -52,16 +51,15 @@ def curve_picture(s: ModelStatement, found: Outcome | None, design: Design, outc
             here = found.probability(design.row(np.array([[float(s.read)]])), s.confidence)[0]
             where = with_unit(exact(float(f"{s.read:.8g}")), one.column.unit)
             said = f"at {where}: {100 * float(here[0]):.1f}\u00a0%"
-            rules = (Rule(float(s.read), said, "seen", slot="read",
-                          step=round_step((high - low) / 200)),)  # fmt: skip
+            rules = (Rule(float(s.read), said, "seen", slot="read", step=round_step((high - low) / 200)),)
     up = Axis(-0.12, 1.12, f"probability of {s.level}")
     frame = Frame(
-        Axis(low, high, one.column.label, column=one.name), (Panel((Lane(tuple(layers), y=up),)),),
-        rules=rules, show_y=True,
-    )  # fmt: skip
-    alt = f"{s.level} or not against {one.name}" + (
-        ", with the probability." if found is not None else "."
+        Axis(low, high, one.column.label, column=one.name),
+        (Panel((Lane(tuple(layers), y=up),)),),
+        rules=rules,
+        show_y=True,
     )
+    alt = f"{s.level} or not against {one.name}" + (", with the probability." if found is not None else ".")
     return Picture((frame,), _keys(str(s.what), str(s.level)), alt=alt)
 
 
@@ -72,17 +70,19 @@ def cut_picture(s: ModelStatement, found: Outcome) -> Picture:
         values = found.fit.probabilities[here]
         panels.append(
             Panel(
-                (Lane((_spread(values, found.design.rows[here], label == str(s.level)),),
-                      y=Axis(0.0, 1.0, bare=True)),),
-                label, f"n = {values.size}",
+                (
+                    Lane(
+                        (_spread(values, found.design.rows[here], label == str(s.level)),), y=Axis(0.0, 1.0, bare=True)
+                    ),
+                ),
+                label,
+                f"n = {values.size}",
             )
-        )  # fmt: skip
+        )
     cut = float(s.cut)
-    rule = Rule(cut, f"classed as {s.level} from {100 * cut:.3g}\u00a0%", "seen", slot="cut",
-                step=0.005)  # fmt: skip
+    rule = Rule(cut, f"classed as {s.level} from {100 * cut:.3g}\u00a0%", "seen", slot="cut", step=0.005)
     frame = Frame(Axis(0.0, 1.0, f"probability of {s.level}"), tuple(panels), rules=(rule,))
-    return Picture((frame,), _keys(str(s.what), str(s.level)),
-                   alt="The probabilities of the cases of each outcome.")  # fmt: skip
+    return Picture((frame,), _keys(str(s.what), str(s.level)), alt="The probabilities of the cases of each outcome.")
 
 
 def _spread(values: Floats, rows: Ints, first: bool) -> Layer:
@@ -111,8 +111,9 @@ def roc_picture(s: ModelStatement, found: Outcome) -> Picture:
         Line(ends, ends, "rule", 1.0, True),
         Line(roc.false_shares[thin], roc.true_shares[thin], "range", 2.2),
         mark,
-    )  # fmt: skip
+    )
     up = Axis(0.0, 1.03, f"share of {s.level} found (sensitivity)")
     across = Axis(0.0, 1.0, "share of the others found, too (1 − specificity)")
-    return Picture((Frame(across, (Panel((Lane(layers, y=up),)),), show_y=True),),
-                   alt=f"ROC curve with an area of {roc.area:.3f}.")  # fmt: skip
+    return Picture(
+        (Frame(across, (Panel((Lane(layers, y=up),)),), show_y=True),), alt=f"ROC curve with an area of {roc.area:.3f}."
+    )

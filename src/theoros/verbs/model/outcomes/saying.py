@@ -2,16 +2,7 @@
 
 from __future__ import annotations
 
-from theoros.answer.wording import (
-    counted,
-    exact,
-    number,
-    p_equals,
-    plural,
-    sentence_case,
-    significant,
-    with_unit,
-)
+from theoros.answer.wording import counted, exact, number, p_equals, plural, sentence_case, significant, with_unit
 from theoros.numeric.arrays import Floats
 from theoros.verbs.model.outcomes.fitting import Classed, Outcome
 from theoros.verbs.model.several.design import Term
@@ -43,8 +34,7 @@ def headline(found: Outcome, what: str, level: str) -> str:
     if len(design.terms) == 1 and not design.predictors[0].levels:
         step, amount = step_text(design.predictors[0])
         ratio = found.ratio(1, 0.95, step)[0]
-        return (f"{each_step(design.predictors[0], amount)} goes with odds of {level} that are "
-                f"{times(ratio)}.")  # fmt: skip
+        return f"{each_step(design.predictors[0], amount)} goes with odds of {level} that are {times(ratio)}."
     both = " and ".join(names) if len(names) <= 2 else f"the {len(names)} predictors"
     tell = "tells" if len(names) == 1 else "together tell"
     return sentence_case(f"{both} {tell} something of whether {what} is {level}.")
@@ -76,9 +66,10 @@ def ratios(found: Outcome, level: str, confidence: float) -> list[str]:
                 made.append(
                     f"For {name} the odds of {level} are {times(ratio)} than for {one.levels[0]}"
                     f"{others} (odds ratio {significant(ratio, 3)}, {sure}: {significant(low, 3)} "
-                    f"to {significant(high, 3)})."
-                    .replace("as large than", "as large as").replace("the same than", "the same as")
-                )  # fmt: skip
+                    f"to {significant(high, 3)}).".replace("as large than", "as large as").replace(
+                        "the same than", "the same as"
+                    )
+                )
             continue
         step, amount = step_text(one)
         ratio, low, high = found.ratio(columns[0], confidence, step)
@@ -91,8 +82,10 @@ def ratios(found: Outcome, level: str, confidence: float) -> list[str]:
 
 
 def odds_words(level: str) -> str:
-    return (f"Odds are a probability over what is left to 1: a probability of 75\u00a0% is odds of "
-            f"3. Odds of {level} twice as large do not make {level} twice as likely.")  # fmt: skip
+    return (
+        f"Odds are a probability over what is left to 1: a probability of 75\u00a0% is odds of "
+        f"3. Odds of {level} twice as large do not make {level} twice as likely."
+    )
 
 
 def area_words(found: Outcome, level: str, noun: str) -> str:
@@ -117,16 +110,23 @@ def classed_words(classed: Classed, cut: float, level: str, noun: str, share: fl
 
 
 def prediction(
-    found: Outcome, row: Floats, unsaid: tuple[str, ...], level: str,
-    ends: tuple[float, float, float], confidence: float, noun: str,
-) -> str:  # fmt: skip
+    found: Outcome,
+    row: Floats,
+    unsaid: tuple[str, ...],
+    level: str,
+    ends: tuple[float, float, float],
+    confidence: float,
+    noun: str,
+) -> str:
     """The probability for values that were typed."""
     said, rest = held_text(found.design, row, unsaid)
     begin = f"For a {noun} with {said}{rest}" if said else f"For a {noun} in the middle of all"
     middle, low, high = ends
     sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
-    return (f"{begin} the probability of {level} is about {percent(middle)}, between "
-            f"{percent(low)} and {percent(high)} ({sure}).")  # fmt: skip
+    return (
+        f"{begin} the probability of {level} is about {percent(middle)}, between "
+        f"{percent(low)} and {percent(high)} ({sure})."
+    )
 
 
 def few(found: Outcome, level: str) -> str:

@@ -34,30 +34,10 @@ from theoros.verbs.data.groups import workable
 from theoros.verbs.model.judging import checks_of
 from theoros.verbs.model.keeping import kept_of_several
 from theoros.verbs.model.pairs import Group, ModelPairs, read_pairs
-from theoros.verbs.model.pictures import (
-    STRIPS,
-    Drawn,
-    residual_frame,
-    residual_note,
-    residual_title,
-    scatter_picture,
-)
+from theoros.verbs.model.pictures import STRIPS, Drawn, residual_frame, residual_note, residual_title, scatter_picture
 from theoros.verbs.model.several import saying
-from theoros.verbs.model.several.design import (
-    Design,
-    dependent_words,
-    leave_out,
-    read_design,
-    typed_values,
-)
-from theoros.verbs.model.several.fitting import (
-    JudgedSeveral,
-    Several,
-    best_subsets,
-    fit_several,
-    parts_of,
-    stepwise,
-)
+from theoros.verbs.model.several.design import Design, dependent_words, leave_out, read_design, typed_values
+from theoros.verbs.model.several.fitting import JudgedSeveral, Several, best_subsets, fit_several, parts_of, stepwise
 from theoros.verbs.model.several.pictures import partial_picture
 from theoros.verbs.procedures.anova_table import Source, anova_table
 
@@ -99,18 +79,14 @@ def _answer(s: ModelStatement, tables: Tables) -> Answer:
     values = y[design.rows]
     squarable(values, what, "what")
     if np.ptp(values) == 0:
-        raise CannotAnswer(
-            f"{what} is the same in every row: there is nothing to tell. Choose another.", "what"
-        )
+        raise CannotAnswer(f"{what} is the same in every row: there is nothing to tell. Choose another.", "what")
     try:
         found = fit_several(design, values)
     except Dependent as problem:
         said = f"{dependent_words(design, problem.which)}. Leave one of them out."
         raise CannotAnswer(said, "also", leave_out(s, design, problem.which[0])) from None
     except TooFewCases:
-        raise CannotAnswer(
-            "There are no more rows than terms. Take fewer predictors.", "also"
-        ) from None
+        raise CannotAnswer("There are no more rows than terms. Take fewer predictors.", "also") from None
     return _Several(s, tables, found, _pairs(s, tables, design, values)).answer()
 
 
@@ -120,9 +96,14 @@ def _pairs(s: ModelStatement, tables: Tables, design: Design, y: Floats) -> Mode
     first = design.predictors[0]
     names = tuple((float(k), level) for k, level in enumerate(first.levels))
     return ModelPairs(
-        table, table.column(str(s.what)), first.column, (0, table.decimals(str(s.what))),
-        (Group("", "", first.values, y, design.rows),), design.left_out, names,
-    )  # fmt: skip
+        table,
+        table.column(str(s.what)),
+        first.column,
+        (0, table.decimals(str(s.what))),
+        (Group("", "", first.values, y, design.rows),),
+        design.left_out,
+        names,
+    )
 
 
 @dataclass
@@ -157,11 +138,16 @@ class _Several:
     def answer(self) -> Answer:
         s, f = self.s, self.fit
         return Answer(
-            s.text(self.tables), picture=partial_picture(f, str(s.what)),
-            sections=self._sections(), figures=self._figures(), reading=self._reading(),
-            working=self._working(), used=f.n, left_out=f.design.left_out,
+            s.text(self.tables),
+            picture=partial_picture(f, str(s.what)),
+            sections=self._sections(),
+            figures=self._figures(),
+            reading=self._reading(),
+            working=self._working(),
+            used=f.n,
+            left_out=f.design.left_out,
             numbers=self._numbers(),
-        )  # fmt: skip
+        )
 
     def _sections(self) -> tuple[Section, ...]:
         drawn = [Drawn(self.pairs.all, self.fit)]
@@ -191,21 +177,34 @@ class _Several:
             error = float(f.errors[at])
             t = b / error if error > 0 else math.nan
             p = float(2 * StudentT(f.df).sf(abs(t))) if math.isfinite(t) else math.nan
-            rows.append(FigureRow((
-                Cell(name, name), cell(b, significant(b, 5)), cell(error, significant(error, 4)),
-                cell(t, number(t, 2)),
-                cell(p, p_value(p)) if math.isfinite(p) else Cell("–"),
-                cell(b - reach * error, significant(b - reach * error, 4)),
-                cell(b + reach * error, significant(b + reach * error, 4)),
-                *((cell(inflation[at], number(inflation[at], 2), tone=self._tone(inflation[at])),)
-                  if self.plain else ()),
-            )))  # fmt: skip
+            rows.append(
+                FigureRow(
+                    (
+                        Cell(name, name),
+                        cell(b, significant(b, 5)),
+                        cell(error, significant(error, 4)),
+                        cell(t, number(t, 2)),
+                        cell(p, p_value(p)) if math.isfinite(p) else Cell("–"),
+                        cell(b - reach * error, significant(b - reach * error, 4)),
+                        cell(b + reach * error, significant(b + reach * error, 4)),
+                        *(
+                            (cell(inflation[at], number(inflation[at], 2), tone=self._tone(inflation[at])),)
+                            if self.plain
+                            else ()
+                        ),
+                    )
+                )
+            )
         headings = (
-            Heading("term", "term", numeric=False), Heading("estimate", "estimate"),
-            Heading("se", "standard error"), Heading("t", "t"), Heading("p", "p-value"),
-            Heading("low", f"{self.sure} from"), Heading("high", "to"),
+            Heading("term", "term", numeric=False),
+            Heading("estimate", "estimate"),
+            Heading("se", "standard error"),
+            Heading("t", "t"),
+            Heading("p", "p-value"),
+            Heading("low", f"{self.sure} from"),
+            Heading("high", "to"),
             *((Heading("vif", "variance inflation", help=INFLATION),) if self.plain else ()),
-        )  # fmt: skip
+        )
         return ResultTable("coefficients", headings, tuple(rows), title="Coefficients")
 
     @staticmethod
@@ -215,27 +214,39 @@ class _Several:
     def _parts(self) -> ResultTable:
         rows = []
         for part in parts_of(self.fit):
-            rows.append(FigureRow((
-                Cell(part.label, part.label), Cell(whole(part.df), part.df),
-                cell(part.square, significant(part.square, 5)),
-                cell(part.f, number(part.f, 2)), cell(part.p, p_value(part.p)),
-                cell(part.share, number(part.share, 3) if part.share >= 5e-4 else "< 0.001"),
-            )))  # fmt: skip
+            rows.append(
+                FigureRow(
+                    (
+                        Cell(part.label, part.label),
+                        Cell(whole(part.df), part.df),
+                        cell(part.square, significant(part.square, 5)),
+                        cell(part.f, number(part.f, 2)),
+                        cell(part.p, p_value(part.p)),
+                        cell(part.share, number(part.share, 3) if part.share >= 5e-4 else "< 0.001"),
+                    )
+                )
+            )
         headings = (
-            Heading("term", "given the others", numeric=False), Heading("df", "df"),
-            Heading("ss", "sum of squares"), Heading("f", "F"), Heading("p", "p-value"),
+            Heading("term", "given the others", numeric=False),
+            Heading("df", "df"),
+            Heading("ss", "sum of squares"),
+            Heading("f", "F"),
+            Heading("p", "p-value"),
             Heading("share", "adds to R²"),
-        )  # fmt: skip
+        )
         return ResultTable("parts", headings, tuple(rows), title="What each adds to all the others")
 
     def _variance(self) -> ResultTable:
         f = self.fit
         ratio, df, p = self.overall
         total = sum_of_squares(f.y)
-        return anova_table((
-            Source("model", total - f.rss, df, ratio, p), Source("residual", f.rss, f.df),
-            Source("total", total, f.n - 1, mean=False),
-        ))  # fmt: skip
+        return anova_table(
+            (
+                Source("model", total - f.rss, df, ratio, p),
+                Source("residual", f.rss, f.df),
+                Source("total", total, f.n - 1, mean=False),
+            )
+        )
 
     def _subsets(self) -> ResultTable | None:
         f = self.fit
@@ -252,22 +263,28 @@ class _Several:
                 said.append("lowest AICc")
             if set(one.names) == set(steps):
                 said.append("reached by steps")
-            rows.append(FigureRow(
-                (
-                    Cell(listed(list(one.names)), ", ".join(one.names)),
-                    cell(one.share, number(one.share, 3)), cell(one.adjusted,
-                                                                number(one.adjusted, 3)),
-                    cell(one.sigma, significant(one.sigma, 4)), cell(one.aicc, number(one.aicc, 1)),
-                    Cell(" · ".join(said)),
-                ),
-                sets=("subset", one.names), chosen=set(one.names) == every,
-            ))  # fmt: skip
+            rows.append(
+                FigureRow(
+                    (
+                        Cell(listed(list(one.names)), ", ".join(one.names)),
+                        cell(one.share, number(one.share, 3)),
+                        cell(one.adjusted, number(one.adjusted, 3)),
+                        cell(one.sigma, significant(one.sigma, 4)),
+                        cell(one.aicc, number(one.aicc, 1)),
+                        Cell(" · ".join(said)),
+                    ),
+                    sets=("subset", one.names),
+                    chosen=set(one.names) == every,
+                )
+            )
         headings = (
-            Heading("set", "best set of each size", numeric=False), Heading("r2", "R²"),
-            Heading("adjusted", "adjusted R²"), Heading("sd", "residual SD"),
+            Heading("set", "best set of each size", numeric=False),
+            Heading("r2", "R²"),
+            Heading("adjusted", "adjusted R²"),
+            Heading("sd", "residual SD"),
             Heading("aicc", "AICc", help="Lower is better; less than 2 apart is about as good."),
             Heading("note", "", numeric=False),
-        )  # fmt: skip
+        )
         return ResultTable("subsets", headings, tuple(rows), title="Fewer predictors", ways=True)
 
     @cached_property
@@ -279,8 +296,7 @@ class _Several:
         spread = float(f.linear.spread(line)[0])
         reach = StudentT(f.df).critical(1 - self.s.confidence, "different") * f.sigma
         wide = reach * math.sqrt(1 + spread**2)
-        ends = {"mean": (value - reach * spread, value + reach * spread),
-                "single": (value - wide, value + wide)}  # fmt: skip
+        ends = {"mean": (value - reach * spread, value + reach * spread), "single": (value - wide, value + wide)}
         return row[0], value, ends, unsaid
 
     def _prediction(self) -> ResultTable:
@@ -290,21 +306,31 @@ class _Several:
         for name in ("mean", "single"):
             cells += [cell(end, number(end, places)) for end in ends[name]]
         headings = (
-            Heading("prediction", "prediction"), Heading("mean_low", f"mean, {self.sure} from"),
-            Heading("mean_high", "to"), Heading("single_low", f"single {self.pairs.noun} from"),
+            Heading("prediction", "prediction"),
+            Heading("mean_low", f"mean, {self.sure} from"),
+            Heading("mean_high", "to"),
+            Heading("single_low", f"single {self.pairs.noun} from"),
             Heading("single_high", "to"),
-        )  # fmt: skip
+        )
         return ResultTable("prediction", headings, (FigureRow(tuple(cells)),), title="Prediction")
 
     def _numbers(self) -> dict[str, object]:
         f = self.fit
         ratio, df, p = self.overall
         made: dict[str, object] = {
-            "names": list(f.design.names), "coefficients": f.coefficients.tolist(),
-            "errors": f.errors.tolist(), "inflations": f.inflations.tolist(), "r2": f.share,
-            "adjusted": f.adjusted, "sigma": f.sigma, "aicc": f.aicc, "f": ratio, "df": [df, f.df],
-            "p": p, "n": f.n,
-        }  # fmt: skip
+            "names": list(f.design.names),
+            "coefficients": f.coefficients.tolist(),
+            "errors": f.errors.tolist(),
+            "inflations": f.inflations.tolist(),
+            "r2": f.share,
+            "adjusted": f.adjusted,
+            "sigma": f.sigma,
+            "aicc": f.aicc,
+            "f": ratio,
+            "df": [df, f.df],
+            "p": p,
+            "n": f.n,
+        }
         if self.s.values.strip():
             _, value, ends, _ = self.predicted
             made["prediction"] = {"value": value, **{k: list(v) for k, v in ends.items()}}
@@ -329,9 +355,10 @@ class _Several:
             row, value, ends, unsaid = self.predicted
             said.append(saying.prediction(pairs, f, row, ends, value, s.confidence, unsaid))
             out = [
-                one.name for one, v in zip(f.design.predictors, row.tolist(), strict=True)
+                one.name
+                for one, v in zip(f.design.predictors, row.tolist(), strict=True)
                 if not one.levels and not one.values.min() <= v <= one.values.max()
-            ]  # fmt: skip
+            ]
             if out:
                 worry.append(f"The value of {listed(out)} lies outside the data.")
         if not self.plain:
@@ -349,14 +376,15 @@ class _Several:
         worry.append("That they go together does not say that one causes the other.")
         links = (
             Link("Leave the further predictors out", sets=("also", ())),
-            Link("Leave the products out" if s.products else "Try products of two (interactions)",
-                 sets=("products", not s.products)),
+            Link(
+                "Leave the products out" if s.products else "Try products of two (interactions)",
+                sets=("products", not s.products),
+            ),
             *kept_of_several(s, f.design),
-        )  # fmt: skip
+        )
         return Reading(
-            saying.headline(pairs, f, p), tuple(said), conditions=self._conditions(),
-            cautions=tuple(worry), next=links,
-        )  # fmt: skip
+            saying.headline(pairs, f, p), tuple(said), conditions=self._conditions(), cautions=tuple(worry), next=links
+        )
 
     def _thin(self) -> list[str]:
         """Levels that have one row only."""
@@ -364,9 +392,7 @@ class _Several:
         for one in self.fit.design.predictors:
             for code, level in enumerate(one.levels):
                 if int((one.values == code).sum()) == 1:
-                    made.append(
-                        f"{level} of {one.name} has one row only, which the model fits exactly."
-                    )
+                    made.append(f"{level} of {one.name} has one row only, which the model fits exactly.")
         return made
 
     def _conditions(self) -> tuple[Condition, ...]:
@@ -376,15 +402,15 @@ class _Several:
         made = list(checks_of(self.s, self.pairs, self.judged))
         if not self.plain:
             return tuple(made)  # products go with their parts, and say nothing of the predictors
-        high = [
-            name for name, v in zip(f.design.names[1:], f.inflations.tolist(), strict=True)
-            if v >= saying.HIGH
-        ]  # fmt: skip
+        high = [name for name, v in zip(f.design.names[1:], f.inflations.tolist(), strict=True) if v >= saying.HIGH]
         if high:
-            made.append(Condition(
-                "judge", f"{listed(high)} can hardly be told from the others: variance inflation "
-                f"up to {number(float(f.inflations.max()), 1)}",
-            ))  # fmt: skip
+            made.append(
+                Condition(
+                    "judge",
+                    f"{listed(high)} can hardly be told from the others: variance inflation "
+                    f"up to {number(float(f.inflations.max()), 1)}",
+                )
+            )
         else:
             made.append(Condition("holds", "each predictor can be told from the others"))
         return tuple(made)
@@ -400,11 +426,16 @@ class _Several:
         made = [Step("The coefficients", tuple(lines))]
         if f.terms <= 4:
             made.append(Step("The normal equations", tuple(_normal_equations(f))))
-        made.append(Step("How well it fits", (
-            f"R² = 1 − {significant(rss, 5)} / {significant(total, 5)} = {number(f.share, 4)}",
-            f"adjusted R² = 1 − (1 − R²)(n − 1)/(n − {f.terms}) = {number(f.adjusted, 4)}",
-            f"s = √({significant(rss, 5)} / {whole(f.df)}) = {significant(f.sigma, 4)}",
-        )))  # fmt: skip
+        made.append(
+            Step(
+                "How well it fits",
+                (
+                    f"R² = 1 − {significant(rss, 5)} / {significant(total, 5)} = {number(f.share, 4)}",
+                    f"adjusted R² = 1 − (1 − R²)(n − 1)/(n − {f.terms}) = {number(f.adjusted, 4)}",
+                    f"s = √({significant(rss, 5)} / {whole(f.df)}) = {significant(f.sigma, 4)}",
+                ),
+            )
+        )
         return tuple(made)
 
 

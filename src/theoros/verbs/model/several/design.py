@@ -49,11 +49,7 @@ class Predictor:
     @property
     def labels(self) -> tuple[str, ...]:
         """What its columns are called: "leaf length", "cultivar Jade"."""
-        return (
-            tuple(f"{self.name} {level}" for level in self.levels[1:])
-            if self.levels
-            else (self.name,)
-        )
+        return tuple(f"{self.name} {level}" for level in self.levels[1:]) if self.levels else (self.name,)
 
 
 @dataclass(frozen=True)
@@ -103,9 +99,7 @@ def terms_of(s: ModelStatement, predictors: tuple[Predictor, ...]) -> tuple[Term
     return tuple(made)
 
 
-def build(
-    predictors: tuple[Predictor, ...], terms: tuple[Term, ...], values: list[Floats]
-) -> Floats:
+def build(predictors: tuple[Predictor, ...], terms: tuple[Term, ...], values: list[Floats]) -> Floats:
     """The matrix of a design for values of each predictor."""
     own = [one.columns(column) for one, column in zip(predictors, values, strict=True)]
     blocks = [np.ones((values[0].size, 1))]
@@ -147,9 +141,7 @@ def read_design(s: ModelStatement, tables: Tables, there: Ints) -> Design:
     if not rows.size:
         raise CannotAnswer(f"No row has all of {listed(list(names))}.", "also")
     chosen = dict(one.partition(": ")[::2] for one in s.references)
-    predictors = tuple(
-        _predictor(table, table.column(name), raw[name][rows], chosen.get(name)) for name in names
-    )
+    predictors = tuple(_predictor(table, table.column(name), raw[name][rows], chosen.get(name)) for name in names)
     terms = terms_of(s, predictors)
     labels, owners = ["intercept"], [-1]
     for at, term in enumerate(terms):
@@ -159,17 +151,18 @@ def read_design(s: ModelStatement, tables: Tables, there: Ints) -> Design:
     if len(labels) > MOST_COLUMNS:
         raise CannotAnswer(
             f"That makes {len(labels)} terms, more than the {MOST_COLUMNS} that can be reckoned "
-            f"with. Take fewer predictors, or leave out products.", "also",
-        )  # fmt: skip
+            f"with. Take fewer predictors, or leave out products.",
+            "also",
+        )
     matrix = build(predictors, terms, [one.values for one in predictors])
     if matrix.shape[0] <= matrix.shape[1]:
         raise CannotAnswer(
             f"{counted(matrix.shape[1], 'term')} cannot be told from "
             f"{counted(matrix.shape[0], table.noun)}: "
-            + ("take fewer predictors." if len(names) > 1 else "more are needed."), "also",
-        )  # fmt: skip
-    return Design(table, predictors, terms, tuple(labels), np.array(owners), matrix, rows,
-                  tuple(left_out))  # fmt: skip
+            + ("take fewer predictors." if len(names) > 1 else "more are needed."),
+            "also",
+        )
+    return Design(table, predictors, terms, tuple(labels), np.array(owners), matrix, rows, tuple(left_out))
 
 
 def _raw(table: Table, column: Column) -> Floats:
@@ -187,8 +180,9 @@ def _predictor(table: Table, column: Column, values: Floats, reference: str | No
         if np.ptp(values) == 0:
             raise CannotAnswer(
                 f"{column.name} is the same in every row, so that nothing can be told of what goes "
-                f"with it. Leave it out.", "also",
-            )  # fmt: skip
+                f"with it. Leave it out.",
+                "also",
+            )
         return Predictor(column, values, middle=float(values.mean()))
     levels = tuple(table.levels(column.name))
     here = np.unique(values).astype(np.int64)
@@ -197,8 +191,9 @@ def _predictor(table: Table, column: Column, values: Floats, reference: str | No
     if here.size > MOST_LEVELS:
         raise CannotAnswer(
             f"{column.name} has {here.size} levels, more than the {MOST_LEVELS} that a model takes."
-            f" Merge levels, or leave it out.", "also",
-        )  # fmt: skip
+            f" Merge levels, or leave it out.",
+            "also",
+        )
     order = sorted(here.tolist(), key=lambda code: levels[code] != reference)
     place = {code: at for at, code in enumerate(order)}
     worth = np.array([place.get(code, 0) for code in range(len(levels))], dtype=np.float64)
@@ -222,16 +217,13 @@ def dependent_words(design: Design, which: tuple[int, ...]) -> str:
     return f"{name} follows from {listed(others)} taken together"
 
 
-def leave_out(
-    s: ModelStatement, design: Design, column: int
-) -> tuple[tuple[str, str, object], ...]:  # fmt: skip
+def leave_out(s: ModelStatement, design: Design, column: int) -> tuple[tuple[str, str, object], ...]:
     """Offers to leave out the predictors that a column of the design is of."""
     term = design.terms[int(design.owners[column])]
     names = dict.fromkeys(design.predictors[at].name for at in term.parts)
     return tuple(
-        (f"Leave {name} out", "also", tuple(one for one in s.also if one != name))
-        for name in names if name in s.also
-    )  # fmt: skip
+        (f"Leave {name} out", "also", tuple(one for one in s.also if one != name)) for name in names if name in s.also
+    )
 
 
 def typed_values(s: ModelStatement, design: Design) -> tuple[Floats, tuple[str, ...]]:
@@ -251,8 +243,7 @@ def typed_values(s: ModelStatement, design: Design) -> tuple[Floats, tuple[str, 
             found = next((k for k, v in enumerate(one.levels) if v.lower() == text.lower()), None)
             if found is None:
                 raise CannotAnswer(
-                    f"{one.name} has no level “{text}”; it has {listed(list(one.levels), 'or')}.",
-                    "values",
+                    f"{one.name} has no level “{text}”; it has {listed(list(one.levels), 'or')}.", "values"
                 )
             made[at] = found
         else:
@@ -261,8 +252,9 @@ def typed_values(s: ModelStatement, design: Design) -> tuple[Floats, tuple[str, 
             except NotAValue:
                 raise CannotAnswer(
                     f"“{text}” is not a number for {one.name}. Type one, such as "
-                    f"{one.name} {exact(float(f'{one.middle:.3g}'))}.", "values",
-                ) from None  # fmt: skip
+                    f"{one.name} {exact(float(f'{one.middle:.3g}'))}.",
+                    "values",
+                ) from None
         said.add(at)
     unsaid = tuple(one.name for at, one in enumerate(design.predictors) if at not in said)
     return made[None, :], unsaid
@@ -278,7 +270,6 @@ def _whose(design: Design, piece: str, place: int) -> tuple[int, str]:
                 return at, rest.lstrip(" =:").strip()
     if place >= len(design.predictors):
         raise CannotAnswer(
-            f"“{piece}” is one value too many: there are "
-            f"{counted(len(design.predictors), 'predictor')}.", "values",
-        )  # fmt: skip
+            f"“{piece}” is one value too many: there are {counted(len(design.predictors), 'predictor')}.", "values"
+        )
     return place, piece

@@ -11,13 +11,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.regression.diagnostics import Pattern, corrected_aic, pattern
-from theoros.numeric.regression.least_squares import (
-    Dependent,
-    LinearFit,
-    TooFewCases,
-    fit,
-    sum_of_squares,
-)
+from theoros.numeric.regression.least_squares import Dependent, LinearFit, TooFewCases, fit, sum_of_squares
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted
 from theoros.verbs.model.fits import Judged
 from theoros.verbs.model.several.design import Design
@@ -121,9 +115,7 @@ class Part:
 def is_within(design: Design, at: int) -> bool:
     """Whether a term is part of a product or a square that is in the model, too."""
     parts = design.terms[at].parts
-    return len(parts) == 1 and any(
-        len(other.parts) > 1 and parts[0] in other.parts for other in design.terms
-    )
+    return len(parts) == 1 and any(len(other.parts) > 1 and parts[0] in other.parts for other in design.terms)
 
 
 def parts_of(f: Several) -> list[Part]:
@@ -196,16 +188,16 @@ def _left(r: Floats, height: Floats, columns: list[int]) -> float:
     return float(left @ left)
 
 
-def _subset(
-    design: Design, chosen: tuple[int, ...], rss: float, n: int, total: float
-) -> Subset:  # fmt: skip
+def _subset(design: Design, chosen: tuple[int, ...], rss: float, n: int, total: float) -> Subset:
     terms = len(_columns(design, chosen))
     share = 1 - rss / total
     return Subset(
-        tuple(design.predictors[at].name for at in chosen), share,
-        1 - (1 - share) * (n - 1) / (n - terms), math.sqrt(rss / (n - terms)),
+        tuple(design.predictors[at].name for at in chosen),
+        share,
+        1 - (1 - share) * (n - 1) / (n - terms),
+        math.sqrt(rss / (n - terms)),
         corrected_aic(rss, n, terms),
-    )  # fmt: skip
+    )
 
 
 def stepwise(f: Several) -> tuple[str, ...]:
@@ -230,9 +222,7 @@ def stepwise(f: Several) -> tuple[str, ...]:
     seen = {inside}
     while True:
         outside = [at for at in range(len(design.predictors)) if at not in inside]
-        entering = min(
-            ((p_of(inside, tuple(sorted((*inside, at)))), at) for at in outside), default=(1.0, -1)
-        )
+        entering = min(((p_of(inside, tuple(sorted((*inside, at)))), at) for at in outside), default=(1.0, -1))
         if entering[0] >= ENTERS:
             break
         inside = tuple(sorted((*inside, entering[1])))

@@ -35,9 +35,7 @@ def contribution(f: Several, at: int) -> Floats:
     return np.asarray(made - made.mean())
 
 
-def _frame(
-    f: Several, at: int, own: Floats, ends: tuple[float, float], response: str
-) -> Frame:  # fmt: skip
+def _frame(f: Several, at: int, own: Floats, ends: tuple[float, float], response: str) -> Frame:
     """One scale for all frames, so that what the predictors do can be compared."""
     one = f.design.predictors[at]
     left = own + f.residuals
@@ -45,15 +43,13 @@ def _frame(
     layers: list[Layer] = [Level(0.0)]
     x = _places(one)
     layers.append(
-        Points(x, left, f.design.rows, np.zeros(x.size, dtype=np.int64))
-        if x.size <= MOST_POINTS else _shaded(x, left)
-    )  # fmt: skip
+        Points(x, left, f.design.rows, np.zeros(x.size, dtype=np.int64)) if x.size <= MOST_POINTS else _shaded(x, left)
+    )
     if one.levels:
         for code in range(len(one.levels)):
             here = one.values == code
             height = float(own[here][0]) if here.any() else 0.0
-            layers.append(Line(np.array([code - 0.3, code + 0.3]), np.array([height] * 2), "range",
-                               2.4))  # fmt: skip
+            layers.append(Line(np.array([code - 0.3, code + 0.3]), np.array([height] * 2), "range", 2.4))
         names = tuple((float(k), level) for k, level in enumerate(one.levels))
         axis = Axis(-0.6, len(one.levels) - 0.4, one.column.label, names=names)
         return Frame(axis, (Panel((Lane(tuple(layers), y=up),)),), show_y=True)

@@ -2,15 +2,7 @@
 
 from __future__ import annotations
 
-from theoros.answer.wording import (
-    exact,
-    listed,
-    number,
-    p_equals,
-    sentence_case,
-    significant,
-    with_unit,
-)
+from theoros.answer.wording import exact, listed, number, p_equals, sentence_case, significant, with_unit
 from theoros.numeric.arrays import Floats
 from theoros.verbs.model.pairs import ModelPairs
 from theoros.verbs.model.saying import change_text, more_text, points, share_text, step_of
@@ -51,14 +43,10 @@ def slopes_of(pairs: ModelPairs, f: Several) -> list[str]:
         columns = (design.owners == design.terms.index(Term((at,)))).nonzero()[0]
         if one.levels:
             parts = [
-                f"about {change_text(pairs, abs(float(b)))} {'more' if b > 0 else 'less'} for "
-                f"{level}"
+                f"about {change_text(pairs, abs(float(b)))} {'more' if b > 0 else 'less'} for {level}"
                 for level, b in zip(one.levels[1:], f.coefficients[columns], strict=True)
             ]
-            made.append(
-                f"Compared with {one.levels[0]} ({one.name}), the others held, {y} is "
-                f"{listed(parts)}."
-            )
+            made.append(f"Compared with {one.levels[0]} ({one.name}), the others held, {y} is {listed(parts)}.")
             continue
         step, amount = step_text(one)
         change = float(f.coefficients[columns[0]]) * step
@@ -86,13 +74,16 @@ def useless(parts: list[Part]) -> str:
         return ""
     names = [one.label for one in idle]
     if len(names) == 1:
-        return (f"{sentence_case(names[0])} is not shown to add anything to the others "
-                f"({p_equals(idle[0].p)}).")  # fmt: skip
+        return f"{sentence_case(names[0])} is not shown to add anything to the others ({p_equals(idle[0].p)})."
     if len(names) == 2:
-        return (f"Neither {names[0]} nor {names[1]} is shown to add anything to all the others; "
-                f"that does not say that both can go.")  # fmt: skip
-    return (f"None of {listed(names)} is shown to add anything to all the others; that does not "
-            f"say that all of them can go.")  # fmt: skip
+        return (
+            f"Neither {names[0]} nor {names[1]} is shown to add anything to all the others; "
+            f"that does not say that both can go."
+        )
+    return (
+        f"None of {listed(names)} is shown to add anything to all the others; that does not "
+        f"say that all of them can go."
+    )
 
 
 def held_text(design: Design, row: Floats, unsaid: tuple[str, ...]) -> tuple[str, str]:
@@ -108,9 +99,14 @@ def held_text(design: Design, row: Floats, unsaid: tuple[str, ...]) -> tuple[str
 
 
 def prediction(
-    pairs: ModelPairs, f: Several, row: Floats, ends: dict[str, tuple[float, float]], value: float,
-    confidence: float, unsaid: tuple[str, ...],
-) -> str:  # fmt: skip
+    pairs: ModelPairs,
+    f: Several,
+    row: Floats,
+    ends: dict[str, tuple[float, float]],
+    value: float,
+    confidence: float,
+    unsaid: tuple[str, ...],
+) -> str:
     """What is predicted for values that were typed."""
     places = min(8, pairs.decimals[1] + 1)
     unit = pairs.response.unit

@@ -11,12 +11,7 @@ from theoros.answer.layers.sectors import Sectors
 from theoros.answer.picture import Axis, Frame, Lane, Panel
 from theoros.answer.wording import percent, shortened, whole
 from theoros.lazy_imports import np
-from theoros.verbs.data.count_pictures import (
-    bars,
-    group_axis,
-    level_axis,
-    side_by_side,
-)  # fmt: skip
+from theoros.verbs.data.count_pictures import bars, group_axis, level_axis, side_by_side
 from theoros.verbs.plot.shape import CATEGORY, TWO_CATEGORIES, Shape
 
 if TYPE_CHECKING:
@@ -41,9 +36,12 @@ def units(p: Counted) -> tuple[Frame, ...]:
     up = Axis(0.0, math.ceil(tallest / abreast) + 0.5, bare=True)
     marks = np.concatenate(rows)
     layer = Points(
-        np.concatenate(x).astype(np.float64), np.concatenate(y).astype(np.float64), marks,
-        np.zeros_like(marks), 10.0 if p.total <= 300 else 7.0 if p.total <= 900 else 4.5,
-    )  # fmt: skip
+        np.concatenate(x).astype(np.float64),
+        np.concatenate(y).astype(np.float64),
+        marks,
+        np.zeros_like(marks),
+        10.0 if p.total <= 300 else 7.0 if p.total <= 900 else 4.5,
+    )
     return (Frame(level_axis(p), (Panel((Lane((layer,), y=up),)),)),)
 
 
@@ -70,10 +68,11 @@ def pie(p: Counted) -> tuple[Frame, ...]:
 def _rings(p: Counted, hole: float) -> tuple[Frame, ...]:
     bare = Axis(0.0, 1.0, bare=True)
     return tuple(
-        Frame(bare, (Panel((_ring(p, at, hole),)),),
-              title=f"{name}, n = {whole(int(p.counts[at].sum()))}" if name else "")
+        Frame(
+            bare, (Panel((_ring(p, at, hole),)),), title=f"{name}, n = {whole(int(p.counts[at].sum()))}" if name else ""
+        )
         for at, name in enumerate(p.groups)
-    )  # fmt: skip
+    )
 
 
 def stacked(p: Counted) -> tuple[Frame, ...]:
@@ -91,11 +90,7 @@ def to_hundred(p: Counted) -> tuple[Frame, ...]:
 
 
 def _piled(
-    p: Counted,
-    heights: np.ndarray,
-    label: str,
-    of: np.ndarray | None = None,
-    top: float | None = None,
+    p: Counted, heights: np.ndarray, label: str, of: np.ndarray | None = None, top: float | None = None
 ) -> tuple[Frame, ...]:
     """Bars on each other, labelled with counts or with percent `of` so many for each group."""
     groups, levels = heights.shape
@@ -130,11 +125,7 @@ def mosaic(p: Counted) -> tuple[Frame, ...]:
         codes = np.full(sizes.size, k)
         layers.append(Blocks(edges[:-1], edges[1:], base, high, codes, labels, inside=True))
         base = high
-    names = tuple(
-        (float(a + b) / 2, name)
-        for a, b, name in zip(edges[:-1], edges[1:], p.groups, strict=True)
-        if b > a
-    )
+    names = tuple((float(a + b) / 2, name) for a, b, name in zip(edges[:-1], edges[1:], p.groups, strict=True) if b > a)
     axis = Axis(0.0, 100.0, p.by or "", names=names)
     up = Axis(0.0, 100.0, "percent")
     return (Frame(axis, (Panel((Lane(tuple(layers), y=up),)),), show_y=True),)

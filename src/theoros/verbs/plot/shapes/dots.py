@@ -82,10 +82,7 @@ def exact_dots(p: Plotted) -> tuple[Frame, ...]:
         order = np.lexsort((rows, codes))
         _, places = np.unique(values[order], return_inverse=True)
         ringed = p.summary(group).outside(values)
-        layer = Stacks(
-            values[order], order_within(places), _dot_room(p), rows[order], codes[order],
-            ringed[order],
-        )  # fmt: skip
+        layer = Stacks(values[order], order_within(places), _dot_room(p), rows[order], codes[order], ringed[order])
         return [Lane((layer,))]
 
     return p.frames(lanes, p.axis())
@@ -117,9 +114,7 @@ def gathered(p: Plotted) -> tuple[Frame, ...]:
         aside = (place * 0.6180339887 + 0.5) % 1.0
         x = p.start + (bins + 0.12 + 0.76 * aside) * p.width
         up = np.minimum(0.94, (place + 0.5) / np.maximum(per_bin, 1) * 0.9)
-        points = Points(
-            np.asarray(x, dtype=np.float64), np.asarray(up), group.rows, p.colours(group.rows)
-        )
+        points = Points(np.asarray(x, dtype=np.float64), np.asarray(up), group.rows, p.colours(group.rows))
         layers: list[Layer] = [points]
         if p.has("counts") or p.has("percent"):
             from theoros.answer.layers.written import Said
@@ -145,13 +140,22 @@ def heights(group: Group) -> Floats:
 
 _USUAL = frozenset({"marks", "cut", "ends", "colour", "turn"})
 SHAPES = (
-    Shape("stacked dots", "A dot for each row, piled in bins.", (NUMBER,), stacked,
-          _USUAL | {"bins"}, 1),
-    Shape("dots at exact values", "A dot for each row at its exact value, equal ones piled.",
-          (NUMBER,), exact_dots, _USUAL, 2),
-    Shape("strewn dots", "A dot for each row, in no order; its height means nothing.",
-          (NUMBER,), strewn,
-          _USUAL | {"log"}, 3),
-    Shape("gathered dots", "Rows gathered in bins, in no order within one.", (NUMBER,), gathered,
-          _USUAL | {"bins"}, 4),
-)  # fmt: skip
+    Shape("stacked dots", "A dot for each row, piled in bins.", (NUMBER,), stacked, _USUAL | {"bins"}, 1),
+    Shape(
+        "dots at exact values",
+        "A dot for each row at its exact value, equal ones piled.",
+        (NUMBER,),
+        exact_dots,
+        _USUAL,
+        2,
+    ),
+    Shape(
+        "strewn dots",
+        "A dot for each row, in no order; its height means nothing.",
+        (NUMBER,),
+        strewn,
+        _USUAL | {"log"},
+        3,
+    ),
+    Shape("gathered dots", "Rows gathered in bins, in no order within one.", (NUMBER,), gathered, _USUAL | {"bins"}, 4),
+)

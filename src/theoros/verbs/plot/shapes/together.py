@@ -25,9 +25,7 @@ def scatter(p: Pairs) -> tuple[Frame, ...]:
     return _frames(p, _points)
 
 
-def _frames(
-    p: Pairs, layers: Callable[[Pairs, PairGroup], tuple[Layer, ...]]
-) -> tuple[Frame, ...]:  # fmt: skip
+def _frames(p: Pairs, layers: Callable[[Pairs, PairGroup], tuple[Layer, ...]]) -> tuple[Frame, ...]:
     """A frame for each level of the second category, a panel for each of the first."""
     s = p.statement
     made = []
@@ -40,13 +38,16 @@ def _frames(
             panels.append(Panel((lane,), label, f"n = {whole(group.x.size)}" if many else ""))
         made.append(
             Frame(
-                p.across, tuple(panels), show_y=True, title=column.title or " ",
+                p.across,
+                tuple(panels),
+                show_y=True,
+                title=column.title or " ",
                 share=1.2 if at == 0 and len(p.columns) > 1 else 1.0,
                 ends=("low", "high") if at == 0 else ("", ""),
                 rise=("bottom", "top") if at == 0 else ("", ""),
                 rules=reading_rules(s, p.read_at, p.said_at(p.read_at), labelled=at == 0),
             )
-        )  # fmt: skip
+        )
     return tuple(made)
 
 
@@ -90,8 +91,13 @@ def line(p: Pairs) -> tuple[Frame, ...]:
 
 _USUAL = frozenset({"colour", "ends", "log"})
 SHAPES = (
-    Shape("scatter", "A point for each row: one number against another.", (TWO_NUMBERS,), scatter,
-          _USUAL, 13),
-    Shape("line", "Values joined in the order of a date, a number, or the rows.", (OVER_TIME,),
-          line, _USUAL | {"read"}, 14),
-)  # fmt: skip
+    Shape("scatter", "A point for each row: one number against another.", (TWO_NUMBERS,), scatter, _USUAL, 13),
+    Shape(
+        "line",
+        "Values joined in the order of a date, a number, or the rows.",
+        (OVER_TIME,),
+        line,
+        _USUAL | {"read"},
+        14,
+    ),
+)

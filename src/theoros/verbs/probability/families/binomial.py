@@ -11,12 +11,7 @@ from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
 from theoros.verbs.probability.situation import CHANCE, Demand
-from theoros.verbs.probability.values.variable import (
-    Approximation,
-    Parameter,
-    Variable,
-    whole,
-)
+from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable, whole
 
 
 @dataclass(frozen=True)
@@ -73,14 +68,16 @@ class BinomialCount(Variable):
             curve, enough = Normal(one.mean, one.sd), n * p >= 10 and n * (1 - p) >= 10
             rule = "np and n(1 − p) of at least 10"
             made.append(Approximation("normal curve", curve, rule, enough))
-            made.append(
-                Approximation("normal curve, continuity correction", curve, rule, enough, 0.5)
-            )
+            made.append(Approximation("normal curve, continuity correction", curve, rule, enough, 0.5))
         if 0 < p < 1 and math.isfinite(n * p):
             made.append(
-                Approximation("Poisson with mean np", Poisson(n * p),
-                              "n of at least 20 and p of at most 0.05", n >= 20 and p <= 0.05)
-            )  # fmt: skip
+                Approximation(
+                    "Poisson with mean np",
+                    Poisson(n * p),
+                    "n of at least 20 and p of at most 0.05",
+                    n >= 20 and p <= 0.05,
+                )
+            )
         return tuple(made)
 
 

@@ -21,9 +21,7 @@ class StudentCurve(Variable):
     help: ClassVar[str] = "Student’s t, for means whose spread is estimated."
     curve: ClassVar[bool] = True
     order: ClassVar[int] = 22
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("df", "df", "the degrees of freedom", DF),
-    )
+    parameters: ClassVar[tuple[Parameter, ...]] = (Parameter("df", "df", "the degrees of freedom", DF),)
     df: float | None = None
 
     def made(self) -> StudentT:

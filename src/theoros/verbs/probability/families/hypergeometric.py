@@ -9,12 +9,7 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
 from theoros.verbs.probability.situation import Demand
-from theoros.verbs.probability.values.variable import (
-    Approximation,
-    Parameter,
-    Variable,
-    whole,
-)
+from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable, whole
 
 
 @dataclass(frozen=True)
@@ -43,22 +38,20 @@ class HypergeometricCount(Variable):
         size = self.population or 0
         if (self.successes or 0) > size:
             return "successes", (
-                f"There cannot be {exact(self.successes or 0)} successes among {exact(size)}: K is "
-                f"at most N."
+                f"There cannot be {exact(self.successes or 0)} successes among {exact(size)}: K is at most N."
             )
         if (self.drawn or 0) > size:
-            return "drawn", (
-                f"No more than {exact(size)} can be drawn from {exact(size)} without replacement."
-            )
+            return "drawn", (f"No more than {exact(size)} can be drawn from {exact(size)} without replacement.")
         return None
 
     def demands(self) -> tuple[Demand, ...]:
         return (
-            Demand("fixed", f"a fixed number drawn, {exact(self.drawn or 0)}, from "
-                            f"{exact(self.population or 0)}", True),
+            Demand(
+                "fixed", f"a fixed number drawn, {exact(self.drawn or 0)}, from {exact(self.population or 0)}", True
+            ),
             Demand("without", "nothing drawn is put back"),
             Demand("random", "every one left is as likely to be drawn as any other"),
-        )  # fmt: skip
+        )
 
     @property
     def mean_formula(self) -> str:
@@ -89,9 +82,13 @@ class HypergeometricCount(Variable):
         one = self.made()
         share = one.successes / one.population
         return (
-            Approximation("binomial with p = K/N", Binomial(one.drawn, share),
-                          "n of at most 5 % of N", one.drawn <= 0.05 * one.population),
-        )  # fmt: skip
+            Approximation(
+                "binomial with p = K/N",
+                Binomial(one.drawn, share),
+                "n of at most 5 % of N",
+                one.drawn <= 0.05 * one.population,
+            ),
+        )
 
 
 SITUATIONS = (HypergeometricCount,)

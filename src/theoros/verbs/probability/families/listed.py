@@ -47,9 +47,7 @@ def lattice_of(values: Sequence[float], weights: Sequence[float], held: Weights)
     if at.size == 0:
         raise CannotAnswer("There is no value with a probability yet. Type the first two.")
     if at.size > MOST_VALUES:
-        raise CannotAnswer(
-            f"There are {at.size} values, more than the {MOST_VALUES} that a table can hold."
-        )
+        raise CannotAnswer(f"There are {at.size} values, more than the {MOST_VALUES} that a table can hold.")
     once, places, times = np.unique(at, return_index=True, return_counts=True)
     if once.size < at.size:
         twice = exact(float(once[times > 1][0]))
@@ -175,16 +173,17 @@ class ColumnValues(_Listed):
         return True
 
     def phrase(self, place: Place) -> Phrase:
-        what = column_slot(
-            "what", "the values", self.what, place.tables, place.table, (Kind.NUMBER,),
-            elsewhere=True,
-        )  # fmt: skip
+        what = column_slot("what", "the values", self.what, place.tables, place.table, (Kind.NUMBER,), elsewhere=True)
         weights = column_slot(
-            "weights", f"the {self.held}", self.weights, place.tables, place.table,
-            (Kind.NUMBER,), exclude=[self.what] if self.what else [],
-        )  # fmt: skip
-        return (", the values in ", place.slot(what), " and their ", self._held_slot, " in ",
-                place.slot(weights))  # fmt: skip
+            "weights",
+            f"the {self.held}",
+            self.weights,
+            place.tables,
+            place.table,
+            (Kind.NUMBER,),
+            exclude=[self.what] if self.what else [],
+        )
+        return (", the values in ", place.slot(what), " and their ", self._held_slot, " in ", place.slot(weights))
 
     def filled(self, place: Place) -> Situation:
         own = place.own
@@ -200,9 +199,7 @@ class ColumnValues(_Listed):
     def distribution(self, tables: Tables, table: str) -> Lattice:
         own, what, weights = tables[table], str(self.what), str(self.weights)
         rows, _ = known_in(own, what, weights)
-        return lattice_of(
-            own.numbers(what)[rows].tolist(), own.numbers(weights)[rows].tolist(), self.held
-        )
+        return lattice_of(own.numbers(what)[rows].tolist(), own.numbers(weights)[rows].tolist(), self.held)
 
     def left_out(self, tables: Tables, table: str) -> tuple[str, ...]:
         from theoros.verbs.data.columns import lost_words

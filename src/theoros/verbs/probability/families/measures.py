@@ -155,11 +155,4 @@ class LognormalMeasure(Variable):
         return "z = ({ln} x − μ) / σ"
 
 
-SITUATIONS = (
-    UniformMeasure,
-    ExponentialMeasure,
-    GammaMeasure,
-    BetaMeasure,
-    LognormalMeasure,
-    WeibullMeasure,
-)
+SITUATIONS = (UniformMeasure, ExponentialMeasure, GammaMeasure, BetaMeasure, LognormalMeasure, WeibullMeasure)

@@ -7,12 +7,7 @@ from typing import ClassVar
 
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.probability.situation import Demand
-from theoros.verbs.probability.values.variable import (
-    ANY,
-    Parameter,
-    Variable,
-    above_zero,
-)
+from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero
 
 
 @dataclass(frozen=True)

@@ -10,11 +10,7 @@ from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
 from theoros.verbs.core.slots import TypeNumber
 from theoros.verbs.probability.situation import Demand
-from theoros.verbs.probability.values.variable import (
-    Approximation,
-    Parameter,
-    Variable,
-)
+from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable
 
 
 @dataclass(frozen=True)

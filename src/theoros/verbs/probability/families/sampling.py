@@ -9,13 +9,7 @@ from typing import ClassVar
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.probability.situation import CHANCE, Demand
-from theoros.verbs.probability.values.variable import (
-    ANY,
-    Parameter,
-    Variable,
-    above_zero,
-    whole,
-)
+from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero, whole
 
 _OF_N = (
     Parameter("mu", "μ", "the mean of the population", ANY),
@@ -42,16 +36,15 @@ class _OfSample(Variable):
     def demands(self) -> tuple[Demand, ...]:
         n = self.n or 0
         enough = (
-            Demand("enough", f"n = {exact(n)} is at least {ENOUGH}, so that the shape of the "
-                             f"population hardly matters", True)
+            Demand(
+                "enough",
+                f"n = {exact(n)} is at least {ENOUGH}, so that the shape of the population hardly matters",
+                True,
+            )
             if n >= ENOUGH
-            else Demand("shape", f"the population is nearly normal, since n = {exact(n)} is below "
-                                 f"{ENOUGH}")
-        )  # fmt: skip
-        return (
-            Demand("random", "the values are drawn at random, each whatever the others are"),
-            enough,
+            else Demand("shape", f"the population is nearly normal, since n = {exact(n)} is below {ENOUGH}")
         )
+        return (Demand("random", "the values are drawn at random, each whatever the others are"), enough)
 
     def _said(self) -> tuple[str, str, str]:
         return exact(self.mu or 0.0), exact(self.sigma or 0.0), exact(self.n or 0)
@@ -138,9 +131,8 @@ class ProportionOfSample(Variable):
         said = exact(round(least, 4))
         return (
             Demand("random", "the cases are drawn at random, each whatever the others are"),
-            Demand("enough", f"np and n(1 − p) are at least 10: the smaller is {said}",
-                   least >= 10),
-        )  # fmt: skip
+            Demand("enough", f"np and n(1 − p) are at least 10: the smaller is {said}", least >= 10),
+        )
 
     @property
     def mean_formula(self) -> str:
@@ -192,8 +184,9 @@ class DifferenceOfMeans(Variable):
         least = min(self.n1 or 0, self.n2 or 0)
         enough = Demand("enough", f"both samples have at least {ENOUGH} values", True)
         if least < ENOUGH:
-            enough = Demand("shape", f"both populations are nearly normal, since a sample has "
-                                     f"fewer than {ENOUGH} values")  # fmt: skip
+            enough = Demand(
+                "shape", f"both populations are nearly normal, since a sample has fewer than {ENOUGH} values"
+            )
         return (Demand("separate", "the two samples are drawn at random and separately"), enough)
 
     @property
@@ -205,10 +198,7 @@ class DifferenceOfMeans(Variable):
     def sd_formula(self) -> str:
         a, b = exact(self.sigma1 or 0.0), exact(self.sigma2 or 0.0)
         n, m = exact(self.n1 or 0), exact(self.n2 or 0)
-        return (
-            f"σ = √(σ_{{1}}^{{2}}/n_{{1}} + σ_{{2}}^{{2}}/n_{{2}}) = "
-            f"√(({a})^{{2}}/({n}) + ({b})^{{2}}/({m}))"
-        )
+        return f"σ = √(σ_{{1}}^{{2}}/n_{{1}} + σ_{{2}}^{{2}}/n_{{2}}) = √(({a})^{{2}}/({n}) + ({b})^{{2}}/({m}))"
 
 
 @dataclass(frozen=True)
@@ -247,9 +237,12 @@ class DifferenceOfProportions(Variable):
         )
         return (
             Demand("separate", "the two samples are drawn at random and separately"),
-            Demand("enough", f"np and n(1 − p) of both are at least 10: the smallest is "
-                             f"{exact(round(least, 4))}", least >= 10),
-        )  # fmt: skip
+            Demand(
+                "enough",
+                f"np and n(1 − p) of both are at least 10: the smallest is {exact(round(least, 4))}",
+                least >= 10,
+            ),
+        )
 
     @property
     def mean_formula(self) -> str:
@@ -265,10 +258,4 @@ class DifferenceOfProportions(Variable):
         )
 
 
-SITUATIONS = (
-    MeanOfSample,
-    TotalOfSample,
-    ProportionOfSample,
-    DifferenceOfMeans,
-    DifferenceOfProportions,
-)
+SITUATIONS = (MeanOfSample, TotalOfSample, ProportionOfSample, DifferenceOfMeans, DifferenceOfProportions)

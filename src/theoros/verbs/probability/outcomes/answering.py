@@ -28,12 +28,7 @@ from theoros.verbs.probability.outcomes.eventful import Eventful
 from theoros.verbs.probability.outcomes.pictures import areas_picture, tree_picture
 from theoros.verbs.probability.outcomes.space import AllOf, AnyOf, AskedEvent, Claim, Label, Space
 from theoros.verbs.probability.outcomes.working import lines_of, same
-from theoros.verbs.probability.simulated import (
-    check_cell,
-    check_heading,
-    check_words,
-    draw_again,
-)
+from theoros.verbs.probability.simulated import check_cell, check_heading, check_words, draw_again
 from theoros.verbs.probability.situation import NotUnderstood
 
 if TYPE_CHECKING:
@@ -78,9 +73,7 @@ def answered(s: ProbabilityStatement, situation: Eventful, space: Space, tables:
 class _View:
     """A space as it is spoken of."""
 
-    def __init__(
-        self, s: ProbabilityStatement, situation: Eventful, space: Space, tables: Tables
-    ) -> None:
+    def __init__(self, s: ProbabilityStatement, situation: Eventful, space: Space, tables: Tables) -> None:
         self.s, self.situation, self.space, self.tables = s, situation, space, tables
         self.each = situation.each(s, tables)
         self.drawn: Ints | None = None
@@ -183,10 +176,14 @@ class _View:
             say = example(self.space.stages)
             return Reading(
                 headline="Nothing is asked yet.",
-                paragraphs=(f"Type the parts of the question below the picture: “{say}”, with and, "
-                            f"or, not, given between events.",),
-                conditions=asked_of, conditions_title="Does it fit?", cautions=tuple(cautions),
-            )  # fmt: skip
+                paragraphs=(
+                    f"Type the parts of the question below the picture: “{say}”, with and, "
+                    f"or, not, given between events.",
+                ),
+                conditions=asked_of,
+                conditions_title="Does it fit?",
+                cautions=tuple(cautions),
+            )
         headline, paragraphs = self._relation(part) if part.relation else self._said(part)
         return Reading(
             headline=headline,
@@ -260,8 +257,7 @@ class _View:
             return [f"“{one.words}” and “{two.words}” exclude each other."]
         if same(p, a * b):
             return [
-                f"“{two.words}” leaves the chance of “{one.words}” as it is, at {chance_text(a)}: "
-                f"they are independent."
+                f"“{two.words}” leaves the chance of “{one.words}” as it is, at {chance_text(a)}: they are independent."
             ]
         side = "raises" if p / b > a else "lowers"
         return [
@@ -277,21 +273,13 @@ class _View:
         word = "independent" if part.relation == "independent" else "mutually exclusive"
         headline = f"“{one.words}” and “{two.words}” are {'' if so else 'not '}{word}."
         if part.relation == "exclusive":
-            text = (
-                "They never come together."
-                if so
-                else f"They can come together: P({both}) = {chance_text(p)}."
-            )
+            text = "They never come together." if so else f"They can come together: P({both}) = {chance_text(p)}."
             return headline, (text,)
         sign = "=" if so else "≠"
-        lines = [
-            f"P({both}) = {chance_text(p)} {sign} {chance_text(a * b)} = P({one.symbols}) × "
-            f"P({two.symbols})."
-        ]
+        lines = [f"P({both}) = {chance_text(p)} {sign} {chance_text(a * b)} = P({one.symbols}) × P({two.symbols})."]
         if b > 0 and not so:
             lines.append(
-                f"“{two.words}” changes the chance of “{one.words}” from {chance_text(a)} to "
-                f"{chance_text(p / b)}."
+                f"“{two.words}” changes the chance of “{one.words}” from {chance_text(a)} to {chance_text(p / b)}."
             )
         if self.space.counts is not None and not so:
             lines.append(
@@ -333,11 +321,7 @@ def _joint_table(space: Space) -> ResultTable | None:
     names = [*enumerate(first.labels), (None, "all")]
     rows = []
     for code, name in names:
-        own = (
-            np.ones(len(space.chances), dtype=np.bool_)
-            if code is None
-            else np.asarray(space.codes[:, 0] == code)
-        )
+        own = np.ones(len(space.chances), dtype=np.bool_) if code is None else np.asarray(space.codes[:, 0] == code)
         holds = [own & (space.codes[:, 1] == at) for at in range(len(second.labels))]
         rows.append(FigureRow((FigureCell(name), *(_share(space, one) for one in [*holds, own]))))
     title = "counts, with shares of all" if space.counts is not None else "chances"

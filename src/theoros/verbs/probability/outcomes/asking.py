@@ -22,9 +22,7 @@ from theoros.verbs.probability.outcomes.space import (
 from theoros.verbs.probability.situation import LONGEST, NotUnderstood
 
 ORDINALS = ("first", "second", "third", "fourth", "fifth")
-_NTH = {name: at for at, name in enumerate(ORDINALS)} | {
-    "1st": 0, "2nd": 1, "3rd": 2, "4th": 3, "5th": 4,
-}  # fmt: skip
+_NTH = {name: at for at, name in enumerate(ORDINALS)} | {"1st": 0, "2nd": 1, "3rd": 2, "4th": 3, "5th": 4}
 _NUMBERS = {"zero": 0, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "once": 1, "twice": 2}
 _SAME = {"&": "and", "∩": "and", "but": "and", "∪": "or", "∨": "or", "∧": "and", "¬": "not",
          "|": "given", "if": "given", "ᶜ": "'", "′": "'", "’": "'"}  # fmt: skip
@@ -175,9 +173,7 @@ class _Reader:
             return None
         labels = [token for token in self.tokens if token.kind == "label"]
         if len(labels) != 2:
-            raise NotUnderstood(
-                f"Name the two events, such as “{' and '.join(self._two())} {asks}”."
-            )
+            raise NotUnderstood(f"Name the two events, such as “{' and '.join(self._two())} {asks}”.")
         one, two = (self._label(token, at) for at, token in enumerate(labels))
         return AskedEvent(one, two, asks)
 
@@ -201,9 +197,7 @@ class _Reader:
         claims = [self._one()]
         while True:
             self._skip()
-            if self.now == "and" and [t.text for t in self.tokens[self.at + 1 : self.at + 3]] == [
-                "not", "both",
-            ]:  # fmt: skip
+            if self.now == "and" and [t.text for t in self.tokens[self.at + 1 : self.at + 3]] == ["not", "both"]:
                 break
             if self.now == "then":
                 return self._sequence(claims)
@@ -227,9 +221,7 @@ class _Reader:
         if len(claims) > 1 or tokens[0].kind != "label":
             self._lost()
         if len(tokens) > len(self.stages):
-            raise NotUnderstood(
-                f"“{self.whole}” names {len(tokens)} steps, and there are {len(self.stages)}."
-            )
+            raise NotUnderstood(f"“{self.whole}” names {len(tokens)} steps, and there are {len(self.stages)}.")
         labels = tuple(self._label(token, at, fixed=True) for at, token in enumerate(tokens))
         plain = tuple(self.stages[one.stage].labels[one.code] for one in labels)
         return Sequence(labels, plain)
@@ -282,11 +274,7 @@ class _Reader:
         """ "at least 1 red", "both red", "exactly one of A and B"; None for another thing."""
         of = len(self.stages)
         start = self.at
-        if (
-            self._phrase("all", "the", "same")
-            or self._phrase("the", "same")
-            or self._phrase("same")
-        ):
+        if self._phrase("all", "the", "same") or self._phrase("the", "same") or self._phrase("same"):
             return Alike(of)
         if (self._phrase("all", "different") and of == 2) or self._phrase("different"):
             return Opposite(Alike(of))
@@ -380,8 +368,7 @@ class _Reader:
             if not wanted:
                 shown = self.stages[places[0][0]].labels[places[0][1]]
                 raise NotUnderstood(
-                    f"Say at which step: “first {shown}”, “second {shown}”, or how many, such as "
-                    f"“exactly 1 {shown}”."
+                    f"Say at which step: “first {shown}”, “second {shown}”, or how many, such as “exactly 1 {shown}”."
                 )
             places = tuple(wanted)
         at, code = places[0]
@@ -393,9 +380,7 @@ class _Reader:
         if self.at >= len(self.tokens):
             raise NotUnderstood(f"Something is missing in “{self.whole}”. Events: {have}.")
         text = self.tokens[self.at].text
-        raise NotUnderstood(
-            f"“{text}” is not understood here. Events are {have}, joined by and, or, not, given."
-        )
+        raise NotUnderstood(f"“{text}” is not understood here. Events are {have}, joined by and, or, not, given.")
 
 
 def _ends(low: str, at: int, name: str) -> bool:
@@ -408,8 +393,7 @@ def _ends(low: str, at: int, name: str) -> bool:
 def _shown_names(stages: Several[Stage]) -> list[str]:
     if len({stage.labels for stage in stages}) == 1 and len(stages) > 1:
         return list(stages[0].labels)
-    names = [said_label(stages, at, code) for at, s in enumerate(stages)
-             for code in range(len(s.labels))]  # fmt: skip
+    names = [said_label(stages, at, code) for at, s in enumerate(stages) for code in range(len(s.labels))]
     return names if len(names) <= 12 else [*names[:11], "…"]
 
 
@@ -421,8 +405,13 @@ def _names(stages: Several[Stage]) -> dict[str, tuple[tuple[int, int], ...]]:
             name = stage.name.lower()
             calls = [label.lower()]
             if name:
-                calls += [f"{name} {calls[0]}", f"{name} = {calls[0]}", f"{name}={calls[0]}",
-                          f"{name}: {calls[0]}", f"{name} is {calls[0]}"]  # fmt: skip
+                calls += [
+                    f"{name} {calls[0]}",
+                    f"{name} = {calls[0]}",
+                    f"{name}={calls[0]}",
+                    f"{name}: {calls[0]}",
+                    f"{name} is {calls[0]}",
+                ]
             if label.lower() in _YES and len(stage.labels) == 2 and name:
                 calls.append(name)
             if code == 0 and stage.letter:

@@ -81,9 +81,7 @@ class DrawsFromMixture(Eventful):
 
     def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
         holds = TypeText("How many of each kind: “8 red, 12 green”.", longest=200)
-        contents = text_slot(
-            "situation.contents", "what there is", self.contents, holds, empty="(what there is)"
-        )
+        contents = text_slot("situation.contents", "what there is", self.contents, holds, empty="(what there is)")
         contents = replace(contents, missing=self._problem)
         number = TypeNumber(2, MOST_DRAWS, whole=True)
         draws = number_slot("situation.draws", "how many are drawn", self.draws, number)

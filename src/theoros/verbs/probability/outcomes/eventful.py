@@ -101,10 +101,7 @@ class Eventful(Situation):
     def answered(self, s: ProbabilityStatement, tables: Tables) -> Answer:
         from theoros.verbs.probability.outcomes.answering import answered
 
-        return replace(
-            answered(s, self, self.space(tables, s.table), tables),
-            left_out=self.left_out(tables, s.table),
-        )
+        return replace(answered(s, self, self.space(tables, s.table), tables), left_out=self.left_out(tables, s.table))
 
     def drawing(self, space: Space) -> Drawn:
         """How it is drawn."""
@@ -117,7 +114,5 @@ def not_too_many(count: int, slot: str = "") -> None:
     """Raises CannotAnswer where there are more outcomes than can be shown."""
     if count > 900:
         raise CannotAnswer(
-            f"There are {count} combinations, more than can be shown. Merge levels, or choose "
-            f"other columns.",
-            slot,
+            f"There are {count} combinations, more than can be shown. Merge levels, or choose other columns.", slot
         )

@@ -41,10 +41,17 @@ def areas_picture(space: Space, event: Bools, given: Bools | None, alt: str) -> 
             hatched.append(bool(event[here].any()))
             faint.append(given is not None and not bool(given[here].any()))
     blocks = Blocks(
-        np.array(left), np.array(right), np.array(low), np.array(high),
-        np.zeros(len(left), dtype=np.int64), tuple(labels), inside=True, role="chance",
-        hatched=tuple(hatched), faint=tuple(faint),
-    )  # fmt: skip
+        np.array(left),
+        np.array(right),
+        np.array(low),
+        np.array(high),
+        np.zeros(len(left), dtype=np.int64),
+        tuple(labels),
+        inside=True,
+        role="chance",
+        hatched=tuple(hatched),
+        faint=tuple(faint),
+    )
     middles = (starts + widths / 2).tolist()
     names = tuple(
         (middle, f"{name} · {rounded(share, 3)}")
@@ -57,9 +64,8 @@ def areas_picture(space: Space, event: Bools, given: Bools | None, alt: str) -> 
 
 
 def tree_picture(
-    space: Space, event: Bools, given: Bools | None, alt: str,
-    branch: Callable[[tuple[int, ...]], tuple[str, str]],
-) -> Picture | None:  # fmt: skip
+    space: Space, event: Bools, given: Bools | None, alt: str, branch: Callable[[tuple[int, ...]], tuple[str, str]]
+) -> Picture | None:
     """The tree of the stages; None where it would have too many ends to be read.
 
     `branch` gives what is written on a branch, and the slot that typing over it sets.
@@ -79,9 +85,7 @@ def tree_picture(
                 made.append(Branch(label, text, on, faint, slot, grown(path)))
                 continue
             at, chance = int(np.flatnonzero(own)[0]), space.chance(own)
-            made.append(
-                Branch(label, text, on, faint, slot, (), _product(space, at, chance), chance)
-            )
+            made.append(Branch(label, text, on, faint, slot, (), _product(space, at, chance), chance))
         return tuple(made)
 
     panel = Panel((Lane((Tree(grown(())),)),))

@@ -229,9 +229,7 @@ class Alike(Claim):
     stages: int
 
     def holds(self, space: Space) -> Bools:
-        names = np.array(
-            [[space.label(k, at) for at in range(self.stages)] for k in range(len(space.codes))]
-        )
+        names = np.array([[space.label(k, at) for at in range(self.stages)] for k in range(len(space.codes))])
         return np.asarray((names == names[:, :1]).all(axis=1))
 
     @property

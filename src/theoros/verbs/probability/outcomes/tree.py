@@ -13,16 +13,7 @@ from theoros.answer.cannot import Problem
 from theoros.answer.wording import exact, listed
 from theoros.lazy_imports import np
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import (
-    Grid,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    number_slot,
-    text_slot,
-)
+from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
@@ -91,9 +82,7 @@ class TreeOfStages(Eventful):
     def _typed_branches(self) -> list[Path]:
         """The branches whose chances are typed: all but the last of each fork."""
         labels = self._labels
-        return [
-            (*fork, code) for fork in self._forks() for code in range(len(labels[len(fork)]) - 1)
-        ]
+        return [(*fork, code) for fork in self._forks() for code in range(len(labels[len(fork)]) - 1)]
 
     @property
     def _by_branch(self) -> dict[Path, float | None]:
@@ -130,9 +119,8 @@ class TreeOfStages(Eventful):
         holds = TypeText("What it can give, with commas between: “sick, healthy”.", longest=200)
         labels = labels_of(text)
         slot = text_slot(
-            f"situation.{name}", f"what the {name} stage can give", text, holds,
-            empty="(what it can give)",
-        )  # fmt: skip
+            f"situation.{name}", f"what the {name} stage can give", text, holds, empty="(what it can give)"
+        )
         if labels:
             slot = replace(slot, shown=listed(list(labels), "or"))
         return replace(slot, missing=self._problem(at))
@@ -214,9 +202,7 @@ class TreeOfStages(Eventful):
                 return made, []
             renamed = [len(own) for own in made._labels] == [len(own) for own in self._labels]
             kept = places if renamed else {}
-            chances = tuple(
-                before.get(made._named(path), kept.get(path)) for path in made._typed_branches()
-            )
+            chances = tuple(before.get(made._named(path), kept.get(path)) for path in made._typed_branches())
             return replace(made, chances=made._fitting(chances)), []
         return None
 

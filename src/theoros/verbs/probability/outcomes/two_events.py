@@ -9,16 +9,7 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.wording import exact, sentence_case
 from theoros.lazy_imports import np
-from theoros.verbs.core.slots import (
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeText,
-    choice_slot,
-    number_slot,
-    text_slot,
-)
+from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText, choice_slot, number_slot, text_slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.probability.chance_words import chance_text
 from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
@@ -69,10 +60,11 @@ class TwoEvents(Eventful):
         a, b = float(self.p_one or 0), float(self.p_two or 0)
         low, high = max(0.0, a + b - 1), min(a, b)
         ends = {
-            "both": (low, high), "either": (a + b - high, a + b - low),
+            "both": (low, high),
+            "either": (a + b - high, a + b - low),
             "B given A": (low / a, high / a) if a else (0.0, 1.0),
             "A given B": (low / b, high / b) if b else (0.0, 1.0),
-        }[self.joined]  # fmt: skip
+        }[self.joined]
         return float(f"{ends[0]:.12g}"), float(f"{min(1.0, ends[1]):.12g}")
 
     def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
@@ -116,9 +108,7 @@ class TwoEvents(Eventful):
             return slot
         given = {"B given A": ("A", self.p_one), "A given B": ("B", self.p_two)}.get(self.joined)
         if given and not given[1]:
-            return replace(
-                slot, missing=f"P({given[0]}) is 0, so that nothing is given {given[0]}."
-            )
+            return replace(slot, missing=f"P({given[0]}) is 0, so that nothing is given {given[0]}.")
         low, high = self._range()
         if not low - ROUNDING <= self.value <= high + ROUNDING:
             fits = f"be {exact(low)}" if low == high else f"lie from {exact(low)} to {exact(high)}"
@@ -138,9 +128,13 @@ class TwoEvents(Eventful):
         """P(A and B)."""
         a, b, value = float(self.p_one or 0), float(self.p_two or 0), float(self.value or 0)
         return {
-            "both": value, "either": a + b - value, "B given A": a * value, "A given B": b * value,
-            "independent": a * b, "exclusive": 0.0,
-        }[self.joined]  # fmt: skip
+            "both": value,
+            "either": a + b - value,
+            "B given A": a * value,
+            "A given B": b * value,
+            "independent": a * b,
+            "exclusive": 0.0,
+        }[self.joined]
 
     def stages(self, place: Place) -> tuple[Stage, ...]:
         one, two = self._names
@@ -151,10 +145,7 @@ class TwoEvents(Eventful):
         chances = np.clip(np.array([both, a - both, b - both, 1 - a - b + both]), 0.0, 1.0)
         chances[chances < ROUNDING] = 0.0
         codes = np.array([[0, 0], [0, 1], [1, 0], [1, 1]])
-        return Space(
-            self.stages(Place({}, "")), codes, chances,
-            tuple(chance_text(float(p)) for p in chances),
-        )  # fmt: skip
+        return Space(self.stages(Place({}, "")), codes, chances, tuple(chance_text(float(p)) for p in chances))
 
     def first_steps(self) -> tuple[str | Formula, ...]:
         one, two = (f"{{{name}}}" for name in self._names)
@@ -163,8 +154,7 @@ class TwoEvents(Eventful):
         cap = f"P({one} ∩ {two})"
         lines = {
             "both": f"{cap} = {both}",
-            "either": f"{cap} = P({one}) + P({two}) − P({one} ∪ {two}) = {a} + {b} − {value} = "
-            f"{both}",
+            "either": f"{cap} = P({one}) + P({two}) − P({one} ∪ {two}) = {a} + {b} − {value} = {both}",
             "B given A": f"{cap} = P({one}) P({two} | {one}) = {a} × {value} = {both}",
             "A given B": f"{cap} = P({two}) P({one} | {two}) = {b} × {value} = {both}",
             "independent": f"{cap} = P({one}) P({two}) = {a} × {b} = {both}",

@@ -7,16 +7,7 @@ from theoros.answer.formulas.notation import formula
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools
 from theoros.verbs.probability.chance_words import chance_text
-from theoros.verbs.probability.outcomes.space import (
-    AllOf,
-    AnyOf,
-    AskedEvent,
-    Claim,
-    HowMany,
-    Label,
-    Opposite,
-    Space,
-)
+from theoros.verbs.probability.outcomes.space import AllOf, AnyOf, AskedEvent, Claim, HowMany, Label, Opposite, Space
 
 FEW = 8
 """As many terms of a sum are written out."""
@@ -77,8 +68,7 @@ def _addition(space: Space, claim: AnyOf, name: str, p: str) -> Formula:
     else:
         said = [chance_text(space.chance(holds)) for holds in chances]
     return formula(
-        f"{name} = P({one.formula}) + P({two.formula}) − P({both.formula}) = {said[0]} + {said[1]} "
-        f"− {said[2]} = {p}"
+        f"{name} = P({one.formula}) + P({two.formula}) − P({both.formula}) = {said[0]} + {said[1]} − {said[2]} = {p}"
     )
 
 
@@ -94,10 +84,7 @@ def _given(space: Space, asked: AskedEvent, given: Claim, on_tree: bool) -> tupl
     joint = AllOf(pair).formula
     rule = f"{name} = (P({joint})) / (P({given.formula}))"
     if space.counts is not None:
-        return (
-            formula(rule),
-            formula(f"= {space.count(both)} / {space.count(within)} = {p}"),
-        )
+        return (formula(rule), formula(f"= {space.count(both)} / {space.count(within)} = {p}"))
     over, under = chance_text(space.chance(both)), chance_text(whole)
     lines: list[Line] = [formula(rule)]
     one, two = _sum(space, both), _sum(space, within)
@@ -111,11 +98,7 @@ def _given(space: Space, asked: AskedEvent, given: Claim, on_tree: bool) -> tupl
 
 def _is_forward(claim: Claim, given: Claim) -> bool:
     """Whether it goes along the tree: what comes second, given what came first."""
-    return (
-        isinstance(claim, Label)
-        and isinstance(given, Label)
-        and (claim.stage, given.stage) == (1, 0)
-    )
+    return isinstance(claim, Label) and isinstance(given, Label) and (claim.stage, given.stage) == (1, 0)
 
 
 def _relation(space: Space, one: Claim, two: Claim, relation: str) -> tuple[Line, ...]:

@@ -5,16 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from theoros.answer.parts import (
-    Answer,
-    Cell,
-    FigureRow,
-    Heading,
-    Link,
-    Reading,
-    ResultTable,
-    cell,
-)
+from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable, cell
 from theoros.answer.wording import exact, number, plural, trimmed, whole, with_article, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
@@ -31,12 +22,7 @@ from theoros.verbs.probability.chance_words import (
     roughly,
     why_it_fits,
 )
-from theoros.verbs.probability.simulated import (
-    check_cell,
-    check_heading,
-    check_words,
-    draw_again,
-)
+from theoros.verbs.probability.simulated import check_cell, check_heading, check_words, draw_again
 from theoros.verbs.probability.situation import NotUnderstood
 from theoros.verbs.probability.values.parts import Cut, Part, places_for, worked_out
 from theoros.verbs.probability.values.pictures import part_picture
@@ -68,13 +54,16 @@ def answered(s: ProbabilityStatement, x: Variable, one: Distribution, caption: s
         figures.append(_values_table(one))
     laid = [(letter, each) for letter, each in parts if each.event] if s.laid else []
     picture = part_picture(
-        one, part.event if part else None, chance_text(part.probability) if part else "",
-        words.axis, _alt(words, part),
+        one,
+        part.event if part else None,
+        chance_text(part.probability) if part else "",
+        words.axis,
+        _alt(words, part),
         movable=bool(part and part.asked.event and not part.asked.given and not s.laid),
-        scored=not x.curve, drawn=drawn,
-        laid=[(letter, each.event, _in_legend(letter, each, words)) for letter, each in laid
-              if each.event],
-    )  # fmt: skip
+        scored=not x.curve,
+        drawn=drawn,
+        laid=[(letter, each.event, _in_legend(letter, each, words)) for letter, each in laid if each.event],
+    )
     return Answer(
         caption=caption,
         picture=picture,
@@ -157,9 +146,7 @@ def _came(part: Part, one: Distribution, drawn: Floats) -> tuple[int, int]:
     return int((event & within).sum()), int(within.sum())
 
 
-def _parts_table(
-    s: ProbabilityStatement, words: _Words, found: list[Part | None], drawn: Floats | None
-) -> ResultTable:
+def _parts_table(s: ProbabilityStatement, words: _Words, found: list[Part | None], drawn: Floats | None) -> ResultTable:
     rows: list[PartRow | None] = []
     for text, part in zip(s.parts, found, strict=True):
         if part is None:
@@ -168,9 +155,16 @@ def _parts_table(
         asked = part.asked
         said, many = _results(part, words, s.per)
         rows.append(
-            PartRow(text, asked.words(*words.kind), asked.symbols(), part.probability, said, many,
-                    () if drawn is None else (check_cell(*_came(part, words.one, drawn)),))
-        )  # fmt: skip
+            PartRow(
+                text,
+                asked.words(*words.kind),
+                asked.symbols(),
+                part.probability,
+                said,
+                many,
+                () if drawn is None else (check_cell(*_came(part, words.one, drawn)),),
+            )
+        )
     more = () if drawn is None else (check_heading(s),)
     return parts_table(s, rows, plural(words.each), "“at least 10”", more)
 
@@ -179,14 +173,9 @@ def _results(part: Part, words: _Words, per: int) -> tuple[str, str]:
     if not part.cuts:
         return chance_text(part.probability), about(part.probability, per)
     if isinstance(words.one, Discrete):
-        said = [
-            " or ".join(f"{words.cut(cut)} ({chance_text(cut.gives)})" for cut in side)
-            for side in part.cuts
-        ]
+        said = [" or ".join(f"{words.cut(cut)} ({chance_text(cut.gives)})" for cut in side) for side in part.cuts]
         return chance_text(part.probability), f"x = {' and '.join(said)}"
-    return chance_text(part.probability), "x = " + " and ".join(
-        words.value(side[0].at) for side in part.cuts
-    )
+    return chance_text(part.probability), "x = " + " and ".join(words.value(side[0].at) for side in part.cuts)
 
 
 def _moments(one: Distribution) -> ResultTable:
@@ -201,9 +190,11 @@ def _near_table(situation: Variable, part: Part) -> ResultTable | None:
     if part.asked.event is None or part.asked.given is not None:
         return None
     rows = [
-        FigureRow((Cell("exact"), cell(part.probability, chance_text(part.probability)),
-                   Cell("–"), Cell(""), Cell("")), chosen=True)
-    ]  # fmt: skip
+        FigureRow(
+            (Cell("exact"), cell(part.probability, chance_text(part.probability)), Cell("–"), Cell(""), Cell("")),
+            chosen=True,
+        )
+    ]
     for near in situation.near():
         found = near.distribution.probability(_widened(part.asked.event, near.half, near))
         off = found - part.probability
@@ -214,18 +205,17 @@ def _near_table(situation: Variable, part: Part) -> ResultTable | None:
                     cell(found, chance_text(found)),
                     cell(off, number(off, 4)),
                     Cell(near.rule),
-                    Cell(
-                        "holds" if near.holds else "does not hold",
-                        tone="good" if near.holds else "warn",
-                    ),
+                    Cell("holds" if near.holds else "does not hold", tone="good" if near.holds else "warn"),
                 )
             )
         )
     headings = (
-        Heading("way", "way", numeric=False), Heading("gives", "gives"),
-        Heading("error", "error"), Heading("rule", "rule of thumb", numeric=False),
+        Heading("way", "way", numeric=False),
+        Heading("gives", "gives"),
+        Heading("error", "error"),
+        Heading("rule", "rule of thumb", numeric=False),
         Heading("holds", "which", numeric=False),
-    )  # fmt: skip
+    )
     return ResultTable("approximations", headings, tuple(rows), "approximations", ways=True)
 
 
@@ -273,29 +263,38 @@ def _values_table(one: Discrete) -> ResultTable:
         below = one.probability(Region(((-math.inf, value),)))
         above = one.probability(Region(((value, math.inf),)))
         rows.append(
-            FigureRow((Cell(exact(value), value), cell(mass, chance_text(mass)),
-                       cell(below, chance_text(below)), cell(above, chance_text(above))))
-        )  # fmt: skip
+            FigureRow(
+                (
+                    Cell(exact(value), value),
+                    cell(mass, chance_text(mass)),
+                    cell(below, chance_text(below)),
+                    cell(above, chance_text(above)),
+                )
+            )
+        )
     headings = (
-        Heading("x", "x"), Heading("exactly", "P(X = x)"), Heading("at_most", "P(X ≤ x)"),
+        Heading("x", "x"),
+        Heading("exactly", "P(X = x)"),
+        Heading("at_most", "P(X ≤ x)"),
         Heading("at_least", "P(X ≥ x)"),
-    )  # fmt: skip
+    )
     return ResultTable("values", headings, tuple(rows), "table of values")
 
 
-def _reading(
-    s: ProbabilityStatement, words: _Words, part: Part | None, drawn: Floats | None
-) -> Reading:
+def _reading(s: ProbabilityStatement, words: _Words, part: Part | None, drawn: Floats | None) -> Reading:
     asked_of = conditions(s)
     label = words.x.label.split(",")[0]
     title = "Does it fit?" if label.startswith(("the ", "given ")) else f"Is it {label}?"
     if part is None:
         return Reading(
             headline="Nothing is asked yet.",
-            paragraphs=("Type the parts of the question below the picture, as they are said or as "
-                        "they are written: “at least 10”, “P(X < 10)”, “top 10 %”.",),
-            conditions=asked_of, conditions_title=title,
-        )  # fmt: skip
+            paragraphs=(
+                "Type the parts of the question below the picture, as they are said or as "
+                "they are written: “at least 10”, “P(X < 10)”, “top 10 %”.",
+            ),
+            conditions=asked_of,
+            conditions_title=title,
+        )
     headline, paragraphs = _said(s, words, part)
     cautions = ["A condition does not hold: this distribution does not fit."] if s.denied else []
     if s.values and isinstance(words.one, Discrete):
@@ -304,9 +303,10 @@ def _reading(
     if part.asked.otherwise is not None:
         other = worked_out(part.asked.otherwise, words.one)
         cautions.insert(
-            0, f"“Between” leaves open whether the ends count: with them "
-               f"{chance_text(part.probability)}, without {chance_text(other.probability)}.",
-        )  # fmt: skip
+            0,
+            f"“Between” leaves open whether the ends count: with them "
+            f"{chance_text(part.probability)}, without {chance_text(other.probability)}.",
+        )
         for one in (part.asked, part.asked.otherwise):
             said = one.words(*words.kind)
             links.append(Link(f"Take it as “{said}”", sets=(f"parts.{s.chosen}", said)))
@@ -319,9 +319,13 @@ def _reading(
         links.append(Link("Put the table of values into a table of the study", figures="values"))
     paragraphs = (*paragraphs, *why_it_fits(s))
     return Reading(
-        headline=headline, paragraphs=paragraphs, conditions=asked_of, conditions_title=title,
-        cautions=tuple(cautions), next=tuple(links),
-    )  # fmt: skip
+        headline=headline,
+        paragraphs=paragraphs,
+        conditions=asked_of,
+        conditions_title=title,
+        cautions=tuple(cautions),
+        next=tuple(links),
+    )
 
 
 def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tuple[str, ...]]:
@@ -342,14 +346,14 @@ def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tupl
         text = f"Of {per} such {many} that {words.happens(under)}, {roughly(p, s.per)} also "
         return headline, (f"{text}{words.happens(asked)}.",)
     if p == 0:
-        return headline, (f"None of {per} such {many} {words.happens(asked)}.".replace(
-            " have ", " has ").replace(" give ", " gives "),)  # fmt: skip
+        return headline, (
+            f"None of {per} such {many} {words.happens(asked)}.".replace(" have ", " has ").replace(
+                " give ", " gives "
+            ),
+        )
     text = f"In {per} such {many}, {roughly(p, s.per)} {words.happens(asked)}."
     if about(p, s.per) == "fewer than 1":
-        text = (
-            f"In {per} such {many}, fewer than 1 would {words.happens(asked)}: it comes about once "
-            f"in {_once(p)}."
-        )
+        text = f"In {per} such {many}, fewer than 1 would {words.happens(asked)}: it comes about once in {_once(p)}."
     lines = [text]
     assert asked.event is not None
     rare = len(asked.event.spans) > 1 or any(
@@ -362,11 +366,7 @@ def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tupl
 
 def _once(p: float) -> str:
     size = 10 ** math.floor(math.log10(1 / p)) if p > 1e-15 else 0
-    return (
-        whole(round(1 / p / (size / 10)) * (size // 10))
-        if size >= 10
-        else (number(1 / p, 0) if p > 0 else "∞")
-    )
+    return whole(round(1 / p / (size / 10)) * (size // 10)) if size >= 10 else (number(1 / p, 0) if p > 0 else "∞")
 
 
 def _cut_said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tuple[str, ...]]:
@@ -391,9 +391,7 @@ def _cut_said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, 
             lines.append(f"P(X {sign} {words.value(cut.at)}) = {chance_text(cut.gives)}")
     lines = [line for line in lines if not line.endswith(" = 0")] or lines
     exactly = all(len(cuts) == 1 for cuts in part.cuts)
-    note = (
-        "" if exactly else " No value cuts off exactly what was asked; both neighbours are given."
-    )
+    note = "" if exactly else " No value cuts off exactly what was asked; both neighbours are given."
     return f"x = {' and '.join(values)}", (f"{'; '.join(lines)}.{note}",)
 
 
@@ -419,9 +417,7 @@ def _numbers(one: Distribution, parts: list[tuple[str, Part]]) -> dict[str, Any]
             label: {
                 "symbols": part.asked.symbols(),
                 "probability": part.probability,
-                "values": [
-                    [{"value": cut.at, "gives": cut.gives} for cut in side] for side in part.cuts
-                ],
+                "values": [[{"value": cut.at, "gives": cut.gives} for cut in side] for side in part.cuts],
             }
             for label, part in parts
         },

@@ -9,10 +9,7 @@ from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.verbs.probability.situation import LONGEST, NotUnderstood
 from theoros.verbs.probability.values.spans import Asked, CutOff, Event, Side, Span
 
-_WORDED = (
-    "zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
-    "eleven", "twelve",
-)  # fmt: skip
+_WORDED = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 _N = (
     r"(?P<{0}>[-−–]?\s*(?:\d{{1,3}}(?: \d{{3}})+(?:[.,]\d+)?|\d+(?:[.,/]\d+)*(?:e[+-]?\d+)?"
     r"|sqrt\([^()]*\))(?:\s*%)?)"
@@ -48,17 +45,19 @@ def read_part(text: str, *, apart: bool) -> Asked:
     if between is not None and apart:
         low, high = sorted((_number(between["a"], text), _number(between["b"], text)))
         closed = Asked(Event.of([Span(low, high)]))
-        return Asked(
-            Event.of([Span(low, high)]),
-            otherwise=Asked(Event.of([Span(low, high, low_in=False, high_in=False)])),
-        ) if high > low else closed  # fmt: skip
+        return (
+            Asked(
+                Event.of([Span(low, high)]), otherwise=Asked(Event.of([Span(low, high, low_in=False, high_in=False)]))
+            )
+            if high > low
+            else closed
+        )
     return Asked(_event(inside, text))
 
 
 def _plain(text: str) -> str:
     text = " ".join(text.replace("\u00a0", " ").replace("\u202f", "").split()).lower()
-    for sign, plain in (("<=", "≤"), (">=", "≥"), ("=<", "≤"), ("=>", "≥"), ("!=", "≠"),
-                        ("<>", "≠"), ("==", "=")):  # fmt: skip
+    for sign, plain in (("<=", "≤"), (">=", "≥"), ("=<", "≤"), ("=>", "≥"), ("!=", "≠"), ("<>", "≠"), ("==", "=")):
         text = text.replace(sign, plain)
     return text.rstrip(".?!").strip()
 
@@ -96,31 +95,42 @@ _SMALLER = r"(?:fewer|less|smaller|lower|lighter|shorter|under|below)"
 _LARGER = r"(?:more|greater|larger|higher|heavier|longer|over|above)"
 _ONE: tuple[tuple[str, Callable[[float], Event]], ...] = (
     (rf"(?:exactly|precisely|equal to|equals?|is|just|=)?\s*{A}", lambda a: Event.of([Span(a, a)])),
-    (rf"(?:is )?(?:not(?: equal to)?|anything but|other than|≠) ?{A}",
-     lambda a: Event.of([Span(a, a)]).complement),
-    (rf"(?:is )?(?:(?:no|not) {_LARGER}(?: than)?|at (?:the )?most|up to|a maximum of|maximum|≤|"
-     rf"does not exceed|not exceeding) ?{A}", lambda a: _below(a, True)),
-    (rf"(?:is )?(?:(?:no|not) {_SMALLER}(?: than)?|at (?:the )?least|a minimum of|minimum|≥|"
-     rf"from|no fewer than) ?{A}(?: (?:on|up|upwards?))?", lambda a: _above(a, True)),
+    (rf"(?:is )?(?:not(?: equal to)?|anything but|other than|≠) ?{A}", lambda a: Event.of([Span(a, a)]).complement),
+    (
+        rf"(?:is )?(?:(?:no|not) {_LARGER}(?: than)?|at (?:the )?most|up to|a maximum of|maximum|≤|"
+        rf"does not exceed|not exceeding) ?{A}",
+        lambda a: _below(a, True),
+    ),
+    (
+        rf"(?:is )?(?:(?:no|not) {_SMALLER}(?: than)?|at (?:the )?least|a minimum of|minimum|≥|"
+        rf"from|no fewer than) ?{A}(?: (?:on|up|upwards?))?",
+        lambda a: _above(a, True),
+    ),
     (rf"{A}{_UNIT} (?:or|and) {_SMALLER}", lambda a: _below(a, True)),
     (rf"{A}{_UNIT} (?:or|and) {_LARGER}", lambda a: _above(a, True)),
     (rf"(?:is )?(?:{_SMALLER}(?: than)?|<) ?{A}", lambda a: _below(a, False)),
     (rf"(?:is )?(?:{_LARGER}(?: than)?|exceeds|exceeding|>) ?{A}", lambda a: _above(a, False)),
-)  # fmt: skip
+)
 _TWO: tuple[tuple[str, Callable[[float, float], Event]], ...] = (
-    (rf"(?:is )?(?:between|from) {A} (?:and|to) {B}{_UNIT},? ?(?:\(?(?:both )?(?:ends )?"
-     rf"(?:inclusive|inclusively|included)\)?)", lambda a, b: Event.of([Span(a, b)])),
-    (rf"(?:is )?(?:(?:strictly )?between|from) {A} (?:and|to) {B}{_UNIT},? ?\(?(?:both )?"
-     rf"(?:ends )?(?:exclusive|exclusively|excluded|left out)\)?",
-     lambda a, b: Event.of([Span(a, b, False, False)])),
-    (rf"(?:is )?strictly between {A} and {B}",
-     lambda a, b: Event.of([Span(a, b, False, False)])),
+    (
+        rf"(?:is )?(?:between|from) {A} (?:and|to) {B}{_UNIT},? ?(?:\(?(?:both )?(?:ends )?"
+        rf"(?:inclusive|inclusively|included)\)?)",
+        lambda a, b: Event.of([Span(a, b)]),
+    ),
+    (
+        rf"(?:is )?(?:(?:strictly )?between|from) {A} (?:and|to) {B}{_UNIT},? ?\(?(?:both )?"
+        rf"(?:ends )?(?:exclusive|exclusively|excluded|left out)\)?",
+        lambda a, b: Event.of([Span(a, b, False, False)]),
+    ),
+    (rf"(?:is )?strictly between {A} and {B}", lambda a, b: Event.of([Span(a, b, False, False)])),
     (rf"(?:is )?(?:from )?{A} ?(?:to|–|…|\.\.) ?{B}", lambda a, b: Event.of([Span(a, b)])),
     (rf"(?:is )?between {A} and {B}", lambda a, b: Event.of([Span(a, b)])),
-    (rf"(?:is )?(?:outside(?: of)?|not between|not from) {A} (?:to|and|–) {B}",
-     lambda a, b: Event.of([Span(a, b)]).complement),
+    (
+        rf"(?:is )?(?:outside(?: of)?|not between|not from) {A} (?:to|and|–) {B}",
+        lambda a, b: Event.of([Span(a, b)]).complement,
+    ),
     (rf"(?:is )?within {A} of {B}", lambda a, b: Event.of([Span(b - abs(a), b + abs(a))])),
-)  # fmt: skip
+)
 _SIGNS = {"<": (False, True), "≤": (True, True), ">": (False, False), "≥": (True, False)}
 """Whether the end is in it, and whether the sign points up."""
 
@@ -133,9 +143,7 @@ def _event(text: str, whole: str) -> Event:
         return single
     tail = rf"(?:or|and) (?:{_SMALLER}|{_LARGER})\b(?! (?:than )?{_N.format('z')})"
     for word, both in ((r"\bor\b|∪|,", Event.joined), (r"\band\b|\bbut\b|∩|&", Event.met)):
-        pieces = [
-            piece for piece in re.split(rf"\s*(?:{word})\s*", re.sub(tail, _kept, text)) if piece
-        ]
+        pieces = [piece for piece in re.split(rf"\s*(?:{word})\s*", re.sub(tail, _kept, text)) if piece]
         if len(pieces) > 1:
             events = [_event(piece.replace("\x00", " ").strip(), whole) for piece in pieces]
             made = events[0]
@@ -162,12 +170,14 @@ def _single(text: str, whole: str) -> Event | None:
         return _above(1, True)
     chain = re.fullmatch(rf"{A} ?([<≤]) ?x ?([<≤]) ?{B}", text)
     if chain:
-        return Event.of([Span(_number(chain["a"], whole), _number(chain["b"], whole),
-                              chain[2] == "≤", chain[3] == "≤")])  # fmt: skip
+        return Event.of(
+            [Span(_number(chain["a"], whole), _number(chain["b"], whole), chain[2] == "≤", chain[3] == "≤")]
+        )
     chain = re.fullmatch(rf"{A} ?([>≥]) ?x ?([>≥]) ?{B}", text)
     if chain:
-        return Event.of([Span(_number(chain["b"], whole), _number(chain["a"], whole),
-                              chain[3] == "≥", chain[2] == "≥")])  # fmt: skip
+        return Event.of(
+            [Span(_number(chain["b"], whole), _number(chain["a"], whole), chain[3] == "≥", chain[2] == "≥")]
+        )
     turned = re.fullmatch(rf"{A} ?([<≤>≥=]) ?x", text)
     if turned:
         value = _number(turned["a"], whole)
@@ -202,7 +212,7 @@ _SIDES: tuple[tuple[str, Side], ...] = (
     (r"(?:the )?(?:top|highest|upper|largest|greatest|right(?: tail)?)", "top"),
     (r"(?:the )?(?:middle|central|centre|inner)", "middle"),
     (r"(?:in )?(?:both|the two|two) (?:tails|ends|sides),?|(?:the )?outer", "tails"),
-)  # fmt: skip
+)
 _SHARE = r"(?P<s>\d+(?:[.,/]\d+)* ?%?)(?: of (?:all|the) .*| together)?"
 
 
@@ -213,15 +223,16 @@ def _cut_off(text: str) -> CutOff | None:
         if found:
             return CutOff(side, _share(found["s"], text))
     named: dict[str, tuple[Side, float]] = {
-        "median": ("bottom", 0.5), "the median": ("bottom", 0.5),
-        "lower quartile": ("bottom", 0.25), "upper quartile": ("bottom", 0.75),
-        "q1": ("bottom", 0.25), "q3": ("bottom", 0.75),
-    }  # fmt: skip
+        "median": ("bottom", 0.5),
+        "the median": ("bottom", 0.5),
+        "lower quartile": ("bottom", 0.25),
+        "upper quartile": ("bottom", 0.75),
+        "q1": ("bottom", 0.25),
+        "q3": ("bottom", 0.75),
+    }
     if text in named:
         return CutOff(*named[text])
-    found = re.fullmatch(
-        r"(?:the )?(?P<s>\d+(?:\.\d+)?)(?:st|nd|rd|th) percentile|p(?P<t>\d+)", text
-    )
+    found = re.fullmatch(r"(?:the )?(?P<s>\d+(?:\.\d+)?)(?:st|nd|rd|th) percentile|p(?P<t>\d+)", text)
     if found:
         return CutOff("bottom", _share(f"{found['s'] or found['t']}%", text))
     both = rf"p ?\( ?x ?[<≤] ?[a-z]₁ ?\) ?= ?p ?\( ?x ?[>≥] ?[a-z]₂ ?\) ?= ?{_SHARE}"
@@ -239,7 +250,5 @@ def _cut_off(text: str) -> CutOff | None:
 def _share(text: str, whole: str) -> float:
     value = float(_number(text, whole))
     if not 0 < value < 1:
-        raise NotUnderstood(
-            f"“{text.strip()}” is no share: it must lie between 0 and 1, or 0 % and 100 %."
-        )
+        raise NotUnderstood(f"“{text.strip()}” is no share: it must lie between 0 and 1, or 0 % and 100 %.")
     return value

@@ -37,10 +37,17 @@ CAP = 6.0
 
 
 def part_picture(
-    distribution: Distribution, event: Event | None, said: str, label: str, alt: str,
-    *, movable: bool, scored: bool = False, drawn: Floats | None = None,
+    distribution: Distribution,
+    event: Event | None,
+    said: str,
+    label: str,
+    alt: str,
+    *,
+    movable: bool,
+    scored: bool = False,
+    drawn: Floats | None = None,
     laid: Sequence[tuple[str, Event, str]] = (),
-) -> Picture:  # fmt: skip
+) -> Picture:
     """`said` is the probability that is written on the event; `label` names the axis.
 
     `scored` adds z-scores below a normal curve, `drawn` are values of a simulated check, and
@@ -71,8 +78,7 @@ def part_picture(
     rules = _handles(distribution, event, low, high) if event and movable else ()
     panel = Panel((Lane(tuple(layers), y=Axis(0.0, top)),))
     second = _scores(distribution, low, high) if scored else ()
-    axis = Axis(low, high, label, whole=_is_whole(distribution), second=second,
-                second_label="z" if second else "")  # fmt: skip
+    axis = Axis(low, high, label, whole=_is_whole(distribution), second=second, second_label="z" if second else "")
     return Picture((Frame(axis, (panel,), "", rules),), keys, alt=alt)
 
 
@@ -119,9 +125,7 @@ def _laid_over(
     return [*layers, Stretches(tuple(entries))]
 
 
-def _seen_shares(
-    distribution: Distribution, drawn: Floats, low: float, high: float
-) -> tuple[Layer, float]:
+def _seen_shares(distribution: Distribution, drawn: Floats, low: float, high: float) -> tuple[Layer, float]:
     """What was drawn, on the scale of the picture, and how high it reaches.
 
     Of separate values these are their shares, of others the density in bins.
@@ -151,9 +155,7 @@ def _ends(distribution: Distribution, event: Event | None) -> tuple[float, float
     centre, unit = distribution.centre, distribution.unit
     first, last = distribution.support
     low, high = centre - REACH * unit, centre + REACH * unit
-    if not isinstance(distribution, Discrete) and (
-        math.isfinite(first) or not math.isfinite(distribution.sd)
-    ):
+    if not isinstance(distribution, Discrete) and (math.isfinite(first) or not math.isfinite(distribution.sd)):
         low, high = float(distribution.quantile(0.0005)), distribution.upper_quantile(0.001)
         spread = high - low
         if first == 0 and low < 0.3 * high:
@@ -165,18 +167,14 @@ def _ends(distribution: Distribution, event: Event | None) -> tuple[float, float
             if math.isfinite(end) and abs(end - centre) <= FARTHEST * max(unit, high - low) / 2:
                 low, high = min(low, end - 0.4 * unit), max(high, end + 0.4 * unit)
     low, high = max(low, first), min(high, last)
-    if isinstance(distribution, Lattice) or (
-        isinstance(distribution, Discrete) and last - first <= MOST_WHOLE
-    ):
+    if isinstance(distribution, Lattice) or (isinstance(distribution, Discrete) and last - first <= MOST_WHOLE):
         low, high = first, last
     if not low < high:
         low, high = low - 1.0, high + 1.0
     return low, high
 
 
-def _masses(
-    distribution: Discrete, region: Region, low: float, high: float
-) -> tuple[list[Layer], float, float, float]:
+def _masses(distribution: Discrete, region: Region, low: float, high: float) -> tuple[list[Layer], float, float, float]:
     listed = steps_of(distribution)
     gap = 1.0
     if isinstance(listed, ListedSteps):  # no bar thinner than what can be seen
@@ -213,9 +211,7 @@ def _gathered(values, chances, inside, gap) -> Bars:  # type: ignore[no-untyped-
     return Bars(left, right, sums / (stops - starts), inside[starts])
 
 
-def _density(
-    distribution: Distribution, region: Region, low: float, high: float
-) -> tuple[list[Layer], float]:
+def _density(distribution: Distribution, region: Region, low: float, high: float) -> tuple[list[Layer], float]:
     inner = (high - low) * 1e-6
     grid = np.linspace(low + inner, high - inner, STEPS)
     heights = distribution.height(grid)

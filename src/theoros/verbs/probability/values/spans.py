@@ -48,9 +48,7 @@ class Event:
     def of(cls, spans: Iterable[Span]) -> Event:
         """Spans put in order, those that meet made one."""
         made: list[Span] = []
-        for span in sorted(
-            (s for s in spans if not s.is_empty), key=lambda s: (s.low, not s.low_in, s.high)
-        ):
+        for span in sorted((s for s in spans if not s.is_empty), key=lambda s: (s.low, not s.low_in, s.high)):
             last = made[-1] if made else None
             touches = last is not None and (
                 last.high > span.low or (last.high == span.low and (last.high_in or span.low_in))
@@ -129,9 +127,11 @@ class Asked:
         if self.cut_off is not None:
             share = share_text(self.cut_off.share)
             return {
-                "bottom": f"the bottom {share}", "top": f"the top {share}",
-                "middle": f"the middle {share}", "tails": f"both tails, {share} together",
-            }[self.cut_off.side]  # fmt: skip
+                "bottom": f"the bottom {share}",
+                "top": f"the top {share}",
+                "middle": f"the middle {share}",
+                "tails": f"both tails, {share} together",
+            }[self.cut_off.side]
         assert self.event is not None
         said = event_words(self.event, counting, apart)
         if self.given is None:
@@ -143,10 +143,11 @@ class Asked:
         if self.cut_off is not None:
             share = float(self.cut_off.share)
             return {
-                "bottom": f"P(X ≤ x) = {exact(share)}", "top": f"P(X ≥ x) = {exact(share)}",
+                "bottom": f"P(X ≤ x) = {exact(share)}",
+                "top": f"P(X ≥ x) = {exact(share)}",
                 "middle": f"P(x₁ ≤ X ≤ x₂) = {exact(share)}",
                 "tails": f"P(X ≤ x₁) = P(X ≥ x₂) = {exact(_halved(share))}",
-            }[self.cut_off.side]  # fmt: skip
+            }[self.cut_off.side]
         assert self.event is not None
         inside = event_symbols(self.event)
         return f"P({inside} | {event_symbols(self.given)})" if self.given else f"P({inside})"

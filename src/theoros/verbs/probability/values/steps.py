@@ -112,8 +112,7 @@ def handle_places(event: Event, steps: Steps) -> list[tuple[str, float, float]]:
         ends = [("low_end", one.low, one.low_in, True), ("high_end", one.high, one.high_in, False)]
     elif len(event.spans) == 2:
         first, last = event.spans
-        ends = [("low_end", first.high, first.high_in, False),
-                ("high_end", last.low, last.low_in, True)]  # fmt: skip
+        ends = [("low_end", first.high, first.high_in, False), ("high_end", last.low, last.low_in, True)]
     else:
         return []
     made = []

@@ -128,9 +128,7 @@ class Variable(Situation):
             if clash and clash[0] == one.name:
                 missing = clash[1]
             shown = "…" if value is None else exact(value)
-            slot = number_slot(
-                f"situation.{one.name}", f"{one.symbol}, {one.label}", value, one.holds, shown
-            )
+            slot = number_slot(f"situation.{one.name}", f"{one.symbol}, {one.label}", value, one.holds, shown)
             made.append(replace(slot, missing=missing))
         return tuple(made)
 
@@ -155,9 +153,9 @@ class Variable(Situation):
         if self.curve:
             return ("The value X follows the distribution ", *ending)
         counts = TypeText(
-            "What X counts, such as “sound seals”." if self.counting
-            else "What X measures, such as “leaf length”.", longest=80,
-        )  # fmt: skip
+            "What X counts, such as “sound seals”." if self.counting else "What X measures, such as “leaf length”.",
+            longest=80,
+        )
         said = "successes" if self.counting else "value"
         what = text_slot("counts", "what X is", s.counts, counts, empty=said)
         start = "The number of " if self.counting else "The "
@@ -203,8 +201,7 @@ class Variable(Situation):
         one = self.ready
         if one is None or not math.isfinite(one.centre):
             raise CannotAnswer(
-                "With parameters of this size the numbers grow beyond what can be worked out.",
-                "situation",
+                "With parameters of this size the numbers grow beyond what can be worked out.", "situation"
             )
         return one
 
@@ -233,11 +230,5 @@ def is_whole(value: float) -> bool:
     return math.isfinite(value) and value == int(value)
 
 
-_LAID = (
-    Option(False, "the chosen one"),
-    Option(True, "all", help="All parts in one picture, laid over each other."),
-)
-_VALUES = (
-    Option(False, "not shown"),
-    Option(True, "shown", help="Every value with P(X = x), P(X ≤ x) and P(X ≥ x)."),
-)
+_LAID = (Option(False, "the chosen one"), Option(True, "all", help="All parts in one picture, laid over each other."))
+_VALUES = (Option(False, "not shown"), Option(True, "shown", help="Every value with P(X = x), P(X ≤ x) and P(X ≥ x)."))

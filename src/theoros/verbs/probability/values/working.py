@@ -21,20 +21,16 @@ FEW = 6
 """As many terms of a sum are written out."""
 
 
-def working_of(
-    situation: Variable, distribution: Distribution, parts: list[tuple[str, Part]]
-) -> tuple[Step, ...]:
+def working_of(situation: Variable, distribution: Distribution, parts: list[tuple[str, Part]]) -> tuple[Step, ...]:
     """The law, mean and standard deviation, and each part."""
     steps = []
     if situation.law:
         steps.append(Step("The distribution", (formula(situation.law),)))
     moments = [
         formula(f"{text} = {trimmed(value)}" if _adds(text, value) else text)
-        for text, value in (
-            (situation.mean_formula, distribution.mean), (situation.sd_formula, distribution.sd)
-        )
+        for text, value in ((situation.mean_formula, distribution.mean), (situation.sd_formula, distribution.sd))
         if text
-    ]  # fmt: skip
+    ]
     if moments:
         steps.append(Step("Mean and standard deviation", tuple(moments)))
     for label, part in parts:
@@ -55,9 +51,7 @@ def _adds(text: str, value: float) -> bool:
     return math.isfinite(value) and not text.endswith(f"= {exact(value)}")
 
 
-def _lines(
-    situation: Variable, distribution: Distribution, part: Part
-) -> tuple[str | Formula, ...]:
+def _lines(situation: Variable, distribution: Distribution, part: Part) -> tuple[str | Formula, ...]:
     asked = part.asked
     if asked.cut_off is not None:
         return _cut_lines(distribution, part)
@@ -67,9 +61,7 @@ def _lines(
         one = distribution.probability(both.region(distribution))
         two = distribution.probability(given.region(distribution))
         return (
-            formula(
-                f"{asked.symbols()} = (P({event_symbols(both)})) / (P({event_symbols(given)}))"
-            ),
+            formula(f"{asked.symbols()} = (P({event_symbols(both)})) / (P({event_symbols(given)}))"),
             formula(f"= {chance_text(one)} / {chance_text(two)} = {chance_text(part.probability)}"),
         )
     if isinstance(distribution, Discrete):
@@ -77,9 +69,7 @@ def _lines(
     return _curve_lines(situation, distribution, asked.event, part.probability)
 
 
-def _sum_lines(
-    situation: Variable, distribution: Discrete, event: Event, p: float
-) -> tuple[str | Formula, ...]:
+def _sum_lines(situation: Variable, distribution: Discrete, event: Event, p: float) -> tuple[str | Formula, ...]:
     """A sum of masses, or 1 less the sum of the others where those are fewer."""
     said, total = event_symbols(event), chance_text(p)
     values = _values(distribution, event)
@@ -119,8 +109,9 @@ def _values(distribution: Discrete, event: Event) -> list[float] | None:
             return None
         if high - low > FEW and not isinstance(distribution, Lattice):
             return None
-        region = Event((Span(low, high, span.low_in or low > span.low,
-                             span.high_in or high < span.high),)).region(distribution)  # fmt: skip
+        region = Event((Span(low, high, span.low_in or low > span.low, span.high_in or high < span.high),)).region(
+            distribution
+        )
         made += distribution.masses(*region.parts[0])[0].tolist()
     return made if len(made) <= FEW else None
 
@@ -145,9 +136,7 @@ def _terms(
     return tuple(lines)
 
 
-def _curve_lines(
-    situation: Variable, distribution: Distribution, event: Event, p: float
-) -> tuple[str | Formula, ...]:
+def _curve_lines(situation: Variable, distribution: Distribution, event: Event, p: float) -> tuple[str | Formula, ...]:
     said, total = event_symbols(event), chance_text(p)
     if event.spans and all(span.is_point for span in event.spans):
         return (formula(f"P({said}) = 0"), "A single value of a measure has no area above it.")
@@ -164,9 +153,7 @@ def _curve_lines(
     return (formula(f"P({said}) = {total}"),)
 
 
-def _normal_lines(
-    one: Normal, event: Event, said: str, total: str, *, scored: bool
-) -> tuple[str | Formula, ...]:
+def _normal_lines(one: Normal, event: Event, said: str, total: str, *, scored: bool) -> tuple[str | Formula, ...]:
     """The z-scores, and what the table of the standard normal curve says at them."""
     ends = [end for span in event.spans for end in (span.low, span.high) if math.isfinite(end)]
     lines: list[str | Formula] = []
@@ -175,9 +162,10 @@ def _normal_lines(
         for at, (end, z) in enumerate(zip(ends, scores, strict=True)):
             index = f"_{{{at + 1}}}" if len(ends) > 1 else ""
             lines.append(
-                formula(f"z{index} = ({exact(end)} − {bracketed(_given(one.mu))}) / "
-                        f"({_given(one.sigma)}) = {number(z, 2)}")
-            )  # fmt: skip
+                formula(
+                    f"z{index} = ({exact(end)} − {bracketed(_given(one.mu))}) / ({_given(one.sigma)}) = {number(z, 2)}"
+                )
+            )
     table = Normal()
     # with letters: Φ of a rounded z is not what stands behind the equals sign
     letters = ["z"] if len(ends) == 1 else [f"z_{{{at + 1}}}" for at in range(len(ends))]
@@ -186,13 +174,9 @@ def _normal_lines(
     for span in event.spans:
         low = next(names) if math.isfinite(span.low) else ""
         high = next(names) if math.isfinite(span.high) else ""
-        pieces.append(
-            f"Φ({high}) − Φ({low})" if low and high else f"1 − Φ({low})" if low else f"Φ({high})"
-        )
+        pieces.append(f"Φ({high}) − Φ({low})" if low and high else f"1 − Φ({low})" if low else f"Φ({high})")
     lines.append(formula(f"P({said}) = {' + '.join(pieces)} = {total}"))
-    told = "; ".join(
-        f"Φ({number(z, 2)}) = {rounded(float(table.cdf(round(z, 2))), 4)}" for z in scores
-    )
+    told = "; ".join(f"Φ({number(z, 2)}) = {rounded(float(table.cdf(round(z, 2))), 4)}" for z in scores)
     return (*lines, f"A table of the standard normal curve, with z to two decimals: {told}.")
 
 
@@ -207,7 +191,5 @@ def _cut_lines(distribution: Distribution, part: Part) -> tuple[str | Formula, .
             if isinstance(distribution, Normal) and (distribution.mu, distribution.sigma) != (0, 1):
                 z = (cut.at - distribution.mu) / distribution.sigma
                 mu, sigma = _given(distribution.mu), _given(distribution.sigma)
-                lines.append(
-                    formula(f"x = μ + z σ = {mu} + {bracketed(number(z, 3))} × {sigma} = {at}")
-                )
+                lines.append(formula(f"x = μ + z σ = {mu} + {bracketed(number(z, 3))} × {sigma} = {at}"))
     return tuple(lines)

@@ -81,10 +81,7 @@ class Claim(ABC):
         """
         said, alpha = p_equals(p, apart_from=self.alpha), exact(self.alpha)
         if self.out_of_reach(least):
-            return (
-                f"{said}. No decision at α = {alpha}: with so few {too_few} p cannot be below "
-                f"{p_value(least)}."
-            )
+            return f"{said}. No decision at α = {alpha}: with so few {too_few} p cannot be below {p_value(least)}."
         if abs(p - self.alpha) <= SAME:
             return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
         if p < self.alpha:
@@ -102,11 +99,6 @@ class Claim(ABC):
     def conclusion(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
         """The conclusion in context, in words that claim no more than was shown."""
         if self.out_of_reach(least):
-            return (
-                f"It cannot be told yet whether {self.sentence()}. More {too_few} would be needed."
-            )
+            return f"It cannot be told yet whether {self.sentence()}. More {too_few} would be needed."
         enough = "enough" if self.rejected(p) else "not enough"
-        return (
-            f"There is {enough} evidence, at the {self.alpha_text} significance level, that "
-            f"{self.sentence()}."
-        )
+        return f"There is {enough} evidence, at the {self.alpha_text} significance level, that {self.sentence()}."

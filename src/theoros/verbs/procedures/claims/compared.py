@@ -5,12 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import (
-    difference_unit,
-    exact,
-    number,
-    with_unit,
-)
+from theoros.answer.wording import difference_unit, exact, number, with_unit
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.data.samples import Observed, Paired
 from theoros.verbs.procedures.claims.claim import Claim
@@ -19,11 +14,7 @@ if TYPE_CHECKING:
     from theoros.answer.parts import Symbol
 
 SIGNS: dict[Alternative, str] = {"less": "<", "greater": ">", "different": "≠"}
-WORDS: dict[Alternative, str] = {
-    "less": "less than",
-    "greater": "greater than",
-    "different": "different from",
-}
+WORDS: dict[Alternative, str] = {"less": "less than", "greater": "greater than", "different": "different from"}
 
 
 @dataclass(frozen=True)

@@ -5,16 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-from theoros.answer.wording import (
-    counted,
-    exact,
-    listed_briefly,
-    number,
-    plural,
-    unmarked,
-    whole,
-    with_unit,
-)
+from theoros.answer.wording import counted, exact, listed_briefly, number, plural, unmarked, whole, with_unit
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.data.samples import (
     CountsOfLevels,
@@ -36,9 +27,8 @@ MOST_LETTERS = 5
 
 
 def claim_of(
-    data: Any, parameter: Parameter, alternative: Alternative, null: float, alpha: float,
-    bounded: bool = False,
-) -> Claim:  # fmt: skip
+    data: Any, parameter: Parameter, alternative: Alternative, null: float, alpha: float, bounded: bool = False
+) -> Claim:
     """The claim about such data."""
     if not parameter.directed and isinstance(data, OneSample):
         made = Shape if parameter.name == "shape" else Order
@@ -46,9 +36,12 @@ def claim_of(
     if isinstance(data, TwoWayCounts) and data.matched:
         return Changed(data, parameter, alternative, null, alpha)
     kinds: dict[type, type[Claim]] = {
-        SeveralSamples: SeveralEqual, RepeatedSamples: SeveralEqual,
-        TwoFactorSamples: ByTwo, CountsOfLevels: SharesAsClaimed, TwoWayCounts: Related,
-    }  # fmt: skip
+        SeveralSamples: SeveralEqual,
+        RepeatedSamples: SeveralEqual,
+        TwoFactorSamples: ByTwo,
+        CountsOfLevels: SharesAsClaimed,
+        TwoWayCounts: Related,
+    }
     return kinds.get(type(data), Compared)(data, parameter, alternative, null, alpha, bounded)
 
 
@@ -81,16 +74,12 @@ class SeveralEqual(Claim):
 
     def sentence(self) -> str:
         names = listed_briefly([sample.said for sample in self.data.groups], 6)
-        return (
-            f"the {self.parameter.clause} {self.data.measure} differs between at least two of "
-            f"{names}"
-        )
+        return f"the {self.parameter.clause} {self.data.measure} differs between at least two of {names}"
 
     def seen(self) -> str:
         places = min(6, self.data.decimals + 1)
         said = [
-            f"{s.said} {with_unit(number(self.parameter.value(s), places), self.data.unit)}"
-            for s in self.data.groups
+            f"{s.said} {with_unit(number(self.parameter.value(s), places), self.data.unit)}" for s in self.data.groups
         ]
         return f"{self.parameter.plural} of {listed_briefly(said, 6)}"
 
@@ -126,10 +115,7 @@ class ByTwo(Claim):
                 Symbol(f"H_{{0}}: {unmarked(name)} and {unmarked(other)} do not interact"),
                 Symbol("H_{1}: they do"),
             )
-        return (
-            Symbol(f"H_{{0}}: the mean is the same for all levels of {unmarked(name)}"),
-            Symbol("H_{1}: it is not"),
-        )
+        return (Symbol(f"H_{{0}}: the mean is the same for all levels of {unmarked(name)}"), Symbol("H_{1}: it is not"))
 
     def meaning(self) -> str:
         name, other = self._names
@@ -154,13 +140,9 @@ class ByTwo(Claim):
     def not_shown(self) -> str:
         if self._mixed:
             return (
-                "This does not show that they do not interact: an interaction may be there that "
-                "these data cannot show."
+                "This does not show that they do not interact: an interaction may be there that these data cannot show."
             )
-        return (
-            "This does not show that the means are equal: differences may be there that these data "
-            "cannot show."
-        )
+        return "This does not show that the means are equal: differences may be there that these data cannot show."
 
 
 @dataclass(frozen=True)
@@ -211,14 +193,8 @@ class SharesAsClaimed(Claim):
 
     def not_shown(self) -> str:
         if self.data.law:
-            return (
-                "This does not show that it has this distribution: others may give such counts as "
-                "well."
-            )
-        return (
-            "This does not show that the shares are as claimed: other shares may give such counts "
-            "as well."
-        )
+            return "This does not show that it has this distribution: others may give such counts as well."
+        return "This does not show that the shares are as claimed: other shares may give such counts as well."
 
 
 @dataclass(frozen=True)
@@ -229,17 +205,11 @@ class Related(Claim):
         from theoros.answer.parts import Symbol
 
         one, two = (unmarked(name) for name in self.data.names)
-        return (
-            Symbol(f"H_{{0}}: {one} and {two} are independent"),
-            Symbol(f"H_{{1}}: {one} and {two} are related"),
-        )
+        return (Symbol(f"H_{{0}}: {one} and {two} are independent"), Symbol(f"H_{{1}}: {one} and {two} are related"))
 
     def meaning(self) -> str:
         one, two = self.data.names
-        return (
-            f"Independent means that the shares of {two} are the same whatever {one} is, in the "
-            f"population."
-        )
+        return f"Independent means that the shares of {two} are the same whatever {one} is, in the population."
 
     def sentence(self) -> str:
         one, two = self.data.names
@@ -292,14 +262,12 @@ class Changed(Claim):
         first, second = int(counts[0].sum()), int(counts[:, at].sum())
         one, two = self.data.names
         return (
-            f"{level}: {whole(first)} of {counted(self.data.total, self.data.noun)} by {one}, "
-            f"{whole(second)} by {two}"
+            f"{level}: {whole(first)} of {counted(self.data.total, self.data.noun)} by {one}, {whole(second)} by {two}"
         )
 
     def not_shown(self) -> str:
         return (
-            "This does not show that the share stayed as it was: a change may be there that these "
-            "counts cannot show."
+            "This does not show that the share stayed as it was: a change may be there that these counts cannot show."
         )
 
 
@@ -310,10 +278,7 @@ class Shape(Claim):
     def symbols(self) -> tuple[Symbol, ...]:
         from theoros.answer.parts import Symbol
 
-        return (
-            Symbol(f"H_{{0}}: {unmarked(self.data.measure)} is normal"),
-            Symbol("H_{1}: it is not"),
-        )
+        return (Symbol(f"H_{{0}}: {unmarked(self.data.measure)} is normal"), Symbol("H_{1}: it is not"))
 
     def meaning(self) -> str:
         return f"Normal means that {self.data.measure} has a normal distribution in the population."
@@ -326,8 +291,7 @@ class Shape(Claim):
 
     def not_shown(self) -> str:
         return (
-            "This does not show that the distribution is normal: a departure may be there that "
-            "these data cannot show."
+            "This does not show that the distribution is normal: a departure may be there that these data cannot show."
         )
 
 
@@ -338,10 +302,7 @@ class Order(Claim):
     def symbols(self) -> tuple[Symbol, ...]:
         from theoros.answer.parts import Symbol
 
-        return (
-            Symbol(f"H_{{0}}: the order of {unmarked(self.data.measure)} is random"),
-            Symbol("H_{1}: it is not"),
-        )
+        return (Symbol(f"H_{{0}}: the order of {unmarked(self.data.measure)} is random"), Symbol("H_{1}: it is not"))
 
     def meaning(self) -> str:
         return "Random means that every order of the values was as likely as any other."
@@ -353,7 +314,4 @@ class Order(Claim):
         return f"{counted(self.data.sample.n, 'value')} in the order of the rows"
 
     def not_shown(self) -> str:
-        return (
-            "This does not show that the order is random: there may be a pattern that runs cannot "
-            "show."
-        )
+        return "This does not show that the order is random: there may be a pattern that runs cannot show."

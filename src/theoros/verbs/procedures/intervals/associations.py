@@ -28,20 +28,26 @@ def _fisher(question: Question) -> Steps:
     reach = on_scale.figures["critical"]
     steps = (
         Step("Point estimate", formulas(f"r = {number(data.r, 4)}")),
-        Step("On Fisher’s scale", formulas(
-            f"{{artanh}} r = {number(z, 4)}",
-            f"{{SE}} = 1 / √(n − 3) = 1 / √({data.n} − 3) = {number(error, 4)}",
-            f"z^{{*}} = {number(reach, 4)}",
-        )),
-        Step("Ends", formulas(
-            f"{{ends}} = {{tanh}}({number(z, 4)} ± {number(reach, 4)} × {number(error, 4)})",
-            f"{number(low, 4)} {{to}} {number(high, 4)}",
-        )),
-    )  # fmt: skip
-    yield interval_result(
-        data.r, (low, high), steps=steps, figures={"critical": reach},
-        text=f"z* = {statistic(reach)}",
-    ), 1.0  # fmt: skip
+        Step(
+            "On Fisher’s scale",
+            formulas(
+                f"{{artanh}} r = {number(z, 4)}",
+                f"{{SE}} = 1 / √(n − 3) = 1 / √({data.n} − 3) = {number(error, 4)}",
+                f"z^{{*}} = {number(reach, 4)}",
+            ),
+        ),
+        Step(
+            "Ends",
+            formulas(
+                f"{{ends}} = {{tanh}}({number(z, 4)} ± {number(reach, 4)} × {number(error, 4)})",
+                f"{number(low, 4)} {{to}} {number(high, 4)}",
+            ),
+        ),
+    )
+    yield (
+        interval_result(data.r, (low, high), steps=steps, figures={"critical": reach}, text=f"z* = {statistic(reach)}"),
+        1.0,
+    )
 
 
 def _slope(question: Question) -> Steps:
@@ -59,24 +65,36 @@ def _slope(question: Question) -> Steps:
     if not left > 1e-28 * max(float(y @ y), 1e-300):
         raise ProcedureFails("the pairs lie on a line exactly, so that nothing is left to chance")
     error = math.sqrt(left / df / sxx)
-    yield by_curve(
-        question, StudentT(df), "t", slope, error,
-        point=formulas(f"b = S_{{xy}} / S_{{xx}} = {significant(slope, 4)}"),
-        spread=formulas(
-            f"{{SE}} = √({{squares left}} / (n − 2) / S_{{xx}}) = "
-            f"√({significant(left, 5)} / {df} / {significant(sxx, 5)}) = {significant(error, 4)}"
+    yield (
+        by_curve(
+            question,
+            StudentT(df),
+            "t",
+            slope,
+            error,
+            point=formulas(f"b = S_{{xy}} / S_{{xx}} = {significant(slope, 4)}"),
+            spread=formulas(
+                f"{{SE}} = √({{squares left}} / (n − 2) / S_{{xx}}) = "
+                f"√({significant(left, 5)} / {df} / {significant(sxx, 5)}) = {significant(error, 4)}"
+            ),
+            df=formulas(f"df = {data.n} − 2 = {df}"),
+            decimals=4,
         ),
-        df=formulas(f"df = {data.n} − 2 = {df}"), decimals=4,
-    ), 1.0  # fmt: skip
+        1.0,
+    )
 
 
 PROCEDURES = (
     Procedure(
-        "fisher z", "Fisher z", "The correlation, by a scale on which it varies nearly normally.",
-        ("two numbers",), ("correlation",), ("straight",), _fisher, order=1, from_figures=True,
+        "fisher z",
+        "Fisher z",
+        "The correlation, by a scale on which it varies nearly normally.",
+        ("two numbers",),
+        ("correlation",),
+        ("straight",),
+        _fisher,
+        order=1,
+        from_figures=True,
     ),
-    Procedure(
-        "t of a slope", "t", "b ± t* × SE.", ("two numbers",), ("slope",), ("straight",), _slope,
-        order=2,
-    ),
-)  # fmt: skip
+    Procedure("t of a slope", "t", "b ± t* × SE.", ("two numbers",), ("slope",), ("straight",), _slope, order=2),
+)

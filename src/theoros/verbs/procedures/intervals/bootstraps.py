@@ -31,13 +31,7 @@ from theoros.verbs.data.samples import NumberPairs, OneSample, Paired, TwoSample
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.intervals.building import Ends, interval_result, tails_of
 from theoros.verbs.procedures.intervals.quantiles import share_of
-from theoros.verbs.procedures.procedure import (
-    Procedure,
-    ProcedureFails,
-    Question,
-    Result,
-    Steps,
-)
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
 LEAST, FEW, FIRST_LOOK = 5, 20, 1000
 """Fewer values do not stand for a population; so many resamples can still be alike by chance; after
@@ -132,8 +126,7 @@ def drawn_of(question: Question) -> Drawn:
             return _over(a, b, np.inf)
 
         estimate = float(both(values[0][None, :], values[1][None, :])[0])
-        return Drawn(values, both, estimate, data.decimals,
-                     limits=(0.0, math.inf) if ratio else INFINITE)  # fmt: skip
+        return Drawn(values, both, estimate, data.decimals, limits=(0.0, math.inf) if ratio else INFINITE)
     assert isinstance(data, OneSample | Paired)
     values_ = data.single.values
     _plenty(values_.size, "pairs" if isinstance(data, Paired) else "values")
@@ -150,9 +143,7 @@ def _plenty(n: int, what: str) -> None:
 
 def _shares(question: Question, data: Shares) -> Drawn:
     """Cases as ones and noughts; drawing with replacement, their number is binomial."""
-    values = tuple(
-        np.repeat(np.array([1.0, 0.0]), [share.x, share.n - share.x]) for share in data.of
-    )
+    values = tuple(np.repeat(np.array([1.0, 0.0]), [share.x, share.n - share.x]) for share in data.of)
     _plenty(min(v.size for v in values), "cases" if len(values) == 1 else "cases in each group")
     if all(v.min() == v.max() for v in values):
         raise ProcedureFails("all cases are alike, so that every resample is the same")
@@ -226,21 +217,28 @@ def _result(question: Question, drawn: Drawn, made: Floats, cuts: Cuts) -> Resul
     pile = Pile(made, around=drawn.estimate)
     places = min(6, drawn.decimals + 2)
     steps = (
-        Step("Point estimate",
-             (formula(f"{{estimate}} = {put_in(drawn.estimate, drawn.decimals)}"),)),
-        Step("Resamples", (
-            f"{counted(n, 'resample')} of the same size are drawn with replacement from the sample "
-            f"(seed {question.settings.seed}), and the estimate is worked out of each.",
-            f"Their mean is {number(float(ordered.mean()), places)}; their standard deviation, "
-            f"{significant(pile.sd, 4)}, is the standard error.",
-        )),
+        Step("Point estimate", (formula(f"{{estimate}} = {put_in(drawn.estimate, drawn.decimals)}"),)),
+        Step(
+            "Resamples",
+            (
+                f"{counted(n, 'resample')} of the same size are drawn with replacement from the sample "
+                f"(seed {question.settings.seed}), and the estimate is worked out of each.",
+                f"Their mean is {number(float(ordered.mean()), places)}; their standard deviation, "
+                f"{significant(pile.sd, 4)}, is the standard error.",
+            ),
+        ),
         Step("Ends", lines),
-    )  # fmt: skip
+    )
     made_of = {"margin": (ends[1] - ends[0]) / 2, "standard_error": pile.sd, "resamples": float(n)}
     told = interval_result(
-        drawn.estimate, ends, steps=steps, error=pile.sd, curve=pile, figures=made_of | figures,
+        drawn.estimate,
+        ends,
+        steps=steps,
+        error=pile.sd,
+        curve=pile,
+        figures=made_of | figures,
         text=counted(n, "resample"),
-    )  # fmt: skip
+    )
     return replace(told, title=f"Estimates of {counted(n, 'resample')}")
 
 
@@ -252,11 +250,16 @@ def _without_ends(drawn: Drawn, made: Floats, why: str) -> Result:
     """The pile as far as it has grown."""
     n = made.size
     return Result(
-        estimate=drawn.estimate, statistic=drawn.estimate, statistic_text="",
-        standard_error=float(made.std()), distribution=Pile(made, around=drawn.estimate),
-        seen=drawn.estimate, remarks=(why,), title=f"Estimates of {counted(n, 'resample')}",
+        estimate=drawn.estimate,
+        statistic=drawn.estimate,
+        statistic_text="",
+        standard_error=float(made.std()),
+        distribution=Pile(made, around=drawn.estimate),
+        seen=drawn.estimate,
+        remarks=(why,),
+        title=f"Estimates of {counted(n, 'resample')}",
         figures={"estimate": drawn.estimate, "resamples": float(n)},
-    )  # fmt: skip
+    )
 
 
 def _cut(ordered: Floats, below: float) -> tuple[float, int]:
@@ -274,8 +277,10 @@ def _percentile(question: Question, drawn: Drawn, ordered: Floats):  # type: ign
     for at, (tail, word) in enumerate(((low, "lower"), (1 - high, "upper"))):
         if 0 < tail < 1:
             ends[at], rank = _cut(ordered, tail)
-            lines.append(f"The {word} end is the estimate at rank {whole(rank)} of "
-                         f"{whole(ordered.size)}: {put_in(ends[at], drawn.decimals)}.")  # fmt: skip
+            lines.append(
+                f"The {word} end is the estimate at rank {whole(rank)} of "
+                f"{whole(ordered.size)}: {put_in(ends[at], drawn.decimals)}."
+            )
             figures[f"{word}_rank"] = float(rank)
     return (ends[0], ends[1]), tuple(lines), figures
 
@@ -288,15 +293,13 @@ def _basic(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[n
     ends = 2 * drawn.estimate - b, 2 * drawn.estimate - a
     say = put_in(drawn.estimate, drawn.decimals)
     swapped = tuple(
-        str(line).replace("lower end is", "lower cut is").replace("upper end is", "upper cut is")
-        for line in lines
+        str(line).replace("lower end is", "lower cut is").replace("upper end is", "upper cut is") for line in lines
     )
     told = [
-        formula(f"{{{word} end}} = 2 × {say} − {put_in(cut, drawn.decimals)} = "
-                f"{put_in(end, drawn.decimals)}")
+        formula(f"{{{word} end}} = 2 × {say} − {put_in(cut, drawn.decimals)} = {put_in(end, drawn.decimals)}")
         for word, cut, end in (("lower", b, ends[0]), ("upper", a, ends[1]))
         if math.isfinite(cut)
-    ]  # fmt: skip
+    ]
     kept = max(ends[0], drawn.limits[0]), min(ends[1], drawn.limits[1])
     return kept, (*swapped, *told), figures
 
@@ -318,10 +321,10 @@ def _bca(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-
         "So much the pile is off the estimate, and so much its spread changes with it. The tails "
         "become "
         + " and ".join(
-            [f"{number(100 * t, 2)}\u00a0%" for t in (found.low * bool(low),
-                                                      (1 - found.high) * bool(high)) if t]
-        ) + ".",
-    )  # fmt: skip
+            [f"{number(100 * t, 2)}\u00a0%" for t in (found.low * bool(low), (1 - found.high) * bool(high)) if t]
+        )
+        + ".",
+    )
     figures |= {"bias": found.bias, "acceleration": found.acceleration}
     return ends, (*first, *lines), figures
 
@@ -330,8 +333,7 @@ def _studentized(question: Question) -> Steps:
     """Each resample's distance from the estimate over its own standard error (Efron 1981)."""
     data: OneSample | Paired = question.data
     drawn = drawn_of(question)
-    n, error = drawn.samples[0].size, float(drawn.samples[0].std(ddof=1) / math.sqrt(
-        drawn.samples[0].size))  # fmt: skip
+    n, error = drawn.samples[0].size, float(drawn.samples[0].std(ddof=1) / math.sqrt(drawn.samples[0].size))
 
     def ratio(values: Floats) -> Floats:
         own = np.sqrt(row_variances(values) / n)
@@ -353,21 +355,26 @@ def _studentized(question: Question) -> Steps:
     say = partial(put_in, decimals=data.decimals)
     lines = [
         f"Of each of {counted(ordered.size, 'resample')} t* is worked out: how far its mean lies "
-        f"from {say(drawn.estimate)}, over its own standard error.",
-    ]  # fmt: skip
-    for word, t, rank, end in (("lower", below, low_rank, ends[0]), ("upper", above, high_rank,
-                                                                   ends[1])):  # fmt: skip
+        f"from {say(drawn.estimate)}, over its own standard error."
+    ]
+    for word, t, rank, end in (("lower", below, low_rank, ends[0]), ("upper", above, high_rank, ends[1])):
         if rank:
-            lines.append(f"The t* at rank {whole(rank)} is {number(t, 3)}: the {word} end is "
-                         f"{say(drawn.estimate)} − {number(t, 3)} × {say(error)} = {say(end)}."
-                         )  # fmt: skip
-    steps = (Step("Point estimate", (formula(f"x̄ = {say(drawn.estimate)}"),)),
-             Step("Ends", tuple(lines)))  # fmt: skip
-    yield interval_result(
-        drawn.estimate, ends, steps=steps, error=error,
-        figures={"resamples": float(ordered.size), "margin": (ends[1] - ends[0]) / 2},
-        text=f"t* {number(above, 2)} to {number(below, 2)}" if low and high else "t*",
-    ), 1.0  # fmt: skip
+            lines.append(
+                f"The t* at rank {whole(rank)} is {number(t, 3)}: the {word} end is "
+                f"{say(drawn.estimate)} − {number(t, 3)} × {say(error)} = {say(end)}."
+            )
+    steps = (Step("Point estimate", (formula(f"x̄ = {say(drawn.estimate)}"),)), Step("Ends", tuple(lines)))
+    yield (
+        interval_result(
+            drawn.estimate,
+            ends,
+            steps=steps,
+            error=error,
+            figures={"resamples": float(ordered.size), "margin": (ends[1] - ends[0]) / 2},
+            text=f"t* {number(above, 2)} to {number(below, 2)}" if low and high else "t*",
+        ),
+        1.0,
+    )
 
 
 _CENTRES = ("mean", "median", "quantile", "standard deviation", "variance")
@@ -376,11 +383,10 @@ _ROWS: tuple[Family, ...] = ("one sample", "pairs", "two samples", "two numbers"
 _SHARES: tuple[Family, ...] = ("one share", "two shares")
 CHANCE = ("shuffles", "seed", "tails")
 _KINDS = (
-    ("percentile", "Bootstrap percentile", "The middle part of the estimates of resamples.",
-     _percentile),
+    ("percentile", "Bootstrap percentile", "The middle part of the estimates of resamples.", _percentile),
     ("basic", "Bootstrap basic", "The pile of estimates, turned over at the estimate.", _basic),
     ("bca", "BCa bootstrap", "With bias and change of spread corrected.", _bca),
-)  # fmt: skip
+)
 PROCEDURES = (
     *(Procedure(name, label, help_, _ROWS, _ALL, ("plenty",), partial(_resampled, cuts=cuts),
                 order=11 + at, simulated=True, settings=CHANCE, watched=at == 0)

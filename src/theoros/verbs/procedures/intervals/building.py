@@ -37,25 +37,29 @@ def tails_of(question: Question) -> Ends:
     return half, half
 
 
-def ends_of(
-    question: Question, interval: Callable[[float], Ends], limits: Ends = EVERYWHERE
-) -> Ends:
+def ends_of(question: Question, interval: Callable[[float], Ends], limits: Ends = EVERYWHERE) -> Ends:
     """Both ends, each of the equal-tailed interval that leaves as much out on its side.
 
     A side of which nothing is left out ends at what is possible.
     """
     low, high = tails_of(question)
-    return (
-        interval(1 - 2 * low)[0] if low else limits[0],
-        interval(1 - 2 * high)[1] if high else limits[1],
-    )
+    return (interval(1 - 2 * low)[0] if low else limits[0], interval(1 - 2 * high)[1] if high else limits[1])
 
 
 def by_curve(
-    question: Question, curve: Distribution, symbol: str, estimate: float, error: float, *,
-    point: Lines, spread: Lines, decimals: int, df: Lines = (), limits: Ends = EVERYWHERE,
+    question: Question,
+    curve: Distribution,
+    symbol: str,
+    estimate: float,
+    error: float,
+    *,
+    point: Lines,
+    spread: Lines,
+    decimals: int,
+    df: Lines = (),
+    limits: Ends = EVERYWHERE,
     text: str = "",
-) -> Result:  # fmt: skip
+) -> Result:
     """estimate ± critical value × standard error, with all steps of its working."""
     low_tail, high_tail = tails_of(question)
     below = -float(curve.quantile(low_tail)) if low_tail else math.inf
@@ -67,51 +71,78 @@ def by_curve(
     say = put_in(estimate, decimals)
     tail = exact(round(low_tail or high_tail, 10))
     row = table_row(
-        curve, round(2 * low_tail if equal else low_tail or high_tail, 10),
-        "different" if equal else "greater", reach, skew=False,
-    )  # fmt: skip
+        curve,
+        round(2 * low_tail if equal else low_tail or high_tail, 10),
+        "different" if equal else "greater",
+        reach,
+        skew=False,
+    )
     steps = [
         Step("Point estimate", tuple(point)),
         Step("Standard error", tuple(spread)),
-        Step("Critical value", (
-            *df, formula(f"{symbol}^{{*}} = {statistic(reach, 1)}"),
-            f"It leaves {tail} out on {'either' if equal else 'that'} side. {row}".strip(),
-        )),
-    ]  # fmt: skip
+        Step(
+            "Critical value",
+            (
+                *df,
+                formula(f"{symbol}^{{*}} = {statistic(reach, 1)}"),
+                f"It leaves {tail} out on {'either' if equal else 'that'} side. {row}".strip(),
+            ),
+        ),
+    ]
     if equal:
         margin = reach * error
-        steps.append(Step("Margin", formulas(
-            f"{{margin}} = {statistic(reach, 1)} × {put_in(error, decimals)} = "
-            f"{put_in(margin, decimals)}"
-        )))  # fmt: skip
+        steps.append(
+            Step(
+                "Margin",
+                formulas(
+                    f"{{margin}} = {statistic(reach, 1)} × {put_in(error, decimals)} = {put_in(margin, decimals)}"
+                ),
+            )
+        )
     shown = []
     if low_tail:
-        shown.append(f"{{lower end}} = {say} − {put_in(below * error, decimals)} = "
-                     f"{put_in(low, decimals)}")  # fmt: skip
+        shown.append(f"{{lower end}} = {say} − {put_in(below * error, decimals)} = {put_in(low, decimals)}")
     if high_tail:
-        shown.append(f"{{upper end}} = {say} + {bracketed(put_in(above * error, decimals))} = "
-                     f"{put_in(high, decimals)}")  # fmt: skip
+        shown.append(f"{{upper end}} = {say} + {bracketed(put_in(above * error, decimals))} = {put_in(high, decimals)}")
     steps.append(Step("Ends", formulas(*shown)))
     figures = {"critical": reach, "standard_error": error}
     if equal:
         figures["margin"] = reach * error
     return interval_result(
-        estimate, ends, steps=steps, error=error, figures=figures,
-        curve=Moved(curve, estimate, error), text=text or f"{symbol}* = {statistic(reach)}",
-    )  # fmt: skip
+        estimate,
+        ends,
+        steps=steps,
+        error=error,
+        figures=figures,
+        curve=Moved(curve, estimate, error),
+        text=text or f"{symbol}* = {statistic(reach)}",
+    )
 
 
 def interval_result(
-    estimate: float, ends: Ends, *, steps: Sequence[Step], error: float | None = None,
-    figures: dict[str, float] | None = None, curve: Distribution | None = None, text: str = "",
+    estimate: float,
+    ends: Ends,
+    *,
+    steps: Sequence[Step],
+    error: float | None = None,
+    figures: dict[str, float] | None = None,
+    curve: Distribution | None = None,
+    text: str = "",
     remarks: tuple[str, ...] = (),
-) -> Result:  # fmt: skip
+) -> Result:
     """A result that is an interval. `curve` is that of the estimate, on its own axis."""
     return Result(
-        estimate=estimate, statistic=estimate, statistic_text=text, standard_error=error,
-        distribution=curve, seen=estimate, interval=ends, working=tuple(steps), remarks=remarks,
+        estimate=estimate,
+        statistic=estimate,
+        statistic_text=text,
+        standard_error=error,
+        distribution=curve,
+        seen=estimate,
+        interval=ends,
+        working=tuple(steps),
+        remarks=remarks,
         figures={"estimate": estimate, "low": ends[0], "high": ends[1], **(figures or {})},
-    )  # fmt: skip
+    )
 
 
 def said_ends(ends: Ends, decimals: int) -> str:
@@ -134,8 +165,5 @@ def kept_possible(question: Question, result: Result) -> Result:
         return result
     remark = "Counts cannot be negative: the lower end is kept to 0."
     return replace(
-        result,
-        interval=(0.0, high),
-        remarks=(*result.remarks, remark),
-        figures={**result.figures, "low": 0.0},
+        result, interval=(0.0, high), remarks=(*result.remarks, remark), figures={**result.figures, "low": 0.0}
     )

@@ -9,13 +9,7 @@ from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.wording import bracketed, exact, number, put_in, squared, unmarked, whole
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
-from theoros.numeric.procedures.means import (
-    NoSpread,
-    TooFewValues,
-    one_t,
-    pooled_t,
-    welch_t,
-)
+from theoros.numeric.procedures.means import NoSpread, TooFewValues, one_t, pooled_t, welch_t
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.intervals.building import by_curve
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Steps
@@ -32,15 +26,20 @@ def _t(question: Question) -> Steps:
         raise ProcedureFails(f"all {'differences' if pairs else 'values'} are equal") from None
     s, say = data.single.summary, partial(put_in, decimals=data.decimals)
     mean, spread = ("d̄", "s_{d}") if pairs else ("x̄", "s")
-    yield by_curve(
-        question, StudentT(found.df), "t", found.difference, found.standard_error,
-        point=formulas(f"{mean} = {say(s.mean)}"),
-        spread=formulas(
-            f"{{SE}} = {spread} / √n",
-            f"{{SE}} = {say(s.sd)} / √{s.n} = {say(found.standard_error)}",
+    yield (
+        by_curve(
+            question,
+            StudentT(found.df),
+            "t",
+            found.difference,
+            found.standard_error,
+            point=formulas(f"{mean} = {say(s.mean)}"),
+            spread=formulas(f"{{SE}} = {spread} / √n", f"{{SE}} = {say(s.sd)} / √{s.n} = {say(found.standard_error)}"),
+            df=formulas(f"df = {s.n} − 1 = {s.n - 1}"),
+            decimals=data.decimals,
         ),
-        df=formulas(f"df = {s.n} − 1 = {s.n - 1}"), decimals=data.decimals,
-    ), 1.0  # fmt: skip
+        1.0,
+    )
 
 
 def _z(question: Question) -> Steps:
@@ -50,11 +49,19 @@ def _z(question: Question) -> Steps:
         raise ProcedureFails("needs the standard deviation σ of the population, under Settings")
     s, say = data.sample.summary, partial(put_in, decimals=data.decimals)
     error = sigma / math.sqrt(s.n)
-    yield by_curve(
-        question, Normal(), "z", s.mean, error, point=formulas(f"x̄ = {say(s.mean)}"),
-        spread=formulas("{SE} = σ / √n", f"{{SE}} = {exact(sigma)} / √{s.n} = {say(error)}"),
-        decimals=data.decimals,
-    ), 1.0  # fmt: skip
+    yield (
+        by_curve(
+            question,
+            Normal(),
+            "z",
+            s.mean,
+            error,
+            point=formulas(f"x̄ = {say(s.mean)}"),
+            spread=formulas("{SE} = σ / √n", f"{{SE}} = {exact(sigma)} / √{s.n} = {say(error)}"),
+            decimals=data.decimals,
+        ),
+        1.0,
+    )
 
 
 def _two(question: Question, *, pooled: bool) -> Steps:
@@ -79,8 +86,7 @@ def _two(question: Question, *, pooled: bool) -> Steps:
     else:
         spread = formulas(
             f"{{SE}} = √(s_{{{one}}}^{{2}}/n_{{{one}}} + s_{{{two}}}^{{2}}/n_{{{two}}})",
-            f"{{SE}} = √({squared(say(x.sd))}/{x.n} + {squared(say(y.sd))}/{y.n}) = "
-            f"{say(found.standard_error)}",
+            f"{{SE}} = √({squared(say(x.sd))}/{x.n} + {squared(say(y.sd))}/{y.n}) = {say(found.standard_error)}",
         )
         df = (
             formula(
@@ -89,14 +95,22 @@ def _two(question: Question, *, pooled: bool) -> Steps:
                 f"b = {squared(say(y.sd))}/{y.n}"
             ),
         )
-    yield by_curve(
-        question, StudentT(found.df), "t", found.difference, found.standard_error,
-        point=formulas(
-            f"x̄_{{{one}}} − x̄_{{{two}}} = {say(x.mean)} − {bracketed(say(y.mean))} = "
-            f"{say(found.difference)}"
+    yield (
+        by_curve(
+            question,
+            StudentT(found.df),
+            "t",
+            found.difference,
+            found.standard_error,
+            point=formulas(
+                f"x̄_{{{one}}} − x̄_{{{two}}} = {say(x.mean)} − {bracketed(say(y.mean))} = {say(found.difference)}"
+            ),
+            spread=spread,
+            df=df,
+            decimals=data.decimals,
         ),
-        spread=spread, df=df, decimals=data.decimals,
-    ), 1.0  # fmt: skip
+        1.0,
+    )
 
 
 def _two_z(question: Question) -> Steps:
@@ -107,17 +121,21 @@ def _two_z(question: Question) -> Steps:
     x, y, say = data.first.summary, data.second.summary, partial(put_in, decimals=data.decimals)
     error, gap = math.sqrt(first**2 / x.n + second**2 / y.n), x.mean - y.mean
     one, two = unmarked(data.first.label), unmarked(data.second.label)
-    yield by_curve(
-        question, Normal(), "z", gap, error,
-        point=formulas(
-            f"x̄_{{{one}}} − x̄_{{{two}}} = {say(x.mean)} − {bracketed(say(y.mean))} = {say(gap)}"
+    yield (
+        by_curve(
+            question,
+            Normal(),
+            "z",
+            gap,
+            error,
+            point=formulas(f"x̄_{{{one}}} − x̄_{{{two}}} = {say(x.mean)} − {bracketed(say(y.mean))} = {say(gap)}"),
+            spread=formulas(
+                f"{{SE}} = √({squared(exact(first))}/{x.n} + {squared(exact(second))}/{y.n}) = {say(error)}"
+            ),
+            decimals=data.decimals,
         ),
-        spread=formulas(
-            f"{{SE}} = √({squared(exact(first))}/{x.n} + {squared(exact(second))}/{y.n}) = "
-            f"{say(error)}"
-        ),
-        decimals=data.decimals,
-    ), 1.0  # fmt: skip
+        1.0,
+    )
 
 
 def _total(question: Question) -> Steps:
@@ -134,13 +152,20 @@ def _total(question: Question) -> Steps:
         raise ProcedureFails("all values are equal") from None
     s, say = data.sample.summary, partial(put_in, decimals=data.decimals)
     total, error = size * s.mean, size * found.standard_error
-    yield by_curve(
-        question, StudentT(found.df), "t", total, error,
-        point=formulas(f"N x̄ = {whole(size)} × {say(s.mean)} = {say(total)}"),
-        spread=formulas("{SE} = N s / √n",
-                        f"{{SE}} = {whole(size)} × {say(s.sd)} / √{s.n} = {say(error)}"),
-        df=formulas(f"df = {s.n} − 1 = {s.n - 1}"), decimals=data.decimals,
-    ), 1.0  # fmt: skip
+    yield (
+        by_curve(
+            question,
+            StudentT(found.df),
+            "t",
+            total,
+            error,
+            point=formulas(f"N x̄ = {whole(size)} × {say(s.mean)} = {say(total)}"),
+            spread=formulas("{SE} = N s / √n", f"{{SE}} = {whole(size)} × {say(s.sd)} / √{s.n} = {say(error)}"),
+            df=formulas(f"df = {s.n} − 1 = {s.n - 1}"),
+            decimals=data.decimals,
+        ),
+        1.0,
+    )
 
 
 PROCEDURES = (

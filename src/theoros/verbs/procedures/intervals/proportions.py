@@ -25,13 +25,7 @@ from theoros.numeric.procedures.share_intervals import (
 )
 from theoros.verbs.data.data import Family
 from theoros.verbs.data.shares import Shares
-from theoros.verbs.procedures.intervals.building import (
-    Ends,
-    by_curve,
-    ends_of,
-    interval_result,
-    tails_of,
-)
+from theoros.verbs.procedures.intervals.building import Ends, by_curve, ends_of, interval_result, tails_of
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
 PLACES = 4
@@ -42,9 +36,7 @@ def _critical(question: Question) -> float:
     return Normal().upper_quantile(low or high)
 
 
-def _one(
-    question: Question, interval: Callable[[int, int, float], Ends], how: Callable[..., list[str]]
-) -> Steps:
+def _one(question: Question, interval: Callable[[int, int, float], Ends], how: Callable[..., list[str]]) -> Steps:
     """One share, whose ends are kept within 0 and 1."""
     (share,) = question.data.of
     x, n = share.x, share.n
@@ -66,14 +58,18 @@ def _lines(lines: list[str], ends: Ends, question: Question):  # type: ignore[no
         told.append(f"{{lower end}} = {number(ends[0], PLACES)}")
     if high:
         told.append(f"{{upper end}} = {number(ends[1], PLACES)}")
-    return (*[line if line.startswith("From ") else formula(line) for line in lines],
-            *formulas(*told))  # fmt: skip
+    return (*[line if line.startswith("From ") else formula(line) for line in lines], *formulas(*told))
 
 
 def _kept(
-    question: Question, estimate: float, ends: Ends, steps: tuple[Step, ...], error: float,
-    limits: Ends, curve: Moved | None = None,
-) -> Result:  # fmt: skip
+    question: Question,
+    estimate: float,
+    ends: Ends,
+    steps: tuple[Step, ...],
+    error: float,
+    limits: Ends,
+    curve: Moved | None = None,
+) -> Result:
     """With ends kept to what is possible, which is said where it happens."""
     kept = max(ends[0], limits[0]), min(ends[1], limits[1])
     remarks: tuple[str, ...] = ()
@@ -82,14 +78,19 @@ def _kept(
         if kept[0] != ends[0] and kept[1] != ends[1]:
             which = "lower and the upper"
         remarks = (
-            f"The formula goes beyond what is possible: the {which} end is kept to it. Another way "
-            f"fits better here.",
+            f"The formula goes beyond what is possible: the {which} end is kept to it. Another way fits better here.",
         )
     figures = {"standard_error": error, "critical": _critical(question)}
     return interval_result(
-        estimate, kept, steps=steps, error=error, figures=figures, remarks=remarks, curve=curve,
+        estimate,
+        kept,
+        steps=steps,
+        error=error,
+        figures=figures,
+        remarks=remarks,
+        curve=curve,
         text=f"z* = {statistic(figures['critical'])}",
-    )  # fmt: skip
+    )
 
 
 def _wilson_lines(x: int, n: int, z: float) -> list[str]:
@@ -106,8 +107,8 @@ def _wilson_lines(x: int, n: int, z: float) -> list[str]:
 def _exact_lines(x: int, n: int, z: float) -> list[str]:
     return [
         f"From the binomial law of n = {whole(n)}: with the lower end as p, {whole(x)} or more "
-        f"would be as rare as the tail that is left out; with the upper end, {whole(x)} or fewer.",
-    ]  # fmt: skip
+        f"would be as rare as the tail that is left out; with the upper end, {whole(x)} or fewer."
+    ]
 
 
 def _coull_lines(x: int, n: int, z: float) -> list[str]:
@@ -148,9 +149,7 @@ def _normal(question: Question) -> Steps:
     yield from _one(question, normal_interval, _normal_lines)
 
 
-def _gap(
-    question: Question, interval: Callable[[int, int, int, int, float], Ends], how: list[str]
-) -> Steps:
+def _gap(question: Question, interval: Callable[[int, int, int, int, float], Ends], how: list[str]) -> Steps:
     data: Shares = question.data
     one, two = data.of
     ends = ends_of(question, lambda c: interval(one.x, one.n, two.x, two.n, c), (-1.0, 1.0))
@@ -163,8 +162,10 @@ def _gap(
         f"p̂_{{{a}}} − p̂_{{{b}}} = {number(gap, 4)}",
     )
     lines = [line.replace("{a}", f"{{{a}}}").replace("{b}", f"{{{b}}}") for line in how]
-    steps = (Step("Point estimate", point), Step("Ends", _lines(
-        [f"z^{{*}} = {number(_critical(question), 4)}", *lines], ends, question)))  # fmt: skip
+    steps = (
+        Step("Point estimate", point),
+        Step("Ends", _lines([f"z^{{*}} = {number(_critical(question), 4)}", *lines], ends, question)),
+    )
     plain = interval is difference_interval and error
     curve = Moved(Normal(), gap, error) if plain else None
     yield _kept(question, gap, ends, steps, error, (-1.0, 1.0), curve), 1.0
@@ -174,9 +175,11 @@ def _normal_gap(question: Question) -> Steps:
     one, two = question.data.of
     if all(share.x in (0, share.n) for share in (one, two)):
         raise ProcedureFails("all cases of each group are alike, so that its standard error is 0")
-    yield from _gap(question, difference_interval, [
-        "{ends} = p̂_{a} − p̂_{b} ± z^{*} √(p̂_{a} (1 − p̂_{a})/n_{a} + p̂_{b} (1 − p̂_{b})/n_{b})",
-    ])  # fmt: skip
+    yield from _gap(
+        question,
+        difference_interval,
+        ["{ends} = p̂_{a} − p̂_{b} ± z^{*} √(p̂_{a} (1 − p̂_{a})/n_{a} + p̂_{b} (1 − p̂_{b})/n_{b})"],
+    )
 
 
 def _ratio(question: Question) -> Steps:
@@ -187,9 +190,8 @@ def _ratio(question: Question) -> Steps:
         error = (log_odds_error if odds else log_risk_error)(one.x, one.n, two.x, two.n)
     except ZeroDivisionError:
         raise ProcedureFails(
-            "needs a case of either kind in each group" if odds
-            else "needs a success in each group"
-        ) from None  # fmt: skip
+            "needs a case of either kind in each group" if odds else "needs a success in each group"
+        ) from None
     ratio = question.parameter.estimate(question.data)
     log = math.log(ratio)
     if error == 0:
@@ -200,24 +202,32 @@ def _ratio(question: Question) -> Steps:
     a, b, c, d = one.x, one.n - one.x, two.x, two.n - two.x
     z = _critical(question)
     first = (
-        f"{{odds ratio}} = ({a}/{b}) / ({c}/{d}) = {number(ratio, 3)}" if odds
+        f"{{odds ratio}} = ({a}/{b}) / ({c}/{d}) = {number(ratio, 3)}"
+        if odds
         else f"{{risk ratio}} = ({a}/{one.n}) / ({c}/{two.n}) = {number(ratio, 3)}"
-    )  # fmt: skip
+    )
     inner = f"1/{a} + 1/{b} + 1/{c} + 1/{d}" if odds else f"1/{a} − 1/{one.n} + 1/{c} − 1/{two.n}"
     steps = (
         Step("Point estimate", formulas(first, f"{{ln}} = {number(log, 4)}")),
-        Step("Standard error of the logarithm",
-             formulas(f"{{SE}} = √({inner}) = {number(error, 4)}")),
-        Step("Ends", _lines(
-            [f"z^{{*}} = {number(z, 4)}",
-             f"{{ends}} = {{exp}}({number(log, 4)} ± {number(z, 4)} × {number(error, 4)})"],
-            ends, question,
-        )),
-    )  # fmt: skip
-    yield interval_result(
-        ratio, ends, steps=steps, figures={"log_error": error, "critical": z},
-        text=f"z* = {statistic(z)}",
-    ), 1.0  # fmt: skip
+        Step("Standard error of the logarithm", formulas(f"{{SE}} = √({inner}) = {number(error, 4)}")),
+        Step(
+            "Ends",
+            _lines(
+                [
+                    f"z^{{*}} = {number(z, 4)}",
+                    f"{{ends}} = {{exp}}({number(log, 4)} ± {number(z, 4)} × {number(error, 4)})",
+                ],
+                ends,
+                question,
+            ),
+        ),
+    )
+    yield (
+        interval_result(
+            ratio, ends, steps=steps, figures={"log_error": error, "critical": z}, text=f"z* = {statistic(z)}"
+        ),
+        1.0,
+    )
 
 
 SHARE: tuple[Family, ...] = ("one share",)

@@ -29,9 +29,7 @@ def _ordered(question: Question) -> Steps:
         found = quantile_interval(values, share, 1 - 2 * max(low_tail, high_tail))
     except TooFewValues:
         reached = highest_level(n, share)
-        raise ProcedureFails(
-            f"reaches {level(round(reached, 4))} at the most with {whole(n)} values"
-        ) from None
+        raise ProcedureFails(f"reaches {level(round(reached, 4))} at the most with {whole(n)} values") from None
     bounded = not (low_tail and high_tail)
     law = f"B is binomial with n = {whole(n)} and p = {exact(share)}"
     exactly = found.level
@@ -39,38 +37,35 @@ def _ordered(question: Question) -> Steps:
         from theoros.numeric.distributions.binomial import Binomial
 
         one = Binomial(n, share)
-        exactly = (
-            1 - float(one.cdf(found.low_rank - 1)) if low_tail
-            else 1 - float(one.sf(found.high_rank - 1))
-        )  # fmt: skip
+        exactly = 1 - float(one.cdf(found.low_rank - 1)) if low_tail else 1 - float(one.sf(found.high_rank - 1))
     estimate = float(np.quantile(values, share))
     ranks = []
     if low_tail:
-        ranks.append(
-            f"{{lower end}} = x_{{({found.low_rank})}} = {put_in(found.low, data.decimals)}"
-        )
+        ranks.append(f"{{lower end}} = x_{{({found.low_rank})}} = {put_in(found.low, data.decimals)}")
     if high_tail:
-        ranks.append(
-            f"{{upper end}} = x_{{({found.high_rank})}} = {put_in(found.high, data.decimals)}"
-        )
+        ranks.append(f"{{upper end}} = x_{{({found.high_rank})}} = {put_in(found.high, data.decimals)}")
     chance = number(exactly, 4)
     steps = (
         Step("Point estimate", formulas(f"{{estimate}} = {put_in(estimate, data.decimals)}")),
-        Step("Ends", (
-            f"As many of {whole(n)} values as B lie below it, where {law}.",
-            *formulas(*ranks, f"P({_chance(found.low_rank, found.high_rank, low_tail, high_tail)}) "
-                              f"= {chance}"),
-        )),
-    )  # fmt: skip
-    yield interval_result(
-        estimate,
-        (found.low if low_tail else -np.inf, found.high if high_tail else np.inf),
-        steps=steps, figures={"level": exactly, "low_rank": float(found.low_rank),
-                              "high_rank": float(found.high_rank)},
-        text=f"ranks {found.low_rank} and {found.high_rank}",
-        remarks=(f"Its exact level is {level(round(exactly, 4))}: between two of the values there "
-                 f"is no other.",),
-    ), 1.0  # fmt: skip
+        Step(
+            "Ends",
+            (
+                f"As many of {whole(n)} values as B lie below it, where {law}.",
+                *formulas(*ranks, f"P({_chance(found.low_rank, found.high_rank, low_tail, high_tail)}) = {chance}"),
+            ),
+        ),
+    )
+    yield (
+        interval_result(
+            estimate,
+            (found.low if low_tail else -np.inf, found.high if high_tail else np.inf),
+            steps=steps,
+            figures={"level": exactly, "low_rank": float(found.low_rank), "high_rank": float(found.high_rank)},
+            text=f"ranks {found.low_rank} and {found.high_rank}",
+            remarks=(f"Its exact level is {level(round(exactly, 4))}: between two of the values there is no other.",),
+        ),
+        1.0,
+    )
 
 
 def _chance(low: int, high: int, low_tail: float, high_tail: float) -> str:
@@ -81,8 +76,13 @@ def _chance(low: int, high: int, low_tail: float, high_tail: float) -> str:
 
 PROCEDURES = (
     Procedure(
-        "order statistics", "Order statistics",
+        "order statistics",
+        "Order statistics",
         "Between two of the ordered values, with its exact level; no shape is needed.",
-        ("one sample", "pairs"), ("median", "quantile"), (), _ordered, order=1,
+        ("one sample", "pairs"),
+        ("median", "quantile"),
+        (),
+        _ordered,
+        order=1,
     ),
-)  # fmt: skip
+)

@@ -42,34 +42,42 @@ def _together(question: Question) -> Steps:
         bar = Interval(low, s.mean, high, line_role="range")
         bars.append(Panel((Lane((bar,)),), group.label))
         rows.append(
-            FigureRow((Cell(group.label, group.label), cell(s.n, whole(s.n)),
-                       cell(s.mean, number(s.mean, places)), cell(error, number(error, places)),
-                       cell(reach, number(reach, 3)), cell(low, number(low, places)),
-                       cell(high, number(high, places))))
-        )  # fmt: skip
-        lines.append(formula(
-            f"x̄_{{{unmarked(group.label)}}} ± t^{{*}} s/√n = {say(s.mean)} ± {number(reach, 3)} × "
-            f"{say(s.sd)}/√{s.n}"
-        ))  # fmt: skip
+            FigureRow(
+                (
+                    Cell(group.label, group.label),
+                    cell(s.n, whole(s.n)),
+                    cell(s.mean, number(s.mean, places)),
+                    cell(error, number(error, places)),
+                    cell(reach, number(reach, 3)),
+                    cell(low, number(low, places)),
+                    cell(high, number(high, places)),
+                )
+            )
+        )
+        lines.append(
+            formula(
+                f"x̄_{{{unmarked(group.label)}}} ± t^{{*}} s/√n = {say(s.mean)} ± {number(reach, 3)} × "
+                f"{say(s.sd)}/√{s.n}"
+            )
+        )
     headings = (
-        Heading("group", "group", numeric=False), Heading("n", "n"), Heading("mean", "mean"),
-        Heading("error", "standard error"), Heading("critical", "critical value"),
-        Heading("low", "from"), Heading("high", "to"),
-    )  # fmt: skip
+        Heading("group", "group", numeric=False),
+        Heading("n", "n"),
+        Heading("mean", "mean"),
+        Heading("error", "standard error"),
+        Heading("critical", "critical value"),
+        Heading("low", "from"),
+        Heading("high", "to"),
+    )
     label = f"mean ({data.unit})" if data.unit else "mean"
     axis = Axis(*span(np.array(ends), 0.06), label)
     sure = level(question.confidence)
-    picture = Picture(
-        (Frame(axis, tuple(bars)),), alt=f"The {sure} intervals of {k} means, which hold together."
-    )
-    section = Section(
-        "The intervals", picture, figures=(ResultTable("means", headings, tuple(rows)),)
-    )
+    picture = Picture((Frame(axis, tuple(bars)),), alt=f"The {sure} intervals of {k} means, which hold together.")
+    section = Section("The intervals", picture, figures=(ResultTable("means", headings, tuple(rows)),))
     steps = (
-        Step("Level of each", formulas(
-            f"1 − (1 − {number(question.confidence, 4)}) / {k} = {number(each, 4)}")),
+        Step("Level of each", formulas(f"1 − (1 − {number(question.confidence, 4)}) / {k} = {number(each, 4)}")),
         Step("Intervals", tuple(lines)),
-    )  # fmt: skip
+    )
     yield Result(
         estimate=math.nan, statistic=math.nan, statistic_text="", sections=(section,),
         working=steps, figures={"each": each, "groups": float(k)} | {
@@ -83,8 +91,14 @@ def _together(question: Question) -> Steps:
 
 PROCEDURES = (
     Procedure(
-        "bonferroni t", "t, together", "For each mean its own, wide enough to hold together.",
-        ("several samples",), ("mean",), ("normal", "outliers"), _together, order=1,
+        "bonferroni t",
+        "t, together",
+        "For each mean its own, wide enough to hold together.",
+        ("several samples",),
+        ("mean",),
+        ("normal", "outliers"),
+        _together,
+        order=1,
         from_figures=True,
     ),
-)  # fmt: skip
+)

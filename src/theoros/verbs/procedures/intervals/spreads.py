@@ -39,19 +39,25 @@ def _one(question: Question) -> Steps:
             told.append(f"{{{word} end}} = {f'√({inner})' if root else inner} = {say(end)}")
     limits = [f"χ^{{2}} = {number(limit, 3)}" for limit in (above, below) if 0 < limit < math.inf]
     steps = (
-        Step("Point estimate", formulas(
-            f"s = {say(s.sd)}" if root else f"s^{{2}} = {squared(say(s.sd))} = {say(estimate)}")),
-        Step("Critical values", (f"Of chi-square with df = {df}, whose tails are what is left out:",
-                                 *formulas(*limits))),
-        Step("Ends", formulas(
-            f"{{ends}} = {'√((n − 1) s^{2} / χ^{2})' if root else '(n − 1) s^{2} / χ^{2}'}", *told
-        )),
-    )  # fmt: skip
-    yield interval_result(
-        estimate, (ends[0], ends[1]), steps=steps,
-        figures={"chi_square_high": above, "chi_square_low": below},
-        text=f"df {df}",
-    ), 1.0  # fmt: skip
+        Step(
+            "Point estimate",
+            formulas(f"s = {say(s.sd)}" if root else f"s^{{2}} = {squared(say(s.sd))} = {say(estimate)}"),
+        ),
+        Step(
+            "Critical values", (f"Of chi-square with df = {df}, whose tails are what is left out:", *formulas(*limits))
+        ),
+        Step("Ends", formulas(f"{{ends}} = {'√((n − 1) s^{2} / χ^{2})' if root else '(n − 1) s^{2} / χ^{2}'}", *told)),
+    )
+    yield (
+        interval_result(
+            estimate,
+            (ends[0], ends[1]),
+            steps=steps,
+            figures={"chi_square_high": above, "chi_square_low": below},
+            text=f"df {df}",
+        ),
+        1.0,
+    )
 
 
 def _ratio(question: Question) -> Steps:
@@ -73,15 +79,25 @@ def _ratio(question: Question) -> Steps:
         if 0 < limit < math.inf
     ]
     steps = (
-        Step("Point estimate", formulas(
-            f"{{ratio}} = {say(x.sd)} / {say(y.sd)} = {number(ratio, 4)}")),
-        Step("Ends", (formula(f"F {{with}} {x.n - 1} {{and}} {y.n - 1} {{degrees of freedom}}"),
-                      *formulas("{ends} = {ratio} / √F", *told))),
-    )  # fmt: skip
-    yield interval_result(
-        ratio, (low, high), steps=steps, figures={"f_high": above, "f_low": below},
-        text=f"F, df {x.n - 1} and {y.n - 1}",
-    ), 1.0  # fmt: skip
+        Step("Point estimate", formulas(f"{{ratio}} = {say(x.sd)} / {say(y.sd)} = {number(ratio, 4)}")),
+        Step(
+            "Ends",
+            (
+                formula(f"F {{with}} {x.n - 1} {{and}} {y.n - 1} {{degrees of freedom}}"),
+                *formulas("{ends} = {ratio} / √F", *told),
+            ),
+        ),
+    )
+    yield (
+        interval_result(
+            ratio,
+            (low, high),
+            steps=steps,
+            figures={"f_high": above, "f_low": below},
+            text=f"F, df {x.n - 1} and {y.n - 1}",
+        ),
+        1.0,
+    )
 
 
 PROCEDURES = (

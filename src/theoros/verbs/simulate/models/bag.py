@@ -23,13 +23,7 @@ from theoros.verbs.core.slots import (
 )
 from theoros.verbs.data.data import Place
 from theoros.verbs.simulate.facts import Facts, moments_of
-from theoros.verbs.simulate.listing import (
-    Outcome,
-    listed_text,
-    outcomes_of,
-    whole_weights,
-    worth_of,
-)
+from theoros.verbs.simulate.listing import Outcome, listed_text, outcomes_of, whole_weights, worth_of
 from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
 
 if TYPE_CHECKING:
@@ -46,10 +40,7 @@ REPLACED = (
 
 def listed_slot(place: Place, text: str) -> Slot:
     """The outcomes as one text."""
-    holds = TypeText(
-        "Outcomes with commas between them: “1 to 6”, “heads, tails”, “red: 3, blue: 2”.",
-        longest=600,
-    )  # fmt: skip
+    holds = TypeText("Outcomes with commas between them: “1 to 6”, “heads, tails”, “red: 3, blue: 2”.", longest=600)
     slot = text_slot("listed", "the outcomes", text, holds, empty="type the outcomes")
     try:
         outcomes_of(text)
@@ -69,11 +60,15 @@ def listed_grid(place: Place, text: str) -> Grid | None:
         name, weight = "", None
         if at < len(found):
             name, weight = found[at].name, found[at].weight
-        named = text_slot(f"grid.{at}.name", f"outcome {at + 1}", name,
-                          TypeText(longest=60), empty="one more")  # fmt: skip
+        named = text_slot(f"grid.{at}.name", f"outcome {at + 1}", name, TypeText(longest=60), empty="one more")
         holds = TypeNumber(0, 1e9, auto=True, help="How often it comes beside the others.")
-        weighed = number_slot(f"grid.{at}.weight", f"weight of {name or 'one more'}", weight, holds,
-                              exact(weight) if weight is not None else "…")  # fmt: skip
+        weighed = number_slot(
+            f"grid.{at}.weight",
+            f"weight of {name or 'one more'}",
+            weight,
+            holds,
+            exact(weight) if weight is not None else "…",
+        )
         rows.append((place.slot(named), place.slot(weighed)))
     label = "outcomes and their weights"
     if len(rows) > MOST_ACROSS:
@@ -116,12 +111,10 @@ class BagModel(ChanceModel):
     replace: bool = True
 
     def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
-        case = word_slot(place, "case", "one case", self.case, DRAW,
-                         "What one draw is, such as “toss” or “bead”.")  # fmt: skip
+        case = word_slot(place, "case", "one case", self.case, DRAW, "What one draw is, such as “toss” or “bead”.")
         n = size_slot(place, self.n, "sample size n, how many are drawn")
         back = place.slot(choice_slot("replace", "replacement", self.replace, REPLACED))
-        return ("If each ", case, " gives one of ", listed_slot(place, self.listed), ", draw ", n,
-                " ", back)  # fmt: skip
+        return ("If each ", case, " gives one of ", listed_slot(place, self.listed), ", draw ", n, " ", back)
 
     def grid(self, place: Place) -> Grid | None:
         return listed_grid(place, self.listed)
@@ -163,18 +156,24 @@ class BagModel(ChanceModel):
                 raise CannotAnswer(
                     f"There are {counted(finite, case)}, more than the {MOST_IN_BAG} from which "
                     f"can be drawn without replacement. Put each back: with so many it makes no "
-                    f"difference.", "model.replace",
-                )  # fmt: skip
+                    f"difference.",
+                    "model.replace",
+                )
         shares = np.array(weights) / sum(weights)
         worth = worth_of(names)
         return Facts(
-            Bag(weights, self.n, self.replace), ("bag", weights, names, self.n, self.replace),
-            frozenset(self.takes_now(place)), self.n,  # type: ignore[arg-type]
-            case=case, names=(names,), worth=(worth,) if worth is not None else (),
+            Bag(weights, self.n, self.replace),
+            ("bag", weights, names, self.n, self.replace),
+            frozenset(self.takes_now(place)),
+            self.n,  # type: ignore[arg-type]
+            case=case,
+            names=(names,),
+            worth=(worth,) if worth is not None else (),
             chances=tuple(((at,), float(share)) for at, share in enumerate(shares)),
-            moments=moments_of(worth, shares) if worth is not None else None, finite=finite,
+            moments=moments_of(worth, shares) if worth is not None else None,
+            finite=finite,
             decimals=0 if worth is None or np.all(worth == np.round(worth)) else 2,
-        )  # fmt: skip
+        )
 
     @property
     def varies(self) -> tuple[str, ...]:

@@ -14,15 +14,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from theoros.answer.wording import exact, plural, whole
 from theoros.verbs.core.listing import listed_in
 from theoros.verbs.core.reading import family, field_types
-from theoros.verbs.core.slots import (
-    Grid,
-    Phrase,
-    Slot,
-    TypeNumber,
-    TypeText,
-    number_slot,
-    text_slot,
-)
+from theoros.verbs.core.slots import Grid, Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.procedures.procedure import Purpose
 
@@ -121,8 +113,7 @@ def chance_slot(place: Place, value: float | None, label: str, name: str = "p") 
     return place.slot(replace(slot, missing=missing))
 
 
-def size_slot(place: Place, value: int | None, label: str, *, low: int = 1, name: str = "n"
-              ) -> Slot:  # fmt: skip
+def size_slot(place: Place, value: int | None, label: str, *, low: int = 1, name: str = "n") -> Slot:
     """A number of cases that must be typed."""
     holds = TypeNumber(low, MOST_CASES, whole=True)
     slot = number_slot(name, label, value, holds, whole(value) if value is not None else "…")

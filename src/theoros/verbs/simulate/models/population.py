@@ -11,15 +11,7 @@ from theoros.answer.wording import counted, decimals_needed, exact, sentence_cas
 from theoros.lazy_imports import np
 from theoros.numeric.chance.populations import SHAPES, Population, ShapedPopulation
 from theoros.table.kinds import Kind
-from theoros.verbs.core.slots import (
-    Option,
-    Phrase,
-    Slot,
-    TypeNumber,
-    choice_slot,
-    column_slot,
-    number_slot,
-)
+from theoros.verbs.core.slots import Option, Phrase, Slot, TypeNumber, choice_slot, column_slot, number_slot
 from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import GROUPING, first_number
 from theoros.verbs.data.data import LARGEST, Place
@@ -98,33 +90,32 @@ class ColumnModel(ChanceModel):
         if not self.replace and self.n > values.size:
             raise CannotAnswer(
                 f"There are {counted(values.size, 'value')} of {what}, so {self.n} cannot be drawn "
-                f"without replacement. Draw fewer, or put each back.", "model.n",
-            )  # fmt: skip
+                f"without replacement. Draw fewer, or put each back.",
+                "model.n",
+            )
         values = np.ascontiguousarray(values)
         told = hashlib.blake2b(values.tobytes(), digest_size=16).digest()
-        notes = (
-            (f"{counted(lost, unit_of_count(own))} left out: {what} is missing",) if lost else ()
-        )
+        notes = (f"{counted(lost, unit_of_count(own))} left out: {what} is missing",) if lost else ()
         made = Facts(
             Population(values, self.n, self.replace),
             ("column", told, values.size, self.n, self.replace),
-            frozenset({"numbers" if number else "names"}), self.n, case=own.noun, measure=what,
-            unit=column.unit, decimals=own.decimals(what) if number else 0,
+            frozenset({"numbers" if number else "names"}),
+            self.n,
+            case=own.noun,
+            measure=what,
+            unit=column.unit,
+            decimals=own.decimals(what) if number else 0,
             finite=None if self.replace else int(values.size),
-            used=int(values.size), notes=notes,
-        )  # fmt: skip
+            used=int(values.size),
+            notes=notes,
+        )
         if number:
-            frame = values_frame(
-                values.astype(np.float64), column.label, f"The population: {own.name}"
-            )
+            frame = values_frame(values.astype(np.float64), column.label, f"The population: {own.name}")
             sd = float(values.std()) if values.size > 1 else 0.0
             return replace(made, moments=(float(values.mean()), sd), population=lambda: frame)
         levels = tuple(own.levels(what))
         shares = np.bincount(values, minlength=len(levels)) / values.size
-        return replace(
-            made, names=(levels,),
-            chances=tuple(((at,), float(share)) for at, share in enumerate(shares)),
-        )  # fmt: skip
+        return replace(made, names=(levels,), chances=tuple(((at,), float(share)) for at, share in enumerate(shares)))
 
     def title(self) -> str:
         return f"Samples of {self.what}" if self.what else "Samples of a column"
@@ -160,25 +151,19 @@ class ShapeModel(ChanceModel):
 
     def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
         shape = place.slot(choice_slot("shape", "shape of the population", self.shape, _SHAPES))
-        measure = word_slot(place, "measure", "what is measured", self.measure, "values",
-                            "What is measured, such as “leaf length”.")  # fmt: skip
+        measure = word_slot(
+            place, "measure", "what is measured", self.measure, "values", "What is measured, such as “leaf length”."
+        )
         mean = self._typed(place, "mean", "mean μ", self.mean, TypeNumber(-LARGEST, LARGEST))
-        sd = self._typed(place, "sd", "standard deviation σ", self.sd,
-                         TypeNumber(0, low_open=True))  # fmt: skip
+        sd = self._typed(place, "sd", "standard deviation σ", self.sd, TypeNumber(0, low_open=True))
         n = size_slot(place, self.n, "sample size n, how many are drawn")
-        return ("From a ", shape, " population of ", measure, " with mean μ = ", mean,
-                " and σ = ", sd, " draw ", n)  # fmt: skip
+        return ("From a ", shape, " population of ", measure, " with mean μ = ", mean, " and σ = ", sd, " draw ", n)
 
-    def _typed(self, place: Place, name: str, label: str, value: float | None, holds: TypeNumber
-               ) -> Slot:  # fmt: skip
+    def _typed(self, place: Place, name: str, label: str, value: float | None, holds: TypeNumber) -> Slot:
         holds = replace(holds, unit=self.unit.strip())
         shown = with_unit(exact(value), holds.unit) if value is not None else "…"
         slot = number_slot(name, label, value, holds, shown)
-        return place.slot(
-            replace(
-                slot, missing="" if value is not None else f"Type the {label} of the population."
-            )
-        )
+        return place.slot(replace(slot, missing="" if value is not None else f"Type the {label} of the population."))
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
         return (word_slot(place, "unit", "unit", self.unit, "none", "Of what is measured."),)
@@ -201,17 +186,21 @@ class ShapeModel(ChanceModel):
         decimals = max(decimals_needed(self.mean, 6), decimals_needed(self.sd, 6))
         return Facts(
             ShapedPopulation(self.shape, mean, sd, self.n),
-            ("shape", self.shape, mean, sd, self.n), frozenset({"numbers"}), self.n, case="case",
-            measure=measure, unit=unit, decimals=decimals, moments=(mean, sd),
+            ("shape", self.shape, mean, sd, self.n),
+            frozenset({"numbers"}),
+            self.n,
+            case="case",
+            measure=measure,
+            unit=unit,
+            decimals=decimals,
+            moments=(mean, sd),
             normal=self.shape == "normal",
             population=lambda: density_frame(SHAPES[self.shape], mean, sd, label),
-        )  # fmt: skip
+        )
 
     def title(self) -> str:
         what = self.measure.strip()
-        return (
-            sentence_case(f"{what} of samples") if what else f"Samples of a {self.shape} population"
-        )
+        return sentence_case(f"{what} of samples") if what else f"Samples of a {self.shape} population"
 
 
 MODELS = (ColumnModel, ShapeModel)

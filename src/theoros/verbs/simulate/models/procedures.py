@@ -92,9 +92,9 @@ class ClaimModel(ChanceModel):
 
     def _claimed_slot(self, s: SimulateStatement, place: Place) -> Slot:
         holds = TypeText(
-            "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or "
-            "50 %, 30 %, 20 %.", longest=400,
-        )  # fmt: skip
+            "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or 50 %, 30 %, 20 %.",
+            longest=400,
+        )
         slot = text_slot("claimed", "the claimed shares", self.claimed, holds, empty="equal ones")
         if self.claimed.strip():
             try:

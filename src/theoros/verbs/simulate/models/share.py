@@ -11,13 +11,7 @@ from theoros.numeric.chance.draws import Trials
 from theoros.verbs.core.slots import Phrase, Slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.simulate.facts import Facts
-from theoros.verbs.simulate.models.model import (
-    ChanceModel,
-    chance_slot,
-    many,
-    size_slot,
-    word_slot,
-)
+from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, size_slot, word_slot
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -39,20 +33,32 @@ class ShareModel(ChanceModel):
     n: int | None = None
 
     def words(self, place: Place) -> tuple[Slot, Slot]:
-        case = word_slot(place, "case", "one case", self.case, TRIAL,
-                         "What one case is, such as “jar”.")  # fmt: skip
+        case = word_slot(place, "case", "one case", self.case, TRIAL, "What one case is, such as “jar”.")
         success = word_slot(
-            place, "success", "what a success does", self.success, SUCCEEDS,
+            place,
+            "success",
+            "what a success does",
+            self.success,
+            SUCCEEDS,
             "What a success does, as a verb: “leaks”, “is red”, “prefers Jade”.",
-        )  # fmt: skip
+        )
         return case, success
 
     def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
         case, success = self.words(place)
         p = chance_slot(place, self.p, "chance of a success p")
         n = size_slot(place, self.n, f"sample size n, how many {many(self.case or TRIAL)}")
-        return ("If each ", case, " ", success, " with chance ", p, ", draw ", n,
-                f" {many(self.case.strip() or TRIAL)}")  # fmt: skip
+        return (
+            "If each ",
+            case,
+            " ",
+            success,
+            " with chance ",
+            p,
+            ", draw ",
+            n,
+            f" {many(self.case.strip() or TRIAL)}",
+        )
 
     def facts(self, s: SimulateStatement, place: Place) -> Facts:
         assert self.p is not None
@@ -60,11 +66,16 @@ class ShareModel(ChanceModel):
         p, n = float(self.p), int(self.n)
         success = self.success.strip() or SUCCEEDS
         return Facts(
-            Trials(p, n), ("share", p, n), frozenset({"names"}), n,
-            case=self.case.strip() or TRIAL, success=success,
-            names=((success, f"not: {success}"),), chances=(((0,), p), ((1,), 1 - p)),
+            Trials(p, n),
+            ("share", p, n),
+            frozenset({"names"}),
+            n,
+            case=self.case.strip() or TRIAL,
+            success=success,
+            names=((success, f"not: {success}"),),
+            chances=(((0,), p), ((1,), 1 - p)),
             moments=(p, math.sqrt(p * (1 - p))),
-        )  # fmt: skip
+        )
 
     def title(self) -> str:
         if not self.success.strip():

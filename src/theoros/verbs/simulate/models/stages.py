@@ -34,10 +34,13 @@ class StageRow:
 
 
 USUAL = (
-    StageRow("blend", "", "Jade", 2.0), StageRow("blend", "", "Amber", 1.0),
-    StageRow("seal", "Jade", "sound", 0.9), StageRow("seal", "Jade", "leaks", 0.1),
-    StageRow("seal", "Amber", "sound", 0.8), StageRow("seal", "Amber", "leaks", 0.2),
-)  # fmt: skip
+    StageRow("blend", "", "Jade", 2.0),
+    StageRow("blend", "", "Amber", 1.0),
+    StageRow("seal", "Jade", "sound", 0.9),
+    StageRow("seal", "Jade", "leaks", 0.1),
+    StageRow("seal", "Amber", "sound", 0.8),
+    StageRow("seal", "Amber", "leaks", 0.2),
+)
 
 
 @dataclass(frozen=True, eq=False)
@@ -83,8 +86,7 @@ def plan_of(rows: tuple[StageRow, ...]) -> Plan:
             if given and not total > 0:
                 where = f" after {head}" if head else ""
                 raise StatementError(
-                    f"All weights of {stage}{where} are 0, so that nothing can come up. Type one "
-                    f"above 0."
+                    f"All weights of {stage}{where} are 0, so that nothing can come up. Type one above 0."
                 )
             for name, weight in given.items():
                 shares[k, outcomes.index(name)] = weight / total
@@ -95,9 +97,14 @@ def plan_of(rows: tuple[StageRow, ...]) -> Plan:
 
 
 def _parent(
-    stage: str, at: int, afters: list[str], order: list[str], names: list[tuple[str, ...]],
-    own: tuple[str, ...], rows: tuple[StageRow, ...],
-) -> int:  # fmt: skip
+    stage: str,
+    at: int,
+    afters: list[str],
+    order: list[str],
+    names: list[tuple[str, ...]],
+    own: tuple[str, ...],
+    rows: tuple[StageRow, ...],
+) -> int:
     """The stage whose outcomes these are; -1 for none."""
     found = set()
     for after in afters:
@@ -115,13 +122,9 @@ def _parent(
                 f"Put that stage above it."
             )
         else:
-            raise StatementError(
-                f"The stage {stage} comes after “{after}”, which is no outcome of a stage above."
-            )
+            raise StatementError(f"The stage {stage} comes after “{after}”, which is no outcome of a stage above.")
     if len(found) > 1:
-        raise StatementError(
-            f"The stage {stage} depends on outcomes of two stages. It can depend on one."
-        )
+        raise StatementError(f"The stage {stage} depends on outcomes of two stages. It can depend on one.")
     return found.pop() if found else -1
 
 
@@ -137,15 +140,13 @@ class StagesModel(ChanceModel):
     rows: tuple[StageRow, ...] = USUAL
 
     def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
-        case = word_slot(place, "case", "one case", self.case, CASE,
-                         "What one case is, such as “jar”.")  # fmt: skip
+        case = word_slot(place, "case", "one case", self.case, CASE, "What one case is, such as “jar”.")
         n = size_slot(place, self.n, f"sample size n, how many {many(self.case or CASE)}")
         try:
             stages = " and ".join(plan_of(self.rows).names)
         except StatementError:
             stages = "its stages"
-        return ("If each ", case, f" is drawn by {stages} as below, draw ", n,
-                f" {many(self.case.strip() or CASE)}")  # fmt: skip
+        return ("If each ", case, f" is drawn by {stages} as below, draw ", n, f" {many(self.case.strip() or CASE)}")
 
     def grid(self, place: Place) -> Grid | None:
         rows = []
@@ -157,27 +158,34 @@ class StagesModel(ChanceModel):
         for at, row in enumerate((*self.rows, StageRow())):
             waits = at == len(self.rows)
             word = TypeText(longest=60)
-            stage = text_slot(f"rows.{at}.stage", f"stage of row {at + 1}", row.stage, word,
-                              empty="one more" if waits else "…")  # fmt: skip
+            stage = text_slot(
+                f"rows.{at}.stage", f"stage of row {at + 1}", row.stage, word, empty="one more" if waits else "…"
+            )
             after = text_slot(
-                f"rows.{at}.after", f"after, of row {at + 1}", row.after,
-                TypeText("An outcome of a stage above; empty for any.", longest=60), empty="any",
-            )  # fmt: skip
+                f"rows.{at}.after",
+                f"after, of row {at + 1}",
+                row.after,
+                TypeText("An outcome of a stage above; empty for any.", longest=60),
+                empty="any",
+            )
             outcome = text_slot(
-                f"rows.{at}.outcome", f"outcome of row {at + 1}", row.outcome,
+                f"rows.{at}.outcome",
+                f"outcome of row {at + 1}",
+                row.outcome,
                 TypeText("An outcome, or several with equal weights: “1 to 6”.", longest=200),
                 empty="…",
-            )  # fmt: skip
+            )
             weight = number_slot(
-                f"rows.{at}.weight", f"weight of row {at + 1}", row.weight,
+                f"rows.{at}.weight",
+                f"weight of row {at + 1}",
+                row.weight,
                 TypeNumber(0, 1e9, auto=True, help="A chance, or how often beside the others."),
                 exact(row.weight) if row.weight is not None else "1" if not waits else "…",
-            )  # fmt: skip
+            )
             if at == 0:
                 stage = replace(stage, missing=problem)
             rows.append(tuple(place.slot(slot) for slot in (stage, after, outcome, weight)))
-        return Grid("stages with their outcomes", ("stage", "after", "outcome", "weight"),
-                    tuple(rows))  # fmt: skip
+        return Grid("stages with their outcomes", ("stage", "after", "outcome", "weight"), tuple(rows))
 
     def put(self, field: str, value: Any, place: Place) -> ChanceModel | None:
         known = row_field(field, "rows")
@@ -224,12 +232,17 @@ class StagesModel(ChanceModel):
         worth = tuple(w for names in plan.outcomes if (w := worth_of(names)) is not None)
         numeric = len(worth) == len(plan.outcomes)
         made = Facts(
-            Stages(plan.stages, self.n), ("stages", self.rows, self.n),
-            frozenset(self.takes_now(place)), self.n,  # type: ignore[arg-type]
-            case=self.case.strip() or CASE, stages=plan.names, names=plan.outcomes,
-            worth=worth if numeric else (), chances=chances,
+            Stages(plan.stages, self.n),
+            ("stages", self.rows, self.n),
+            frozenset(self.takes_now(place)),
+            self.n,  # type: ignore[arg-type]
+            case=self.case.strip() or CASE,
+            stages=plan.names,
+            names=plan.outcomes,
+            worth=worth if numeric else (),
+            chances=chances,
             population=lambda: tree_frame(plan),
-        )  # fmt: skip
+        )
         law = made.law()
         if law is None:
             return made

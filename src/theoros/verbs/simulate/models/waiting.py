@@ -9,26 +9,12 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import shortened, whole
 from theoros.numeric.chance.waiting import Waiting, Walk
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import (
-    Grid,
-    Option,
-    Phrase,
-    Slot,
-    TypeNumber,
-    choice_slot,
-    number_slot,
-)
+from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber, choice_slot, number_slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.simulate.facts import Facts
 from theoros.verbs.simulate.listing import listed_text, outcomes_of
 from theoros.verbs.simulate.models.bag import listed_grid, listed_slot, with_cell
-from theoros.verbs.simulate.models.model import (
-    ChanceModel,
-    chance_slot,
-    many,
-    size_slot,
-    word_slot,
-)
+from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, size_slot, word_slot
 from theoros.verbs.simulate.models.share import SUCCEEDS, TRIAL
 
 if TYPE_CHECKING:
@@ -81,23 +67,24 @@ class WaitModel(ChanceModel):
 
     def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
         empty = "draw" if self._kinds else TRIAL
-        case = word_slot(place, "case", "one case", self.case, empty,
-                         "What one draw is, such as “card” or “packet”.")  # fmt: skip
+        case = word_slot(place, "case", "one case", self.case, empty, "What one draw is, such as “card” or “packet”.")
         until = place.slot(choice_slot("until", "what is waited for", self.until, _UNTIL))
         count: Phrase = ()
         if self.until in ("several successes", "a run of successes"):
             holds = TypeNumber(1, 1000, whole=True)
             count = (" (", place.slot(number_slot("k", "how many", self.k, holds)), ")")
         if self._kinds:
-            return ("If each ", case, " gives one of ", listed_slot(place, self.listed),
-                    ", draw until ", until)  # fmt: skip
+            return ("If each ", case, " gives one of ", listed_slot(place, self.listed), ", draw until ", until)
         success = word_slot(
-            place, "success", "what a success does", self.success, SUCCEEDS,
+            place,
+            "success",
+            "what a success does",
+            self.success,
+            SUCCEEDS,
             "What a success does, as a verb: “leaks”, “is red”.",
-        )  # fmt: skip
+        )
         p = chance_slot(place, self.p, "chance of a success p")
-        return ("If each ", case, " ", success, " with chance ", p, f", draw {many(self._one)} "
-                "until ", until, *count)  # fmt: skip
+        return ("If each ", case, " ", success, " with chance ", p, f", draw {many(self._one)} until ", until, *count)
 
     def grid(self, place: Place) -> Grid | None:
         return listed_grid(place, self.listed) if self._kinds else None
@@ -128,8 +115,9 @@ class WaitModel(ChanceModel):
             if never is not None:
                 raise CannotAnswer(
                     f"“{never}” has the weight 0 and never comes, so that waiting for all kinds "
-                    f"would not end. Take it out, or give it a weight.", "model.listed",
-                )  # fmt: skip
+                    f"would not end. Take it out, or give it a weight.",
+                    "model.listed",
+                )
             weights = tuple(one.weight for one in found)
             names: tuple[str, ...] = tuple(one.name for one in found)
             model = Waiting(weights, "all kinds", 1, self.most)
@@ -139,20 +127,24 @@ class WaitModel(ChanceModel):
             p = float(self.p)
             if p == 0:
                 raise CannotAnswer(
-                    "With a chance of 0 a success never comes, so that waiting would not end. Type "
-                    "a chance above 0.", "model.p",
-                )  # fmt: skip
+                    "With a chance of 0 a success never comes, so that waiting would not end. Type a chance above 0.",
+                    "model.p",
+                )
             k = 1 if self.until == "the first success" else self.k
-            model = Waiting((p, 1 - p), "run" if self.until == "a run of successes" else
-                            "successes", k, self.most)  # fmt: skip
+            model = Waiting((p, 1 - p), "run" if self.until == "a run of successes" else "successes", k, self.most)
             success = self.success.strip() or SUCCEEDS
             names = (success, f"not: {success}")
         total = sum(model.weights)
         return Facts(
-            model, ("waiting", model), frozenset({"waits"}), 0, case=case, success=success,
+            model,
+            ("waiting", model),
+            frozenset({"waits"}),
+            0,
+            case=case,
+            success=success,
             names=(names,),
             chances=tuple(((at,), w / total) for at, w in enumerate(model.weights)),
-        )  # fmt: skip
+        )
 
     def title(self) -> str:
         if self._kinds:
