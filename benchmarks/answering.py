@@ -41,7 +41,7 @@ def _table(name: str, rows: int):
 def _probabilities(window) -> list[Figure]:  # type: ignore[no-untyped-def]
     """A parameter changed, for every family: the slowest by its median, and a million trials."""
     from theoros.verbs.core.registry import make
-    from theoros.verbs.probability.situation import situations
+    from theoros.verbs.probability.data import situations
     from theoros.verbs.probability.values.variable import Variable
 
     tried = {

@@ -98,8 +98,8 @@ def _drags(window, name: str) -> list[Figure]:
 
 def _describing() -> Figure:
     """Describe by 10 groups at a million rows, over the NumPy calls that its figures need."""
+    from theoros.verbs.core.answering import answer
     from theoros.verbs.core.registry import make
-    from theoros.verbs.core.statement import answer
 
     data = table(1_000_000)
     statement = make("describe", table=data.name, what="loss", by="shed")

@@ -28,9 +28,9 @@ from theoros.answer.parts import Answer, answer_json
 from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_plain
 from theoros.study.file import demo_study
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import arrangements, statement_from_json, verbs
-from theoros.verbs.core.statement import answer
 
 SEED = 2026
 MOST_SHOWN = 400

@@ -20,7 +20,7 @@ from theoros.study.atomic import PART, write_atomically
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.report_html import report_html
-from theoros.verbs.core.statement import answer
+from theoros.verbs.core.answering import answer
 
 SIZE_MB = 4
 PAGE = 4096

@@ -22,9 +22,9 @@ from theoros.study.file import demo_study
 from theoros.study.report_html import report_html
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import arrangements, statement_from_json, verbs
-from theoros.verbs.core.statement import answer
 
 NO_NUMBER = re.compile(r"(?<![\w.])-?(nan|inf|NaN|Infinity)(?![\w])|\bNone\b(?! of )|<[A-Z]\w+\.")
 MOST_SECONDS = 10.0
@@ -37,7 +37,7 @@ TAGS = frozenset(
     line text polyline polygon defs pattern clippath math semantics mrow mi mn mo mtext msub msup
     msubsup mfrac msqrt mover munder munderover mtable mtr mtd mspace mstyle mpadded annotation use
     header footer nav details summary hr code small tspan desc a marker
-    """.split()  # noqa: SIM905
+    """.split()
 )
 """What a report is made of."""
 

@@ -42,6 +42,7 @@ class Draw(Statement):
     """Draw so many cups from sheds whose figures are typed."""
 
     verb: ClassVar[str] = "draw"
+    answered_by: ClassVar[str] = __name__
     cups: int = 3
     by: int = 1
     shown: int = 0
@@ -66,29 +67,30 @@ class Draw(Statement):
     def title(self, tables: Tables) -> str:
         return "Draws"
 
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        numbers = np.arange(1, self.cups + 1)
-        axis = Axis(0.0, self.cups + 1.0, "draw")
-        high = Panel((Lane((Draws(numbers),)),), "draws", share=2.0)
-        scale = Axis(0.0, 10.0)
-        curve = np.array([0.0, self.cups + 1.0])
-        layers = (Band(curve, curve * 0 + 3, curve * 0 + 5), Level(7.0, "level"), Interval(1.0, 2.0, 3.0, level=4.0))
-        low = Panel((Lane(layers, y=scale),), "means")
-        picture = Picture((Frame(axis, (high, low)),), alt="Draws in a row.", opens="shown")
-        total = ResultTable("draws", (Heading("n", "n"),), (FigureRow((cell(self.cups),)),))
-        section = Section(
-            "Every draw",
-            picture,
-            (
-                Control("One more", ("cups", self.cups + 1), main=True),
-                Control("Draw up to", ("cups", self.by), asks="by"),
-                Control("Start over", ("cups", 0)),
-            ),
-            f"draw {self.shown} is shown" if self.shown else "",
-            (total,),
-        )
-        yield Draft(None, 0.5, "Drawing")
-        yield Draft(Answer(self.text(tables), sections=(section,), reading=Reading("Drawn.")))
+
+def drafts(statement: Draw, tables: Tables) -> Iterator[Draft]:
+    numbers = np.arange(1, statement.cups + 1)
+    axis = Axis(0.0, statement.cups + 1.0, "draw")
+    high = Panel((Lane((Draws(numbers),)),), "draws", share=2.0)
+    scale = Axis(0.0, 10.0)
+    curve = np.array([0.0, statement.cups + 1.0])
+    layers = (Band(curve, curve * 0 + 3, curve * 0 + 5), Level(7.0, "level"), Interval(1.0, 2.0, 3.0, level=4.0))
+    low = Panel((Lane(layers, y=scale),), "means")
+    picture = Picture((Frame(axis, (high, low)),), alt="Draws in a row.", opens="shown")
+    total = ResultTable("draws", (Heading("n", "n"),), (FigureRow((cell(statement.cups),)),))
+    section = Section(
+        "Every draw",
+        picture,
+        (
+            Control("One more", ("cups", statement.cups + 1), main=True),
+            Control("Draw up to", ("cups", statement.by), asks="by"),
+            Control("Start over", ("cups", 0)),
+        ),
+        f"draw {statement.shown} is shown" if statement.shown else "",
+        (total,),
+    )
+    yield Draft(None, 0.5, "Drawing")
+    yield Draft(Answer(statement.text(tables), sections=(section,), reading=Reading("Drawn.")))
 
 
 def _suggest(tables: Tables, table: str, columns) -> Statement:

@@ -23,8 +23,8 @@ from theoros.study.edits import SetCells
 from theoros.study.entries import Study
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make, verbs
-from theoros.verbs.core.statement import answer
 
 
 class Heard:

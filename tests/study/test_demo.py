@@ -9,8 +9,8 @@ from theoros.study.entries import Study
 from theoros.study.file import open_folder
 from theoros.study.package import write_parts
 from theoros.table.unread import UnreadTable
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 
 ROOT = Path(__file__).parents[2]
 

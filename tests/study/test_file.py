@@ -28,8 +28,8 @@ from theoros.study.package import read_parts, write_parts
 from theoros.study.report_html import report_html, text_html
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 
 words = st.text(st.characters(exclude_categories=["Cs"], exclude_characters="\x00"), max_size=12)
 levels = words.filter(lambda text: text != "")

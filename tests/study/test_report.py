@@ -15,7 +15,7 @@ from theoros.study.entries import EntryBlock, Study, StudyError
 from theoros.study.file import open_study, save_study
 from theoros.study.report_html import report_html
 from theoros.study.report_parts import REPORT_PARTS, offered, shown, suited
-from theoros.verbs.core.statement import answer
+from theoros.verbs.core.answering import answer
 
 
 @pytest.fixture

@@ -12,8 +12,9 @@ from theoros.study.history import History
 from theoros.table.formula import columns_in, evaluate, quoted, renamed
 from theoros.table.kinds import Kind, NotAValue, parse
 from theoros.table.table import Column, Table, TableError
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make, statement_from_json
-from theoros.verbs.core.statement import StatementError, answer
+from theoros.verbs.core.statement import StatementError
 
 
 @pytest.mark.parametrize("count", ["-3", "5000000000", "1e300", "2.5"])

@@ -9,7 +9,7 @@ from theoros.study import edits
 from theoros.study.entries import Study
 from theoros.study.history import History
 from theoros.table.table import Table, TableError
-from theoros.verbs.arrange.arrangement import arranged
+from theoros.verbs.arrange.answering import arranged
 from theoros.verbs.core.registry import make, statement_from_json
 
 

@@ -11,12 +11,14 @@ from theoros.study.edits import Arrange, SetCells, SetKeep
 from theoros.study.entries import Study
 from theoros.study.history import History
 from theoros.table.table import TableError
-from theoros.verbs.arrange.arrangement import arranged, arrangements
+from theoros.verbs.arrange.answering import arranged
+from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.arrange.examples import EXAMPLES
 from theoros.verbs.arrange.random_values import drawn
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.core.slots import PickSeveral
-from theoros.verbs.core.statement import StatementError, answer
+from theoros.verbs.core.statement import StatementError
 
 
 @pytest.mark.parametrize("example", EXAMPLES, ids=lambda e: e["verb"])

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer
 
 LENGTH = {
     "verb": "test",

@@ -17,8 +17,8 @@ from theoros.answer.metrics import text_width
 from theoros.numeric.shape import LEAST
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 
 LONG = "a very long name of a level that goes on and on " * 6
 

@@ -16,9 +16,9 @@ from theoros.answer.layout import lay_out
 from theoros.study.file import demo_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.core.statement import answer
 from theoros.verbs.plot.reading_line import height_at
 from theoros.verbs.plot.statement import PlotStatement
 

@@ -21,9 +21,10 @@ from theoros.answer.parts import Answer
 from theoros.answer.wording import to_plain
 from theoros.study.file import demo_study
 from theoros.table.table import Table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make, verbs
-from theoros.verbs.core.statement import Statement, answer
-from theoros.verbs.probability.situation import situations
+from theoros.verbs.core.statement import Statement
+from theoros.verbs.probability.data import situations
 from theoros.verbs.probability.statement import ProbabilityStatement
 
 APPROVED = Path(__file__).parent / "approved.txt"

@@ -6,8 +6,8 @@ import pytest
 from scipy import stats
 
 from tests.conftest import make_table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer
 
 COUNTS = [[20, 9, 11], [12, 25, 13]]
 

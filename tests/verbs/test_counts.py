@@ -10,8 +10,8 @@ from tests.conftest import make_table
 from theoros.answer.parts import answer_json
 from theoros.table.profile import level_counts
 from theoros.table.reshape import spread_out
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 
 TEAS = {
     "tea": ["a", "b", "a", "b", "a", "b"],

@@ -12,8 +12,8 @@ from tests.conftest import make_table
 from theoros.answer.parts import answer_json
 from theoros.answer.wording import telling_apart
 from theoros.study.file import demo_study
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 from theoros.verbs.describe.classes import class_limits, classes_of
 
 DEMO = demo_study().by_name

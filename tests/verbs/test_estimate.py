@@ -12,9 +12,9 @@ from scipy import stats
 
 from tests.conftest import make_table
 from theoros.answer.parts import Answer
+from theoros.verbs.core.answering import answer, drafts
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer, drafts
 from theoros.verbs.procedures.drawing_again import resample_of
 from theoros.verbs.procedures.intervals.bootstraps import drawn_of
 from theoros.verbs.procedures.procedure import Question, procedures

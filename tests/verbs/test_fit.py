@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from scipy import optimize, stats
 
 from tests.conftest import make_table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
 from theoros.verbs.test.named_law import fitted_law, span_of

@@ -17,9 +17,9 @@ from theoros.answer.parts import Answer, answer_json
 from theoros.study.entries import Study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.answering import answer, drafts, drawn_table
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer, drafts
 from theoros.verbs.forecast.series import filled, series_of
 from theoros.verbs.forecast.statement import ForecastStatement
 from theoros.verbs.forecast.ways import Rival, ways_of
@@ -404,7 +404,7 @@ def test_any_month_is_read() -> None:
 def test_the_parts_become_a_table() -> None:
     table = dated(months(72), plain())
     s = ForecastStatement(table="t", what="guests")
-    made, _ = s.drawn_table("parts", {"t": table})
+    made, _ = drawn_table(s, "parts", {"t": table})
     frame = made.frame
     assert made.rows == 72
     total = frame["trend"] + frame["season"] + frame["left over"]
@@ -414,7 +414,7 @@ def test_the_parts_become_a_table() -> None:
 
 
 def test_the_trend_is_kept_as_a_live_column() -> None:
-    from theoros.verbs.arrange.arrangement import arranged
+    from theoros.verbs.arrange.answering import arranged
 
     table = dated(months(72), plain())
     found = ask(table)

@@ -6,7 +6,7 @@ from itertools import product
 
 import pytest
 
-from theoros.verbs.core.statement import answer
+from theoros.verbs.core.answering import answer
 from theoros.verbs.test.guide import preset, questions, statement_of
 
 

@@ -7,8 +7,8 @@ from scipy import stats
 
 from tests.conftest import make_table
 from theoros.table.table import Table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer
 
 BEFORE = {"Ada": 6.1, "Bo": 7.0, "Cy": 5.2, "Di": 6.6, "Ed": 6.0}
 AFTER = {"Ada": 6.9, "Cy": 5.9, "Bo": 7.1, "Di": 7.4, "Fay": 8.0}

@@ -16,9 +16,9 @@ from scipy import stats
 from tests.conftest import make_table
 from theoros.answer.parts import Answer, answer_json
 from theoros.table.kinds import Kind
-from theoros.verbs.arrange.arrangement import arranged
+from theoros.verbs.arrange.answering import arranged
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer
 from theoros.verbs.model.fits import curve_of, fit_group
 from theoros.verbs.model.pairs import read_pairs
 from theoros.verbs.model.statement import ModelStatement

@@ -12,8 +12,8 @@ from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.stacks import Columns, Stacks
 from theoros.answer.layout import lay_out
 from theoros.numeric.bins import bin_indices, bin_start
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 from theoros.verbs.data.pictures import MOST_DOTS, counted_columns, stacks
 
 VALUES = [3.0, 4.5, 5.0, 5.5, 6.0, 9.9, 12.0, None]

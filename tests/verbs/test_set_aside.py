@@ -15,8 +15,8 @@ from theoros.study.package import read_parts, write_parts
 from theoros.table import changes, rows
 from theoros.table.profile import profile
 from theoros.table.table import TableError
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 
 CUPS = make_table(
     "cups",

@@ -23,8 +23,8 @@ from theoros.numeric.procedures.means import mean_interval
 from theoros.study.file import demo_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 from theoros.verbs.plot.comparing import rule_of_thumb
 from theoros.verbs.plot.shape import shapes, shapes_for
 

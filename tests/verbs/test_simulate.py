@@ -16,9 +16,9 @@ from theoros.numeric.distributions.lattice import Pile
 from theoros.study.file import demo_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.answering import answer, drafts, drawn_table
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import make, statement_from_json, verbs
-from theoros.verbs.core.statement import answer, drafts
 from theoros.verbs.simulate.answering import ready_for
 from theoros.verbs.simulate.ready import Modelled
 from theoros.verbs.simulate.statement import SimulateStatement
@@ -240,7 +240,7 @@ def test_a_study_that_is_opened_again_gives_the_same_replicates() -> None:
 
 def test_one_sample_becomes_a_table() -> None:
     s = simulated(model=JARS, repeats=40, opened=7, each="crate")
-    table, _ = s.drawn_table("sample", TABLES)
+    table, _ = drawn_table(s, "sample", TABLES)
     assert table.name == "crate 7 by chance"
     assert table.rows == 25
     pile = ready_for(s, TABLES).growing
@@ -256,8 +256,8 @@ def test_samples_become_a_table_and_give_the_same_statistics() -> None:
         simulated(model={"kind": "stages", "n": 8}, outcome="leaks", repeats=40),
         simulated(model={"kind": "walk", "n": 9}, statistic="end", repeats=40),
     ):
-        pile, _ = s.drawn_table("statistics", TABLES)
-        cases, said = s.drawn_table("samples", TABLES)
+        pile, _ = drawn_table(s, "statistics", TABLES)
+        cases, said = drawn_table(s, "samples", TABLES)
         assert said == ""
         assert pile.rows == 40
         values = pile.frame.to_series(1).to_numpy()
@@ -275,7 +275,7 @@ def test_samples_become_a_table_and_give_the_same_statistics() -> None:
 
 def test_a_table_of_too_many_cases_says_which_it_holds() -> None:
     s = simulated(model={**JARS, "n": 10_000}, repeats=1000)
-    cases, said = s.drawn_table("samples", TABLES)
+    cases, said = drawn_table(s, "samples", TABLES)
     assert cases.rows == 200_000
     assert said.startswith("It holds the first 20 samples of 1000")
 

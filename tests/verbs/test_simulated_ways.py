@@ -10,8 +10,8 @@ import pytest
 from scipy import stats
 
 from tests.conftest import make_table
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer
 
 VALUES = [3.1, 4.4, 2.7, 5.9, 4.0, 6.3]
 SLOW = [3.1, 9.4, 2.7, 12.9, 4.0]

@@ -19,9 +19,10 @@ from theoros.answer.svg import to_svg
 from theoros.study.file import demo_study
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import arrangements
+from theoros.verbs.core.answering import answer, drafts
 from theoros.verbs.core.registry import make, statement_from_json, verbs
 from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText, joined, phrase_text
-from theoros.verbs.core.statement import Statement, StatementError, answer, drafts
+from theoros.verbs.core.statement import Statement, StatementError
 from theoros.verbs.data.data import data_kinds
 from theoros.verbs.manual import manual
 

@@ -15,8 +15,8 @@ from theoros.answer.wording import to_plain
 from theoros.numeric.density import normal_scores
 from theoros.table.table import GOT
 from theoros.verbs.conditions.condition import checks, conditions, summed_up
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 from theoros.verbs.data.samples import Sample, TwoSamples
 from theoros.verbs.parameters.mean import MEAN
 from theoros.verbs.parameters.median import MEDIAN

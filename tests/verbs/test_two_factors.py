@@ -7,8 +7,8 @@ import pytest
 
 from tests.conftest import make_table
 from tests.numeric.test_two_way import FIRST, SECOND, TEETH, by_rows, dummies
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.core.statement import answer
 
 DATA = {"kind": "two factors", "what": "growth", "by": "tea", "and_by": "dose"}
 

@@ -9,8 +9,8 @@ from scipy import stats
 
 from tests.conftest import make_table
 from theoros.answer.wording import to_plain
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make, statement_from_json
-from theoros.verbs.core.statement import answer
 from theoros.verbs.data.two_numbers import TwoNumbers
 from theoros.verbs.data.typed import short_names
 from theoros.verbs.data.typed_from import typed_from

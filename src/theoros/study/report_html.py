@@ -18,7 +18,7 @@ from theoros.answer.wording import to_html
 from theoros.study.entries import Entry, EntryBlock, Study, TextBlock
 from theoros.study.report_fonts import font_faces
 from theoros.study.report_parts import main_figures, other_ways, shown
-from theoros.verbs.core.statement import answer
+from theoros.verbs.core.answering import answer
 
 SIZE = (760, 380)
 SLIM_SIZE = (760, 130)

@@ -75,7 +75,7 @@ def _data() -> list[str]:
 
 
 def _situations() -> list[str]:
-    from theoros.verbs.probability.situation import situations
+    from theoros.verbs.probability.data import situations
     from theoros.verbs.probability.values.variable import Variable
 
     lines = [

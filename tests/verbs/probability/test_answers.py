@@ -15,10 +15,11 @@ from theoros.answer.drawing import Block, Region
 from theoros.answer.layout import lay_out
 from theoros.answer.parts import Answer, answer_json
 from theoros.answer.typed_number import TypedNumber
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import make, statement_from_json
-from theoros.verbs.core.statement import Statement, answer
-from theoros.verbs.probability.situation import situations
+from theoros.verbs.core.statement import Statement
+from theoros.verbs.probability.data import situations
 
 
 def ask(kind: str = "binomial", parts: tuple[str, ...] = (), **more) -> Statement:

@@ -13,8 +13,8 @@ from tests.conftest import make_table
 from theoros.answer.layout import lay_out
 from theoros.answer.typed_number import TypedNumber
 from theoros.numeric.distributions.lattice import Lattice
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.statement import answer
 from theoros.verbs.probability.values.asking import read_part
 from theoros.verbs.probability.values.parts import worked_out
 from theoros.verbs.probability.values.steps import ListedSteps, WholeSteps, handle_places, moved

@@ -13,14 +13,14 @@ from hypothesis import strategies as st
 
 from theoros.answer.layout import lay_out
 from theoros.answer.parts import Answer
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import make, statement_from_json
-from theoros.verbs.core.statement import answer
+from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.outcomes.asking import read_event
 from theoros.verbs.probability.outcomes.draws import mixture
 from theoros.verbs.probability.outcomes.space import Space, Stage
 from theoros.verbs.probability.outcomes.tree import labels_of
-from theoros.verbs.probability.situation import NotUnderstood
 from theoros.verbs.probability.statement import ProbabilityStatement
 
 TREE = {"kind": "tree", "first": "mite, no mite", "second": "spotted, clean", "chances": [0.02, 0.9, 0.15]}

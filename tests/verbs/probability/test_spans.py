@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from theoros.numeric.distributions.binomial import Binomial
-from theoros.verbs.probability.situation import NotUnderstood
+from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.values.asking import read_part
 from theoros.verbs.probability.values.spans import CutOff, Event, Span
 

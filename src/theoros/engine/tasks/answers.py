@@ -48,7 +48,7 @@ class AnswerStatement(Task):
         return (self.statement.table,) if self.statement.needs_table else ()
 
     def steps(self, tables: Mapping[str, Table], folder: Path) -> Iterator[object]:
-        from theoros.verbs.core.statement import drafts
+        from theoros.verbs.core.answering import drafts
 
         told = 0.0
         coming = drafts(self.statement, tables)

@@ -43,7 +43,7 @@ class PreviewArrangement(Task):
     def steps(self, tables: Mapping[str, Table], folder: Path) -> Iterator[object]:
         from theoros.table.kinds import Kind
         from theoros.table.table import TableError
-        from theoros.verbs.arrange.arrangement import arranged
+        from theoros.verbs.arrange.answering import arranged
 
         try:
             made = arranged(self.statement, tables)

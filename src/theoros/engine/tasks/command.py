@@ -74,8 +74,8 @@ def answered(command: Command) -> str | Refused:
 def _answer_one(written: str, files: tuple[Path, ...]) -> dict[str, Any]:
     from theoros.answer.parts import answer_json
     from theoros.files.formats import open_table
+    from theoros.verbs.core.answering import answer
     from theoros.verbs.core.registry import statement_from_json
-    from theoros.verbs.core.statement import answer
 
     names = [path.stem for path in files]
     for name in names:
@@ -93,7 +93,7 @@ def _answer_study(path: Path) -> list[dict[str, Any]]:
     from theoros.answer.digits import using
     from theoros.answer.parts import answer_json
     from theoros.study.file import open_study
-    from theoros.verbs.core.statement import answer
+    from theoros.verbs.core.answering import answer
 
     study: Study = open_study(path)
     with using(study.digits):

@@ -29,11 +29,10 @@ class DrawTable(Task):
     def steps(self, tables: Mapping[str, Table], folder: Path) -> Iterator[object]:
         from theoros.answer.cannot import CannotAnswer
         from theoros.table.table import TableError
-        from theoros.verbs.core.statement import check
+        from theoros.verbs.core.answering import drawn_table
 
         try:
-            check(self.statement, tables)
-            table, said = self.statement.drawn_table(self.what, tables)
+            table, said = drawn_table(self.statement, self.what, tables)
             yield hand_back(table, folder), said
         except CannotAnswer as found:
             yield TableError(found.problem.sentence)

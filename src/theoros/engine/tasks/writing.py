@@ -64,7 +64,7 @@ class WriteReport(Task):
         from theoros.study.atomic import write_atomically
         from theoros.study.entries import StudyError
         from theoros.study.report_html import report_html
-        from theoros.verbs.core.statement import answer
+        from theoros.verbs.core.answering import answer
 
         study = self.study.with_(tables=tuple(tables.values()))
         with using(study.digits):

@@ -21,7 +21,7 @@ class Arrange(Edit):
     statement: Arrangement
 
     def apply(self, study: Study) -> Study:
-        from theoros.verbs.arrange.arrangement import arranged
+        from theoros.verbs.arrange.answering import arranged
 
         result = arranged(self.statement, study.by_name)
         before = study.by_name.get(self.statement.table)
@@ -30,7 +30,7 @@ class Arrange(Edit):
         return study.with_table(self.statement.table, settled(result.table, before))
 
     def note(self, before: Study) -> str:
-        from theoros.verbs.arrange.arrangement import arranged
+        from theoros.verbs.arrange.answering import arranged
 
         return " ".join(arranged(self.statement, before.by_name).notes)
 

@@ -5,19 +5,17 @@ from __future__ import annotations
 import importlib
 import pkgutil
 from abc import abstractmethod
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import ClassVar, Literal
 
-from theoros.answer.cannot import CannotAnswer
-from theoros.answer.parts import Answer, Draft, Reading
 from theoros.answer.wording import counted
 from theoros.table.changes import check_name
 from theoros.table.reshape import standing
-from theoros.table.table import Table, TableError, free_name
+from theoros.table.table import Table, free_name
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText, choice_slot, text_slot
-from theoros.verbs.core.statement import Statement, check
+from theoros.verbs.core.statement import Statement
 
 Into = Literal["new", "same"]
 
@@ -37,6 +35,7 @@ class Arranged:
 class Arrangement(Statement):
     """Base of the arrangements. A subclass says itself, and makes the table."""
 
+    answered_by: ClassVar[str] = "theoros.verbs.arrange.answering"
     label: ClassVar[str]
     help: ClassVar[str]
     """What it is for, in a sentence or two, shown beside the preview."""
@@ -69,12 +68,6 @@ class Arrangement(Statement):
 
     def title(self, tables: Tables) -> str:
         return self.label
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        made = arranged(self, tables)
-        size = f"{counted(made.table.rows, 'row')} and {counted(len(made.table.columns), 'column')}"
-        said = Reading(f"{made.table.name} would have {size}.", cautions=made.notes)
-        yield Draft(Answer(self.text(tables), reading=said))
 
 
 @dataclass(frozen=True)
@@ -148,15 +141,6 @@ class InPlace(Arrangement):
         return Arranged(made.with_(provenance=(*table.provenance, self.line)), False, notes)
 
 
-def arranged(statement: Arrangement, tables: Tables) -> Arranged:
-    """What an arrangement makes. Raises TableError with what stands in its way."""
-    try:
-        check(statement, tables)
-        return statement.arrange(tables[statement.table], tables)
-    except CannotAnswer as found:
-        raise TableError(found.problem.sentence) from None
-
-
 @cache
 def arrangements() -> Mapping[str, type[Arrangement]]:
     """The arrangements by name, in their order. Each module of this package adds its own."""
@@ -174,6 +158,3 @@ def arrangements() -> Mapping[str, type[Arrangement]]:
 def name_slot(value: str, empty: str, label: str = "name of the new column", slot: str = "name") -> Slot:
     """A slot for the name of a new column; `empty` is what it is called if none is typed."""
     return text_slot(slot, label, value, TypeText(f"The {label}.", longest=200), empty=empty)
-
-
-__all__ = ["Arranged", "Arrangement", "InPlace", "NewTable", "arranged", "arrangements", "name_slot"]

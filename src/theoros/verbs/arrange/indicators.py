@@ -32,7 +32,7 @@ class Indicators(InPlace):
     def phrase(self, tables: Tables) -> Phrase:
         groups = (Kind.CATEGORY, Kind.ORDERED)
         by = column_slot("by", "the category", self.by, tables, self.table, groups)
-        return ("Make a 0/1 column for ", levels_slot(self, tables), " of ", by, ".")
+        return ("Make a 0/1 column for ", levels_slot(tables.get(self.table), self.by, self.levels), " of ", by, ".")
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         if slot != "by" or self.by is None or self.table not in tables:
@@ -54,13 +54,11 @@ class Indicators(InPlace):
         return cls(table=table.name, by=by, levels=table.levels(by)[:12] if by else ())
 
 
-def levels_slot(statement: Indicators, tables: Tables) -> Slot:
-    """A slot for some levels of the column in the statement's `by`."""
-    table, chosen = tables.get(statement.table), statement.levels
-    known = table is not None and statement.by is not None and statement.by in table.by_name
+def levels_slot(table: Table | None, by: str | None, chosen: tuple[str, ...]) -> Slot:
+    """A slot for some levels of the column `by`."""
     levels: tuple[str, ...] = ()
-    if known and table is not None and statement.by is not None:
-        levels = table.levels(statement.by) if table.column(statement.by).kind.is_grouping else ()
+    if table is not None and by is not None and by in table.by_name:
+        levels = table.levels(by) if table.column(by).kind.is_grouping else ()
     holds = PickSeveral(tuple(Option(level, level) for level in levels), what="levels")
     shown = listed(list(chosen)) if chosen else "choose levels"
     if levels and chosen == levels:

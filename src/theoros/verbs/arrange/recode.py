@@ -54,12 +54,12 @@ class Recode(InPlace):
         into = choice_slot("into", "where it goes", self.into, _INTO)
         start: Phrase = (
             "Let ",
-            levels_slot(self, tables),
+            levels_slot(tables.get(self.table), self.by, self.levels),
             " of ",
             by,
             " become ",
             to,
-            " and the others ",  # type: ignore[arg-type]
+            " and the others ",
             others,
             ", in ",
             into,

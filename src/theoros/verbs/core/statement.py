@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
-from theoros.answer.cannot import CannotAnswer, Problem
 from theoros.answer.wording import shortened
-from theoros.table.table import Column, Table, TableError
+from theoros.table.table import Column
 from theoros.verbs.core.paths import places, put_at, renamed
 from theoros.verbs.core.reading import StatementError, structured, to_plain_values
 from theoros.verbs.core.slots import Grid, Mended, Phrase, Pick, Slot, Tables, phrase_text
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Answer, Draft
+    pass
 
 
 def column_field(default: str | tuple[str, ...] | None = None) -> Any:
@@ -40,21 +39,22 @@ RANGES = {
     "opened": (-MOST_DRAWN, MOST_DRAWN),
 }
 """What fields of these names may hold, whatever statement has them."""
-TOO_FAR = (
-    "The numbers in this question are too large, too small or too far apart to be worked with. "
-    "Check them, or give them in another unit."
-)
 
 
 @dataclass(frozen=True)
 class Statement(ABC):
     """Base of every verb's statement: a value with typed fields.
 
-    A subclass is a frozen dataclass that says itself as a phrase, mends what depends on a
-    changed slot, and answers itself in drafts.
+    A subclass is a frozen dataclass that says itself as a phrase and mends what depends on a
+    changed slot. What answers it imports it, and not the other way round.
     """
 
     verb: ClassVar[str]
+    answered_by: ClassVar[str]
+    """The module that answers it: `drafts`, and `drawn_table` where something of it becomes a table.
+
+    Named as text, and imported where answers are worked out alone.
+    """
     remembers: ClassVar[tuple[str, ...]] = ()
     """Slots with several choices in which a new statement begins with those made last."""
     table: str = ""
@@ -76,10 +76,6 @@ class Statement(ABC):
         """A small table of slots below the sentence, where they are too many to stand in it."""
         return None
 
-    @abstractmethod
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        """The answer, perhaps in several steps; every slot holds what it may when called."""
-
     def mend(self, slot: str, tables: Tables) -> Mended:
         """This statement after `slot` was set, with what depends on it put right."""
         return Mended(self)
@@ -94,13 +90,6 @@ class Statement(ABC):
         So that it is asked once; None for every slot that is about this statement alone.
         """
         return None
-
-    def drawn_table(self, what: str, tables: Tables) -> tuple[Table, str]:
-        """What of it becomes a table of the study, as a link names it, and what is said of that.
-
-        Raises CannotAnswer.
-        """
-        raise CannotAnswer(f"There is no table of {what} here.")
 
     # what follows is the same for every verb
 
@@ -219,37 +208,3 @@ class Statement(ABC):
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
         """JSON of an earlier version as that of this one."""
         return data
-
-
-def check(statement: Statement, tables: Tables) -> None:
-    """Raises CannotAnswer if the table is not there or a slot holds what it may not."""
-    if statement.needs_table and statement.table not in tables:
-        have = ", ".join(tables) or "none yet"
-        raise CannotAnswer(f"There is no table called “{shortened(statement.table)}” in this study. Tables: {have}.")
-    for slot in statement.slots(tables):
-        if slot.problem:
-            raise CannotAnswer(slot.problem, slot.name)
-
-
-def drafts(statement: Statement, tables: Tables) -> Iterator[Draft]:
-    """The answer in drafts, the last of which is the answer. Never raises for bad input."""
-    from theoros.answer.parts import Answer, Draft
-
-    try:
-        check(statement, tables)
-        yield from statement.drafts(tables)
-    except CannotAnswer as found:
-        yield Draft(Answer(statement.text(tables), problem=found.problem))
-    except TableError as found:
-        yield Draft(Answer(statement.text(tables), problem=Problem(str(found))))
-    except ArithmeticError:  # an overflow, or a division by what is rounded to zero
-        yield Draft(Answer(statement.text(tables), problem=Problem(TOO_FAR)))
-
-
-def answer(statement: Statement, tables: Tables) -> Answer:
-    """The answer to a statement: a pure function of it and the tables."""
-    last = None
-    for draft in drafts(statement, tables):
-        last = draft.answer or last
-    assert last is not None
-    return last

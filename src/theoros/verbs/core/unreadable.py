@@ -5,16 +5,14 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.parts import Draft
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.core.statement import Statement
-
-if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
 
 
 @dataclass(frozen=True)
@@ -22,6 +20,7 @@ class Unreadable(Statement):
     """Stands in for a damaged statement of a study, among others that are sound."""
 
     verb: ClassVar[str] = "unreadable"
+    answered_by: ClassVar[str] = __name__
     written: str = "{}"
     """Its JSON, as it stood in the file."""
     why: str = ""
@@ -36,12 +35,6 @@ class Unreadable(Statement):
     def title(self, tables: Tables) -> str:
         return "An entry that cannot be read"
 
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        raise CannotAnswer(
-            f"What is written for this entry is damaged, or from another version of Theoros: "
-            f"{self.why} It is kept as it is; ask anew, or remove it."
-        )
-
     def to_json(self) -> dict[str, Any]:
         """What was written, unchanged."""
         return json.loads(self.written)  # type: ignore[no-any-return]
@@ -53,3 +46,11 @@ def read_statement(held: Any) -> Statement:
         return statement_from_json(held)
     except StatementError as problem:
         return Unreadable(written=json.dumps(held, ensure_ascii=False), why=str(problem))
+
+
+def drafts(statement: Unreadable, tables: Tables) -> Iterator[Draft]:
+    """Nothing: it raises CannotAnswer, with what is wrong."""
+    raise CannotAnswer(
+        f"What is written for this entry is damaged, or from another version of Theoros: "
+        f"{statement.why} It is kept as it is; ask anew, or remove it."
+    )

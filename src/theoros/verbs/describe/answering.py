@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from theoros.answer.formulas.notation import formulas
-from theoros.answer.parts import Answer, Link, Reading, Step
+from theoros.answer.parts import Answer, Draft, Link, Reading, Step
 from theoros.answer.picture import Picture
 from theoros.answer.wording import (
     between_data,
@@ -45,6 +45,11 @@ MOST_SHOWN = 8
 """Outlying rows named in a sentence; the rest are counted."""
 MOST_SHAPES = 6
 """Groups whose shapes are told; more would be a list that nobody reads."""
+
+
+def drafts(statement: DescribeStatement, tables: Tables) -> Iterator[Draft]:
+    """The answer, in one step. Raises CannotAnswer."""
+    yield Draft(described(statement, tables))
 
 
 def described(statement: DescribeStatement, tables: Tables) -> Answer:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, ClassVar, Literal
 
@@ -29,7 +29,7 @@ from theoros.verbs.core.statement import Statement, column_field
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
+    pass
 
 USUAL = (
     "n", "missing", "mean", "sd", "minimum", "q1", "median", "q3", "maximum", "iqr", "lower_fence",
@@ -49,6 +49,7 @@ class DescribeStatement(Statement):
     """Describe a number by its summary figures, for each level of a category."""
 
     verb: ClassVar[str] = "describe"
+    answered_by: ClassVar[str] = "theoros.verbs.describe.answering"
     remembers: ClassVar[tuple[str, ...]] = ("figures",)
     what: str | None = column_field()
     by: str | None = column_field()
@@ -155,12 +156,6 @@ class DescribeStatement(Statement):
         if self.also:
             return f"{sentence_case(self.what)} and {listed(list(self.also))}"
         return grouped_title(sentence_case(self.what), self)
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        from theoros.answer.parts import Draft
-        from theoros.verbs.describe.answering import described
-
-        yield Draft(described(self, tables))
 
 
 _SHARES = (

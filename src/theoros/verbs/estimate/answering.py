@@ -62,7 +62,7 @@ LEVELS = (0.8, 0.9, 0.95, 0.98, 0.99)
 """The usual ones, to compare widths."""
 
 
-def answer_in_drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
+def drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
     """First what formulas give, then the resamples as they come in."""
     if s.family not in s.about.families:
         raise CannotAnswer(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
@@ -16,7 +16,7 @@ from theoros.verbs.procedures.asking import ByProcedure
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
+    pass
 
 Given = Literal["low", "high", "margin"]
 GIVEN: tuple[Given, ...] = ("low", "high", "margin")
@@ -29,6 +29,7 @@ class EstimateStatement(ByProcedure):
     """Estimate a parameter by an interval."""
 
     verb: ClassVar[str] = "estimate"
+    answered_by: ClassVar[str] = "theoros.verbs.estimate.answering"
     purpose: ClassVar[Purpose] = "interval"
     said_of_ways: ClassVar[str] = "is for"
     data: Data = field(default_factory=OneColumn)
@@ -162,8 +163,3 @@ class EstimateStatement(ByProcedure):
     def title(self, tables: Tables) -> str:
         title = self.data.title
         return f"{self.parameter.capitalize()}: {title}" if title else "Estimate"
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        from theoros.verbs.estimate.answering import answer_in_drafts
-
-        yield from answer_in_drafts(self, tables)

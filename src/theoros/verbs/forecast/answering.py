@@ -18,7 +18,7 @@ from theoros.numeric.series.parts import NotPositive, Parts
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.forecast.figures import effects_table, forecasts_table, ways_table
 from theoros.verbs.forecast.judging import cautions_of, conditions_of
-from theoros.verbs.forecast.keeping import links_of
+from theoros.verbs.forecast.keeping import drawn_table, links_of
 from theoros.verbs.forecast.pictures import cycles_picture, effects_picture, picture_of
 from theoros.verbs.forecast.saying import (
     gap_words,
@@ -36,12 +36,14 @@ from theoros.verbs.forecast.working import working_of
 if TYPE_CHECKING:
     from theoros.verbs.forecast.statement import ForecastStatement
 
+__all__ = ["drafts", "drawn_table"]
+
 TAKING, FITTING = "Taking the series apart", "Fitting ways of forecasting"
 LEAST_FITTED = 4
 """So many values must be left when others are held back."""
 
 
-def answer_in_drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
+def drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
     """The parts are shown before the first forecast of a series, and the chosen way before others.
 
     Raises CannotAnswer.

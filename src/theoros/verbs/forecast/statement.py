@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, exact, listed, plural, sentence_case
 from theoros.table.kinds import Kind
-from theoros.table.table import Column, Table
+from theoros.table.table import Column
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import (
     Mended,
@@ -28,7 +27,6 @@ from theoros.verbs.core.slots import (
 from theoros.verbs.core.statement import Statement, column_field
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
     from theoros.verbs.forecast.series import Series
 
 Parts = Literal[
@@ -76,6 +74,7 @@ class ForecastStatement(Statement):
     """Take a series apart and say what comes next."""
 
     verb: ClassVar[str] = "forecast"
+    answered_by: ClassVar[str] = "theoros.verbs.forecast.answering"
     what: str | None = column_field()
     steps: int | None = None
     parts: Parts = "trend with seasons"
@@ -324,21 +323,11 @@ class ForecastStatement(Statement):
             return None
         return replace(column, below_zero=value) if value in ("", "no", "yes") else None
 
-    def drawn_table(self, what: str, tables: Tables) -> tuple[Table, str]:
-        from theoros.verbs.forecast.keeping import drawn_table
-
-        return drawn_table(self, what, tables)
-
     def slot_for_drop(self, zone: str, column: Column) -> str:
         return "what" if column.kind is Kind.NUMBER else "when"
 
     def title(self, tables: Tables) -> str:
         return sentence_case(f"{self.what} to come") if self.what else "Forecast"
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        from theoros.verbs.forecast.answering import answer_in_drafts
-
-        yield from answer_in_drafts(self, tables)
 
 
 MOST_STEPS_HELD = 1_000_000

@@ -25,13 +25,14 @@ from theoros.answer.wording import (
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.student import StudentT
 from theoros.table.kinds import Kind
+from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.core.statement import answer
 from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.fits import ALONE, MANY, Judged, Through, curve_of, equation, fit_group, suggested, through
 from theoros.verbs.model.grouped import Compared, separate_against_one, slopes_alike
 from theoros.verbs.model.judging import conditions_of, links_of
+from theoros.verbs.model.outcomes.answering import answer_outcome
 from theoros.verbs.model.pairs import ModelPairs, is_numeric
 from theoros.verbs.model.pictures import (
     STRIPS,
@@ -57,6 +58,7 @@ from theoros.verbs.model.saying import (
     x_text,
     y_text,
 )
+from theoros.verbs.model.several.answering import answer_several
 from theoros.verbs.model.statement import ModelStatement
 from theoros.verbs.model.working import working_of
 
@@ -68,7 +70,18 @@ MOST_TOLD = 12
 """Groups of which the Reading tells one by one."""
 
 
-def answer_in_drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
+def drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
+    """By what it asks: a curve of one predictor, several predictors, or the chance of an outcome."""
+    asks = s.asks(tables)
+    if asks == "several":
+        yield Draft(answer_several(s, tables))
+    elif asks == "outcome":
+        yield Draft(answer_outcome(s, tables))
+    else:
+        yield from _curve_drafts(s, tables)
+
+
+def _curve_drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
     """Of many pairs the chosen curve is shown before the others are worked out."""
     table = tables[s.table]
     column = table.by_name.get(str(s.against))

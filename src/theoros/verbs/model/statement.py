@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
@@ -31,7 +30,7 @@ from theoros.verbs.data.columns import level_slot
 from theoros.verbs.data.data import Place
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
+    pass
 
 GROUPING = (Kind.CATEGORY, Kind.ORDERED)
 Bands = Literal["none", "mean", "single", "both"]
@@ -75,6 +74,7 @@ class ModelStatement(Statement):
     """Model a number from another by a curve, for all cases or for each group."""
 
     verb: ClassVar[str] = "model"
+    answered_by: ClassVar[str] = "theoros.verbs.model.answering"
     what: str | None = column_field()
     against: str | None = column_field()
     curve: str = "line"
@@ -342,24 +342,6 @@ class ModelStatement(Statement):
         if self.also:
             return sentence_case(f"{what} from {listed([self.against, *self.also])}")
         return sentence_case(f"{what} from {self.against}")
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        from theoros.answer.parts import Draft
-
-        asks = self.asks(tables)
-        if asks == "several":
-            from theoros.verbs.model.several.answering import answer_several
-
-            yield Draft(answer_several(self, tables))
-            return
-        if asks == "outcome":
-            from theoros.verbs.model.outcomes.answering import answer_outcome
-
-            yield Draft(answer_outcome(self, tables))
-            return
-        from theoros.verbs.model.answering import answer_in_drafts
-
-        yield from answer_in_drafts(self, tables)
 
 
 def band_options(noun: str) -> tuple[Option, ...]:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.parts import Answer
+from theoros.answer.parts import Answer, Draft
 from theoros.answer.picture import Frame, Key, Picture
 from theoros.lazy_imports import np
 from theoros.numeric.bins import MOST_BINS, round_step
@@ -22,6 +23,11 @@ from theoros.verbs.plot.plotted import Plotted, plotted_number
 from theoros.verbs.plot.sentence import number_text
 from theoros.verbs.plot.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement
+
+
+def drafts(statement: PlotStatement, tables: Tables) -> Iterator[Draft]:
+    """The answer, in one step. Raises CannotAnswer."""
+    yield Draft(plotted(statement, tables))
 
 
 def plotted(statement: PlotStatement, tables: Tables) -> Answer:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
@@ -21,7 +21,7 @@ from theoros.verbs.plot.sentence import BOXES, GROUPING, MARKS, kind_of, shape_o
 from theoros.verbs.plot.shape import Subject, shapes, shapes_for
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
+    pass
 
 Scale = Literal["count", "percent", "density"]
 Part = Literal["", "lower half", "upper half", "lower three quarters", "upper three quarters"]
@@ -34,6 +34,7 @@ class PlotStatement(Statement):
     """Plot a number or a category, for groups of cases, or a number against another."""
 
     verb: ClassVar[str] = "plot"
+    answered_by: ClassVar[str] = "theoros.verbs.plot.answering"
     what: str | None = column_field()
     also: tuple[str, ...] = column_field(())
     against: str | None = column_field()
@@ -235,12 +236,6 @@ class PlotStatement(Statement):
         if self.also:
             return sentence_case(several)
         return grouped_title(sentence_case(self.what), self)
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        from theoros.answer.parts import Draft
-        from theoros.verbs.plot.answering import plotted
-
-        yield Draft(plotted(self, tables))
 
 
 def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import whole
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.registry import Verb
 from theoros.verbs.core.slots import (
     Grid,
     Mended,
@@ -23,42 +22,23 @@ from theoros.verbs.core.slots import (
     number_slot,
     text_slot,
 )
-from theoros.verbs.core.statement import Statement
-from theoros.verbs.data.counts import TwoCategories
 from theoros.verbs.data.data import Place
+from theoros.verbs.probability.data import MOST_SEED, ChanceQuestion, NotUnderstood, Situation, situations, turned_into
 from theoros.verbs.probability.families.binomial import BinomialCount
-from theoros.verbs.probability.families.curves_of_tests import StudentCurve
-from theoros.verbs.probability.families.normal import NormalMeasure
-from theoros.verbs.probability.outcomes.tree import TreeOfStages
-from theoros.verbs.probability.outcomes.two_way import TwoWayTable
-from theoros.verbs.probability.simulated import check_slots
-from theoros.verbs.probability.situation import NotUnderstood, Situation, situations, turned_into
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
+    pass
 
 MOST_PARTS = 26
 
 
 @dataclass(frozen=True)
-class ProbabilityStatement(Statement):
+class ProbabilityStatement(ChanceQuestion):
     """What X counts or measures, how it is distributed, and what is asked about it."""
 
     verb: ClassVar[str] = "probability"
+    answered_by: ClassVar[str] = "theoros.verbs.probability.answering"
     situation: Situation = field(default_factory=BinomialCount)
-    counts: str = ""
-    each: str = ""
-    unit: str = ""
-    parts: tuple[str, ...] = ()
-    chosen: int = 0
-    per: int = 1000
-    agreed: tuple[str, ...] = ()
-    denied: tuple[str, ...] = ()
-    reason: str = ""
-    values: bool = False
-    laid: bool = False
-    simulated: int = 0
-    seed: int = 1
 
     @property
     def needs_table(self) -> bool:
@@ -143,67 +123,22 @@ class ProbabilityStatement(Statement):
     def title(self, tables: Tables) -> str:
         return self.situation.title(self)
 
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        from theoros.answer.parts import Draft
 
-        yield Draft(self.situation.answered(self, tables))
+SIZES = (0, 100, 1_000, 10_000, 100_000)
 
 
-def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
-    """An empty binomial question: no table is needed."""
-    return ProbabilityStatement(table=table if table in tables else "")
-
-
-VERB = Verb(
-    ProbabilityStatement,
-    "Probability",
-    "From a distribution to the probability of an event, or to the value that cuts one off.",
-    suggest,
-    order=30,
-    examples=(
-        ProbabilityStatement(
-            situation=BinomialCount(12, 0.85),
-            counts="sound seals",
-            each="crate",
-            parts=("exactly 11", "no more than 8", "more than 8", "from 9 to 11"),
-            chosen=3,
-        ),
-        ProbabilityStatement(
-            situation=NormalMeasure(62.0, 9.5),
-            counts="leaf length",
-            each="leaf",
-            unit="mm",
-            parts=("more than 75", "between 55 and 70", "top 10 %"),
-        ),
-        ProbabilityStatement(situation=StudentCurve(14.0), parts=("both tails 0.05", "X > 2.31")),
-        ProbabilityStatement(
-            table="bushes",
-            parts=("netted and fine", "fine given open"),
-            situation=TwoWayTable(data=TwoCategories(what="netting", by="grade")),
-        ),
-        ProbabilityStatement(
-            situation=TreeOfStages("mite, no mite", "spotted, clean", chances=(0.02, 0.9, 0.15)),
-            each="leaf",
-            parts=("spotted", "mite given spotted"),
-        ),
-    ),
-    methods=lambda: [(cls.label.split(",")[0], cls.help, "situation", kind) for kind, cls in situations().items()],
-    slot_help={
-        "situation": 'The distribution with its parameters, as {"kind": "binomial", "n": 12, '
-        '"p": 0.85}, or what events come from. Kinds: see “Situations” below.',
-        "counts": "What X counts or measures, in words.",
-        "each": "What one repetition is, such as “crate”.",
-        "unit": "The unit of what X measures.",
-        "parts": "What is asked, each as it is said or written: “at least 10”, “P(X < 10)”, “top "
-        "10 %”, “at least 4 given at least 2”; of events “netted and fine”, “fine given open”.",
-        "chosen": "Which part is drawn and read, from 0.",
-        "per": "Of how many repetitions it is said how many there are.",
-        "agreed": "Conditions that were judged to hold, by their names.",
-        "denied": "Conditions that were judged not to hold.",
-        "reason": "Why the conditions hold, in the student’s words.",
-        "values": "Whether every value is listed with its probabilities.",
-        "laid": "Whether all parts are drawn, laid over each other.",
-        "simulated": "How many repetitions are drawn as a check: 0, 100, 1000, 10000 or 100000.",
-        "seed": "The seed that they are drawn from.",
-    },
-)
+def check_slots(s: ChanceQuestion) -> tuple[Slot, ...]:
+    """How many are drawn, and from which seed."""
+    options = [
+        Option(
+            size,
+            f"draw {whole(size)}" if size else "none",
+            help="Repetitions are drawn, and those counted in which a part comes true.",
+        )
+        for size in SIZES
+    ]
+    made = [choice_slot("simulated", "simulated check", s.simulated, options)]
+    if s.simulated:
+        holds = TypeNumber(0, MOST_SEED, whole=True, help="The same seed, the same draws.")
+        made.append(number_slot("seed", "seed", s.seed, holds, str(s.seed)))
+    return tuple(made)

@@ -8,9 +8,10 @@ from typing import Any, ClassVar, Literal, Self
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import shortened
 from theoros.table.table import Column
+from theoros.verbs.core.answering import check
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Mended, Option, Slot, Tables, choice_slot
-from theoros.verbs.core.statement import Statement, check
+from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Data, Family, Place, data_kinds, turned_into
 from theoros.verbs.data.two_samples import TwoLevels
 from theoros.verbs.parameters.parameter import Parameter, parameters, parameters_for

@@ -23,9 +23,12 @@ from theoros.verbs.simulate.pictures import pile_frame
 from theoros.verbs.simulate.reading import reading_of, steps_of, symbols_of, without_values
 from theoros.verbs.simulate.ready import Modelled, Ready, modelled
 from theoros.verbs.simulate.sections import alt_of, sample_section, sections_of
+from theoros.verbs.simulate.sending import drawn_table
 from theoros.verbs.simulate.statement import SimulateStatement
 from theoros.verbs.simulate.watched import watched
 from theoros.verbs.simulate.ways import numbers_of, ways_table, working_of
+
+__all__ = ["drafts", "drawn_table"]
 
 DRAWING = "Drawing samples"
 FIRST_LOOK, LOOKS = 1000, 1.3
@@ -59,7 +62,7 @@ def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
     return watched(s, prepared(s, s.data.read(tables, s.table)))
 
 
-def answer_in_drafts(s: SimulateStatement, tables: Tables) -> Iterator[Draft]:
+def drafts(s: SimulateStatement, tables: Tables) -> Iterator[Draft]:
     """The pile as it grows, then what is compared with it."""
     ready = ready_for(s, tables)
     made = _Shown(ready, tables, Compared(s, tables))

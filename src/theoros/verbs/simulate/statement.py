@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Alternative
-from theoros.table.table import Column, Table
+from theoros.table.table import Column
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import (
     Grid,
@@ -37,7 +36,7 @@ from theoros.verbs.simulate.settings import settings_of
 from theoros.verbs.simulate.taking import TAILS, TAKEN, Taken, fitting
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
+    pass
 
 MOST_REPEATS = 1_000_000
 REPEATS = TypeNumber(1, MOST_REPEATS, whole=True, help="More give a steadier pile.")
@@ -57,6 +56,7 @@ class SimulateStatement(ByProcedure):
     """Draw samples of a model of chance, and look at the pile of their statistics."""
 
     verb: ClassVar[str] = "simulate"
+    answered_by: ClassVar[str] = "theoros.verbs.simulate.answering"
     said_of_ways: ClassVar[str] = "is for"
     data: Data = field(default_factory=TwoLevels)
     model: ChanceModel = field(default_factory=ShareModel)
@@ -353,16 +353,6 @@ class SimulateStatement(ByProcedure):
         if self.by_procedure and self.data.title:
             return f"{self.data.title}, by chance"
         return self.model.title()
-
-    def drawn_table(self, what: str, tables: Tables) -> tuple[Table, str]:
-        from theoros.verbs.simulate.sending import drawn_table
-
-        return drawn_table(self, what, tables)
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        from theoros.verbs.simulate.answering import answer_in_drafts
-
-        yield from answer_in_drafts(self, tables)
 
 
 def _small(phrase: Phrase) -> Phrase:

@@ -57,7 +57,7 @@ from theoros.verbs.test.statement import TestStatement
 SHUFFLING = "Shuffling"
 
 
-def answer_in_drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
+def drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
     """First all that formulas give, then the shuffles as they come in."""
     data = statement.prepared(statement.data.read(tables, statement.table))
     kin = statement.about.kin

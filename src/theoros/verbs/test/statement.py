@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
@@ -32,7 +32,7 @@ from theoros.verbs.test.older import from_flat
 from theoros.verbs.test.settings import settings_of
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Draft
+    pass
 
 
 @dataclass(frozen=True)
@@ -42,6 +42,7 @@ class TestStatement(ByProcedure):
     __test__ = False  # its name must not make pytest collect it
 
     verb: ClassVar[str] = "test"
+    answered_by: ClassVar[str] = "theoros.verbs.test.answering"
     purpose: ClassVar[Purpose] = "test"
     way: str = "welch t"
     alternative: Alternative = "different"
@@ -171,11 +172,6 @@ class TestStatement(ByProcedure):
 
     def title(self, tables: Tables) -> str:
         return self.data.title or "Test"
-
-    def drafts(self, tables: Tables) -> Iterator[Draft]:
-        from theoros.verbs.test.answering import answer_in_drafts
-
-        yield from answer_in_drafts(self, tables)
 
     # slots
 

@@ -10,7 +10,7 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
-from theoros.verbs.probability.situation import CHANCE, Demand
+from theoros.verbs.probability.data import CHANCE, Demand
 from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable, whole
 
 

@@ -8,7 +8,7 @@ from typing import ClassVar
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.geometric import Geometric
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.values.variable import Parameter, Variable
 
 SOME_CHANCE = TypeNumber(0, 1, low_open=True, help="A chance above 0, such as 0.3, 30 % or 1/6.")

@@ -8,7 +8,7 @@ from typing import ClassVar
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
-from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable, whole
 
 

@@ -26,7 +26,7 @@ from theoros.verbs.core.slots import (
 from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import first_number, is_number, known_in
 from theoros.verbs.data.data import Place
-from theoros.verbs.probability.situation import Situation
+from theoros.verbs.probability.data import Situation
 from theoros.verbs.probability.values.variable import Variable
 
 Weights = Literal["probabilities", "counts"]

@@ -12,7 +12,7 @@ from theoros.numeric.distributions.gamma import Gamma
 from theoros.numeric.distributions.lognormal import Lognormal
 from theoros.numeric.distributions.uniform import Uniform
 from theoros.numeric.distributions.weibull import Weibull
-from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero
 
 

@@ -7,8 +7,8 @@ from typing import ClassVar
 
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.negative_binomial import NegativeBinomial
+from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.families.geometric import SOME_CHANCE
-from theoros.verbs.probability.situation import Demand
 from theoros.verbs.probability.values.variable import Parameter, Variable, whole
 
 

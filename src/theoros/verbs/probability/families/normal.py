@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero
 
 

@@ -9,7 +9,7 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.situation import Demand
+from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable
 
 

@@ -8,7 +8,7 @@ from typing import ClassVar
 
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.probability.situation import CHANCE, Demand
+from theoros.verbs.probability.data import CHANCE, Demand
 from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero, whole
 
 _OF_N = (

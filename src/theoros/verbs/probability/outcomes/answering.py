@@ -13,23 +13,15 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Ints
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.data import Place
-from theoros.verbs.probability.chance_words import (
-    LETTERS,
-    PartRow,
-    about,
-    chance_text,
-    conditions,
-    parts_table,
-    roughly,
-    why_it_fits,
-)
+from theoros.verbs.probability.answering import conditions
+from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.outcomes.asking import example, read_event
 from theoros.verbs.probability.outcomes.eventful import Eventful
 from theoros.verbs.probability.outcomes.pictures import areas_picture, tree_picture
 from theoros.verbs.probability.outcomes.space import AllOf, AnyOf, AskedEvent, Claim, Label, Space
 from theoros.verbs.probability.outcomes.working import lines_of, same
-from theoros.verbs.probability.simulated import check_cell, check_heading, check_words, draw_again
-from theoros.verbs.probability.situation import NotUnderstood
+from theoros.verbs.probability.tables import PartRow, check_cell, check_heading, parts_table
+from theoros.verbs.probability.words import LETTERS, about, chance_text, check_words, draw_again, roughly, why_it_fits
 
 if TYPE_CHECKING:
     from theoros.answer.picture import Picture
@@ -39,12 +31,15 @@ MOST_COLUMNS = 8
 """A joint table of more is not shown."""
 
 
-def answered(s: ProbabilityStatement, situation: Eventful, space: Space, tables: Tables) -> Answer:
-    """Everything about a space of outcomes."""
+def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
+    """Everything about a space of outcomes. Raises CannotAnswer."""
+    situation = s.situation
+    assert isinstance(situation, Eventful)
+    space, left_out = situation.space(tables, s.table), situation.left_out(tables, s.table)
     view = _View(s, situation, space, tables)
     wanting = situation.wanting(view.place)
     if wanting is not None:
-        return Answer(caption=s.text(tables), picture=view.picture(None), problem=wanting)
+        return Answer(caption=s.text(tables), picture=view.picture(None), problem=wanting, left_out=left_out)
     asked = [view.asked(text) for text in s.parts]
     part = asked[min(s.chosen, len(asked) - 1)] if asked else None
     figures = [view.parts_table(asked)]
@@ -67,6 +62,7 @@ def answered(s: ProbabilityStatement, situation: Eventful, space: Space, tables:
         used=space.total,
         seed=s.seed if s.simulated else None,
         numbers=_numbers(space, asked),
+        left_out=left_out,
     )
 
 

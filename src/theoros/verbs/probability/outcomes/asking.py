@@ -7,6 +7,7 @@ from collections.abc import Sequence as Several
 from dataclasses import dataclass
 
 from theoros.answer.wording import listed
+from theoros.verbs.probability.data import LONGEST, NotUnderstood
 from theoros.verbs.probability.outcomes.space import (
     Alike,
     AllOf,
@@ -19,7 +20,6 @@ from theoros.verbs.probability.outcomes.space import (
     Sequence,
     Stage,
 )
-from theoros.verbs.probability.situation import LONGEST, NotUnderstood
 
 ORDINALS = ("first", "second", "third", "fourth", "fifth")
 _NTH = {name: at for at, name in enumerate(ORDINALS)} | {"1st": 0, "2nd": 1, "3rd": 2, "4th": 3, "5th": 4}

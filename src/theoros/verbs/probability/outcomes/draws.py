@@ -21,13 +21,13 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.data.data import Place
+from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.outcomes.asking import ORDINALS
 from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
-from theoros.verbs.probability.situation import Demand
 
 if TYPE_CHECKING:
-    from theoros.verbs.probability.statement import ProbabilityStatement
+    from theoros.verbs.probability.data import ChanceQuestion
 
 MOST_KINDS, MOST_DRAWS, MOST_ENDS = 6, 4, 40
 _BACK = (
@@ -91,7 +91,7 @@ class DrawsFromMixture(Eventful):
     def demands(self) -> tuple[Demand, ...]:
         return (Demand("alike", "at every draw, each one that is there has the same chance"),)
 
-    def title(self, s: ProbabilityStatement) -> str:
+    def title(self, s: ChanceQuestion) -> str:
         names = [name for name, _ in mixture(self.contents)]
         return f"Draws of {' and '.join(names)}" if names else "Draws from a mixture"
 

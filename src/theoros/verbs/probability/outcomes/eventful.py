@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from dataclasses import replace
 from typing import TYPE_CHECKING, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer, Problem
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, choice_slot
 from theoros.verbs.data.data import Place
-from theoros.verbs.probability.chance_words import short_chance
+from theoros.verbs.probability.data import Situation, each_slot
 from theoros.verbs.probability.outcomes.asking import read_event
 from theoros.verbs.probability.outcomes.space import Space, Stage
-from theoros.verbs.probability.situation import Situation, each_slot
+from theoros.verbs.probability.words import short_chance
 
 if TYPE_CHECKING:
     from theoros.answer.formulas.formula import Formula
-    from theoros.answer.parts import Answer
-    from theoros.verbs.probability.statement import ProbabilityStatement
+    from theoros.verbs.probability.data import ChanceQuestion
 
 Drawn = Literal["areas", "tree"]
 _DRAWN = (
@@ -35,6 +33,7 @@ class Eventful(Situation):
     case: ClassVar[str] = "case"
     """What one repetition is as long as that is not typed."""
     usually: ClassVar[Drawn] = "areas"
+    answered_by: ClassVar[str] = "theoros.verbs.probability.outcomes.answering"
     drawn: Drawn | None = None
 
     @abstractmethod
@@ -45,7 +44,7 @@ class Eventful(Situation):
     def space(self, tables: Tables, table: str) -> Space:
         """The outcomes. Raises CannotAnswer."""
 
-    def each(self, s: ProbabilityStatement, tables: Tables) -> str:
+    def each(self, s: ChanceQuestion, tables: Tables) -> str:
         """What one repetition is called."""
         return s.each.strip() or self.case
 
@@ -53,13 +52,13 @@ class Eventful(Situation):
         """The sentence; `each` is the slot of what one repetition is."""
         raise NotImplementedError
 
-    def sentence(self, s: ProbabilityStatement, kind: Slot, place: Place) -> Phrase:
+    def sentence(self, s: ChanceQuestion, kind: Slot, place: Place) -> Phrase:
         return self.said(kind, each_slot(s, self.each(s, place.tables)), place)
 
     def own_settings(self, place: Place) -> tuple[Slot, ...]:
         return ()
 
-    def settings(self, s: ProbabilityStatement, place: Place) -> tuple[Slot, ...]:
+    def settings(self, s: ChanceQuestion, place: Place) -> tuple[Slot, ...]:
         made = list(self.own_settings(place))
         stages = self.stages(place)
         if len(stages) == 2:
@@ -97,11 +96,6 @@ class Eventful(Situation):
         stages = self.stages(place)
         if stages:
             read_event(text, stages)
-
-    def answered(self, s: ProbabilityStatement, tables: Tables) -> Answer:
-        from theoros.verbs.probability.outcomes.answering import answered
-
-        return replace(answered(s, self, self.space(tables, s.table), tables), left_out=self.left_out(tables, s.table))
 
     def drawing(self, space: Space) -> Drawn:
         """How it is drawn."""

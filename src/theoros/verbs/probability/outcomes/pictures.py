@@ -11,9 +11,9 @@ from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture
 from theoros.answer.wording import rounded
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools
-from theoros.verbs.probability.chance_words import chance_text
 from theoros.verbs.probability.outcomes.eventful import MOST_ON_TREE
 from theoros.verbs.probability.outcomes.space import Space
+from theoros.verbs.probability.words import chance_text
 
 GAP = 0.012
 """Between the columns of the square, as a share of it."""

@@ -15,12 +15,12 @@ from theoros.lazy_imports import np
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import Place
+from theoros.verbs.probability.data import Situation
 from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
-from theoros.verbs.probability.situation import Situation
 
 if TYPE_CHECKING:
-    from theoros.verbs.probability.statement import ProbabilityStatement
+    from theoros.verbs.probability.data import ChanceQuestion
 
 Path = tuple[int, ...]
 MOST_LABELS = 6
@@ -221,7 +221,7 @@ class TreeOfStages(Eventful):
             sums[path[:-1]] = whole if fits else sums.get(path[:-1], 0.0)
         return tuple(made)
 
-    def title(self, s: ProbabilityStatement) -> str:
+    def title(self, s: ChanceQuestion) -> str:
         labels = self._labels
         if not self._whole:
             return "A tree of stages"

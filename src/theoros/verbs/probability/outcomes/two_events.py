@@ -11,13 +11,13 @@ from theoros.answer.wording import exact, sentence_case
 from theoros.lazy_imports import np
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText, choice_slot, number_slot, text_slot
 from theoros.verbs.data.data import Place
-from theoros.verbs.probability.chance_words import chance_text
+from theoros.verbs.probability.data import CHANCE
 from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
-from theoros.verbs.probability.situation import CHANCE
+from theoros.verbs.probability.words import chance_text
 
 if TYPE_CHECKING:
-    from theoros.verbs.probability.statement import ProbabilityStatement
+    from theoros.verbs.probability.data import ChanceQuestion
 
 Joined = Literal["both", "either", "B given A", "A given B", "independent", "exclusive"]
 _JOINED = (
@@ -119,7 +119,7 @@ class TwoEvents(Eventful):
             )
         return slot
 
-    def title(self, s: ProbabilityStatement) -> str:
+    def title(self, s: ChanceQuestion) -> str:
         one, two = self._names
         return f"{sentence_case(one)} and {two}"
 

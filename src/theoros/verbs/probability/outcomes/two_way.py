@@ -13,12 +13,12 @@ from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables
 from theoros.verbs.data.counts import TwoCategories, TypedTable
 from theoros.verbs.data.data import Data, Place, kind_slot, turned_into
 from theoros.verbs.data.samples import TwoWayCounts
+from theoros.verbs.probability.data import Situation
 from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful, not_too_many
 from theoros.verbs.probability.outcomes.space import Space, Stage
-from theoros.verbs.probability.situation import Situation
 
 if TYPE_CHECKING:
-    from theoros.verbs.probability.statement import ProbabilityStatement
+    from theoros.verbs.probability.data import ChanceQuestion
 
 KINDS = ("two categories", "typed two-way counts")
 PATH = "situation.data."
@@ -37,7 +37,7 @@ class TwoWayTable(Eventful):
     def needs_table(self) -> bool:
         return not self.data.typed
 
-    def each(self, s: ProbabilityStatement, tables: Tables) -> str:
+    def each(self, s: ChanceQuestion, tables: Tables) -> str:
         own = tables.get(s.table)
         noun = own.noun if own is not None and not self.data.typed else "case"
         return s.each.strip() or noun
@@ -70,7 +70,7 @@ class TwoWayTable(Eventful):
             return replace(self, data=TypedTable()) if not self.data.typed else self
         return replace(self, data=self.data.filled(place.own))
 
-    def title(self, s: ProbabilityStatement) -> str:
+    def title(self, s: ChanceQuestion) -> str:
         return f"Chances by {self.data.title[:1].lower()}{self.data.title[1:]}"
 
     def _counts(self, tables: Tables, table: str) -> TwoWayCounts:

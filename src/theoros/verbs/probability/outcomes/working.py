@@ -6,8 +6,8 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools
-from theoros.verbs.probability.chance_words import chance_text
 from theoros.verbs.probability.outcomes.space import AllOf, AnyOf, AskedEvent, Claim, HowMany, Label, Opposite, Space
+from theoros.verbs.probability.words import chance_text
 
 FEW = 8
 """As many terms of a sum are written out."""

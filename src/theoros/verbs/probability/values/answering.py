@@ -11,24 +11,25 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
-from theoros.verbs.probability.chance_words import (
-    LETTERS,
-    UNUSUAL,
-    PartRow,
-    about,
-    chance_text,
-    conditions,
-    parts_table,
-    roughly,
-    why_it_fits,
-)
-from theoros.verbs.probability.simulated import check_cell, check_heading, check_words, draw_again
-from theoros.verbs.probability.situation import NotUnderstood
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.probability.answering import conditions
+from theoros.verbs.probability.data import NotUnderstood
+from theoros.verbs.probability.tables import PartRow, check_cell, check_heading, parts_table
 from theoros.verbs.probability.values.parts import Cut, Part, places_for, worked_out
 from theoros.verbs.probability.values.pictures import part_picture
 from theoros.verbs.probability.values.spans import Asked, Event, event_words
 from theoros.verbs.probability.values.variable import Variable
 from theoros.verbs.probability.values.working import working_of
+from theoros.verbs.probability.words import (
+    LETTERS,
+    UNUSUAL,
+    about,
+    chance_text,
+    check_words,
+    draw_again,
+    roughly,
+    why_it_fits,
+)
 
 if TYPE_CHECKING:
     from theoros.verbs.probability.statement import ProbabilityStatement
@@ -38,8 +39,11 @@ RARE = 1e-8
 """Values that are rarer are not listed."""
 
 
-def answered(s: ProbabilityStatement, x: Variable, one: Distribution, caption: str) -> Answer:
-    """Everything about a value with a distribution; `caption` is the sentence."""
+def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
+    """Everything about a value with a distribution. Raises CannotAnswer."""
+    x, caption = s.situation, s.text(tables)
+    assert isinstance(x, Variable)
+    one = x.distribution(tables, s.table)
     words = _Words(s, x, one)
     found = [_part(text, x, one) for text in s.parts]
     parts = [(LETTERS[at % 26], each) for at, each in enumerate(found) if each]
@@ -72,6 +76,7 @@ def answered(s: ProbabilityStatement, x: Variable, one: Distribution, caption: s
         working=working_of(x, one, parts),
         numbers=_numbers(one, parts),
         seed=s.seed if s.simulated else None,
+        left_out=x.left_out(tables, s.table),
     )
 
 

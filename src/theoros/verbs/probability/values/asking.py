@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.verbs.probability.situation import LONGEST, NotUnderstood
+from theoros.verbs.probability.data import LONGEST, NotUnderstood
 from theoros.verbs.probability.values.spans import Asked, CutOff, Event, Side, Span
 
 _WORDED = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")

@@ -25,14 +25,13 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.data.data import Place
-from theoros.verbs.probability.situation import Situation, each_slot
+from theoros.verbs.probability.data import Situation, each_slot
 from theoros.verbs.probability.values.asking import read_part
 from theoros.verbs.probability.values.spans import Asked
 from theoros.verbs.probability.values.steps import moved, steps_of
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Answer
-    from theoros.verbs.probability.statement import ProbabilityStatement
+    from theoros.verbs.probability.data import ChanceQuestion
 
 
 @dataclass(frozen=True)
@@ -76,6 +75,7 @@ class Variable(Situation):
     curve: ClassVar[bool] = False
     """Whether it is a curve of statistics alone, which counts or measures nothing."""
     parameters: ClassVar[tuple[Parameter, ...]] = ()
+    answered_by: ClassVar[str] = "theoros.verbs.probability.values.answering"
 
     def __init_subclass__(cls) -> None:
         super().__init_subclass__()
@@ -148,7 +148,7 @@ class Variable(Situation):
             made += [f"{joiner}{one.symbol} = ", slot]
         return tuple(made)
 
-    def sentence(self, s: ProbabilityStatement, kind: Slot, place: Place) -> Phrase:
+    def sentence(self, s: ChanceQuestion, kind: Slot, place: Place) -> Phrase:
         ending = (kind, *self.phrase(place), ".")
         if self.curve:
             return ("The value X follows the distribution ", *ending)
@@ -162,7 +162,7 @@ class Variable(Situation):
         joiner = " in one " if self.counting else " of one "
         return (start, what, " X", joiner, each_slot(s, "repetition"), " is ", *ending)
 
-    def settings(self, s: ProbabilityStatement, place: Place) -> tuple[Slot, ...]:
+    def settings(self, s: ChanceQuestion, place: Place) -> tuple[Slot, ...]:
         made = []
         if not self.counting and not self.curve:
             holds = TypeText("The unit of X, such as mm.", longest=30)
@@ -189,7 +189,7 @@ class Variable(Situation):
             return text
         return replace(asked, event=event, otherwise=None).words(self.counting, self.discrete)
 
-    def title(self, s: ProbabilityStatement) -> str:
+    def title(self, s: ChanceQuestion) -> str:
         if s.counts and s.each:
             joiner = "in" if self.counting else "of"
             return f"{sentence_case(s.counts)} {joiner} {with_article(s.each)}"
@@ -208,12 +208,6 @@ class Variable(Situation):
     def left_out(self, tables: Tables, table: str) -> tuple[str, ...]:
         """Which rows of a table were not used, and why."""
         return ()
-
-    def answered(self, s: ProbabilityStatement, tables: Tables) -> Answer:
-        from theoros.verbs.probability.values.answering import answered
-
-        made = answered(s, self, self.distribution(tables, s.table), s.text(tables))
-        return replace(made, left_out=self.left_out(tables, s.table))
 
     @property
     def ready(self) -> Distribution | None:

@@ -11,11 +11,11 @@ from theoros.answer.wording import bracketed, exact, number, put_in, rounded, tr
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.probability.chance_words import chance_text
 from theoros.verbs.probability.values.parts import Part, places_for
 from theoros.verbs.probability.values.spans import Event, Span, event_symbols
 from theoros.verbs.probability.values.steps import inner_end, steps_of
 from theoros.verbs.probability.values.variable import Variable
+from theoros.verbs.probability.words import chance_text
 
 FEW = 6
 """As many terms of a sum are written out."""

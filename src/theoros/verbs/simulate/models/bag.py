@@ -25,6 +25,7 @@ from theoros.verbs.data.data import Place
 from theoros.verbs.simulate.facts import Facts, moments_of
 from theoros.verbs.simulate.listing import Outcome, listed_text, outcomes_of, whole_weights, worth_of
 from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
+from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -135,7 +136,7 @@ class BagModel(ChanceModel):
     def outcomes(self, place: Place) -> tuple[str, ...]:
         return tuple(one.name for one in self._found())
 
-    def takes_now(self, place: Place) -> tuple[str, ...]:
+    def takes_now(self, place: Place) -> tuple[Takes, ...]:
         names = self.outcomes(place)
         return ("names", "numbers") if names and worth_of(names) is not None else ("names",)
 
@@ -165,7 +166,7 @@ class BagModel(ChanceModel):
             Bag(weights, self.n, self.replace),
             ("bag", weights, names, self.n, self.replace),
             frozenset(self.takes_now(place)),
-            self.n,  # type: ignore[arg-type]
+            self.n,
             case=case,
             names=(names,),
             worth=(worth,) if worth is not None else (),

@@ -17,6 +17,7 @@ from theoros.verbs.core.reading import family, field_types
 from theoros.verbs.core.slots import Grid, Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.procedures.procedure import Purpose
+from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.facts import Facts
@@ -36,7 +37,7 @@ class ChanceModel(ABC):
     order: ClassVar[int] = 0
     uses: ClassVar[Purpose | None] = None
     """What its procedures are for, of models that take parameter, data and way of the statement."""
-    takes: ClassVar[tuple[str, ...]] = ()
+    takes: ClassVar[tuple[Takes, ...]] = ()
     """What statistics may be taken, as far as the kind tells."""
     statistic: ClassVar[str] = ""
     """What is taken as long as nothing is chosen."""
@@ -73,7 +74,7 @@ class ChanceModel(ABC):
         """Names that a statistic can count, for the list to choose from. Must not raise."""
         return ()
 
-    def takes_now(self, place: Place) -> tuple[str, ...]:
+    def takes_now(self, place: Place) -> tuple[Takes, ...]:
         """What statistics may be taken as its slots are. Must not raise."""
         return self.takes
 

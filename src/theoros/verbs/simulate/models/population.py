@@ -19,6 +19,7 @@ from theoros.verbs.data.groups import unit_of_count, why_none, workable
 from theoros.verbs.simulate.facts import Facts
 from theoros.verbs.simulate.models.bag import REPLACED
 from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
+from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -66,7 +67,7 @@ class ColumnModel(ChanceModel):
             return ()
         return tuple(own.levels(str(self.what)))
 
-    def takes_now(self, place: Place) -> tuple[str, ...]:
+    def takes_now(self, place: Place) -> tuple[Takes, ...]:
         return ("numbers",) if self._is_number(place) else ("names",)
 
     @property
@@ -140,7 +141,7 @@ class ShapeModel(ChanceModel):
     label: ClassVar[str] = "a population of a shape"
     help: ClassVar[str] = "Normal, uniform, skewed or two-peaked, with a mean and an SD."
     order: ClassVar[int] = 50
-    takes: ClassVar[tuple[str, ...]] = ("numbers",)
+    takes: ClassVar[tuple[Takes, ...]] = ("numbers",)
     statistic: ClassVar[str] = "mean"
     measure: str = ""
     unit: str = ""

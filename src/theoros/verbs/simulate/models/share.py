@@ -12,6 +12,7 @@ from theoros.verbs.core.slots import Phrase, Slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.simulate.facts import Facts
 from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, size_slot, word_slot
+from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -25,7 +26,7 @@ class ShareModel(ChanceModel):
     label: ClassVar[str] = "a share"
     help: ClassVar[str] = "Each case is a success with the same chance."
     order: ClassVar[int] = 10
-    takes: ClassVar[tuple[str, ...]] = ("names",)
+    takes: ClassVar[tuple[Takes, ...]] = ("names",)
     statistic: ClassVar[str] = "number"
     case: str = ""
     success: str = ""

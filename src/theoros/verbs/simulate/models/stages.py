@@ -15,6 +15,7 @@ from theoros.verbs.data.data import Place, row_field, with_row
 from theoros.verbs.simulate.facts import Facts, moments_of
 from theoros.verbs.simulate.listing import MOST_OUTCOMES, outcomes_of, worth_of
 from theoros.verbs.simulate.models.model import ChanceModel, many, size_slot, word_slot
+from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -215,7 +216,7 @@ class StagesModel(ChanceModel):
         plan = self._plan()
         return tuple(dict.fromkeys(n for names in plan.outcomes for n in names)) if plan else ()
 
-    def takes_now(self, place: Place) -> tuple[str, ...]:
+    def takes_now(self, place: Place) -> tuple[Takes, ...]:
         plan = self._plan()
         numbers = plan is not None and all(worth_of(names) is not None for names in plan.outcomes)
         return ("names", "numbers") if numbers else ("names",)
@@ -235,7 +236,7 @@ class StagesModel(ChanceModel):
             Stages(plan.stages, self.n),
             ("stages", self.rows, self.n),
             frozenset(self.takes_now(place)),
-            self.n,  # type: ignore[arg-type]
+            self.n,
             case=self.case.strip() or CASE,
             stages=plan.names,
             names=plan.outcomes,

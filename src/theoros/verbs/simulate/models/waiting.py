@@ -16,6 +16,7 @@ from theoros.verbs.simulate.listing import listed_text, outcomes_of
 from theoros.verbs.simulate.models.bag import listed_grid, listed_slot, with_cell
 from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, size_slot, word_slot
 from theoros.verbs.simulate.models.share import SUCCEEDS, TRIAL
+from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -36,7 +37,7 @@ class WaitModel(ChanceModel):
     label: ClassVar[str] = "waiting for something"
     help: ClassVar[str] = "Draws until the first success, several of them, a run, or all kinds."
     order: ClassVar[int] = 60
-    takes: ClassVar[tuple[str, ...]] = ("waits",)
+    takes: ClassVar[tuple[Takes, ...]] = ("waits",)
     statistic: ClassVar[str] = "wait"
     case: str = ""
     success: str = ""
@@ -158,7 +159,7 @@ class WalkModel(ChanceModel):
     label: ClassVar[str] = "a random walk"
     help: ClassVar[str] = "Steps up or down by chance, and where they lead."
     order: ClassVar[int] = 70
-    takes: ClassVar[tuple[str, ...]] = ("walks",)
+    takes: ClassVar[tuple[Takes, ...]] = ("walks",)
     statistic: ClassVar[str] = "end"
     p: float | None = 0.5
     n: int | None = None

@@ -15,14 +15,15 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.verbs.core.listing import listed_in
 from theoros.verbs.core.reading import family, field_types
-from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, text_slot
+from theoros.verbs.core.slots import Grid, Phrase, Slot, TypeNumber, TypeText, text_slot
+from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Place
 
 if TYPE_CHECKING:
-    from theoros.answer.parts import Answer
-    from theoros.verbs.probability.statement import ProbabilityStatement
+    pass
 
 LONGEST = 200
+MOST_SEED = 2**31 - 1
 
 
 class NotUnderstood(ValueError):
@@ -42,6 +43,25 @@ class Demand:
 CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
 
 
+@dataclass(frozen=True)
+class ChanceQuestion(Statement):
+    """What is asked about a situation, in whatever it is: the words for it, and the parts."""
+
+    counts: str = ""
+    each: str = ""
+    unit: str = ""
+    parts: tuple[str, ...] = ()
+    chosen: int = 0
+    per: int = 1000
+    agreed: tuple[str, ...] = ()
+    denied: tuple[str, ...] = ()
+    reason: str = ""
+    values: bool = False
+    laid: bool = False
+    simulated: int = 0
+    seed: int = 1
+
+
 class Situation(ABC):
     """Subclasses are frozen dataclasses; a parameter that is None is not yet typed."""
 
@@ -54,16 +74,18 @@ class Situation(ABC):
     group: ClassVar[str]
     """Under which heading it stands there."""
     order: ClassVar[int] = 0
+    answered_by: ClassVar[str]
+    """The module whose `answered` works its answer out, named as text as that of a statement."""
 
     @property
     def needs_table(self) -> bool:
         return False
 
     @abstractmethod
-    def sentence(self, s: ProbabilityStatement, kind: Slot, place: Place) -> Phrase:
+    def sentence(self, s: ChanceQuestion, kind: Slot, place: Place) -> Phrase:
         """The whole sentence; `kind` is the slot that chooses the situation."""
 
-    def settings(self, s: ProbabilityStatement, place: Place) -> tuple[Slot, ...]:
+    def settings(self, s: ChanceQuestion, place: Place) -> tuple[Slot, ...]:
         """Slots beside the answer, besides those of every situation."""
         return ()
 
@@ -92,15 +114,11 @@ class Situation(ABC):
         return ()
 
     @abstractmethod
-    def title(self, s: ProbabilityStatement) -> str:
+    def title(self, s: ChanceQuestion) -> str:
         """A short name for an entry about it."""
 
-    @abstractmethod
-    def answered(self, s: ProbabilityStatement, tables: Tables) -> Answer:
-        """The answer; every slot holds what it may. Raises CannotAnswer."""
 
-
-def each_slot(s: ProbabilityStatement, empty: str) -> Slot:
+def each_slot(s: ChanceQuestion, empty: str) -> Slot:
     """What one repetition is."""
     holds = TypeText("What one repetition is, such as “crate” or “leaf”.", longest=60)
     return text_slot("each", "one repetition", s.each, holds, empty=empty)

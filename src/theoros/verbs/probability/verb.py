@@ -1,0 +1,77 @@
+"""The verb of probabilities: how its statements are made, and what is said of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from theoros.verbs.core.registry import Verb
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.statement import Statement
+from theoros.verbs.data.counts import TwoCategories
+from theoros.verbs.probability.data import situations
+from theoros.verbs.probability.families.binomial import BinomialCount
+from theoros.verbs.probability.families.curves_of_tests import StudentCurve
+from theoros.verbs.probability.families.normal import NormalMeasure
+from theoros.verbs.probability.outcomes.tree import TreeOfStages
+from theoros.verbs.probability.outcomes.two_way import TwoWayTable
+from theoros.verbs.probability.statement import ProbabilityStatement
+
+
+def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
+    """An empty binomial question: no table is needed."""
+    return ProbabilityStatement(table=table if table in tables else "")
+
+
+VERB = Verb(
+    ProbabilityStatement,
+    "Probability",
+    "From a distribution to the probability of an event, or to the value that cuts one off.",
+    suggest,
+    order=30,
+    examples=(
+        ProbabilityStatement(
+            situation=BinomialCount(12, 0.85),
+            counts="sound seals",
+            each="crate",
+            parts=("exactly 11", "no more than 8", "more than 8", "from 9 to 11"),
+            chosen=3,
+        ),
+        ProbabilityStatement(
+            situation=NormalMeasure(62.0, 9.5),
+            counts="leaf length",
+            each="leaf",
+            unit="mm",
+            parts=("more than 75", "between 55 and 70", "top 10 %"),
+        ),
+        ProbabilityStatement(situation=StudentCurve(14.0), parts=("both tails 0.05", "X > 2.31")),
+        ProbabilityStatement(
+            table="bushes",
+            parts=("netted and fine", "fine given open"),
+            situation=TwoWayTable(data=TwoCategories(what="netting", by="grade")),
+        ),
+        ProbabilityStatement(
+            situation=TreeOfStages("mite, no mite", "spotted, clean", chances=(0.02, 0.9, 0.15)),
+            each="leaf",
+            parts=("spotted", "mite given spotted"),
+        ),
+    ),
+    methods=lambda: [(cls.label.split(",")[0], cls.help, "situation", kind) for kind, cls in situations().items()],
+    slot_help={
+        "situation": 'The distribution with its parameters, as {"kind": "binomial", "n": 12, '
+        '"p": 0.85}, or what events come from. Kinds: see “Situations” below.',
+        "counts": "What X counts or measures, in words.",
+        "each": "What one repetition is, such as “crate”.",
+        "unit": "The unit of what X measures.",
+        "parts": "What is asked, each as it is said or written: “at least 10”, “P(X < 10)”, “top "
+        "10 %”, “at least 4 given at least 2”; of events “netted and fine”, “fine given open”.",
+        "chosen": "Which part is drawn and read, from 0.",
+        "per": "Of how many repetitions it is said how many there are.",
+        "agreed": "Conditions that were judged to hold, by their names.",
+        "denied": "Conditions that were judged not to hold.",
+        "reason": "Why the conditions hold, in the student’s words.",
+        "values": "Whether every value is listed with its probabilities.",
+        "laid": "Whether all parts are drawn, laid over each other.",
+        "simulated": "How many repetitions are drawn as a check: 0, 100, 1000, 10000 or 100000.",
+        "seed": "The seed that they are drawn from.",
+    },
+)
