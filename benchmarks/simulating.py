@@ -13,7 +13,7 @@ from theoros.numeric.chance.growing import Growing
 from theoros.numeric.resampling.shuffles import dealt
 from theoros.study.file import demo_study
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.simulate.answering import ready_for
+from theoros.verbs.simulate.watched import ready_for
 
 N, WANTED = 100, 10_000
 SHARE = {"kind": "share", "p": 0.125, "n": N}

@@ -12,7 +12,7 @@ from soak.mutations import ODD_TEXTS
 from soak.tally import Budget, Tally
 from theoros.table.changes import check_name
 from theoros.table.formula import columns_in, evaluate, quoted, renamed
-from theoros.table.formula.functions import FUNCTIONS
+from theoros.table.formula.known_functions import FUNCTIONS
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, TableError
 

@@ -37,7 +37,7 @@ TAGS = frozenset(
     line text polyline polygon defs pattern clippath math semantics mrow mi mn mo mtext msub msup
     msubsup mfrac msqrt mover munder munderover mtable mtr mtd mspace mstyle mpadded annotation use
     header footer nav details summary hr code small tspan desc a marker
-    """.split()
+    """.split()  # noqa: SIM905
 )
 """What a report is made of."""
 

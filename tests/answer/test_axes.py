@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from theoros.answer.axis import Axis
 from theoros.answer.clipping import Window
 from theoros.answer.drawing import Block, Handle, Marks, Region, Stroke, Words
 from theoros.answer.layers.layer import Scale
 from theoros.answer.layout import end_handle
-from theoros.answer.picture import Axis
 from theoros.answer.ticking import marks_on
 from theoros.answer.turn import Turn
 from theoros.numeric.bins import log_ticks

@@ -10,13 +10,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from theoros.answer.axis import SHAPES, Axis, Reads
 from theoros.answer.drawing import Drawing, Marks, Region, Stroke, Words
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Band, Level, Line
 from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.spots import Interval
 from theoros.answer.layout import lay_out
-from theoros.answer.picture import SHAPES, Axis, Frame, Key, Lane, Panel, Picture, Reads, Rule
+from theoros.answer.picture import Frame, Key, Lane, Panel, Picture, Rule
 
 X, Y = Axis(0, 10, "x (g)"), Axis(0, 4, "y", names=((1.0, "north"), (3.0, "south")))
 ACROSS = np.array([0.0, 5.0, 10.0])

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from theoros.answer.axis import SHAPES, Axis, span
 from theoros.answer.drawing import Block, Handle, Marks, Stroke, Words
 from theoros.answer.layers.bars import Bars
 from theoros.answer.layers.boxes import Box
@@ -20,7 +21,7 @@ from theoros.answer.layers.stacks import Stacks
 from theoros.answer.layout import lay_out
 from theoros.answer.metrics import text_width
 from theoros.answer.palette import DARK, LIGHT, contrast
-from theoros.answer.picture import SHAPES, Axis, Frame, Key, Lane, Panel, Picture, Rule, SquareHandle, span
+from theoros.answer.picture import Frame, Key, Lane, Panel, Picture, Rule, SquareHandle
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import outline, to_svg
 from theoros.answer.ticking import tick_labels

@@ -8,12 +8,13 @@ from typing import ClassVar
 
 import numpy as np
 
+from theoros.answer.axis import Axis
 from theoros.answer.drawing import Marks
 from theoros.answer.layers.layer import Layer, Strip
 from theoros.answer.layers.lines import Band, Level
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Answer, Control, Draft, FigureRow, Heading, Reading, ResultTable, Section, cell
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture
+from theoros.answer.picture import Frame, Lane, Panel, Picture
 from theoros.verbs.core.registry import Verb
 from theoros.verbs.core.slots import Grid, Phrase, Tables, TypeNumber, number_slot
 from theoros.verbs.core.statement import Statement

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import make_table
 from theoros.table.formula import FormulaError, columns_in, evaluate, in_words, quoted, renamed, truth
-from theoros.table.formula.functions import FUNCTIONS
+from theoros.table.formula.known_functions import FUNCTIONS
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 

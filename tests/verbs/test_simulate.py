@@ -19,10 +19,9 @@ from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer, drafts, drawn_table
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import make, statement_from_json, verbs
-from theoros.verbs.simulate.answering import ready_for
 from theoros.verbs.simulate.ready import Modelled
 from theoros.verbs.simulate.statement import SimulateStatement
-from theoros.verbs.simulate.watched import Watched
+from theoros.verbs.simulate.watched import Watched, ready_for
 
 TABLES = demo_study().by_name
 JARS = {"kind": "share", "case": "jar", "success": "leaks", "p": "1/8", "n": 25}

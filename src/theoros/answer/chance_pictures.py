@@ -10,10 +10,11 @@ import math
 from dataclasses import replace
 from itertools import pairwise
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.bars import Bars
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule
+from theoros.answer.picture import Frame, Lane, Panel, Rule
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.bins import round_step

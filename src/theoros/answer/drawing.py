@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from theoros.answer.axis import Reads
 from theoros.answer.metrics import Face
-from theoros.answer.picture import Reads
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 

@@ -12,11 +12,12 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
+from theoros.answer.axis import Axis, shape_of
 from theoros.answer.clipping import Window
 from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, OpenSpot, Words, WordSpot
 from theoros.answer.layers.layer import Dots, Scale, Strip, fit_dots, line, scale_of
 from theoros.answer.metrics import text_width
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, SquareHandle, shape_of
+from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule, SquareHandle
 from theoros.answer.ticking import fit, marks_on
 from theoros.answer.turn import Turn
 from theoros.answer.wording import shortened

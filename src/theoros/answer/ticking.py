@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
+from theoros.answer.axis import Axis
 from theoros.answer.metrics import text_width
-from theoros.answer.picture import Axis
 from theoros.answer.wording import number, shortened
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats

@@ -156,7 +156,7 @@ def _arrangements(tables: Tables) -> list[str]:
 
 
 def _formulas() -> list[str]:
-    from theoros.table.formula.functions import FUNCTIONS
+    from theoros.table.formula.known_functions import FUNCTIONS
 
     lines = [
         "",

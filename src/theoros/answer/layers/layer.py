@@ -10,8 +10,8 @@ import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
 
+from theoros.answer.axis import Axis, role_of, shape_of
 from theoros.answer.drawing import Handle, Item, Marks, OpenSpot, Stroke, WordSpot
-from theoros.answer.picture import Axis, role_of, shape_of
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from theoros.answer.axis import role_of
 from theoros.answer.drawing import Anchor, Region, Stroke, Words
 from theoros.answer.layers.layer import Layer, Strip
-from theoros.answer.picture import role_of
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from theoros.answer.axis import role_of
 from theoros.answer.drawing import Words
 from theoros.answer.layers.layer import Layer, Strip, line
-from theoros.answer.picture import role_of
 
 
 @dataclass(frozen=True)

@@ -80,7 +80,7 @@ def completions(before: str, columns: Sequence[str]) -> tuple[str, list[str]]:
 
     A name with spaces counts as one word as long as some column begins like it.
     """
-    from theoros.table.formula.functions import FUNCTIONS
+    from theoros.table.formula.known_functions import FUNCTIONS
 
     starts = [0] + [at + 1 for at, letter in enumerate(before) if not _in_word(letter)]
     for start in starts:

@@ -9,9 +9,10 @@ from PySide6.QtCore import QElapsedTimer, QEvent, QPointF, QRectF, QSize, Qt, QT
 from PySide6.QtGui import QAccessible, QAccessibleEvent, QColor, QIcon, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
+from theoros.answer.axis import role_of
 from theoros.answer.drawing import Drawing, Handle, Marks, WordSpot
 from theoros.answer.layout import TEXT, is_broken, lay_out
-from theoros.answer.picture import Key, Picture, role_of
+from theoros.answer.picture import Key, Picture
 from theoros.answer.wording import counted, shortened, to_plain
 from theoros.desk.parts.column_mime import COLUMN_MIME, column_of
 from theoros.desk.parts.mark_walk import MarkWalk

@@ -2,32 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QModelIndex, QPoint, Qt
 from PySide6.QtWidgets import QMenu
 
 from theoros.answer.wording import counted
+from theoros.desk.sheet.sheet import Sheet
 from theoros.study import edits
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, free_name
 from theoros.verbs.arrange.arrangement import Arrangement
 from theoros.verbs.core.registry import make, offers
-
-if TYPE_CHECKING:
-    from theoros.desk.sheet.table_page import TablePage
+from theoros.verbs.core.statement import Statement
 
 
 class HeadMenus:
     """The menus of the heads of one table page."""
 
-    def __init__(self, page: TablePage) -> None:
-        self.page, self.sheet = page, page.sheet
-        for head, ask in ((self.sheet.header, self._ask_column), (self.sheet.row_header, self._ask_row)):
+    def __init__(self, sheet: Sheet, ask: Callable[[Statement], None]) -> None:
+        self.sheet, self.ask = sheet, ask
+        for head, opened in ((self.sheet.header, self._ask_column), (self.sheet.row_header, self._ask_row)):
             head.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-            head.customContextMenuRequested.connect(ask)
+            head.customContextMenuRequested.connect(opened)
 
     def _ask_column(self, at: QPoint) -> None:
         section = self.sheet.header.logicalIndexAt(at)
@@ -47,7 +46,7 @@ class HeadMenus:
 
     def column_menu(self, section: int) -> QMenu | None:
         """What can be done with a column, which is selected first if it was not."""
-        table = self.page.table
+        table = self.sheet.sheet_model.table
         if table is None or not 0 <= section < len(table.columns):
             return None
         column = table.columns[section]
@@ -78,12 +77,12 @@ class HeadMenus:
         if asked:
             menu.addSeparator()
         for offer in asked:
-            menu.addAction(offer.text, partial(self.page.statement_wanted.emit, offer.statement))
+            menu.addAction(offer.text, partial(self.ask, offer.statement))
         return menu
 
     def row_menu(self, row: int) -> QMenu | None:
         """What can be done with rows; the one clicked is selected first if it was not."""
-        table = self.page.table
+        table = self.sheet.sheet_model.table
         if table is None or not 0 <= row < table.rows:
             return None
         if not self.sheet.selectionModel().isRowSelected(row, QModelIndex()):

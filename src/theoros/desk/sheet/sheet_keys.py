@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
 from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, Qt
 from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QTableView
 
+from theoros.desk.sheet.sheet_controller import SheetController
+from theoros.desk.sheet.table_model import SheetModel
 from theoros.lazy_imports import np
-
-if TYPE_CHECKING:
-    from theoros.desk.sheet.sheet import Sheet
 
 DIRECTIONS = {Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1)}
 ALT_MOVES = {
@@ -25,8 +25,16 @@ _FLAGS = QItemSelectionModel.SelectionFlag
 class SheetKeys:
     """The keys of one sheet."""
 
-    def __init__(self, sheet: Sheet) -> None:
-        self.sheet = sheet
+    def __init__(
+        self,
+        view: QTableView,
+        model: SheetModel,
+        controller: SheetController,
+        go_on: Callable[[int], None],
+        clear: Callable[[], None],
+    ) -> None:
+        self.sheet, self.sheet_model, self.controller = view, model, controller
+        self.go_on, self.clear = go_on, clear
         self.run_from: int | None = None
         """The column in which a run of Tabs began, to which Enter returns."""
         self._anchor: QModelIndex | None = None  # where a selection by keys began
@@ -41,11 +49,11 @@ class SheetKeys:
         if key in DIRECTIONS or ends:
             self.run_from = None
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.sheet.go_on(-1 if shift else 1)
+            self.go_on(-1 if shift else 1)
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and not control:
-            self.sheet.clear_cells()
+            self.clear()
         elif held & Qt.KeyboardModifier.AltModifier and key in ALT_MOVES:
-            self.sheet.controller.move_selected(*ALT_MOVES[Qt.Key(key)])
+            self.controller.move_selected(*ALT_MOVES[Qt.Key(key)])
         elif control and key in DIRECTIONS:
             self._go_to(*self._edge(*DIRECTIONS[Qt.Key(key)]), extend=shift)
         elif shift and key in DIRECTIONS:
@@ -66,7 +74,7 @@ class SheetKeys:
             self._anchor = None
 
     def _next(self, down: int, right: int) -> tuple[int, int]:
-        at, table = self.sheet.currentIndex(), self.sheet.sheet_model.table
+        at, table = self.sheet.currentIndex(), self.sheet_model.table
         if table is None:
             return at.row(), at.column()
         row = min(max(0, at.row() + down), max(0, table.rows - 1))
@@ -80,7 +88,7 @@ class SheetKeys:
 
     def step_down(self, by: int) -> None:
         """Enter: to the next row, after a run of Tabs in the column in which it began."""
-        at, model = self.sheet.currentIndex(), self.sheet.sheet_model
+        at, model = self.sheet.currentIndex(), self.sheet_model
         row = min(max(0, at.row() + by), model.rowCount() - 1)
         column = at.column() if self.run_from is None else self.run_from
         self.run_from = None
@@ -88,7 +96,7 @@ class SheetKeys:
 
     def _go_to(self, row: int, column: int, *, extend: bool) -> None:
         """Makes a cell the current one; with `extend` all up to it are selected."""
-        sheet, model = self.sheet, self.sheet.sheet_model
+        sheet, model = self.sheet, self.sheet_model
         index = model.index(row, column)
         if not extend:
             sheet.setCurrentIndex(index)
@@ -106,7 +114,7 @@ class SheetKeys:
 
     def _edge(self, down: int, right: int) -> tuple[int, int]:
         """Where Ctrl with an arrow leads: the last cell before a gap, or the first after one."""
-        at, table = self.sheet.currentIndex(), self.sheet.sheet_model.table
+        at, table = self.sheet.currentIndex(), self.sheet_model.table
         row, column = at.row(), at.column()
         if table is None:
             return row, column
@@ -115,7 +123,7 @@ class SheetKeys:
             return self._edge_in_column(row, column, down, last_row), column
 
         def filled(column: int) -> bool:
-            return bool(self.sheet.sheet_model.text(row, column))
+            return bool(self.sheet_model.text(row, column))
 
         step, column = right, min(column, last_column)
         ahead = column + step
@@ -129,7 +137,7 @@ class SheetKeys:
 
     def _edge_in_column(self, row: int, column: int, step: int, last: int) -> int:
         """The same down a column, which may be long."""
-        table = self.sheet.sheet_model.table
+        table = self.sheet_model.table
         if table is None or column >= len(table.columns):
             return 0 if step < 0 else last
         there = table.frame[table.columns[column].name].is_not_null().to_numpy()
@@ -147,7 +155,7 @@ class SheetKeys:
 
     def _end(self, end: bool, control: bool) -> tuple[int, int]:
         """Where Home and End lead: the ends of the row, or with Ctrl of the table."""
-        table, row = self.sheet.sheet_model.table, self.sheet.currentIndex().row()
+        table, row = self.sheet_model.table, self.sheet.currentIndex().row()
         if table is None:
             return 0, 0
         last = max(0, len(table.columns) - 1)
@@ -157,11 +165,11 @@ class SheetKeys:
 
     def select_all(self) -> None:
         """All cells of the table, without the row and column to type into beyond the end."""
-        table = self.sheet.sheet_model.table
+        table = self.sheet_model.table
         if table is None or not table.rows or not table.columns:
             return
-        first = self.sheet.sheet_model.index(0, 0)
-        last = self.sheet.sheet_model.index(table.rows - 1, len(table.columns) - 1)
+        first = self.sheet_model.index(0, 0)
+        last = self.sheet_model.index(table.rows - 1, len(table.columns) - 1)
         self.sheet.selectionModel().select(QItemSelection(first, last), _FLAGS.ClearAndSelect)
 
     def _select_line(self, *, whole_column: bool) -> None:

@@ -69,7 +69,7 @@ class TablePage(QWidget):
         self.sheet = Sheet(session, theme)
         self.find_bar = FindBar(self.sheet)
         layout.addWidget(self.find_bar)
-        self.head_menus = HeadMenus(self)
+        self.head_menus = HeadMenus(self.sheet, self.statement_wanted.emit)
         self.sheet.headed_paste.connect(self._paste_with_header)
         self.sheet.new_column_wanted.connect(self.add_column)
         self.sheet.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)

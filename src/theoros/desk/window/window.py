@@ -597,8 +597,9 @@ class Window(QMainWindow):
         self.answers.run("warm up", WarmUp())
 
         def steps() -> Iterator[object]:
+            from theoros.answer.axis import Axis
             from theoros.answer.layout import lay_out
-            from theoros.answer.picture import Axis, Frame, Picture
+            from theoros.answer.picture import Frame, Picture
 
             for name in verbs():
                 statement = make(name)  # which finds the kinds, shapes and procedures there are

@@ -11,16 +11,15 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date
-from typing import Literal
 
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.formula import grammar
+from theoros.table.formula.known_functions import FUNCTIONS, Type
 from theoros.table.formula.tokens import FormulaError
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 
-Type = Literal["number", "truth", "text", "date", "missing"]
 MOST_TEXT = 200_000_000
 """Letters that the texts a formula joins may have in all."""
 LONGEST_TEXT = 10_000
@@ -220,8 +219,6 @@ def _typed(node: grammar.Node, columns: Columns) -> Typed:
         case grammar.If(condition=condition, then=then, otherwise=otherwise):
             return _choose(node, typed(condition, columns), typed(then, columns), typed(otherwise, columns))
         case grammar.Call(function=name, given=given):
-            from theoros.table.formula.functions import call
-
             return call(node, name, [typed(part, columns) for part in given], columns)
     raise AssertionError(node)  # every node of the grammar is above
 
@@ -368,3 +365,23 @@ def as_text(made: Typed) -> pl.Expr:
 def number_text(expr: pl.Expr) -> pl.Expr:
     """12.0 is written 12."""
     return expr.cast(pl.String).str.replace(r"\.0$", "")
+
+
+def call(node: grammar.Node, name: str, given: list[Typed], columns: Columns) -> Typed:
+    """A call of a function, what it is given checked. Raises FormulaError."""
+    function = FUNCTIONS[name]
+    least = len(function.given) if function.least is None else function.least
+    if len(given) < least or (len(given) > len(function.given) and not function.more):
+        raise FormulaError(f"{name} is written {function.form}.", node.at, node.end)
+    checked = []
+    for at, one in enumerate(given):
+        wanted = function.given[min(at, len(function.given) - 1)]
+        checked.append(one if wanted is None else need(one, wanted))
+    if function.gives is None and checked[0].type == "missing":
+        raise FormulaError(f"{name} needs a column or a value here.", node.at, node.end)
+    return Typed(
+        function.build(checked, columns),
+        function.gives or checked[0].type,
+        node,
+        checked[0].levels if function.gives is None else (),
+    )

@@ -3,60 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from theoros.lazy_imports import pl
 from theoros.numeric.series.moving import moving_average
 from theoros.table.formula import fitting, grammar
-from theoros.table.formula.evaluate import Columns, Type, Typed, as_text, need
+from theoros.table.formula.evaluate import Columns, Typed, as_text
+from theoros.table.formula.known_functions import FUNCTIONS, Function, Type
 from theoros.table.formula.tokens import FormulaError
 
 MOST_MOVING = 1_000
 """Rows that a moving average may take together."""
 Build = Callable[[list[Typed], Columns], pl.Expr]
-
-
-@dataclass(frozen=True)
-class Function:
-    """A function: what it is given, what it gives, and how."""
-
-    name: str
-    form: str
-    """As it is written, with names for what it is given: "round(x, digits)"."""
-    help: str
-    given: tuple[Type | None, ...]
-    """The type of each; None for any."""
-    gives: Type | None
-    """The type of its values; None for that of the first it is given."""
-    build: Build
-    least: int | None = None
-    """How many it must be given, where some may be left out."""
-    more: bool = False
-    """Whether the last may be repeated."""
-    group: str = "numbers"
-
-
-FUNCTIONS: dict[str, Function] = {}
-
-
-def call(node: grammar.Node, name: str, given: list[Typed], columns: Columns) -> Typed:
-    """A call of a function, what it is given checked. Raises FormulaError."""
-    function = FUNCTIONS[name]
-    least = len(function.given) if function.least is None else function.least
-    if len(given) < least or (len(given) > len(function.given) and not function.more):
-        raise FormulaError(f"{name} is written {function.form}.", node.at, node.end)
-    checked = []
-    for at, one in enumerate(given):
-        wanted = function.given[min(at, len(function.given) - 1)]
-        checked.append(one if wanted is None else need(one, wanted))
-    if function.gives is None and checked[0].type == "missing":
-        raise FormulaError(f"{name} needs a column or a value here.", node.at, node.end)
-    return Typed(
-        function.build(checked, columns),
-        function.gives or checked[0].type,
-        node,
-        checked[0].levels if function.gives is None else (),
-    )
 
 
 def _add(

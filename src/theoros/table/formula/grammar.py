@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection
 from dataclasses import dataclass
 
+from theoros.table.formula.known_functions import FUNCTIONS
 from theoros.table.formula.tokens import FormulaError, Token, tokens
 
 DEEPEST = 40
@@ -253,8 +254,6 @@ class _Reader:
         raise FormulaError(_unexpected(token), token.at, token.end)
 
     def word(self, token: Token) -> Node:
-        from theoros.table.formula.functions import FUNCTIONS
-
         word = token.text.lower()
         if word == "missing":
             return Missing(token.at, token.end)

@@ -11,6 +11,7 @@ import re
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
+from theoros.table.formula.known_functions import FUNCTIONS
 from theoros.table.plain_text import storable
 from theoros.table.table import TableError
 
@@ -109,8 +110,6 @@ def _ends_there(text: str, end: int, name: str) -> bool:
 
 
 def _is_function(name: str) -> bool:
-    from theoros.table.formula.functions import FUNCTIONS
-
     return name.lower() in FUNCTIONS
 
 

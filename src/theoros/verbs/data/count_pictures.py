@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.blocks import Blocks
-from theoros.answer.picture import Axis, Frame, Lane, Panel
+from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import percent, whole
 from theoros.lazy_imports import np
 from theoros.verbs.data.counted import Counted

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.boxes import Box
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.spots import Interval
 from theoros.answer.layers.stacks import Columns, Stacks
-from theoros.answer.picture import Axis, Frame, Lane, Panel, SquareHandle, span
+from theoros.answer.picture import Frame, Lane, Panel, SquareHandle
 from theoros.answer.wording import between_data, counted, exact, sentence_case, shortened, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints

@@ -16,7 +16,7 @@ from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import known_in, lost_words, squarable
 from theoros.verbs.data.data import ANY_VALUE, Data, Family, Place, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
-from theoros.verbs.data.two_samples import one_unit
+from theoros.verbs.data.two_columns import one_unit
 
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import RepeatedSamples

@@ -6,13 +6,14 @@ import math
 from dataclasses import replace
 from typing import Any
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Ticks
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.spots import Spots
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Rule
 from theoros.answer.wording import counted, exact, listed_briefly, number, significant, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints

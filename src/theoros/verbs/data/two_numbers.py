@@ -14,7 +14,7 @@ from theoros.verbs.data.columns import known_in, lost_words, number_slot_of, squ
 from theoros.verbs.data.data import Data, Family, Place, Sides
 from theoros.verbs.data.groups import said_unused, workable
 from theoros.verbs.data.samples import Correlated, NumberPairs
-from theoros.verbs.data.two_samples import changed_places, filled_columns
+from theoros.verbs.data.two_columns import changed_places, filled_columns
 
 
 @dataclass(frozen=True)

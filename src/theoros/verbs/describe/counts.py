@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Reading, ResultTable, Step, cell
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Picture
+from theoros.answer.picture import Frame, Key, Lane, Panel, Picture
 from theoros.answer.wording import counted, number, percent, shortened, with_unit
 from theoros.lazy_imports import np
 from theoros.table.table import Table

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.stacks import Stacks
 from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable
 from theoros.answer.parts import cell as figure_cell
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
+from theoros.answer.picture import Frame, Lane, Panel, Picture
 from theoros.answer.wording import counted, sentence_case, statistic
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints

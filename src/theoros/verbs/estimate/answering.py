@@ -44,8 +44,7 @@ from theoros.verbs.estimate.sections import (
     planning_section,
     resample_section,
 )
-from theoros.verbs.estimate.settings import plans
-from theoros.verbs.estimate.statement import EstimateStatement
+from theoros.verbs.estimate.statement import EstimateStatement, plans
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.asked import asked_of

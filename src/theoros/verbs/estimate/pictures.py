@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.chance_pictures import chance_frame, lattice_step
 from theoros.answer.layers.spots import Interval
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Rule
 from theoros.answer.wording import number
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Region

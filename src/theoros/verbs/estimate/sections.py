@@ -7,12 +7,13 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formulas
 from theoros.answer.layers.ladders import Ladder
 from theoros.answer.layers.lines import Line
 from theoros.answer.parts import Control, Section
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import counted, number, put_in, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.normal import Normal

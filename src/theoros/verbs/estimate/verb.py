@@ -12,10 +12,10 @@ from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data
 from theoros.verbs.data.one_sample import OneColumn
-from theoros.verbs.data.pairs import Pairs
 from theoros.verbs.data.shares import LevelShare, TypedCount, TypedShare
+from theoros.verbs.data.two_columns import Pairs
+from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.data.two_numbers import TwoNumbers
-from theoros.verbs.data.two_samples import TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSample
 from theoros.verbs.estimate.statement import EstimateStatement
 from theoros.verbs.procedures.procedure import Procedure, default_procedure, procedures

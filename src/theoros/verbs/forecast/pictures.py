@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from theoros.answer.axis import Axis, Reads, span
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Band, Level, Line
 from theoros.answer.layers.points import Points
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Reads, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import decimals_needed, number, plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints

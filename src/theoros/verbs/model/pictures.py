@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
+from theoros.answer.axis import Axis, role_of, span
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Band, Level, Line
 from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.residuals import HandLine, Residuals
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Picture, Rule, role_of, span
+from theoros.answer.picture import Frame, Key, Lane, Panel, Picture, Rule
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.bins import round_step

@@ -1,5 +1,5 @@
 """Plot: the rows themselves as a picture."""
 
-from theoros.verbs.plot.statement import VERB
+from theoros.verbs.plot.verb import VERB
 
 __all__ = ["VERB"]

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from theoros.answer.axis import Axis, log_span, span
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.picture import Axis, log_span, span
 from theoros.answer.wording import exact, whole
 from theoros.numeric.arrays import Floats
 

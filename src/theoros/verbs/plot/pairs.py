@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+from theoros.answer.axis import Axis
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.picture import Axis, Key, Picture
+from theoros.answer.picture import Key, Picture
 from theoros.answer.wording import MONTHS, between_data, counted, exact, listed, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints

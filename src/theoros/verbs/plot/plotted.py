@@ -6,9 +6,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.spots import Spots
 from theoros.answer.layers.written import Said
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Rule, span
+from theoros.answer.picture import Frame, Key, Lane, Panel, Rule
 from theoros.answer.wording import exact, listed, percent, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from theoros.answer.wording import exact, listed, with_unit
 from theoros.lazy_imports import np
@@ -27,15 +27,11 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.core.splitting import and_by_aside, for_each
+from theoros.verbs.plot.fields import GROUPING, PlotFields, kind_of
 from theoros.verbs.plot.shape import Subject, shapes, shapes_for
 
-if TYPE_CHECKING:
-    from theoros.verbs.plot.statement import PlotStatement
 
-GROUPING = (Kind.CATEGORY, Kind.ORDERED)
-
-
-def phrase(s: PlotStatement, tables: Tables) -> Phrase:
+def phrase(s: PlotFields, tables: Tables) -> Phrase:
     table = tables.get(s.table)
     subject = s.subject(table)
     what = column_slot("what", "what to plot", s.what, tables, s.table, (Kind.NUMBER, *GROUPING), elsewhere=True)
@@ -77,12 +73,12 @@ def phrase(s: PlotStatement, tables: Tables) -> Phrase:
     return (*made, *ending)
 
 
-def _beside(s: PlotStatement, tables: Tables) -> Phrase:
+def _beside(s: PlotFields, tables: Tables) -> Phrase:
     """Further numbers, where there are some."""
     return (" beside ", _also_slot(s, tables)) if s.also else ()
 
 
-def _also_slot(s: PlotStatement, tables: Tables) -> Slot:
+def _also_slot(s: PlotFields, tables: Tables) -> Slot:
     slot = columns_slot("also", "further numbers", s.also, tables, s.table, (Kind.NUMBER,), none="no other number")
     assert isinstance(slot.holds, PickSeveral)
     shut = {s.what, s.against}
@@ -90,7 +86,7 @@ def _also_slot(s: PlotStatement, tables: Tables) -> Slot:
     return replace(slot, holds=replace(slot.holds, options=options, least=0))
 
 
-def _ending(s: PlotStatement, tables: Tables) -> Phrase:
+def _ending(s: PlotFields, tables: Tables) -> Phrase:
     """Split lines and a title, where they are set."""
     made: Phrase = ()
     if s.cut is not None and "cut" in s.uses:
@@ -100,17 +96,17 @@ def _ending(s: PlotStatement, tables: Tables) -> Phrase:
     return (*made, ".")
 
 
-def _coloured(s: PlotStatement, tables: Tables) -> Phrase:
+def _coloured(s: PlotFields, tables: Tables) -> Phrase:
     """What the marks are coloured by; one colour says nothing, and stands in the settings."""
     return (", coloured by ", *_colour_slot(s, tables)) if s.colour and _can_colour(s) else ()
 
 
-def _can_colour(s: PlotStatement) -> bool:
+def _can_colour(s: PlotFields) -> bool:
     shape = shapes().get(s.shape)
     return (shape is None or "colour" in shape.uses) and not s.also
 
 
-def _colour_slot(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
+def _colour_slot(s: PlotFields, tables: Tables) -> tuple[Slot, ...]:
     none = "one colour"
     return (column_slot("colour", "colour", s.colour, tables, s.table, GROUPING, none=none),)
 
@@ -123,12 +119,12 @@ def shape_options(subject: Subject) -> list[Option]:
     return [Option(shape.name, shape.name, help=shape.help) for shape in fitting]
 
 
-def _scale_slot(s: PlotStatement, subject: Subject) -> Slot:
+def _scale_slot(s: PlotFields, subject: Subject) -> Slot:
     options = _SCALES if subject == "number" else _SCALES[:2]
     return choice_slot("scale", "height", s.scale, options)
 
 
-def _bins_slot(s: PlotStatement, table: Table | None) -> Slot:
+def _bins_slot(s: PlotFields, table: Table | None) -> Slot:
     unit = _unit(table, s.what)
     holds = TypeNumber(
         low=0, low_open=True, unit=unit, auto=True, help="The width of a bin. Leave it empty to have one chosen."
@@ -140,19 +136,19 @@ def _bins_slot(s: PlotStatement, table: Table | None) -> Slot:
     return number_slot("bins", "bin width", s.bins, holds, shown)
 
 
-def _boxes_alone(s: PlotStatement) -> bool:
+def _boxes_alone(s: PlotFields) -> bool:
     """A box plot with boxes says so by itself; what else it may have stands in the settings."""
     return s.shape == "box plot" and s.marks == BOXES[:1]
 
 
-def _marks_slot(s: PlotStatement) -> Slot:
+def _marks_slot(s: PlotFields) -> Slot:
     options = tuple(Option(name, name, help=text) for name, text in MARKS.items())
     shown = listed(list(s.marks)) if s.marks else "nothing added"
     holds = PickSeveral(options, 0, "marks")
     return Slot("marks", "marks to add", shown, s.marks, holds)
 
 
-def _cut_slot(s: PlotStatement, name: Literal["cut", "cut2"], tables: Tables) -> Slot:
+def _cut_slot(s: PlotFields, name: Literal["cut", "cut2"], tables: Tables) -> Slot:
     unit = _unit(tables.get(s.table), s.what)
     value = getattr(s, name)
     label = "split line" if name == "cut" else "second split line"
@@ -161,7 +157,7 @@ def _cut_slot(s: PlotStatement, name: Literal["cut", "cut2"], tables: Tables) ->
     return number_slot(name, label, value, holds, shown)
 
 
-def settings(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
+def settings(s: PlotFields, tables: Tables) -> tuple[Slot, ...]:
     table = tables.get(s.table)
     unit = _unit(table, s.what)
     subject = s.subject(table)
@@ -203,7 +199,7 @@ def settings(s: PlotStatement, tables: Tables) -> tuple[Slot, ...]:
     return tuple(made)
 
 
-def _folded(group: str, slots: Sequence[Slot], s: PlotStatement) -> list[Slot]:
+def _folded(group: str, slots: Sequence[Slot], s: PlotFields) -> list[Slot]:
     """Settings that are rarely used, under a heading; a single one needs none."""
     if len(slots) < 2:
         return list(slots)
@@ -211,7 +207,7 @@ def _folded(group: str, slots: Sequence[Slot], s: PlotStatement) -> list[Slot]:
     return [replace(slot, group=group, changed=getattr(s, slot.name) != getattr(usual, slot.name)) for slot in slots]
 
 
-def _read_slot(s: PlotStatement, table: Table | None) -> Slot:
+def _read_slot(s: PlotFields, table: Table | None) -> Slot:
     along = s.against if s.subject(table) == "over time" else s.what
     if kind_of(table, along) is Kind.DATE:
         holds = TypeNumber(auto=True, help="Says the value of every curve then.", days=True)
@@ -224,7 +220,7 @@ def _read_slot(s: PlotStatement, table: Table | None) -> Slot:
     return number_slot("read", "reading line", s.read, holds, shown)
 
 
-def _axis_slots(s: PlotStatement, table: Table | None) -> list[Slot]:
+def _axis_slots(s: PlotFields, table: Table | None) -> list[Slot]:
     """Kinds and ends of the axes."""
     pairs = s.subject(table) in ("two numbers", "over time")
     along = s.against if pairs else s.what
@@ -252,7 +248,7 @@ def _axis_slots(s: PlotStatement, table: Table | None) -> list[Slot]:
     return made
 
 
-def _comparing(s: PlotStatement, table: Table | None) -> list[Slot]:
+def _comparing(s: PlotFields, table: Table | None) -> list[Slot]:
     """What helps to compare two groups by eye."""
     if table is None or kind_of(table, s.by) not in GROUPING or s.and_by:
         return []
@@ -333,7 +329,3 @@ def automatic_width(table: Table | None, what: str | None) -> float | None:
         return default_width(present) if present.size else None
 
     return table.remembered("bin width", what, find)
-
-
-def kind_of(table: Table | None, name: str | None) -> Kind | None:
-    return table.column(name).kind if table and name is not None and name in table.by_name else None

@@ -13,7 +13,7 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Mended, Option, Slot, Tables, choice_slot
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Data, Family, Place, data_kinds, turned_into
-from theoros.verbs.data.two_samples import TwoLevels
+from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.parameters.parameter import Parameter, parameters, parameters_for
 from theoros.verbs.procedures.procedure import (
     Procedure,

@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from functools import partial
 
+from theoros.answer.axis import Axis, role_of, span
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formulas
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line
 from theoros.answer.layers.points import Points
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, cell
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Picture, role_of, span
+from theoros.answer.picture import Frame, Key, Lane, Panel, Picture
 from theoros.answer.wording import number, significant, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF

@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, cell
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, number, p_value
 from theoros.lazy_imports import np
 from theoros.numeric.procedures.pairwise import Pair, letters

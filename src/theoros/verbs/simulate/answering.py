@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Answer, Draft, Reading
@@ -15,17 +14,15 @@ from theoros.lazy_imports import np
 from theoros.numeric.chance.samples import Samples
 from theoros.numeric.chance.statistics import longest_run
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
-from theoros.verbs.procedures.claimed import claimed_shares
 from theoros.verbs.simulate.compare import Compared
 from theoros.verbs.simulate.found import Found
 from theoros.verbs.simulate.pictures import pile_frame
 from theoros.verbs.simulate.reading import reading_of, steps_of, symbols_of, without_values
-from theoros.verbs.simulate.ready import Modelled, Ready, modelled
+from theoros.verbs.simulate.ready import Modelled, Ready
 from theoros.verbs.simulate.sections import alt_of, sample_section, sections_of
 from theoros.verbs.simulate.sending import drawn_table
 from theoros.verbs.simulate.statement import SimulateStatement
-from theoros.verbs.simulate.watched import watched
+from theoros.verbs.simulate.watched import ready_for
 from theoros.verbs.simulate.ways import numbers_of, ways_table, working_of
 
 __all__ = ["drafts", "drawn_table"]
@@ -36,30 +33,6 @@ FIRST_LOOK, LOOKS = 1000, 1.3
 NANOSECONDS = 9.0
 """What it takes to draw one value, about, to tell beforehand how long it will take."""
 LONG = 2.0
-
-
-def prepared(s: SimulateStatement, data: Any) -> Any:
-    """Data with what is claimed of them."""
-    if isinstance(data, CountsOfLevels):
-        text = getattr(s.model, "claimed", "").strip()
-        k = len(data.levels)
-        shares = claimed_shares(text, data.levels) if text else (1 / k,) * k
-        return replace(data, claimed=shares, claimed_text=text)
-    if isinstance(data, TwoWayCounts):
-        return replace(data, matched=s.parameter == "change")
-    return data
-
-
-def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
-    """What is drawn. Raises CannotAnswer."""
-    if not s.by_procedure:
-        return modelled(s, s.model.facts(s, s.model_place(tables)))
-    if s.family not in s.about.families or not s.way:
-        raise CannotAnswer(
-            f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or another parameter.",
-            "parameter",
-        )
-    return watched(s, prepared(s, s.data.read(tables, s.table)))
 
 
 def drafts(s: SimulateStatement, tables: Tables) -> Iterator[Draft]:

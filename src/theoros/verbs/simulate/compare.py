@@ -7,9 +7,10 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.ladders import Ladder
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, cell
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import counted, exact, number, rounded, significant, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
@@ -21,7 +22,7 @@ from theoros.verbs.simulate.pictures import Heap, panels_frame
 from theoros.verbs.simulate.question import fine_decimals
 from theoros.verbs.simulate.ready import Modelled, modelled
 from theoros.verbs.simulate.sample_pictures import running_frame
-from theoros.verbs.simulate.settings import compared_values
+from theoros.verbs.simulate.statement import compared_values
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement

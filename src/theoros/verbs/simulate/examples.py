@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from theoros.answer.typed_number import TypedNumber
 from theoros.verbs.data.one_sample import OneColumn
-from theoros.verbs.data.two_samples import TwoLevels
+from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.simulate.models.bag import BagModel
 from theoros.verbs.simulate.models.population import ColumnModel, ShapeModel
 from theoros.verbs.simulate.models.procedures import ClaimModel, ResampleModel

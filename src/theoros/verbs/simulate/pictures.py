@@ -6,12 +6,13 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from theoros.answer.axis import Axis, Reads, span
 from theoros.answer.chance_pictures import bars_of, lattice_step
 from theoros.answer.layers.bars import Bars
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line
 from theoros.answer.layers.points import Points, Shades
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Reads, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Rule
 from theoros.answer.wording import whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats

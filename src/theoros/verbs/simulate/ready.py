@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
-from theoros.answer.picture import Axis, Frame
+from theoros.answer.axis import Axis
+from theoros.answer.picture import Frame
 from theoros.answer.wording import counted, number, whole, with_unit
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats

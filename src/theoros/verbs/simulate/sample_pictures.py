@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.spots import Spots
 from theoros.answer.layers.stacks import Stacks
 from theoros.answer.layers.tiles import Tiles
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Rule
 from theoros.answer.wording import whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats

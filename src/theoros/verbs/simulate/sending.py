@@ -19,7 +19,7 @@ MOST_STATISTICS, MOST_CASES = 1_000_000, 200_000
 
 def drawn_table(s: SimulateStatement, what: str, tables: Tables) -> tuple[Table, str]:
     """The table, and what is to be said of it. Raises CannotAnswer."""
-    from theoros.verbs.simulate.answering import ready_for
+    from theoros.verbs.simulate.watched import ready_for
 
     ready = ready_for(s, tables)
     if what == "statistics":

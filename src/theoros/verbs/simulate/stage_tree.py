@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.lines import Line
 from theoros.answer.layers.trees import Branch, Tree
-from theoros.answer.picture import Axis, Frame, Lane, Panel
+from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import number
 from theoros.lazy_imports import np
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.models.stages import Plan
+    from theoros.verbs.simulate.stage_plan import Plan
 
 MOST_ENDS = 16
 """A tree with more ends is not drawn: there is no room for it."""

@@ -12,8 +12,8 @@ from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data
 from theoros.verbs.data.one_sample import OneColumn
+from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.data.two_numbers import TwoNumbers
-from theoros.verbs.data.two_samples import TwoLevels
 from theoros.verbs.procedures.procedure import default_procedure
 from theoros.verbs.simulate.models.model import models
 from theoros.verbs.simulate.statement import SimulateStatement

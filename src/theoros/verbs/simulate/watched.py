@@ -18,9 +18,11 @@ from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
+from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.samples import CountsOfLevels, Measured, NumberPairs, TwoWayCounts
 from theoros.verbs.data.seen import seen_frame
 from theoros.verbs.data.shares import Shares
+from theoros.verbs.procedures.claimed import claimed_shares
 from theoros.verbs.procedures.claims.claim import Claim
 from theoros.verbs.procedures.claims.together import claim_of
 from theoros.verbs.procedures.drafting import cannot_answer
@@ -28,7 +30,8 @@ from theoros.verbs.procedures.drawing_again import resample_of
 from theoros.verbs.procedures.intervals.bootstraps import Drawn, drawn_of
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Settings
 from theoros.verbs.procedures.simulated import ByChance, Simulated
-from theoros.verbs.simulate.ready import Ready
+from theoros.verbs.simulate.ready import Ready, modelled
+from theoros.verbs.simulate.statement import SimulateStatement
 from theoros.verbs.simulate.theory import Theory
 
 MOST_ARRANGEMENTS = 200_000
@@ -307,3 +310,27 @@ def watched(s: Any, data: Any) -> Watched:
         return Resampled(s, data, Question(data, s.about, settings=settings))
     question = Question(data, s.about, model.null, s.alternative, s.alpha, settings=settings, in_full=False)
     return Claimed(s, data, question)
+
+
+def prepared(s: SimulateStatement, data: Any) -> Any:
+    """Data with what is claimed of them."""
+    if isinstance(data, CountsOfLevels):
+        text = getattr(s.model, "claimed", "").strip()
+        k = len(data.levels)
+        shares = claimed_shares(text, data.levels) if text else (1 / k,) * k
+        return replace(data, claimed=shares, claimed_text=text)
+    if isinstance(data, TwoWayCounts):
+        return replace(data, matched=s.parameter == "change")
+    return data
+
+
+def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
+    """What is drawn. Raises CannotAnswer."""
+    if not s.by_procedure:
+        return modelled(s, s.model.facts(s, s.model_place(tables)))
+    if s.family not in s.about.families or not s.way:
+        raise CannotAnswer(
+            f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or another parameter.",
+            "parameter",
+        )
+    return watched(s, prepared(s, s.data.read(tables, s.table)))

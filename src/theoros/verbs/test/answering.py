@@ -51,8 +51,7 @@ from theoros.verbs.procedures.scope import scope_of
 from theoros.verbs.procedures.writeup import writeup_of
 from theoros.verbs.test.intervals import MatchingInterval
 from theoros.verbs.test.planning import groups_section, planning_section
-from theoros.verbs.test.settings import plans
-from theoros.verbs.test.statement import TestStatement
+from theoros.verbs.test.statement import TestStatement, plans
 
 SHUFFLING = "Shuffling"
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Section
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Rule, span
+from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, number, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired

@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
+from theoros.answer.axis import Axis, Reads
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.written import Said
 from theoros.answer.parts import Section
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, Reads, Rule
+from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, number, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Alternative, Floats

@@ -12,9 +12,9 @@ from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data
 from theoros.verbs.data.one_sample import Levels
-from theoros.verbs.data.pairs import Pairs
+from theoros.verbs.data.two_columns import Pairs, TwoColumns
 from theoros.verbs.data.two_factors import TwoFactors
-from theoros.verbs.data.two_samples import TwoColumns, TwoLevels
+from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
 from theoros.verbs.procedures.procedure import procedures
 from theoros.verbs.test.guide import GUIDE

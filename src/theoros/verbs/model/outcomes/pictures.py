@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Band, Line
 from theoros.answer.layers.points import Points, Shades
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Picture, Rule, span
+from theoros.answer.picture import Frame, Key, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints

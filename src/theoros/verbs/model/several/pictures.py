@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Level, Line
 from theoros.answer.layers.points import Points, Shades
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
+from theoros.answer.picture import Frame, Lane, Panel, Picture
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.smooth import lowess

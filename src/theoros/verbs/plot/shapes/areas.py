@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.spots import Rings
 from theoros.answer.layers.written import Said, StemLines
-from theoros.answer.picture import Axis, Frame, Lane, span
+from theoros.answer.picture import Frame, Lane
 from theoros.answer.wording import exact, percent, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints

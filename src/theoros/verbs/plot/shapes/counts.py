@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.sectors import Sectors
-from theoros.answer.picture import Axis, Frame, Lane, Panel
+from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import percent, shortened, whole
 from theoros.lazy_imports import np
 from theoros.verbs.data.count_pictures import bars, group_axis, level_axis, side_by_side

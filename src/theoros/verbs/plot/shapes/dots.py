@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.stacks import Stacks
-from theoros.answer.picture import Axis, Frame, Lane, SquareHandle
+from theoros.answer.picture import Frame, Lane, SquareHandle
 from theoros.answer.wording import percent, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats

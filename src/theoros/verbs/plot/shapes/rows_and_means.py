@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.spots import Interval
-from theoros.answer.picture import Axis, Frame, Lane
+from theoros.answer.picture import Frame, Lane
 from theoros.lazy_imports import np
 from theoros.numeric.procedures.means import mean_interval
 from theoros.verbs.data.groups import Group

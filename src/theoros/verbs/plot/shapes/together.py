@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line
 from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.written import Said
-from theoros.answer.picture import Axis, Frame, Lane, Panel
+from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats

@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
+from theoros.answer.axis import Axis
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.trees import Branch, Tree
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture
+from theoros.answer.picture import Frame, Lane, Panel, Picture
 from theoros.answer.wording import rounded
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools

@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from theoros.answer.axis import Axis, role_of
 from theoros.answer.layers.bars import Bars
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.spans import Stretches
 from theoros.answer.layers.written import Said
-from theoros.answer.picture import Axis, Frame, Key, Lane, Panel, Picture, Rule, role_of
+from theoros.answer.picture import Frame, Key, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, number
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats

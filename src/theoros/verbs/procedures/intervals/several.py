@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 from functools import partial
 
+from theoros.answer.axis import Axis, span
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, Step, cell
-from theoros.answer.picture import Axis, Frame, Lane, Panel, Picture, span
+from theoros.answer.picture import Frame, Lane, Panel, Picture
 from theoros.answer.wording import number, put_in, unmarked, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.student import StudentT

@@ -28,7 +28,7 @@ from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slo
 from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.statement import SimulateStatement
+    from theoros.verbs.procedures.asking import ByProcedure
 
 DRAW = "draw"
 MOST_ACROSS = 7
@@ -111,7 +111,7 @@ class BagModel(ChanceModel):
     n: int | None = None
     replace: bool = True
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         case = word_slot(place, "case", "one case", self.case, DRAW, "What one draw is, such as “toss” or “bead”.")
         n = size_slot(place, self.n, "sample size n, how many are drawn")
         back = place.slot(choice_slot("replace", "replacement", self.replace, REPLACED))
@@ -140,7 +140,7 @@ class BagModel(ChanceModel):
         names = self.outcomes(place)
         return ("names", "numbers") if names and worth_of(names) is not None else ("names",)
 
-    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
         assert self.n is not None
         found = outcomes_of(self.listed)
         names = tuple(one.name for one in found)

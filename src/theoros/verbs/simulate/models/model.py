@@ -20,8 +20,8 @@ from theoros.verbs.procedures.procedure import Purpose
 from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
+    from theoros.verbs.procedures.asking import ByProcedure
     from theoros.verbs.simulate.facts import Facts
-    from theoros.verbs.simulate.statement import SimulateStatement
 
 MOST_CASES = 1_000_000
 CHANCE = TypeNumber(0, 1, help="A chance, such as 0.125, 12.5 % or 1/8.")
@@ -47,7 +47,7 @@ class ChanceModel(ABC):
         return False
 
     @abstractmethod
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         """What is drawn, as the first part of the sentence."""
 
     def grid(self, place: Place) -> Grid | None:
@@ -66,7 +66,7 @@ class ChanceModel(ABC):
         """With columns chosen where it names none that the table has."""
         return self
 
-    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
         """What is known of it; every slot holds what it may. Raises CannotAnswer."""
         raise NotImplementedError(self.kind)  # of models that procedures stand behind
 

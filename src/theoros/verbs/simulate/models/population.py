@@ -22,7 +22,7 @@ from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slo
 from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.statement import SimulateStatement
+    from theoros.verbs.procedures.asking import ByProcedure
 
 KINDS = (Kind.NUMBER, *GROUPING)
 
@@ -41,7 +41,7 @@ class ColumnModel(ChanceModel):
     def needs_table(self) -> bool:
         return True
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         what = column_slot("what", "the population", self.what, place.tables, place.table, KINDS)
         n = size_slot(place, self.n, "sample size n, how many are drawn")
         back = place.slot(choice_slot("replace", "replacement", self.replace, REPLACED))
@@ -74,7 +74,7 @@ class ColumnModel(ChanceModel):
     def varies(self) -> tuple[str, ...]:
         return ("n",)
 
-    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.sample_pictures import values_frame
 
         own, what = place.own, str(self.what)
@@ -150,7 +150,7 @@ class ShapeModel(ChanceModel):
     sd: float | None = None
     n: int | None = None
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         shape = place.slot(choice_slot("shape", "shape of the population", self.shape, _SHAPES))
         measure = word_slot(
             place, "measure", "what is measured", self.measure, "values", "What is measured, such as “leaf length”."
@@ -173,7 +173,7 @@ class ShapeModel(ChanceModel):
     def varies(self) -> tuple[str, ...]:
         return ("n",)
 
-    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.sample_pictures import density_frame
 
         assert self.mean is not None

@@ -15,7 +15,7 @@ from theoros.verbs.procedures.procedure import Purpose, compared
 from theoros.verbs.simulate.models.model import ChanceModel
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.statement import SimulateStatement
+    from theoros.verbs.procedures.asking import ByProcedure
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ class ResampleModel(ChanceModel):
     def varies(self) -> tuple[str, ...]:
         return ()
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         known = compared(None, "resampling")
         parameter = parameter_slot("parameter", "what is taken of each", s.parameter, known)
         sides = s.data.sides(("the ", parameter), s.place(place.tables))
@@ -57,7 +57,7 @@ class ClaimModel(ChanceModel):
     def varies(self) -> tuple[str, ...]:
         return ()
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         known = compared(None, "claim by chance")
         parameter = parameter_slot("parameter", "what the claim is about", s.parameter, known)
         at = s.place(place.tables)
@@ -77,7 +77,7 @@ class ClaimModel(ChanceModel):
             return ("If ", *sides.first, " minus ", *sides.second, " were ", null, *way)
         return ("If ", *sides.first, " were the same as ", *sides.second, *way)
 
-    def null_slot(self, s: SimulateStatement, place: Place) -> Slot:
+    def null_slot(self, s: ByProcedure, place: Place) -> Slot:
         """The value that is made true."""
         own = place.own
         column = own.by_name.get(getattr(s.data, "what", None) or "") if own else None
@@ -90,7 +90,7 @@ class ClaimModel(ChanceModel):
         shown = with_unit(exact(self.null), holds.unit)
         return place.slot(number_slot("null", label, self.null, holds, shown))
 
-    def _claimed_slot(self, s: SimulateStatement, place: Place) -> Slot:
+    def _claimed_slot(self, s: ByProcedure, place: Place) -> Slot:
         holds = TypeText(
             "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or 50 %, 30 %, 20 %.",
             longest=400,

@@ -15,7 +15,7 @@ from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, 
 from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.statement import SimulateStatement
+    from theoros.verbs.procedures.asking import ByProcedure
 
 SUCCEEDS, TRIAL = "succeeds", "trial"
 
@@ -45,7 +45,7 @@ class ShareModel(ChanceModel):
         )
         return case, success
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         case, success = self.words(place)
         p = chance_slot(place, self.p, "chance of a success p")
         n = size_slot(place, self.n, f"sample size n, how many {many(self.case or TRIAL)}")
@@ -61,7 +61,7 @@ class ShareModel(ChanceModel):
             f" {many(self.case.strip() or TRIAL)}",
         )
 
-    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
         assert self.p is not None
         assert self.n is not None
         p, n = float(self.p), int(self.n)

@@ -7,31 +7,18 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import exact
-from theoros.lazy_imports import np
-from theoros.numeric.chance.draws import Stage, Stages, joint
+from theoros.numeric.chance.draws import Stages, joint
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import Place, row_field, with_row
 from theoros.verbs.simulate.facts import Facts, moments_of
-from theoros.verbs.simulate.listing import MOST_OUTCOMES, outcomes_of, worth_of
+from theoros.verbs.simulate.listing import worth_of
 from theoros.verbs.simulate.models.model import ChanceModel, many, size_slot, word_slot
+from theoros.verbs.simulate.stage_plan import CASE, MOST_ROWS, Plan, StageRow, plan_of
 from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.statement import SimulateStatement
-
-CASE = "case"
-MOST_ROWS, MOST_STAGES = 60, 6
-
-
-@dataclass(frozen=True)
-class StageRow:
-    """An outcome of a stage, with its weight there after an outcome of a stage before."""
-
-    stage: str = ""
-    after: str = ""
-    outcome: str = ""
-    weight: float | None = None
+    from theoros.verbs.procedures.asking import ByProcedure
 
 
 USUAL = (
@@ -42,91 +29,6 @@ USUAL = (
     StageRow("seal", "Amber", "sound", 0.8),
     StageRow("seal", "Amber", "leaks", 0.2),
 )
-
-
-@dataclass(frozen=True, eq=False)
-class Plan:
-    """The stages in order, with the names of their outcomes."""
-
-    names: tuple[str, ...]
-    outcomes: tuple[tuple[str, ...], ...]
-    stages: tuple[Stage, ...]
-    always: tuple[bool, ...]
-    """Which of them come about for every case."""
-
-
-def plan_of(rows: tuple[StageRow, ...]) -> Plan:
-    """The stages that rows describe. Raises StatementError with what is wrong."""
-    order = list(dict.fromkeys(row.stage.strip() for row in rows if row.outcome.strip()))
-    if not order:
-        raise StatementError("There is no stage yet. Type a stage, an outcome and its weight.")
-    if any(not name for name in order):
-        raise StatementError("An outcome has no stage. Type the name of its stage before it.")
-    if len(order) > MOST_STAGES:
-        raise StatementError(f"There can be {MOST_STAGES} stages at most.")
-    names: list[tuple[str, ...]] = []
-    stages: list[Stage] = []
-    always: list[bool] = []
-    for at, stage in enumerate(order):
-        own = [row for row in rows if row.stage.strip() == stage and row.outcome.strip()]
-        found: dict[str, dict[str, float]] = {}
-        for row in own:
-            for one in outcomes_of(row.outcome):
-                weight = one.weight * (1.0 if row.weight is None else row.weight)
-                given = found.setdefault(row.after.strip(), {})
-                given[one.name] = given.get(one.name, 0.0) + weight
-        outcomes = tuple(dict.fromkeys(name for given in found.values() for name in given))
-        if len(outcomes) > MOST_OUTCOMES:
-            raise StatementError(f"A stage can have {MOST_OUTCOMES} outcomes at most.")
-        parent = _parent(stage, at, [one for one in found if one], order, names, outcomes, rows)
-        heads = names[parent] if parent >= 0 else ("",)
-        shares = np.zeros((len(heads), len(outcomes)))
-        for k, head in enumerate(heads):
-            given = found.get(head) or found.get("", {})
-            total = sum(given.values())
-            if given and not total > 0:
-                where = f" after {head}" if head else ""
-                raise StatementError(
-                    f"All weights of {stage}{where} are 0, so that nothing can come up. Type one above 0."
-                )
-            for name, weight in given.items():
-                shares[k, outcomes.index(name)] = weight / total
-        names.append(outcomes)
-        stages.append(Stage(parent, shares))
-        always.append(bool((shares.sum(axis=1) > 0).all()) and (parent < 0 or always[parent]))
-    return Plan(tuple(order), tuple(names), tuple(stages), tuple(always))
-
-
-def _parent(
-    stage: str,
-    at: int,
-    afters: list[str],
-    order: list[str],
-    names: list[tuple[str, ...]],
-    own: tuple[str, ...],
-    rows: tuple[StageRow, ...],
-) -> int:
-    """The stage whose outcomes these are; -1 for none."""
-    found = set()
-    for after in afters:
-        homes = [k for k, earlier in enumerate(names) if after in earlier]
-        if homes:
-            found.add(homes[-1])
-        elif after in own:
-            raise StatementError(
-                f"The stage {stage} refers to itself: “{after}” is an outcome of its own. After it "
-                f"can stand an outcome of a stage above."
-            )
-        elif any(after == row.outcome.strip() for row in rows):
-            raise StatementError(
-                f"The stage {stage} comes after “{after}”, which is an outcome of a later stage. "
-                f"Put that stage above it."
-            )
-        else:
-            raise StatementError(f"The stage {stage} comes after “{after}”, which is no outcome of a stage above.")
-    if len(found) > 1:
-        raise StatementError(f"The stage {stage} depends on outcomes of two stages. It can depend on one.")
-    return found.pop() if found else -1
 
 
 @dataclass(frozen=True)
@@ -140,7 +42,7 @@ class StagesModel(ChanceModel):
     n: int | None = None
     rows: tuple[StageRow, ...] = USUAL
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         case = word_slot(place, "case", "one case", self.case, CASE, "What one case is, such as “jar”.")
         n = size_slot(place, self.n, f"sample size n, how many {many(self.case or CASE)}")
         try:
@@ -221,7 +123,7 @@ class StagesModel(ChanceModel):
         numbers = plan is not None and all(worth_of(names) is not None for names in plan.outcomes)
         return ("names", "numbers") if numbers else ("names",)
 
-    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.stage_tree import tree_frame
 
         assert self.n is not None

@@ -19,7 +19,7 @@ from theoros.verbs.simulate.models.share import SUCCEEDS, TRIAL
 from theoros.verbs.simulate.taking import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.statement import SimulateStatement
+    from theoros.verbs.procedures.asking import ByProcedure
 
 Awaited = Literal["the first success", "several successes", "a run of successes", "all kinds"]
 _UNTIL = (
@@ -66,7 +66,7 @@ class WaitModel(ChanceModel):
             "all kinds": "each kind was seen",
         }[self.until]
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         empty = "draw" if self._kinds else TRIAL
         case = word_slot(place, "case", "one case", self.case, empty, "What one draw is, such as “card” or “packet”.")
         until = place.slot(choice_slot("until", "what is waited for", self.until, _UNTIL))
@@ -105,7 +105,7 @@ class WaitModel(ChanceModel):
     def varies(self) -> tuple[str, ...]:
         return () if self._kinds else ("p",)
 
-    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
         case = self._one
         if self._kinds:
             try:
@@ -164,12 +164,12 @@ class WalkModel(ChanceModel):
     p: float | None = 0.5
     n: int | None = None
 
-    def sentence(self, s: SimulateStatement, place: Place) -> Phrase:
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         p = chance_slot(place, self.p, "chance of a step up p")
         n = size_slot(place, self.n, "number of steps n")
         return ("If each step goes up with chance ", p, ", and down otherwise, walk ", n, " steps")
 
-    def facts(self, s: SimulateStatement, place: Place) -> Facts:
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
         assert self.p is not None
         assert self.n is not None
         model = Walk(float(self.p), int(self.n))

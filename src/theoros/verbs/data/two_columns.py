@@ -1,0 +1,197 @@
+"""Two columns of one row: two samples, or pairs of values that belong together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import plural, sentence_case
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import subtract
+from theoros.table.table import Table
+from theoros.verbs.core.slots import Phrase, Slot, Tables
+from theoros.verbs.core.statement import column_field
+from theoros.verbs.data.columns import first_number, is_number, known_in, lost_words, number_slot_of, workable_sample
+from theoros.verbs.data.data import Data, Design, Family, Place, Sides
+from theoros.verbs.data.groups import Group, Split, said_unused
+from theoros.verbs.data.samples import TwoSamples
+
+if TYPE_CHECKING:
+    from theoros.verbs.data.samples import Paired
+
+
+@dataclass(frozen=True)
+class Pairs(Data):
+    """Two number columns in one unit, both values of a row belonging together."""
+
+    kind: ClassVar[str] = "pairs"
+    label: ClassVar[str] = "pairs in two columns"
+    help: ClassVar[str] = "Both values of a row belong to one case or one matched pair."
+    family: ClassVar[Family] = "pairs"
+    order: ClassVar[int] = 12
+    stands_for: ClassVar[str] = "two columns"
+    what: str | None = column_field()
+    other: str | None = column_field()
+    design: Design = "matched"
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        return two_columns(place, self.what, self.other)
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        what, other = self.slots(place)
+        return Sides((*parameter, " of the differences ", what, " minus ", other))
+
+    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+        if self.design != "matched":
+            return TwoColumns(self.what, self.other, self.design), []
+        return (self.filled(place.own) if place.own is not None else self), []
+
+    def filled(self, table: Table) -> Pairs:
+        what, other = filled_columns(table, self.what, self.other)
+        return replace(self, what=what, other=other)
+
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        return changed_places(self, field, value, "other")
+
+    def swapped(self) -> Pairs:
+        return replace(self, what=self.other, other=self.what)
+
+    @property
+    def title(self) -> str:
+        return f"{sentence_case(self.what or 'test')} and {self.other or '…'}"
+
+    def read(self, tables: Tables, table: str) -> Paired:
+        from theoros.verbs.data.samples import Paired, Sample
+
+        own, what, other = tables[table], str(self.what), str(self.other)
+        unit, places = one_unit(own, what, other)
+        rows, lost = known_in(own, what, other)
+        if rows.size == 0:
+            raise CannotAnswer(f"No row has both {what} and {other}.", "data.other")
+        left_out = [*lost_words(own, lost, f"{what} or {other}"), *said_unused(own)]
+        first, second = (Sample(n, n, own.numbers(n)[rows], rows) for n in (what, other))
+        for sample in (first, second):
+            workable_sample(sample, what, "data.first")
+        gaps = subtract(first.values, second.values)
+        differences = Sample("the differences", "the differences", gaps, rows, many=True)
+        group = Group("difference", plural(own.noun), gaps, rows, 0)
+        label = f"{what} − {other}"
+        return Paired(
+            measure=what,
+            unit=unit,
+            decimals=places,
+            noun=own.noun,
+            axis=f"{label} ({unit})" if unit else label,
+            cases=Split((group,), tuple(left_out)),
+            first=first,
+            second=second,
+            differences=differences,
+        )
+
+
+@dataclass(frozen=True)
+class TwoColumns(Data):
+    """Two number columns in one unit, each a sample of its own."""
+
+    kind: ClassVar[str] = "two columns"
+    label: ClassVar[str] = "two columns"
+    help: ClassVar[str] = "Each group, or each measurement, has its own column."
+    family: ClassVar[Family] = "two samples"
+    order: ClassVar[int] = 11
+    what: str | None = column_field()
+    other: str | None = column_field()
+    design: Design = "not said"
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
+        return two_columns(place, self.what, self.other)
+
+    def sides(self, parameter: Phrase, place: Place) -> Sides:
+        what, other = self.slots(place)
+        said = "".join(part if isinstance(part, str) else part.shown for part in parameter)
+        return Sides((*parameter, " ", what), (f"{said} ", other))
+
+    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+        if self.design == "matched":
+            return Pairs(self.what, self.other), []
+        return (self.filled(place.own) if place.own is not None else self), []
+
+    def filled(self, table: Table) -> TwoColumns:
+        what, other = filled_columns(table, self.what, self.other)
+        return replace(self, what=what, other=other)
+
+    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+        return changed_places(self, field, value, "other")
+
+    def swapped(self) -> TwoColumns:
+        return replace(self, what=self.other, other=self.what)
+
+    @property
+    def title(self) -> str:
+        return f"{sentence_case(self.what or 'test')} and {self.other or '…'}"
+
+    def read(self, tables: Tables, table: str) -> TwoSamples:
+        from theoros.verbs.data.samples import Sample, TwoSamples
+
+        own, what, other = tables[table], str(self.what), str(self.other)
+        unit, places = one_unit(own, what, other)
+        cases, left_out, made = own.cases, [], []
+        for name in (what, other):
+            values = own.numbers(name)
+            rows = cases[np.isfinite(values)[cases]]
+            left_out += lost_words(own, int(cases.size - rows.size), name)
+            made.append(Sample(name, name, values[rows], rows))
+        left_out += said_unused(own)
+        for sample in made:
+            workable_sample(sample, what, "data.first")
+        groups = tuple(Group(s.label, s.phrase, s.values, s.rows, 0) for s in made)
+        return TwoSamples(
+            measure=what,
+            unit=unit,
+            decimals=places,
+            noun=own.noun,
+            axis=unit or f"{what} and {other}",
+            cases=Split(groups, tuple(left_out)),
+            first=made[0],
+            second=made[1],
+            columns=True,
+        )
+
+
+def two_columns(place: Place, what: str | None, other: str | None) -> tuple[Slot, Slot]:
+    """The slots of two number columns, the second another than the first."""
+    return (
+        number_slot_of(place, "what", "the first column", what, elsewhere=True),
+        number_slot_of(place, "other", "the second column", other, exclude=what),
+    )
+
+
+def changed_places(data: Data, field: str, value: Any, other: str) -> tuple[Data, list[str]] | None:
+    """Data with their two columns in each other's place, where the first becomes the second."""
+    if field != "what" or value is None or value != getattr(data, other):
+        return None
+    return data.swapped(), ["The two columns have changed places."]
+
+
+def filled_columns(table: Table, what: str | None, other: str | None) -> tuple[str | None, str | None]:
+    """Two different number columns, those that are given where they are there."""
+    what = what if is_number(table, what) else first_number(table)
+    if not is_number(table, other) or other == what:
+        other = first_number(table, but=what)
+    return what, other
+
+
+def one_unit(table: Table, what: str, other: str) -> tuple[str, int]:
+    """The unit that two columns share, and the decimals of both. Raises CannotAnswer."""
+    one, two = table.column(what), table.column(other)
+    if one.unit != two.unit:
+        raise CannotAnswer(
+            f"{what} is in {one.unit or 'no unit'} and {other} in {two.unit or 'no unit'}; only "
+            f"values in one unit can be compared. Choose another column, or put the units right in "
+            f"the table.",
+            "data.other",
+        )
+    return one.unit, max(table.decimals(what), table.decimals(other))
+
+
+DATA = (TwoColumns, Pairs)

@@ -1,0 +1,72 @@
+"""The house itself: no circles of imports, whatever way they are written."""
+
+from __future__ import annotations
+
+import ast
+from functools import cache
+from pathlib import Path
+
+SRC = Path(__file__).parents[1] / "src"
+
+
+@cache
+def modules() -> dict[str, ast.Module]:
+    """Every module of the application by its name."""
+    found = {}
+    for path in sorted(SRC.rglob("*.py")):
+        parts = path.relative_to(SRC).with_suffix("").parts
+        name = ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
+        found[name] = ast.parse(path.read_text(encoding="utf-8"))
+    return found
+
+
+def imports_of(tree: ast.Module) -> set[str]:
+    """Modules of ours that one names in imports: deferred and for type checking alone, too."""
+    found = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.ImportFrom) and node.module:
+            for one in node.names:
+                inner = f"{node.module}.{one.name}"
+                found.add(inner if inner in modules() else node.module)
+        elif isinstance(node, ast.Import):
+            found |= {one.name for one in node.names}
+    return found & modules().keys()
+
+
+def circles(arrows: dict[str, set[str]]) -> list[list[str]]:
+    """Groups of names that lead to each other (R. Tarjan, 1972)."""
+    index: dict[str, int] = {}
+    low: dict[str, int] = {}
+    held: list[str] = []
+    made: list[list[str]] = []
+
+    def visit(name: str) -> None:
+        index[name] = low[name] = len(index)
+        held.append(name)
+        for other in sorted(arrows[name]):
+            if other not in index:
+                visit(other)
+                low[name] = min(low[name], low[other])
+            elif other in held:
+                low[name] = min(low[name], index[other])
+        if low[name] == index[name]:
+            group = held[held.index(name) :]
+            del held[held.index(name) :]
+            if len(group) > 1:
+                made.append(sorted(group))
+
+    for name in arrows:
+        if name not in index:
+            visit(name)
+    return made
+
+
+def test_circles_are_found() -> None:
+    assert circles({"a": {"b"}, "b": {"c"}, "c": {"a"}, "d": {"a"}}) == [["a", "b", "c"]]
+    assert circles({"a": {"b"}, "b": set()}) == []
+
+
+def test_no_modules_import_each_other_in_a_circle() -> None:
+    arrows = {name: imports_of(tree) - {name} for name, tree in modules().items()}
+    assert sum(map(len, arrows.values())) > 2000
+    assert circles(arrows) == []
