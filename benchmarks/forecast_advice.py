@@ -12,15 +12,15 @@ from collections.abc import Callable, Iterator
 
 import numpy as np
 
-from theoros.numeric.series.ahead import Ahead, by_arima, line, naive, smoothing
 from theoros.numeric.series.arima import Orders
+from theoros.numeric.series.forecasts import ForecastResult, by_arima, line, naive, smoothing
 from theoros.numeric.series.leftover import season_p, turns
-from theoros.numeric.series.parts import Parts, parts_by_means, suggests_multiplicative
+from theoros.numeric.series.parts import Decomposition, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.robust import parts_by_local_regression
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Scale
 from theoros.numeric.series.smoothing import Form
-from theoros.verbs.forecast.judging import CLEAR, pattern_of
-from theoros.verbs.forecast.saying import FAR, robust_spread, trend_reach
+from theoros.verbs.forecast.words.conditions import CLEAR, pattern_of
+from theoros.verbs.forecast.words.series import FAR, robust_spread, trend_reach
 
 AHEAD = (0, 5, 11)
 SEASON = np.array([-40.0, -30, -10, 5, 30, 45, 50, 40, 10, -20, -35, -45])
@@ -63,7 +63,7 @@ def skewed(rng: np.random.Generator, n: int) -> np.ndarray:
 
 SEASONAL = Form(cycle=12)
 TRENDED = Form(slope=True, cycle=12)
-Way = Callable[[np.ndarray, int], Ahead]
+Way = Callable[[np.ndarray, int], ForecastResult]
 CASES: tuple[tuple[str, Law, Way, Scale], ...] = (
     ("line, of a line", straight, lambda y, h: line(y, h, 12), PLAIN),
     ("smoothing with a trend, of a line", straight, lambda y, h: smoothing(y, h, TRENDED), PLAIN),
@@ -102,8 +102,8 @@ def series_without(rng: np.random.Generator, n: int) -> Iterator[tuple[str, np.n
     yield "products", growing(rng, n)
 
 
-def far(parts: Parts) -> bool:
-    rest = parts.rest[np.isfinite(parts.rest)]
+def far(parts: Decomposition) -> bool:
+    rest = parts.remainder[np.isfinite(parts.remainder)]
     return bool((np.abs(rest) > FAR * robust_spread(parts)).any())
 
 

@@ -105,7 +105,7 @@ def _dragged() -> list[Figure]:
     window = _asked(_table("t", "month", MONTHS, 3))
     page = window.entry_page
     view = page.picture
-    one = next(one for one in view.drawing.handles if one.slot == "held")
+    one = next(one for one in view.drawing.handles if one.slot == "holdout")
     start, taken = QPoint(round(one.x), round(one.y)), []
     step = (one.right - one.left) / (MONTHS + 12)
     QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)

@@ -111,12 +111,12 @@ for name, verb, slots, down in (
         "table": "bushes", "what": "cultivar", "level": "Jade", "against": "leaf length",
         "read": 70.0, "cut": 0.4}, 0.0),
     ("forecast", "forecast", {
-        "table": "visits", "what": "visitors", "steps": 12, "held": 12, "read": 20605.0}, 0.0),
+        "table": "visits", "what": "visitors", "steps": 12, "holdout": 12, "read": 20605.0}, 0.0),
     ("forecast-parts", "forecast", {
-        "table": "visits", "what": "visitors", "held": 0, "taken": "local regression",
-        "shown": ("trend", "season", "left over", "cycles")}, 0.0),
+        "table": "visits", "what": "visitors", "holdout": 0, "decomposition": "local regression",
+        "shown": ("trend", "season", "remainder", "cycles")}, 0.0),
     ("forecast-ways", "forecast", {
-        "table": "visits", "what": "visitors", "steps": 12, "held": 12}, 1.0),
+        "table": "visits", "what": "visitors", "steps": 12, "holdout": 12}, 1.0),
 ):  # fmt: skip
     window.asking.add_entry(make(verb, **slots))
     settle()

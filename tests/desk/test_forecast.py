@@ -110,7 +110,7 @@ def test_a_problem_by_keyboard(empty: Window, settle, problem: Problem) -> None:
     assert page.answer.problem is None, page.answer.problem
     assert problem.says in words(window)
     assert hands.entered + 1 <= problem.most <= 6
-    if page.entry.statement.held:
+    if page.entry.statement.holdout:
         rows = figures(window, "forecasts").rows
         assert [row.cells[4].text for row in rows].count("–") == len(rows) - 12
         assert "held back fell inside their band" in words(window)
@@ -118,7 +118,7 @@ def test_a_problem_by_keyboard(empty: Window, settle, problem: Problem) -> None:
 
 @pytest.fixture
 def asked(window: Window, settle) -> Window:
-    made = {"verb": "forecast", "table": "visits", "what": "visitors", "held": 12}
+    made = {"verb": "forecast", "table": "visits", "what": "visitors", "holdout": 12}
     window.asking.add_entry(statement_from_json(made))
     settle(window)
     return window
@@ -127,22 +127,22 @@ def asked(window: Window, settle) -> Window:
 def test_the_handle_holds_back_more_and_is_undone(asked: Window, settle) -> None:
     page = asked.entry_page
     view = page.picture
-    one = next(one for one in view.drawing.handles if one.slot == "held")
+    one = next(one for one in view.drawing.handles if one.slot == "holdout")
     year = (one.right - one.left) / (view.picture.frames[0].x.high - view.picture.frames[0].x.low)
-    drag(asked, view, "held", QPoint(-round(365 * year), 0), settle)
-    assert page.entry.statement.held == pytest.approx(24, abs=1)
-    held = page.entry.statement.held
+    drag(asked, view, "holdout", QPoint(-round(365 * year), 0), settle)
+    assert page.entry.statement.holdout == pytest.approx(24, abs=1)
+    held = page.entry.statement.holdout
     assert isinstance(held, int)
     rows = figures(asked, "forecasts").rows
     assert sum(row.cells[4].text != "–" for row in rows) == held
     assert f"the last {held} months" in page.entry.statement.text(page.tables)
-    drag(asked, view, "held", QPoint(500, 0), settle)
-    assert page.entry.statement.held == 0
+    drag(asked, view, "holdout", QPoint(500, 0), settle)
+    assert page.entry.statement.holdout == 0
     assert "drag to hold back" in [rule.label for rule in view.picture.frames[0].rules]
     asked.session.undo()
     asked.session.undo()
     settle(asked)
-    assert page.entry.statement.held == 12
+    assert page.entry.statement.holdout == 12
 
 
 def test_the_reading_line_tells_any_month(asked: Window, settle) -> None:
@@ -163,7 +163,7 @@ def test_the_reading_line_tells_any_month(asked: Window, settle) -> None:
 def test_time_is_drawn_nearer(asked: Window, settle) -> None:
     page = asked.entry_page
     slots = {one.slot for one in page.picture.drawing.handles}
-    assert {"low", "high", "held"} <= slots
+    assert {"low", "high", "holdout"} <= slots
     page.set_slot("low", float((date(2023, 1, 1) - date(1970, 1, 1)).days))
     settle(asked)
     axis = page.picture.picture.frames[0].x
@@ -173,13 +173,13 @@ def test_time_is_drawn_nearer(asked: Window, settle) -> None:
 
 def test_a_way_is_chosen_from_the_table_of_ways(asked: Window, settle) -> None:
     page = asked.entry_page
-    row = next(r for r in figures(asked, "ways").rows if r.cells[0].value == "again: level")
+    row = next(r for r in figures(asked, "ways").rows if r.cells[0].value == "naive: level")
     page.set_slot(*row.sets)
     settle(asked)
     assert page.entry.statement.text(page.tables).startswith(
         "Forecast visitors for the next 12 months from the last value, by carrying it on"
     )
-    assert next(row for row in figures(asked, "ways").rows if row.chosen).cells[0].value == ("again: level")
+    assert next(row for row in figures(asked, "ways").rows if row.chosen).cells[0].value == ("naive: level")
 
 
 def test_whether_it_can_be_below_zero_is_asked_once(empty: Window, settle) -> None:

@@ -75,7 +75,7 @@ def test_forecasts_and_bands_by_the_constants_of_another_library(visitors, form:
     assert found.forecast(12)[AHEAD] == pytest.approx(forecasts, rel=0.011)
     # it takes the variance by maximum likelihood, which is a little narrow
     narrow = np.sqrt((found.n - form.parameters + 1) / found.n)
-    band = 2 * 1.959963984540054 * narrow * found.deviation(12)[WIDE]
+    band = 2 * 1.959963984540054 * narrow * found.se(12)[WIDE]
     assert band == pytest.approx(widths, rel=2e-3)
 
 
@@ -89,7 +89,7 @@ def test_a_level_by_hand() -> None:
         level += 0.3 * errors[-1]
     assert found.errors == pytest.approx(errors, rel=1e-12)
     assert found.forecast(2) == pytest.approx([level, level], rel=1e-12)
-    grown = found.deviation(4) / found.deviation(1)
+    grown = found.se(4) / found.se(1)
     assert grown == pytest.approx(np.sqrt(1 + 0.09 * np.arange(4)), rel=1e-12)
 
 

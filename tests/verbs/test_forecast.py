@@ -20,9 +20,11 @@ from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer, drafts, drawn_table
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.forecast.series import filled, series_of
+from theoros.verbs.forecast.methods.fits import fits_of
+from theoros.verbs.forecast.methods.method import Candidate
+from theoros.verbs.forecast.series.reading import series_of
+from theoros.verbs.forecast.series.series import filled
 from theoros.verbs.forecast.statement import ForecastStatement
-from theoros.verbs.forecast.ways import Rival, ways_of
 
 RNG = np.random.default_rng(17)
 SEASON = np.array([-40.0, -30, -10, 5, 30, 45, 50, 40, 10, -20, -35, -45])
@@ -80,7 +82,7 @@ class TestTheDemo:
 
     def test_the_line_of_another_library(self, demo: Study) -> None:
         """statsmodels 0.15, OLS on time and indicators of months, the last 12 held back."""
-        made = {"verb": "forecast", "table": "visits", "what": "visitors", "way": "line", "held": 12}
+        made = {"verb": "forecast", "table": "visits", "what": "visitors", "method": "line", "holdout": 12}
         rows = figures(answer(statement_from_json(made), demo.by_name), "forecasts")
         assert rows[0]["when"] == "January 2025"
         assert (rows[0]["forecast"], rows[0]["low"], rows[0]["high"]) == pytest.approx(
@@ -136,7 +138,7 @@ def test_the_same_series_by_any_times() -> None:
 )
 def test_steps_and_cycles_are_worked_out(first, step: str, cycle: int, next_one: str) -> None:
     values = np.round(RNG.normal(50, 3, 40), 1).tolist()
-    found = ask(make_table("t", "row", when=first, guests=values), held=0)
+    found = ask(make_table("t", "row", when=first, guests=values), holdout=0)
     assert (found.numbers["step"], found.numbers["cycle"]) == (step, cycle)
     assert figures(found, "forecasts")[0]["when"] == next_one
 
@@ -152,9 +154,9 @@ def test_gaps_are_named_and_filled_or_left() -> None:
     left = ask(dated(months(60), values), gaps="left")
     assert "they were left open" in said(left)
     assert left.numbers["forecast"] == pytest.approx(found.numbers["forecast"], rel=0.02)
-    for way in ("again", "line", "arima", "best"):
-        parts = {"line": "trend with seasons", "again": "level with seasons"}.get(way, "trend")
-        assert ask(dated(months(60), values), gaps="left", way=way, parts=parts).problem is None
+    for way in ("naive", "line", "arima", "best"):
+        parts = {"line": "trend with seasons", "naive": "level with seasons"}.get(way, "trend")
+        assert ask(dated(months(60), values), gaps="left", method=way, parts=parts).problem is None
 
 
 def test_a_season_is_put_back_into_a_gap() -> None:
@@ -212,10 +214,10 @@ def test_what_cannot_be_forecast_gets_a_sentence_and_a_way_on() -> None:
         (dated(days[:20], values[:20]), {"cycle": 12}, "needs at least two of them"),
         (dated(odd, values[:1].repeat(50) + np.arange(50)), {}, "are irregular"),
         (dated(days, zeros), {"seasons": "multiplied"}, "need values above 0"),
-        (dated(days, values), {"held": 46}, "out of range"),
-        (dated(days, values), {"held": 45}, "too few to forecast from"),
-        (dated(days, values), {"held": 30}, "too few values for it"),
-        (dated(days, values), {"way": "arima", "orders": "1 x"}, "three whole numbers"),
+        (dated(days, values), {"holdout": 46}, "out of range"),
+        (dated(days, values), {"holdout": 45}, "too few to forecast from"),
+        (dated(days, values), {"holdout": 30}, "too few values for it"),
+        (dated(days, values), {"method": "arima", "orders": "1 x"}, "three whole numbers"),
         (dated(days, values), {"low": 20000.0, "high": 10000.0}, "end before it begins"),
         (dated(days, values), {"when": "nowhere"}, "There is no column “nowhere”"),
         (dated(days, values), {"step": "day"}, "It cannot be “day” here"),
@@ -239,9 +241,9 @@ def test_what_cannot_be_forecast_gets_a_sentence_and_a_way_on() -> None:
     ("slots", "text"),
     [
         ({"steps": 0}, "steps is a whole number"),
-        ({"held": -1}, "held is a whole number"),
+        ({"holdout": -1}, "holdout is a whole number"),
         ({"cycle": 5000}, "cycle is a whole number"),
-        ({"way": "magic"}, "way"),
+        ({"method": "magic"}, "method cannot be “magic”"),
         ({"shown": ["x"]}, ""),
     ],
 )
@@ -261,10 +263,10 @@ def test_each_way_is_chosen_as_a_whole() -> None:
     table = dated(months(72), plain())
     s = ForecastStatement(table="t", what="guests")
     tables = {"t": table}
-    ways = ways_of(s, tables)
-    for rival in ways.rivals(s):
-        made = s.with_slot("rival", rival.key, tables).statement
-        assert ways.chosen(made) == rival
+    fits = fits_of(s, tables)
+    for candidate in fits.candidates():
+        made = s.with_slot("candidate", candidate.key, tables).statement
+        assert fits.chosen(made) == candidate
         assert answer(made, tables).problem is None
 
 
@@ -275,8 +277,8 @@ def test_ways_stand_side_by_side_and_one_is_suggested() -> None:
     assert [row["way"] for row in rows if row["note"]] == ["line: trend with seasons, added"]
     sizes = [row["absolute"] for row in rows]
     assert sizes == sorted(sizes)
-    best = ask(dated(months(72), plain()), way="best")
-    assert best.numbers["forecast"] == pytest.approx(ask(dated(months(72), plain()), way="line").numbers["forecast"])
+    best = ask(dated(months(72), plain()), method="best")
+    assert best.numbers["forecast"] == pytest.approx(ask(dated(months(72), plain()), method="line").numbers["forecast"])
 
 
 def test_a_simple_way_that_came_closer_is_told(found: Answer) -> None:
@@ -335,8 +337,8 @@ def test_bands_by_simulation_are_the_same_for_a_seed() -> None:
 
 def test_held_back_is_as_if_it_had_not_come() -> None:
     values = plain(72)
-    held = figures(ask(dated(months(72), values), held=12), "forecasts")[:12]
-    short = ask(dated(months(60), values[:60]), held=0, steps=12).numbers["forecast"]
+    held = figures(ask(dated(months(72), values), holdout=12), "forecasts")[:12]
+    short = ask(dated(months(60), values[:60]), holdout=0, steps=12).numbers["forecast"]
     assert [row["forecast"] for row in held] == pytest.approx(short)
     assert [row["came"] for row in held] == values[60:].tolist()
     for row in held:
@@ -356,7 +358,7 @@ def test_held_back_is_as_if_it_had_not_come() -> None:
             "rises to about 1",
         ),
         (np.round(800 + np.random.default_rng(1).normal(0, 60, 40)), {}, "hardly changes"),
-        (2.0 + 0.05 * np.arange(40), {"way": "line", "parts": "trend"}, "all values follow it exactly"),
+        (2.0 + 0.05 * np.arange(40), {"method": "line", "parts": "trend"}, "all values follow it exactly"),
         (plain(40), {"steps": 100}, "That is far ahead"),
     ],
 )
@@ -375,10 +377,10 @@ def test_a_series_without_errors_has_no_band_in_words() -> None:
 def test_what_stands_out_is_named_with_its_reason() -> None:
     values = plain(72)
     values[40] += 300
-    found = ask(dated(months(72), values), taken="local regression", reason="a feast.")
+    found = ask(dated(months(72), values), decomposition="local regression", reason="a feast.")
     assert "May 2021 (" in said(found)
     assert "stands out from what trend and season give. Your reason: a feast." in said(found)
-    assert "What happened then?" in said(ask(dated(months(72), values), taken="local regression"))
+    assert "What happened then?" in said(ask(dated(months(72), values), decomposition="local regression"))
 
 
 def test_seasons_that_are_none_are_not_told() -> None:
@@ -439,7 +441,7 @@ def test_a_statement_says_itself_whatever_it_holds() -> None:
     st.integers(20, 60),
     st.sampled_from([0, 3, 12]),
     st.integers(1, 15),
-    st.sampled_from(["smoothing", "best", "line", "again", "arima"]),
+    st.sampled_from(["smoothing", "best", "line", "naive", "arima"]),
     st.integers(0, 2**31),
     st.sampled_from([1.0, 1e-6, 1e9]),
 )
@@ -448,8 +450,8 @@ def test_any_series_gets_an_answer_with_an_ordered_band(
 ) -> None:
     rng = np.random.default_rng(seed)
     values = rng.normal(rng.choice([0, 20]), 3, n) * size
-    parts = {"line": "trend", "again": "level"}.get(way, "damped trend")
-    found = ask(dated(months(n), values), held=held, steps=steps, way=way, parts=parts)
+    parts = {"line": "trend", "naive": "level"}.get(way, "damped trend")
+    found = ask(dated(months(n), values), holdout=held, steps=steps, method=way, parts=parts)
     if found.problem is not None:
         assert "too few" in found.problem.sentence
         return
@@ -467,4 +469,4 @@ def test_the_parts_are_there_first() -> None:
     assert not first.answer.figures
     assert rest[0].answer is not None
     assert rest[-1].done == 1
-    assert Rival("arima").label == "seasonal ARIMA"
+    assert Candidate("arima").label == "seasonal ARIMA"

@@ -196,6 +196,14 @@ def percent(part: float, whole: float) -> str:
     return f"{rounded(share, 0)}\u00a0%"
 
 
+def percent_text(share: float) -> str:
+    """A share as a percentage with no more decimals than it has: "95 %", "97.5 %", "99.95 %".
+
+    For levels and shares that were chosen; what is worked out is rounded by `percent`.
+    """
+    return f"{exact(round(100 * float(share), 10))}\u00a0%"
+
+
 def counted(n: int, noun: str) -> str:
     """ "1 row", "2 rows", "10 000 rows"."""
     return f"{whole(n)} {noun if n == 1 else plural(noun)}"

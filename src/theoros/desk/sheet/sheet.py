@@ -106,11 +106,11 @@ class Sheet(QTableView):
         self.setObjectName("sheet")
         self.session, self.theme = session, theme
         self.sheet_model = SheetModel(session)
+        self.controller = SheetController(self)
+        self.keys = SheetKeys(self, self.sheet_model, self.controller, self.go_on, self.clear_cells)
         self.setModel(self.sheet_model)
         self.cells = CellDelegate(self)
         self.setItemDelegate(self.cells)
-        self.controller = SheetController(self)
-        self.keys = SheetKeys(self, self.sheet_model, self.controller, self.go_on, self.clear_cells)
         self.header = SheetHeader(self.sheet_model, theme, self)
         self.header.high = HEADER if profiled else HEADER_PLAIN
         self.setHorizontalHeader(self.header)

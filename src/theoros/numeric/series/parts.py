@@ -21,7 +21,7 @@ class TooFewCycles(ValueError):
 
 
 @dataclass(frozen=True)
-class Parts:
+class Decomposition:
     """A series taken apart: value = trend + season + left over, or their product."""
 
     values: Floats
@@ -43,7 +43,7 @@ class Parts:
         return np.asarray(self.trend * self.season if self.multiplicative else self.trend + self.season)
 
     @property
-    def rest(self) -> Floats:
+    def remainder(self) -> Floats:
         """What trend and season leave of each value, in its units, of products too."""
         return np.asarray(self.values - self.together)
 
@@ -78,8 +78,8 @@ def _strength(left: float, with_part: Floats) -> float:
     return max(0.0, 1.0 - left / whole) if whole > 0 else 0.0
 
 
-def parts_by_means(values: Floats, cycle: int, *, multiplicative: bool = False) -> Parts:
-    """Parts by a moving average over a cycle and the means of each season about it.
+def parts_by_means(values: Floats, cycle: int, *, multiplicative: bool = False) -> Decomposition:
+    """Decomposition by a moving average over a cycle and the means of each season about it.
 
     `values` are without gaps. The classical decomposition (W. Persons, 1919; Kendall, ch. 4).
     Raises TooFewCycles, NotPositive.
@@ -95,7 +95,7 @@ def parts_by_means(values: Floats, cycle: int, *, multiplicative: bool = False) 
     sums = np.bincount(place[there], rest[there], cycle)
     effects = sums / np.bincount(place[there], minlength=cycle)
     effects = effects / effects.mean() if multiplicative else effects - effects.mean()
-    return Parts(values, cycle, multiplicative, trend, effects)
+    return Decomposition(values, cycle, multiplicative, trend, effects)
 
 
 def suggests_multiplicative(values: Floats, cycle: int) -> bool:
@@ -110,5 +110,5 @@ def suggests_multiplicative(values: Floats, cycle: int) -> bool:
     times = parts_by_means(values, cycle, multiplicative=True)
     there = np.isfinite(added.trend)
     most = int(np.ceil(0.9 * there.sum()))
-    one, other = (np.sort(np.abs(parts.rest[there]))[:most] for parts in (added, times))
+    one, other = (np.sort(np.abs(parts.remainder[there]))[:most] for parts in (added, times))
     return bool(other @ other < CLEARLY * (one @ one))

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.series.parts import NotPositive, Parts, TooFewCycles
+from theoros.numeric.series.parts import Decomposition, NotPositive, TooFewCycles
 
 MOST_HELD, LEAST_PLACES = 1_000_000, 60
 """So many weights are held at once, of so many windows at the least."""
@@ -16,8 +16,8 @@ ROUNDS, WITHIN, MANY, ROUNDING = 15, 2, 200, 1e-12
 """So often weights are worked out anew, and so often the parts within each."""
 
 
-def parts_by_local_regression(values: Floats, cycle: int, *, multiplicative: bool = False) -> Parts:
-    """Parts of a series without gaps; products by way of logarithms.
+def parts_by_local_regression(values: Floats, cycle: int, *, multiplicative: bool = False) -> Decomposition:
+    """Decomposition of a series without gaps; products by way of logarithms.
 
     The trend reaches from the first value to the last. Raises TooFewCycles, NotPositive.
     """
@@ -33,8 +33,8 @@ def parts_by_local_regression(values: Floats, cycle: int, *, multiplicative: boo
     if multiplicative:
         ratios = np.exp(effects)
         mean = float(ratios.mean())
-        return Parts(values, cycle, True, np.exp(trend) * mean, ratios / mean)
-    return Parts(values, cycle, False, trend, effects)
+        return Decomposition(values, cycle, True, np.exp(trend) * mean, ratios / mean)
+    return Decomposition(values, cycle, False, trend, effects)
 
 
 def trend_by_local_regression(values: Floats, width: int) -> Floats:

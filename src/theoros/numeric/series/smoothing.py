@@ -132,14 +132,14 @@ class Smoothed:
             made = made + last[np.arange(steps) % cycle]
         return np.asarray(made)
 
-    def deviation(self, steps: int) -> Floats:
+    def se(self, steps: int) -> Floats:
         """The standard deviation of each of the next `steps` values about its forecast.
 
         Hyndman et al., 2008, table 6.2 (class 1): the errors on the way, each by what it moves.
         """
-        return np.asarray(np.sqrt(self.unbiased * np.cumsum(self.carried(steps) ** 2)))
+        return np.asarray(np.sqrt(self.unbiased * np.cumsum(self.psi_weights(steps) ** 2)))
 
-    def carried(self, steps: int) -> Floats:
+    def psi_weights(self, steps: int) -> Floats:
         """What one error adds to each value from its own on."""
         c, cycle = self.constants, self.form.cycle
         j = np.arange(1, steps)
@@ -159,7 +159,7 @@ class Smoothed:
         values = np.concatenate([self.values, np.zeros(steps)])
         rows = _Design.of(values, self.form).columns(self.constants)
         seen = rows[:, : self.values.size]
-        reach = lfilter(self.carried(steps), [1.0], rows[:, self.values.size :], axis=1)
+        reach = lfilter(self.psi_weights(steps), [1.0], rows[:, self.values.size :], axis=1)
         solved = np.linalg.lstsq(seen @ seen.T, reach, rcond=None)[0]
         return np.asarray(np.sqrt(self.unbiased * np.maximum((reach * solved).sum(axis=0), 0.0)))
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from theoros.answer.axis import Axis, Reads, span
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.layer import Layer
@@ -14,12 +12,11 @@ from theoros.answer.wording import decimals_needed, number, plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import round_step
-from theoros.numeric.series.parts import Parts
-from theoros.verbs.forecast.saying import signed_value
-from theoros.verbs.forecast.series import Series
-
-if TYPE_CHECKING:
-    from theoros.verbs.forecast.answering import Told
+from theoros.numeric.series.parts import Decomposition
+from theoros.verbs.forecast.methods.report import ForecastReport
+from theoros.verbs.forecast.series.series import Series
+from theoros.verbs.forecast.words.forecast import headline_of, read_out
+from theoros.verbs.forecast.words.series import effect_text
 
 MOST_LINE = 4000
 """Longer lines are drawn through the least and the largest of each stretch."""
@@ -29,29 +26,29 @@ LEAST_STRIP = 0.2
 MOST_CYCLES = 40
 
 
-def picture_of(t: Told) -> Picture:
+def picture_of(r: ForecastReport) -> Picture:
     """Series, trend, what is to come, and below it what is left over, in the same units."""
-    s, series = t.s, t.series
-    axis = _time_axis(t)
-    visible = (t.x >= axis.low) & (t.x <= axis.high)
-    up = Axis(*_reach(t, visible), series.column.label, column=series.column.name)
-    panels = [Panel((Lane(tuple(_main(t)), y=up),))]
-    if "left over" in s.shown and t.parts is not None:
-        panels.append(_left_over(t, t.parts, up, visible))
-    frame = Frame(axis, tuple(panels), rules=_rules(t), show_y=True, ends=("low", "high"))
-    return Picture((frame,), alt=_alt(t), notes=_notes(t))
+    s, series = r.s, r.series
+    axis = _time_axis(r)
+    visible = (r.x >= axis.low) & (r.x <= axis.high)
+    up = Axis(*_reach(r, visible), series.column.label, column=series.column.name)
+    panels = [Panel((Lane(tuple(_main(r)), y=up),))]
+    if "remainder" in s.shown and r.parts is not None:
+        panels.append(_left_over(r, r.parts, up, visible))
+    frame = Frame(axis, tuple(panels), rules=_rules(r), show_y=True, ends=("low", "high"))
+    return Picture((frame,), alt=_alt(r), notes=_notes(r))
 
 
-def _time_axis(t: Told) -> Axis:
-    series = t.series
-    last = t.until
+def _time_axis(r: ForecastReport) -> Axis:
+    series = r.series
+    last = r.until
     label = "" if series.times.on_calendar else series.step
     ends = series.along(np.array([0, last]))
     low, high = span(ends, 0.02)
-    if t.s.low is not None:
-        low = float(t.s.low)
-    if t.s.high is not None:
-        high = float(t.s.high)
+    if r.s.low is not None:
+        low = float(r.s.low)
+    if r.s.high is not None:
+        high = float(r.s.high)
     if not low < high:
         from theoros.answer.cannot import CannotAnswer
 
@@ -60,18 +57,18 @@ def _time_axis(t: Told) -> Axis:
             "low",
             (("Show all of it", "axis", None),),
         )
-    cut = t.s.low is not None or t.s.high is not None
+    cut = r.s.low is not None or r.s.high is not None
     whole = not series.times.on_calendar
     return Axis(low, high, label, days=series.times.on_calendar, whole=whole, cut=cut)
 
 
-def _reach(t: Told, visible: Bools) -> tuple[float, float]:
+def _reach(r: ForecastReport, visible: Bools) -> tuple[float, float]:
     """What the vertical scale holds: all that is seen of values, forecasts and bands."""
-    held = [t.series.values[visible[: t.series.n]]]
-    for first, forecast, band in t.stretches:
+    held = [r.series.values[visible[: r.series.n]]]
+    for first, forecast, band in r.stretches:
         here = slice(first, first + band[0].size)
         seen = visible[here]
-        held += [forecast.ahead.middle[: seen.size][seen], band[0][seen], band[1][seen]]
+        held += [forecast.result.median[: seen.size][seen], band[0][seen], band[1][seen]]
     values = np.concatenate(held)
     values = values[np.isfinite(values)]
     low, high = span(values, 0.04)
@@ -80,38 +77,38 @@ def _reach(t: Told, visible: Bools) -> tuple[float, float]:
     return low, high
 
 
-def _main(t: Told) -> list[Layer]:
-    s, series = t.s, t.series
-    known = series.n - t.held
+def _main(r: ForecastReport) -> list[Layer]:
+    s, series = r.s, r.series
+    known = series.n - r.holdout
     made: list[Layer] = []
-    for first, forecast, band in t.stretches:
-        made += _ahead(t, first, forecast.ahead.middle[: band[0].size], band)
-    made += _lines(t.x[:known], series.values[:known], "data", 1.6)
-    parts = t.parts
+    for first, forecast, band in r.stretches:
+        made += _ahead(r, first, forecast.result.median[: band[0].size], band)
+    made += _lines(r.x[:known], series.values[:known], "data", 1.6)
+    parts = r.parts
     if parts is not None:
         if "season" in s.shown and parts.cycle > 1:
-            made += _lines(t.x[: series.n], parts.together, "ink", 1.0)
+            made += _lines(r.x[: series.n], parts.together, "ink", 1.0)
         if "trend" in s.shown:
-            made += _lines(t.x[: series.n], parts.trend, "ink", 1.8, dashed=True)
-    if t.held:
+            made += _lines(r.x[: series.n], parts.trend, "ink", 1.8, dashed=True)
+    if r.holdout:
         there = np.flatnonzero(np.isfinite(series.values[known:])) + known
         codes = np.zeros(there.size, dtype=np.int64)
-        made.append(Points(t.x[there], series.values[there], series.rows[there], codes, 8.0, hollow=True))
+        made.append(Points(r.x[there], series.values[there], series.rows[there], codes, 8.0, hollow=True))
     if known <= 150:
         there = np.flatnonzero((series.rows[:known] >= 0) & np.isfinite(series.raw[:known]))
         made.append(
-            Points(t.x[there], series.values[there], series.rows[there], np.zeros(there.size, dtype=np.int64), 4.0)
+            Points(r.x[there], series.values[there], series.rows[there], np.zeros(there.size, dtype=np.int64), 4.0)
         )
     return made
 
 
-def _ahead(t: Told, first: int, middle: Floats, band: tuple[Floats, Floats]) -> list[Layer]:
+def _ahead(r: ForecastReport, first: int, middle: Floats, band: tuple[Floats, Floats]) -> list[Layer]:
     """A band that opens at the last value it was worked out from, and the line in it."""
-    x = t.x[first : first + middle.size]
+    x = r.x[first : first + middle.size]
     low, high = band
-    start = t.series.values[first - 1] if first else np.nan
+    start = r.series.values[first - 1] if first else np.nan
     if np.isfinite(start):
-        x = np.append(t.x[first - 1], x)
+        x = np.append(r.x[first - 1], x)
         low, high = np.append(start, low), np.append(start, high)
         middle = np.append(start, middle)
     made: list[Layer] = [Band(x, low, high, "range", 0.2)]
@@ -141,9 +138,9 @@ def _thinned(x: Floats, y: Floats) -> tuple[Floats, Floats]:
     return x[places], y[places]
 
 
-def _left_over(t: Told, parts: Parts, up: Axis, visible: Bools) -> Panel:
+def _left_over(r: ForecastReport, parts: Decomposition, up: Axis, visible: Bools) -> Panel:
     """On a scale of the same units, so that it is as high as it is beside the series."""
-    rest = parts.rest
+    rest = parts.remainder
     seen = rest[visible[: rest.size]]
     reach = float(np.nanmax(np.abs(seen))) if np.isfinite(seen).any() else 1.0
     whole = up.high - up.low
@@ -156,71 +153,71 @@ def _left_over(t: Told, parts: Parts, up: Axis, visible: Bools) -> Panel:
         (mark, f"+{number(mark, decimals_needed(mark, 6))}"),
     )
     axis = Axis(-half, half, "left over", names=names)
-    return Panel((Lane((Level(0.0), *_rest_marks(t, rest)), y=axis),), share=share)
+    return Panel((Lane((Level(0.0), *_rest_marks(r, rest)), y=axis),), share=share)
 
 
-def _rest_marks(t: Told, rest: Floats) -> list[Layer]:
+def _rest_marks(r: ForecastReport, rest: Floats) -> list[Layer]:
     there = np.flatnonzero(np.isfinite(rest))
     if there.size > MOST_MARKS:
-        return list(_lines(t.x[: rest.size], rest, "data", 1.0))
+        return list(_lines(r.x[: rest.size], rest, "data", 1.0))
     codes = np.zeros(there.size, dtype=np.int64)
-    return [Points(t.x[there], rest[there], t.series.rows[there], codes, 5.0)]
+    return [Points(r.x[there], rest[there], r.series.rows[there], codes, 5.0)]
 
 
-def _rules(t: Told) -> tuple[Rule, ...]:
+def _rules(r: ForecastReport) -> tuple[Rule, ...]:
     """The handle of what is held back, and the reading line."""
-    s, series = t.s, t.series
+    s, series = r.s, r.series
     n = series.n
     made = []
-    edge = (float(t.x[n - t.held - 1]) + float(t.x[n - t.held])) / 2
-    label = f"held back from {series.named(n - t.held)}" if t.held else "drag to hold back"
-    places, values = _reads_held(t)
-    made.append(Rule(edge, label, "seen", "held", step=1.0, reads=Reads(places, values)))
+    edge = (float(r.x[n - r.holdout - 1]) + float(r.x[n - r.holdout])) / 2
+    label = f"held back from {series.named(n - r.holdout)}" if r.holdout else "drag to hold back"
+    places, values = _reads_held(r)
+    made.append(Rule(edge, label, "seen", "holdout", step=1.0, reads=Reads(places, values)))
     if s.read is not None:
-        at = float(series.along(np.array([t.read_step or 0]))[0])
-        made.append(Rule(at, t.read_text, "ink", "read", dashed=True))
+        at = float(series.along(np.array([r.read_step or 0]))[0])
+        made.append(Rule(at, read_out(r), "ink", "read", dashed=True))
     return tuple(made)
 
 
-def _reads_held(t: Told) -> tuple[tuple[float, ...], tuple[float, ...]]:
+def _reads_held(r: ForecastReport) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """Places on the axis of time with how many steps are held back there."""
-    n, most = t.series.n, t.most_held
+    n, most = r.series.n, r.most_holdout
     held = np.arange(most, -1, -1)
     if held.size > 400:
         held = np.unique(np.round(np.linspace(0, most, 400)).astype(np.int64))[::-1]
-    edges = (t.x[n - held - 1] + t.x[n - held]) / 2
+    edges = (r.x[n - held - 1] + r.x[n - held]) / 2
     return tuple(edges.tolist()), tuple(held.astype(float).tolist())
 
 
-def _notes(t: Told) -> tuple[str, ...]:
+def _notes(r: ForecastReport) -> tuple[str, ...]:
     made = []
-    if t.parts is not None and "trend" in t.s.shown:
+    if r.parts is not None and "trend" in r.s.shown:
         made.append("Dashed: the trend.")
-    if t.parts is not None and "season" in t.s.shown and t.parts.cycle > 1:
+    if r.parts is not None and "season" in r.s.shown and r.parts.cycle > 1:
         made.append("Thin: the trend with its season.")
-    if t.held:
+    if r.holdout:
         made.append("Rings: what came.")
-    if t.parts is not None and "left over" in t.s.shown:
+    if r.parts is not None and "remainder" in r.s.shown:
         made.append("Below: what is left over, in the same units.")
     return tuple(made)
 
 
-def _alt(t: Told) -> str:
-    series = t.series
+def _alt(r: ForecastReport) -> str:
+    series = r.series
     said = f"{series.column.name} from {series.named(0)} to {series.named(series.n - 1)}"
-    if t.parts is not None:
+    if r.parts is not None:
         said += ", with its trend"
-    if t.stretches:
-        said += f", and what is to be expected to {series.named(t.until)}"
-    if t.held:
-        said += f"; held back from {series.named(series.n - t.held)}"
-    return f"{said}. {t.headline}"
+    if r.stretches:
+        said += f", and what is to be expected to {series.named(r.until)}"
+    if r.holdout:
+        said += f"; held back from {series.named(series.n - r.holdout)}"
+    return f"{said}. {headline_of(r)}"
 
 
 # the seasons
 
 
-def effects_picture(series: Series, parts: Parts) -> Picture:
+def effects_picture(series: Series, parts: Decomposition) -> Picture:
     """A bar for each season of a cycle, from its mean of 0 (or of 1)."""
     cycle = parts.cycle
     base = 1.0 if parts.multiplicative else 0.0
@@ -263,13 +260,6 @@ def season_order(series: Series, cycle: int) -> Ints:
     else:
         first = 0
     return np.asarray((first + np.arange(cycle)) % cycle)
-
-
-def effect_text(series: Series, parts: Parts, effect: float) -> str:
-    """A seasonal effect with its sign, or as a factor."""
-    if parts.multiplicative:
-        return f"× {number(effect, 2)}"
-    return signed_value(series, effect)
 
 
 def cycles_picture(series: Series) -> Picture:

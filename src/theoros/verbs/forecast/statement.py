@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, exact, listed, plural, sentence_case
+from theoros.answer.wording import counted, listed, percent_text, plural, sentence_case, shortened
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
+from theoros.table.times import COARSER
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import (
     Mended,
@@ -25,44 +27,24 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.core.statement import Statement, column_field
+from theoros.verbs.forecast.methods.method import BEST, SEASONAL, Parts, forecast_methods
+from theoros.verbs.forecast.series.reading import OF_SEASONS, SeriesChoice, series_of, step_found
+from theoros.verbs.forecast.series.series import Series
 
-if TYPE_CHECKING:
-    from theoros.verbs.forecast.series import Series
-
-Parts = Literal[
-    "level", "trend", "damped trend", "level with seasons", "trend with seasons", "damped trend with seasons"
-]
-Way = Literal["smoothing", "best", "line", "again", "arima"]
 Seasons = Literal["suggested", "added", "multiplied"]
-SEASONAL = " with seasons"
-WAYS: tuple[tuple[Way, str, str], ...] = (
-    ("smoothing", "smoothing", "Exponential smoothing: what was last counts most."),
-    ("best", "the way that suits best", "The way and the parts whose AICc is the lowest."),
-    ("line", "a straight line", "A trend that goes on as it was, by least squares."),
-    ("again", "carrying it on", "The last value or the last cycle comes again (naive)."),
-    ("arima", "seasonal ARIMA", "For the advanced, with orders of your own."),
-)
-ABLE: dict[str, tuple[Parts, ...]] = {
-    "smoothing": (
-        "level",
-        "trend",
-        "damped trend",
-        "level with seasons",
-        "trend with seasons",
-        "damped trend with seasons",
-    ),
-    "line": ("trend", "trend with seasons"),
-    "again": ("level", "level with seasons"),
+WITHOUT_SEASONS: dict[str, Parts] = {
+    "level with seasons": "level",
+    "trend with seasons": "trend",
+    "damped trend with seasons": "damped trend",
 }
-"""The parts that each way can have; others have none of their own to choose."""
 SHOWN = (
     Option("trend", "the trend"),
     Option("season", "the trend with its season"),
     Option("effects", "the seasonal effects"),
-    Option("left over", "what is left over"),
+    Option("remainder", "what is left over"),
     Option("cycles", "the cycles laid over each other"),
 )
-LEVEL = TypeNumber(
+CONFIDENCE = TypeNumber(
     0, 1, low_open=True, high_open=True, percent=True, help="How much of what comes the band should hold."
 )
 TIMED = (Kind.DATE, Kind.NUMBER, Kind.TEXT, Kind.CATEGORY, Kind.ORDERED)
@@ -79,15 +61,15 @@ class ForecastStatement(Statement):
     steps: int | None = None
     parts: Parts = "trend with seasons"
     cycle: int | None = None
-    way: Way = "smoothing"
-    held: int | None = None
+    method: str = "smoothing"
+    holdout: int | None = None
     seasons: Seasons = "suggested"
-    taken: Literal["means", "local regression"] = "means"
+    decomposition: Literal["means", "local regression"] = "means"
     when: str | None = column_field()
     step: Literal["found", "day", "week", "month", "quarter", "year", "row"] = "found"
     joined: Literal["", "mean", "sum"] = ""
     gaps: Literal["filled", "left"] = "filled"
-    level: float = 0.95
+    confidence: float = 0.95
     bands: Literal["formula", "simulation"] = "formula"
     seed: int = 1
     below_zero: Literal["", "no", "yes"] = ""
@@ -95,38 +77,54 @@ class ForecastStatement(Statement):
     read: float | None = None
     low: float | None = None
     high: float | None = None
-    shown: tuple[str, ...] = ("trend", "effects", "left over")
+    shown: tuple[str, ...] = ("trend", "effects", "remainder")
     reason: str = ""
+
+    @property
+    def series_choice(self) -> SeriesChoice:
+        """Which series it is about, and how it is read."""
+        return SeriesChoice(self.table, self.what, self.when, self.step, self.joined, self.gaps, self.cycle)
 
     def series(self, tables: Tables) -> Series | None:
         """Its series; None where there is none."""
-        from theoros.verbs.forecast.series import series_of
-
         try:
-            return series_of(self, tables)
+            return series_of(self.series_choice, tables)
         except CannotAnswer:
             return None
 
+    @property
+    def able(self) -> tuple[Parts, ...]:
+        """The parts that its method can be chosen to have."""
+        return () if self.method == BEST else forecast_methods()[self.method].parts
+
     def effective(self, series: Series | None) -> Parts:
-        """The parts, without seasons where there are none to be told."""
+        """The parts, without seasons where the series has none."""
         if series is not None and series.cycle == 1 and self.parts.endswith(SEASONAL):
-            return ABLE["smoothing"][ABLE["smoothing"].index(self.parts) - 3]
+            return WITHOUT_SEASONS[self.parts]
         return self.parts
 
     def steps_of(self, series: Series) -> int:
         """How many steps are forecast: a cycle, where that is not said."""
         return self.steps if self.steps is not None else max(series.cycle, min(12, series.n // 5))
 
-    def held_of(self, series: Series) -> int:
+    def holdout_of(self, series: Series) -> int:
         """How many steps are held back: a cycle, where that is not said and enough is left."""
-        from theoros.verbs.forecast.series import OF_SEASONS
-
-        if self.held is not None:
-            return self.held
+        if self.holdout is not None:
+            return self.holdout
         if series.cycle > 1:
             left = series.n - series.cycle
             return series.cycle if left >= max(2 * series.cycle, series.cycle + OF_SEASONS) else 0
         return min(12, series.n // 5) if series.n >= 15 else 0
+
+    @classmethod
+    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+        """Fields and choices had names of our own before they had those of the field."""
+        made = {_FIELDS_BEFORE.get(name, name): value for name, value in data.items()}
+        if made.get("method") == "again":
+            made["method"] = "naive"
+        if isinstance(made.get("shown"), list):
+            made["shown"] = ["remainder" if one == "left over" else one for one in made["shown"]]
+        return made
 
     def phrase(self, tables: Tables) -> Phrase:
         series = self.series(tables)
@@ -138,36 +136,32 @@ class ForecastStatement(Statement):
         ahead = TypeNumber(1, MOST_AHEAD, whole=True, auto=True, unit=plural(noun), help="How far ahead.")
         made: Phrase = ("Forecast ", what, " for the next ", number_slot("steps", "how far", self.steps, ahead, said))
         parts = self.effective(series)
-        by = choice_slot("way", "the way", self.way, [Option(*one) for one in WAYS])
-        with_seasons = parts.endswith(SEASONAL) or (self.way in ("best", "arima"))
-        if self.way in ABLE:
+        cycled = series is None or series.cycle > 1
+        if self.able:
             made += (" from ", self._parts_slot(parts))
-            if with_seasons:
+            if parts.endswith(SEASONAL):
                 made += (" of ", self._cycle_slot(series, noun))
-        elif series is None or series.cycle > 1:
+        elif cycled and (self.method == BEST or forecast_methods()[self.method].own_seasons):
             made += (", with seasons of ", self._cycle_slot(series, noun))
-        made += (", by ", by)
-        if self.way == "arima":
+        made += (", by ", choice_slot("method", "the way", self.method, _method_options()))
+        if self.method != BEST and "orders" in forecast_methods()[self.method].uses:
             holds = TypeText("Orders p d q, then those of the seasons: 0 1 1, 0 1 1.", longest=40)
             made += (" of orders ", text_slot("orders", "orders", self.orders, holds))
-        held = self.held if series is None else self.held_of(series)
-        most = max(0, (series.n if series else MOST_STEPS_HELD) - 3)
+        held = self.holdout if series is None else self.holdout_of(series)
+        most = max(0, (series.n if series else MOST_HELD_OUT) - 3)
         back = TypeNumber(
             0, most, whole=True, auto=True, unit=plural(noun), help="Forecast as if they had not come yet; 0 for none."
         )
         if held:
             shown = f"the last {counted(held, noun)}" if held > 1 else f"the last {noun}"
-            slot = number_slot("held", "held back", self.held, back, shown)
+            slot = number_slot("holdout", "held back", self.holdout, back, shown)
             return (*made, ", checked on ", slot, ", held back.")
-        slot = number_slot("held", "held back", self.held, back, "nothing")
+        slot = number_slot("holdout", "held back", self.holdout, back, "nothing")
         return (*made, ", with ", slot, " held back.")
 
     def _parts_slot(self, parts: Parts) -> Slot:
-        able = ABLE[self.way]
-        labels: dict[Parts, str] = {one: f"a {one}" for one in able}
-        if self.way == "again":
-            labels = {"level": "the last value", "level with seasons": "the last cycle"}
-        options = [Option(one, labels[one]) for one in able]
+        able, method = self.able, forecast_methods()[self.method]
+        options = [Option(one, method.parts_label(one)) for one in able]
         return choice_slot("parts", "the parts", parts if parts in able else able[-1], options)
 
     def _cycle_slot(self, series: Series | None, noun: str) -> Slot:
@@ -184,9 +178,6 @@ class ForecastStatement(Statement):
         return number_slot("cycle", "the cycle", self.cycle, holds, shown)
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        from theoros.table.times import COARSER
-        from theoros.verbs.forecast.series import step_found
-
         series = self.series(tables)
         found = f"found: {listed(list(series.when))}" if series and series.when else "found"
         if series and not series.when:
@@ -203,7 +194,7 @@ class ForecastStatement(Statement):
                 exclude=[self.what] if self.what else (),
             )
         ]
-        now = step_found(self, tables)
+        now = step_found(self.series_choice, tables)
         steps = [Option("found", "as found" if now == "row" else f"by {now}")]
         steps += [Option(one, f"by {one}") for one in COARSER.get(now, ())]
         steps.append(Option("row", "by the order of the rows"))
@@ -228,11 +219,11 @@ class ForecastStatement(Statement):
         elif series.wanted == 0:  # a cycle that is not in the sentence can be given here
             made.append(self._cycle_slot(series, series.step))
         taken = (Option("means", "moving averages"), Option("local regression", "local regression"))
-        made.append(choice_slot("taken", "parts by", self.taken, taken))
+        made.append(choice_slot("decomposition", "parts by", self.decomposition, taken))
         shown = f"{len(self.shown)} of {len(SHOWN)} parts" if self.shown else "no parts"
         made.append(Slot("shown", "shown", shown, self.shown, PickSeveral(SHOWN, 0, "parts")))
-        sure = f"{exact(round(100 * self.level, 10))}\u00a0%"
-        made.append(number_slot("level", "band of", self.level, LEVEL, sure))
+        sure = percent_text(self.confidence)
+        made.append(number_slot("confidence", "band of", self.confidence, CONFIDENCE, sure))
         bands = (Option("formula", "by formula"), Option("simulation", "by simulation"))
         made.append(choice_slot("bands", "bands", self.bands, bands))
         if self.bands == "simulation":
@@ -267,10 +258,10 @@ class ForecastStatement(Statement):
         return made
 
     def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
-        if name == "rival":  # a way that is chosen as a whole, in the table of ways
-            way, _, rest = str(value).partition(": ")
+        if name == "candidate":  # a method that is chosen as a whole, in the table of methods
+            method, _, rest = str(value).partition(": ")
             parts, _, seasons = rest.partition(", ")
-            made = super().with_slot("way", way, tables).statement
+            made = super().with_slot("method", method, tables).statement
             if parts:
                 made = replace(made, parts=parts)
             if seasons:
@@ -278,7 +269,7 @@ class ForecastStatement(Statement):
             return Mended(made)
         if name == "axis":  # all of it again
             return Mended(replace(self, low=None, high=None))
-        if name == "held" and isinstance(value, float):
+        if name == "holdout" and isinstance(value, float):
             value = round(value)
         return super().with_slot(name, value, tables)
 
@@ -297,21 +288,24 @@ class ForecastStatement(Statement):
         if slot in ("what", "when", "step"):
             made = replace(made, read=None, low=None, high=None)
         if slot in ("when", "step"):
-            made = replace(made, cycle=None, steps=None, held=None)
+            made = replace(made, cycle=None, steps=None, holdout=None)
         if slot == "step" and made.step not in ("found", "row") and not made.joined:
             made = replace(made, joined="mean")
             notes.append("Each step stands for the mean of its rows.")
         if slot == "step" and made.step in ("found", "row"):
             made = replace(made, joined="")
-        if slot == "way" and made.parts not in ABLE.get(made.way, (made.parts,)):
+        if slot == "method" and made.able and made.parts not in made.able:
             seasonal = made.parts.endswith(SEASONAL)
-            able = [p for p in ABLE[made.way] if p.endswith(SEASONAL) == seasonal]
+            able = [p for p in made.able if p.endswith(SEASONAL) == seasonal]
             made = replace(made, parts=able[0])
         return Mended(made, tuple(notes))
 
     def check_values(self) -> None:
         super().check_values()
-        for name, low, high in (("steps", 1, MOST_AHEAD), ("cycle", 1, MOST_CYCLE), ("held", 0, MOST_STEPS_HELD)):
+        if self.method != BEST and self.method not in forecast_methods():
+            known = ", ".join((BEST, *forecast_methods()))
+            raise StatementError(f"forecast: method cannot be “{shortened(self.method)}”. It can be: {known}.")
+        for name, low, high in (("steps", 1, MOST_AHEAD), ("cycle", 1, MOST_CYCLE), ("holdout", 0, MOST_HELD_OUT)):
             value = getattr(self, name)
             if value is not None and not low <= value <= high:
                 raise StatementError(f"forecast: {name} is a whole number from {low} to {high}, and {value} is not.")
@@ -330,8 +324,20 @@ class ForecastStatement(Statement):
         return sentence_case(f"{self.what} to come") if self.what else "Forecast"
 
 
-MOST_STEPS_HELD = 1_000_000
+MOST_HELD_OUT = 1_000_000
 
 
 def _first(columns: tuple[Column, ...], but: str | None) -> str | None:
     return next((c.name for c in columns if c.kind is Kind.NUMBER and c.name != but), None)
+
+
+_FIELDS_BEFORE = {"way": "method", "held": "holdout", "taken": "decomposition", "level": "confidence"}
+
+
+def _method_options() -> list[Option]:
+    """The methods, the usual one first, and after it the choice of the one that suits best."""
+    usual = ForecastStatement.method
+    methods = sorted(forecast_methods().values(), key=lambda one: one.name != usual)
+    made = [Option(one.name, one.label, one.help) for one in methods]
+    best = Option(BEST, "the way that suits best", "The way and the parts whose AICc is the lowest.")
+    return [made[0], best, *made[1:]]

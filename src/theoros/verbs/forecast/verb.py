@@ -10,6 +10,7 @@ from theoros.table.times import find_times
 from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.suggesting import numbers_and_groups
+from theoros.verbs.forecast.methods.method import forecast_methods
 from theoros.verbs.forecast.statement import ForecastStatement
 
 MOST_LOOKED_AT = 20_000
@@ -47,43 +48,45 @@ VERB = Verb(
     order=80,
     offers=offers,
     examples=(
-        ForecastStatement(table="visits", what="visitors", steps=12, held=12),
-        ForecastStatement(table="visits", what="visitors", steps=12, way="best", held=0),
-        ForecastStatement(table="visits", what="visitors", steps=24, way="arima", held=12),
+        ForecastStatement(table="visits", what="visitors", steps=12, holdout=12),
+        ForecastStatement(table="visits", what="visitors", steps=12, method="best", holdout=0),
+        ForecastStatement(table="visits", what="visitors", steps=24, method="arima", holdout=12),
         ForecastStatement(
             table="visits",
             what="visitors",
             parts="level with seasons",
-            way="again",
-            taken="local regression",
-            shown=("trend", "season", "effects", "left over", "cycles"),
+            method="naive",
+            decomposition="local regression",
+            shown=("trend", "season", "effects", "remainder", "cycles"),
         ),
         ForecastStatement(
-            table="visits", what="visitors", step="year", joined="sum", way="line", parts="trend", steps=2
+            table="visits", what="visitors", step="year", joined="sum", method="line", parts="trend", steps=2
         ),
     ),
     methods=lambda: [
-        ("exponential smoothing, Holt-Winters", "What was last counts most.", "way", "smoothing"),
         ("seasonal decomposition, time series", "Trend, seasons, what is left over.", "", None),
-        ("seasonal ARIMA, Box-Jenkins", "With orders of your own.", "way", "arima"),
-        ("naive forecast, seasonal naive", "The last cycle again.", "way", "again"),
-        ("moving average, trend of a series", "A mean over a cycle.", "taken", "means"),
+        ("moving average, trend of a series", "A mean over a cycle.", "decomposition", "means"),
+        *(
+            (names, text, "method", method.name)
+            for method in forecast_methods().values()
+            for names, text in method.other_names
+        ),
     ],
     slot_help={
         "what": "The number that is forecast.",
         "steps": "How many steps ahead; null for one cycle.",
         "parts": "The parts the series is taken to have: level, trend or damped trend, each alone or “with seasons”.",
         "cycle": "How many steps a cycle of seasons has; 1 for no seasons, null for what is usual.",
-        "way": "smoothing, best (the lowest AICc), line, again (naive) or arima.",
-        "held": "How many of the last steps are held back for a check; null for one cycle.",
+        "method": "smoothing, best (the lowest AICc), line, naive or arima.",
+        "holdout": "How many of the last steps are held back for a check; null for one cycle.",
         "seasons": "Whether seasons are added, multiplied, or as the data suggest (suggested).",
-        "taken": "How trend and seasons are found: means or local regression.",
+        "decomposition": "How trend and seasons are found: means or local regression.",
         "when": "The column that says when each row was; null to find it.",
         "step": "A longer step that rows are joined into (week, month, quarter, year), row for the "
         "order of the rows, or found.",
         "joined": "What a step with several rows stands for: mean or sum of them.",
         "gaps": "Steps without a value: filled by interpolation, or left.",
-        "level": "How much of what comes the band should hold, between 0 and 1.",
+        "confidence": "How much of what comes the band should hold, between 0 and 1.",
         "bands": "Bands by formula, or by simulation of what was left over.",
         "seed": "Of the simulation.",
         "below_zero": "Whether values below 0 can come: no, yes, or what the column says (empty).",
@@ -91,7 +94,7 @@ VERB = Verb(
         "read": "A time that is read, as its days since 1970-01-01, a year, or a row; null for none.",
         "low": "Where the axis of time begins, in the same unit.",
         "high": "Where it ends.",
-        "shown": "What is drawn besides: trend, season, effects, left over, cycles.",
+        "shown": "What is drawn besides: trend, season, effects, remainder, cycles.",
         "reason": "The student’s reason for the largest left-overs.",
     },
 )

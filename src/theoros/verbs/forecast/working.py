@@ -3,30 +3,48 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from dataclasses import dataclass
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, counted, number, significant, trimmed, with_article
+from theoros.answer.wording import bracketed, counted, number, percent_text, significant
 from theoros.lazy_imports import np
-from theoros.numeric.regression.least_squares import LinearFit
-from theoros.numeric.series.arima import Arima
-from theoros.numeric.series.smoothing import STARTS, Smoothed
-from theoros.verbs.forecast.ways import trend_width
-
-if TYPE_CHECKING:
-    from theoros.verbs.forecast.answering import Told
+from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.distributions.student import StudentT
+from theoros.numeric.series.scales import LOG, PLAIN, ROOT
+from theoros.verbs.forecast.methods.fits import trend_width
+from theoros.verbs.forecast.methods.method import Shown
+from theoros.verbs.forecast.methods.report import ForecastReport
 
 MOST_PUT_IN = 9
 
 
-def working_of(t: Told) -> tuple[Step, ...]:
+@dataclass(frozen=True)
+class ScaleWords:
+    """How values on a scale are spoken of, and how one is brought back, in letters."""
+
+    what: str = ""
+    undone: str = ""
+    back: str = ""
+    finer: int = 0
+
+
+SCALES = {
+    PLAIN.name: ScaleWords(),
+    LOG.name: ScaleWords("logarithms", "e^{{{total}}} = {back}", ", back from logarithms", 1),
+    ROOT.name: ScaleWords(
+        "square roots (of each value + 3/8)", "{squared}^{{2}} − 3/8 = {back}", ", squared, less 3/8", 2
+    ),
+}
+
+
+def working_of(r: ForecastReport) -> tuple[Step, ...]:
     """A point of the trend, a seasonal effect, the constants, the first forecast and its band."""
     made = []
-    if t.parts is not None and t.s.taken == "means":
-        made += [_trend(t), *_effect(t)]
-    elif t.parts is not None:
+    if r.parts is not None and r.s.decomposition == "means":
+        made += [_trend(r), *_effect(r)]
+    elif r.parts is not None:
         made.append(
             Step(
                 "The trend by local regression",
@@ -37,18 +55,18 @@ def working_of(t: Told) -> tuple[Step, ...]:
                 ),
             )
         )
-    if t.forecast is not None:
-        made += [*_constants(t), _forecast(t), _band(t)]
+    if r.forecast is not None:
+        made += [*r.forecast.candidate.of.coefficients(r.forecast.result), _forecast(r), _band(r)]
     return tuple(made)
 
 
-def _trend(t: Told) -> Step:
+def _trend(r: ForecastReport) -> Step:
     """The moving average at the middle of the series."""
-    parts, series = t.parts, t.series
+    parts, series = r.parts, r.series
     assert parts is not None
     there = np.flatnonzero(np.isfinite(parts.trend))
     at = int(there[there.size // 2])
-    cycle = parts.cycle if parts.cycle > 1 else trend_width(t.series.n)
+    cycle = parts.cycle if parts.cycle > 1 else trend_width(r.series.n)
     half = cycle // 2
     values = [series.values[at + k] for k in range(-half, half + 1)]
     if not np.isfinite(values).all():
@@ -66,9 +84,9 @@ def _trend(t: Told) -> Step:
     return Step("The trend by a moving average", (how, formula(f"T = ({' + '.join(texts)}) / {cycle} = {found}")))
 
 
-def _effect(t: Told) -> list[Step]:
+def _effect(r: ForecastReport) -> list[Step]:
     """The mean of what the values of a season are off the trend."""
-    parts, series = t.parts, t.series
+    parts, series = r.parts, r.series
     assert parts is not None
     if parts.cycle < 2:
         return []
@@ -105,153 +123,54 @@ def _summand(text: str) -> str:
     return f"({text})" if not any(figure in text for figure in "123456789") else bracketed(text)
 
 
-def _constant(value: float) -> str:
-    """A smoothing constant with four decimals; next to nothing is 0."""
-    return number(value, 4) if value >= 0.00005 else "0"
-
-
-def _constants(t: Told) -> list[Step]:
-    assert t.forecast is not None
-    model = t.forecast.ahead.model
-    if isinstance(model, Smoothed):
-        c, form = model.constants, model.form
-        said = [f"α = {_constant(c.alpha)}"]
-        if form.slope:
-            said.append(f"β = {_constant(c.beta)}")
-        if form.cycle:
-            said.append(f"γ = {_constant(c.gamma)}")
-        if form.damped:
-            said.append(f"φ = {_constant(c.phi)}")
-        lines: list[str | Formula] = [
-            formula(", ".join(said)),
-            "α says how fast the level follows, "
-            + ("β the slope, " if form.slope else "")
-            + ("γ the seasons, " if form.cycle else "")
-            + ("φ how fast the slope dies away, " if form.damped else "")
-            + "each from 0 (not at all: as at the beginning) to 1 (at once).",
-            f"They make the likelihood of the values greatest (log-likelihood "
-            f"{number(model.log_likelihood, 2)}), sought from the best of {len(STARTS)} starts.",
-        ]
-        return [Step("Smoothing constants", tuple(lines))]
-    if isinstance(model, Arima):
-        o = model.orders
-        names = [f"φ_{{{k + 1}}}" for k in range(o.p)]
-        names += [f"Φ_{{{k + 1}}}" for k in range(o.seasonal_p)]
-        names += [f"θ_{{{k + 1}}}" for k in range(o.q)]
-        names += [f"Θ_{{{k + 1}}}" for k in range(o.seasonal_q)]
-        orders = f"({o.p}, {o.d}, {o.q})"
-        if o.cycle > 1:
-            orders += f" ({o.seasonal_p}, {o.seasonal_d}, {o.seasonal_q})_{{{o.cycle}}}"
-        found = ", ".join(f"{name} = {number(float(v), 4)}" for name, v in zip(names, model.coefficients, strict=True))
-        lines = [f"ARIMA {orders}, by exact maximum likelihood."]
-        if found:
-            lines.append(formula(found))
-        lines.append(f"Log-likelihood {number(model.log_likelihood, 2)}.")
-        return [Step("Coefficients", tuple(lines))]
-    return []
-
-
-def _forecast(t: Told) -> Step:
+def _forecast(r: ForecastReport) -> Step:
     """The first forecast, or the one that is read, from its parts."""
-    series, forecast = t.series, t.forecast
+    series, forecast = r.series, r.forecast
     assert forecast is not None
-    at = t.read_step - series.n if t.reads_ahead and t.read_step is not None else 0
-    ahead, model = forecast.ahead, forecast.ahead.model
-    expected = float(ahead.expected[at])
-    digits = series.decimals + 2 if ahead.scale.name == "plain" else 4
+    at = r.read_step - series.n if r.reads_ahead and r.read_step is not None else 0
+    result, words = forecast.result, SCALES[forecast.result.scale.name]
+    digits = series.decimals + 2 if result.scale is PLAIN else 4
 
     def put(value: float) -> str:
         return bracketed(number(value, digits))
 
-    step = series.n + at
-    title = f"The forecast {series.when_in(step)}"
-    lines: list[str | Formula] = []
-    if ahead.scale.name != "plain":
-        what = "logarithms" if ahead.scale.name == "log" else "square roots (of each value + 3/8)"
-        lines.append(f"Worked out with {what}.")
-    total = number(expected, digits)
-    if isinstance(model, Smoothed):
-        levels, slopes, seasons = model.states
-        h, phi = at + 1, model.constants.phi
-        terms = [put(float(levels[-1]))]
-        names = ["l"]
-        if model.form.slope:
-            grown = float(np.sum(phi ** np.arange(1, h + 1)))
-            times = str(h) if not model.form.damped else trimmed(grown, 3)
-            names.append("h b" if not model.form.damped else "(φ + … + φ^{h}) b")
-            terms.append(f"{times} × {put(float(slopes[-1]))}")
-        if model.form.cycle:
-            names.append("s")
-            last = seasons[seasons.size - model.form.cycle :]
-            terms.append(put(float(last[at % model.form.cycle])))
-        lines.append(
-            f"Level{', slope' if model.form.slope else ''}"
-            f"{' and season' if model.form.cycle else ''} after the last value, {h} "
-            f"{series.step if h == 1 else series.step + 's'} ahead:"
-        )
-        lines.append(formula(f"{' + '.join(names)} = {' + '.join(terms)} = {total}"))
-    elif isinstance(model, LinearFit):
-        b = model.coefficients
-        terms = [put(float(b[0])), f"{bracketed(significant(float(b[1]), 5))} × {step}"]
-        names = ["a", "b t"]
-        season = step % (b.size - 1) if b.size > 2 else 0
-        if season:
-            names.append("s")
-            terms.append(put(float(b[1 + season])))
-        lines.append(
-            f"Least squares, with t = 0 {series.when_in(0)}"
-            + (f" and seasons relative to {series.season(0)}:" if b.size > 2 else ":")
-        )
-        lines.append(formula(f"{' + '.join(names)} = {' + '.join(terms)} = {total}"))
-    elif isinstance(model, Arima):
-        lines.append(
-            f"What is expected of the next {counted(at + 1, series.step)} given all values, by "
-            f"the differences and coefficients above: {total}."
-        )
-    else:
-        cycle = series.cycle if t.rival is not None and t.rival.seasonal else 1
-        place = series.n - cycle + at % cycle
-        article = with_article("value")
-        lines.append(f"{article.capitalize()} comes again: that of {series.named(place)}, {total}.")
-    if ahead.scale.name == "log":
-        lines.append(formula(f"e^{{{total}}} = {number(float(ahead.middle[at]), series.decimals + 1)}"))
-    elif ahead.scale.name == "root":
-        back = number(float(ahead.middle[at]), series.decimals + 2)
-        lines.append(formula(f"{bracketed(total)}^{{2}} − 3/8 = {back}"))
-    return Step(title, tuple(lines))
+    total = number(float(result.expected[at]), digits)
+    shown = Shown(series, forecast.candidate, result, at, put, total)
+    lines: list[str | Formula] = [f"Worked out with {words.what}."] if words.what else []
+    lines += forecast.candidate.of.worked_out(shown)
+    if words.undone:
+        back = number(float(result.median[at]), series.decimals + words.finer)
+        lines.append(formula(words.undone.format(total=total, squared=bracketed(total), back=back)))
+    return Step(f"The forecast {series.when_in(shown.step)}", tuple(lines))
 
 
-def _band(t: Told) -> Step:
-    series, forecast = t.series, t.forecast
+def _band(r: ForecastReport) -> Step:
+    series, forecast = r.series, r.forecast
     assert forecast is not None
-    at = t.read_step - series.n if t.reads_ahead and t.read_step is not None else 0
-    ahead = forecast.ahead
-    low, high = (float(end[at]) for end in t.stretches[-1][2])
-    sure = f"{trimmed(100 * t.s.level, 4)}\u00a0%"
+    at = r.read_step - series.n if r.reads_ahead and r.read_step is not None else 0
+    ahead = forecast.result
+    low, high = (float(end[at]) for end in r.stretches[-1][2])
+    sure = percent_text(r.s.confidence)
     ends = f"{number(low, series.decimals)} to {number(high, series.decimals)}"
-    if t.s.bands == "simulation":
+    if r.s.bands == "simulation":
         return Step(
             f"The band of {sure} by simulation",
             (
                 f"What was left over comes again in any order, in many futures drawn from seed "
-                f"{t.s.seed}; {sure} of them lie between the ends: {ends}.",
+                f"{r.s.seed}; {sure} of them lie between the ends: {ends}.",
             ),
         )
-    deviation = float(ahead.deviation[at])
-    from theoros.numeric.distributions.normal import Normal
-    from theoros.numeric.distributions.student import StudentT
-
+    deviation = float(ahead.se[at])
     curve = StudentT(ahead.df) if math.isfinite(ahead.df) else Normal()
-    factor = number(curve.critical(1 - t.s.level, "different"), 3)
-    digits = series.decimals + 2 if ahead.scale.name == "plain" else 4
+    factor = number(curve.critical(1 - r.s.confidence, "different"), 3)
+    digits = series.decimals + 2 if ahead.scale is PLAIN else 4
     expected = bracketed(number(float(ahead.expected[at]), digits))
     name = f"t with {number(ahead.df, 0)} df" if math.isfinite(ahead.df) else "the normal curve"
     lines: list[str | Formula] = [
-        f"The errors have a standard deviation of {significant(ahead.known, 4)}; "
+        f"The errors have a standard deviation of {significant(ahead.sigma, 4)}; "
         f"{counted(at + 1, series.step)} ahead, what was fitted not being known exactly, it is "
         f"{significant(deviation, 4)}. By {name}:",
         *formulas(f"{expected} ± {factor} × {significant(deviation, 4)}"),
     ]
-    back = {"plain": "", "log": ", back from logarithms", "root": ", squared, less 3/8"}
-    lines.append(f"That is {ends}{back[ahead.scale.name]}.")
+    lines.append(f"That is {ends}{SCALES[ahead.scale.name].back}.")
     return Step(f"The band of {sure}", tuple(lines))

@@ -144,10 +144,7 @@ class SimulateStatement(ByProcedure):
     def _taken_phrase(self, place: Place) -> Phrase:
         if self.by_procedure:
             return ()
-        options = [
-            Option(one.name, self._label(one))
-            for one in fitting(frozenset(self.model.takes_now(place)))
-        ]
+        options = [Option(one.name, self._label(one)) for one in fitting(frozenset(self.model.takes_now(place)))]
         taken = choice_slot("statistic", "the statistic", self.statistic, options)
         made: Phrase = (" and take ", taken)
         asks = self.taken.asks
@@ -397,9 +394,7 @@ def settings_of(s: SimulateStatement, tables: Tables) -> tuple[Slot, ...]:
         holds = TypeText("What one sample is, such as “crate”.", longest=60)
         made.append(text_slot("each", "one sample", s.each, holds, empty="sample"))
         others = tuple(
-            Option(one.name, one.label)
-            for one in fitting(takes)
-            if one.name not in (s.statistic, "formula")
+            Option(one.name, one.label) for one in fitting(takes) if one.name not in (s.statistic, "formula")
         )
         if others:
             shown = ", ".join(s.also) or "none"

@@ -3,21 +3,18 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Choice, Condition
 from theoros.answer.wording import counted, number, p_equals, plural, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.normality import shapiro_wilk
-from theoros.numeric.series.ahead import Came
+from theoros.numeric.series.forecasts import HoldoutAccuracy
 from theoros.numeric.series.leftover import ljung_box
 from theoros.numeric.series.scales import ROOT
-from theoros.verbs.forecast.saying import counts_many, rounded, rounding
-from theoros.verbs.forecast.ways import can_be_negative
-
-if TYPE_CHECKING:
-    from theoros.verbs.forecast.answering import Told
+from theoros.verbs.forecast.methods.fits import can_be_negative
+from theoros.verbs.forecast.methods.report import ForecastReport
+from theoros.verbs.forecast.words.series import counts_many, rounded, rounding
 
 CLEAR = 0.01
 """Errors are told to have a pattern, or not to be normal, where chance alone gives so much in fewer
@@ -30,49 +27,49 @@ PLENTY = 4
 """So many values for each season and the trend are needed to see a pattern."""
 
 
-def conditions_of(t: Told) -> tuple[Condition, ...]:
+def conditions_of(r: ForecastReport) -> tuple[Condition, ...]:
     """What was held back, the errors, whether it can be below 0, and what must stay the same."""
     made = []
-    if t.came is not None:
-        made.append(_came(t, t.came))
-    if t.forecast is not None:
-        if t.exact:
+    if r.accuracy is not None:
+        made.append(_came(r, r.accuracy))
+    if r.forecast is not None:
+        if r.exact:
             made.append(Condition("holds", "all values follow it exactly: no errors to judge"))
         else:
-            made.append(_pattern(t))
-            made += _normal(t)
-        made += _below_zero(t)
-        name = t.series.column.name
+            made.append(_pattern(r))
+            made += _normal(r)
+        made += _below_zero(r)
+        name = r.series.column.name
         made.append(Condition("judge", f"what lies behind {name} stays as it was: say why you think so"))
     return tuple(made)
 
 
-def _came(t: Told, came: Came) -> Condition:
+def _came(r: ForecastReport, came: HoldoutAccuracy) -> Condition:
     """How many fell inside, and how far off they were on average."""
-    series = t.series
-    chance = float(Binomial(came.n, t.s.level).cdf(came.inside))
-    unit = rounding(series, came.absolute)
-    off = with_unit(rounded(series, came.absolute, unit), series.column.unit)
+    series = r.series
+    chance = float(Binomial(came.n, r.s.confidence).cdf(came.n_covered))
+    unit = rounding(series, came.mae)
+    off = with_unit(rounded(series, came.mae, unit), series.column.unit)
     if counts_many(series):
         off = f"{off} {series.column.name}"
-    if not float(came.absolute) >= unit / 2:
+    if not float(came.mae) >= unit / 2:
         off = "hardly anything"
     many = counted(came.n, series.step)
     if came.n == 1:
-        where = "inside" if came.inside else "outside"
+        where = "inside" if came.n_covered else "outside"
         said = f"the {series.step} held back fell {where} its band; off by {off}"
     else:
-        number_in = {0: "none", came.n: "all"}.get(came.inside, str(came.inside))
+        number_in = {0: "none", came.n: "all"}.get(came.n_covered, str(came.n_covered))
         of_all = f"all {many}" if number_in == "all" else f"{number_in} of the {many}"
         said = f"{of_all} held back fell inside their band; off by {off} on average"
-    if math.isfinite(came.per_cent) and came.absolute >= unit / 2:
-        said += f", {number(came.per_cent, 0 if came.per_cent >= 1 else 1)}\u00a0%"
+    if math.isfinite(came.mape) and came.mae >= unit / 2:
+        said += f", {number(came.mape, 0 if came.mape >= 1 else 1)}\u00a0%"
     return Condition("holds" if chance >= UNLIKELY else "fails", said)
 
 
-def _pattern(t: Told) -> Condition:
-    assert t.forecast is not None
-    p = pattern_of(t.forecast.ahead.errors, t.series.cycle, t.forecast.ahead.fitted)
+def _pattern(r: ForecastReport) -> Condition:
+    assert r.forecast is not None
+    p = pattern_of(r.forecast.result.errors, r.series.cycle, r.forecast.result.fitted)
     if math.isnan(p):
         return Condition("judge", "too few values to see whether the errors have a pattern")
     if p < CLEAR:
@@ -89,15 +86,15 @@ def pattern_of(errors: object, cycle: int, fitted: int) -> float:
     return ljung_box(held, max(min(MOST_LAGS, held.size // 5), fitted + 3), fitted)
 
 
-def _normal(t: Told) -> list[Condition]:
+def _normal(r: ForecastReport) -> list[Condition]:
     """Whether the errors are normal, as a band by formula takes them to be."""
-    assert t.forecast is not None
-    errors = t.forecast.ahead.errors
+    assert r.forecast is not None
+    errors = r.forecast.result.errors
     errors = errors[np.isfinite(errors)]
     p = shapiro_wilk(errors[-5000:])
     if p is None or p >= CLEAR:
         return []
-    if t.s.bands == "simulation":
+    if r.s.bands == "simulation":
         return [Condition("holds", "errors are not normal, and the band does not need it")]
     choice = Choice("Take the band by simulation", "bands", "simulation")
     return [
@@ -105,9 +102,9 @@ def _normal(t: Told) -> list[Condition]:
     ]
 
 
-def _below_zero(t: Told) -> list[Condition]:
+def _below_zero(r: ForecastReport) -> list[Condition]:
     """Asked once of each column, where the band would reach below 0."""
-    s, series, forecast = t.s, t.series, t.forecast
+    s, series, forecast = r.s, r.series, r.forecast
     assert forecast is not None
     if series.below_zero:
         return []
@@ -115,7 +112,7 @@ def _below_zero(t: Told) -> list[Condition]:
     name = series.column.name
     negative = can_be_negative(s, series)
     choices = (Choice("no, never", "below_zero", "no", said == "no"), Choice("yes", "below_zero", "yes", said == "yes"))
-    if forecast.ahead.scale is ROOT:
+    if forecast.result.scale is ROOT:
         if said:
             return [
                 Condition(
@@ -127,16 +124,16 @@ def _below_zero(t: Told) -> list[Condition]:
             f"out from square roots and ends at 0"
         )
         return [Condition("judge", text, choices)]
-    reaches = any(float(band[0].min()) < 0 for _, _, band in t.stretches)
+    reaches = any(float(band[0].min()) < 0 for _, _, band in r.stretches)
     if negative and not said and reaches:
         return [Condition("judge", f"can {name} be below 0? The band reaches there", choices)]
     return []
 
 
-def cautions_of(t: Told) -> tuple[str, ...]:
+def cautions_of(r: ForecastReport) -> tuple[str, ...]:
     """What is to be kept in mind."""
-    series, made = t.series, []
-    if not series.when and t.s.step != "row":
+    series, made = r.series, []
+    if not series.when and r.s.step != "row":
         made.append(
             f"No column says when the {plural(series.table.noun)} were, so their order is taken "
             f"for time. A forecast has a meaning only if they came one after the other."
@@ -146,18 +143,18 @@ def cautions_of(t: Told) -> tuple[str, ...]:
             f"There are too few values for a cycle of {series.wanted} {plural(series.step)}, so "
             f"no seasons can be told: what looks like a trend may be a season."
         )
-    if t.steps > max(2 * series.cycle, series.n // 2) and t.forecast is not None:
+    if r.steps > max(2 * series.cycle, series.n // 2) and r.forecast is not None:
         made.append(
             f"That is far ahead for {counted(series.n, 'value')}: the band tells only what chance "
             f"adds if the same parts go on."
         )
-    if t.better_again:
+    if r.simple_that_was_closer:
         made.append(
-            f"Over what was held back, {t.better_again} came closer. Such a simple way is hard to "
+            f"Over what was held back, {r.simple_that_was_closer} came closer. Such a simple way is hard to "
             f"beat: say what the chosen one adds."
         )
-    if t.forecast is not None:
-        grown = t.forecast.ahead.deviation
+    if r.forecast is not None:
+        grown = r.forecast.result.se
         if float(grown[-1]) > 1.05 * float(grown[0]):
             made.append("The band widens: every step farther ahead adds doubt.")
     return tuple(made)

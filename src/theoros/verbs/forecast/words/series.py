@@ -11,12 +11,12 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.series.leftover import season_p, turns
-from theoros.numeric.series.parts import Parts
-from theoros.verbs.forecast.series import Series
-from theoros.verbs.forecast.ways import NO_SEASONS, trend_width
+from theoros.numeric.series.parts import Decomposition
+from theoros.verbs.forecast.methods.fits import NO_SEASONS, trend_width
+from theoros.verbs.forecast.series.series import Series
 
 if TYPE_CHECKING:
-    from theoros.verbs.forecast.answering import Told
+    pass
 
 MOST_TURNS, MOST_NAMED = 4, 3
 FEW_CYCLES = 4
@@ -73,57 +73,10 @@ def about(series: Series, value: float, unit: float) -> str:
     return f"about {with_unit(said, series.column.unit)}"
 
 
-def headline_of(t: Told) -> str:
-    """What is to come first, or where it is read, in whole units, with its band."""
-    found = t.at(t.read_step if t.reads_ahead else None)
-    series = t.series
-    if found is None:
-        return f"{sentence_case(series.column.name)} was taken apart."
-    step, middle, low, high, deviation = found
-    unit = rounding(series, deviation)
-    when = sentence_case(series.when_in(step))
-    if t.exact:
-        said = about(series, middle, 10.0**-series.decimals).removeprefix("about ")
-        what = f"{said} are" if counts_many(series) else f"{series.column.name} of {said} is"
-        return f"{when} {what} to be expected: all values so far follow trend and season exactly."
-    ends = [rounded(series, end, unit) for end in (low, high)]
-    if not counts_many(series):
-        ends[1] = with_unit(ends[1], series.column.unit)
-    reach = f"most likely between {ends[0]} and {ends[1]}"
-    if counts_many(series):
-        return f"{when} {about(series, middle, unit)} are to be expected, {reach}."
-    return f"{when} {series.column.name} is to be expected at {about(series, middle, unit)}, {reach}."
-
-
-def read_out(t: Told) -> str:
-    """What the series, its trend and season, and what is expected are where it is read."""
-    step = t.read_step
-    if step is None:
-        return ""
-    series, said = t.series, list[str]()
-    if 0 <= step < series.n and math.isfinite(series.raw[step]):
-        said.append(value_text(series, float(series.raw[step])))
-    elif 0 <= step < series.n:
-        said.append("no value")
-    parts = t.parts
-    if parts is not None and 0 <= step < series.n and math.isfinite(parts.trend[step]):
-        said.append(f"trend {value_text(series, float(parts.trend[step]))}")
-        if parts.cycle > 1:
-            from theoros.verbs.forecast.pictures import effect_text
-
-            said.append(f"season {effect_text(series, parts, float(parts.season[step]))}")
-    found = t.at(step)
-    if found is not None:
-        _, middle, low, high, _ = found
-        ends = f"{number(low, series.decimals)} to {number(high, series.decimals)}"
-        said.append(f"forecast {value_text(series, middle)} ({ends})")
-    return f"{series.short(step)}: {', '.join(said) if said else 'nothing is known of it'}"
-
-
 # the trend
 
 
-def trend_words(series: Series, parts: Parts) -> str:
+def trend_words(series: Series, parts: Decomposition) -> str:
     """How it changes, a year, and where it turns."""
     there = np.flatnonzero(np.isfinite(parts.trend))
     if there.size < 3:
@@ -149,18 +102,18 @@ def trend_words(series: Series, parts: Parts) -> str:
     return f"The trend of {name} {way} by about {amount} {per}, {ends}."
 
 
-def trend_noise(parts: Parts) -> float:
+def trend_noise(parts: Decomposition) -> float:
     """The standard error of one point of the trend, roughly: that of a mean over a cycle."""
-    rest = parts.rest[np.isfinite(parts.rest)]
+    rest = parts.remainder[np.isfinite(parts.remainder)]
     return float(rest.std()) / math.sqrt(_width(parts)) if rest.size else 0.0
 
 
-def _width(parts: Parts) -> int:
+def _width(parts: Decomposition) -> int:
     """How many values a point of the trend is from."""
     return parts.cycle if parts.cycle > 1 else trend_width(parts.values.size)
 
 
-def trend_reach(parts: Parts) -> float:
+def trend_reach(parts: Decomposition) -> float:
     """How far a trend goes up and down by chance alone: the range of as many means as it holds."""
     many = max(3.0, 2 * parts.values.size / _width(parts))
     return trend_noise(parts) * 2 * math.sqrt(2 * math.log(many))
@@ -173,7 +126,7 @@ def _per(series: Series) -> tuple[str, float]:
     return f"per {series.step}", 1.0
 
 
-def _ends(series: Series, parts: Parts, there: Ints, unit: float) -> str:
+def _ends(series: Series, parts: Decomposition, there: Ints, unit: float) -> str:
     first, last = int(there[0]), int(there[-1])
     low = rounded(series, float(parts.trend[first]), unit)
     high = sized(series, float(parts.trend[last]), unit)
@@ -184,7 +137,7 @@ def _level(series: Series, trend: object, unit: float) -> str:
     return sized(series, float(np.mean(np.asarray(trend))), unit)
 
 
-def _turning(series: Series, parts: Parts, there: Ints, turned: Ints, unit: float) -> str:
+def _turning(series: Series, parts: Decomposition, there: Ints, turned: Ints, unit: float) -> str:
     said = []
     places = [int(there[0]), *turned.tolist(), int(there[-1])]
     for before, after in pairwise(places):
@@ -201,7 +154,7 @@ def _turning(series: Series, parts: Parts, there: Ints, turned: Ints, unit: floa
 # the seasons and what is left over
 
 
-def season_words(series: Series, parts: Parts) -> str:
+def season_words(series: Series, parts: Decomposition) -> str:
     """The seasons with the largest and the smallest effect, and how large those are."""
     if parts.cycle < 2:
         return ""
@@ -216,7 +169,7 @@ def season_words(series: Series, parts: Parts) -> str:
         )
     if parts.multiplicative:
         return f"{first} is highest, {_relative(top)} the trend, and {last} lowest, {_relative(bottom)} it."
-    rest = parts.rest[np.isfinite(parts.rest)]
+    rest = parts.remainder[np.isfinite(parts.remainder)]
     spread = float(rest.std()) * math.sqrt(parts.cycle / max(rest.size, 1)) if rest.size else 0.0
     unit = rounding(series, spread)
     above = sized(series, top, unit)
@@ -231,7 +184,7 @@ def _relative(factor: float) -> str:
     return f"about {abs(share)}\u00a0% {'above' if share > 0 else 'below'}"
 
 
-def strength_words(parts: Parts) -> str:
+def strength_words(parts: Decomposition) -> str:
     """The share of the variation of trend and seasons."""
     trend, season = parts.strengths
     if parts.cycle < 2:
@@ -257,9 +210,9 @@ def _amount(share: float) -> str:
     return f"{word} ({percent(share, 1.0)})"
 
 
-def left_over_words(series: Series, parts: Parts, reason: str) -> str:
+def left_over_words(series: Series, parts: Decomposition, reason: str) -> str:
     """The values that are farthest from what trend and season give, and the student's reason."""
-    rest = parts.rest
+    rest = parts.remainder
     there = np.flatnonzero(np.isfinite(rest) & np.isfinite(series.raw))
     if there.size < 3:
         return ""
@@ -287,14 +240,14 @@ def left_over_words(series: Series, parts: Parts, reason: str) -> str:
     return f"{sentence_case(listed(named))} {verb} out from what {model} {give}.{ask}"
 
 
-def robust_spread(parts: Parts) -> float:
+def robust_spread(parts: Decomposition) -> float:
     """The standard deviation of what is left over by its median size, which few far ones move
     little; of few cycles, in which effects take much of it away, the usual one.
 
     Local regression bends to the values and leaves less over, the more so the fewer there are for
     each season and each stretch of the trend; that is put back.
     """
-    rest = parts.rest[np.isfinite(parts.rest)]
+    rest = parts.remainder[np.isfinite(parts.remainder)]
     if not rest.size:
         return 0.0
     by_median = float(np.median(np.abs(rest))) / float(Normal().quantile(0.75))
@@ -324,3 +277,10 @@ def gap_words(series: Series) -> str:
         done = "left open; taking apart fills them on the straight line between the neighbours"
     it = "it was" if gaps.size == 1 else "they were"
     return f"{named} {has} no value: {it} {done}."
+
+
+def effect_text(series: Series, parts: Decomposition, effect: float) -> str:
+    """A seasonal effect with its sign, or as a factor."""
+    if parts.multiplicative:
+        return f"× {number(effect, 2)}"
+    return signed_value(series, effect)

@@ -7,8 +7,8 @@ import math
 import numpy as np
 import pytest
 
-from theoros.numeric.series.ahead import by_arima, compared, line, line_design, naive, smoothing
 from theoros.numeric.series.arima import Orders
+from theoros.numeric.series.forecasts import by_arima, holdout_accuracy, line, line_design, naive, smoothing
 from theoros.numeric.series.parts import NotPositive
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, Scale
 from theoros.numeric.series.smoothing import Form, TooShort
@@ -29,13 +29,13 @@ def test_a_line_with_seasons_against_another_library(visitors) -> None:
     low, high = found.band(0.95)
     assert low[[0, 6, 11]] == pytest.approx([702.590513043862, 1124.7155130438616, 761.2155130438621], rel=1e-10)
     assert high[[0, 6, 11]] == pytest.approx([845.7130583847076, 1267.8380583847072, 904.3380583847077], rel=1e-10)
-    came = compared(found.middle, found.band(0.95), visitors[96:])
-    assert (came.absolute, came.per_cent, came.inside) == (
+    came = holdout_accuracy(found.median, found.band(0.95), visitors[96:])
+    assert (came.mae, came.mape, came.n_covered) == (
         pytest.approx(36.397321428570585, rel=1e-10),
         pytest.approx(4.567179978043969, rel=1e-10),
         10,
     )
-    assert came.off == pytest.approx(visitors[96:] - found.expected)
+    assert came.errors == pytest.approx(visitors[96:] - found.expected)
 
 
 def test_the_last_value_and_the_last_season_by_hand() -> None:
@@ -43,26 +43,26 @@ def test_the_last_value_and_the_last_season_by_hand() -> None:
     found = naive(values, 3)
     sigma = math.sqrt((4 + 1 + 16) / 3)
     assert found.expected.tolist() == [8, 8, 8]
-    assert found.deviation == pytest.approx(sigma * np.sqrt([1, 2, 3]))
+    assert found.se == pytest.approx(sigma * np.sqrt([1, 2, 3]))
     quarters = np.array([10.0, 20, 30, 40, 12, 21, 33, 44])
     found = naive(quarters, 6, 4)
     assert found.expected.tolist() == [12, 21, 33, 44, 12, 21]
     sigma = math.sqrt((4 + 1 + 9 + 16) / 4)
-    assert found.deviation == pytest.approx(sigma * np.sqrt([1, 1, 1, 1, 2, 2]))
+    assert found.se == pytest.approx(sigma * np.sqrt([1, 1, 1, 1, 2, 2]))
     low, high = found.band(0.95)
     assert high[0] - low[0] == pytest.approx(2 * 1.959963984540054 * sigma)
 
 
 def test_how_well_it_came_true() -> None:
     found = naive(np.array([3.0, 5, 4, 8]), 2)
-    came = compared(found.middle, found.band(0.95), np.array([9.0, 20.0]))
-    assert came.off.tolist() == [1, 12]
-    assert (came.absolute, came.per_cent) == (6.5, pytest.approx(100 * (1 / 9 + 12 / 20) / 2))
-    assert came.inside == 1
-    zero = compared(found.middle, found.band(0.95), np.array([0.0, 9.0]))
-    assert math.isnan(zero.per_cent)
-    gap = compared(found.middle, found.band(0.95), np.array([math.nan, 20.0]))
-    assert (gap.n, gap.absolute) == (1, 12)
+    came = holdout_accuracy(found.median, found.band(0.95), np.array([9.0, 20.0]))
+    assert came.errors.tolist() == [1, 12]
+    assert (came.mae, came.mape) == (6.5, pytest.approx(100 * (1 / 9 + 12 / 20) / 2))
+    assert came.n_covered == 1
+    zero = holdout_accuracy(found.median, found.band(0.95), np.array([0.0, 9.0]))
+    assert math.isnan(zero.mape)
+    gap = holdout_accuracy(found.median, found.band(0.95), np.array([math.nan, 20.0]))
+    assert (gap.n, gap.mae) == (1, 12)
 
 
 @pytest.mark.parametrize("way", ["naive", "line", "smoothing"])
@@ -94,7 +94,7 @@ def test_smoothing_that_follows_nothing_is_a_line(visitors) -> None:
     assert found.expected == pytest.approx(by_line.expected, rel=1e-4)
     # the line does not count the constants among what is fitted
     ratio = np.sqrt(by_line.df / found.df)
-    assert found.deviation / ratio == pytest.approx(by_line.deviation, rel=1e-3)
+    assert found.se / ratio == pytest.approx(by_line.se, rel=1e-3)
 
 
 def test_too_few_values_are_refused() -> None:
@@ -144,6 +144,6 @@ def test_simulated_bands_agree_with_the_formula_where_errors_are_normal(visitors
     ):
         drawn, formula = found.simulated_band(0.8, 7), found.band(0.8)
         for one, other in zip(drawn, formula, strict=True):
-            assert np.abs(one - other).max() < 0.25 * found.deviation.max()
+            assert np.abs(one - other).max() < 0.25 * found.se.max()
         again = found.simulated_band(0.8, 7)
         assert np.array_equal(drawn, again)

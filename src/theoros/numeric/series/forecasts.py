@@ -21,19 +21,19 @@ MOST_LAGS = 2_000_000
 
 
 @dataclass(frozen=True, eq=False)
-class Ahead:
+class ForecastResult:
     """What is expected of the next values, and how far off it may be; all on a scale."""
 
     expected: Floats
-    deviation: Floats
+    se: Floats
     """Standard deviation of each value about what is expected of it."""
     df: float
     """Of Student's t, by which the band is taken; infinite for the normal curve."""
     errors: Floats
     """Each value of the series less what the same way would have expected; NaN where it cannot."""
-    carried: Floats
+    psi_weights: Floats
     """What one error adds to each value from its own on."""
-    known: float = math.nan
+    sigma: float = math.nan
     """Standard deviation of the errors."""
     fitted: int = 0
     """Smoothing constants or coefficients that took patterns out of the errors."""
@@ -43,14 +43,14 @@ class Ahead:
     scale: Scale = PLAIN
 
     @property
-    def middle(self) -> Floats:
+    def median(self) -> Floats:
         """What is expected, in the units of the values; of logs and roots the median."""
         return self.scale.back(self.expected)
 
     def band(self, share: float) -> tuple[Floats, Floats]:
         """The ends between which so many of such values are to be expected, by formula."""
         curve = StudentT(self.df) if math.isfinite(self.df) else Normal()
-        reach = curve.critical(1 - share, "different") * self.deviation
+        reach = curve.critical(1 - share, "different") * self.se
         low, high = self.expected - reach, self.expected + reach
         return self.scale.back(np.asarray(low)), self.scale.back(np.asarray(high))
 
@@ -67,22 +67,22 @@ class Ahead:
         there = self.errors[np.isfinite(self.errors)]
         there = there - there.mean()
         size = float(there.std())
-        there = there * (self.known / size if size > 0 else 0.0)
+        there = there * (self.sigma / size if size > 0 else 0.0)
         paths = max(200, min(PATHS, MOST_LAGS // steps))
         drawn = rng.choice(there, size=(paths, steps))
-        made = lfilter(self.carried[:steps], [1.0], drawn, axis=1)
-        formula = self.known * np.sqrt(np.cumsum(self.carried[:steps] ** 2))
-        unknown = np.sqrt(np.maximum(self.deviation**2 - formula**2, 0.0))
+        made = lfilter(self.psi_weights[:steps], [1.0], drawn, axis=1)
+        formula = self.sigma * np.sqrt(np.cumsum(self.psi_weights[:steps] ** 2))
+        unknown = np.sqrt(np.maximum(self.se**2 - formula**2, 0.0))
         made = made + unknown * rng.standard_normal((paths, 1))
         ends = np.quantile(self.expected + made, [(1 - share) / 2, (1 + share) / 2], axis=0)
         return self.scale.back(ends[0]), self.scale.back(ends[1])
 
-    def on(self, scale: Scale, values: Floats) -> Ahead:
+    def on(self, scale: Scale, values: Floats) -> ForecastResult:
         """The same, as of values that were put on a scale."""
         return replace(self, scale=scale, aicc=self.aicc - 2 * scale.log_slopes(values))
 
 
-def naive(values: Floats, steps: int, cycle: int = 1) -> Ahead:
+def naive(values: Floats, steps: int, cycle: int = 1) -> ForecastResult:
     """As the last value, or as the same season of the last cycle; gaps are passed over.
 
     The band grows with the root of how often the way is gone (R. Hyndman & G. Athanasopoulos,
@@ -102,10 +102,10 @@ def naive(values: Floats, steps: int, cycle: int = 1) -> Ahead:
             raise TooShort
         last[at] = known[-1]
     carried = 1.0 * (place % cycle == 0)
-    return Ahead(last[place % cycle], sigma * np.sqrt(place // cycle + 1.0), math.inf, errors, carried, sigma)
+    return ForecastResult(last[place % cycle], sigma * np.sqrt(place // cycle + 1.0), math.inf, errors, carried, sigma)
 
 
-def line(values: Floats, steps: int, cycle: int = 1) -> Ahead:
+def line(values: Floats, steps: int, cycle: int = 1) -> ForecastResult:
     """A straight trend with an effect for each season, by least squares; the line goes on.
 
     The band is that of a single case of the model; gaps are left out. Raises TooShort.
@@ -128,7 +128,7 @@ def line(values: Floats, steps: int, cycle: int = 1) -> Ahead:
     if many - k - 1 > 0 and found.rss > 0:
         log_likelihood = -0.5 * many * (math.log(2 * math.pi * found.rss / many) + 1)
         aicc = -2 * log_likelihood + 2 * k + 2 * k * (k + 1) / (many - k - 1)
-    return Ahead(
+    return ForecastResult(
         np.asarray(rows @ found.coefficients), spread, float(found.df), errors, carried, found.sigma, 0, aicc, found
     )
 
@@ -140,18 +140,18 @@ def line_design(n: int, cycle: int) -> Floats:
     return np.column_stack([np.ones(n), at, *seasons])
 
 
-def smoothing(values: Floats, steps: int, form: Form) -> Ahead:
+def smoothing(values: Floats, steps: int, form: Form) -> ForecastResult:
     """By exponential smoothing of a form, the beginning taken as fitted. Raises TooShort."""
     found = smooth(values, form)
     errors = np.where(np.isfinite(values), found.errors, np.nan)
-    deviation = np.hypot(found.deviation(steps), found.unknown(steps))
+    deviation = np.hypot(found.se(steps), found.unknown(steps))
     df = float(max(1, found.n - form.parameters + 1))
-    return Ahead(
+    return ForecastResult(
         found.forecast(steps),
         deviation,
         df,
         errors,
-        found.carried(steps),
+        found.psi_weights(steps),
         math.sqrt(found.unbiased),
         found.moving,
         found.aicc,
@@ -159,32 +159,32 @@ def smoothing(values: Floats, steps: int, form: Form) -> Ahead:
     )
 
 
-def by_arima(values: Floats, steps: int, orders: Orders) -> Ahead:
+def by_arima(values: Floats, steps: int, orders: Orders) -> ForecastResult:
     """By seasonal ARIMA; `values` are without gaps. Raises TooShort."""
     found = arima(values, orders)
     expected, deviation, carried = found.ahead(steps)
     errors = np.concatenate([np.full(values.size - found.n, np.nan), found.errors])
-    return Ahead(
+    return ForecastResult(
         expected, deviation, math.inf, errors, carried, math.sqrt(found.unbiased), orders.coefficients, math.nan, found
     )
 
 
 @dataclass(frozen=True)
-class Came:
-    """How what was expected compares with what came."""
+class HoldoutAccuracy:
+    """How forecasts compare with the values that were held out."""
 
-    off: Floats
+    errors: Floats
     """What came less what was expected; NaN where nothing came."""
-    inside: int
+    n_covered: int
     """How many fell within their band."""
     n: int
-    absolute: float
+    mae: float
     """The mean of how far off it was, either way."""
-    per_cent: float
+    mape: float
     """The same in per cent of what came; NaN where a value that came is 0."""
 
 
-def compared(expected: Floats, band: tuple[Floats, Floats], came: Floats) -> Came:
+def holdout_accuracy(expected: Floats, band: tuple[Floats, Floats], came: Floats) -> HoldoutAccuracy:
     """What was expected of values that were held back, beside them."""
     there = np.isfinite(came)
     low, high = (end[: came.size] for end in band)
@@ -194,4 +194,4 @@ def compared(expected: Floats, band: tuple[Floats, Floats], came: Floats) -> Cam
     if (came[there] != 0).all() and there.any():
         relative = 100 * float(np.mean(np.abs(off[there] / came[there])))
     absolute = float(np.mean(np.abs(off[there]))) if there.any() else math.nan
-    return Came(np.asarray(off), inside, int(there.sum()), absolute, relative)
+    return HoldoutAccuracy(np.asarray(off), inside, int(there.sum()), absolute, relative)

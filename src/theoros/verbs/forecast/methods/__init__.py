@@ -1,0 +1,1 @@
+"""Methods of forecasting, a module each, and their fits to one series."""

@@ -1,0 +1,1 @@
+"""The series of a statement, and how it is read from a table."""
