@@ -12,8 +12,8 @@ from collections.abc import Callable
 
 import numpy as np
 
-from theoros.verbs.model.fits import Judged, Through, suggested
-from theoros.verbs.model.pairs import Group, ModelPairs
+from theoros.verbs.model.curves.fits import Diagnosed, FitCache, suggested
+from theoros.verbs.model.data import Group, ModelPairs
 from theoros.verbs.model.statement import ModelStatement
 
 Truth = Callable[[np.ndarray], np.ndarray]
@@ -29,10 +29,10 @@ SIZES = (20, 50, 150)
 ASKED = ModelStatement(table="t", what="y", against="x")
 
 
-def judged(x: np.ndarray, y: np.ndarray) -> dict[str, Judged | str]:
+def judged(x: np.ndarray, y: np.ndarray) -> dict[str, Diagnosed | str]:
     group = Group("", "", x, y, np.arange(x.size))
     pairs = ModelPairs(None, None, None, (2, 2), (group,), ())  # type: ignore[arg-type]
-    return Through(pairs).all(ASKED)
+    return FitCache(pairs).all(ASKED)
 
 
 def curves_suggested(times: int = 300) -> None:
@@ -48,7 +48,7 @@ def curves_suggested(times: int = 300) -> None:
                 one = found.get(best)
                 if best == name:
                     good += 1
-                elif isinstance(one, Judged):
+                elif isinstance(one, Diagnosed):
                     at = np.linspace(1, 20, 60)
                     miss = one.fitted.predict(at) - truth(at)
                     good += float((miss**2).mean()) < 0.25 * sd**2
@@ -73,9 +73,9 @@ def alarms(times: int = 1000) -> None:
                 x = rng.uniform(0.5, 20, n)
                 group = Group("", "", x, draw(rng, x), np.arange(n))
                 pairs = ModelPairs(None, None, None, (2, 2), (group,), ())  # type: ignore[arg-type]
-                one = Through(pairs).curve(ASKED)
-                assert isinstance(one, Judged)
-                told += (one.bent, one.uneven, one.unusual.size > 0)
+                one = FitCache(pairs).curve(ASKED)
+                assert isinstance(one, Diagnosed)
+                told += (one.nonlinear, one.heteroscedastic, one.outliers.size > 0)
             bend, spread, row = told / times
             print(f"{name:<28}{n:>6}{bend:8.3f}{spread:8.3f}{row:8.3f}")
 

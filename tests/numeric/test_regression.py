@@ -152,14 +152,14 @@ class TestLinear:
         y, x = np.array([[float(v) for v in row.split()] for row in rows]).T
         found = fit(vandermonde(x, 1), y)
         assert_allclose(found.coefficients, [-0.262323073774029, 1.00211681802045], rtol=1e-12)
-        assert_allclose(found.errors, [0.232818234301152, 0.429796848199937e-3], rtol=1e-12)
+        assert_allclose(found.standard_errors, [0.232818234301152, 0.429796848199937e-3], rtol=1e-12)
         assert_allclose(found.sigma, 0.884796396144373, rtol=1e-12)
 
     def test_longley_of_nist_whose_columns_nearly_depend_on_each_other(self) -> None:
         design = np.column_stack([np.ones(16), LONGLEY[:, 1:]])
         found = fit(design, LONGLEY[:, 0])
         assert_allclose(found.coefficients, [b for b, _ in LONGLEY_FIT], rtol=1e-10)
-        assert_allclose(found.errors, [se for _, se in LONGLEY_FIT], rtol=1e-10)
+        assert_allclose(found.standard_errors, [se for _, se in LONGLEY_FIT], rtol=1e-10)
         assert_allclose(found.sigma, 304.854073561965, rtol=1e-12)
         y = LONGLEY[:, 0]
         total = float(((y - y.mean()) ** 2).sum())
@@ -202,7 +202,7 @@ class TestLinear:
         x, y = np.arange(60.0, 71), np.arange(130.0, 141)
         found = fit(x[:, None], y)
         assert_allclose(found.coefficients, [2.07438016528926], rtol=1e-13)
-        assert_allclose(found.errors, [0.165289256198347e-01], rtol=1e-12)
+        assert_allclose(found.standard_errors, [0.165289256198347e-01], rtol=1e-12)
 
     def test_bands_and_diagnostics_of_another_library(self) -> None:
         found = fit(vandermonde(X, 1), Y)
@@ -323,7 +323,7 @@ class TestNonlinear:
         model = MODELS[name]
         found = fit_curve(model, slopes(model), x, y, [known[:, start]])
         assert_allclose(found.coefficients, known[:, 2], rtol=2e-8)
-        assert_allclose(found.errors, known[:, 3], rtol=2e-8)
+        assert_allclose(found.standard_errors, known[:, 3], rtol=2e-8)
         assert_allclose(found.rss, rss, rtol=1e-9)
 
     @pytest.mark.parametrize(
@@ -378,7 +378,7 @@ class TestCurves:
         x = np.linspace(1, 20, 39)
         found = curves()[name].fit(x, y(x))
         assert_allclose(found.predict(x), y(x), rtol=2e-6)
-        assert found.share == pytest.approx(1, abs=1e-9)
+        assert found.r_squared == pytest.approx(1, abs=1e-9)
 
     def test_the_joint_of_two_pieces_is_the_best_of_all(self) -> None:
         random = np.random.default_rng(3)
@@ -469,5 +469,5 @@ class TestManyRows:
         assert_allclose(found.coefficients, known, rtol=1e-10)
         assert_allclose(found.rss, rss[0], rtol=1e-11)
         covariance = np.linalg.inv(design.T @ design)
-        assert_allclose(found.errors, found.sigma * np.sqrt(np.diagonal(covariance)), rtol=1e-7)
+        assert_allclose(found.standard_errors, found.sigma * np.sqrt(np.diagonal(covariance)), rtol=1e-7)
         assert found.leverage.sum() == pytest.approx(4)

@@ -19,8 +19,9 @@ from theoros.table.kinds import Kind
 from theoros.verbs.arrange.answering import arranged
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.model.fits import curve_of, fit_group
-from theoros.verbs.model.pairs import read_pairs
+from theoros.verbs.model.curves.curve import curves
+from theoros.verbs.model.curves.fits import curve_of, fit_group
+from theoros.verbs.model.data import read_pairs
 from theoros.verbs.model.statement import ModelStatement
 
 X = [1.0, 2.5, 3.0, 4.2, 5.5, 6.1, 7.7, 8.0, 9.4, 12.0]
@@ -525,9 +526,7 @@ def test_a_model_in_a_formula_leaves_out_what_is_missing_and_counts_rows() -> No
 
 
 def test_the_list_of_the_slot_has_every_curve() -> None:
-    from theoros.verbs.model.curves.curve import curves
-    from theoros.verbs.model.statement import CURVE_NAMES
-
-    known = {name: curve.label for name, curve in curves().items()}
-    known["polynomial"] = "polynomial"  # its degree stands in a slot of its own
-    assert dict(CURVE_NAMES) == known
+    slot = ModelStatement(table="t", what="y", against="x").slot("curve", {"t": make_table("t", x=[1.0], y=[2.0])})
+    assert {option.value: option.label for option in slot.holds.options} == {
+        name: curve.label if curve.of_degree is None else "polynomial" for name, curve in curves().items()
+    }

@@ -16,6 +16,8 @@ from theoros.lazy_imports import np
 if TYPE_CHECKING:
     from theoros.answer.picture import Picture
 
+Tone = Literal["", "good", "bad", "warn", "mute", "ink"]
+"""What a figure or a symbol is coloured for."""
 Mark = Literal["holds", "fails", "judge"]
 MARKS: dict[str, str] = {"holds": "✓", "fails": "✕", "judge": "?"}
 MARK_WORDS: dict[str, str] = {"holds": "holds", "fails": "fails", "judge": "for you to judge"}
@@ -28,7 +30,7 @@ class Cell:
     text: str
     value: float | int | str | None = None
     rows: tuple[int, ...] = ()
-    tone: Literal["", "good", "bad", "warn", "mute", "ink"] = ""
+    tone: Tone = ""
     edits: str = ""
     """The slot that typing over it sets; its `value` is then what was typed."""
 
@@ -151,7 +153,7 @@ class Symbol:
     """A piece of the line of hypotheses; `tone` colours what warns or confirms."""
 
     text: str
-    tone: Literal["", "good", "bad", "warn", "mute", "ink"] = ""
+    tone: Tone = ""
 
 
 @dataclass(frozen=True)

@@ -196,12 +196,13 @@ def percent(part: float, whole: float) -> str:
     return f"{rounded(share, 0)}\u00a0%"
 
 
-def percent_text(share: float) -> str:
+def percent_text(share: float, most: int = 10) -> str:
     """A share as a percentage with no more decimals than it has: "95 %", "97.5 %", "99.95 %".
 
-    For levels and shares that were chosen; what is worked out is rounded by `percent`.
+    For levels and shares that were chosen. What is worked out has `most` decimals at the most; a
+    share of cases is rounded by `percent`.
     """
-    return f"{exact(round(100 * float(share), 10))}\u00a0%"
+    return f"{exact(round(100 * float(share), most))}\u00a0%"
 
 
 def counted(n: int, noun: str) -> str:

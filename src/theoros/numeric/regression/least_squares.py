@@ -66,7 +66,7 @@ class LinearFit:
         return math.sqrt(self.rss / self.df)
 
     @cached_property
-    def errors(self) -> Floats:
+    def standard_errors(self) -> Floats:
         """Standard errors of the coefficients."""
         return np.asarray(self.sigma * np.sqrt((self.inverse**2).sum(axis=1)))
 

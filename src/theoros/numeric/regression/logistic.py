@@ -32,7 +32,7 @@ class LogisticFit:
     """The log-likelihood of one probability for all cases."""
 
     @cached_property
-    def errors(self) -> Floats:
+    def standard_errors(self) -> Floats:
         """Standard errors of the coefficients."""
         return np.asarray(np.sqrt((self.inverse**2).sum(axis=1)))
 

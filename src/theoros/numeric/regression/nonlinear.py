@@ -53,7 +53,7 @@ class NonlinearFit:
         return math.sqrt(self.rss / self.df)
 
     @property
-    def errors(self) -> Floats:
+    def standard_errors(self) -> Floats:
         """Standard errors by the linear picture."""
         return np.asarray(self.sigma * np.sqrt((self.inverse**2).sum(axis=1)))
 

@@ -11,7 +11,7 @@ import dataclasses
 import json
 import math
 import typing
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from functools import cache
 from typing import TYPE_CHECKING, Any, Literal, TypeVar
 
@@ -69,6 +69,13 @@ def structured(cls: type[T], data: Mapping[str, Any], name: str) -> T:
         return _converter().structure(data, cls)
     except Exception as problem:
         raise _said(problem, name) from None
+
+
+def check_named(value: str, known: Iterable[str], name: str, field: str) -> None:
+    """Raises StatementError where a field names something that there is not."""
+    names = list(known)
+    if value not in names:
+        raise StatementError(f"{name}: {field} cannot be {_shown(value)}. It can be: {', '.join(names)}.")
 
 
 def fitted(cls: type, field: str, value: Any, name: str) -> Any:

@@ -25,7 +25,7 @@ from theoros.answer.parts import (
     cell,
 )
 from theoros.answer.picture import Picture
-from theoros.answer.wording import exact, number, with_unit
+from theoros.answer.wording import exact, number, percent_text, with_unit
 from theoros.numeric.distributions.lattice import Pile
 from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
@@ -380,7 +380,7 @@ class _Asked:
         assert s.given is not None
         value = with_unit(exact(getattr(s, s.given)), self.words.unit)
         what = {"low": "lower end", "high": "upper end", "margin": "margin"}[s.given]
-        return f"With a {what} of {value} the confidence is {number(100 * self.confidence, 2)}\u00a0%."
+        return f"With a {what} of {value} the confidence is {percent_text(self.confidence, 2)}."
 
     def _links(self, found: list[Check], results: Results) -> tuple[Link, ...]:
         s = self.statement

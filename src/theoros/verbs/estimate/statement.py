@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
-from theoros.answer.wording import exact, whole, with_unit
+from theoros.answer.wording import exact, percent_text, whole, with_unit
 from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, choice_slot, number_slot
 from theoros.verbs.data.data import Data, kind_slot
 from theoros.verbs.data.one_sample import OneColumn
@@ -91,7 +91,7 @@ class EstimateStatement(ByProcedure):
         return (", with ", words[given], self.end_slot(given, tables))
 
     def confidence_slot(self) -> Slot:
-        shown = f"{exact(round(100 * self.confidence, 10))}\u00a0%"
+        shown = percent_text(self.confidence)
         if self.given is not None:
             shown = "follows"
         return number_slot("confidence", "confidence", self.confidence, CONFIDENCE, shown)
@@ -182,7 +182,7 @@ _SHARE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="The
 def settings_of(s: EstimateStatement, tables: Tables) -> tuple[Slot, ...]:
     made = [kind_slot(s.data, kinds_for(s.about, s.purpose), "the data")]
     if s.parameter == "quantile":
-        shown = f"{exact(round(100 * s.share, 10))}\u00a0%"
+        shown = percent_text(s.share)
         made.append(number_slot("share", "lies above", s.share, _SHARE, shown))
     if s.parameter == "total":
         cases = TypeNumber(1, 1e12, whole=True, help="The size of the population.")
@@ -240,7 +240,7 @@ def _below_slot(s: EstimateStatement) -> Slot:
         auto=True,
         help="The share of resamples left out below; the rest of what is left out lies above.",
     )
-    shown = "half" if s.below is None else f"{exact(round(100 * s.below, 10))}\u00a0%"
+    shown = "half" if s.below is None else percent_text(s.below)
     return number_slot("below", "left out below", s.below, holds, shown)
 
 

@@ -7,11 +7,11 @@ from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, listed, percent_text, plural, sentence_case, shortened
+from theoros.answer.wording import counted, listed, percent_text, plural, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.table.times import COARSER
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.reading import StatementError, check_named
 from theoros.verbs.core.slots import (
     Mended,
     Option,
@@ -302,9 +302,7 @@ class ForecastStatement(Statement):
 
     def check_values(self) -> None:
         super().check_values()
-        if self.method != BEST and self.method not in forecast_methods():
-            known = ", ".join((BEST, *forecast_methods()))
-            raise StatementError(f"forecast: method cannot be “{shortened(self.method)}”. It can be: {known}.")
+        check_named(self.method, (BEST, *forecast_methods()), "forecast", "method")
         for name, low, high in (("steps", 1, MOST_AHEAD), ("cycle", 1, MOST_CYCLE), ("holdout", 0, MOST_HELD_OUT)):
             value = getattr(self, name)
             if value is not None and not low <= value <= high:

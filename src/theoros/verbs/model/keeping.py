@@ -5,70 +5,14 @@ from __future__ import annotations
 from collections.abc import Collection
 from typing import TYPE_CHECKING
 
-from theoros.answer.formulas.notation import formula
-from theoros.answer.formulas.written import to_latex
 from theoros.answer.parts import Link
-from theoros.numeric.arrays import Floats
 from theoros.table.formula import quoted
-from theoros.table.kinds import Kind
 from theoros.table.table import Table, free_name
 from theoros.verbs.core.registry import make
-from theoros.verbs.model.curves.curve import Fitted, LinearCurve
-from theoros.verbs.model.fits import equation, plain_equation
-from theoros.verbs.model.pairs import ModelPairs
 
 if TYPE_CHECKING:
-    from theoros.verbs.model.several.design import Design
+    from theoros.verbs.model.multiple.data import Design
     from theoros.verbs.model.statement import ModelStatement
-
-
-def kept_of_curve(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> tuple[Link, ...]:
-    """Columns of a curve, live where a formula can fit it anew, and its equation."""
-    made: list[Link] = []
-    if pairs.predictor.kind is Kind.NUMBER and not pairs.names:
-        names = pairs.table.by_name
-        x, y = quoted(str(s.against), names), quoted(str(s.what), names)
-        curve = f.curve
-        if isinstance(curve, LinearCurve) and curve.live and is_whole(pairs.table):
-            terms = ", ".join(term.replace("{x}", x) for term in curve.live)
-            made += live_links(s, names, y, terms, logs=curve.logs)
-        elif fixed := plain_equation(f, x):
-            made += [
-                _keep(s, names, "Keep fitted values as a column", f"fitted {s.what}", fixed),
-                _keep(s, names, "Keep residuals as a column", f"residual of {s.what}", f"{y} - ({fixed})"),
-            ]
-    text = equation(f)
-    if text:
-        made.append(Link("Copy the equation as LaTeX", copies=to_latex(formula(text))))
-        made.append(Link("Copy it as a spreadsheet formula", copies=f"={plain_equation(f, 'A2')}"))
-    return tuple(made)
-
-
-def kept_of_several(s: ModelStatement, design: Design) -> tuple[Link, ...]:
-    """Live columns of a model with several predictors."""
-    terms = design_terms(design)
-    if not terms or not is_whole(design.table):
-        return ()
-    names = design.table.by_name
-    return live_links(s, names, quoted(str(s.what), names), ", ".join(terms), logs=False)
-
-
-def kept_of_outcome(s: ModelStatement, design: Design, coefficients: Floats) -> tuple[Link, ...]:
-    """The probabilities as a column, with the coefficients as they are now."""
-    terms = design_terms(design)
-    if not terms:
-        return ()
-    first, *rest = coefficients.tolist()
-    odds = f"{first!r}" + "".join(f" + ({b!r}) * {term}" for b, term in zip(rest, terms, strict=True))
-    return (
-        _keep(
-            s,
-            design.table.by_name,
-            "Keep probabilities as a column, by these coefficients",
-            f"probability of {s.level}",
-            f"1 / (1 + exp(-({odds})))",
-        ),
-    )
 
 
 def design_terms(design: Design) -> list[str]:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
+from typing import Any, ClassVar, Literal, Self
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, listed, plural, sentence_case, with_unit
+from theoros.answer.wording import exact, listed, percent_text, plural, sentence_case, with_unit
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.reading import StatementError, check_named
 from theoros.verbs.core.slots import (
     Mended,
     Option,
@@ -28,9 +28,8 @@ from theoros.verbs.core.slots import (
 from theoros.verbs.core.statement import Statement, column_field, level_field
 from theoros.verbs.data.columns import level_slot
 from theoros.verbs.data.data import Place
-
-if TYPE_CHECKING:
-    pass
+from theoros.verbs.model.curves.curve import curves
+from theoros.verbs.model.data import PairsChoice
 
 GROUPING = (Kind.CATEGORY, Kind.ORDERED)
 Bands = Literal["none", "mean", "single", "both"]
@@ -47,26 +46,6 @@ RESIDUALS = (
     Option("none", "not shown"),
 )
 DRAWN = (Option("none", "not drawn"), Option("segments", "as segments"), Option("squares", "as squares"))
-CURVE_NAMES: tuple[tuple[str, str], ...] = (
-    ("line", "straight line"),
-    ("origin", "straight line through the origin"),
-    ("logarithmic", "logarithmic curve"),
-    ("square root", "square root curve"),
-    ("reciprocal", "reciprocal curve"),
-    ("exponential", "exponential curve"),
-    ("exponential by logs", "exponential curve by logs"),
-    ("power", "power curve"),
-    ("power by logs", "power curve by logs"),
-    ("saturation", "saturation curve"),
-    ("quadratic", "quadratic curve"),
-    ("cubic", "cubic curve"),
-    ("two pieces", "line of two pieces"),
-    ("logistic growth", "logistic growth curve"),
-    ("polynomial", "polynomial"),
-    ("robust", "robust line"),
-    ("smooth", "smooth line"),
-)
-"""For the list of the slot, which must be there before the curves themselves are imported."""
 
 
 @dataclass(frozen=True)
@@ -101,6 +80,11 @@ class ModelStatement(Statement):
     cut: float = 0.5
     independent: Literal["not said", "yes", "no"] = "not said"
 
+    @property
+    def pairs_choice(self) -> PairsChoice:
+        """Which pairs a curve goes through."""
+        return PairsChoice(self.table, self.what, self.against, self.by, self.and_by, self.as_numbers)
+
     def asks(self, tables: Tables) -> Literal["curve", "several", "outcome"]:
         """A curve from one number, several predictors, or one of two outcomes."""
         table = tables.get(self.table)
@@ -123,7 +107,7 @@ class ModelStatement(Statement):
             (Kind.NUMBER, *GROUPING),
             exclude=[self.what] if self.what else (),
         )
-        shown = f"{exact(round(100 * self.confidence, 10))}\u00a0%"
+        shown = percent_text(self.confidence)
         sure = number_slot("confidence", "confidence", self.confidence, CONFIDENCE, shown)
         if asks != "curve":
             also = self._also_slot(tables)
@@ -135,11 +119,11 @@ class ModelStatement(Statement):
             )
             begin: Phrase = ("Model whether ", what, " is ", level, " from ", against)
             return (*begin, between, also, ", at ", sure, ".")
-        options = [Option(name, label) for name, label in CURVE_NAMES]
+        options = [Option(name, one.listed, help=one.help) for name, one in curves().items()]
         curve = choice_slot("curve", "the curve", self.curve, options)
         article = "an" if curve.shown[:1] in "aeiou" else "a"
         made: Phrase = ("Model ", what, " from ", against, f" with {article} ", curve)
-        if self.curve == "polynomial":
+        if curves()[self.curve].of_degree is not None:
             holds = TypeNumber(1, 10, whole=True)
             made += (" of degree ", number_slot("degree", "degree", self.degree, holds))
         noun = table.noun if table else "case"
@@ -200,7 +184,7 @@ class ModelStatement(Statement):
         made.append(slot)
         made.append(choice_slot("residuals", "residuals", self.residuals, RESIDUALS))
         made.append(choice_slot("drawn", "in the scatter", self.drawn, DRAWN))
-        if self.curve in ("line", "origin", "robust") and self.by is None:
+        if curves()[self.curve].is_line and self.by is None:
             hand = (Option(False, "not shown"), Option(True, "to be dragged"))
             made.append(choice_slot("by_hand", "a line by hand", self.by_hand, hand))
         if column is not None and column.kind in GROUPING:
@@ -251,7 +235,7 @@ class ModelStatement(Statement):
             between = TypeNumber(
                 0, 1, low_open=True, high_open=True, percent=True, help="From this probability on a case is classed so."
             )
-            shown = f"{exact(round(100 * self.cut, 8))}\u00a0%"
+            shown = percent_text(self.cut)
             made.append(number_slot("cut", "classed from", self.cut, between, shown))
         else:
             made.append(choice_slot("residuals", "residuals", self.residuals, RESIDUALS))
@@ -320,9 +304,13 @@ class ModelStatement(Statement):
             made = replace(made, hand_left=None, hand_right=None)
         if slot == "against":
             made = replace(made, read=None, also_at="", as_numbers=False)
-        if made.by is not None or made.curve not in ("line", "origin", "robust"):
+        if made.by is not None or not curves()[made.curve].is_line:
             made = replace(made, by_hand=False)
         return Mended(made, tuple(notes))
+
+    def check_values(self) -> None:
+        super().check_values()
+        check_named(self.curve, curves(), "model", "curve")
 
     def swapped(self) -> Self:
         """The same with x and y in each other's place."""

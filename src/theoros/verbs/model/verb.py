@@ -10,7 +10,8 @@ from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
-from theoros.verbs.model.statement import CURVE_NAMES, GROUPING, ModelStatement
+from theoros.verbs.model.curves.curve import curves
+from theoros.verbs.model.statement import GROUPING, ModelStatement
 
 MOST_LEVELS = 20
 """Of a category with more levels the probability of one is not offered."""
@@ -69,7 +70,10 @@ VERB = Verb(
         ModelStatement(table="bushes", what="cultivar", level="Jade", against="leaf length", read=70.0),
     ),
     methods=lambda: [
-        *((f"{label}: model", "A curve from one number to another.", "curve", name) for name, label in CURVE_NAMES),
+        *(
+            (f"{one.listed}: model", "A curve from one number to another.", "curve", name)
+            for name, one in curves().items()
+        ),
         ("multiple regression, several predictors", "A number by several columns.", "", None),
         ("logistic regression, odds ratios, ROC curve", "The probability of a level.", "", None),
     ],
@@ -77,7 +81,7 @@ VERB = Verb(
         "what": "What is modelled (the response, y): a number, or a category, of which it is the "
         "probability of a level.",
         "against": "What it is predicted from (x).",
-        "curve": "The curve: " + ", ".join(name for name, _ in CURVE_NAMES) + ".",
+        "curve": "The curve: " + ", ".join(curves()) + ".",
         "degree": "Degree of a polynomial, 1 to 10.",
         "by": "A category for each level of which there is a curve of its own.",
         "and_by": "A second category, for each combination of levels.",

@@ -9,7 +9,7 @@ from theoros.answer.axis import Axis, span
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, cell
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import exact, number, p_value
+from theoros.answer.wording import number, p_value, percent_text
 from theoros.lazy_imports import np
 from theoros.numeric.procedures.pairwise import Pair, letters
 from theoros.verbs.data.samples import SeveralSamples
@@ -43,7 +43,7 @@ def pairs_sections(question: Question, data: SeveralSamples, method: str, pairs:
                 )
             )
         )
-    level = f"{exact(round(100 * (1 - question.alpha), 8))}\u00a0%"
+    level = percent_text(1 - question.alpha)
     headings = (
         Heading("pair", "pair", numeric=False),
         Heading("difference", "mean rank difference" if ranked else "difference"),

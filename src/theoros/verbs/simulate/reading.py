@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from theoros.answer.parts import Link, Reading, Step, Symbol
-from theoros.answer.wording import counted, exact, p_value, plural, whole
+from theoros.answer.wording import counted, exact, p_value, percent_text, plural, whole
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.simulate.found import Found
@@ -66,7 +66,7 @@ def _waiting(f: Found) -> list[str]:
 def _middle_words(f: Found) -> tuple[str, list[str]]:
     s, ready = f.ready.s, f.ready
     ends = f.middle
-    percent = f"{exact(round(100 * s.middle, 10))}\u00a0%"
+    percent = percent_text(s.middle)
     many = plural(ready.each)
     if ends is None:
         few = "is" if f.n == 1 else "are"
@@ -145,7 +145,7 @@ def conclusion_of(ready: Ready, asked: Asked, p: float, n: int) -> list[str]:
     """What follows for a claim, with the same care as in a test."""
     s = ready.s
     alpha = s.alpha
-    percent = f"{exact(round(100 * alpha, 10))}\u00a0%"
+    percent = percent_text(alpha)
     if isinstance(ready, Claimed):
         if s.value is not None:
             return []

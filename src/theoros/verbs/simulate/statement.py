@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, whole, with_unit
+from theoros.answer.wording import exact, percent_text, whole, with_unit
 from theoros.numeric.arrays import Alternative
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
@@ -187,7 +187,7 @@ class SimulateStatement(ByProcedure):
             return ("look at ", ask)
         if self.ask == "middle":
             holds = TypeNumber(0, 1, low_open=True, high_open=True, percent=True)
-            shown = f"{exact(round(100 * self.middle, 10))}\u00a0%"
+            shown = percent_text(self.middle)
             share = number_slot("middle", "the middle share", self.middle, holds, shown)
             return ("find ", ask, " ", share)
         often, value = "ask how often it is ", self.value_slot("value", tables)
@@ -387,7 +387,7 @@ def settings_of(s: SimulateStatement, tables: Tables) -> tuple[Slot, ...]:
         made.append(kind_slot(s.data, kinds_for(s.about, s.purpose), "the data"))
         made += s.data.settings(s.place(tables))
     if (s.by_procedure and s.parameter == "quantile") or "share" in s.taken.asks:
-        shown = f"{exact(round(100 * s.share, 10))}\u00a0%"
+        shown = percent_text(s.share)
         made.append(number_slot("share", "lies above", s.share, _SHARE, shown))
     made += s.model.settings(place)
     if not s.by_procedure:

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formulas
-from theoros.answer.wording import counted, exact, number, significant
+from theoros.answer.wording import counted, exact, number, percent_text, significant
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
 from theoros.numeric.chance import statistics as of
@@ -220,7 +220,7 @@ def _total_theory(facts: Facts, s: S) -> Theory | None:
 
 def _quantile_said(facts: Facts, s: S) -> str:
     what = f" of {facts.measure}" if facts.measure != "value" else ""
-    return f"{exact(round(100 * s.share, 8))}\u00a0% quantile{what}"
+    return f"{percent_text(s.share)} quantile{what}"
 
 
 def _by_formula(samples: Samples, facts: Facts, s: S) -> Floats:

@@ -8,7 +8,7 @@ from theoros.answer.axis import Axis, span
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Section
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import exact, number, with_unit
+from theoros.answer.wording import number, percent_text, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
 from theoros.verbs.procedures.claims.compared import Compared
@@ -32,7 +32,7 @@ class MatchingInterval:
     def level(self) -> str:
         """A bound leaves out one tail, where the interval of the same end leaves out two."""
         share = (1 + self.confidence) / 2 if self.is_bound else self.confidence
-        return f"{exact(round(100 * share, 8))}\u00a0%"
+        return percent_text(share)
 
     @property
     def about(self) -> str:

@@ -6,20 +6,28 @@ A new one is a module of this package that lists it in `CURVES`.
 from __future__ import annotations
 
 import math
+import re
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache, cached_property
+from typing import Literal
 
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula
+from theoros.answer.parts import Step
+from theoros.answer.wording import significant, with_article
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.diagnostics import corrected_aic
-from theoros.numeric.regression.least_squares import LinearFit, sum_of_squares
+from theoros.numeric.regression.least_squares import Dependent, LinearFit, TooFewCases, sum_of_squares
 from theoros.numeric.regression.least_squares import fit as least_squares
 from theoros.numeric.regression.nonlinear import DoesNotSettle, Gradient, fit_curve
 from theoros.numeric.regression.nonlinear import Function as Shape
 from theoros.verbs.core.listing import listed_in
+from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.words.amounts import share_text
 
 
 class CannotFit(ValueError):
@@ -72,7 +80,7 @@ class Fitted(ABC):
         return math.sqrt(self.rss / self.df) if self.df > 0 else math.nan
 
     @cached_property
-    def share(self) -> float:
+    def r_squared(self) -> float:
         """R² in the scale of y: what part of the variation about the mean is taken away."""
         total = sum_of_squares(self.y)
         return 1 - self.rss / total if total > 0 else math.nan
@@ -82,7 +90,7 @@ class Fitted(ABC):
         return corrected_aic(self.rss, self.n, self.terms)
 
     @property
-    def errors(self) -> Floats | None:
+    def standard_errors(self) -> Floats | None:
         """Standard errors of the coefficients."""
         return None
 
@@ -92,9 +100,9 @@ class Fitted(ABC):
 
     def interval(self, at: int, confidence: float) -> tuple[float, float] | None:
         """Of a coefficient."""
-        if self.errors is None or self.df < 1:
+        if self.standard_errors is None or self.df < 1:
             return None
-        reach = StudentT(self.df).critical(1 - confidence, "different") * float(self.errors[at])
+        reach = StudentT(self.df).critical(1 - confidence, "different") * float(self.standard_errors[at])
         value = float(self.coefficients[at])
         return value - reach, value + reach
 
@@ -105,7 +113,7 @@ class Fitted(ABC):
 
 
 @dataclass(frozen=True, eq=False)
-class ByBasis(Fitted):
+class LinearFitted(Fitted):
     """Linear in its coefficients, perhaps for another scale of y (`out` leads back from it)."""
 
     linear: LinearFit
@@ -130,8 +138,8 @@ class ByBasis(Fitted):
         return (self.out(low), self.out(high)) if self.out is not None else (low, high)
 
     @property
-    def errors(self) -> Floats | None:
-        return self.linear.errors if self.linear.df > 0 else None
+    def standard_errors(self) -> Floats | None:
+        return self.linear.standard_errors if self.linear.df > 0 else None
 
     @property
     def leverage(self) -> Floats | None:
@@ -139,7 +147,7 @@ class ByBasis(Fitted):
 
 
 @dataclass(frozen=True, eq=False)
-class ByShape(Fitted):
+class NonlinearFitted(Fitted):
     """Nonlinear in its coefficients; bands by the linear picture of it near the fit."""
 
     shape: Shape
@@ -164,7 +172,7 @@ class ByShape(Fitted):
         return middle - reach * spread, middle + reach * spread
 
     @property
-    def errors(self) -> Floats | None:
+    def standard_errors(self) -> Floats | None:
         return np.asarray(self.sigma * np.sqrt((self.inverse**2).sum(axis=1)))
 
     @property
@@ -172,9 +180,18 @@ class ByShape(Fitted):
         return self.own_leverage
 
 
+Overall = Literal["exact", "approximate", "none"]
+Headline = Callable[[ModelPairs, Fitted], str]
+
+
+def say_nothing(pairs: ModelPairs, f: Fitted) -> str:
+    """Nothing besides how much a curve explains."""
+    return ""
+
+
 @dataclass(frozen=True)
 class Curve(ABC):
-    """A kind of curve."""
+    """A kind of curve: how it is fitted, written, said and worked out."""
 
     name: str
     label: str
@@ -193,7 +210,71 @@ class Curve(ABC):
     """How it is fitted, as a sentence, where that must be said."""
     article: str = "a"
     suggests: bool = True
-    """Whether it may be suggested, rather than only chosen."""
+    """Whether it stands beside the others and may be suggested, rather than only chosen."""
+    short: str = ""
+    """What it is called in the sentence and in lists, where that is not its label."""
+    says: Headline = say_nothing
+    """What it says in the units of both, as a sentence; empty where there is nothing but how much it explains."""
+    overall: Overall = "exact"
+    """How well an F of the whole curve against a constant holds."""
+    least_squares: bool = True
+    """Whether it is fitted by least squares, so that spread and normality of residuals matter."""
+    tries_logs: bool = False
+    """Whether a curve by logs is worth a try where the spread is uneven."""
+    of_degree: Callable[[int], Curve] | None = None
+    """The curve of another degree, where there is one to choose."""
+
+    @property
+    def listed(self) -> str:
+        """In the sentence and in lists: "polynomial"."""
+        return self.short or self.label
+
+    @property
+    def is_line(self) -> bool:
+        """Whether it is a straight line, of whatever fit."""
+        return "slope" in self.meanings
+
+    @property
+    def has_intercept(self) -> bool:
+        """Whether it is a straight line of an intercept and a slope, in that order."""
+        return self.meanings == ("intercept", "slope")
+
+    @property
+    def regression_line(self) -> bool:
+        """Whether r, a test of the slope and a comparison of slopes belong to it."""
+        return self.is_line and self.has_intercept and self.least_squares
+
+    @property
+    def predicts_median(self) -> bool:
+        """Whether what it predicts is a median rather than a mean, being turned back from logs."""
+        return False
+
+    def told(self, pairs: ModelPairs, f: Fitted) -> str:
+        """What it says, in the units of both."""
+        said = self.says(pairs, f)
+        if said:
+            return said
+        article = with_article(self.label)
+        explains = f"explains {share_text(f.r_squared)} of the variation of {pairs.response.name}"
+        return f"{article[:1].upper()}{article[1:]} in {pairs.predictor.name} {explains}."
+
+    def worked_out(self, pairs: ModelPairs, f: Fitted) -> list[Step]:
+        """How its coefficients come about, for the working."""
+        text = equation(f)
+        if not text:
+            return []
+        lines: list[str | Formula] = [formula(text)]
+        if self.how:
+            lines.append(self.how)
+        return [Step("Equation", tuple(lines))]
+
+    def test_worked_out(self, f: Fitted) -> list[Formula]:
+        """Lines that follow its R² in the working."""
+        return []
+
+    def prediction_worked_out(self, pairs: ModelPairs, f: Fitted, at: float, confidence: float) -> list[Step]:
+        """How a prediction comes about, where that can be put on a board."""
+        return []
 
     @abstractmethod
     def fit(self, x: Floats, y: Floats) -> Fitted:
@@ -221,6 +302,10 @@ class LinearCurve(Curve):
     live: tuple[str, ...] = ()
     """Its terms but the constant as formulas of a table, with the predictor as {x}."""
 
+    @property
+    def predicts_median(self) -> bool:
+        return self.logs
+
     def fit(self, x: Floats, y: Floats) -> Fitted:
         self.needs(x, y)
         if self.positive_x and not (x > 0).all():
@@ -229,13 +314,11 @@ class LinearCurve(Curve):
             raise CannotFit("takes no x of 0")
         if self.logs and not (y > 0).all():
             raise CannotFit("takes the logarithm of y, which must be above 0")
-        from theoros.numeric.regression.least_squares import Dependent, TooFewCases
-
         try:
             found = least_squares(self.basis(x), np.log(y) if self.logs else y)
         except (Dependent, TooFewCases):
             raise CannotFit("needs more different values of x") from None
-        return ByBasis(self, x, y, found.coefficients, found, self.basis, np.exp if self.logs else None)
+        return LinearFitted(self, x, y, found.coefficients, found, self.basis, np.exp if self.logs else None)
 
 
 @dataclass(frozen=True)
@@ -246,6 +329,7 @@ class NonlinearCurve(Curve):
     gradient: Gradient = field(default=lambda x, b: x)
     starts: Callable[[Floats, Floats], Sequence[Sequence[float]]] = field(default=lambda x, y: ())
     positive_x: bool = False
+    overall: Overall = "approximate"
     senseless: Callable[[Floats], str] = field(default=lambda b: "")
     """Why coefficients that were found make no such curve, as a clause; empty where they do."""
 
@@ -259,10 +343,45 @@ class NonlinearCurve(Curve):
             raise CannotFit("does not settle: the data do not show such a curve") from None
         if why := self.senseless(found.coefficients):
             raise CannotFit(why)
-        return ByShape(self, x, y, found.coefficients, self.shape, self.gradient, found.inverse, found.leverage)
+        return NonlinearFitted(self, x, y, found.coefficients, self.shape, self.gradient, found.inverse, found.leverage)
 
 
 @cache
 def curves() -> Mapping[str, Curve]:
     """The curves by name, simpler ones first."""
     return {one.name: one for one in listed_in("theoros.verbs.model.curves", "CURVES")}
+
+
+def coefficient(value: float) -> str:
+    """A coefficient with four figures, as it stands in an equation."""
+    return significant(value, 4)
+
+
+def equation(fitted: Fitted, left: str = "ŷ") -> str:
+    """In the notation of formulas: "ŷ = −7.9 + 0.418 x"; empty where it has none."""
+    form = fitted.curve.form
+    if not form:
+        return ""
+    made = form.format(*(coefficient(float(c)) for c in fitted.coefficients))
+    return f"{left} = {tidy(made)}"
+
+
+def plain_equation(fitted: Fitted, name: str) -> str:
+    """As a formula of a table or a spreadsheet, in full digits, over what x is called."""
+    form = fitted.curve.plain
+    if not form:
+        return ""
+    made = form.format(*(repr(float(c)) for c in fitted.coefficients))
+    made = made.replace("+ -", "- ").replace("- -", "+ ")
+    return _over(made, name)
+
+
+def _over(text: str, name: str) -> str:
+    """With x by another name, but within words such as max or exp."""
+    return re.sub(r"(?<![A-Za-z])x(?![A-Za-z])", lambda _: name, text)
+
+
+def tidy(text: str) -> str:
+    """Signs that follow each other as one, and no term that is 0."""
+    text = text.replace("+ −", "− ").replace("− −", "+ ")
+    return re.sub(r" [+−] 0 x(?:\^\{\d+\})?", "", text)

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+import math
+
+from theoros.answer.wording import exact, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.curves.curve import LinearCurve, NonlinearCurve
+from theoros.verbs.model.curves.curve import Fitted, LinearCurve, NonlinearCurve
+from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.words.amounts import brings, each_step, step_of, times_text
 
 
 def _shape(x: Floats, b: Floats) -> Floats:
@@ -29,11 +34,23 @@ def _starts(x: Floats, y: Floats) -> list[list[float]]:
     return [*made, [mean, 0.5 / reach], [mean, -0.5 / reach]]
 
 
+def _says(pairs: ModelPairs, f: Fitted) -> str:
+    """By what each step in x multiplies y; of what is below 0 no percentages."""
+    rate = float(f.coefficients[1])
+    if rate == 0 or not (f.curve.predicts_median or f.coefficients[0] > 0):
+        return ""
+    step = step_of(float(f.x.min()), float(f.x.max()))
+    amount = with_unit(exact(float(f"{step:.3g}")), pairs.predictor.unit)
+    factor = math.exp(min(700.0, rate * step))
+    return f"{each_step(pairs, step, amount)} {brings(pairs)} {times_text(pairs, factor)}."
+
+
 _TWO = "{0} e^{{{1} x}}", "{0}*exp({1}*x)", ("height at x = 0", "rate")
 CURVES = (
     NonlinearCurve(
         "exponential", "exponential curve", "Each step in x multiplies y by the same.", 2, 24,
-        *_TWO, how="It is fitted by least squares in the scale of y.", article="an", shape=_shape,
+        *_TWO, how="It is fitted by least squares in the scale of y.", article="an",
+        shape=_shape, says=_says, tries_logs=True,
         gradient=_gradient, starts=_starts,
     ),
     LinearCurve(
@@ -42,7 +59,8 @@ CURVES = (
         "exp({0} + {1}*x)", ("ln of the height at x = 0", "rate"),
         how="A line is fitted to the logarithm of y, so that relative errors count; what it "
         "predicts is turned back into the units of y, and is a median there rather than a mean.",
-        article="an", logs=True, live=("{x}",),
+        article="an", logs=True, says=_says, overall="approximate",
+        live=("{x}",),
         basis=lambda x: np.column_stack([np.ones(x.size), x]),
     ),
 )  # fmt: skip

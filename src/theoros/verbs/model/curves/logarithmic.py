@@ -2,8 +2,20 @@
 
 from __future__ import annotations
 
+import math
+
 from theoros.lazy_imports import np
-from theoros.verbs.model.curves.curve import LinearCurve
+from theoros.verbs.model.curves.curve import Fitted, LinearCurve
+from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.words.amounts import brings, change_text, more_text
+
+
+def _says(pairs: ModelPairs, f: Fitted) -> str:
+    """What each doubling of x adds."""
+    change = float(f.coefficients[1]) * math.log(2)
+    more = more_text(pairs, f"about {change_text(pairs, abs(change))}", change > 0)
+    return f"Each doubling of {pairs.predictor.name} {brings(pairs)} {more}."
+
 
 CURVES = (
     LinearCurve(
@@ -16,6 +28,7 @@ CURVES = (
         "{0} + {1}*ln(x)",
         ("intercept", "ln x"),
         positive_x=True,
+        says=_says,
         live=("ln({x})",),
         basis=lambda x: np.column_stack([np.ones(x.size), np.log(x)]),
     ),

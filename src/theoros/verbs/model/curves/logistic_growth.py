@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.curves.curve import NonlinearCurve
+from theoros.verbs.model.curves.curve import Fitted, NonlinearCurve
+from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.words.amounts import level_words
 
 
 def _part(x: Floats, b: Floats) -> Floats:
@@ -39,6 +41,14 @@ def _starts(x: Floats, y: Floats) -> list[list[float]]:
     return [*made, [1.1 * top, rate * float(np.median(x)), rate]]
 
 
+def _says(pairs: ModelPairs, f: Fitted) -> str:
+    """The level, and where half of it is reached, if that is among the data."""
+    level, shift, rate = (float(c) for c in f.coefficients)
+    if rate == 0 or not float(f.x.min()) <= shift / rate <= float(f.x.max()):
+        return ""
+    return level_words(pairs, level, shift / rate)
+
+
 CURVES = (
     NonlinearCurve(
         "logistic growth",
@@ -53,5 +63,6 @@ CURVES = (
         shape=_shape,
         gradient=_gradient,
         starts=_starts,
+        says=_says,
     ),
 )

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from theoros.numeric.regression.least_squares import vandermonde
-from theoros.verbs.model.curves.curve import LinearCurve
+import math
 
-MOST_DEGREE = 10
+from theoros.lazy_imports import np
+from theoros.numeric.regression.least_squares import vandermonde
+from theoros.verbs.model.curves.curve import Fitted, LinearCurve
+from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.words.amounts import x_text, y_text
 
 
 def polynomial(degree: int) -> LinearCurve:
@@ -22,16 +25,29 @@ def polynomial(degree: int) -> LinearCurve:
         plain,
         ("intercept", *(f"x^{{{k}}}" if k > 1 else "x" for k in range(1, degree + 1))),
         suggests=False,
+        short="polynomial",
+        of_degree=polynomial,
         basis=lambda x: vandermonde(x, degree),
         live=("{x}", *(f"{{x}}^{k}" for k in range(2, degree + 1))),
     )
+
+
+def _says(pairs: ModelPairs, f: Fitted) -> str:
+    """Where it turns, if it does so among the data, and how high it is there."""
+    _, slope, bend = (float(c) for c in f.coefficients)
+    turn = -slope / (2 * bend) if bend != 0 else math.inf
+    if not float(f.x.min()) < turn < float(f.x.max()):
+        return ""
+    side = "lowest" if bend > 0 else "highest"
+    at, height = x_text(pairs, float(f"{turn:.3g}")), y_text(pairs, float(f.predict(np.array([turn]))[0]))
+    return f"The curve is {side} at about {at}, where {pairs.response.name} is about {height}."
 
 
 CURVES = (
     LinearCurve(
         "quadratic", "quadratic curve", "One bend: a parabola.", 3, 30,
         "{0} + {1} x + {2} x^{{2}}", "{0} + {1}*x + {2}*x^2", ("intercept", "x", "x^{2}"),
-        basis=lambda x: vandermonde(x, 2), live=("{x}", "{x}^2"),
+        basis=lambda x: vandermonde(x, 2), says=_says, live=("{x}", "{x}^2"),
     ),
     LinearCurve(
         "cubic", "cubic curve", "Up to two bends.", 4, 40,

@@ -8,6 +8,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.smooth import lowess, theil_sen
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted
+from theoros.verbs.model.curves.lines import slope_says
 
 MOST_PAIRS = 3000
 """Of more pairs the slopes of all pairs of them take too long."""
@@ -58,12 +59,13 @@ CURVES = (
     TheilSen(
         "robust", "robust line", "The median slope of all pairs, which rows far off cannot pull.",
         2, 70, "{0} + {1} x", "{0} + {1}*x", ("intercept", "slope"), suggests=False,
+        says=slope_says, overall="none", least_squares=False,
         how="It is Theil and Sen’s line, which is not fitted by least squares: rows that are far "
         "off cannot pull it. It has no bands here.",
     ),
     Smooth(
         "smooth", "smooth line", "Follows the data, for looking; it has no equation.", 0, 80, "",
-        "", suggests=False,
+        "", suggests=False, overall="none", least_squares=False,
         how="It is a local line (lowess, with two thirds of the cases at each place). It is for "
         "looking: it has no equation and predicts nothing beyond the data.",
     ),

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.curves.curve import NonlinearCurve
+from theoros.verbs.model.curves.curve import Fitted, NonlinearCurve
+from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.words.amounts import level_words
 
 
 def _shape(x: Floats, b: Floats) -> Floats:
@@ -33,6 +35,10 @@ def _senseless(b: Floats) -> str:
     return "" if b[1] > 0 else "has no level here: the data do not slow down as x grows"
 
 
+def _says(pairs: ModelPairs, f: Fitted) -> str:
+    return level_words(pairs, float(f.coefficients[0]), float(f.coefficients[1]))
+
+
 CURVES = (
     NonlinearCurve(
         "saturation",
@@ -49,5 +55,6 @@ CURVES = (
         gradient=_gradient,
         starts=_starts,
         senseless=_senseless,
+        says=_says,
     ),
 )

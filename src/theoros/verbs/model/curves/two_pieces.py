@@ -8,7 +8,9 @@ from dataclasses import dataclass
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases, fit
-from theoros.verbs.model.curves.curve import ByBasis, CannotFit, Curve, Fitted
+from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted, LinearFitted
+from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.words.amounts import slope_only, slope_words, x_text
 
 PLACES = 60
 """At so many places between the ends the joint is tried, and then between the best."""
@@ -95,10 +97,19 @@ class TwoPieces(Curve):
 
 
 @dataclass(frozen=True, eq=False)
-class _Joined(ByBasis):
+class _Joined(LinearFitted):
     @property
-    def errors(self) -> Floats | None:
-        return np.append(self.linear.errors, np.nan)
+    def standard_errors(self) -> Floats | None:
+        return np.append(self.linear.standard_errors, np.nan)
+
+
+def _says(pairs: ModelPairs, f: Fitted) -> str:
+    """The slope of each piece, and where they meet."""
+    low, high = float(f.x.min()), float(f.x.max())
+    _, slope, change, joint = (float(c) for c in f.coefficients)
+    first = slope_words(pairs, slope, low, high)
+    after = slope_only(pairs, slope + change, low, high)
+    return f"Up to about {x_text(pairs, float(f'{joint:.3g}'))}: {first[:1].lower()}{first[1:]}; beyond it {after}."
 
 
 CURVES = (
@@ -111,6 +122,8 @@ CURVES = (
         "{0} + {1} x + {2} {{max}}(x − {3}, 0)",
         "{0} + {1}*x + {2}*max(x - {3}, 0)",
         ("intercept", "slope before", "change of slope", "where they meet"),
+        says=_says,
+        overall="approximate",
         how="The place where the pieces meet is the one that fits best; bands take it as known.",
     ),
 )

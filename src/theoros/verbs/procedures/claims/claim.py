@@ -6,7 +6,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-from theoros.answer.wording import exact, p_equals, p_value
+from theoros.answer.wording import exact, p_equals, p_value, percent_text
 from theoros.numeric.arrays import Alternative
 
 if TYPE_CHECKING:
@@ -71,7 +71,7 @@ class Claim(ABC):
 
     @property
     def alpha_text(self) -> str:
-        return f"{exact(round(self.alpha * 100, 10))}\u00a0%"
+        return percent_text(self.alpha)
 
     def decision(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
         """The p-value beside α, and what follows for H0.

@@ -10,7 +10,7 @@ from typing import Any
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, exact, number, put_in, statistic
+from theoros.answer.wording import bracketed, exact, number, percent_text, put_in, statistic
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.moved import Moved
@@ -25,7 +25,7 @@ EVERYWHERE = (-math.inf, math.inf)
 
 def level(share: float) -> str:
     """A confidence in words, to two decimals at the most: "95 %", "78.07 %"."""
-    return f"{exact(round(100 * share, 2))}\u00a0%"
+    return percent_text(share, 2)
 
 
 def tails_of(question: Question) -> Ends:

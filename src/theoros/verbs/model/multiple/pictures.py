@@ -11,8 +11,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.smooth import lowess
 from theoros.verbs.data.pictures import MOST_POINTS
-from theoros.verbs.model.several.design import Predictor
-from theoros.verbs.model.several.fitting import Several
+from theoros.verbs.model.multiple.data import Predictor
+from theoros.verbs.model.multiple.fit import Several
 
 MOST_FRAMES = 4
 

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from theoros.answer.wording import exact, listed, number, p_equals, sentence_case, significant, with_unit
+from theoros.answer.parts import Condition
+from theoros.answer.wording import exact, listed, number, p_equals, percent_text, sentence_case, significant, with_unit
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.pairs import ModelPairs
-from theoros.verbs.model.saying import change_text, more_text, points, share_text, step_of
-from theoros.verbs.model.several.design import Design, Predictor, Term
-from theoros.verbs.model.several.fitting import Part, Several
+from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.multiple import words as saying
+from theoros.verbs.model.multiple.data import Design, Predictor, Term
+from theoros.verbs.model.multiple.fit import Part, Several
+from theoros.verbs.model.multiple.report import MultipleReport
+from theoros.verbs.model.words.amounts import change_text, more_text, points, share_text, step_of
+from theoros.verbs.model.words.conditions import checks_of
 
 HIGH = 10.0
 """From this variance inflation on a predictor says hardly more than the others do."""
@@ -64,7 +68,7 @@ def headline(pairs: ModelPairs, f: Several, p: float) -> str:
         return sentence_case(f"{both} are not shown to tell anything of {y}.")
     together = " together" if len(names) > 1 else ""
     verb = "explain" if len(names) > 1 else "explains"
-    return sentence_case(f"{both}{together} {verb} {share_text(f.share)} of the variation of {y}.")
+    return sentence_case(f"{both}{together} {verb} {share_text(f.r_squared)} of the variation of {y}.")
 
 
 def useless(parts: list[Part]) -> str:
@@ -114,7 +118,7 @@ def prediction(
     begin = f"For {said}{rest}" if said else "For the middle of all"
     low, high = ends["mean"]
     first, last = ends["single"]
-    sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
+    sure = percent_text(confidence)
     return (
         f"{begin} about {with_unit(number(value, places), unit)} is predicted: between "
         f"{number(low, places)} and {with_unit(number(high, places), unit)} for the mean, and "
@@ -130,3 +134,34 @@ def equation(f: Several, what: str) -> str:
         sign = "−" if b < 0 else "+"
         made += f" {sign} {significant(abs(b), 4)} × {name}"
     return made
+
+
+def thin_levels(r: MultipleReport) -> list[str]:
+    """Levels that have one row only."""
+    made = []
+    for one in r.fit.design.predictors:
+        for code, level in enumerate(one.levels):
+            if int((one.values == code).sum()) == 1:
+                made.append(f"{level} of {one.name} has one row only, which the model fits exactly.")
+    return made
+
+
+def conditions_of(r: MultipleReport) -> tuple[Condition, ...]:
+    f = r.fit
+    if f.perfect:
+        return ()
+    made = list(checks_of(r.s, r.pairs, r.judged))
+    if not r.plain:
+        return tuple(made)  # products go with their parts, and say nothing of the predictors
+    high = [name for name, v in zip(f.design.names[1:], f.inflations.tolist(), strict=True) if v >= saying.HIGH]
+    if high:
+        made.append(
+            Condition(
+                "judge",
+                f"{listed(high)} can hardly be told from the others: variance inflation "
+                f"up to {number(float(f.inflations.max()), 1)}",
+            )
+        )
+    else:
+        made.append(Condition("holds", "each predictor can be told from the others"))
+    return tuple(made)

@@ -14,8 +14,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import round_step
 from theoros.verbs.data.pictures import MOST_POINTS
-from theoros.verbs.model.outcomes.fitting import Outcome
-from theoros.verbs.model.several.design import Design
+from theoros.verbs.model.logistic.fit import Outcome
+from theoros.verbs.model.multiple.data import Design
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted
@@ -14,9 +13,6 @@ from theoros.table.table import Column, Table
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.columns import known_in, lost_words, squarable
 from theoros.verbs.data.groups import MOST_GROUPS, grouping, said_unused, unit_of_count, workable
-
-if TYPE_CHECKING:
-    from theoros.verbs.model.statement import ModelStatement
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,8 +69,20 @@ def is_numeric(levels: tuple[str, ...]) -> bool:
     return bool(levels)
 
 
-def read_pairs(s: ModelStatement, tables: Tables) -> ModelPairs:
-    """The pairs of a statement. Raises CannotAnswer."""
+@dataclass(frozen=True)
+class PairsChoice:
+    """Which pairs are read: all that changes them, so that fits to the same pairs can be kept."""
+
+    table: str
+    what: str | None
+    against: str | None
+    by: str | None = None
+    and_by: str | None = None
+    as_numbers: bool = False
+
+
+def read_pairs(s: PairsChoice, tables: Tables) -> ModelPairs:
+    """The pairs that are asked for. Raises CannotAnswer."""
     table, what, against = tables[s.table], str(s.what), str(s.against)
     predictor, names = table.column(against), tuple[tuple[float, str], ...]()
     y = workable(table, what)

@@ -2,11 +2,24 @@
 
 from __future__ import annotations
 
-from theoros.answer.wording import counted, exact, number, p_equals, plural, sentence_case, significant, with_unit
+from theoros.answer.parts import Choice, Condition
+from theoros.answer.wording import (
+    counted,
+    number,
+    p_equals,
+    percent_text,
+    plural,
+    sentence_case,
+    significant,
+    with_unit,
+)
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.outcomes.fitting import Classed, Outcome
-from theoros.verbs.model.several.design import Term
-from theoros.verbs.model.several.saying import each_step, held_text, step_text
+from theoros.verbs.model.logistic import words as saying
+from theoros.verbs.model.logistic.fit import Classed, Outcome
+from theoros.verbs.model.logistic.report import LogisticReport
+from theoros.verbs.model.multiple.data import Term
+from theoros.verbs.model.multiple.words import each_step, held_text, step_text
+from theoros.verbs.model.words.conditions import said_of_independence
 
 AREAS = ((0.9, "outstanding"), (0.8, "excellent"), (0.7, "acceptable"))
 """Words for the area under the curve (Hosmer and Lemeshow 2000, 5.2.4)."""
@@ -54,7 +67,7 @@ def ratios(found: Outcome, level: str, confidence: float) -> list[str]:
     """The odds ratio of each predictor in words; none for those in products or squares."""
     design, made = found.design, list[str]()
     busy = {at for term in design.terms if len(term.parts) > 1 for at in term.parts}
-    sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
+    sure = percent_text(confidence)
     others = ", the others held" if len(design.predictors) > 1 else ""
     for at, one in enumerate(design.predictors):
         if at in busy:
@@ -103,7 +116,7 @@ def classed_words(classed: Classed, cut: float, level: str, noun: str, share: fl
     """How cases are classed at the cut-off, beside calling all the more frequent."""
     base = max(share, 1 - share)
     return (
-        f"Classed as {level} from a probability of {exact(round(100 * cut, 6))}\u00a0% on, "
+        f"Classed as {level} from a probability of {percent_text(cut)} on, "
         f"{percent(classed.right)} of the {plural(noun)} are classed rightly; to call all of them "
         f"{level if share >= 0.5 else f'not {level}'} would be right for {percent(base)}."
     )
@@ -122,7 +135,7 @@ def prediction(
     said, rest = held_text(found.design, row, unsaid)
     begin = f"For a {noun} with {said}{rest}" if said else f"For a {noun} in the middle of all"
     middle, low, high = ends
-    sure = f"{exact(round(100 * confidence, 10))}\u00a0%"
+    sure = percent_text(confidence)
     return (
         f"{begin} the probability of {level} is about {percent(middle)}, between "
         f"{percent(low)} and {percent(high)} ({sure})."
@@ -138,3 +151,30 @@ def few(found: Outcome, level: str) -> str:
 
 def bend_words(p: float) -> str:
     return f"log odds are not straight: a bend is left ({p_equals(p)})"
+
+
+def conditions_of(r: LogisticReport) -> tuple[Condition, ...]:
+    found, level = r.found, str(r.s.level)
+    made = []
+    rare = min(found.events, found.n - found.events)
+    enough = rare >= ENOUGH * (found.terms - 1)
+    said = saying.few(found, level)
+    made.append(
+        Condition("holds" if enough else "fails", f"{said}: {'enough' if enough else f'{ENOUGH} for each are wanted'}")
+    )
+    if found.bend is not None:
+        if found.bend < 0.01:
+            made.append(Condition("fails", saying.bend_words(found.bend)))
+        else:
+            made.append(Condition("holds", f"log odds are straight ({p_equals(found.bend)})"))
+    text, mark = said_of_independence(r.s, r.design.noun)
+    choices = (
+        Choice("yes", "independent", "yes", r.s.independent == "yes"),
+        Choice("no", "independent", "no", r.s.independent == "no"),
+    )
+    made.append(Condition(mark, text, choices))
+    return tuple(made)
+
+
+ENOUGH = 10
+"""Cases of the rarer outcome for each term (Peduzzi et al. 1996)."""

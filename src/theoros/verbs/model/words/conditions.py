@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from theoros.answer.parts import Choice, Condition, Link, Mark
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.parts import Choice, Condition, Mark
 from theoros.answer.wording import number, p_equals, plural, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
@@ -12,14 +14,11 @@ from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.regression.diagnostics import durbin_watson
 from theoros.numeric.regression.least_squares import lack_of_fit
 from theoros.table.kinds import Kind
-from theoros.verbs.core.registry import make
-from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.model.curves.curve import ByBasis
-from theoros.verbs.model.fits import ALONE, CLEAR, Judged, curve_of, fit_group
-from theoros.verbs.model.grouped import separate_against_one
-from theoros.verbs.model.keeping import kept_of_curve
-from theoros.verbs.model.pairs import ModelPairs, read_pairs
+from theoros.verbs.model.curves.curve import LinearFitted
+from theoros.verbs.model.curves.fits import CLEAR, Diagnosed, curve_of, fit_group
+from theoros.verbs.model.curves.nested import separate_against_one
+from theoros.verbs.model.data import ModelPairs, read_pairs
 from theoros.verbs.model.pictures import largest_cook
 
 if TYPE_CHECKING:
@@ -36,10 +35,10 @@ DW = (1.0, 3.0)
 """Outside of these Durbin and Watson's figure speaks of neighbours that go together."""
 
 
-def conditions_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables) -> tuple[Condition, ...]:
+def conditions_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tables) -> tuple[Condition, ...]:
     """Straight or not, even spread, normal residuals, unusual rows, independence, groups."""
     f = judged.fitted
-    if f.perfect or f.df < 1 or s.curve == "smooth":
+    if f.perfect or f.df < 1 or not curve_of(s).form:
         return ()
     made = list(checks_of(s, pairs, judged))
     if s.by is None:
@@ -47,18 +46,18 @@ def conditions_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: 
     return tuple(made)
 
 
-def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Judged) -> tuple[Condition, ...]:
+def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> tuple[Condition, ...]:
     """Those conditions that any model by least squares has."""
     made = []
-    line = s.curve in ("line", "origin", "robust") and not s.also
+    line = curve_of(s).is_line and not s.also
     straight = "straight" if line else "the right shape"
     p = p_equals(judged.pattern.bend)
-    if judged.bent:
+    if judged.nonlinear:
         made.append(Condition("fails", f"{straight}: a bend is left in the residuals ({p})"))
     else:
         made.append(Condition("holds", f"{straight}: no bend is left in the residuals"))
     made += _lack(judged)
-    if s.curve != "robust":
+    if s.also or curve_of(s).least_squares:
         made += _spread(judged)
         made += _normal(judged)
     made += _rows(pairs, judged)
@@ -66,10 +65,10 @@ def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Judged) -> tuple[Con
     return tuple(made)
 
 
-def _lack(judged: Judged) -> list[Condition]:
+def _lack(judged: Diagnosed) -> list[Condition]:
     """Lack of fit, where x repeats and the curve is fitted by least squares in y."""
     f = judged.fitted
-    if f.errors is None or (isinstance(f, ByBasis) and f.out is not None):
+    if f.standard_errors is None or (isinstance(f, LinearFitted) and f.out is not None):
         return []
     found = lack_of_fit(f.x, f.residuals, f.terms)
     if found is None or found[2] < FEW_REPEATS:
@@ -82,15 +81,15 @@ def _lack(judged: Judged) -> list[Condition]:
     return [Condition("holds", f"no lack of fit where x repeats: {said}")]
 
 
-def _spread(judged: Judged) -> list[Condition]:
-    if judged.uneven:
+def _spread(judged: Diagnosed) -> list[Condition]:
+    if judged.heteroscedastic:
         way = "grows" if judged.pattern.grows else "shrinks"
         p = p_equals(judged.pattern.spread)
         return [Condition("fails", f"even spread: it {way} with what is fitted ({p})")]
     return [Condition("holds", "even spread along the curve")]
 
 
-def _normal(judged: Judged) -> list[Condition]:
+def _normal(judged: Diagnosed) -> list[Condition]:
     """Matters for the mean and the slope in small samples, for single cases always."""
     f = judged.fitted
     p = shapiro_wilk(f.residuals)
@@ -109,9 +108,9 @@ def _normal(judged: Judged) -> list[Condition]:
     return [Condition("fails", f"residuals do not look normal: {p_equals(p)}")]
 
 
-def _rows(pairs: ModelPairs, judged: Judged) -> list[Condition]:
+def _rows(pairs: ModelPairs, judged: Diagnosed) -> list[Condition]:
     f = judged.fitted
-    rows = tuple(int(pairs.all.rows[at]) for at in judged.unusual.tolist())
+    rows = tuple(int(pairs.all.rows[at]) for at in judged.outliers.tolist())
     made = []
     if rows:
         what = "a row is" if len(rows) == 1 else f"{len(rows)} rows are"
@@ -125,7 +124,7 @@ def _rows(pairs: ModelPairs, judged: Judged) -> list[Condition]:
     return made or [Condition("holds", "no row is unusual")]
 
 
-def _independent(s: ModelStatement, pairs: ModelPairs, judged: Judged) -> Condition:
+def _independent(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> Condition:
     """Asked, and for rows in the order of x, such as times, looked at, too."""
     choices = (
         Choice("yes", "independent", "yes", s.independent == "yes"),
@@ -156,12 +155,8 @@ def said_of_independence(s: ModelStatement, noun: str) -> tuple[str, Mark]:
     return f"whether the {many} are independent has still to be said", "judge"
 
 
-def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables) -> list[Condition]:
+def _groups(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tables) -> list[Condition]:
     """A category whose levels take curves of their own."""
-    from dataclasses import replace
-
-    from theoros.answer.cannot import CannotAnswer
-
     table = pairs.table
     if pairs.used > MANY_ROWS:
         return []
@@ -173,7 +168,7 @@ def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables
     best: tuple[float, str] | None = None
     for column in known:
         try:
-            split = read_pairs(replace(s, by=column.name), tables)
+            split = read_pairs(replace(s.pairs_choice, by=column.name), tables)
         except CannotAnswer:
             continue
         if len(split.groups) < 2 or split.used < pairs.used:
@@ -195,40 +190,3 @@ def _groups(s: ModelStatement, pairs: ModelPairs, judged: Judged, tables: Tables
             (Choice(f"fit each {name}", "by", name),),
         )
     ]
-
-
-def links_of(s: ModelStatement, pairs: ModelPairs, judged: Judged, best: str) -> tuple[Link, ...]:
-    """What to do next."""
-    f, made = judged.fitted, list[Link]()
-    rows = sorted({int(pairs.all.rows[at]) for at in judged.unusual.tolist()})
-    if best and best != s.curve and s.curve not in ALONE:
-        made.append(Link(f"Use the {curve_of(s, best).label}, which is suggested", sets=("curve", best)))
-    if judged.uneven and s.curve in ("line", "exponential", "power") and (f.y > 0).all():
-        other = "power by logs" if (f.x > 0).all() else "exponential by logs"
-        made.append(Link(f"Try the {curve_of(s, other).label}, as the spread is uneven", sets=("curve", other)))
-    made += row_links(pairs.table, rows)
-    known = [
-        c.name
-        for c in pairs.table.of_kind(Kind.CATEGORY, Kind.ORDERED)
-        if c.name != s.against and len(pairs.table.levels(c.name)) <= FEW_LEVELS
-    ]
-    made += [Link(f"One curve for each {name}", sets=("by", name)) for name in known[:2]]
-    if s.read is None:
-        middle = float(f"{float(np.median(f.x)):.3g}")
-        made.append(Link("Read a prediction", sets=("read", middle)))
-    if s.curve == "line" and pairs.predictor.kind is Kind.NUMBER:
-        data = {"kind": "two numbers", "what": s.what, "against": s.against}
-        made.append(
-            Link(
-                "Test whether the slope is 0",
-                statement=make("test", table=s.table, data=data, parameter="slope", way="t of a slope"),
-            )
-        )
-        made.append(
-            Link(
-                "Estimate the slope",
-                statement=make("estimate", table=s.table, data=data, parameter="slope", way="t of a slope"),
-            )
-        )
-    made += kept_of_curve(s, pairs, f)
-    return tuple(made)

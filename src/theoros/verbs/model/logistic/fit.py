@@ -12,7 +12,7 @@ from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.regression.logistic import LogisticFit, RocCurve, Separated, fit_logistic, roc_curve
-from theoros.verbs.model.several.design import Design
+from theoros.verbs.model.multiple.data import Design
 
 
 @dataclass(frozen=True)
@@ -69,7 +69,7 @@ class Outcome:
         return float(ChiSquare(self.terms - 1).sf(self.fit.gain))
 
     @cached_property
-    def share(self) -> float:
+    def r_squared(self) -> float:
         """McFadden's R²: 1 - log-likelihood over that of one probability for all."""
         return 1 - self.fit.log_likelihood / self.fit.null
 
@@ -86,13 +86,13 @@ class Outcome:
 
     def p_of(self, at: int) -> float:
         """Of a coefficient, by its standard error (Wald)."""
-        z = float(self.fit.coefficients[at] / self.fit.errors[at])
+        z = float(self.fit.coefficients[at] / self.fit.standard_errors[at])
         return float(2 * Normal().sf(abs(z)))
 
     def ratio(self, at: int, confidence: float, step: float = 1.0) -> tuple[float, float, float]:
         """The odds ratio for a step of a term, and the ends of its interval."""
         z = Normal().critical(1 - confidence, "different")
-        b, error = float(self.fit.coefficients[at]) * step, float(self.fit.errors[at]) * abs(step)
+        b, error = float(self.fit.coefficients[at]) * step, float(self.fit.standard_errors[at]) * abs(step)
         low, middle, high = (min(700.0, max(-700.0, v)) for v in (b - z * error, b, b + z * error))
         return math.exp(middle), math.exp(low), math.exp(high)
 

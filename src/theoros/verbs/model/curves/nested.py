@@ -8,11 +8,11 @@ from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases, extra_f, fit
 from theoros.verbs.model.curves.curve import Fitted
-from theoros.verbs.model.pairs import Group
+from theoros.verbs.model.data import Group
 
 
 @dataclass(frozen=True)
-class Compared:
+class NestedTest:
     """The F of what a larger model has beyond a smaller one."""
 
     f: float
@@ -21,14 +21,14 @@ class Compared:
     p: float
 
 
-def separate_against_one(one: Fitted, each: list[Fitted]) -> Compared | None:
+def separate_against_one(one: Fitted, each: list[Fitted]) -> NestedTest | None:
     """Whether the groups take curves of their own, beside one for all (the same cases in both)."""
     rss = sum(fit_.rss for fit_ in each)
     df = sum(fit_.df for fit_ in each)
     return _compared(one.rss, one.df, rss, df)
 
 
-def slopes_alike(groups: list[Group]) -> tuple[Compared | None, float]:
+def slopes_alike(groups: list[Group]) -> tuple[NestedTest | None, float]:
     """Whether lines of the groups have different slopes; and the slope that is common to all."""
     x = np.concatenate([group.x for group in groups])
     y = np.concatenate([group.y for group in groups])
@@ -43,9 +43,9 @@ def slopes_alike(groups: list[Group]) -> tuple[Compared | None, float]:
     return _compared(common.rss, common.df, own.rss, own.df), slope
 
 
-def _compared(rss0: float, df0: int, rss1: float, df1: int) -> Compared | None:
+def _compared(rss0: float, df0: int, rss1: float, df1: int) -> NestedTest | None:
     if df1 < 1 or df0 <= df1 or not rss1 > 1e-20 * max(rss0, 1e-300):
         return None
     f, more, rest = extra_f(rss0, df0, rss1, df1)
     f = max(f, 0.0)
-    return Compared(f, more, rest, float(FisherF(more, rest).sf(f)))
+    return NestedTest(f, more, rest, float(FisherF(more, rest).sf(f)))

@@ -13,8 +13,8 @@ from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.regression.diagnostics import Pattern, corrected_aic, pattern
 from theoros.numeric.regression.least_squares import Dependent, LinearFit, TooFewCases, fit, sum_of_squares
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted
-from theoros.verbs.model.fits import Judged
-from theoros.verbs.model.several.design import Design
+from theoros.verbs.model.curves.fits import Diagnosed
+from theoros.verbs.model.multiple.data import Design
 
 MOST_PREDICTORS = 10
 """Of more predictors not every set is tried."""
@@ -44,8 +44,8 @@ class Several(Fitted):
         return at
 
     @property
-    def errors(self) -> Floats:
-        return self.linear.errors
+    def standard_errors(self) -> Floats:
+        return self.linear.standard_errors
 
     @property
     def leverage(self) -> Floats:
@@ -54,7 +54,7 @@ class Several(Fitted):
     @cached_property
     def adjusted(self) -> float:
         """R² adjusted for the number of terms."""
-        return 1 - (1 - self.share) * (self.n - 1) / self.df
+        return 1 - (1 - self.r_squared) * (self.n - 1) / self.df
 
     @cached_property
     def inflations(self) -> Floats:
@@ -71,7 +71,7 @@ def fit_several(design: Design, y: Floats) -> Several:
     return Several(PLANE, found.fitted, y, found.coefficients, design, found)
 
 
-class JudgedSeveral(Judged):
+class DiagnosedSeveral(Diagnosed):
     """With a bend looked for by powers of what is fitted."""
 
     @cached_property
@@ -146,7 +146,7 @@ class Subset:
     """Some of the predictors, each by itself, and how well they do."""
 
     names: tuple[str, ...]
-    share: float
+    r_squared: float
     adjusted: float
     sigma: float
     aicc: float

@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 import math
-import re
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import counted, significant
+from theoros.answer.parts import Tone
+from theoros.answer.wording import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.diagnostics import Pattern, cubic_basis, outlying, pattern
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted, curves
-from theoros.verbs.model.curves.polynomials import polynomial
-from theoros.verbs.model.pairs import Group, ModelPairs, read_pairs
+from theoros.verbs.model.data import Group, ModelPairs, PairsChoice, read_pairs
 
 if TYPE_CHECKING:
     from theoros.table.table import Table
@@ -31,14 +30,12 @@ MANY = 20_000
 
 def curve_of(s: ModelStatement, name: str = "") -> Curve:
     """A curve by its name, the chosen one by default."""
-    name = name or s.curve
-    if name == "polynomial":
-        return polynomial(s.degree)
-    return curves()[name]
+    curve = curves()[name or s.curve]
+    return curve.of_degree(s.degree) if curve.of_degree is not None else curve
 
 
 @dataclass(frozen=True, eq=False)
-class Judged:
+class Diagnosed:
     """A curve that was fitted, with what its residuals show."""
 
     fitted: Fitted
@@ -51,35 +48,35 @@ class Judged:
         return pattern(f.x, f.fitted, f.residuals, f.terms, self.basis)
 
     @cached_property
-    def unusual(self) -> Floats:
+    def outliers(self) -> Floats:
         """Places of cases whose residual is too large for chance."""
         f = self.fitted
         leverage = f.leverage if f.leverage is not None else np.zeros(f.n)
         return outlying(f.residuals, leverage, f.df, f.sigma)
 
     @property
-    def bent(self) -> bool:
+    def nonlinear(self) -> bool:
         return not self.fitted.perfect and self.pattern.bend < CLEAR
 
     @property
-    def uneven(self) -> bool:
+    def heteroscedastic(self) -> bool:
         return not self.fitted.perfect and self.pattern.spread < CLEAR
 
-    def shown(self) -> tuple[str, str]:
+    def shown(self) -> tuple[str, Tone]:
         """What the residuals show in a few words, and the tone of it."""
         if self.fitted.perfect:
             return "none: all pairs lie on it", ""
         said = []
-        if self.bent:
+        if self.nonlinear:
             said.append("a bend is left")
-        if self.uneven:
+        if self.heteroscedastic:
             said.append(f"the spread {'grows' if self.pattern.grows else 'shrinks'}")
-        n = int(self.unusual.size)
+        n = int(self.outliers.size)
         if n:
             said.append(f"{counted(n, 'unusual row')}")
         if not said:
             return "no pattern", "good"
-        return ", ".join(said), "bad" if self.bent or self.uneven else "warn"
+        return ", ".join(said), "bad" if self.nonlinear or self.heteroscedastic else "warn"
 
 
 def fit_group(curve: Curve, group: Group) -> Fitted | str:
@@ -96,7 +93,7 @@ def fit_group(curve: Curve, group: Group) -> Fitted | str:
         return f"it {why}"
 
 
-def suggested(found: dict[str, Judged | str]) -> tuple[str, str]:
+def suggested(found: dict[str, Diagnosed | str]) -> tuple[str, str]:
     """The curve that is advised and the reason, of those that may be; empty for none.
 
     The simplest curve whose AICc is as low as the lowest, give or take 2, and that leaves no bend;
@@ -105,30 +102,26 @@ def suggested(found: dict[str, Judged | str]) -> tuple[str, str]:
     able = {
         name: one
         for name, one in found.items()
-        if isinstance(one, Judged) and curve_known(name).suggests and not math.isnan(one.fitted.aicc)
+        if isinstance(one, Diagnosed) and curves()[name].suggests and not math.isnan(one.fitted.aicc)
     }
     if not able:
         return "", ""
     best = min(one.fitted.aicc for one in able.values())
     near = {name: one for name, one in able.items() if one.fitted.aicc <= best + AS_GOOD or one.fitted.perfect}
-    straight = [name for name, one in near.items() if not one.bent] or list(near)
-    chosen = min(straight, key=lambda name: (curve_known(name).terms, curve_known(name).order))
+    straight = [name for name, one in near.items() if not one.nonlinear] or list(near)
+    chosen = min(straight, key=lambda name: (curves()[name].terms, curves()[name].order))
     low = min(able, key=lambda name: able[name].fitted.aicc)
     if low == chosen:
         return chosen, "its AICc is the lowest"
     return chosen, "simpler than others that do no better"
 
 
-def curve_known(name: str) -> Curve:
-    return curves()[name]
-
-
 @dataclass(eq=False)
-class Through:
+class FitCache:
     """Curves through the pairs of a statement, each fitted when it is first asked for."""
 
     pairs: ModelPairs
-    judged: dict[tuple[str, int], Judged | str] = field(default_factory=dict)
+    judged: dict[tuple[str, int], Diagnosed | str] = field(default_factory=dict)
 
     @cached_property
     def group(self) -> Group:
@@ -139,74 +132,38 @@ class Through:
     def basis(self) -> Floats | None:
         return cubic_basis(self.group.x)
 
-    def curve(self, s: ModelStatement, name: str = "") -> Judged | str:
+    def curve(self, s: ModelStatement, name: str = "") -> Diagnosed | str:
         """The chosen curve, or another by its name; in words why there is none."""
         name = name or s.curve
-        key = name, s.degree if name == "polynomial" else 0
+        key = name, s.degree if curves()[name].of_degree is not None else 0
         if key not in self.judged:
             found = fit_group(curve_of(s, name), self.group)
-            self.judged[key] = found if isinstance(found, str) else Judged(found, self.basis)
+            self.judged[key] = found if isinstance(found, str) else Diagnosed(found, self.basis)
         return self.judged[key]
 
     def has_all(self, s: ModelStatement) -> bool:
         """Whether every curve is fitted already."""
-        rivals = sum(name not in ALONE for name in curves())
-        return sum(name not in ALONE for name, _ in self.judged) == rivals
+        wanted = {curve.name for curve in curves().values() if curve.suggests}
+        return wanted <= {name for name, _ in self.judged}
 
-    def all(self, s: ModelStatement) -> dict[str, Judged | str]:
-        """Every curve by name; without those that are chosen by who wants them, and no rivals."""
-        return {name: self.curve(s, name) for name in curves() if name == s.curve or name not in ALONE}
-
-
-ALONE = ("polynomial", "smooth", "origin", "robust")
-_LAST: list[tuple[Table, tuple[object, ...], Through]] = []
+    def all(self, s: ModelStatement) -> dict[str, Diagnosed | str]:
+        """The chosen curve and all that may be suggested, by name."""
+        return {name: self.curve(s, name) for name, one in curves().items() if name == s.curve or one.suggests}
 
 
-def through(s: ModelStatement, tables: Tables) -> Through:
+_LAST: list[tuple[Table, PairsChoice, FitCache]] = []
+
+
+def through(s: ModelStatement, tables: Tables) -> FitCache:
     """The curves of a statement, those of the last one if only what is read off them changed.
 
     A reading line that is dragged, another confidence or another curve fit nothing anew. Raises
     CannotAnswer.
     """
     table = tables[s.table]
-    key = s.what, s.against, s.by, s.and_by, s.as_numbers
+    key = s.pairs_choice
     if _LAST and _LAST[0][0] is table and _LAST[0][1] == key:
         return _LAST[0][2]
-    made = Through(read_pairs(s, tables))
+    made = FitCache(read_pairs(key, tables))
     _LAST[:] = [(table, key, made)]
     return made
-
-
-def coefficient(value: float) -> str:
-    """A coefficient with four figures, as it stands in an equation."""
-    return significant(value, 4)
-
-
-def equation(fitted: Fitted, left: str = "ŷ") -> str:
-    """In the notation of formulas: "ŷ = −7.9 + 0.418 x"; empty where it has none."""
-    form = fitted.curve.form
-    if not form:
-        return ""
-    made = form.format(*(coefficient(float(c)) for c in fitted.coefficients))
-    return f"{left} = {tidy(made)}"
-
-
-def plain_equation(fitted: Fitted, name: str) -> str:
-    """As a formula of a table or a spreadsheet, in full digits, over what x is called."""
-    form = fitted.curve.plain
-    if not form:
-        return ""
-    made = form.format(*(repr(float(c)) for c in fitted.coefficients))
-    made = made.replace("+ -", "- ").replace("- -", "+ ")
-    return _over(made, name)
-
-
-def _over(text: str, name: str) -> str:
-    """With x by another name, but within words such as max or exp."""
-    return re.sub(r"(?<![A-Za-z])x(?![A-Za-z])", lambda _: name, text)
-
-
-def tidy(text: str) -> str:
-    """Signs that follow each other as one, and no term that is 0."""
-    text = text.replace("+ −", "− ").replace("− −", "+ ")
-    return re.sub(r" [+−] 0 x(?:\^\{\d+\})?", "", text)

@@ -1,0 +1,385 @@
+"""Answers a model: the chosen curve first, then the others beside it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.formulas.notation import formula
+from theoros.answer.formulas.written import to_latex
+from theoros.answer.parts import Answer, Draft, Link, Reading, Section
+from theoros.answer.picture import Picture
+from theoros.answer.wording import (
+    counted,
+    listed,
+    number,
+    p_equals,
+    plural,
+    sentence_case,
+    significant,
+    whole,
+    with_article,
+)
+from theoros.lazy_imports import np
+from theoros.table.formula import quoted
+from theoros.table.kinds import Kind
+from theoros.verbs.core.answering import answer
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.row_links import row_links
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.model.curves.curve import Fitted, LinearCurve, equation, plain_equation
+from theoros.verbs.model.curves.fits import MANY, Diagnosed, curve_of, suggested, through
+from theoros.verbs.model.curves.report import CurveReport
+from theoros.verbs.model.data import ModelPairs, is_numeric
+from theoros.verbs.model.keeping import _keep, is_whole, live_links
+from theoros.verbs.model.pictures import STRIPS, residual_frame, residual_note, residual_title
+from theoros.verbs.model.simple.pictures import scatter_picture
+from theoros.verbs.model.simple.tables import tables_of
+from theoros.verbs.model.simple.words import (
+    at_zero,
+    cautions,
+    headline,
+    not_shown,
+    p_of_slope,
+    prediction,
+    strength,
+    without_row,
+)
+from theoros.verbs.model.simple.working import working_of
+from theoros.verbs.model.statement import ModelStatement
+from theoros.verbs.model.words.amounts import place_text, y_text
+from theoros.verbs.model.words.conditions import FEW_LEVELS, conditions_of
+
+if TYPE_CHECKING:
+    from theoros.table.table import Table
+
+FITTING = "Fitting curves"
+MOST_TOLD = 12
+"""Groups of which the Reading tells one by one."""
+
+
+def drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
+    """Of many pairs the chosen curve is shown before the others are worked out."""
+    table = tables[s.table]
+    column = table.by_name.get(str(s.against))
+    if column is not None and column.kind is not Kind.NUMBER and not s.as_numbers:
+        yield Draft(_of_levels(s, table, tables))
+        return
+    kept = through(s, tables)
+    pairs = kept.pairs
+    report = CurveReport(s, tables, kept)
+    if isinstance(report.chosen, str) and len(pairs.groups) == 1:
+        yield Draft(_without_curve(report, report.chosen))
+        return
+    if pairs.used > MANY and s.by is None and not kept.has_all(s):
+        yield Draft(_answer(report), 0.5, FITTING)
+    if s.by is None and isinstance(report.chosen, Diagnosed):
+        report.found.update(kept.all(s))
+    yield Draft(_answer(report))
+
+
+def _of_levels(s: ModelStatement, table: Table, tables: Tables) -> Answer:
+    """x is a category: what can be done with it."""
+    against, what = str(s.against), str(s.what)
+    column, levels = table.column(against), tuple(table.levels(against))
+    ordered = column.kind is Kind.ORDERED
+    numeric = is_numeric(levels)
+    links = []
+    said = [
+        f"A curve goes along numbers, and {against} has levels: {', '.join(levels[:6])}"
+        f"{' …' if len(levels) > 6 else ''}."
+    ]
+    if numeric:
+        links.append(Link(f"Read the levels of {against} as numbers", sets=("as_numbers", True)))
+        said.append("Its levels are numbers: they can be read as such here, as the table stands.")
+    elif ordered and len(levels) > 2:
+        links.append(Link(f"Read {against} by its order, as 1 to {len(levels)}", sets=("as_numbers", True)))
+        said.append(
+            "Means by level use no order: any exchange of the levels gives the same answer. Read "
+            "as 1, 2, 3, … each level counts as far from the next as from the one before."
+        )
+    data = {"kind": "levels", "what": what, "by": against}
+    links.append(
+        Link(
+            f"Compare the means of {what} by {against} (one-way analysis)",
+            statement=make("test", table=s.table, data=data, parameter="mean", way="anova"),
+        )
+    )
+    plot = make("plot", table=s.table, what=what, by=against)
+    links.append(Link(f"Plot {what} by {against}", statement=plot))
+    kind = "an ordered" if ordered else "a"
+    drawn = answer(plot, tables)
+    return Answer(
+        s.text(tables),
+        picture=drawn.picture,
+        used=drawn.used,
+        left_out=drawn.left_out,
+        reading=Reading(f"{against} is {kind} category.", tuple(said), next=tuple(links)),
+    )
+
+
+def _without_curve(r: CurveReport, why: str) -> Answer:
+    """The scatter alone, and why there is no curve."""
+    s, pairs = r.s, r.pairs
+    picture = scatter_picture(s, pairs, r.drawn, "", "The pairs, without a curve.")
+    curve = curve_of(s)
+    return Answer(
+        s.text(r.tables),
+        picture=picture,
+        reading=Reading(
+            f"No {curve.label} can be told here: {why}.",
+            () if _other_curves(r) else ("Choose another column, or collect more rows.",),
+            next=_other_curves(r),
+        ),
+        used=pairs.used,
+        left_out=pairs.left_out,
+    )
+
+
+def _other_curves(r: CurveReport) -> tuple[Link, ...]:
+    if curve_of(r.s).regression_line:
+        return ()
+    return (Link("Fit a straight line instead", sets=("curve", "line")),)
+
+
+def _answer(r: CurveReport) -> Answer:
+    s, pairs = r.s, r.pairs
+    if not r.fits:
+        raise CannotAnswer(
+            f"In none of the groups can a curve be told: {r.drawn[0].fitted}. Choose other groups, or none.",
+            "by",
+            ((f"All {plural(pairs.noun)} together", "by", None),),
+        )
+    picture = scatter_picture(s, pairs, r.drawn, _read_text(r), _alt(r))
+    return Answer(
+        s.text(r.tables),
+        picture=picture,
+        sections=_sections(r),
+        figures=tables_of(r),
+        reading=_reading(r),
+        working=working_of(s, pairs, r.fits[0]) if not r.grouped else (),
+        used=pairs.used,
+        left_out=pairs.left_out,
+        numbers=_numbers(r),
+    )
+
+
+def _read_text(r: CurveReport) -> str:
+    s = r.s
+    if s.read is None:
+        return ""
+    if not r.grouped:
+        return prediction(s, r.pairs, r.fits[0], float(s.read), short=True)
+    at, where = np.array([float(s.read)]), place_text(r.pairs, float(s.read))
+    if s.panels or len(r.drawn) > 2:
+        return f"at {where}"  # the table has them all
+    said = [
+        f"{one.group.label} {y_text(r.pairs, float(one.curve.predict(at)[0]))}"
+        for one in r.drawn
+        if one.curve is not None
+    ]
+    return f"at {where}: {', '.join(said)}"
+
+
+def _alt(r: CurveReport) -> str:
+    pairs = r.pairs
+    said = f"{counted(pairs.used, 'pair')} of {pairs.response.name} and {pairs.predictor.name}"
+    if r.grouped:
+        curve = r.fits[0].curve.label
+        return f"{said}, with {counted(len(r.fits), curve)}, one for each group."
+    curve = with_article(r.fits[0].curve.label)
+    return f"{said}, with {curve}. {headline(pairs, r.fits[0])}"
+
+
+def _sections(r: CurveReport) -> tuple[Section, ...]:
+    s, pairs, made = r.s, r.pairs, []
+    frame = residual_frame(s, pairs, r.drawn)
+    if frame is not None:
+        title = residual_title(s)
+        picture = Picture((frame,), alt=f"{title}.", slim=s.residuals in STRIPS)
+        made.append(Section(title, picture, note=residual_note(s)))
+    return tuple(made)
+
+
+def _numbers(r: CurveReport) -> dict[str, object]:
+    made: dict[str, object] = {}
+    for one in r.drawn:
+        f = one.curve
+        if f is None:
+            continue
+        made[one.group.label or f.curve.name] = {
+            "n": f.n,
+            "coefficients": f.coefficients.tolist(),
+            "errors": None if f.standard_errors is None else f.standard_errors.tolist(),
+            "r2": f.r_squared,
+            "sigma": f.sigma,
+            "rss": f.rss,
+            "df": f.df,
+            "aicc": f.aicc,
+        }
+    for name, judged in r.found.items():
+        if isinstance(judged, Diagnosed) and name not in made:
+            f = judged.fitted
+            made[name] = {"coefficients": f.coefficients.tolist(), "r2": f.r_squared, "sigma": f.sigma, "aicc": f.aicc}
+    return made
+
+
+def _reading(r: CurveReport) -> Reading:
+    s, pairs = r.s, r.pairs
+    if r.grouped:
+        return _group_reading(r)
+    judged = r.chosen
+    assert isinstance(judged, Diagnosed)
+    f = judged.fitted
+    said = [strength(pairs, f), not_shown(pairs, f), at_zero(pairs, f)]
+    if p_of_slope(f) >= 0.05:
+        said.insert(0, f"{f.curve.told(pairs, f)[:-1]}, as far as it can be seen.")
+    said += [prediction(s, pairs, f, at) for at in s.reads()[:4]]
+    best, why = suggested(r.found) if r.found else ("", "")
+    if best and best != s.curve and curve_of(s).suggests:
+        said.append(f"Suggested: {with_article(curve_of(s, best).label)}, {why}.")
+    worry = cautions(s, pairs, f)
+    if judged.outliers.size:
+        place = int(judged.outliers[np.argmax(np.abs(f.residuals[judged.outliers]))])
+        row, off = int(pairs.all.rows[place]) + 1, float(f.residuals[place])
+        side = "above" if off > 0 else "below"
+        worry.insert(
+            0,
+            (
+                f"Row {row} is unusual: it lies {y_text(pairs, abs(off))} {side} the curve. "
+                f"{without_row(pairs, f, place)}"
+            ).strip(),
+        )
+    if f.perfect:
+        worry.insert(0, "All pairs lie on the curve exactly, so that no errors can be told.")
+    return Reading(
+        headline(pairs, f),
+        tuple(text for text in said if text),
+        conditions=conditions_of(s, pairs, judged, r.tables),
+        cautions=tuple(worry),
+        next=links_of(s, pairs, judged, best),
+    )
+
+
+def _group_reading(r: CurveReport) -> Reading:
+    s, pairs = r.s, r.pairs
+    label = r.fits[0].curve.label
+    said = []
+    if curve_of(s).regression_line:
+        unit = pairs.response.unit
+        per = f"{unit} per {pairs.predictor.unit}" if unit and pairs.predictor.unit else ""
+        slopes = [
+            f"{one.group.label} {significant(float(one.curve.coefficients[1]), 3)}"
+            for one in r.drawn
+            if one.curve is not None
+        ][:MOST_TOLD]
+        said.append(f"Slopes{f' ({per})' if per else ''}: {', '.join(slopes)}.")
+        found, common = r.alike
+        if found is not None:
+            shown = "differ" if found.p < 0.05 else "are not shown to differ"
+            said.append(
+                f"The slopes {shown}: F({found.df1}, {whole(found.df2)}) = "
+                f"{number(found.f, 2)}, {p_equals(found.p)}. A slope common to all would be "
+                f"{significant(common, 3)}."
+            )
+    head = f"{label[:1].upper()}{label[1:]}s were fitted to {counted(len(r.fits), 'group')}."
+    found = r.separate
+    if found is not None:
+        better = (
+            "do better than one for all together"
+            if found.p < 0.05
+            else "are not shown to do better than one for all together"
+        )
+        head = f"Curves of their own {better}."
+        said.insert(
+            0,
+            (
+                f"One {label} for each group against one for all: F({found.df1}, "
+                f"{whole(found.df2)}) = {number(found.f, 2)}, {p_equals(found.p)}."
+            ),
+        )
+    alike = r.alike[0]
+    if found is not None and alike is not None and found.p < 0.05 <= alike.p:
+        said.append("So the lines lie apart, and nothing shows that their slopes differ.")
+    worry = [f"{one.group.label}: {one.fitted}." for one in r.drawn if isinstance(one.fitted, str)]
+    for at in s.reads():
+        out = [
+            one.group.label
+            for one in r.drawn
+            if one.curve is not None and not one.group.x.min() <= at <= one.group.x.max()
+        ]
+        if out:
+            where = sentence_case(place_text(pairs, at))
+            worry.append(f"{where} lies outside the data of {listed(out)}.")
+    if found is not None and alike is not None and alike.p < 0.05 <= found.p:
+        worry.append(
+            "The two tests ask different things, and near the limit they can disagree: trust "
+            "the picture and the sizes more than either."
+        )
+    links = (
+        Link("One curve for all together", sets=("by", None)),
+        Link(
+            "Show a panel for each group" if not s.panels else "Show all in one picture", sets=("panels", not s.panels)
+        ),
+    )
+    return Reading(head, tuple(said), cautions=tuple(worry), next=links)
+
+
+def kept_of_curve(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> tuple[Link, ...]:
+    """Columns of a curve, live where a formula can fit it anew, and its equation."""
+    made: list[Link] = []
+    if pairs.predictor.kind is Kind.NUMBER and not pairs.names:
+        names = pairs.table.by_name
+        x, y = quoted(str(s.against), names), quoted(str(s.what), names)
+        curve = f.curve
+        if isinstance(curve, LinearCurve) and curve.live and is_whole(pairs.table):
+            terms = ", ".join(term.replace("{x}", x) for term in curve.live)
+            made += live_links(s, names, y, terms, logs=curve.logs)
+        elif fixed := plain_equation(f, x):
+            made += [
+                _keep(s, names, "Keep fitted values as a column", f"fitted {s.what}", fixed),
+                _keep(s, names, "Keep residuals as a column", f"residual of {s.what}", f"{y} - ({fixed})"),
+            ]
+    text = equation(f)
+    if text:
+        made.append(Link("Copy the equation as LaTeX", copies=to_latex(formula(text))))
+        made.append(Link("Copy it as a spreadsheet formula", copies=f"={plain_equation(f, 'A2')}"))
+    return tuple(made)
+
+
+def links_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, best: str) -> tuple[Link, ...]:
+    """What to do next."""
+    f, made = judged.fitted, list[Link]()
+    rows = sorted({int(pairs.all.rows[at]) for at in judged.outliers.tolist()})
+    if best and best != s.curve and curve_of(s).suggests:
+        made.append(Link(f"Use the {curve_of(s, best).label}, which is suggested", sets=("curve", best)))
+    if judged.heteroscedastic and curve_of(s).tries_logs and (f.y > 0).all():
+        other = "power by logs" if (f.x > 0).all() else "exponential by logs"
+        made.append(Link(f"Try the {curve_of(s, other).label}, as the spread is uneven", sets=("curve", other)))
+    made += row_links(pairs.table, rows)
+    known = [
+        c.name
+        for c in pairs.table.of_kind(Kind.CATEGORY, Kind.ORDERED)
+        if c.name != s.against and len(pairs.table.levels(c.name)) <= FEW_LEVELS
+    ]
+    made += [Link(f"One curve for each {name}", sets=("by", name)) for name in known[:2]]
+    if s.read is None:
+        middle = float(f"{float(np.median(f.x)):.3g}")
+        made.append(Link("Read a prediction", sets=("read", middle)))
+    if curve_of(s).regression_line and pairs.predictor.kind is Kind.NUMBER:
+        data = {"kind": "two numbers", "what": s.what, "against": s.against}
+        made.append(
+            Link(
+                "Test whether the slope is 0",
+                statement=make("test", table=s.table, data=data, parameter="slope", way="t of a slope"),
+            )
+        )
+        made.append(
+            Link(
+                "Estimate the slope",
+                statement=make("estimate", table=s.table, data=data, parameter="slope", way="t of a slope"),
+            )
+        )
+    made += kept_of_curve(s, pairs, f)
+    return tuple(made)

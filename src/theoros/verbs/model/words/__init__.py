@@ -1,0 +1,1 @@
+"""Words that all models share."""
