@@ -18,7 +18,7 @@ from theoros.verbs.data.pictures import MOST_POINTS, counted_columns
 from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.curves.report import GroupFit
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.simple.pictures import CURVE, label_of
+from theoros.verbs.model.simple.pictures import CURVE
 from theoros.verbs.model.statement import ModelStatement
 
 MOST_RESIDUALS = 600
@@ -176,3 +176,7 @@ def largest_cook(fitted: Fitted) -> tuple[int, float]:
     found = cooks_distance(fitted.residuals, fitted.leverage, fitted.sigma, fitted.terms)
     at = int(np.argmax(found))
     return at, float(found[at])
+
+
+def label_of(name: str, unit: str) -> str:
+    return f"{name} ({unit})" if unit else name

@@ -28,10 +28,6 @@ CURVE, BEYOND = 161, 0.06
 """Points of a drawn curve; how far beyond the data it goes on, as a share of their reach."""
 
 
-def label_of(name: str, unit: str) -> str:
-    return f"{name} ({unit})" if unit else name
-
-
 def scatter_picture(s: ModelStatement, pairs: ModelPairs, drawn: Sequence[GroupFit], said: str, alt: str) -> Picture:
     """All groups in one frame with a key, or a panel each."""
     together = pairs.all
