@@ -2,7 +2,7 @@
 
     python scripts/compare_answers.py keep FILE [N]   answers of all examples, and of N statements
                                                       made by chance that are answered (400)
-    python scripts/compare_answers.py compare FILE    the same statements again, and what differs
+    python scripts/compare_answers.py compare FILE [VERB]   the same statements again, and what differs
 
 Statements are kept as the JSON that they had, so that what was kept before a field was renamed
 can be asked after it.
@@ -110,8 +110,8 @@ def differences(before: Any, after: Any, path: str = "") -> list[str]:
     return [f"{path}\n    - {str(before)[:MOST_SHOWN]}\n    + {str(after)[:MOST_SHOWN]}"]
 
 
-def compare(path: Path) -> None:
-    kept = json.loads(path.read_text())
+def compare(path: Path, verb: str = "") -> None:
+    kept = [one for one in json.loads(path.read_text()) if verb in ("", one[0].get("verb"))]
     differ, places = 0, Counter[str]()
     for data, before in kept:
         try:
@@ -136,4 +136,4 @@ if __name__ == "__main__":
     if what == "keep":
         keep(where, int(sys.argv[3]) if len(sys.argv) > 3 else 400)
     else:
-        compare(where)
+        compare(where, *sys.argv[3:4])

@@ -18,7 +18,6 @@ from theoros.verbs.data.pictures import MOST_POINTS, counted_columns
 from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.curves.report import GroupFit
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.simple.pictures import CURVE
 from theoros.verbs.model.statement import ModelStatement
 
 MOST_RESIDUALS = 600
@@ -180,3 +179,7 @@ def largest_cook(fitted: Fitted) -> tuple[int, float]:
 
 def label_of(name: str, unit: str) -> str:
     return f"{name} ({unit})" if unit else name
+
+
+CURVE, BEYOND = 161, 0.06
+"""Points of a drawn curve; how far beyond the data it goes on, as a share of their reach."""

@@ -19,13 +19,10 @@ from theoros.verbs.data.pictures import MOST_POINTS
 from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.curves.report import GroupFit
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.pictures import MOST_RESIDUALS
+from theoros.verbs.model.pictures import BEYOND, CURVE, MOST_RESIDUALS
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement
-
-CURVE, BEYOND = 161, 0.06
-"""Points of a drawn curve; how far beyond the data it goes on, as a share of their reach."""
 
 
 def scatter_picture(s: ModelStatement, pairs: ModelPairs, drawn: Sequence[GroupFit], said: str, alt: str) -> Picture:
