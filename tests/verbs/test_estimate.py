@@ -16,8 +16,8 @@ from theoros.verbs.core.answering import answer, drafts
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.procedures.drawing_again import resample_of
-from theoros.verbs.procedures.intervals.bootstraps import drawn_of
 from theoros.verbs.procedures.procedure import Question, procedures
+from theoros.verbs.procedures.resampling import drawn_of
 
 RNG = np.random.default_rng(8)
 X, Y = RNG.gamma(4, 2, 40).round(2), RNG.gamma(3, 2, 33).round(2)
@@ -57,7 +57,7 @@ LEVELS = (0.8, 0.95, 0.99)
 class TestAgainstScipy:
     def test_one_mean(self, level: float) -> None:
         expected = stats.ttest_1samp(X, 0).confidence_interval(level)
-        assert ends("t", **one(X, confidence=level)) == pytest.approx(tuple(expected), rel=1e-10)
+        assert ends("one-sample t", **one(X, confidence=level)) == pytest.approx(tuple(expected), rel=1e-10)
         law = stats.norm(X.mean(), 3.5 / math.sqrt(X.size))
         got = ends("z", **one(X, confidence=level, sigma=3.5))
         assert got == pytest.approx(law.interval(level), rel=1e-10)
@@ -74,7 +74,7 @@ class TestAgainstScipy:
     def test_pairs(self, level: float) -> None:
         expected = stats.ttest_rel(ALONG, UP).confidence_interval(level)
         data = {"kind": "pairs", "what": "along", "other": "up"}
-        got = ends("t", table="pairs", data=data, confidence=level)
+        got = ends("paired t", table="pairs", data=data, confidence=level)
         assert got == pytest.approx(tuple(expected), rel=1e-10)
 
     def test_medians_and_quantiles(self, level: float) -> None:
@@ -101,13 +101,13 @@ class TestAgainstScipy:
     def test_spreads(self, level: float) -> None:
         df, tails = X.size - 1, np.array([(1 + level) / 2, (1 - level) / 2])
         squares = df * X.var(ddof=1) / stats.chi2(df).ppf(tails)
-        got = ends("chi-square", **one(X, confidence=level, parameter="variance"))
+        got = ends("chi-square of a variance", **one(X, confidence=level, parameter="variance"))
         assert got == pytest.approx(tuple(squares), rel=1e-10)
-        got = ends("chi-square", **one(X, confidence=level, parameter="standard deviation"))
+        got = ends("chi-square of a variance", **one(X, confidence=level, parameter="standard deviation"))
         assert got == pytest.approx(tuple(np.sqrt(squares)), rel=1e-10)
         ratio = X.std(ddof=1) / Y.std(ddof=1)
         law = stats.f(X.size - 1, Y.size - 1)
-        got = ends("F", **ONE, confidence=level, parameter="ratio of standard deviations")
+        got = ends("F ratio", **ONE, confidence=level, parameter="ratio of standard deviations")
         assert got == pytest.approx(tuple(ratio / np.sqrt(law.ppf(tails))), rel=1e-9)
 
     def test_associations(self, level: float) -> None:
@@ -156,7 +156,7 @@ def test_the_bootstrap_t_as_efron_and_tibshirani_have_it() -> None:
     assert got == pytest.approx(tuple(expected), abs=0.05 * error)
 
 
-@pytest.mark.parametrize("way", ["t", "percentile", "bca"])
+@pytest.mark.parametrize("way", ["one-sample t", "percentile", "bca"])
 def test_a_bound_is_the_end_of_a_wider_interval(way: str) -> None:
     low, high = ends(way, **one(X, confidence=0.9))
     assert ends(way, **one(X, confidence=0.95, bound="lower")) == (pytest.approx(low), math.inf)
@@ -165,7 +165,7 @@ def test_a_bound_is_the_end_of_a_wider_interval(way: str) -> None:
 
 def test_a_bound_against_scipy() -> None:
     expected = stats.ttest_1samp(X, 0, alternative="greater").confidence_interval(0.9)
-    assert ends("t", **one(X, confidence=0.9, bound="lower"))[0] == pytest.approx(expected.low)
+    assert ends("one-sample t", **one(X, confidence=0.9, bound="lower"))[0] == pytest.approx(expected.low)
     share = stats.binomtest(33, 60, alternative="less").proportion_ci(0.95, method="exact")
     got = ends("clopper–pearson", parameter="proportion", data=JADE, bound="upper")
     assert got == (0.0, pytest.approx(share.high))
@@ -179,7 +179,7 @@ def test_every_way_has_words_and_a_name_of_its_own() -> None:
 
 
 class TestWhatFollows:
-    @pytest.mark.parametrize("way", ["t", "z", "percentile", "basic", "bca"])
+    @pytest.mark.parametrize("way", ["one-sample t", "z", "percentile", "basic", "bca"])
     @pytest.mark.parametrize("given", ["low", "high", "margin"])
     def test_the_confidence_follows(self, way: str, given: str) -> None:
         mean, error = float(X.mean()), float(X.std(ddof=1) / math.sqrt(X.size))
@@ -195,13 +195,13 @@ class TestWhatFollows:
     @settings(max_examples=25, deadline=None)
     def test_it_is_that_of_t(self, off: float) -> None:
         error = float(X.std(ddof=1) / math.sqrt(X.size))
-        found = ask(way="t", **one(X, margin=off * error))
-        told = found.numbers["t"]["confidence"]
+        found = ask(way="one-sample t", **one(X, margin=off * error))
+        told = found.numbers["one-sample t"]["confidence"]
         assert told == pytest.approx(1 - 2 * stats.t(X.size - 1).sf(off), abs=1e-9)
 
     def test_what_cannot_be_is_said_in_place(self) -> None:
         for slot, value in (("low", 99.0), ("high", 0.5)):
-            problem = ask(way="t", **one(X, **{slot: value})).problem
+            problem = ask(way="one-sample t", **one(X, **{slot: value})).problem
             assert problem.slot == slot
             assert problem.sentence.startswith("The lower" if slot == "low" else "The upper")
         far = ask(way="percentile", **one(X, resamples=200, low=0.001)).problem
@@ -255,11 +255,11 @@ class TestBadInput:
             ({"way": "percentile"}, "it needs at least 5 values"),
             ({"data": {"kind": "one column", "what": "one"}}, "all values are equal"),
             ({"data": {"kind": "one column", "what": "one"}, "parameter": "variance",
-              "way": "chi-square"}, "all values are equal"),
+              "way": "chi-square of a variance"}, "all values are equal"),
         ],
     )  # fmt: skip
     def test_few_or_equal_values(self, slots, says: str) -> None:
-        about = {"table": "three", "data": {"kind": "one column", "what": "loss"}, "way": "t"}
+        about = {"table": "three", "data": {"kind": "one column", "what": "loss"}, "way": "one-sample t"}
         assert says in ask(**{**about, **slots}).reading.headline
 
     @pytest.mark.parametrize(
@@ -290,11 +290,11 @@ class TestBadInput:
 
     def test_counts_are_not_negative(self) -> None:
         mites = np.array([0, 0, 1, 0, 5, 0, 0, 2], dtype=float)
-        found = ask(way="t", **one(mites, confidence=0.99))
-        assert found.numbers["t"]["low"] == 0.0
+        found = ask(way="one-sample t", **one(mites, confidence=0.99))
+        assert found.numbers["one-sample t"]["low"] == 0.0
         assert "Counts cannot be negative" in " ".join(found.reading.cautions)
-        below = ask(way="t", **one(mites - 1, confidence=0.99))
-        assert below.numbers["t"]["low"] < 0
+        below = ask(way="one-sample t", **one(mites - 1, confidence=0.99))
+        assert below.numbers["one-sample t"]["low"] < 0
 
     def test_slots_refuse_what_cannot_be(self) -> None:
         s = statement_from_json({"verb": "estimate", **one(X), "way": "percentile"})
@@ -316,7 +316,7 @@ class TestBadInput:
 
 
 def test_a_total_is_as_many_means() -> None:
-    low, high = ends("t", **one(X))
+    low, high = ends("one-sample t", **one(X))
     got = ends("total t", **one(X, parameter="total", population=500))
     assert got == pytest.approx((500 * low, 500 * high), rel=1e-10)
     problem = ask(way="total t", **one(X, parameter="total")).problem
@@ -336,8 +336,8 @@ def test_several_means_together() -> None:
 
 class TestWords:
     def test_the_interpretation_is_in_context(self) -> None:
-        found = ask(way="t", **one(X))
-        low, high = ends("t", **one(X))
+        found = ask(way="one-sample t", **one(X))
+        low, high = ends("one-sample t", **one(X))
         assert found.reading.headline == (
             f"We are 95\u00a0% confident that the mean loss of all trays lies between {low:.2f} and {high:.2f}."
         )
@@ -347,7 +347,7 @@ class TestWords:
         assert "a probability of 95\u00a0%" in text
 
     def test_the_five_steps(self) -> None:
-        for way in ("t", "percentile", "bca"):
+        for way in ("one-sample t", "percentile", "bca"):
             titles = [step.title for step in ask(way=way, **one(X)).writeup]
             assert titles == [
                 "1. What is estimated",
@@ -356,7 +356,7 @@ class TestWords:
                 "4. The interval",
                 "5. Conclusion",
             ]
-        assert all(step.lines for step in ask(way="t", **one(X)).writeup)
+        assert all(step.lines for step in ask(way="one-sample t", **one(X)).writeup)
 
     def test_differences_and_bounds(self) -> None:
         found = ask(way="welch t", **ONE, bound="lower")
@@ -365,17 +365,17 @@ class TestWords:
         assert "this very bound is right" in " ".join(found.reading.paragraphs)
 
     def test_a_value_that_is_named(self) -> None:
-        low, high = ends("t", **one(X))
-        inside = ask(way="t", **one(X, value=round((low + high) / 2, 3))).reading.paragraphs
+        low, high = ends("one-sample t", **one(X))
+        inside = ask(way="one-sample t", **one(X, value=round((low + high) / 2, 3))).reading.paragraphs
         assert any("does not show that it is right" in text for text in inside)
-        below = ask(way="t", **one(X, value=0.1)).reading.paragraphs
+        below = ask(way="one-sample t", **one(X, value=0.1)).reading.paragraphs
         assert any("0.1 lies below the interval" in text for text in below)
 
     def test_the_matching_test_says_the_same(self) -> None:
-        low, high = ends("t", **one(X, confidence=0.9))
+        low, high = ends("one-sample t", **one(X, confidence=0.9))
         link = next(
             one_
-            for one_ in ask(way="t", **one(X, confidence=0.9)).reading.next
+            for one_ in ask(way="one-sample t", **one(X, confidence=0.9)).reading.next
             if one_.label == "Test a claim about it"
         )
         assert (link.statement.verb, link.statement.alpha) == ("test", 0.1)
@@ -384,7 +384,7 @@ class TestWords:
             assert answer(made, TABLES).numbers["one-sample t"]["p"] == pytest.approx(p)
 
     def test_levels_beside_each_other(self) -> None:
-        table = next(t for t in ask(way="t", **one(X)).figures if t.key == "levels")
+        table = next(t for t in ask(way="one-sample t", **one(X)).figures if t.key == "levels")
         assert [row.cells[0].text for row in table.rows] == [
             "80\u00a0%",
             "90\u00a0%",
@@ -449,7 +449,7 @@ class TestResamples:
 
 
 class TestCovering:
-    @pytest.mark.parametrize("way", ["t", "percentile"])
+    @pytest.mark.parametrize("way", ["one-sample t", "percentile"])
     def test_about_as_many_hold_as_is_said(self, way: str) -> None:
         found = ask(way=way, **one(RNG.normal(50, 6, 60), covering=400, confidence=0.9))
         note = next(s.note for s in found.sections if s.title.startswith("What 90"))
@@ -458,13 +458,13 @@ class TestCovering:
 
     def test_typed_figures_stand_for_a_normal_population(self) -> None:
         data = {"kind": "typed sample", "groups": [{"n": 12, "mean": 7.2, "sd": 1.1}]}
-        found = ask(way="t", data=data, covering=400)
+        found = ask(way="one-sample t", data=data, covering=400)
         note = next(s.note for s in found.sections if s.title.startswith("What 95"))
         assert abs(float(note.split(": ")[1].split("\u00a0%")[0]) - 95) < 5.5
 
 
 def test_samples_fill_the_picture_and_can_be_stopped_between() -> None:
-    s = statement_from_json({"verb": "estimate", **one(X, way="t", covering=50)})
+    s = statement_from_json({"verb": "estimate", **one(X, way="one-sample t", covering=50)})
     made = list(drafts(s, TABLES))
     steps = [draft for draft in made if draft.doing == "Drawing samples"]
     assert len(steps) == 50
@@ -480,7 +480,7 @@ class TestPlanning:
         ("slots", "takes"),
         [
             # (1.96 × 15 / 2)² = 216.09, and (1.96 / 0.03)² / 4 = 1067.07, as textbooks have them
-            ({"way": "t", "data": {"kind": "typed sample", "groups": [
+            ({"way": "one-sample t", "data": {"kind": "typed sample", "groups": [
                 {"n": 20, "mean": 100, "sd": 15}]}, "wanted_margin": 2}, "217 values"),
             ({"way": "wilson", "parameter": "proportion", "data": {
                 "kind": "typed share", "groups": [{"x": 30, "n": 60}]}, "wanted_margin": 0.03},
@@ -510,7 +510,7 @@ class TestPlanning:
     @settings(max_examples=20, deadline=None)
     def test_the_size_is_the_least_that_is_enough(self, margin: float) -> None:
         z, sd = stats.norm.isf(0.025), X.std(ddof=1)
-        found = ask(way="t", **one(X, wanted_margin=margin))
+        found = ask(way="one-sample t", **one(X, wanted_margin=margin))
         frame = next(s.picture.frames[0] for s in found.sections if s.title == "Planning")
         n = frame.rules[0].x
         assert z * sd / math.sqrt(n) <= margin * (1 + 1e-9)

@@ -4,6 +4,7 @@
 ever handed to Python to run; a formula is short, has no loops, and so ends.
 """
 
+from theoros.table.formula import functions  # noqa: F401 - fills the list of functions
 from theoros.table.formula.evaluate import Worked, evaluate, evaluate_for_each, truth
 from theoros.table.formula.grammar import parse
 from theoros.table.formula.tokens import FormulaError, columns_in, quoted, renamed

@@ -50,7 +50,7 @@ from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.asked import asked_of
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.drawing_again import can_draw
-from theoros.verbs.procedures.intervals.building import kept_possible, level
+from theoros.verbs.procedures.intervals import kept_possible, level
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, default_procedure, suggested
 from theoros.verbs.procedures.scope import scope_of
 

@@ -22,8 +22,8 @@ from theoros.verbs.data.seen import seen_frame
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.procedures.drawing_again import another_sample, resample_of
-from theoros.verbs.procedures.intervals.bootstraps import drawn_of
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Result
+from theoros.verbs.procedures.resampling import drawn_of
 
 MOST_COVERING, COVERING = 1000, 95
 """So many samples at the most; and what makes their draws others than those of the resamples."""

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from theoros.answer.wording import exact, percent_text, whole, with_unit
 from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, choice_slot, number_slot
-from theoros.verbs.data.data import Data, kind_slot
+from theoros.verbs.data.data import Data, data_kinds, kind_slot
 from theoros.verbs.data.one_sample import OneColumn
 from theoros.verbs.parameters.parameter import parameter_slot
 from theoros.verbs.procedures.asked import because_slot
@@ -34,7 +34,7 @@ class EstimateStatement(ByProcedure):
     purpose: ClassVar[Purpose] = "interval"
     said_of_ways: ClassVar[str] = "is for"
     data: Data = field(default_factory=OneColumn)
-    way: str = "t"
+    way: str = "one-sample t"
     confidence: float = 0.95
     bound: Literal["both", "lower", "upper"] = "both"
     low: float | None = None
@@ -56,6 +56,16 @@ class EstimateStatement(ByProcedure):
     wanted_margin: float | None = None
     planned: int | None = None
     """A sample size whose margin is asked for."""
+
+    @classmethod
+    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+        """Ways had names of their own before a test and its interval became one."""
+        renamed = {"t": "one-sample t", "chi-square": "chi-square of a variance", "F": "F ratio"}
+        way = renamed.get(data.get("way", ""), data.get("way"))
+        if way == "one-sample t" and data["way"] == "t" and data.get("data", {}).get("kind") in data_kinds():
+            paired = data_kinds()[data["data"]["kind"]].family == "pairs"
+            way = "paired t" if paired else way
+        return data if way is None else {**data, "way": way}
 
     @property
     def given(self) -> Given | None:

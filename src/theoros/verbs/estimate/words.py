@@ -11,7 +11,7 @@ from theoros.answer.wording import difference_unit, exact, listed_briefly, numbe
 from theoros.verbs.data.samples import Paired, SeveralSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.parameters.parameter import Parameter
-from theoros.verbs.procedures.intervals.building import level
+from theoros.verbs.procedures.intervals import level
 
 Ends = tuple[float, float]
 

@@ -19,7 +19,9 @@ from theoros.numeric.procedures.ranks import average_ranks
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.samples import Associated, NumberPairs
 from theoros.verbs.procedures.effects import word
-from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.intervals import by_curve, interval_result
+from theoros.verbs.procedures.pivots import Pivot, interval_of, test_of
+from theoros.verbs.procedures.procedure import AsInterval, Effect, Procedure, ProcedureFails, Question, Result, Steps
 from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.tails import result_of
 
@@ -195,7 +197,7 @@ def _counted(question: Question, n: int, tau: float, lines: list[str | Formula])
     )
 
 
-def _slope(question: Question) -> Steps:
+def _slope(question: Question) -> Pivot:
     data = _checked(question)
     assert isinstance(data, NumberPairs)
     n, df = data.n, data.n - 2
@@ -203,29 +205,34 @@ def _slope(question: Question) -> Steps:
     sxx = float(x @ x)
     slope = float(x @ y) / sxx
     rest = y - slope * x
-    sigma = math.sqrt(float(rest @ rest) / df)
-    error = sigma / math.sqrt(sxx)
+    left = float(rest @ rest)
+    error = math.sqrt(left / df / sxx)
     if error <= 1e-14 * abs(slope) or error == 0:
-        raise ProcedureFails("the pairs lie on a line exactly, so that there is nothing to test")
+        raise ProcedureFails("the pairs lie on a line exactly, so that nothing is left to chance")
     null = float(question.null)
     t = (slope - null) / error
     off = f" − {bracketed(exact(question.null))}" if null else ""
-    lines = formulas(
-        f"b = {significant(slope, 5)}, SE = s / √(Σ (x − x̄)^{{2}}) = {significant(error, 4)}",
-        f"t = (b{' − β_{0}' if null else ''}) / SE = ({significant(slope, 5)}{off}) / "
-        f"({significant(error, 4)}) = {statistic(t, 1)}",
-        f"df = {n} − 2 = {df}",
-    )
-    interval = None
-    if question.confidence is not None:
-        reach = StudentT(df).critical(1 - question.confidence, "different") * error
-        interval = slope - reach, slope + reach
-    yield result_of(
-        question, StudentT(df), t, "t", lines, estimate=slope, axis=f"t, {df} degrees of freedom",
+    return Pivot(
+        StudentT(df),
+        "t",
+        slope,
+        error,
+        lines=formulas(
+            f"b = {significant(slope, 5)}, SE = s / √(Σ (x − x̄)^{{2}}) = {significant(error, 4)}",
+            f"t = (b{' − β_{0}' if null else ''}) / SE = ({significant(slope, 5)}{off}) / "
+            f"({significant(error, 4)}) = {statistic(t, 1)}",
+        ),
+        point=formulas(f"b = S_{{xy}} / S_{{xx}} = {significant(slope, 4)}"),
+        error=formulas(
+            f"{{SE}} = √({{squares left}} / (n − 2) / S_{{xx}}) = "
+            f"√({significant(left, 5)} / {df} / {significant(sxx, 5)}) = {significant(error, 4)}"
+        ),
+        df=formulas(f"df = {n} − 2 = {df}"),
+        axis=f"t, {df} degrees of freedom",
         text=f"b = {significant(slope, 4)}, t = {statistic(t)}, df {df}",
+        with_df=f" {{with}} df = {df}",
         figures={"slope": slope, "t": t, "df": float(df), "standard_error": error},
-        with_df=f" {{with}} df = {df}", standard_error=error, interval=interval,
-    ), 1.0  # fmt: skip
+    )
 
 
 def _shuffled(question: Question) -> Simulated:
@@ -268,6 +275,42 @@ def _places(value: float) -> int:
     return max(0, min(6, 3 - math.floor(math.log10(abs(value))))) if value else 3
 
 
+def _fisher_interval(question: Question) -> Steps:
+    """By artanh r, which varies nearly normally (Fisher 1921)."""
+    data: Associated = question.data
+    if math.isnan(data.r):
+        raise ProcedureFails("one of the numbers does not vary")
+    if data.n < 4 or abs(data.r) >= 1 - 1e-15:
+        raise ProcedureFails("needs four pairs at least, not all on a line")
+    z, error = math.atanh(data.r), 1 / math.sqrt(data.n - 3)
+    on_scale = by_curve(question, Normal(), "z", z, error, point=(), spread=(), decimals=3)
+    assert on_scale.interval is not None
+    low, high = math.tanh(on_scale.interval[0]), math.tanh(on_scale.interval[1])
+    reach = on_scale.figures["critical"]
+    steps = (
+        Step("Point estimate", formulas(f"r = {number(data.r, 4)}")),
+        Step(
+            "On Fisher’s scale",
+            formulas(
+                f"{{artanh}} r = {number(z, 4)}",
+                f"{{SE}} = 1 / √(n − 3) = 1 / √({data.n} − 3) = {number(error, 4)}",
+                f"z^{{*}} = {number(reach, 4)}",
+            ),
+        ),
+        Step(
+            "Ends",
+            formulas(
+                f"{{ends}} = {{tanh}}({number(z, 4)} ± {number(reach, 4)} × {number(error, 4)})",
+                f"{number(low, 4)} {{to}} {number(high, 4)}",
+            ),
+        ),
+    )
+    yield (
+        interval_result(data.r, (low, high), steps=steps, figures={"critical": reach}, text=f"z* = {statistic(reach)}"),
+        1.0,
+    )
+
+
 PROCEDURES = (
     Procedure(
         "pearson", "Pearson", "Whether two numbers lie along a line (Pearson).",
@@ -275,7 +318,8 @@ PROCEDURES = (
     ),
     Procedure(
         "t of a slope", "t of the slope", "The slope of the line through the points.",
-        ("two numbers",), ("slope",), ("straight",), _slope, order=2,
+        ("two numbers",), ("slope",), ("straight",), test_of(_slope), order=2,
+        interval=AsInterval(interval_of(_slope), "t", "b ± t* × SE."),
     ),
     Procedure(
         "spearman", "Spearman", "Whether one goes up with the other, by ranks.",
@@ -289,5 +333,16 @@ PROCEDURES = (
         "shuffled pairs", "Shuffled pairs", "r of values dealt out to other cases by chance.",
         ("two numbers",), ("correlation", "slope"), ("straight",), ByChance(_shuffled), order=5,
         simulated=True, settings=CHANCE,
+    ),
+    Procedure(
+        "fisher z",
+        "Fisher z",
+        "The correlation, by a scale on which it varies nearly normally.",
+        ("two numbers",),
+        ("correlation",),
+        ("straight",),
+        interval=AsInterval(_fisher_interval),
+        order=1,
+        from_figures=True,
     ),
 )  # fmt: skip

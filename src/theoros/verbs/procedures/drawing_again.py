@@ -15,7 +15,7 @@ from theoros.verbs.data.samples import NumberPairs, OneSample, Paired, Sample, S
 from theoros.verbs.data.shares import Share, Shares
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.intervals.bootstraps import Drawn
+    from theoros.verbs.procedures.resampling import Drawn
 
 
 def resample_of(data: Any, drawn: Drawn, number: int, seed: int) -> Any:

@@ -7,7 +7,7 @@ distribution gives for its region is its p-value, and the region is what a pictu
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import TYPE_CHECKING, Any, Literal
 
@@ -134,9 +134,23 @@ Steps = Iterator[tuple[Result | None, float]]
 """What is known so far (or nothing new), and the share of the work that is done."""
 
 
+Run = Callable[[Question], Steps]
+"""Yields steps; the last holds the result. Raises ProcedureFails."""
+
+
+@dataclass(frozen=True)
+class AsInterval:
+    """The half of a procedure that gives an interval, with what is another there than in a test."""
+
+    run: Run
+    label: str = ""
+    help: str = ""
+    compares: tuple[str, ...] = ()
+
+
 @dataclass(frozen=True)
 class Procedure:
-    """A procedure. `run` yields steps; the last holds the result.
+    """A procedure: a test, an interval, or both from the same estimate and error.
 
     A new one is a module of this package that lists it in `PROCEDURES`.
     """
@@ -150,7 +164,8 @@ class Procedure:
     """The names of the parameters it is about, the usual one first."""
     needs: tuple[str, ...]
     """The conditions it leans on, by name."""
-    run: Callable[[Question], Steps]
+    test: Run | None = None
+    """What tests a claim; None where it gives intervals alone."""
     order: int = 0
     simulated: bool = False
     from_figures: bool = False
@@ -159,6 +174,8 @@ class Procedure:
     """The fields of Settings that it uses."""
     watched: bool = False
     """Whether its replicates are what is shown where resampling itself is asked about."""
+    interval: AsInterval | None = None
+    """What gives an interval; None where it tests claims alone."""
     asks: str = ""
     """A field of Settings without which it is not offered; empty for none."""
 
@@ -181,6 +198,23 @@ class Procedure:
         """The parameter it compares where another was asked for: its own usual one."""
         return wanted if wanted in self.compares else self.compares[0]
 
+    def run(self, question: Question) -> Steps:
+        """Tests the claim of the question, or gives an interval where it has none."""
+        if question.alternative is not None:
+            assert self.test is not None, self.name
+            return self.test(question)
+        assert self.interval is not None, self.name
+        return self.interval.run(question)
+
+    @property
+    def for_intervals(self) -> Procedure:
+        """The same as it is called where intervals are asked for."""
+        assert self.interval is not None
+        one = self.interval
+        return replace(
+            self, label=one.label or self.label, help=one.help or self.help, compares=one.compares or self.compares
+        )
+
     def found(self, question: Question) -> Result:
         """The result itself, without the steps to it. Raises ProcedureFails."""
         result: Result | None = None
@@ -192,7 +226,6 @@ class Procedure:
 
 Purpose = Literal["test", "interval", "claim by chance", "resampling"]
 """What procedures are for: tests, intervals, and those of either that draw by chance."""
-_HOMES = {"test": "theoros.verbs.procedures", "interval": "theoros.verbs.procedures.intervals"}
 
 
 @cache
@@ -202,7 +235,10 @@ def procedures(purpose: Purpose = "test") -> Mapping[str, Procedure]:
         return {name: one for name, one in procedures("test").items() if one.simulated}
     if purpose == "resampling":  # the others cut the same pile in another way
         return {name: one for name, one in procedures("interval").items() if one.watched}
-    return {one.name: one for one in listed_in(_HOMES[purpose], "PROCEDURES")}
+    every = listed_in("theoros.verbs.procedures", "PROCEDURES")
+    if purpose == "interval":
+        return {one.name: one.for_intervals for one in every if one.interval is not None}
+    return {one.name: one for one in every if one.test is not None}
 
 
 def procedures_for(family: Family, *, typed: bool = False, kin: str = "", purpose: Purpose = "test") -> list[Procedure]:

@@ -27,8 +27,8 @@ from theoros.verbs.procedures.claims.claim import Claim
 from theoros.verbs.procedures.claims.together import claim_of
 from theoros.verbs.procedures.drafting import cannot_answer
 from theoros.verbs.procedures.drawing_again import resample_of
-from theoros.verbs.procedures.intervals.bootstraps import Drawn, drawn_of
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Settings
+from theoros.verbs.procedures.resampling import Drawn, drawn_of
 from theoros.verbs.procedures.simulated import ByChance, Simulated
 from theoros.verbs.simulate.ready import Ready, modelled
 from theoros.verbs.simulate.statement import SimulateStatement
@@ -230,9 +230,9 @@ class Claimed(Watched):
     @cached_property
     def drawn(self) -> Simulated:
         way = self.s.procedure
-        assert isinstance(way.run, ByChance)
+        assert isinstance(way.test, ByChance)
         try:
-            return way.run.of(self.question)
+            return way.test.of(self.question)
         except ProcedureFails as why:
             raise CannotAnswer(cannot_answer(way, str(why)), "data") from None
 

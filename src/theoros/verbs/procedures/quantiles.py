@@ -9,8 +9,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.procedures.means import TooFewValues
 from theoros.numeric.procedures.order_statistics import highest_level, quantile_interval
 from theoros.verbs.data.samples import OneSample, Paired
-from theoros.verbs.procedures.intervals.building import interval_result, level, tails_of
-from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Steps
+from theoros.verbs.procedures.intervals import interval_result, level, tails_of
+from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Steps
 
 
 def share_of(question: Question) -> float:
@@ -82,7 +82,7 @@ PROCEDURES = (
         ("one sample", "pairs"),
         ("median", "quantile"),
         (),
-        _ordered,
+        interval=AsInterval(_ordered),
         order=1,
     ),
 )

@@ -29,9 +29,9 @@ from theoros.numeric.resampling.replicates import MakeBlock, block_size, replica
 from theoros.verbs.data.data import Family
 from theoros.verbs.data.samples import NumberPairs, OneSample, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
-from theoros.verbs.procedures.intervals.building import Ends, interval_result, tails_of
-from theoros.verbs.procedures.intervals.quantiles import share_of
-from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.intervals import Ends, interval_result, tails_of
+from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.quantiles import share_of
 
 LEAST, FEW, FIRST_LOOK = 5, 20, 1000
 """Fewer values do not stand for a population; so many resamples can still be alike by chance; after
@@ -388,16 +388,16 @@ _KINDS = (
     ("bca", "BCa bootstrap", "With bias and change of spread corrected.", _bca),
 )
 PROCEDURES = (
-    *(Procedure(name, label, help_, _ROWS, _ALL, ("plenty",), partial(_resampled, cuts=cuts),
+    *(Procedure(name, label, help_, _ROWS, _ALL, ("plenty",), interval=AsInterval(partial(_resampled, cuts=cuts)),
                 order=11 + at, simulated=True, settings=CHANCE, watched=at == 0)
       for at, (name, label, help_, cuts) in enumerate(_KINDS)),
     *(Procedure(f"{name} of shares", label, help_, _SHARES, ("proportion",), (),
-                partial(_resampled, cuts=cuts), order=11 + at, simulated=True, from_figures=True,
+                interval=AsInterval(partial(_resampled, cuts=cuts)), order=11 + at, simulated=True, from_figures=True,
                 settings=CHANCE, watched=at == 0)
       for at, (name, label, help_, cuts) in enumerate(_KINDS)),
     Procedure(
         "bootstrap t", "Bootstrap t", "x̄ − t* × SE, with t* from resamples.",
-        ("one sample", "pairs"), ("mean",), ("plenty",), _studentized, order=14, simulated=True,
+        ("one sample", "pairs"), ("mean",), ("plenty",), interval=AsInterval(_studentized), order=14, simulated=True,
         settings=CHANCE,
     ),
 )  # fmt: skip

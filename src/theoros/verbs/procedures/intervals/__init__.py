@@ -1,1 +1,0 @@
-"""Ways of an interval: from a question with a confidence to its ends, a module for each kind."""
