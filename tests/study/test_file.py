@@ -29,7 +29,7 @@ from theoros.study.report_html import report_html, text_html
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.registry import make
+from theoros.verbs.core.registry import make, statement_from_json
 
 words = st.text(st.characters(exclude_categories=["Cs"], exclude_characters="\x00"), max_size=12)
 levels = words.filter(lambda text: text != "")
@@ -273,6 +273,19 @@ def test_a_study_from_before_data_were_nested_values_opens_and_answers_the_same(
             assert abs(one - two) < 4 * error
             said = said.replace(f"{one:.4f}", f"{two:.4f}")
         assert said == before
+
+
+def test_a_study_from_before_fields_had_the_names_of_the_field_says_the_same() -> None:
+    """Every example as it was saved, with its sentence and its first line."""
+    folder = Path(__file__).parent / "data"
+    study = open_study(folder / "own-names.theoros")
+    told = json.loads((folder / "own-names.json").read_text(encoding="utf-8"))
+    assert [entry.id for entry in study.entries] == list(told)
+    for entry in study.entries:
+        found = answer(entry.statement, study.by_name)
+        said = found.problem.sentence if found.problem else found.reading.headline
+        assert {"text": entry.statement.text(study.by_name), "said": said} == told[entry.id]
+        assert statement_from_json(entry.statement.to_json()) == entry.statement
 
 
 def test_damaged_statements_are_named_and_kept_and_the_others_live(tmp_path: Path, demo: Study) -> None:
