@@ -11,7 +11,6 @@ from typing import Any
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.parts import (
-    MARKS,
     Answer,
     Cell,
     Draft,
@@ -25,11 +24,10 @@ from theoros.answer.parts import (
     cell,
 )
 from theoros.answer.picture import Picture
+from theoros.answer.result_tables import TableColumn, table_of
 from theoros.answer.wording import exact, number, percent_text, with_unit
 from theoros.numeric.distributions.lattice import Pile
-from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.estimate.following import confidence_for
@@ -47,12 +45,11 @@ from theoros.verbs.estimate.sections import (
 from theoros.verbs.estimate.statement import EstimateStatement, plans
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.parameters.parameter import ONE_SIDED
-from theoros.verbs.procedures.asked import asked_of
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.drawing_again import can_draw
 from theoros.verbs.procedures.intervals import kept_possible, level
-from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, default_procedure, suggested
-from theoros.verbs.procedures.scope import scope_of
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, default_procedure
+from theoros.verbs.procedures.report import ProcedureReport
 
 DRAWING = "Drawing resamples"
 FILLS = 0.1
@@ -74,27 +71,25 @@ def drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
         for way in s.ways(kin=s.about.kin)
         if s.parameter in way.compares and (way.name == s.way or way.offered(s.known))
     ]
-    asked = _Asked(s, tables, data, tuple(ways), s.confidence)
+    report = EstimateReport(s, tables, data, tuple(ways), s.confidence)
     chosen = s.procedure
     if s.given is not None:
         if chosen.simulated:  # its resamples are drawn before anything can follow from them
-            yield from asked.drawn(chosen)
-        asked = replace(asked, confidence=asked.following())
-    results = yield from in_drafts(ways, s.way, asked.question, asked.answer, DRAWING, kept_possible)
-    yield from asked.covered(results)
+            yield from report.drawn(chosen)
+        report = replace(report, confidence=report.following())
+    results = yield from in_drafts(ways, s.way, report.question, report.answer, DRAWING, kept_possible)
+    yield from report.covered(results)
 
 
 @dataclass(frozen=True)
-class _Asked:
+class EstimateReport(ProcedureReport):
     """An estimate with its data, ready to be written up with whatever results are there."""
 
     statement: EstimateStatement
-    tables: Tables
-    data: Any
-    ways: tuple[Procedure, ...]
-    confidence: float
+    confidence: float = 0.95
     found: Found = field(default_factory=list)
     """Of the samples that are drawn to see how often intervals hold."""
+    weakened = "the confidence is less than it seems to be"
 
     def covered(self, results: Results) -> Iterator[Draft]:
         """Draws those samples, once all else is there; the picture fills as they come in."""
@@ -143,14 +138,10 @@ class _Asked:
     def words(self) -> Estimated:
         return Estimated(self.data, self.statement.about, self.statement.share)
 
-    def checked(self, way: Procedure) -> list[Check]:
-        return checks(way.needs, self.data, self.statement.about)
-
     def answer(self, results: Results) -> Answer:
         s, way = self.statement, self.statement.procedure
         held = results[way.name]
         result = held if isinstance(held, Result) else None
-        found = self.checked(way)
         picture, sections = None, tuple[Section, ...]()
         if result is not None and result.sections:
             picture = Picture((seen_frame(self.data),), alt=seen_alt(self.data))
@@ -166,9 +157,9 @@ class _Asked:
             sections=sections,
             figures_first=not (way.simulated or (result is not None and result.sections)),
             figures=(self._ways_table(results), *self._levels_table(way, result), seen_table(self.data)),
-            reading=self._reading(way, results, found),
+            reading=self._reading(way, results),
             working=self._working(result),
-            writeup=self._writeup(way, result, found),
+            writeup=self._writeup(way, result),
             used=self.data.used,
             left_out=self.data.left_out,
             seed=s.seed,
@@ -225,38 +216,25 @@ class _Asked:
             steps = (*steps, Step("Sample size", self._planned[1]))
         return steps
 
-    def _writeup(self, way: Procedure, result: Result | None, found: list[Check]) -> tuple[Step, ...]:
+    def _writeup(self, way: Procedure, result: Result | None) -> tuple[Step, ...]:
         """In five steps: what is estimated and leaned on, how large it seems, the ends, and so."""
         if result is None or (result.interval is None and not result.sections):
             return ()
-        told = [f"{MARKS[check.mark]} {check.text}" for check in found]
-        told += [one.told() for one in asked_of(self.statement, self.data, self._sampling)]
         first, *rest = result.working
         subject = self.words.subject.rstrip(",")
         return (
             Step("1. What is estimated", (f"{subject[0].upper()}{subject[1:]}, by {way.inline}.",)),
-            Step("2. Conditions", tuple(told)),
+            Step("2. Conditions", tuple(self.told_conditions(way))),
             Step("3. The estimate", first.lines),
             Step("4. The interval", tuple(line for step in rest for line in step.lines)),
-            Step("5. Conclusion", (self._told(result), *scope_of(self._sampling, self.data))),
+            Step("5. Conclusion", (self._told(result), *self.scope)),
         )
-
-    @property
-    def _sampling(self) -> str:
-        table = self.tables.get(self.statement.table) if self.statement.needs_table else None
-        return table.sampling if table is not None else ""
 
     # figures
 
     def _ways_table(self, results: Results) -> ResultTable:
-        best = suggested(
-            [w for w in self.ways if not isinstance(results[w.name], str) or results[w.name] == WAITING],
-            self.statement.parameter,
-            lambda way: summed_up(self.checked(way))[1] == "fails",
-        )
-        rows = tuple(
-            self._way_row(way, results[way.name], best is not None and way.name == best.name) for way in self.ways
-        )
+        best = self.suggested(results)
+        rows = tuple(self._way_row(way, results[way.name], best) for way in self.ways)
         headings = (
             Heading("way", "Way", numeric=False),
             Heading("estimate", "estimate"),
@@ -270,33 +248,35 @@ class _Asked:
         )
         return ResultTable("ways", headings, rows, ways=True)
 
-    def _way_row(self, way: Procedure, result: Result | str, best: bool) -> FigureRow:
-        told, mark = summed_up(self.checked(way))
-        tone = {"fails": "bad", "judge": "warn", "holds": "good"}[mark]
+    def _way_row(self, way: Procedure, result: Result | str, best: Procedure | None) -> FigureRow:
         blank = Cell("–", None)
         chosen = way.name == self.statement.way
         if not isinstance(result, Result) or result.interval is None:
+            told, tone = self.said_of(way, None)
             if not isinstance(result, Result):
                 told, tone = result, "" if result == WAITING else "bad"
             elif not result.sections:
                 told, tone = result.remarks[0], "bad"
-            cells = (Cell(way.label, way.name), *[blank] * 7, Cell(told, told, tone=tone))  # type: ignore[arg-type]
+            cells = (Cell(way.label, way.name), *[blank] * 7, Cell(told, told, tone=tone))
             return FigureRow(cells, sets=("way", way.name), chosen=chosen, waits=result == WAITING)
+        told, tone = self.said_of(way, best)
         low, high = result.interval
         places = self.words.places(result.interval, result.estimate) + 1
-        error, critical = result.standard_error, result.figures.get("critical")
-        finite = math.isfinite(low) and math.isfinite(high)
-        margin = (high - low) / 2 if finite else math.nan
+        margin = (high - low) / 2
+
+        def write(value: float | None, decimals: int = places) -> Cell:
+            return cell(value, number(value, decimals)) if value is not None else blank
+
         cells = (
             Cell(way.label, way.name),
-            cell(result.estimate, number(result.estimate, places)),
-            cell(error, number(error, places)) if error is not None else blank,
-            cell(critical, number(critical, 3)) if critical is not None else blank,
-            cell(margin, number(margin, places)) if finite else blank,
-            cell(low, number(low, places)),
-            cell(high, number(high, places)),
-            cell(2 * margin, number(2 * margin, places)) if finite else blank,
-            Cell(f"{told} · suggested" if best else told, told, tone=tone),  # type: ignore[arg-type]
+            write(result.estimate),
+            write(result.standard_error),
+            write(result.figures.get("critical"), 3),
+            write(margin),
+            write(low),
+            write(high),
+            write(2 * margin),
+            Cell(told, told, tone=tone),
         )
         return FigureRow(cells, sets=("way", way.name), chosen=chosen)
 
@@ -314,39 +294,31 @@ class _Asked:
                 found = kept_possible(asked, way.found(asked))
             except ProcedureFails:
                 continue
-            if found.interval is None:
-                continue
-            low, high = found.interval
-            places = self.words.places(found.interval, found.estimate) + 1
-            width = high - low
-            rows.append(
-                FigureRow(
-                    (
-                        cell(sure, level(sure)),
-                        cell(low, number(low, places)),
-                        cell(high, number(high, places)),
-                        cell(width, number(width, places)) if math.isfinite(width) else Cell("–"),
-                    ),
-                    sets=("confidence", sure),
-                    chosen=math.isclose(sure, self.confidence),
-                )
-            )
+            if found.interval is not None:
+                rows.append((sure, *found.interval, self.words.places(found.interval, found.estimate) + 1))
         if not rows:
             return ()
-        headings = (
-            Heading("confidence", "confidence"),
-            Heading("low", "from"),
-            Heading("high", "to"),
-            Heading("width", "width"),
+        columns: tuple[TableColumn[tuple[float, float, float, int]], ...] = (
+            TableColumn(Heading("confidence", "confidence"), lambda one: cell(one[0], level(one[0]))),
+            TableColumn(Heading("low", "from"), lambda one: cell(one[1], number(one[1], one[3]))),
+            TableColumn(Heading("high", "to"), lambda one: cell(one[2], number(one[2], one[3]))),
+            TableColumn(Heading("width", "width"), lambda one: cell(one[2] - one[1], number(one[2] - one[1], one[3]))),
         )
-        return (ResultTable("levels", headings, tuple(rows), "more confidence, a wider interval"),)
+        made = table_of(
+            "levels",
+            columns,
+            rows,
+            title="more confidence, a wider interval",
+            sets=lambda one: ("confidence", one[0]),
+            chosen=lambda one: math.isclose(one[0], self.confidence),
+        )
+        return (made,)
 
     # words
 
-    def _reading(self, way: Procedure, results: Results, found: list[Check]) -> Reading:
+    def _reading(self, way: Procedure, results: Results) -> Reading:
         s, words, result = self.statement, self.words, results[way.name]
-        asked = asked_of(s, self.data, self._sampling)
-        conditions = (*(check.condition() for check in found), *(one.condition() for one in asked))
+        conditions, remedies = self.conditions(way), self.another(way, results)
         if not isinstance(result, Result) or result.interval is None:
             headline = f"{DRAWING} …"
             if isinstance(result, Result) and result.sections:  # several at once
@@ -355,23 +327,20 @@ class _Asked:
                 headline = f"Draw more: {result.remarks[0]}."
             elif result != WAITING:
                 headline = cannot_answer(way, str(result))
-            return Reading(headline, conditions=conditions, next=self._links(found, results))
+            return Reading(headline, conditions=conditions, next=self._links(way, remedies))
         paragraphs = []
         if s.given is not None:
             paragraphs.append(self._followed())
         paragraphs += words.not_meant(self.confidence, bound=s.bound != "both")
         if s.value is not None:
             paragraphs.append(words.judged(s.value, result.interval))
-        paragraphs += scope_of(self._sampling, self.data)
-        cautions = list(result.remarks)
-        if any(check.mark == "fails" for check in found):
-            cautions.insert(0, f"A condition of {way.inline} fails: see what to do under Next.")
+        paragraphs += self.scope
         return Reading(
             self._told(result),
             tuple(paragraphs),
             conditions=conditions,
-            cautions=tuple(cautions),
-            next=self._links(found, results),
+            cautions=(*self.failed(way, remedies), *result.remarks),
+            next=self._links(way, remedies),
         )
 
     def _followed(self) -> str:
@@ -382,18 +351,9 @@ class _Asked:
         what = {"low": "lower end", "high": "upper end", "margin": "margin"}[s.given]
         return f"With a {what} of {value} the confidence is {percent_text(self.confidence, 2)}."
 
-    def _links(self, found: list[Check], results: Results) -> tuple[Link, ...]:
+    def _links(self, chosen: Procedure, remedies: list[Link]) -> tuple[Link, ...]:
         s = self.statement
-        links: list[Link] = []
-        rows = sorted({row for check in found for row in check.rows})
-        table = self.tables.get(s.table) if s.needs_table else None
-        if table is not None:
-            links += row_links(table, rows)
-        if any(check.mark == "fails" for check in found):
-            able = [w for w in self.ways if not isinstance(results[w.name], str)]
-            best = suggested(able, s.parameter, lambda way: summed_up(self.checked(way))[1] == "fails")
-            if best is not None and best.name != s.way:
-                links.append(Link(f"Use {best.inline} instead, which is suggested here", sets=("way", best.name)))
+        links = [*self.row_links(chosen), *remedies]
         way = default_procedure(s.parameter, s.family, typed=s.data.bare())
         if way:
             null = s.about.usual_null if s.family in ONE_SIDED else 0.0
@@ -423,14 +383,4 @@ class _Asked:
                 middle=self.confidence,
             )
             links.append(Link("Watch it happen, resample by resample", statement=watched))
-        about = {"table": s.table, **s.data.about}
-        if "against" in about:
-            label = f"See {about['what']} against {about['against']}"
-            model = Link(f"Model {about['what']} from {about['against']}", statement=make("model", **about))
-            return (*links, Link(label, statement=make("plot", **about, shape="scatter")), model)
-        if s.data.about:
-            links += [
-                Link(f"{verb.capitalize()} {about['what']}", statement=make(verb, **about))
-                for verb in ("describe", "plot")
-            ]
-        return tuple(links)
+        return (*links, *self.about_links())

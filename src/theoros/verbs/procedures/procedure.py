@@ -255,15 +255,16 @@ def procedures_for(family: Family, *, typed: bool = False, kin: str = "", purpos
     ]
 
 
-def suggested(ways: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]) -> Procedure | None:
-    """The first way to the question that was asked whose conditions do not fail.
+def suggested(
+    ways: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]
+) -> Procedure | None:
+    """The first procedure for the question that was asked whose assumptions do not fail; None for none.
 
-    What is for judgement is no reason to turn to another way: the larger a sample, the less a
-    t procedure needs of it, and of a small one nothing can be seen that would tell. How good this
+    What is for judgement is no reason to turn to another: the larger a sample, the less a t
+    procedure needs of it, and of a small one nothing can be seen that would tell. How good this
     advice is, `benchmarks/advice.py` measures.
     """
-    able = [way for way in ways if parameter in way.compares]
-    return next((way for way in able if not fails(way)), able[0] if able else None)
+    return next((way for way in ways if parameter in way.compares and not fails(way)), None)
 
 
 @cache

@@ -9,51 +9,43 @@ from functools import cached_property
 from typing import Any
 
 from theoros.answer.chance_pictures import chance_frame
-from theoros.answer.parts import (
-    MARKS,
-    Answer,
-    Cell,
-    Draft,
-    FigureRow,
-    Heading,
-    Link,
-    Reading,
-    ResultTable,
-    Section,
-    Step,
-    cell,
-)
+from theoros.answer.parts import Answer, Cell, Draft, Heading, Link, Reading, ResultTable, Section, Step
 from theoros.answer.picture import Frame, Picture, Rule
+from theoros.answer.result_tables import TableColumn, figure, table_of, words
 from theoros.answer.wording import exact, number, p_value, sentence_case, statistic
-from theoros.verbs.conditions.condition import Check, checks, summed_up
 from theoros.verbs.core.registry import make
-from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.samples import SeveralSamples, TwoFactorSamples
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.data.typed_from import typed_from
-from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
-from theoros.verbs.procedures.asked import asked_of
+from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.claims.claim import Claim
 from theoros.verbs.procedures.claims.compared import Compared
 from theoros.verbs.procedures.claims.together import claim_of
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.procedure import (
+    Effect,
     Procedure,
     Question,
     Result,
     default_procedure,
     procedures,
     procedures_for,
-    suggested,
 )
-from theoros.verbs.procedures.scope import scope_of
+from theoros.verbs.procedures.report import ProcedureReport
 from theoros.verbs.procedures.writeup import writeup_of
 from theoros.verbs.test.intervals import MatchingInterval
 from theoros.verbs.test.planning import groups_section, planning_section
 from theoros.verbs.test.statement import TestStatement, plans
 
 SHUFFLING = "Shuffling"
+EFFECTS: tuple[TableColumn[Effect], ...] = (
+    words("effect", "how large", lambda one: one.name),
+    figure("value", "value", lambda one: one.value, lambda v: number(v, 3)),
+    words("word", "size", lambda one: one.word or "–"),
+    words("source", "by the rule of", lambda one: one.source if one.word else ""),
+)
+"""How large something is, with a word for that and whose word it is."""
 
 
 def drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
@@ -65,26 +57,23 @@ def drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
         for way in procedures_for(statement.family, typed=statement.data.bare(), kin=kin)
         if way.name == statement.way or way.offered(statement.known)
     ]
-    asked = _Asked(statement, tables, data, tuple(ways))
-    yield from in_drafts(ways, statement.way, asked.question, asked.answer, SHUFFLING)
+    report = TestReport(statement, tables, data, tuple(ways))
+    yield from in_drafts(ways, statement.way, report.question, report.answer, SHUFFLING)
 
 
 @dataclass(frozen=True)
-class _Asked:
+class TestReport(ProcedureReport):
     """A test with its data, ready to be written up with whatever results are there."""
 
     statement: TestStatement
-    tables: Tables
-    data: Any
-    """A value of `verbs.data`."""
-    ways: tuple[Procedure, ...]
+    weakened = "p tells less than it seems to"
 
     def question(self, way: Procedure) -> Question:
-        """What a way is asked: about its own parameter, where it knows no other."""
+        """What a procedure is asked: about its own parameter, where it knows no other."""
         s = self.statement
         return Question(
             self.data,
-            parameters()[way.about(s.parameter)],
+            self.asked_about(way),
             s.null,
             s.alternative,
             s.alpha,
@@ -105,22 +94,12 @@ class _Asked:
         s = self.statement
         return claim_of(self.data, s.about, s.alternative, s.null, s.alpha, s.bounded)
 
-    def checked(self, way: Procedure) -> list[Check]:
-        """The conditions of a way, for what it compares here."""
-        about = parameters()[way.about(self.statement.parameter)]
-        known: dict[tuple[str, str], list[Check]] = self.__dict__.setdefault("_checked", {})
-        for need in way.needs:  # each is checked once, however many ways lean on it
-            if (need, about.name) not in known:
-                known[need, about.name] = checks((need,), self.data, about)
-        return [check for need in way.needs for check in known[need, about.name]]
-
     def answer(self, results: Results) -> Answer:
         statement, words = self.statement, self.words
         way = procedures()[statement.way]
         held = results[way.name]
         result = held if isinstance(held, Result) else None
         interval = self._interval(result)
-        found = self.checked(way)
         against = statement.family in ONE_SIDED and statement.about.directed
         null = statement.null if against else None
         frames, alt = [seen_frame(self.data, null)], seen_alt(self.data)
@@ -135,10 +114,7 @@ class _Asked:
                 lookup = (result.lookup,) if result.lookup else ()
                 working += (Step("By the critical value", (sentence_case(line), *lookup)),)
             working += (Step("What could be wrong", words.errors()),)
-            told = [f"{MARKS[check.mark]} {check.text}" for check in found]
-            told += [one.told() for one in asked_of(statement, self.data, self.sampling)]
-            scope = scope_of(self.sampling, self.data)
-            writeup = writeup_of(words, way, result, told, scope)
+            writeup = writeup_of(words, way, result, self.told_conditions(way), self.scope)
         return Answer(
             statement.text(self.tables),
             symbols=words.symbols(),
@@ -153,7 +129,7 @@ class _Asked:
                 *(result.tables if result else ()),
                 *self._effects(result),
             ),
-            reading=self._reading(way, results, found),
+            reading=self._reading(way, results),
             working=working,
             writeup=writeup,
             used=self.data.used,
@@ -181,16 +157,50 @@ class _Asked:
         return MatchingInterval(words, result.interval, confidence, self.statement.bound)
 
     def _ways_table(self, results: Results) -> ResultTable:
-        best = self._suggested(results)
-        rows = [self._way_row(way, results[way.name], way.name == best) for way in self.ways]
-        headings = (
-            Heading("way", "Way", numeric=False),
-            Heading("compares", "compares", numeric=False),
-            Heading("statistic", "statistic"),
-            Heading("p", "p-value"),
-            Heading("conditions", "conditions", numeric=False),
+        best = self.suggested(results)
+
+        def compares(way: Procedure) -> str:
+            return self.asked_about(way).plural
+
+        def label(way: Procedure) -> Cell:
+            drawn = f", {number(self.statement.shuffles, 0)}" if way.simulated else ""
+            return Cell(f"{way.label}{drawn}", way.name)
+
+        def found(way: Procedure) -> Result | None:
+            held = results[way.name]
+            return held if isinstance(held, Result) else None
+
+        def statistic_cell(way: Procedure) -> Cell:
+            held = found(way)
+            if held is None:
+                return Cell(WAITING if results[way.name] == WAITING else "–")
+            return Cell(held.statistic_text, held.statistic)
+
+        def p_cell(way: Procedure) -> Cell:
+            held = found(way)
+            return Cell("–") if held is None else Cell(p_value(held.p or 0.0), held.p)
+
+        def conditions(way: Procedure) -> Cell:
+            told, tone = self.said_of(way, best)
+            if found(way) is None and results[way.name] != WAITING:
+                told, tone = str(results[way.name]), "bad"
+            return Cell(told, told, tone=tone)
+
+        columns: tuple[TableColumn[Procedure], ...] = (
+            TableColumn(Heading("way", "Way", numeric=False), label),
+            words("compares", "compares", compares),
+            TableColumn(Heading("statistic", "statistic"), statistic_cell),
+            TableColumn(Heading("p", "p-value"), p_cell),
+            TableColumn(Heading("conditions", "conditions", numeric=False), conditions),
         )
-        return ResultTable("ways", headings, tuple(rows), ways=True)
+        return table_of(
+            "ways",
+            columns,
+            self.ways,
+            ways=True,
+            sets=lambda way: ("way", way.name),
+            chosen=lambda way: way.name == self.statement.way,
+        )
 
     def _planning(self) -> tuple[Section, ...]:
         """How often the claim would be found at the true value that was typed."""
@@ -207,98 +217,34 @@ class _Asked:
         """How large it is, with a word for that and whose word it is."""
         if result is None or not result.effects:
             return ()
-        rows = tuple(
-            FigureRow(
-                (
-                    Cell(one.name, one.name),
-                    cell(one.value, number(one.value, 3)),
-                    Cell(one.word or "–"),
-                    Cell(one.source if one.word else ""),
-                )
-            )
-            for one in result.effects
-        )
-        headings = (
-            Heading("effect", "how large", numeric=False),
-            Heading("value", "value"),
-            Heading("word", "size", numeric=False),
-            Heading("source", "by the rule of", numeric=False),
-        )
-        return (ResultTable("effects", headings, rows),)
+        return (table_of("effects", EFFECTS, result.effects),)
 
-    def _way_row(self, way: Procedure, result: Result | str, best: bool) -> FigureRow:
-        told, mark = summed_up(self.checked(way))
-        tone = {"holds": "good", "fails": "bad", "judge": "warn"}[mark]
-        compares = parameters()[way.about(self.statement.parameter)].plural
-        if isinstance(result, Result):
-            statistic = Cell(result.statistic_text, result.statistic)
-            p = Cell(p_value(result.p or 0.0), result.p)
-        else:
-            statistic, p = Cell(WAITING if result == WAITING else "–"), Cell("–")
-            if result != WAITING:
-                told, tone = result, "bad"
-        label = way.label
-        if way.simulated:
-            label = f"{way.label}, {number(self.statement.shuffles, 0)}"
-        if best:
-            told = f"{told} · suggested"
-        cells = (
-            Cell(label, way.name),
-            Cell(compares, compares),
-            statistic,
-            p,
-            Cell(told, told, tone=tone),  # type: ignore[arg-type]
-        )
-        return FigureRow(cells, sets=("way", way.name), chosen=way.name == self.statement.way)
-
-    def _suggested(self, results: Results) -> str:
-        """The name of the way that is advised, of those that have or will have a result."""
-        able = [way for way in self.ways if isinstance(results[way.name], Result) or results[way.name] == WAITING]
-        best = suggested(able, self.statement.parameter, lambda way: summed_up(self.checked(way))[1] == "fails")
-        return best.name if best else ""
-
-    @property
-    def sampling(self) -> str:
-        """How the rows were got, as the table says; empty where it is not said."""
-        table = self.tables.get(self.statement.table) if self.statement.needs_table else None
-        return table.sampling if table is not None else ""
-
-    def _reading(self, way: Procedure, results: Results, found: list[Check]) -> Reading:
-        words, result = self.words, results[way.name]
-        asked = asked_of(self.statement, self.data, self.sampling)
-        conditions = (*(check.condition() for check in found), *(one.condition() for one in asked))
-        remedies = self._remedies(found, self._suggested(results))
-        links = self._links(found, remedies)
+    def _reading(self, way: Procedure, results: Results) -> Reading:
+        claim, result = self.words, results[way.name]
+        conditions, remedies = self.conditions(way), self._remedies(way, results)
+        links = self._links(way, remedies)
         if not isinstance(result, Result):
-            waits = result == WAITING
-            headline = f"{SHUFFLING} …" if waits else cannot_answer(way, result)
+            headline = f"{SHUFFLING} …" if result == WAITING else cannot_answer(way, result)
             return Reading(headline, conditions=conditions, next=links)
         p = result.p or 0.0
         reach = result.least_p, result.too_few
-        paragraphs = [words.conclusion(p, *reach), *scope_of(self.sampling, self.data)]
-        if not words.rejected(p) and not words.out_of_reach(result.least_p):
-            paragraphs.append(words.not_shown())
+        paragraphs = [claim.conclusion(p, *reach), *self.scope]
+        if not claim.rejected(p) and not claim.out_of_reach(result.least_p):
+            paragraphs.append(claim.not_shown())
         interval = self._interval(result)
         if interval is not None:
-            paragraphs.append(interval.said(rejected=words.rejected(p)))
+            paragraphs.append(interval.said(rejected=claim.rejected(p)))
         return Reading(
-            words.decision(p, *reach),
+            claim.decision(p, *reach),
             tuple(paragraphs),
             conditions=conditions,
-            cautions=tuple(self._cautions(way, result, found, remedies)),
+            cautions=tuple(self._cautions(way, result, remedies)),
             next=links,
         )
 
-    def _cautions(self, way: Procedure, result: Result, found: list[Check], remedies: list[Link]) -> list[str]:
+    def _cautions(self, way: Procedure, result: Result, remedies: list[Link]) -> list[str]:
         words, data = self.words, self.data
-        cautions = []
-        if any(check.mark == "fails" for check in found):
-            then = (
-                ": see what to do under Next"
-                if remedies
-                else ", and no way here does without it: p tells less than it seems to"
-            )
-            cautions.append(f"A condition of {way.inline} fails{then}.")
+        cautions = self.failed(way, remedies)
         if words.against:
             first = " and that the right group comes first" if words.compares else ""
             cautions.append(
@@ -316,17 +262,14 @@ class _Asked:
                 )
         return cautions
 
-    def _remedies(self, found: list[Check], suggested: str) -> list[Link]:
-        """What can be done about a condition that fails."""
-        statement, links = self.statement, list[Link]()
-        failed = any(check.mark == "fails" for check in found)
-        if failed and suggested not in ("", statement.way):
-            other_way = procedures()[suggested].inline
-            links.append(Link(f"Use {other_way} instead, which is suggested here", sets=("way", suggested)))
-        if not statement.merge and any(check.remedy == "merge" for check in found):
+    def _remedies(self, way: Procedure, results: Results) -> list[Link]:
+        """What can be done about an assumption that fails."""
+        statement, links = self.statement, self.another(way, results)
+        if not statement.merge and any(check.remedy == "merge" for check in self.checked(way)):
             links.append(Link("Merge levels until 5 are expected of each", sets=("merge", True)))
-        other = next((one for one in self._others() if one != statement.parameter), "")
-        if other and failed:
+        others = dict.fromkeys(name for way in self.ways for name in way.compares)
+        other = next((one for one in others if one != statement.parameter), "")
+        if other and self.fails(way):
             links.append(Link(f"Ask about the {other}s instead, which is another question", sets=("parameter", other)))
         return links
 
@@ -348,13 +291,9 @@ class _Asked:
             ask=asks[s.alternative] if directed else "at least",
         )
 
-    def _links(self, found: list[Check], remedies: list[Link]) -> tuple[Link, ...]:
+    def _links(self, chosen: Procedure, remedies: list[Link]) -> tuple[Link, ...]:
         statement = self.statement
-        links: list[Link] = []
-        rows = sorted({row for check in found for row in check.rows})
-        table = self.tables.get(statement.table) if statement.needs_table else None
-        if table is not None:
-            links += row_links(table, rows)
+        links = self.row_links(chosen)
         if self.words.against and statement.null == 0 and self.words.compares:
             label = "Swap the two groups, if they were entered the wrong way round"
             links.append(Link(label, statement=statement.swapped()))
@@ -375,29 +314,17 @@ class _Asked:
                     ),
                 )
             )
-        if procedures()[statement.way].simulated and not isinstance(self.data, TwoFactorSamples):
+        if chosen.simulated and not isinstance(self.data, TwoFactorSamples):
             links.append(Link("Watch it happen, shuffle by shuffle", statement=self._watched()))
         typed = typed_from(self.data)
         if typed is not None:
             label = "Carry these figures into a test of typed figures"
             links.append(Link(label, statement=statement.with_figures(typed)))
         about = statement.data.about
-        if about:
-            made = {"table": statement.table, **about}
-            if "normal" in procedures()[statement.way].needs and len(about) < 3:
-                shape = make("plot", **made, shape="normal quantiles")
-                links.append(Link("See the shape beside a normal one", statement=shape))
-            if "against" in made:
-                label = f"See {about['what']} against {about['against']}"
-                model = Link(f"Model {about['what']} from {about['against']}", statement=make("model", **made))
-                return (*links, Link(label, statement=make("plot", **made, shape="scatter")), model)
-            links.append(Link(f"Describe {about['what']}", statement=make("describe", **made)))
-            links.append(Link(f"Plot {about['what']}", statement=make("plot", **made)))
-        return tuple(links)
-
-    def _others(self) -> tuple[str, ...]:
-        """The parameters that can be asked about here."""
-        return tuple(dict.fromkeys(name for way in self.ways for name in way.compares))
+        if about and len(about) < 3 and "normal" in chosen.needs:
+            shape = make("plot", table=statement.table, **about, shape="normal quantiles")
+            links.append(Link("See the shape beside a normal one", statement=shape))
+        return (*links, *self.about_links())
 
 
 def _null_frame(result: Result, *, rejection: bool) -> Frame:

@@ -1,0 +1,130 @@
+"""What an answer by procedures reads from: its data, the procedures that can answer, and their assumptions."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from theoros.answer.parts import MARKS, Condition, Link, Tone
+from theoros.table.table import Table
+from theoros.verbs.conditions.condition import Check, checks, summed_up
+from theoros.verbs.core.registry import make
+from theoros.verbs.core.row_links import row_links
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.parameters.parameter import Parameter, parameters
+from theoros.verbs.procedures.asked import asked_of
+from theoros.verbs.procedures.asking import ByProcedure
+from theoros.verbs.procedures.drafting import WAITING, Results
+from theoros.verbs.procedures.procedure import Procedure, Result, suggested
+from theoros.verbs.procedures.scope import scope_of
+
+TONES: dict[str, Tone] = {"holds": "good", "fails": "bad", "judge": "warn"}
+
+
+@dataclass(frozen=True)
+class ProcedureReport:
+    """A statement that procedures answer, with its data."""
+
+    statement: ByProcedure
+    tables: Tables
+    data: Any
+    """A value of `verbs.data.samples`."""
+    ways: tuple[Procedure, ...]
+
+    @property
+    def table(self) -> Table | None:
+        """The table of its rows; None for typed figures."""
+        return self.tables.get(self.statement.table) if self.statement.needs_table else None
+
+    @property
+    def sampling(self) -> str:
+        """How the rows were got, as the table says; empty where it is not said."""
+        return self.table.sampling if self.table is not None else ""
+
+    @property
+    def scope(self) -> tuple[str, ...]:
+        """How far a conclusion reaches."""
+        return scope_of(self.sampling, self.data)
+
+    # assumptions
+
+    @cached_property
+    def _checks(self) -> dict[tuple[str, str], list[Check]]:
+        return {}
+
+    def asked_about(self, way: Procedure) -> Parameter:
+        """What a procedure is asked about: its own parameter, where it knows no other."""
+        return parameters()[way.about(self.statement.parameter)]
+
+    def checked(self, way: Procedure) -> list[Check]:
+        """The assumptions of a procedure; each is checked once, however many lean on it."""
+        about, known = self.asked_about(way), self._checks
+        for need in way.needs:
+            if (need, about.name) not in known:
+                known[need, about.name] = checks((need,), self.data, about)
+        return [check for need in way.needs for check in known[need, about.name]]
+
+    def fails(self, way: Procedure) -> bool:
+        return any(check.mark == "fails" for check in self.checked(way))
+
+    def conditions(self, way: Procedure) -> tuple[Condition, ...]:
+        """What was checked of a procedure, and what no data can show and is asked."""
+        asked = asked_of(self.statement, self.data, self.sampling)
+        return (*(check.condition() for check in self.checked(way)), *(one.condition() for one in asked))
+
+    def told_conditions(self, way: Procedure) -> list[str]:
+        """The same as lines of a write-up, behind their marks."""
+        told = [f"{MARKS[check.mark]} {check.text}" for check in self.checked(way)]
+        return told + [one.told() for one in asked_of(self.statement, self.data, self.sampling)]
+
+    def said_of(self, way: Procedure, best: Procedure | None) -> tuple[str, Tone]:
+        """What the table of procedures says of one's assumptions, and the tone of it."""
+        told, mark = summed_up(self.checked(way))
+        return f"{told} · suggested" if best is not None and best.name == way.name else told, TONES[mark]
+
+    def suggested(self, results: Results) -> Procedure | None:
+        """The procedure that is advised, of those that have or will have a result."""
+        able = [w for w in self.ways if isinstance(results[w.name], Result) or results[w.name] == WAITING]
+        return suggested(able, self.statement.parameter, self.fails)
+
+    # what can come next
+
+    def failed(self, way: Procedure, remedies: Sequence[Link]) -> list[str]:
+        """The caution where an assumption fails: what to do, or that there is nothing."""
+        if not self.fails(way):
+            return []
+        then = ": see what to do under Next" if remedies else f", and no way here does without it: {self.weakened}"
+        return [f"A condition of {way.inline} fails{then}."]
+
+    weakened = "the result tells less than it seems to"
+    """What follows where an assumption fails and nothing can be done."""
+
+    def another(self, way: Procedure, results: Results) -> list[Link]:
+        """Another procedure, where an assumption of the chosen one fails and one is suggested."""
+        best = self.suggested(results)
+        if best is None or best.name == way.name or not self.fails(way):
+            return []
+        return [Link(f"Use {best.inline} instead, which is suggested here", sets=("way", best.name))]
+
+    def row_links(self, way: Procedure) -> list[Link]:
+        """The rows that a check names, to be seen or tried without."""
+        rows = sorted({row for check in self.checked(way) for row in check.rows})
+        return row_links(self.table, rows) if self.table is not None else []
+
+    def about_links(self) -> list[Link]:
+        """What other verbs can be asked of the same columns."""
+        about = self.statement.data.about
+        if not about:
+            return []
+        made = {"table": self.statement.table, **about}
+        if "against" in about:
+            x, y = about["against"], about["what"]
+            return [
+                Link(f"See {y} against {x}", statement=make("plot", **made, shape="scatter")),
+                Link(f"Model {y} from {x}", statement=make("model", **made)),
+            ]
+        return [
+            Link(f"{verb.capitalize()} {about['what']}", statement=make(verb, **made)) for verb in ("describe", "plot")
+        ]
