@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from theoros.answer.parts import Link, Reading
+from theoros.answer.parts import Reading
 from theoros.answer.wording import counted, group_phrase, listed_briefly, percent, sentence_case, shortened, whole
 from theoros.lazy_imports import np
-from theoros.verbs.core.registry import make
 from theoros.verbs.data.counted import Counted
 
 MOST_LEVELS_SAID = 12
@@ -24,18 +23,10 @@ def count_words(p: Counted, shape: str) -> str:
     return f"{title}, as {shape}. {'; '.join(parts)}."
 
 
-def count_reading(p: Counted, *, describing: bool = False) -> Reading:
+def count_reading(p: Counted) -> Reading:
     """What counts of one category, or of two, say."""
     what, by = p.column.name, p.by
     noun = p.table.case_noun
-    each = f" for each {by}" if by else ""
-    if describing:
-        shape = "bars stacked to 100 %" if by else "bars"
-        other = make("plot", table=p.table.name, what=what, by=by, shape=shape)
-        links = (Link(f"Plot {what}{each}", statement=other),)
-    else:
-        other = make("describe", table=p.table.name, what=what, by=by)
-        links = (Link(f"Describe {what}{each}", statement=other),)
     totals = p.counts.sum(axis=0)
     n = int(p.total)
     order = np.argsort(-totals, kind="stable")
@@ -77,4 +68,4 @@ def count_reading(p: Counted, *, describing: bool = False) -> Reading:
             paragraphs.append("That shares differ here does not show that they differ elsewhere.")
         elif len(full) > 1:
             headline = f"The shares of every {what} are the same in all groups."
-    return Reading(headline, tuple(paragraphs), next=links)
+    return Reading(headline, tuple(paragraphs))

@@ -29,13 +29,14 @@ from theoros.numeric.quartiles import Place, half_sizes, quartile_places
 from theoros.numeric.shape import LEAST
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
+from theoros.verbs import follow_ups
 from theoros.verbs.core.quartile_rules import rule_words
-from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.splitting import split_words
 from theoros.verbs.data.groups import Group, Split, split
 from theoros.verbs.data.pictures import describe_groups, dots_frame
+from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.describe.carrying import carried, carried_together, links_of_row
 from theoros.verbs.describe.figures import figures_table, percentile_list
 from theoros.verbs.describe.shape_words import shape_words, shapes_of_groups
@@ -175,21 +176,12 @@ def _reading(
         cautions.append(f"With fewer than 5 values{where}, quartiles say little.")
     each = split_words(statement)
     label = f"Plot {name}" + (f" for each {each}" if each else "")
-    plot = make("plot", table=table.name, what=name, by=statement.by, and_by=statement.and_by)
+    plot = follow_ups.plot(table.name, name, by=statement.by, and_by=statement.and_by)
     links.append(Link(label, statement=plot))
     if len(full) == 2 and statement.by:
-        test = make(
-            "test",
-            table=table.name,
-            data={
-                "kind": "two levels",
-                "what": name,
-                "by": statement.by,
-                "and_by": statement.and_by,
-                "first": full[0][0].label,
-                "second": full[1][0].label,
-            },
-        )
+        one, two = (group.label for group, _ in full)
+        levels = TwoLevels(name, statement.by, statement.and_by, one, two)
+        test = follow_ups.hypothesis_test(levels, table=table.name)
         links.append(Link(f"Test whether the two differ in {name}", statement=test))
     wide = [pair for pair in full if pair[1].n > 1]
     if wide and len(full) <= 2:

@@ -8,9 +8,11 @@ from theoros.answer.parts import Link
 from theoros.answer.wording import shortened
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column
-from theoros.verbs.core.registry import make
+from theoros.verbs import follow_ups
 from theoros.verbs.data.counted import Counted
+from theoros.verbs.data.counts import TypedCount, TypedCounts, TypedTable
 from theoros.verbs.data.groups import Group
+from theoros.verbs.data.typed import SeveralTyped, TypedGroup, TypedSamples
 from theoros.verbs.data.typed_from import short as _short
 
 Described = tuple[Group, Summary]
@@ -21,20 +23,17 @@ MOST = 6
 """Other groups that a row offers to be tested against one by one."""
 
 
+def _typed(group: Group, s: Summary, name: str) -> TypedGroup:
+    """The figures of a group as they would be typed."""
+    return TypedGroup(shortened(name, 80), s.n, _short(s.mean), _short(s.sd))
+
+
 def carried(table: str, column: Column, groups: Sequence[Described]) -> tuple[Link, ...]:
     """A test that holds the figures of one group, or of the first two; none it cannot hold."""
-    typed: list[dict[str, object]] = [
-        {
-            "name": shortened(group.phrase if group.label else f"these {group.phrase}", 80),
-            "n": s.n,
-            "mean": _short(s.mean),
-            "sd": _short(s.sd),
-        }
-        for group, s in groups[:2]
-    ]
-    own = {"measure": shortened(column.name, 80), "unit": column.unit}
-    both = [*typed, {}][:2]  # one that is not carried has still to be typed
-    made = make("test", table=table, data={"kind": "two typed samples", **own, "groups": both})
+    typed = [_typed(group, s, f"these {group.phrase}" if not group.label else group.phrase) for group, s in groups[:2]]
+    both = (*typed, TypedGroup())[:2]  # one that is not carried has still to be typed
+    data = TypedSamples(shortened(column.name, 80), column.unit, both)
+    made = follow_ups.hypothesis_test(data, table=table)
     carried_slots = [f"data.groups.{at}." for at in range(len(typed))]
     if any(slot.problem for slot in made.slots({}) if slot.name.startswith(tuple(carried_slots))):
         return ()  # such as figures too large to square
@@ -48,17 +47,9 @@ def carried_together(column: Column, groups: Sequence[Described]) -> tuple[Link,
     """A test of several means that holds the figures of all groups."""
     if not 2 < len(groups) <= MOST_TOGETHER:
         return ()
-    typed = [
-        {"name": shortened(group.phrase, 80), "n": s.n, "mean": _short(s.mean), "sd": _short(s.sd)}
-        for group, s in groups
-    ]
-    data = {
-        "kind": "several typed samples",
-        "measure": shortened(column.name, 80),
-        "unit": column.unit,
-        "groups": typed,
-    }
-    made = make("test", data=data, way="anova")
+    typed = tuple(_typed(group, s, group.phrase) for group, s in groups)
+    data = SeveralTyped(shortened(column.name, 80), column.unit, typed)
+    made = follow_ups.hypothesis_test(data, way="anova")
     if any(slot.problem for slot in made.slots({})):
         return ()
     return (Link(f"Test these {len(groups)} means by their figures", statement=made),)
@@ -72,19 +63,12 @@ def carried_counts(p: Counted) -> tuple[Link, ...]:
     if len(levels) < 2 or (p.by is not None and max(len(levels), len(p.groups)) > MOST_TOGETHER):
         return ()
     if p.by is None:
-        held = [{"name": n, "count": line[0]} for n, line in zip(levels, counts, strict=True)]
-        data: dict[str, object] = {"kind": "typed counts", "name": name, "levels": held}
-        made = make("test", parameter="shares", way="chi-square of fit", data=data)
+        held = tuple(TypedCount(n, line[0]) for n, line in zip(levels, counts, strict=True))
+        made = follow_ups.hypothesis_test(TypedCounts(name, held), "shares", "chi-square of fit")
         return (Link("Test the shares by these counts", statement=made),)
-    data = {
-        "kind": "typed two-way counts",
-        "one": name,
-        "two": shortened(p.by, 80),
-        "rows": levels,
-        "columns": [shortened(group, 80) for group in p.groups],
-        "counts": counts,
-    }
-    made = make("test", parameter="relation", way="chi-square", data=data)
+    columns = tuple(shortened(group, 80) for group in p.groups)
+    data = TypedTable(name, shortened(p.by, 80), tuple(levels), columns, tuple(tuple(line) for line in counts))
+    made = follow_ups.hypothesis_test(data, "relation", "chi-square")
     return (Link(f"Test {name} against {p.by} by these counts", statement=made),)
 
 

@@ -7,11 +7,12 @@ from typing import Any
 
 from theoros.answer.axis import Axis
 from theoros.answer.layers.blocks import Blocks
-from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Reading, ResultTable, Step, cell
+from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable, Step, cell
 from theoros.answer.picture import Frame, Key, Lane, Panel, Picture
 from theoros.answer.wording import counted, number, percent, shortened, with_unit
 from theoros.lazy_imports import np
 from theoros.table.table import Table
+from theoros.verbs import follow_ups
 from theoros.verbs.data.count_pictures import bars, side_by_side
 from theoros.verbs.data.count_words import count_reading, count_words
 from theoros.verbs.data.counted import Counted, count_levels
@@ -44,8 +45,7 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
         frames = side_by_side(p)
         figures = (_two_way(p, statement.share),)
     keys = tuple(Key(level) for level in p.levels) if statement.by else ()
-    reading = count_reading(p, describing=True)
-    reading = replace(reading, next=(*reading.next, *carried_counts(p)))
+    reading = replace(count_reading(p), next=(_plot_link(p), *carried_counts(p)))
     steps: tuple[Step, ...] = ()
     if classes is not None:
         figures = (*figures, _grouped(classes))
@@ -200,3 +200,9 @@ def _read_classes(p: Counted, classes: Classes, reading: Reading, limits: Limits
         ),
         next=reading.next,
     )
+
+
+def _plot_link(p: Counted) -> Link:
+    what, each = p.column.name, f" for each {p.by}" if p.by else ""
+    shape = "bars stacked to 100 %" if p.by else "bars"
+    return Link(f"Plot {what}{each}", statement=follow_ups.plot(p.table.name, what, by=p.by, shape=shape))

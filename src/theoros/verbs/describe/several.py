@@ -15,7 +15,7 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.correlation import pearson
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
-from theoros.verbs.core.registry import make
+from theoros.verbs import follow_ups
 from theoros.verbs.data.groups import said_unused, split, unit_of_count, workable
 from theoros.verbs.data.pictures import fine_width, stacks
 from theoros.verbs.describe.figures import figures_table, percentile_list
@@ -133,6 +133,6 @@ def _reading(table: Table, names: list[str], values: dict[str, Floats], rows: In
         "r tells of straight lines only, and one outlier can make or hide it: look at the "
         "pictures. That numbers go together does not show that one causes the other."
     )
-    plot = make("plot", table=table.name, what=two, against=one, shape="scatter")
+    plot = follow_ups.plot(table.name, two, against=one, shape="scatter")
     link = Link(f"Plot {two} against {one}", statement=plot)
     return Reading(headline, (caution,), next=(link,))

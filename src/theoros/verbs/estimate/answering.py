@@ -27,7 +27,7 @@ from theoros.answer.picture import Picture
 from theoros.answer.result_tables import TableColumn, table_of
 from theoros.answer.wording import exact, number, percent_text, with_unit
 from theoros.numeric.distributions.lattice import Pile
-from theoros.verbs.core.registry import make
+from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
 from theoros.verbs.estimate.following import confidence_for
@@ -357,30 +357,21 @@ class EstimateReport(ProcedureReport):
         way = default_procedure(s.parameter, s.family, typed=s.data.bare())
         if way:
             null = s.about.usual_null if s.family in ONE_SIDED else 0.0
-            test = make(
-                "test",
-                table=s.table,
-                parameter=s.parameter,
-                data=s.to_json()["data"],
-                way=way,
-                null=null,
-                alpha=round(1 - self.confidence, 10),
+            test = follow_ups.hypothesis_test(
+                s.data, s.parameter, way, table=s.table, null=null, alpha=round(1 - self.confidence, 10)
             )
             links.append(Link("Test a claim about it", statement=test))
         if s.procedure.simulated:
             of = "percentile of shares" if "share" in s.family else "percentile"
-            watched = make(
-                "simulate",
+            watched = follow_ups.watch_resamples(
+                s.data,
+                s.parameter,
+                of,
                 table=s.table,
-                parameter=s.parameter,
-                way=of,
-                data=s.to_json()["data"],
-                model={"kind": "resample"},
                 share=s.share,
+                middle=self.confidence,
                 repeats=s.resamples,
                 seed=s.seed,
-                ask="middle",
-                middle=self.confidence,
             )
             links.append(Link("Watch it happen, resample by resample", statement=watched))
         return (*links, *self.about_links())

@@ -11,7 +11,7 @@ from theoros.answer.wording import plural
 from theoros.lazy_imports import np
 from theoros.table.formula import quoted
 from theoros.table.table import free_name
-from theoros.verbs.core.registry import make
+from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.forecast.methods.fits import Forecast, fits_of, suggested
 from theoros.verbs.forecast.methods.report import ForecastReport
@@ -184,5 +184,5 @@ def _live(r: ForecastReport) -> list[Link]:
     names = table.by_name
     name = free_name(f"trend of {r.s.what}", names)
     text = f"moving({quoted(str(r.s.what), names)}, {series.cycle})"
-    statement = make("new column", table=table.name, name=name, formula=text)
+    statement = follow_ups.new_column(table.name, name, text)
     return [Link("Keep the trend as a column", statement=statement)]

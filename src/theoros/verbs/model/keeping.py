@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from theoros.answer.parts import Link
 from theoros.table.formula import quoted
 from theoros.table.table import Table, free_name
-from theoros.verbs.core.registry import make
+from theoros.verbs import follow_ups
 
 if TYPE_CHECKING:
     from theoros.verbs.model.multiple.data import Design
@@ -70,4 +70,4 @@ def live_links(s: ModelStatement, names: Collection[str], y: str, terms: str, *,
 
 def _keep(s: ModelStatement, names: Collection[str], label: str, name: str, text: str) -> Link:
     name = free_name(name, names)
-    return Link(label, statement=make("new column", table=s.table, name=name, formula=text))
+    return Link(label, statement=follow_ups.new_column(s.table, name, text))

@@ -6,15 +6,16 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.parts import Answer, Draft
+from theoros.answer.parts import Answer, Draft, Link
 from theoros.answer.picture import Frame, Key, Picture
 from theoros.lazy_imports import np
 from theoros.numeric.bins import MOST_BINS, round_step
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Table
+from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.count_words import count_reading, count_words
-from theoros.verbs.data.counted import count_levels
+from theoros.verbs.data.counted import Counted, count_levels
 from theoros.verbs.plot.colouring import tinted
 from theoros.verbs.plot.comparing import compared
 from theoros.verbs.plot.number_words import alt_words, read_number
@@ -98,7 +99,7 @@ def _category(statement: PlotStatement, table: Table) -> Answer:
     return Answer(
         "",
         picture=Picture(frames, keys, count_words(p, s.shape)),
-        reading=count_reading(p),
+        reading=replace(count_reading(p), next=(_describe_link(p),)),
         used=int(p.total),
         left_out=p.left_out,
         numbers={
@@ -118,3 +119,8 @@ def _check_bins(width: float | None, values: np.ndarray) -> None:
                 f"Choose a width of {number_text(least)} or more.",
                 "bins",
             )
+
+
+def _describe_link(p: Counted) -> Link:
+    what, each = p.column.name, f" for each {p.by}" if p.by else ""
+    return Link(f"Describe {what}{each}", statement=follow_ups.describe(p.table.name, what, by=p.by))

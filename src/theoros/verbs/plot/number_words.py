@@ -30,11 +30,13 @@ from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import mean_interval
 from theoros.numeric.shape import shape_of
 from theoros.numeric.summaries import Summary
-from theoros.verbs.core.registry import make
+from theoros.verbs import follow_ups
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.splitting import split_words
 from theoros.verbs.data.groups import Group
 from theoros.verbs.data.pictures import describe_group, describe_groups
+from theoros.verbs.data.two_columns import TwoColumns
+from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.plot.plotted import Plotted
 from theoros.verbs.plot.statement import PlotStatement
 
@@ -316,23 +318,21 @@ def _links(p: Plotted, full: Sequence[Summed]) -> list[Link]:
     differ = f"Test whether the two differ in {p.column.name}"
     if len(full) == 2 and s.by:
         first, second = (group.label for group, _ in full)
-        levels = {"first": first, "second": second, "what": s.what, "by": s.by, "and_by": s.and_by}
-        test = make("test", table=table, data={"kind": "two levels", **levels})
+        test = follow_ups.hypothesis_test(TwoLevels(s.what, s.by, s.and_by, first, second), table=table)
         links.append(Link(differ, statement=test))
     elif len(full) == 2 and s.also:
         one, other = (p.table.column(group.label) for group, _ in full)
         if one.unit == other.unit:
-            columns = {"kind": "two columns", "what": one.name, "other": other.name}
-            test = make("test", table=table, data=columns)
+            test = follow_ups.hypothesis_test(TwoColumns(one.name, other.name), table=table)
             links.append(Link(f"Test whether {one.name} and {other.name} differ", statement=test))
     return links
 
 
 def _describe_link(s: PlotStatement) -> Link:
     if s.also:
-        made = make("describe", table=s.table, what=s.what, also=list(s.also))
+        made = follow_ups.describe(s.table, s.what, also=s.also)
         return Link(f"Describe {listed([str(s.what), *s.also])}", statement=made)
     each = split_words(s)
     label = f"Describe {s.what}" + (f" for each {each}" if each else "")
-    made = make("describe", table=s.table, what=s.what, by=s.by, and_by=s.and_by)
+    made = follow_ups.describe(s.table, s.what, by=s.by, and_by=s.and_by)
     return Link(label, statement=made)

@@ -9,8 +9,8 @@ from typing import Any
 
 from theoros.answer.parts import MARKS, Condition, Link, Tone
 from theoros.table.table import Table
+from theoros.verbs import follow_ups
 from theoros.verbs.conditions.condition import Check, checks, summed_up
-from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.parameters.parameter import Parameter, parameters
@@ -118,13 +118,13 @@ class ProcedureReport:
         about = self.statement.data.about
         if not about:
             return []
-        made = {"table": self.statement.table, **about}
-        if "against" in about:
-            x, y = about["against"], about["what"]
+        table, y, x = self.statement.table, about["what"], about.get("against")
+        if x is not None:
             return [
-                Link(f"See {y} against {x}", statement=make("plot", **made, shape="scatter")),
-                Link(f"Model {y} from {x}", statement=make("model", **made)),
+                Link(f"See {y} against {x}", statement=follow_ups.plot(table, y, against=x, shape="scatter")),
+                Link(f"Model {y} from {x}", statement=follow_ups.model(table, y, x)),
             ]
         return [
-            Link(f"{verb.capitalize()} {about['what']}", statement=make(verb, **made)) for verb in ("describe", "plot")
+            Link(f"Describe {y}", statement=follow_ups.describe(table, **about)),
+            Link(f"Plot {y}", statement=follow_ups.plot(table, **about)),
         ]

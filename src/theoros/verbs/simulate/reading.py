@@ -6,7 +6,7 @@ from typing import Any
 
 from theoros.answer.parts import Link, Reading, Step, Symbol
 from theoros.answer.wording import counted, exact, p_value, percent_text, plural, whole
-from theoros.verbs.core.registry import make
+from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.simulate.found import Found
 from theoros.verbs.simulate.models.share import ShareModel
@@ -237,39 +237,24 @@ def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
     if isinstance(ready, Claimed):
         made.append(Link("Test this claim", statement=_test(ready)))
     if isinstance(ready, Resampled):
-        made.append(
-            Link(
-                "Estimate it with an interval",
-                statement=make(
-                    "estimate",
-                    table=s.table,
-                    data=_json(s.data),
-                    parameter=s.parameter,
-                    way="percentile of shares" if "share" in s.family else "percentile",
-                    resamples=s.repeats,
-                    seed=s.seed,
-                    share=float(s.share),
-                ),
-            )
+        interval = follow_ups.estimate(
+            s.data,
+            s.parameter,
+            "percentile of shares" if "share" in s.family else "percentile",
+            table=s.table,
+            resamples=s.repeats,
+            seed=s.seed,
+            share=float(s.share),
         )
+        made.append(Link("Estimate it with an interval", statement=interval))
     model = s.model
     if isinstance(model, ShareModel) and model.p is not None and s.statistic == "number":
         many = f"{plural(model.case.strip() or 'trial')} that " + plural_verb(model.success.strip() or "succeeds")
         part = ""
         if asked.low is not None and s.ask in ("at most", "at least"):
             part = f"{s.ask} {exact(asked.low)}"
-        made.append(
-            Link(
-                "Work it out exactly",
-                statement=make(
-                    "probability",
-                    situation={"kind": "binomial", "n": model.n, "p": model.p},
-                    counts=many,
-                    each=s.each,
-                    parts=[part] if part else [],
-                ),
-            )
-        )
+        exactly = follow_ups.binomial(model.n, model.p, counts=many, each=s.each, parts=(part,) if part else ())
+        made.append(Link("Work it out exactly", statement=exactly))
     made.append(Link("Draw from another seed (F9)", sets=("seed", (s.seed + 1) % 2**31)))
     made.append(Link("Put the statistics into a table", draws="statistics"))
     made.append(Link("Put all samples into a table", draws="samples"))
@@ -281,12 +266,11 @@ def _test(ready: Claimed) -> Any:
     """The same claim as a test, with everything filled in."""
     s = ready.s
     null = getattr(s.model, "null", 0.0)
-    return make(
-        "test",
+    return follow_ups.hypothesis_test(
+        s.data,
+        s.parameter,
+        s.way,
         table=s.table,
-        data=_json(s.data),
-        parameter=s.parameter,
-        way=s.way,
         alternative=ready.question.alternative or "different",
         null=null,
         alpha=s.alpha,
@@ -294,9 +278,3 @@ def _test(ready: Claimed) -> Any:
         shuffles=max(100, s.repeats),
         seed=s.seed,
     )
-
-
-def _json(data: Any) -> Any:
-    from theoros.verbs.core.reading import to_plain_values
-
-    return to_plain_values(data)

@@ -13,7 +13,7 @@ from theoros.answer.parts import Answer, Cell, Draft, Heading, Link, Reading, Re
 from theoros.answer.picture import Frame, Picture, Rule
 from theoros.answer.result_tables import TableColumn, figure, table_of, words
 from theoros.answer.wording import exact, number, p_value, sentence_case, statistic
-from theoros.verbs.core.registry import make
+from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.samples import SeveralSamples, TwoFactorSamples
 from theoros.verbs.data.seen import seen_alt, seen_frame, seen_table
@@ -276,19 +276,18 @@ class TestReport(ProcedureReport):
     def _watched(self) -> Any:
         """The same claim as a simulation, with everything filled in."""
         s = self.statement
-        asks = {"less": "at most", "greater": "at least", "different": "as far"}
-        directed = s.about.points(s.family)
-        return make(
-            "simulate",
+        asks: dict[str, follow_ups.Ask] = {"less": "at most", "greater": "at least", "different": "as far"}
+        return follow_ups.watch_claim(
+            s.data,
+            s.parameter,
+            s.way,
             table=s.table,
-            data=s.to_json()["data"],
-            parameter=s.parameter,
-            way=s.way,
-            model={"kind": "claim", "null": s.null, "claimed": s.claimed},
+            null=s.null,
+            claimed=s.claimed,
+            alpha=s.alpha,
+            ask=asks[s.alternative] if s.about.points(s.family) else "at least",
             repeats=s.shuffles,
             seed=s.seed,
-            alpha=s.alpha,
-            ask=asks[s.alternative] if directed else "at least",
         )
 
     def _links(self, chosen: Procedure, remedies: list[Link]) -> tuple[Link, ...]:
@@ -301,19 +300,11 @@ class TestReport(ProcedureReport):
         way = default_procedure(statement.parameter, statement.family, typed=statement.data.bare(), purpose="interval")
         if way:
             what = "this difference" if self.words.compares else "it"
-            links.append(
-                Link(
-                    f"Estimate {what} by an interval",
-                    statement=make(
-                        "estimate",
-                        table=statement.table,
-                        parameter=statement.parameter,
-                        way=way,
-                        data=statement.to_json()["data"],
-                        confidence=round(1 - statement.alpha, 10),
-                    ),
-                )
+            confidence = round(1 - statement.alpha, 10)
+            interval = follow_ups.estimate(
+                statement.data, statement.parameter, way, table=statement.table, confidence=confidence
             )
+            links.append(Link(f"Estimate {what} by an interval", statement=interval))
         if chosen.simulated and not isinstance(self.data, TwoFactorSamples):
             links.append(Link("Watch it happen, shuffle by shuffle", statement=self._watched()))
         typed = typed_from(self.data)
@@ -322,7 +313,7 @@ class TestReport(ProcedureReport):
             links.append(Link(label, statement=statement.with_figures(typed)))
         about = statement.data.about
         if about and len(about) < 3 and "normal" in chosen.needs:
-            shape = make("plot", table=statement.table, **about, shape="normal quantiles")
+            shape = follow_ups.plot(statement.table, shape="normal quantiles", **about)
             links.append(Link("See the shape beside a normal one", statement=shape))
         return (*links, *self.about_links())
 

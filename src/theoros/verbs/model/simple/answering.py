@@ -24,10 +24,12 @@ from theoros.answer.wording import (
 from theoros.lazy_imports import np
 from theoros.table.formula import quoted
 from theoros.table.kinds import Kind
+from theoros.verbs import follow_ups
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.registry import make
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.one_sample import Levels
+from theoros.verbs.data.two_numbers import TwoNumbers
 from theoros.verbs.model.curves.curve import Fitted, LinearCurve, equation, plain_equation
 from theoros.verbs.model.curves.fits import MANY, Diagnosed, curve_of, suggested, through
 from theoros.verbs.model.curves.report import CurveReport
@@ -99,14 +101,9 @@ def _of_levels(s: ModelStatement, table: Table, tables: Tables) -> Answer:
             "Means by level use no order: any exchange of the levels gives the same answer. Read "
             "as 1, 2, 3, … each level counts as far from the next as from the one before."
         )
-    data = {"kind": "levels", "what": what, "by": against}
-    links.append(
-        Link(
-            f"Compare the means of {what} by {against} (one-way analysis)",
-            statement=make("test", table=s.table, data=data, parameter="mean", way="anova"),
-        )
-    )
-    plot = make("plot", table=s.table, what=what, by=against)
+    analysis = follow_ups.hypothesis_test(Levels(what, against), "mean", "anova", table=s.table)
+    links.append(Link(f"Compare the means of {what} by {against} (one-way analysis)", statement=analysis))
+    plot = follow_ups.plot(s.table, what, by=against)
     links.append(Link(f"Plot {what} by {against}", statement=plot))
     kind = "an ordered" if ordered else "a"
     drawn = answer(plot, tables)
@@ -368,18 +365,9 @@ def links_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, best: str)
         middle = float(f"{float(np.median(f.x)):.3g}")
         made.append(Link("Read a prediction", sets=("read", middle)))
     if curve_of(s).regression_line and pairs.predictor.kind is Kind.NUMBER:
-        data = {"kind": "two numbers", "what": s.what, "against": s.against}
-        made.append(
-            Link(
-                "Test whether the slope is 0",
-                statement=make("test", table=s.table, data=data, parameter="slope", way="t of a slope"),
-            )
-        )
-        made.append(
-            Link(
-                "Estimate the slope",
-                statement=make("estimate", table=s.table, data=data, parameter="slope", way="t of a slope"),
-            )
-        )
+        data = TwoNumbers(s.what, s.against)
+        slope_test = follow_ups.hypothesis_test(data, "slope", "t of a slope", table=s.table)
+        slope = follow_ups.estimate(data, "slope", "t of a slope", table=s.table)
+        made += [Link("Test whether the slope is 0", statement=slope_test), Link("Estimate the slope", statement=slope)]
     made += kept_of_curve(s, pairs, f)
     return tuple(made)

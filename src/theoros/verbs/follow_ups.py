@@ -1,0 +1,162 @@
+"""Statements that can come next, of whatever verb: factories with typed slots.
+
+No verb imports another; what one offers of another is made here. A slot that is misspelt or of the
+wrong type fails where types are checked, and `tests/verbs/test_follow_ups.py` holds every slot
+against the statement it becomes.
+"""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from theoros.numeric.arrays import Alternative
+from theoros.verbs.core.reading import to_plain_values
+from theoros.verbs.core.registry import known_statement
+from theoros.verbs.core.statement import Statement
+from theoros.verbs.data.data import Data
+
+Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
+
+
+def _made(verb: str, data: Data | None = None, **slots: Any) -> Statement:
+    if data is not None:
+        slots["data"] = to_plain_values(data)
+    return known_statement({"verb": verb, **slots})
+
+
+def plot(
+    table: str,
+    what: str | None,
+    *,
+    by: str | None = None,
+    and_by: str | None = None,
+    against: str | None = None,
+    shape: str = "stacked dots",
+) -> Statement:
+    """A plot of a column, for each group or against another."""
+    return _made("plot", table=table, what=what, by=by, and_by=and_by, against=against, shape=shape)
+
+
+def describe(
+    table: str, what: str | None, *, by: str | None = None, and_by: str | None = None, also: tuple[str, ...] = ()
+) -> Statement:
+    """The figures of a column, for each group or beside others."""
+    return _made("describe", table=table, what=what, by=by, and_by=and_by, also=also)
+
+
+def model(table: str, what: str | None, against: str | None) -> Statement:
+    """A line from one number to another."""
+    return _made("model", table=table, what=what, against=against)
+
+
+def hypothesis_test(
+    data: Data,
+    parameter: str = "mean",
+    way: str = "welch t",
+    *,
+    table: str = "",
+    alternative: Alternative = "different",
+    null: float = 0.0,
+    alpha: float = 0.05,
+    claimed: str = "",
+    shuffles: int = 10_000,
+    seed: int = 1,
+) -> Statement:
+    """A claim about a parameter of data."""
+    return _made(
+        "test",
+        data,
+        table=table,
+        parameter=parameter,
+        way=way,
+        alternative=alternative,
+        null=null,
+        alpha=alpha,
+        claimed=claimed,
+        shuffles=shuffles,
+        seed=seed,
+    )
+
+
+def estimate(
+    data: Data,
+    parameter: str,
+    way: str,
+    *,
+    table: str = "",
+    confidence: float = 0.95,
+    share: float = 0.9,
+    resamples: int = 10_000,
+    seed: int = 1,
+) -> Statement:
+    """An interval for a parameter of data."""
+    return _made(
+        "estimate",
+        data,
+        table=table,
+        parameter=parameter,
+        way=way,
+        confidence=confidence,
+        share=share,
+        resamples=resamples,
+        seed=seed,
+    )
+
+
+def watch_claim(
+    data: Data,
+    parameter: str,
+    way: str,
+    *,
+    table: str,
+    null: float,
+    claimed: str,
+    alpha: float,
+    ask: Ask,
+    repeats: int,
+    seed: int,
+) -> Statement:
+    """The same claim as a simulation, with everything filled in."""
+    claim = {"kind": "claim", "null": null, "claimed": claimed}
+    return _made(
+        "simulate",
+        data,
+        table=table,
+        parameter=parameter,
+        way=way,
+        model=claim,
+        alpha=alpha,
+        ask=ask,
+        repeats=repeats,
+        seed=seed,
+    )
+
+
+def watch_resamples(
+    data: Data, parameter: str, way: str, *, table: str, share: float, middle: float, repeats: int, seed: int
+) -> Statement:
+    """An estimate whose resamples are watched."""
+    return _made(
+        "simulate",
+        data,
+        table=table,
+        parameter=parameter,
+        way=way,
+        model={"kind": "resample"},
+        share=share,
+        ask="middle",
+        middle=middle,
+        repeats=repeats,
+        seed=seed,
+    )
+
+
+def binomial(n: int | None, p: float, *, counts: str, each: str, parts: tuple[str, ...]) -> Statement:
+    """The exact chances of a number of successes."""
+    situation = {"kind": "binomial", "n": n, "p": p}
+    return _made("probability", situation=situation, counts=counts, each=each, parts=parts)
+
+
+def new_column(table: str, name: str, formula: str) -> Statement:
+    """A column of a table that is worked out by a formula, and follows."""
+    return _made("new column", table=table, name=name, formula=formula)
