@@ -9,6 +9,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
+from theoros.engine.limits import Limits
 from theoros.engine.tasks.task import Task
 from theoros.table.table import Table
 
@@ -38,6 +39,15 @@ class Hang(Task):
         while time.monotonic() < end:
             time.sleep(0.05)
         yield "done"
+
+
+@dataclass(frozen=True)
+class HangWithin(Hang):
+    """The same with limits that it does not reach."""
+
+    @property
+    def limits(self) -> Limits:
+        return Limits(4_000_000_000, 600.0)
 
 
 @dataclass(frozen=True)

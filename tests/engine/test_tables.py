@@ -59,3 +59,30 @@ def test_a_small_table_keeps_its_own_memory(tmp_path: Path) -> None:
     before = table.frame
     Sender(tmp_path).hand(table)
     assert table.frame is before
+
+
+def test_what_was_worked_out_of_several_columns_is_not_kept_when_one_of_them_changes(tmp_path: Path) -> None:
+    """A grouping by shed and date is keyed by shed, whose own column stays as it was."""
+    table = _table()
+    sender, receiver = Sender(tmp_path), Receiver(tmp_path)
+    arrived = receiver.table(sender.hand(table))
+    arrived.remembered("combined with picked", "shed", lambda: "of the dates that there were")
+    own = arrived.levels("shed")
+    edited = SetCells("trays", 0, 2, (("2026-05-09",),)).apply(Study(tables=(table,))).tables[0]
+    again = receiver.table(sender.hand(edited))
+    assert again.remembered("combined with picked", "shed", lambda: "anew") == "anew"
+    # what is of the one column alone need not be worked out again
+    assert again.remembered("levels", "shed", lambda: pytest.fail("it is known")) == own
+
+
+def test_columns_that_a_waiting_task_needs_are_not_deleted(tmp_path: Path) -> None:
+    table = _table()
+    sender = Sender(tmp_path)
+    waiting = sender.hand(table)
+    edited = SetCells("trays", 0, 0, (("9",),)).apply(Study(tables=(table,))).tables[0]
+    sender.hand(edited)
+    sender.clear([waiting])
+    assert Receiver(tmp_path).table(waiting).numbers("*").tolist()[0] == 1.5
+    sender.clear([])
+    with pytest.raises(OSError, match=r"."):
+        Receiver(tmp_path).table(waiting)

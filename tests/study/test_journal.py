@@ -17,6 +17,7 @@ from theoros.study.entries import Study, StudyError
 from theoros.study.file import save_study
 from theoros.study.history import History
 from theoros.study.journal import Journal, TableFiles, is_open_elsewhere, unsaved
+from theoros.study.prints import sum_of
 
 BEGUN = Study("s", (TRAYS,), (ENTRY,))
 THREE = [
@@ -232,3 +233,47 @@ def test_tables_come_back_exactly_or_not_at_all(tmp_path: Path) -> None:
     with full(0), pytest.raises(OSError, match=r"."):
         files.put(TRAYS)
     assert sorted(path.suffix for path in tmp_path.iterdir()) == [".arrow", ".json"]
+
+
+@pytest.mark.parametrize("whole", [True, False])
+def test_a_saving_that_missed_the_last_edits_is_not_the_end_of_them(tmp_path: Path, whole: bool) -> None:
+    """Edits made while a file was written are in the journal alone: it must not be cleared."""
+    home, file = tmp_path / "journals", tmp_path / "s.theoros"
+    save_study(BEGUN, file)
+    made = Journal(home, file)
+    for edit in THREE:
+        made.wrote(edit)
+    made.saved(file, whole=whole)
+    made.close(discard=False)
+    left = unsaved(home)
+    assert [one.edits for one in left] == ([] if whole else [len(THREE)])
+    assert made.folder.exists() is not whole
+    if not whole:
+        assert left[0].recover().study == states()[-1]
+
+
+def test_edits_after_a_whole_saving_alone_are_unsaved(tmp_path: Path) -> None:
+    home, file = tmp_path / "journals", tmp_path / "s.theoros"
+    save_study(BEGUN, file)
+    made = Journal(home, file)
+    for edit in THREE:
+        made.wrote(edit)
+    made.saved(file, whole=True)
+    made.wrote(edits.SetTitle("five"))
+    made.close(discard=False)
+    (left,) = unsaved(home)
+    assert left.edits == 1
+    assert left.recover().study.title == "five"
+
+
+def test_a_file_that_another_program_changed_is_not_taken_for_ours(tmp_path: Path) -> None:
+    """The print of the file is kept only where it holds what it held when it was written last."""
+    home, file = tmp_path / "journals", tmp_path / "s.theoros"
+    save_study(BEGUN, file)
+    made = Journal(home, file)
+    made.wrote(THREE[0])
+    made.saved(file, whole=False, sum_=sum_of(file))
+    made.close(discard=False)
+    assert unsaved(home)[0].recover().seen is not None
+    save_study(Study("by somebody else"), file)
+    assert unsaved(home)[0].recover().seen is None
