@@ -273,3 +273,18 @@ def test_a_picture_for_a_document_has_nothing_to_drag_and_its_caption_below() ->
     # what the picture had to do in another way is said there, too
     assert "the columns show how many." in " ".join(item.text for item in below)
     assert lay_out_static(picture(dots([1.5])), 400, 200).height == 200
+
+
+def test_names_of_levels_take_the_room_of_those_that_are_left_out() -> None:
+    """Where every second name is written, each may be as long as two rooms."""
+    names = tuple((float(at), f"level {at:02}") for at in range(30))
+    drawn = lay_out(Picture((Frame(Axis(-0.6, 29.6, names=names), (Panel((Lane(()),)),)),)), 700, 300)
+    written = [item for item in drawn.items if isinstance(item, Words) and item.text.startswith("lev")]
+    assert 5 < len(written) < 30  # not every one
+    assert "Not every level has room for its name." in drawn.notes
+    gaps = np.diff([item.x for item in written])
+    for item, gap in zip(written, gaps, strict=False):
+        width = text_width("level 00", item.size)
+        if width <= gap - 8:
+            assert "…" not in item.text, (item.text, width, gap)
+        assert text_width(item.text, item.size) <= gap
