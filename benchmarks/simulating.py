@@ -9,11 +9,11 @@ import numpy as np
 from scipy import stats
 
 from benchmarks.measure import Figure, judged, leave, median_seconds, quiet_window, settle, until_painted
-from theoros.numeric.chance.growing import Growing
+from theoros.numeric.chance.replicate_cache import Growing
 from theoros.numeric.resampling.shuffles import dealt
 from theoros.study.file import demo_study
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.simulate.watched import ready_for
+from theoros.verbs.simulate.sampling.procedure_sampler import ready_for
 
 N, WANTED = 100, 10_000
 SHARE = {"kind": "share", "p": 0.125, "n": N}

@@ -138,7 +138,7 @@ def _middle(seconds: list[float]) -> float:
 
 
 def _arranging() -> list[Figure]:
-    from theoros.table.live import settled
+    from theoros.table.recalculation import settled
     from theoros.verbs.arrange.answering import arranged
     from theoros.verbs.core.registry import make
 

@@ -18,6 +18,7 @@ TRIALS = (
     "engine_kills",
     "window_kills",
     "sockets",
+    "mutants",
 )
 
 

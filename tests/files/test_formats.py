@@ -22,7 +22,7 @@ from theoros.files.formats import format_of, formats, not_held, open_table, writ
 from theoros.study.entries import Study
 from theoros.study.file import open_study, save_study
 from theoros.table.kinds import Kind
-from theoros.table.live import settled
+from theoros.table.recalculation import settled
 from theoros.table.table import Column, Table
 
 LEAVES = settled(

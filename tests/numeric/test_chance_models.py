@@ -14,9 +14,9 @@ from scipy import stats
 
 from theoros.numeric.chance import statistics as of
 from theoros.numeric.chance.draws import Bag, Stage, Stages, Trials, joint
-from theoros.numeric.chance.growing import Growing
 from theoros.numeric.chance.laws import law_of_all_kinds, law_of_run, law_of_total
 from theoros.numeric.chance.populations import SHAPES, Population, ShapedPopulation
+from theoros.numeric.chance.replicate_cache import Growing
 from theoros.numeric.chance.samples import Model
 from theoros.numeric.chance.waiting import Waiting, Walk, run_lengths
 

@@ -11,7 +11,7 @@ from scipy.stats._resampling import BootstrapResult
 
 from theoros.numeric.procedures.means import TooFewValues
 from theoros.numeric.procedures.order_statistics import highest_level, quantile_interval
-from theoros.numeric.procedures.share_intervals import (
+from theoros.numeric.procedures.proportion_intervals import (
     agresti_caffo_interval,
     agresti_coull_interval,
     log_odds_error,

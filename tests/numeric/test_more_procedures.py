@@ -28,10 +28,10 @@ from theoros.numeric.procedures.pairwise import (
     tukey,
 )
 from theoros.numeric.procedures.power import Power, f_power, t_power
+from theoros.numeric.procedures.proportion_intervals import difference_interval, exact_interval, wilson_interval
+from theoros.numeric.procedures.proportions import exact_share, fisher_exact, z_share, z_shares
 from theoros.numeric.procedures.ranks import hodges_lehmann, walsh_median
-from theoros.numeric.procedures.share_intervals import difference_interval, exact_interval, wilson_interval
-from theoros.numeric.procedures.shares import exact_share, fisher_exact, z_share, z_shares
-from theoros.numeric.procedures.signs import median_counts, sign_test
+from theoros.numeric.procedures.sign_test import median_counts, sign_test
 from theoros.numeric.procedures.spreads import brown_forsythe, chi_square_variance, f_ratio
 
 SCIPY = {"less": "less", "greater": "greater", "different": "two-sided"}

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.conftest import make_table
 from theoros.table import changes, levels, rows
 from theoros.table.kinds import Kind
-from theoros.table.live import settled
+from theoros.table.recalculation import settled
 from theoros.table.table import Column, Table, TableError
 
 CUPS = make_table("cups", "cup", heat=[3.0, 1.0, None, 2.0], tea=["b", "a", "a", "b"])

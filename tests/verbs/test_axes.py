@@ -19,7 +19,7 @@ from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.plot.reading_line import height_at
+from theoros.verbs.plot.pictures.reading_line import height_at
 from theoros.verbs.plot.statement import PlotStatement
 
 DEMO = demo_study().by_name

@@ -14,7 +14,7 @@ from theoros.answer.wording import telling_apart
 from theoros.study.file import demo_study
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.describe.classes import class_limits, classes_of
+from theoros.verbs.describe.counts.classes import class_limits, classes_of
 
 DEMO = demo_study().by_name
 ODD = {"t": make_table("t", "cup", v=[4.0, 1, 2, 30, 3, 5, 7, 6, None], g=["a"] * 4 + ["b"] * 5)}
@@ -109,7 +109,7 @@ def tables_of(statement, tables) -> dict:
 
 
 def test_every_figure_against_scipy() -> None:
-    from theoros.verbs.describe.figures import FIGURES
+    from theoros.verbs.describe.tables import FIGURES
 
     statement = make(
         "describe", table="bushes", what="pluck mass", figures=list(FIGURES), percentiles="10 97.5", quartiles="type 7"

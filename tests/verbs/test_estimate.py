@@ -15,9 +15,9 @@ from theoros.answer.parts import Answer
 from theoros.verbs.core.answering import answer, drafts
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.procedures.drawing_again import resample_of
+from theoros.verbs.procedures.bootstrap_intervals import drawn_of
 from theoros.verbs.procedures.procedure import Question, procedures
-from theoros.verbs.procedures.resampling import drawn_of
+from theoros.verbs.procedures.resampled_data import resample_of
 
 RNG = np.random.default_rng(8)
 X, Y = RNG.gamma(4, 2, 40).round(2), RNG.gamma(3, 2, 33).round(2)

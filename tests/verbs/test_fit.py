@@ -16,7 +16,7 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
-from theoros.verbs.test.named_law import fitted_law, span_of
+from theoros.verbs.test.data import fitted_law, span_of
 
 KICKS = [109, 65, 22, 3, 1]
 """Deaths by horse kick in 200 corps-years (Bortkiewicz 1898), whose mean is 0.61."""

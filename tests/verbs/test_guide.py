@@ -7,7 +7,7 @@ from itertools import product
 import pytest
 
 from theoros.verbs.core.answering import answer
-from theoros.verbs.test.guide import preset, questions, statement_of
+from theoros.verbs.test.verb import preset, questions, statement_of
 
 
 @pytest.fixture(scope="module")

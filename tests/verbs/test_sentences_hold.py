@@ -328,7 +328,20 @@ def test_a_trend_and_its_seasons_are_said_by_their_sides(slope: float) -> None:
     text = reading(ask("forecast", {"t": dated(months(72), values)}, what="guests"))
     assert ("The trend of guests rises" in text, "The trend of guests falls" in text) == (slope > 0, slope < 0)
     assert numbers(text.partition("by about")[2])[0] == pytest.approx(24, abs=2)
-    names = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"]
+    names = [
+        "January",
+        "February",
+        "March",
+        "April",
+        "May",
+        "June",
+        "July",
+        "August",
+        "September",
+        "October",
+        "November",
+        "December",
+    ]
     assert f"{names[int(np.argmax(SEASON))]} stands about" in text
     assert f"{names[int(np.argmin(SEASON))]} about" in text
     assert re.search(r"May 2021 \(\d+ above\)", text)

@@ -25,8 +25,8 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.plot.comparing import rule_of_thumb
-from theoros.verbs.plot.shape import shapes, shapes_for
+from theoros.verbs.plot.pictures.comparison import rule_of_thumb
+from theoros.verbs.plot.shapes.shape import shapes, shapes_for
 
 DEMO = demo_study().by_name
 CUPS = make_table(

@@ -19,9 +19,9 @@ from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer, drafts, drawn_table
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import make, statement_from_json, verbs
-from theoros.verbs.simulate.ready import Modelled
+from theoros.verbs.simulate.sampling.procedure_sampler import Watched, ready_for
+from theoros.verbs.simulate.sampling.sampler import Modelled
 from theoros.verbs.simulate.statement import SimulateStatement
-from theoros.verbs.simulate.watched import Watched, ready_for
 
 TABLES = demo_study().by_name
 JARS = {"kind": "share", "case": "jar", "success": "leaks", "p": "1/8", "n": 25}
@@ -220,7 +220,7 @@ def test_the_first_of_more_are_the_same_whatever_is_asked_in_between() -> None:
 
 
 def test_a_study_that_is_opened_again_gives_the_same_replicates() -> None:
-    from theoros.numeric.chance import growing
+    from theoros.numeric.chance import replicate_cache as growing
 
     for statement in EXAMPLES:
         pile = ready_for(statement, TABLES).growing
@@ -516,7 +516,7 @@ def test_a_single_replicate_is_told_in_the_singular() -> None:
 def test_piles_of_a_million_are_told_with_their_uncertainty() -> None:
     pile = Pile(np.repeat([0.0, 1.0], [999, 1]))
     assert pile.ordered[-1] == 1
-    from theoros.verbs.simulate.question import margin_text, often
+    from theoros.verbs.simulate.report import margin_text, often
 
     assert often(1, 1000, "crate", "crates") == "1 of 1000 crates"
     assert often(0, 1000, "crate", "crates") == "none of 1000 crates"

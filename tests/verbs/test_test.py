@@ -14,7 +14,7 @@ from theoros.answer.parts import answer_json
 from theoros.answer.wording import to_plain
 from theoros.numeric.density import normal_scores
 from theoros.table.table import GOT
-from theoros.verbs.conditions.condition import checks, conditions, summed_up
+from theoros.verbs.assumptions.assumption import checks, conditions, summed_up
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
 from theoros.verbs.data.samples import Sample, TwoSamples

@@ -16,7 +16,7 @@ from theoros.files.table_schema import about_from, about_json, column_from, colu
 from theoros.files.unpacking import check_zip, write_zip
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
-from theoros.table.live import settled
+from theoros.table.recalculation import settled
 from theoros.table.table import Table, TableError
 
 NAME = "datapackage.json"

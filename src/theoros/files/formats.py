@@ -6,8 +6,6 @@ that none can take the desk down with it; what a reader can tell of a trap, it s
 
 from __future__ import annotations
 
-import importlib
-import pkgutil
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cache
@@ -17,6 +15,7 @@ from typing import Any
 from theoros.files.errors import ReadError
 from theoros.files.form import Form, Opened
 from theoros.files.regular import check_file
+from theoros.plugins import listed_in
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 
@@ -50,14 +49,8 @@ EVERYTHING = frozenset({"units", "kinds", "levels", "meanings", "formulas", "row
 
 @cache
 def formats() -> tuple[Format, ...]:
-    """The formats that there are. Each module of this package with a `FORMAT` adds its own."""
-    import theoros.files as package
-
-    found: list[Format] = []
-    for module in pkgutil.iter_modules(package.__path__):
-        room = importlib.import_module(f"theoros.files.{module.name}")
-        found += getattr(room, "FORMATS", ())
-    return tuple(sorted(found, key=lambda one: one.order))
+    """The formats that there are. Each module of this package with `FORMATS` adds its own."""
+    return listed_in("theoros.files", "FORMATS")
 
 
 def format_of(path: Path) -> Format:

@@ -12,7 +12,7 @@ from theoros.files.grid import Grid, tabulate
 from theoros.files.table_schema import about_from, column_from
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind, finite_only
-from theoros.table.live import settled
+from theoros.table.recalculation import settled
 from theoros.table.table import Table
 
 

@@ -25,8 +25,8 @@ from theoros.files.table_schema import about_from, about_json, column_from, colu
 from theoros.lazy_imports import pl
 from theoros.study.entries import Block, Entry, EntryBlock, Study, StudyError, TextBlock
 from theoros.table.kinds import Kind, finite_only
-from theoros.table.live import settled
 from theoros.table.plain_text import held_name
+from theoros.table.recalculation import settled
 from theoros.table.table import MOST_DECIMALS, Column, Table
 from theoros.table.unread import UnreadTable
 from theoros.verbs.core.registry import known_statement

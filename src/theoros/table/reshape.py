@@ -176,7 +176,7 @@ def count_up(table: Table, by: Sequence[str], count: str = "count") -> tuple[Tab
 def spread_out(table: Table, count: str) -> Table:
     """A row for each case: every row as often as `count` says, and that column gone."""
     if table.counts != count:
-        from theoros.table.live import check_counts
+        from theoros.table.recalculation import check_counts
 
         check_counts(table, count)
         table = table.with_(counts=count)

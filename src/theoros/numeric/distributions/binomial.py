@@ -9,7 +9,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.distributions.counting import Counting, whole_in
 from theoros.numeric.distributions.distribution import EVERYTHING, Region
-from theoros.numeric.distributions.saddle import binomial_mass
+from theoros.numeric.distributions.saddlepoint import binomial_mass
 
 SAME_MASS = 1e-7
 """Masses closer than this share count as equal, as in exact tests elsewhere."""

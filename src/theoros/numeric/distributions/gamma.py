@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.positive import Positive
-from theoros.numeric.distributions.saddle import poisson_mass_at
+from theoros.numeric.distributions.saddlepoint import poisson_mass_at
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.counting import Counting
-from theoros.numeric.distributions.saddle import binomial_mass
+from theoros.numeric.distributions.saddlepoint import binomial_mass
 
 
 @dataclass(frozen=True)

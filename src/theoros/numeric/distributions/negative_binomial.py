@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.counting import Counting, whole_in
-from theoros.numeric.distributions.saddle import deviance, stirling_error
+from theoros.numeric.distributions.saddlepoint import deviance, stirling_error
 
 
 @dataclass(frozen=True)

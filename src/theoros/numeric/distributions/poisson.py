@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.counting import Counting, whole_in
-from theoros.numeric.distributions.saddle import poisson_mass
+from theoros.numeric.distributions.saddlepoint import poisson_mass
 
 
 @dataclass(frozen=True)

@@ -114,7 +114,7 @@ def mcnemar(b: int, c: int, *, continuity: bool = True) -> McNemar:
 
     Raises NoSpread where nothing changed.
     """
-    from theoros.numeric.procedures.shares import exact_share
+    from theoros.numeric.procedures.proportions import exact_share
 
     if b + c == 0:
         raise NoSpread

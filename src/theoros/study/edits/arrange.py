@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, ClassVar
 
 from theoros.study.edits.edit import Edit
 from theoros.study.entries import Study
-from theoros.table.live import settled
+from theoros.table.recalculation import settled
 
 if TYPE_CHECKING:
     from theoros.verbs.arrange.arrangement import Arrangement

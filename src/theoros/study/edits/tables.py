@@ -9,7 +9,7 @@ from typing import ClassVar
 from theoros.study.edits.edit import Edit
 from theoros.study.entries import Study
 from theoros.table import changes
-from theoros.table.live import check_counts, settled
+from theoros.table.recalculation import check_counts, settled
 from theoros.table.table import GOT, Table, TableError
 
 

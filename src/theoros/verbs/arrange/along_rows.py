@@ -149,4 +149,4 @@ def _out_of_order(table: Table) -> tuple[str, ...]:
     return ()
 
 
-ARRANGEMENT = AlongRows
+ARRANGEMENTS = (AlongRows,)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import importlib
-import pkgutil
 from abc import abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -11,6 +9,7 @@ from functools import cache
 from typing import ClassVar, Literal
 
 from theoros.answer.wording import counted
+from theoros.plugins import listed_in
 from theoros.table.changes import check_name
 from theoros.table.reshape import standing
 from theoros.table.table import Table, free_name
@@ -144,15 +143,7 @@ class InPlace(Arrangement):
 @cache
 def arrangements() -> Mapping[str, type[Arrangement]]:
     """The arrangements by name, in their order. Each module of this package adds its own."""
-    package = importlib.import_module("theoros.verbs.arrange")
-    found: list[type[Arrangement]] = []
-    for module in pkgutil.iter_modules(package.__path__):
-        room = importlib.import_module(f"theoros.verbs.arrange.{module.name}")
-        made = getattr(room, "ARRANGEMENT", None)
-        if isinstance(made, type) and issubclass(made, Arrangement):
-            found.append(made)
-    found.sort(key=lambda one: one.order)
-    return {one.verb: one for one in found}
+    return {one.verb: one for one in listed_in("theoros.verbs.arrange", "ARRANGEMENTS")}
 
 
 def name_slot(value: str, empty: str, label: str = "name of the new column", slot: str = "name") -> Slot:

@@ -119,4 +119,4 @@ _HOW = (
     Option("given cuts", "given cuts", help="Classes between the cuts that you type."),
 )
 
-ARRANGEMENT = Classes
+ARRANGEMENTS = (Classes,)

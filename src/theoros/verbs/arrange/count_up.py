@@ -69,4 +69,4 @@ class CountUp(NewTable):
         return cls(table=table.name, by=chosen[0] if chosen else None, and_by=chosen[1] if len(chosen) > 1 else None)
 
 
-ARRANGEMENT = CountUp
+ARRANGEMENTS = (CountUp,)

@@ -72,4 +72,4 @@ def first_category(table: Table, columns: Sequence[str]) -> str | None:
     return next((c.name for c in [*chosen, *table.columns] if c.kind.is_grouping), None)
 
 
-ARRANGEMENT = Indicators
+ARRANGEMENTS = (Indicators,)

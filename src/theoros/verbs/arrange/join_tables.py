@@ -116,4 +116,4 @@ _ROWS = (
     Option("matched", "only rows with a partner"),
 )
 
-ARRANGEMENT = JoinTables
+ARRANGEMENTS = (JoinTables,)

@@ -9,7 +9,7 @@ from typing import Any, ClassVar, Literal
 from theoros.answer.wording import counted
 from theoros.table.formula import quoted, truth
 from theoros.table.kinds import Kind, NotAValue, parse, show
-from theoros.table.live import settled
+from theoros.table.recalculation import settled
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import InPlace
 from theoros.verbs.arrange.new_column import formula_slot
@@ -230,4 +230,4 @@ def _suits(relation: str, kind: Kind) -> bool:
     return True
 
 
-ARRANGEMENT = KeepRows
+ARRANGEMENTS = (KeepRows,)

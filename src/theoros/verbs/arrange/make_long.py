@@ -85,4 +85,4 @@ class MakeLong(NewTable):
         return cls(table=table.name, columns=chosen)
 
 
-ARRANGEMENT = MakeLong
+ARRANGEMENTS = (MakeLong,)

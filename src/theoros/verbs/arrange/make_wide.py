@@ -66,4 +66,4 @@ class MakeWide(NewTable):
         return cls(table=table.name, value=numbers[0] if numbers else None, by=groups[0] if groups else None)
 
 
-ARRANGEMENT = MakeWide
+ARRANGEMENTS = (MakeWide,)

@@ -9,7 +9,7 @@ from typing import ClassVar
 from theoros.table.changes import check_name
 from theoros.table.formula import quoted
 from theoros.table.kinds import Kind
-from theoros.table.live import settled
+from theoros.table.recalculation import settled
 from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
@@ -94,4 +94,4 @@ def formula_slot(name: str, value: str, tables: Tables, table: str, *, condition
     return slot
 
 
-ARRANGEMENT = NewColumn
+ARRANGEMENTS = (NewColumn,)

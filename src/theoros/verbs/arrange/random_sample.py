@@ -45,4 +45,4 @@ class RandomSample(NewTable):
         return f"{self.size} rows drawn at random, seed {self.seed}"
 
 
-ARRANGEMENT = RandomSample
+ARRANGEMENTS = (RandomSample,)

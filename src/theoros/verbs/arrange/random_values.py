@@ -115,4 +115,4 @@ _USUAL: dict[str, tuple[float, float]] = {
     "exponential": (1.0, 1.0),
 }
 
-ARRANGEMENT = RandomValues
+ARRANGEMENTS = (RandomValues,)

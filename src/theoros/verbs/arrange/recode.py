@@ -105,4 +105,4 @@ _INTO = (
     Option("same", "the column itself", help="The old names are gone from the table."),
 )
 
-ARRANGEMENT = Recode
+ARRANGEMENTS = (Recode,)

@@ -107,4 +107,4 @@ _WAYS = {
     Kind.TEXT: _ways("from A to Z", "from Z to A"),
 }
 
-ARRANGEMENT = Sort
+ARRANGEMENTS = (Sort,)

@@ -49,4 +49,4 @@ class SpreadOut(NewTable):
         return cls(table=table.name, count=table.counts or (chosen[0] if chosen else None))
 
 
-ARRANGEMENT = SpreadOut
+ARRANGEMENTS = (SpreadOut,)

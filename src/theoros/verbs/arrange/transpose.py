@@ -52,4 +52,4 @@ class Transpose(NewTable):
         return cls(table=table.name, names=unique[0] if unique else None)
 
 
-ARRANGEMENT = Transpose
+ARRANGEMENTS = (Transpose,)

@@ -13,8 +13,8 @@ from dataclasses import dataclass, fields, replace
 from functools import cache
 from typing import Any, ClassVar, Literal, Self
 
+from theoros.plugins import listed_in
 from theoros.table.table import Table
-from theoros.verbs.core.listing import listed_in
 from theoros.verbs.core.reading import family
 from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, TypeNumber, choice_slot
 

@@ -1,5 +1,5 @@
 """Describe: the figures that sum up a number, for each group."""
 
-from theoros.verbs.describe.statement import VERB
+from theoros.verbs.describe.verb import VERB
 
 __all__ = ["VERB"]

@@ -37,10 +37,9 @@ from theoros.verbs.core.splitting import split_words
 from theoros.verbs.data.groups import Group, Split, split
 from theoros.verbs.data.pictures import describe_groups, dots_frame
 from theoros.verbs.data.two_levels import TwoLevels
-from theoros.verbs.describe.carrying import carried, carried_together, links_of_row
-from theoros.verbs.describe.figures import figures_table, percentile_list
-from theoros.verbs.describe.shape_words import shape_words, shapes_of_groups
 from theoros.verbs.describe.statement import DescribeStatement
+from theoros.verbs.describe.tables import carried, carried_together, figures_table, links_of_row, percentile_list
+from theoros.verbs.describe.words import shape_words, shapes_of_groups
 
 MOST_SHOWN = 8
 """Outlying rows named in a sentence; the rest are counted."""
@@ -58,11 +57,11 @@ def described(statement: DescribeStatement, tables: Tables) -> Answer:
     table = tables[statement.table]
     subject = statement.subject(table)
     if subject == "category":
-        from theoros.verbs.describe.counts import described_counts
+        from theoros.verbs.describe.counts.answering import described_counts
 
         return replace(described_counts(statement, table), caption=statement.text(tables))
     if subject == "numbers":
-        from theoros.verbs.describe.several import described_several
+        from theoros.verbs.describe.several.answering import described_several
 
         return replace(described_several(statement, table), caption=statement.text(tables))
     return _described_number(statement, table, tables)

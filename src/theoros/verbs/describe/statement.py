@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, ClassVar, Literal
 
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
-from theoros.table.table import Column, Table
+from theoros.table.table import Table
 from theoros.verbs.core.quartile_rules import rule_slot
-from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import (
     Mended,
     Option,
@@ -26,7 +24,6 @@ from theoros.verbs.core.slots import (
 )
 from theoros.verbs.core.splitting import GROUPS, and_by_aside, for_each, grouped_title, mend_split
 from theoros.verbs.core.statement import Statement, column_field
-from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
 
 if TYPE_CHECKING:
     pass
@@ -104,7 +101,7 @@ class DescribeStatement(Statement):
         made = list(and_by_aside(self, tables)) if subject == "number" else []
         if subject == "number" and self.by is None:
             made.append(self._also_slot(tables))
-        from theoros.verbs.describe.figures import FIGURES, percentile_list
+        from theoros.verbs.describe.tables import FIGURES, percentile_list
 
         options = tuple(Option(name, figure.name, help=figure.help) for name, figure in FIGURES.items())
         shown = f"{len(self.figures)} chosen"
@@ -121,7 +118,7 @@ class DescribeStatement(Statement):
 
     def _limits_setting(self, table: Table | None) -> tuple[Slot, ...]:
         """How far classes reach, where their limits leave gaps."""
-        from theoros.verbs.describe.classes import classes_of
+        from theoros.verbs.describe.counts.classes import classes_of
 
         if table is None or self.what is None or self.by is not None:
             return ()
@@ -168,73 +165,4 @@ _ORDERS = (
     Option("levels", "in their order"),
     Option("by count", "by count", help="The most frequent first."),
     Option("as they come", "as they come", help="In the order of the rows."),
-)
-
-
-def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
-    """The selected number for each level of the selected category."""
-    own = tables.get(table)
-    if own is None:
-        return DescribeStatement(table=table)
-    numbers, groups = numbers_and_groups(own, columns)
-    if groups and not numbers:
-        return DescribeStatement(table=table, what=groups[0], by=groups[1] if len(groups) > 1 else None)
-    what = number_to_ask_about(own, numbers)
-    if len(numbers) > 1 and not groups:
-        return DescribeStatement(table=table, what=what, also=tuple(numbers[1:]))
-    return DescribeStatement(
-        table=table, what=what, by=groups[0] if groups else None, and_by=groups[1] if len(groups) > 1 else None
-    )
-
-
-def offers(table: Table, column: Column) -> list[Offer]:
-    """A number, for each level of the first category where there is one."""
-    if column.kind is not Kind.NUMBER:
-        return []
-    groups = [c.name for c in table.of_kind(*GROUPS)]
-    by = groups[0] if groups else None
-    each = f" for each {by}" if by else ""
-    made = DescribeStatement(table=table.name, what=column.name, by=by)
-    return [Offer(f"Describe {column.name}{each}", made, 10)]
-
-
-VERB = Verb(
-    DescribeStatement,
-    "Describe",
-    "Sum up numbers and categories: centre, spread, quartiles, outliers, counts and shares.",
-    suggest,
-    order=20,
-    offers=offers,
-    examples=(
-        DescribeStatement(table="bushes", what="leaf length", by="cultivar"),
-        DescribeStatement(table="trays", what="moisture loss", quartiles="type 7"),
-        DescribeStatement(
-            table="bushes",
-            what="pluck mass",
-            by="netting",
-            percentiles="10 90",
-            figures=("n", "mean", "se", "cv", "median", "skewness"),
-        ),
-        DescribeStatement(table="bushes", what="grade", by="netting", share="column percent"),
-        DescribeStatement(table="bushes", what="leaf length", also=("leaf mass", "elevation")),
-    ),
-    methods=lambda: (
-        ("mean, median, standard deviation", "Summary figures of a number", "", None),
-        ("quartiles, fences, outliers", "By a named rule, with working", "", None),
-        ("two-way table", "Counts of two categories, with percent", "", None),
-        ("correlation matrix", "r for each pair of several numbers", "", None),
-        ("grouped data", "Mean and median of classes with frequencies", "", None),
-    ),
-    slot_help={
-        "what": "The column to describe: a number or a category.",
-        "also": "Further numbers: figures for each, and their correlations.",
-        "figures": "Which figures, in their order.",
-        "percentiles": "Further percentiles, such as “10 90”.",
-        "share": "Of two categories: what percent are of.",
-        "order": "Of a category: the order of its levels.",
-        "and_by": "A second category: figures for each combination of levels.",
-        "by": "A category column: figures for each level. None for all rows together.",
-        "limits": "Of levels that name classes, such as 10–19: how far each reaches.",
-        "quartiles": "The quartile rule; textbooks differ.",
-    },
 )

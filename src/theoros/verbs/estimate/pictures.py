@@ -3,21 +3,32 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from typing import Any
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.chance_pictures import chance_frame, lattice_step
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formulas
+from theoros.answer.layers.ladders import Ladder
+from theoros.answer.layers.lines import Line
 from theoros.answer.layers.spots import Interval
-from theoros.answer.picture import Frame, Lane, Panel, Rule
-from theoros.answer.wording import number
+from theoros.answer.parts import Control, Section
+from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
+from theoros.answer.wording import counted, number, put_in, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Region
 from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.distributions.normal import Normal
+from theoros.verbs.data.observed import seen_frame
 from theoros.verbs.data.pictures import fine_width, stacks
-from theoros.verbs.data.samples import OneSample
-from theoros.verbs.data.seen import seen_frame
+from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.data.shares import Shares
 from theoros.verbs.estimate.words import Estimated
-from theoros.verbs.procedures.procedure import Result
+from theoros.verbs.procedures.bootstrap_intervals import drawn_of
+from theoros.verbs.procedures.procedure import ProcedureFails, Question, Result
+from theoros.verbs.procedures.resampled_data import another_sample, resample_of
 
 MOST_OPENED = 1000
 """Up to so many resamples have a dot each."""
@@ -118,3 +129,240 @@ def _rules(words: Estimated, result: Result, bound: str, axis: Axis) -> tuple[Ru
         if not open_ and axis.low <= end <= axis.high:
             made.append(Rule(end, number(end, places), "range", slot=slot, step=step))
     return tuple(made)
+
+
+MOST_COVERING, COVERING = 1000, 95
+"""So many samples at the most; and what makes their draws others than those of the resamples."""
+
+
+FEW_RESAMPLES = 199
+"""Of a resampling way within each of many samples."""
+
+
+CURVE = 120
+
+
+def resample_section(words: Estimated, question: Question, result: Result, opened: int | None) -> Section:
+    """What was seen beside a resample, case by case, with what there is to do."""
+    drawn, n = drawn_of(question), question.settings.shuffles
+    at = min(opened or n, n)
+    again = resample_of(words.data, drawn, at, question.settings.seed)
+    first, second = seen_frame(words.data), seen_frame(again)
+    one = words.parameter.name
+    places = words.places(result.interval or (result.estimate, result.estimate), result.estimate)
+    told = replace(question, data=again)
+    star = drawn_of(told).estimate if _varies(told) else math.nan
+    seen = number(result.estimate, places)
+    frames = (
+        replace(first, title=f"What was seen: {seen}"),
+        replace(second, x=first.x, title=f"Resample number {whole(at)}: {number(star, places)}"),
+    )
+    alt = f"The sample, and resample number {whole(at)}, whose {one} is {number(star, places)}."
+    controls = (
+        Control("One more", ("resamples", n + 1), main=True),
+        Control("Run to 1000", ("resamples", 1000)),
+        Control("Run to 10\u202f000", ("resamples", 10_000)),
+        Control("Start over", ("resamples", 1)),
+    )
+    error = "" if n < 2 else f" · standard error {number(result.standard_error or 0.0, places + 1)}"
+    note = f"{counted(n, 'resample')}{error}"
+    return Section("A resample", Picture(frames, alt=alt, breaks=True), controls, note)
+
+
+def _varies(question: Question) -> bool:
+    try:
+        drawn_of(question)
+    except ProcedureFails:
+        return False
+    return True
+
+
+Found = list[tuple[float, float, float] | None]
+"""Of each sample drawn the lower end, the estimate and the upper end; None where there are none."""
+
+
+def cover(data: Any, ask: Callable[[Any], Result], seed: int, samples: int, found: Found) -> Iterator[float]:
+    """Draws samples from a population like this one and puts what is found of them into `found`.
+
+    Yields after each how much of the work is done.
+    """
+    rng = np.random.default_rng([seed, COVERING])
+    while len(found) < samples:
+        try:
+            made = ask(another_sample(data, rng))
+            ends = made.interval
+            found.append((ends[0], made.estimate, ends[1]) if ends is not None else None)
+        except ProcedureFails:
+            found.append(None)
+        yield len(found) / samples
+
+
+def covering_section(words: Estimated, sure: str, result: Result, samples: int, found: Found) -> Section:
+    """Many samples from a population like this one, and whether their intervals hold its value."""
+    controls = (
+        Control("One more sample", ("covering", min(samples + 1, MOST_COVERING)), main=True),
+        Control("100 samples", ("covering", 100)),
+        Control("Start over", ("covering", 0)),
+    )
+    title = f"What {sure} means"
+    if not found:
+        note = (
+            f"Draw samples from a population like this one, whose value is known, and see how many "
+            f"of their intervals hold it: in the long run about {sure}, if the way keeps its word."
+        )
+        return Section(title, controls=controls, note="Drawing samples …" if samples else note)
+    there = [one for one in found if one is not None]
+    ends = np.array(there, dtype=np.float64).reshape(-1, 3)
+    true, failed = result.estimate, len(found) - len(there)
+    holds = (ends[:, 0] <= true) & (true <= ends[:, 2])
+    finite = ends[np.isfinite(ends)]
+    low, high = span(np.append(finite, true), 0.04)
+    ladder = Ladder(np.maximum(ends[:, 0], low), ends[:, 1], np.minimum(ends[:, 2], high), holds, max(samples, 20))
+    places = words.places(result.interval or (true, true), true)
+    rule = Rule(true, f"true here: {number(true, places)}", "data", knob=False)
+    frame = Frame(Axis(low, high, words.short), (Panel((Lane((ladder,)),)),), rules=(rule,))
+    caught, many = int(holds.sum()), len(there)
+    hold = "holds" if many == 1 else "hold"
+    note = f"{whole(caught)} of {counted(many, 'interval')} {hold} the value"
+    if many > 19:
+        note += f": {number(100 * caught / many, 1)}\u00a0%"
+    if failed:
+        note += f"; of {counted(failed, 'sample')} there is none"
+    alt = f"Intervals of {counted(len(found), 'sample')} above each other; {note}."
+    return Section(title, Picture((frame,), alt=alt), controls, f"{note}.")
+
+
+@dataclass(frozen=True)
+class Plan:
+    """How the margin depends on the sample size: margin = reach × √(scale / n)."""
+
+    scale: float
+    reach: float
+    now: float
+    """The size that there is; of two groups, the smaller."""
+    each: bool
+    """Whether it is that of each of two groups."""
+    line: str
+    """The formula, in notation."""
+    put: str
+    """The same with figures in it, without the margin."""
+
+    def margin(self, n: Any) -> Any:
+        return self.reach * np.sqrt(self.scale / n)
+
+    def size(self, margin: float) -> int:
+        """The least whole size whose margin is no larger."""
+        return max(1, math.ceil(self.scale * (self.reach / margin) ** 2 - 1e-9))
+
+
+def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan | None:
+    """What a margin takes, by the normal curve; None where it cannot be told."""
+    data, sigmas = words.data, question.settings.sigmas
+    low, high = question.tails or (0.025, 0.025)
+    z = Normal().upper_quantile(low or high)
+    put = number(z, 3)
+    if isinstance(data, Shares):
+        spreads = [s.value * (1 - s.value) if guess else 0.25 for s in data.of]
+        now = min(s.n for s in data.of)
+        if len(spreads) == 1:
+            p = number(data.of[0].value if guess else 0.5, 4)
+            q = number(1 - data.of[0].value if guess else 0.5, 4)
+            return Plan(
+                spreads[0],
+                z,
+                now,
+                each=False,
+                line="n = (z / E)^{2} p (1 − p)",
+                put=f"({put} / {{E}})^{{2}} × {p} × {q}",
+            )
+        total = sum(spreads)
+        return Plan(
+            total,
+            z,
+            now,
+            each=True,
+            line="n = (z / E)^{2} (p_{1} (1 − p_{1}) + p_{2} (1 − p_{2}))",
+            put=f"({put} / {{E}})^{{2}} × {number(total, 4)}",
+        )
+    if isinstance(data, TwoSamples):
+        sds = [sigma if sigma is not None else one.summary.sd for sigma, one in zip(sigmas, data.samples, strict=True)]
+        scale, now = sds[0] ** 2 + sds[1] ** 2, min(one.n for one in data.samples)
+        say = [put_in(sd, data.decimals) for sd in sds]
+        return Plan(
+            scale,
+            z,
+            now,
+            each=True,
+            line="n = (z / E)^{2} (σ_{1}^{2} + σ_{2}^{2})",
+            put=f"({put} / {{E}})^{{2}} × ({say[0]}^{{2}} + {say[1]}^{{2}})",
+        )
+    if isinstance(data, OneSample | Paired):
+        known = sigmas[0] if isinstance(data, OneSample) else None
+        sd = known if known is not None else data.single.summary.sd
+        if not sd > 0:
+            return None
+        return Plan(
+            sd**2,
+            z,
+            data.single.n,
+            each=False,
+            line="n = (z σ / E)^{2}",
+            put=f"({put} × {put_in(sd, data.decimals)} / {{E}})^{{2}}",
+        )
+    return None
+
+
+def planning_section(
+    words: Estimated, plan: Plan, wanted: float | None, planned: int | None, unguessed: Plan | None = None
+) -> tuple[Section, tuple[str | Formula, ...]]:
+    """The margin against the sample size, with a handle on it; and its working.
+
+    `unguessed` is the plan for shares of one half, which takes the most cases.
+    """
+    each = " in each group" if plan.each else ""
+    n = planned or (plan.size(wanted) if wanted is not None else int(plan.now))
+    margin = float(plan.margin(n))
+    places = max(0, 1 - math.floor(math.log10(margin))) if margin > 0 else 2
+    said = with_unit(number(margin, places), words.unit)
+    lines: list[str | Formula] = [*formulas(plan.line)]
+    if wanted is not None and planned is None:
+        asked = with_unit(number(wanted, places), words.unit)
+        bare = plan.scale * (plan.reach / wanted) ** 2
+        many = counted(n, words.data.noun)
+        note = f"For a margin of {asked} it takes {many}{each}, rounded up."
+        if unguessed is not None:
+            most = unguessed.size(wanted)
+            note += (
+                f" That is with the proportion{'s' if plan.each else ''} seen as a guess; without "
+                f"one, at 0.5, it takes {whole(most)}{each}."
+            )
+        lines += [
+            *formulas(f"n = {plan.put.replace('{E}', number(wanted, places))} = {number(bare, 2)}"),
+            f"Rounded up, so that the margin is no larger: {whole(n)}{each}.",
+        ]
+        if unguessed is not None:
+            put = unguessed.put.replace("{E}", number(wanted, places))
+            lines += [
+                "Without a guess, at 0.5, where a proportion varies most:",
+                *formulas(f"n = {put} = {whole(unguessed.size(wanted))}, {{rounded up}}"),
+            ]
+    else:
+        note = f"With n = {whole(n)}{each} the margin is about {said}."
+        lines += [
+            *formulas(
+                f"{{margin}} = z √({{scale}} / n) = {number(plan.reach, 3)} × "
+                f"√({number(plan.scale, 4)} / {n}) = {number(margin, places)}"
+            )
+        ]
+    note += " Drag the handle to try another size. By the normal curve, as textbooks do."
+    top = max(2.5 * n, 2.0 * plan.now, 20.0)
+    grid = np.geomspace(2.0, top, CURVE)
+    heights = plan.margin(grid)
+    high = float(min(heights[0], 6 * margin))
+    grid, heights = grid[heights <= high], heights[heights <= high]
+    lane = Lane((Line(grid, heights, "range", 2.0),), y=Axis(0.0, high * 1.02, "margin"))
+    rule = Rule(float(n), f"n = {whole(n)}: {said}", "range", slot="planned", step=1.0)
+    axis = Axis(0.0, top, f"n{each}")
+    frame = Frame(axis, (Panel((lane,)),), rules=(rule,), show_y=True)
+    alt = f"The margin falls as the sample size grows. {note}"
+    return Section("Planning", Picture((frame,), alt=alt), note=note), tuple(lines)

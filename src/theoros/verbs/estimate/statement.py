@@ -11,10 +11,10 @@ from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeN
 from theoros.verbs.data.data import Data, data_kinds, kind_slot
 from theoros.verbs.data.one_sample import OneColumn
 from theoros.verbs.parameters.parameter import parameter_slot
-from theoros.verbs.procedures.asked import because_slot
-from theoros.verbs.procedures.asking import ByProcedure
+from theoros.verbs.procedures.design_questions import because_slot
 from theoros.verbs.procedures.known_spreads import known_spreads
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
+from theoros.verbs.procedures.statement import ByProcedure
 
 if TYPE_CHECKING:
     pass

@@ -14,8 +14,8 @@ from theoros.table.table import free_name
 from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.forecast.methods.fits import Forecast, fits_of, suggested
-from theoros.verbs.forecast.methods.report import ForecastReport
 from theoros.verbs.forecast.pictures import cycles_picture, effects_picture, picture_of
+from theoros.verbs.forecast.report import ForecastReport
 from theoros.verbs.forecast.statement import ForecastStatement
 from theoros.verbs.forecast.tables import drawn_table, effects_table, forecasts_table, methods_table
 from theoros.verbs.forecast.words.conditions import cautions_of, conditions_of

@@ -15,8 +15,8 @@ from theoros.table.table import Column, Table, free_name
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.forecast.methods.fits import Forecast, fits_of, suggested
 from theoros.verbs.forecast.methods.method import Candidate
-from theoros.verbs.forecast.methods.report import ForecastReport
 from theoros.verbs.forecast.pictures import season_order
+from theoros.verbs.forecast.report import ForecastReport
 from theoros.verbs.forecast.series.series import Series
 from theoros.verbs.forecast.statement import ForecastStatement
 from theoros.verbs.forecast.words.series import effect_text, signed_value

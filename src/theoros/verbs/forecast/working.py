@@ -15,7 +15,7 @@ from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT
 from theoros.verbs.forecast.methods.fits import trend_width
 from theoros.verbs.forecast.methods.method import Shown
-from theoros.verbs.forecast.methods.report import ForecastReport
+from theoros.verbs.forecast.report import ForecastReport
 
 MOST_PUT_IN = 9
 

@@ -16,8 +16,8 @@ from theoros.numeric.regression.diagnostics import cooks_distance, standardized
 from theoros.numeric.regression.smooth import lowess
 from theoros.verbs.data.pictures import MOST_POINTS, counted_columns
 from theoros.verbs.model.curves.curve import Fitted
-from theoros.verbs.model.curves.report import GroupFit
 from theoros.verbs.model.data import ModelPairs
+from theoros.verbs.model.simple.report import GroupFit
 from theoros.verbs.model.statement import ModelStatement
 
 MOST_RESIDUALS = 600

@@ -9,7 +9,7 @@ from functools import cache
 from typing import TYPE_CHECKING, Any
 
 from theoros.answer.wording import unmarked
-from theoros.verbs.core.listing import listed_in
+from theoros.plugins import listed_in
 from theoros.verbs.core.slots import Option, Slot, TypeNumber, choice_slot
 from theoros.verbs.data.data import Family
 

@@ -16,14 +16,14 @@ from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.count_words import count_reading, count_words
 from theoros.verbs.data.counted import Counted, count_levels
-from theoros.verbs.plot.colouring import tinted
-from theoros.verbs.plot.comparing import compared
-from theoros.verbs.plot.number_words import alt_words, read_number
-from theoros.verbs.plot.pair_words import answer_pairs, said_beyond
-from theoros.verbs.plot.plotted import Plotted, plotted_number
-from theoros.verbs.plot.sentence import number_text
-from theoros.verbs.plot.shape import shapes
+from theoros.verbs.plot.data.numbers import Plotted, plotted_number
+from theoros.verbs.plot.pictures.colours import tinted
+from theoros.verbs.plot.pictures.comparison import compared
+from theoros.verbs.plot.sentence.sentence import number_text
+from theoros.verbs.plot.shapes.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement
+from theoros.verbs.plot.words.numbers import alt_words, read_number
+from theoros.verbs.plot.words.pairs import answer_pairs, said_beyond
 
 
 def drafts(statement: PlotStatement, tables: Tables) -> Iterator[Draft]:

@@ -10,10 +10,10 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.slots import Mended, Phrase, Slot, Tables
 from theoros.verbs.core.splitting import grouped_title, mend_split
-from theoros.verbs.plot import sentence
-from theoros.verbs.plot.fields import GROUPING, TOGETHER, PlotFields, kind_of
-from theoros.verbs.plot.sentence import BOXES, shape_options
-from theoros.verbs.plot.shape import shapes_for
+from theoros.verbs.plot.sentence import sentence
+from theoros.verbs.plot.sentence.fields import GROUPING, TOGETHER, PlotFields, kind_of
+from theoros.verbs.plot.sentence.sentence import BOXES, shape_options
+from theoros.verbs.plot.shapes.shape import shapes_for
 
 
 @dataclass(frozen=True)

@@ -11,9 +11,9 @@ from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
-from theoros.verbs.plot.fields import kind_of
-from theoros.verbs.plot.sentence import MARKS
-from theoros.verbs.plot.shape import shapes
+from theoros.verbs.plot.sentence.fields import kind_of
+from theoros.verbs.plot.sentence.sentence import MARKS
+from theoros.verbs.plot.shapes.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement
 
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import TYPE_CHECKING, Any, ClassVar
 
-from theoros.verbs.core.listing import listed_in
+from theoros.plugins import listed_in
 from theoros.verbs.core.reading import family, field_types
 from theoros.verbs.core.slots import Grid, Phrase, Slot, TypeNumber, TypeText, text_slot
 from theoros.verbs.core.statement import Statement

@@ -18,12 +18,12 @@ from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.ranks import average_ranks
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.samples import Associated, NumberPairs
+from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.intervals import by_curve, interval_result
+from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.pivots import Pivot, interval_of, test_of
 from theoros.verbs.procedures.procedure import AsInterval, Effect, Procedure, ProcedureFails, Question, Result, Steps
-from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
-from theoros.verbs.procedures.tails import result_of
 
 CUTS = (0.1, 0.3, 0.5)
 """Where a small, a medium and a large correlation begin (Cohen 1988)."""

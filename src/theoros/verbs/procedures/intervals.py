@@ -13,10 +13,10 @@ from theoros.answer.parts import Step
 from theoros.answer.wording import bracketed, exact, number, percent_text, put_in, statistic
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution
-from theoros.numeric.distributions.moved import Moved
+from theoros.numeric.distributions.location_scale import Moved
 from theoros.verbs.data.samples import Paired
+from theoros.verbs.procedures.p_values import table_row
 from theoros.verbs.procedures.procedure import Question, Result
-from theoros.verbs.procedures.tails import table_row
 
 Lines = Sequence[str | Formula]
 Ends = tuple[float, float]

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 from theoros.answer.wording import exact
 from theoros.verbs.core.slots import Slot, TypeNumber, number_slot
-from theoros.verbs.procedures.asking import ByProcedure
 from theoros.verbs.procedures.procedure import procedures
+from theoros.verbs.procedures.statement import ByProcedure
 
 
 def known_spreads(s: ByProcedure) -> list[Slot]:

@@ -16,9 +16,9 @@ from theoros.numeric.procedures.z import z_mean, z_means
 from theoros.verbs.data.data import Family
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.procedures.effects import standardized
+from theoros.verbs.procedures.p_values import degrees
 from theoros.verbs.procedures.pivots import Pivot, interval_of, test_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question
-from theoros.verbs.procedures.tails import degrees
 
 
 def _by_t(found: TTest, **more) -> Pivot:  # type: ignore[no-untyped-def]

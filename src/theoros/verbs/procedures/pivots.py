@@ -11,8 +11,8 @@ from dataclasses import dataclass, field
 from theoros.answer.formulas.formula import Formula
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.verbs.procedures.intervals import by_curve
+from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import Effect, Question, Run, Steps
-from theoros.verbs.procedures.tails import result_of
 
 Lines = tuple[Formula, ...]
 

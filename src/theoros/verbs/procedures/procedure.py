@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any, Literal
 
 from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
-from theoros.verbs.core.listing import listed_in
+from theoros.plugins import listed_in
 from theoros.verbs.data.data import Family, data_kinds
 from theoros.verbs.parameters.parameter import Parameter, parameters
 
@@ -255,9 +255,7 @@ def procedures_for(family: Family, *, typed: bool = False, kin: str = "", purpos
     ]
 
 
-def suggested(
-    ways: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]
-) -> Procedure | None:
+def suggested(ways: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]) -> Procedure | None:
     """The first procedure for the question that was asked whose assumptions do not fail; None for none.
 
     What is for judgement is no reason to turn to another: the larger a sample, the less a t

@@ -11,23 +11,23 @@ from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
 from theoros.answer.wording import exact, number, p_equals, statistic, whole
 from theoros.lazy_imports import np
-from theoros.numeric.distributions.moved import Moved
+from theoros.numeric.distributions.location_scale import Moved
 from theoros.numeric.distributions.normal import Normal
-from theoros.numeric.procedures.share_intervals import (
+from theoros.numeric.procedures.proportion_intervals import (
     agresti_coull_interval,
     exact_interval,
     normal_interval,
     plus_four_interval,
     wilson_interval,
 )
-from theoros.numeric.procedures.shares import ExactShare, count_region, exact_share, z_share
+from theoros.numeric.procedures.proportions import ExactShare, count_region, exact_share, z_share
 from theoros.numeric.resampling.replicates import MakeBlock
 from theoros.verbs.data.shares import Share, Shares
-from theoros.verbs.procedures.drawing_again import with_counts
+from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.intervals import Ends, ends_of, interval_result, tails_of
+from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Result, Steps
-from theoros.verbs.procedures.simulated import CHANCE, Again, ByChance, Simulated
-from theoros.verbs.procedures.tails import result_of
+from theoros.verbs.procedures.resampled_data import with_counts
 
 ALIKE = "all cases are alike"
 

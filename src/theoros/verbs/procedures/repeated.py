@@ -16,8 +16,8 @@ from theoros.numeric.procedures.repeated import Repeated, friedman, repeated_mea
 from theoros.verbs.data.samples import RepeatedSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
+from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Steps
-from theoros.verbs.procedures.tails import result_of
 from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
 

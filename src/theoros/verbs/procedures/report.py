@@ -10,15 +10,15 @@ from typing import Any
 from theoros.answer.parts import MARKS, Condition, Link, Tone
 from theoros.table.table import Table
 from theoros.verbs import follow_ups
-from theoros.verbs.conditions.condition import Check, checks, summed_up
+from theoros.verbs.assumptions.assumption import Check, checks, summed_up
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.parameters.parameter import Parameter, parameters
-from theoros.verbs.procedures.asked import asked_of
-from theoros.verbs.procedures.asking import ByProcedure
+from theoros.verbs.procedures.design_questions import asked_of
 from theoros.verbs.procedures.drafting import WAITING, Results
 from theoros.verbs.procedures.procedure import Procedure, Result, suggested
 from theoros.verbs.procedures.scope import scope_of
+from theoros.verbs.procedures.statement import ByProcedure
 
 TONES: dict[str, Tone] = {"holds": "good", "fails": "bad", "judge": "warn"}
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from theoros.answer.wording import plural, sentence_case
-from theoros.verbs.conditions.condition import Check
+from theoros.verbs.assumptions.assumption import Check
 from theoros.verbs.data.samples import Paired
 
 

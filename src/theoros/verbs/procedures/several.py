@@ -24,12 +24,12 @@ from theoros.numeric.procedures.pairwise import Pair, dunn, games_howell, pooled
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
-from theoros.verbs.procedures.drawing_again import with_values
+from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.intervals import level
+from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import AsInterval, Effect, Procedure, ProcedureFails, Question, Result, Steps
-from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
-from theoros.verbs.procedures.tails import result_of
+from theoros.verbs.procedures.resampled_data import with_values
 from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
 

@@ -13,8 +13,8 @@ from theoros.numeric.normality import SHAPIRO_LEAST, SHAPIRO_MOST, shapiro_wilk_
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.shape_and_order import anderson_darling, runs_test
 from theoros.verbs.data.samples import OneSample
+from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
-from theoros.verbs.procedures.tails import result_of
 
 LARGE = 300
 """With more values even a bend that does no harm gives a small p-value."""

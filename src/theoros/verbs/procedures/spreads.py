@@ -15,8 +15,8 @@ from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.spreads import brown_forsythe, chi_square_variance, f_ratio
 from theoros.verbs.data.samples import OneSample, TwoSamples
 from theoros.verbs.procedures.intervals import interval_result, tails_of
+from theoros.verbs.procedures.p_values import degrees, result_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Steps
-from theoros.verbs.procedures.tails import degrees, result_of
 
 
 def _one(question: Question) -> Steps:

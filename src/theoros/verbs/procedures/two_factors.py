@@ -21,8 +21,8 @@ from theoros.numeric.procedures.two_way import EmptyCell, TwoWay, two_way
 from theoros.verbs.data.samples import TwoFactorSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
+from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Steps
-from theoros.verbs.procedures.tails import result_of
 
 MOST_LINES = 8
 """Of more levels a picture of lines cannot be read."""

@@ -13,22 +13,23 @@ from theoros.answer.parts import Step
 from theoros.answer.wording import number, statistic, taken_off, unmarked, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.chi_square import ChiSquare
-from theoros.numeric.distributions.moved import Moved
+from theoros.numeric.distributions.location_scale import Moved
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.counts import chi_square_related
 from theoros.numeric.procedures.means import NoSpread
-from theoros.numeric.procedures.share_intervals import (
+from theoros.numeric.procedures.proportion_intervals import (
     agresti_caffo_interval,
     difference_interval,
     log_odds_error,
     log_risk_error,
     newcombe_interval,
 )
-from theoros.numeric.procedures.shares import fisher_exact, z_shares
+from theoros.numeric.procedures.proportions import fisher_exact, z_shares
 from theoros.verbs.data.shares import Share, Shares
-from theoros.verbs.procedures.drawing_again import with_counts
+from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import ratios
 from theoros.verbs.procedures.intervals import Ends, by_curve, ends_of, interval_result
+from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Steps
 from theoros.verbs.procedures.proportions import (
     ALIKE,
@@ -39,8 +40,7 @@ from theoros.verbs.procedures.proportions import (
     kept_within,
     successes,
 )
-from theoros.verbs.procedures.simulated import CHANCE, ByChance, Simulated
-from theoros.verbs.procedures.tails import result_of
+from theoros.verbs.procedures.resampled_data import with_counts
 
 
 def _gap_interval(question: Question) -> tuple[float, float] | None:

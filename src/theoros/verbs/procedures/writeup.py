@@ -8,7 +8,7 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_line
 from theoros.answer.parts import Step
 from theoros.answer.wording import exact, p_equals
-from theoros.verbs.procedures.claims.claim import Claim
+from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 from theoros.verbs.procedures.procedure import Procedure, Result
 
 

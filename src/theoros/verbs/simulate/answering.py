@@ -14,16 +14,15 @@ from theoros.lazy_imports import np
 from theoros.numeric.chance.samples import Samples
 from theoros.numeric.chance.statistics import longest_run
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.simulate.compare import Compared
-from theoros.verbs.simulate.found import Found
-from theoros.verbs.simulate.pictures import pile_frame
-from theoros.verbs.simulate.reading import reading_of, steps_of, symbols_of, without_values
-from theoros.verbs.simulate.ready import Modelled, Ready
-from theoros.verbs.simulate.sections import alt_of, sample_section, sections_of
-from theoros.verbs.simulate.sending import drawn_table
+from theoros.verbs.simulate.pictures.comparison import Compared
+from theoros.verbs.simulate.pictures.replicates import pile_frame
+from theoros.verbs.simulate.pictures.sections import alt_of, sample_section, sections_of
+from theoros.verbs.simulate.sampling.procedure_sampler import ready_for
+from theoros.verbs.simulate.sampling.replicate_summary import Found
+from theoros.verbs.simulate.sampling.sampler import Modelled, Ready
 from theoros.verbs.simulate.statement import SimulateStatement
-from theoros.verbs.simulate.watched import ready_for
-from theoros.verbs.simulate.ways import numbers_of, ways_table, working_of
+from theoros.verbs.simulate.tables import drawn_table, numbers_of, ways_table, working_of
+from theoros.verbs.simulate.words.reading import reading_of, steps_of, symbols_of, without_values
 
 __all__ = ["drafts", "drawn_table"]
 

@@ -32,12 +32,12 @@ from theoros.verbs.core.statement import column_field, level_field
 from theoros.verbs.data.columns import GROUPING
 from theoros.verbs.data.data import Data, Place, kind_slot
 from theoros.verbs.data.two_levels import TwoLevels
-from theoros.verbs.procedures.asking import ByProcedure
 from theoros.verbs.procedures.procedure import Procedure, Purpose, kinds_for, procedures
+from theoros.verbs.procedures.statement import ByProcedure
 from theoros.verbs.simulate.models.model import ChanceModel, models, turned_into
 from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
-from theoros.verbs.simulate.saying import plural_verb
-from theoros.verbs.simulate.taking import TAILS, TAKEN, Taken, fitting
+from theoros.verbs.simulate.statistics.choices import TAILS, TAKEN, Taken, fitting
+from theoros.verbs.simulate.words.nouns import plural_verb
 
 if TYPE_CHECKING:
     pass

@@ -17,7 +17,7 @@ from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.procedures.power import FPower, Power, f_power, least_n, t_power, z_power
 from theoros.verbs.data.samples import OneSample, Paired, SeveralSamples, TwoSamples
 from theoros.verbs.data.shares import Shares
-from theoros.verbs.procedures.claims.compared import Compared
+from theoros.verbs.procedures.hypotheses.comparison import Compared
 
 STEPS = 241
 _SHADED = (

@@ -11,9 +11,9 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.series.forecasts import ForecastResult
-from theoros.numeric.series.leftover import season_p
 from theoros.numeric.series.moving import moving_average
 from theoros.numeric.series.parts import Decomposition, NotPositive, parts_by_means, suggests_multiplicative
+from theoros.numeric.series.residual_tests import season_p
 from theoros.numeric.series.robust import parts_by_local_regression, trend_by_local_regression
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, Scale
 from theoros.numeric.series.smoothing import TooShort

@@ -15,7 +15,7 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.parts import Step
 from theoros.numeric.arrays import Floats
 from theoros.numeric.series.forecasts import ForecastResult
-from theoros.verbs.core.listing import listed_in
+from theoros.plugins import listed_in
 from theoros.verbs.forecast.series.series import Series
 
 Parts = Literal[

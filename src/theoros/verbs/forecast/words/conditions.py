@@ -10,10 +10,10 @@ from theoros.lazy_imports import np
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.series.forecasts import HoldoutAccuracy
-from theoros.numeric.series.leftover import ljung_box
+from theoros.numeric.series.residual_tests import ljung_box
 from theoros.numeric.series.scales import ROOT
 from theoros.verbs.forecast.methods.fits import can_be_negative
-from theoros.verbs.forecast.methods.report import ForecastReport
+from theoros.verbs.forecast.report import ForecastReport
 from theoros.verbs.forecast.words.series import counts_many, rounded, rounding
 
 CLEAR = 0.01

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from theoros.answer.wording import number, percent_text, plural, sentence_case, with_unit
-from theoros.verbs.forecast.methods.report import ForecastReport
+from theoros.verbs.forecast.report import ForecastReport
 from theoros.verbs.forecast.words.series import about, counts_many, rounded, rounding, value_text
 
 LIKELY = 0.8

@@ -25,7 +25,7 @@ from theoros.numeric.regression.least_squares import Dependent, LinearFit, TooFe
 from theoros.numeric.regression.least_squares import fit as least_squares
 from theoros.numeric.regression.nonlinear import DoesNotSettle, Gradient, fit_curve
 from theoros.numeric.regression.nonlinear import Function as Shape
-from theoros.verbs.core.listing import listed_in
+from theoros.plugins import listed_in
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.words.amounts import share_text
 

@@ -13,7 +13,6 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.regression.logistic import Separated, fit_logistic
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.model.keeping import _keep, design_terms
 from theoros.verbs.model.logistic import words as saying
 from theoros.verbs.model.logistic.fit import Outcome
 from theoros.verbs.model.logistic.pictures import curve_picture, cut_picture, roc_picture
@@ -22,6 +21,7 @@ from theoros.verbs.model.logistic.tables import tables_of
 from theoros.verbs.model.logistic.words import conditions_of
 from theoros.verbs.model.logistic.working import working_of
 from theoros.verbs.model.multiple.data import Design, dependent_words, read_design
+from theoros.verbs.model.tables import _keep, design_terms
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement

@@ -17,9 +17,7 @@ from theoros.table.formula import quoted
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.columns import is_number, known_in, squarable
 from theoros.verbs.data.groups import workable
-from theoros.verbs.model.curves.report import GroupFit
 from theoros.verbs.model.data import Group, ModelPairs, read_pairs
-from theoros.verbs.model.keeping import design_terms, is_whole, live_links
 from theoros.verbs.model.multiple import words as saying
 from theoros.verbs.model.multiple.data import Design, dependent_words, leave_out, read_design
 from theoros.verbs.model.multiple.fit import fit_several, parts_of
@@ -30,6 +28,8 @@ from theoros.verbs.model.multiple.words import conditions_of, thin_levels
 from theoros.verbs.model.multiple.working import working_of
 from theoros.verbs.model.pictures import STRIPS, residual_frame, residual_note, residual_title
 from theoros.verbs.model.simple.pictures import scatter_picture
+from theoros.verbs.model.simple.report import GroupFit
+from theoros.verbs.model.tables import design_terms, is_whole, live_links
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement

@@ -32,11 +32,10 @@ from theoros.verbs.data.one_sample import Levels
 from theoros.verbs.data.two_numbers import TwoNumbers
 from theoros.verbs.model.curves.curve import Fitted, LinearCurve, equation, plain_equation
 from theoros.verbs.model.curves.fits import MANY, Diagnosed, curve_of, suggested, through
-from theoros.verbs.model.curves.report import CurveReport
 from theoros.verbs.model.data import ModelPairs, is_numeric
-from theoros.verbs.model.keeping import _keep, is_whole, live_links
 from theoros.verbs.model.pictures import STRIPS, residual_frame, residual_note, residual_title
 from theoros.verbs.model.simple.pictures import scatter_picture
+from theoros.verbs.model.simple.report import CurveReport
 from theoros.verbs.model.simple.tables import tables_of
 from theoros.verbs.model.simple.words import (
     at_zero,
@@ -50,6 +49,7 @@ from theoros.verbs.model.simple.words import (
 )
 from theoros.verbs.model.simple.working import working_of
 from theoros.verbs.model.statement import ModelStatement
+from theoros.verbs.model.tables import _keep, is_whole, live_links
 from theoros.verbs.model.words.amounts import place_text, y_text
 from theoros.verbs.model.words.conditions import FEW_LEVELS, conditions_of
 

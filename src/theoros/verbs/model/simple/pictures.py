@@ -17,9 +17,9 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import round_step
 from theoros.verbs.data.pictures import MOST_POINTS
 from theoros.verbs.model.curves.curve import Fitted
-from theoros.verbs.model.curves.report import GroupFit
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.pictures import BEYOND, CURVE, MOST_RESIDUALS
+from theoros.verbs.model.simple.report import GroupFit
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement

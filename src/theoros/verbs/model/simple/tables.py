@@ -23,8 +23,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.distributions.student import StudentT
 from theoros.verbs.model.curves.curve import Fitted, equation
 from theoros.verbs.model.curves.fits import Diagnosed, curve_of, suggested
-from theoros.verbs.model.curves.report import CurveReport
 from theoros.verbs.model.simple.pictures import hand_ends
+from theoros.verbs.model.simple.report import CurveReport
 from theoros.verbs.model.simple.words import middle_of
 from theoros.verbs.model.words.amounts import x_text
 

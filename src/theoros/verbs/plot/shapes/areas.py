@@ -18,10 +18,10 @@ from theoros.numeric.density import density_curve, ecdf, normal_scores
 from theoros.numeric.stems import stems
 from theoros.verbs.data.groups import Group
 from theoros.verbs.data.pictures import MOST_POINTS
-from theoros.verbs.plot.plotted import Plotted
-from theoros.verbs.plot.reading_line import reading_rules
-from theoros.verbs.plot.shape import NUMBER, Shape
+from theoros.verbs.plot.data.numbers import Plotted
+from theoros.verbs.plot.pictures.reading_line import reading_rules
 from theoros.verbs.plot.shapes.dots import bin_label, bins_handle
+from theoros.verbs.plot.shapes.shape import NUMBER, Shape
 
 SIDES = 0.22
 """Room above what is drawn for how many lie on each side of a split line, as a share of it."""

@@ -13,7 +13,7 @@ from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import percent, shortened, whole
 from theoros.lazy_imports import np
 from theoros.verbs.data.count_pictures import bars, group_axis, level_axis, side_by_side
-from theoros.verbs.plot.shape import CATEGORY, TWO_CATEGORIES, Shape
+from theoros.verbs.plot.shapes.shape import CATEGORY, TWO_CATEGORIES, Shape
 
 if TYPE_CHECKING:
     from theoros.verbs.data.counted import Counted

@@ -13,8 +13,8 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import bin_indices, order_within, round_step
 from theoros.verbs.data.groups import Group
 from theoros.verbs.data.pictures import MOST_DOTS, counted_columns, fine_width, stacks
-from theoros.verbs.plot.plotted import Plotted
-from theoros.verbs.plot.shape import NUMBER, Shape
+from theoros.verbs.plot.data.numbers import Plotted
+from theoros.verbs.plot.shapes.shape import NUMBER, Shape
 
 HIDDEN = Axis(0.0, 1.0, bare=True)
 

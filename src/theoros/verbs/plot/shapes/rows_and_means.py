@@ -9,8 +9,8 @@ from theoros.answer.picture import Frame, Lane
 from theoros.lazy_imports import np
 from theoros.numeric.procedures.means import mean_interval
 from theoros.verbs.data.groups import Group
-from theoros.verbs.plot.plotted import Plotted
-from theoros.verbs.plot.shape import NUMBER, Shape
+from theoros.verbs.plot.data.numbers import Plotted
+from theoros.verbs.plot.shapes.shape import NUMBER, Shape
 
 CONFIDENCE = 0.95
 

@@ -14,9 +14,9 @@ from theoros.answer.wording import whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.verbs.data.pictures import MOST_POINTS
-from theoros.verbs.plot.pairs import PairGroup, Pairs
-from theoros.verbs.plot.reading_line import reading_rules
-from theoros.verbs.plot.shape import OVER_TIME, TWO_NUMBERS, Shape
+from theoros.verbs.plot.data.pairs import PairGroup, Pairs
+from theoros.verbs.plot.pictures.reading_line import reading_rules
+from theoros.verbs.plot.shapes.shape import OVER_TIME, TWO_NUMBERS, Shape
 
 MOST_LINE_POINTS = 4000
 

@@ -22,13 +22,13 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 from theoros.verbs.data.data import Place
-from theoros.verbs.simulate.facts import Facts, moments_of
-from theoros.verbs.simulate.listing import Outcome, listed_text, outcomes_of, whole_weights, worth_of
 from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
-from theoros.verbs.simulate.taking import Takes
+from theoros.verbs.simulate.sampling.facts import Facts, moments_of
+from theoros.verbs.simulate.sampling.outcome_list import Outcome, listed_text, outcomes_of, whole_weights, worth_of
+from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.asking import ByProcedure
+    from theoros.verbs.procedures.statement import ByProcedure
 
 DRAW = "draw"
 MOST_ACROSS = 7

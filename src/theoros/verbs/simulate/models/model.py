@@ -12,16 +12,16 @@ from functools import cache
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.wording import exact, plural, whole
-from theoros.verbs.core.listing import listed_in
+from theoros.plugins import listed_in
 from theoros.verbs.core.reading import family, field_types
 from theoros.verbs.core.slots import Grid, Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.procedures.procedure import Purpose
-from theoros.verbs.simulate.taking import Takes
+from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.asking import ByProcedure
-    from theoros.verbs.simulate.facts import Facts
+    from theoros.verbs.procedures.statement import ByProcedure
+    from theoros.verbs.simulate.sampling.facts import Facts
 
 MOST_CASES = 1_000_000
 CHANCE = TypeNumber(0, 1, help="A chance, such as 0.125, 12.5 % or 1/8.")

@@ -16,13 +16,13 @@ from theoros.verbs.core.statement import column_field
 from theoros.verbs.data.columns import GROUPING, first_number
 from theoros.verbs.data.data import LARGEST, Place
 from theoros.verbs.data.groups import unit_of_count, why_none, workable
-from theoros.verbs.simulate.facts import Facts
 from theoros.verbs.simulate.models.bag import REPLACED
 from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
-from theoros.verbs.simulate.taking import Takes
+from theoros.verbs.simulate.sampling.facts import Facts
+from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.asking import ByProcedure
+    from theoros.verbs.procedures.statement import ByProcedure
 
 KINDS = (Kind.NUMBER, *GROUPING)
 
@@ -75,7 +75,7 @@ class ColumnModel(ChanceModel):
         return ("n",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
-        from theoros.verbs.simulate.sample_pictures import values_frame
+        from theoros.verbs.simulate.pictures.samples import values_frame
 
         own, what = place.own, str(self.what)
         assert own is not None
@@ -174,7 +174,7 @@ class ShapeModel(ChanceModel):
         return ("n",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
-        from theoros.verbs.simulate.sample_pictures import density_frame
+        from theoros.verbs.simulate.pictures.samples import density_frame
 
         assert self.mean is not None
         assert self.sd is not None

@@ -10,12 +10,12 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, Slot, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import Place
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
-from theoros.verbs.procedures.claimed import claimed_shares
+from theoros.verbs.procedures.claimed_shares import claimed_shares
 from theoros.verbs.procedures.procedure import Purpose, compared
 from theoros.verbs.simulate.models.model import ChanceModel
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.asking import ByProcedure
+    from theoros.verbs.procedures.statement import ByProcedure
 
 
 @dataclass(frozen=True)

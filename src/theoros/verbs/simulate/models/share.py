@@ -10,12 +10,12 @@ from theoros.answer.wording import sentence_case
 from theoros.numeric.chance.draws import Trials
 from theoros.verbs.core.slots import Phrase, Slot
 from theoros.verbs.data.data import Place
-from theoros.verbs.simulate.facts import Facts
 from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, size_slot, word_slot
-from theoros.verbs.simulate.taking import Takes
+from theoros.verbs.simulate.sampling.facts import Facts
+from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.asking import ByProcedure
+    from theoros.verbs.procedures.statement import ByProcedure
 
 SUCCEEDS, TRIAL = "succeeds", "trial"
 

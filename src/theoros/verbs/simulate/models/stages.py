@@ -11,14 +11,14 @@ from theoros.numeric.chance.draws import Stages, joint
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import Place, row_field, with_row
-from theoros.verbs.simulate.facts import Facts, moments_of
-from theoros.verbs.simulate.listing import worth_of
 from theoros.verbs.simulate.models.model import ChanceModel, many, size_slot, word_slot
-from theoros.verbs.simulate.stage_plan import CASE, MOST_ROWS, Plan, StageRow, plan_of
-from theoros.verbs.simulate.taking import Takes
+from theoros.verbs.simulate.sampling.facts import Facts, moments_of
+from theoros.verbs.simulate.sampling.outcome_list import worth_of
+from theoros.verbs.simulate.sampling.stages import CASE, MOST_ROWS, Plan, StageRow, plan_of
+from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.asking import ByProcedure
+    from theoros.verbs.procedures.statement import ByProcedure
 
 
 USUAL = (
@@ -124,7 +124,7 @@ class StagesModel(ChanceModel):
         return ("names", "numbers") if numbers else ("names",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
-        from theoros.verbs.simulate.stage_tree import tree_frame
+        from theoros.verbs.simulate.pictures.stages import tree_frame
 
         assert self.n is not None
         try:

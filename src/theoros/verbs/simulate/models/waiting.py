@@ -11,15 +11,15 @@ from theoros.numeric.chance.waiting import Waiting, Walk
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber, choice_slot, number_slot
 from theoros.verbs.data.data import Place
-from theoros.verbs.simulate.facts import Facts
-from theoros.verbs.simulate.listing import listed_text, outcomes_of
 from theoros.verbs.simulate.models.bag import listed_grid, listed_slot, with_cell
 from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, size_slot, word_slot
 from theoros.verbs.simulate.models.share import SUCCEEDS, TRIAL
-from theoros.verbs.simulate.taking import Takes
+from theoros.verbs.simulate.sampling.facts import Facts
+from theoros.verbs.simulate.sampling.outcome_list import listed_text, outcomes_of
+from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.asking import ByProcedure
+    from theoros.verbs.procedures.statement import ByProcedure
 
 Awaited = Literal["the first success", "several successes", "a run of successes", "all kinds"]
 _UNTIL = (

@@ -1,0 +1,38 @@
+"""Whether values are normal: procedures for spreads lean on it however many there are."""
+
+from __future__ import annotations
+
+import math
+
+from theoros.answer.wording import counted, p_equals
+from theoros.verbs.assumptions.assumption import FEW, Check, Condition
+from theoros.verbs.data.samples import Measured, Sample
+from theoros.verbs.parameters.parameter import Parameter
+
+PLAIN = 0.05
+"""A Shapiro-Wilk p-value below this speaks against a normal shape."""
+
+
+def _bell(data: Measured, parameter: Parameter) -> list[Check]:
+    return [_bell_of(sample) for sample in data.samples]
+
+
+def _bell_of(sample: Sample) -> Check:
+    name, n = sample.said, sample.n
+    if sample.given:
+        text = f"{name}: figures alone cannot show whether its {counted(n, 'value')} are normal"
+        return Check("judge", text, "shapes not seen")
+    p = sample.shapiro
+    if n < 3 or p is None or math.isnan(p):
+        return Check("judge", f"{name}: too few values to see a shape", f"{name} too small")
+    if p < PLAIN:
+        said = p_equals(p).replace("\u00a0", " ")
+        text = f"{name}: not normal (Shapiro–Wilk {said}), which however many values do not mend"
+        return Check("fails", text, f"{name} not normal")
+    if n < FEW:
+        text = f"{name}: nothing speaks against a normal shape, which so few values hardly show"
+        return Check("judge", text, "few values")
+    return Check("holds", f"{name}: nothing speaks against a normal shape")
+
+
+CONDITIONS = (Condition("bell", _bell),)

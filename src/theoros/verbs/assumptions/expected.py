@@ -1,0 +1,43 @@
+"""Whether the expected counts are large enough for the chi-square curve to stand in for counts."""
+
+from __future__ import annotations
+
+from theoros.answer.wording import counted, listed_briefly, number, percent
+from theoros.lazy_imports import np
+from theoros.numeric.procedures.counts import chi_square_related
+from theoros.numeric.procedures.means import NoSpread
+from theoros.verbs.assumptions.assumption import Check, Condition
+from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.parameters.parameter import Parameter
+
+ENOUGH, LEAST, MOST_LOW = 5, 1, 0.2
+"""Cochran 1954: none below 1, and no more than a fifth of the cells below 5."""
+
+
+def _expected(data: CountsOfLevels | TwoWayCounts, parameter: Parameter) -> list[Check]:
+    if isinstance(data, TwoWayCounts):
+        try:
+            found = chi_square_related(data.counts).expected
+        except NoSpread:
+            return []
+        names = [f"{row} and {column}" for row in data.rows for column in data.columns]
+    else:
+        found = data.total * np.array(data.claimed)
+        names = list(data.levels)
+    flat = found.ravel()
+    low = [f"{names[at]} ({number(flat[at], 1)})" for at in np.flatnonzero(flat < ENOUGH).tolist()]
+    if not low:
+        return [Check("holds", f"every expected count is {ENOUGH} or more")]
+    said = listed_briefly(low, 4)
+    if flat.min() >= LEAST and len(low) <= MOST_LOW * flat.size:
+        text = (
+            f"{counted(len(low), 'expected count')} below {ENOUGH}, {percent(len(low), flat.size)} "
+            f"of the cells and none below {LEAST}: {said}"
+        )
+        return [Check("holds", text)]
+    text = f"expected counts below {ENOUGH}: {said}. Merge levels, or take a way that counts exactly or simulates"
+    remedy = "merge" if flat.size > (4 if isinstance(data, TwoWayCounts) else 2) else ""
+    return [Check("fails", text, "low expected counts", remedy=remedy)]
+
+
+CONDITIONS = (Condition("expected", _expected),)

@@ -1,0 +1,76 @@
+"""Whether the shape of samples lets a t procedure be trusted: the larger they are, the more it may.
+
+Below FEW values a shape matters and cannot be seen well: it is for judgement, unless it speaks
+plainly. From there on strong skewness is what misleads; the larger a sample, the more of it a mean
+bears. How often this advice is right is measured in `benchmarks/advice.py`.
+"""
+
+from __future__ import annotations
+
+import math
+
+from theoros.answer.wording import counted, number, p_equals
+from theoros.verbs.assumptions.assumption import FEW, LARGE, Check, Condition
+from theoros.verbs.data.samples import Measured, Sample
+from theoros.verbs.parameters.parameter import Parameter
+
+PLAIN = 0.04
+"""Of few values, a Shapiro-Wilk p-value below this speaks plainly."""
+SLIGHT, STRONG = 1.0, 1.4
+"""Skewness of a middling sample up to which nothing is said, and past which it is too much."""
+PER_ROOT = 0.2
+"""The skewness that a large sample bears, over √n: n > 25 G₁² (Cochran 1977, "Sampling Techniques",
+section 2.15), with which a 95 % interval misses in at most 6 %."""
+
+
+def _normal(data: Measured, parameter: Parameter) -> list[Check]:
+    return [_normal_one(sample) for sample in data.samples]
+
+
+def _normal_one(sample: Sample) -> Check:
+    name, n = sample.said, sample.n
+    many = counted(n, "value")
+    if sample.given:
+        if n >= LARGE:
+            return Check("holds", f"{name}: with {many} the mean varies nearly normally")
+        text = f"{name}: figures alone cannot show whether its {many} look normal"
+        return Check("judge", text, "shapes not seen")
+    if n < 3:
+        text = f"{name}: {many}, too few to see a shape"
+        return Check("judge", text, f"{name} too small to see a shape")
+    if math.isnan(sample.skewness):
+        return Check("fails", f"{name}: all values are equal, so there is no shape", f"{name} flat")
+    if n < FEW:
+        return _of_few(sample)
+    side = "right" if sample.skewness > 0 else "left"
+    size = abs(sample.skewness)
+    slight, strong = SLIGHT, STRONG
+    if n >= LARGE:
+        strong = PER_ROOT * math.sqrt(n)
+        slight = 0.8 * strong
+    said = f"skewness {number(sample.skewness, 1)}"
+    lean = "lean" if sample.many else "leans"
+    if size > strong:
+        bears = f"more than {many} make up for" if n >= LARGE else f"strong for {many}"
+        text = f"{name} {lean} far to the {side}: {said}, {bears}"
+        return Check("fails", text, f"{name} skewed")
+    if size > slight:
+        text = f"{name} {lean} to the {side} ({said}): about as much as {many} bear"
+        return Check("judge", text, f"{name} somewhat skewed")
+    if n >= LARGE:
+        return Check("holds", f"{name}: with {many} the mean varies nearly normally ({said})")
+    return Check("holds", f"{name}: no strong skewness ({said})")
+
+
+def _of_few(sample: Sample) -> Check:
+    name, many = sample.said, counted(sample.n, "value")
+    said = f"Shapiro–Wilk {p_equals(sample.shapiro)}" if sample.shapiro is not None else ""
+    if sample.shapiro is not None and sample.shapiro < PLAIN:
+        do = "do" if sample.many else "does"
+        text = f"{name} {do} not look normal ({said}), which matters with {many}"
+        return Check("fails", text, f"{name} not normal")
+    text = f"{name}: {many} are too few to see a shape; nothing speaks plainly against a normal one"
+    return Check("judge", f"{text} ({said})" if said else text, "few values")
+
+
+CONDITIONS = (Condition("normal", _normal),)

@@ -1,0 +1,48 @@
+"""Whether values lie so far out that they pull a mean."""
+
+from __future__ import annotations
+
+from theoros.answer.wording import between_data, counted, listed_briefly, number
+from theoros.verbs.assumptions.assumption import FEW, LARGE, Check, Condition
+from theoros.verbs.data.samples import Measured, Sample
+from theoros.verbs.parameters.parameter import Parameter
+
+
+def _outliers(data: Measured, parameter: Parameter) -> list[Check]:
+    return [_outliers_one(sample, data.decimals) for sample in data.samples]
+
+
+def _outliers_one(sample: Sample, decimals: int) -> Check:
+    """Values beyond the fences are there in most large samples; it is those far beyond that count.
+
+    Few values have fences that chance alone often moves: then they are for judgement.
+    """
+    if sample.given:
+        return Check("judge", f"{sample.said}: figures alone cannot show outliers")
+    if not sample.outliers:
+        return Check("holds", f"{sample.said}: no outliers")
+    far = [at for at in sample.outliers if sample.is_far(at)]
+    told = far or list(sample.outliers)
+    named = [_named(sample, at, decimals) for at in told[:3]]  # of thousands no more are said
+    rows = tuple(int(sample.rows[at]) for at in sample.outliers)
+    text = f"{sample.said}: {listed_briefly(named, 3, len(told))}"
+    if not far:
+        text += ", none far beyond" if len(rows) > 1 else ", not far"
+        return Check("holds", text, rows=rows)
+    brief = counted(len(far), "far outlier")
+    middling = FEW <= sample.n < LARGE
+    return Check("fails" if middling else "judge", text, brief, rows)
+
+
+def _named(sample: Sample, at: int, decimals: int) -> str:
+    value, s = float(sample.values[at]), sample.summary
+    above = value > s.upper_fence
+    side, fence = ("above", s.upper_fence) if above else ("below", s.lower_fence)
+    far = "far " if sample.is_far(at) else ""
+    return (
+        f"row {int(sample.rows[at]) + 1} ({number(value, decimals)}) lies {far}{side} the fence "
+        f"{between_data(fence, decimals, 2)}"
+    )
+
+
+CONDITIONS = (Condition("outliers", _outliers),)

@@ -1,0 +1,27 @@
+"""Whether a sample is large enough to be drawn from in place of its population."""
+
+from __future__ import annotations
+
+from theoros.answer.wording import counted
+from theoros.verbs.assumptions.assumption import Check, Condition
+from theoros.verbs.data.samples import Associated, Measured
+from theoros.verbs.parameters.parameter import Parameter
+
+LEAST = 30
+"""With fewer values the bootstrap finds a difference too often: see `benchmarks/advice.py`."""
+
+
+def _plenty(data: Measured | Associated, parameter: Parameter) -> list[Check]:
+    pairs = isinstance(data, Associated)
+    few = data.n if isinstance(data, Associated) else min(sample.n for sample in data.samples)
+    said = counted(few, "pair" if pairs else "value")
+    if few >= LEAST:
+        return [Check("holds", f"{said}: enough to stand for the population")]
+    text = (
+        f"{said} to draw from: fewer than {LEAST} vary less than their population, so that chance "
+        f"is taken for somewhat smaller than it is"
+    )
+    return [Check("judge", text, f"only {said}")]
+
+
+CONDITIONS = (Condition("plenty", _plenty),)

@@ -1,0 +1,1 @@
+"""Counts of one category, or of two."""

@@ -1,0 +1,1 @@
+"""Several numbers side by side."""

@@ -1,0 +1,1 @@
+"""What a plot draws: one number for groups, or pairs."""

@@ -1,0 +1,1 @@
+"""Axes, colours and comparisons of pictures."""

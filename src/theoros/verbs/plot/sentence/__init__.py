@@ -1,0 +1,1 @@
+"""The fields of a plot and its sentence."""

@@ -1,0 +1,1 @@
+"""What pictures say in words."""

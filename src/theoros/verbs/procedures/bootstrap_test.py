@@ -1,0 +1,74 @@
+"""The bootstrap test: the sample moved to the value under H0, and drawn from again and again."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from theoros.answer.wording import exact, number
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Centre, ties_within
+from theoros.numeric.resampling.bootstrap import drawn_places, resampled
+from theoros.verbs.data.samples import OneSample
+from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
+from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question
+from theoros.verbs.procedures.resampled_data import with_values
+
+LEAST = 5
+"""Fewer values than these do not stand for a population."""
+
+
+def _shifted(question: Question) -> Simulated:
+    """Efron and Tibshirani 1993, section 16.4."""
+    data: OneSample = question.data
+    values, name = data.single.values, question.parameter.name
+    if values.size < LEAST:
+        raise ProcedureFails(f"needs at least {LEAST} values")
+    if np.ptp(values) == 0:
+        raise ProcedureFails("all values are equal")
+    centre: Centre = "median" if name == "median" else "mean"
+    seen = float(np.median(values) if centre == "median" else values.mean())
+    null, places = float(question.null), min(6, data.decimals + 2)
+    moved = values - seen + null
+    said = f"{name} {number(seen, min(6, data.decimals + 1))}"
+    by = number(abs(null - seen), places)
+    lines = (
+        f"The sample {name}: {number(seen, places)}.",
+        f"Moved {'up' if null > seen else 'down'} by {by}, so that its {name} is "
+        f"{exact(question.null)}, the sample stands for a population in which H_{{0}} is true.",
+    )
+
+    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+        (places,) = drawn_places(rng, [moved.size], size)
+        return with_values(data, [moved[places[at]]])
+
+    return Simulated(
+        resampled(moved, centre),
+        values.size,
+        seen,
+        f"{values.size} values are drawn with replacement from the moved sample",
+        axis=f"{name} of a sample from the moved one",
+        said=said,
+        lines=lines,
+        places=places,
+        noun="sample",
+        around=null,
+        resolution=ties_within(moved),
+        estimate=seen,
+        again=again,
+    )
+
+
+PROCEDURES = (
+    Procedure(
+        "shifted bootstrap",
+        "Bootstrap moved to H₀",
+        "Samples drawn from the sample, once it is moved to the claimed value.",
+        ("one sample",),
+        ("mean", "median"),
+        ("pull", "plenty"),
+        ByChance(_shifted),
+        order=5,
+        simulated=True,
+        settings=CHANCE,
+    ),
+)

@@ -1,0 +1,1 @@
+"""Pictures of replicates, samples and stages."""

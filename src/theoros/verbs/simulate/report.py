@@ -1,0 +1,194 @@
+"""What is asked of a pile: the part that counts, how large it is, and how that is said."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from theoros.answer.wording import exact, number, rounded, whole, with_unit
+from theoros.numeric.distributions.distribution import Distribution, Region
+from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.resampling.bootstrap import cut_off
+from theoros.verbs.simulate.pictures.replicates import Marked
+
+if TYPE_CHECKING:
+    from theoros.verbs.simulate.sampling.sampler import Ready
+
+SURE = 1.96
+"""Standard errors within which a simulated share lies in 95 of 100 simulations."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What is asked, with the values that it needs; `region` is None where nothing is counted."""
+
+    ready: Ready
+    around: float
+    """What "as far either way" lies around."""
+    low: float | None
+    high: float | None = None
+
+    @property
+    def ask(self) -> str:
+        return self.ready.s.ask
+
+    def _text(self, value: float) -> str:
+        """A value as it was typed, or as fine as the statistic is told."""
+        if self.ready.s.value is None:
+            return self.ready.said(value)
+        return with_unit(exact(value) if value == round(value, 6) else number(value, 6), self.ready.unit)
+
+    def region(self, law: Distribution) -> Region | None:
+        """The part that counts; `law` says how close values are equal."""
+        if self.low is None:
+            return None
+        slack = max(law.slack(self.low), self.ready.resolution)
+        if self.ask == "at most":
+            return Region(((-math.inf, self.low),), slack)
+        if self.ask == "at least":
+            return Region(((self.low, math.inf),), slack)
+        if self.ask == "as far":
+            far = abs(self.low - self.around)
+            if far <= slack:
+                return Region(((-math.inf, math.inf),), slack)
+            return Region(((-math.inf, self.around - far), (self.around + far, math.inf)), slack)
+        if self.ask == "between" and self.high is not None:
+            low, high = sorted((self.low, self.high))
+            return Region(((low, high),), slack)
+        return None
+
+    @property
+    def opposite(self) -> float:
+        """The value as far on the other side."""
+        assert self.low is not None
+        return 2 * self.around - self.low
+
+    def words(self) -> str:
+        """Behind "the number of jars that leak": "is at most 1"."""
+        assert self.low is not None
+        low = self._text(self.low)
+        if self.ask in ("at most", "at least"):
+            return f"is {self.ask} {low}"
+        if self.ask == "as far":
+            centre = self._text(float(f"{self.around:.6g}"))
+            ends = sorted((self.low, self.opposite))
+            one, two = (self._text(float(f"{end:.6g}")) for end in ends)
+            return f"is as far from {centre} as {low}, either way: {one} or less, or {two} or more"
+        assert self.high is not None
+        first, last = sorted((self.low, self.high))
+        return f"lies from {self._text(first)} to {self._text(last)}"
+
+    def short(self) -> str:
+        """In the head of a column: "at most 1"."""
+        if self.low is None:
+            return ""
+        if self.ask == "as far":
+            return f"as far as {self._text(self.low)}"
+        if self.ask == "between" and self.high is not None:
+            first, last = sorted((self.low, self.high))
+            return f"from {self._text(first)} to {self._text(last)}"
+        return f"{self.ask} {self._text(self.low)}"
+
+    def marks(self, hits: int, n: int, *, fixed: bool) -> tuple[Marked, ...]:
+        """Lines on the pile. `fixed` values come from what was seen and cannot be dragged."""
+        if self.low is None:
+            return ()
+        each = self.ready.each
+        slot = "" if fixed else "value"
+        of = f"{whole(hits)} of {whole(n)}"
+        if self.ask == "between" and self.high is not None:
+            ends = sorted(((self.low, "value"), (self.high, "high")))
+            return (
+                Marked(ends[0][0], self._text(ends[0][0]), ends[0][1], -1),
+                Marked(ends[1][0], f"{self._text(ends[1][0])} · {of} {each}s between", ends[1][1], 1),
+            )
+        seen = f"seen: {self._text(self.low)}"
+        if self.ask == "at most":
+            return (Marked(self.low, f"{seen} · {of} at most that", slot, 1),)
+        if self.ask == "at least":
+            return (Marked(self.low, f"{seen} · {of} at least that", slot, -1),)
+        if self.ask == "as far":
+            side = -1 if self.low >= self.around else 1
+            other = Marked(self.opposite, "as far", "", -side)
+            if abs(self.low - self.around) < 1e-12:
+                return (Marked(self.low, f"{seen} · all are as far", slot, 0),)
+            return (Marked(self.low, f"{seen} · {of} as far, both tails", slot, side), other)
+        return (Marked(self.low, seen, slot, 0),)
+
+
+def middle_of(pile: Pile, share: float) -> tuple[float, float] | None:
+    """The ends between which that share of the replicates lies; None where they are too few."""
+    ordered = pile.ordered
+    out = (1 - share) / 2
+    low, high = cut_off(ordered, out), cut_off(ordered, 1 - out)
+    if low is None or high is None:
+        return None
+    return low.value, high.value
+
+
+def share_text(hits: int, n: int) -> str:
+    """A share of replicates, and how far another seed may take it."""
+    p = hits / n
+    return rounded(p, places_of(n))
+
+
+def places_of(n: int) -> int:
+    """Decimals that a share of n replicates is worth."""
+    return max(2, min(6, math.ceil(math.log10(n)))) if n > 1 else 2
+
+
+def margin(hits: int, n: int) -> float:
+    """In 95 of 100 simulations the share lies within this of what it comes to in the long run.
+
+    For no hits at all, or nothing but hits, the end of the exact interval (about 3 / n).
+    """
+    p = hits / n
+    if hits in (0, n):
+        return 1 - float(0.05 ** (1 / n))
+    return SURE * math.sqrt(p * (1 - p) / n)
+
+
+def margin_text(hits: int, n: int) -> str:
+    gap = margin(hits, n)
+    places = max(2, min(6, 1 - math.floor(math.log10(gap)))) if gap > 0 else 2
+    if hits == 0:
+        return f"below {rounded(gap, places)} with 95\u00a0% confidence"
+    if hits == n:
+        return f"above {rounded(1 - gap, places)} with 95\u00a0% confidence"
+    return f"±\u00a0{rounded(gap, places)} with another seed"
+
+
+def often(hits: int, n: int, each: str, many: str) -> str:
+    """ "about 16 of 100 crates", in numbers that can be pictured."""
+    if hits == 0:
+        return f"none of {whole(n)} {many if n != 1 else each}"
+    if hits == n:
+        return f"all {whole(n)} {many}" if n != 1 else f"the only {each}"
+    if n <= 100:
+        return f"{whole(hits)} of {whole(n)} {many}"
+    per = 100
+    while per < n and hits / n * per < 0.95:
+        per *= 10
+    if per >= n:
+        return f"{whole(hits)} of {whole(n)} {many}"
+    about = rounded(hits / n * per, 0).replace(",", "")
+    if int(about) >= per:
+        return f"{whole(hits)} of {whole(n)} {many}"
+    return f"about {about} of {whole(per)} {many}"
+
+
+def rarity(share: float) -> str:
+    """How rare it is, in a word: the rule is said in the help."""
+    if share >= 0.1:
+        return "not rare"
+    if share >= 0.05:
+        return "not common, but not rare either"
+    return "rare" if share >= 0.01 else "very rare"
+
+
+def fine_decimals(error: float, otherwise: int = 2) -> int:
+    """Decimals that show three figures of a standard error."""
+    if not (math.isfinite(error) and error > 0):
+        return otherwise
+    return max(0, min(8, 2 - math.floor(math.log10(error))))

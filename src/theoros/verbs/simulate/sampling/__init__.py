@@ -1,0 +1,1 @@
+"""What is drawn: outcomes, cases, samples, and procedures whose replicates are watched."""

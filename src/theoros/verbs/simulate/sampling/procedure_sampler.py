@@ -1,0 +1,336 @@
+"""Procedures that draw by chance, made ready to be watched."""
+
+from __future__ import annotations
+
+import hashlib
+import math
+from collections.abc import Hashable
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.picture import Frame
+from theoros.answer.wording import counted, number, whole
+from theoros.lazy_imports import np, pl
+from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.resampling.replicates import block_size, generator
+from theoros.table.kinds import Kind
+from theoros.table.table import Column
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.observed import seen_frame
+from theoros.verbs.data.samples import CountsOfLevels, Measured, NumberPairs, TwoWayCounts
+from theoros.verbs.data.shares import Shares
+from theoros.verbs.procedures.bootstrap_intervals import Drawn, drawn_of
+from theoros.verbs.procedures.by_chance import ByChance, Simulated
+from theoros.verbs.procedures.claimed_shares import claimed_shares
+from theoros.verbs.procedures.drafting import cannot_answer
+from theoros.verbs.procedures.hypotheses.hypotheses import Claim
+from theoros.verbs.procedures.hypotheses.omnibus import claim_of
+from theoros.verbs.procedures.procedure import ProcedureFails, Question, Settings
+from theoros.verbs.procedures.resampled_data import resample_of
+from theoros.verbs.simulate.sampling.sampler import Ready, modelled
+from theoros.verbs.simulate.statement import SimulateStatement
+from theoros.verbs.simulate.statistics.theory import Theory
+
+MOST_ARRANGEMENTS = 200_000
+"""All arrangements are counted up to so many."""
+
+
+def _digest(data: Any) -> bytes:
+    """What tells data from others."""
+    made = hashlib.blake2b(digest_size=16)
+    if isinstance(data, Measured):
+        for sample in data.listed:
+            made.update(np.ascontiguousarray(sample.values).tobytes() + b"|")
+    elif isinstance(data, NumberPairs):
+        made.update(np.ascontiguousarray(data.x).tobytes() + np.ascontiguousarray(data.y).tobytes())
+    elif isinstance(data, CountsOfLevels | TwoWayCounts):
+        made.update(np.ascontiguousarray(data.counts).tobytes() + repr(data.counts.shape).encode())
+        made.update(repr(getattr(data, "claimed", "")).encode())
+    elif isinstance(data, Shares):
+        made.update(repr([(one.x, one.n) for one in data.of]).encode())
+    return made.digest()
+
+
+@dataclass(frozen=True, eq=False)
+class Watched(Ready):
+    """What a procedure draws about data."""
+
+    data: Any
+    question: Question
+
+    @property
+    def key(self) -> Hashable:
+        s, q = self.s, self.question
+        return (s.model.kind, s.way, q.parameter.name, q.null, q.settings.share, _digest(self.data))
+
+    @property
+    def unit(self) -> str:
+        return ""
+
+    @property
+    def one_case(self) -> str:
+        data = self.data
+        what = getattr(data, "measure", "") or "what it has"
+        return f"one {data.noun}, with its {what}" if what != "value" else f"one {data.noun}"
+
+    @property
+    def one_sample(self) -> str:
+        data = self.data
+        total = (
+            data.total
+            if isinstance(data, CountsOfLevels | TwoWayCounts)
+            else (
+                sum(one.n for one in data.of)
+                if isinstance(data, Shares)
+                else data.n
+                if isinstance(data, NumberPairs)
+                else sum(one.n for one in data.samples)
+            )
+        )
+        return f"{counted(int(total), data.noun)}: the {self.labels[0]}"
+
+    @property
+    def notes(self) -> tuple[str, ...]:
+        return tuple(self.data.left_out)
+
+    @property
+    def used(self) -> int:
+        return int(self.data.used)
+
+    def again(self, number_: int) -> Any:
+        """The data of a replicate."""
+        raise NotImplementedError
+
+    def frame(self, number_: int, value: float) -> Frame:
+        shown = seen_frame(self.again(number_))
+        first = seen_frame(self.data)
+        title = f"{self.each.capitalize()} {whole(number_)}: {self.said(value)}"
+        if first.x.names or first.x.bare:
+            return replace(shown, title=title)
+        low, high = min(first.x.low, shown.x.low), max(first.x.high, shown.x.high)
+        return replace(shown, x=replace(first.x, low=low, high=high), title=title)
+
+    def columns(self, numbers: range) -> list[tuple[Column, pl.Series]]:
+        which: list[float] = []
+        cells: dict[str, list[Any]] = {}
+        for number_ in numbers:
+            for cell in _cells(self.again(number_)):
+                which.append(float(number_))
+                for name, value in cell.items():
+                    cells.setdefault(name, []).append(value)
+        made = [(Column(self.each, Kind.NUMBER), pl.Series(self.each, which, dtype=pl.Float64))]
+        for name, held in cells.items():
+            kind = Kind.NUMBER if all(isinstance(v, float) for v in held) else Kind.CATEGORY
+            made.append((Column(name, kind), pl.Series(name, held, dtype=kind.dtype)))
+        return made
+
+
+def _cells(data: Any) -> list[dict[str, Any]]:
+    """The cases of data as rows of a table."""
+    if isinstance(data, NumberPairs):
+        one, two = data.names_
+        pairs = zip(data.x.tolist(), data.y.tolist(), strict=True)
+        return [{one: float(x), two: float(y)} for x, y in pairs]
+    if isinstance(data, CountsOfLevels):
+        counts = data.counts.tolist()
+        return [{data.name: level, "count": float(n)} for level, n in zip(data.levels, counts, strict=True)]
+    if isinstance(data, TwoWayCounts):
+        one, two = data.names
+        return [
+            {one: row, two: column, "count": float(data.counts[i, j])}
+            for i, row in enumerate(data.rows)
+            for j, column in enumerate(data.columns)
+        ]
+    if isinstance(data, Shares):
+        return [{"group": one.label or data.said, data.said: float(one.x), "n": float(one.n)} for one in data.of]
+    made = []
+    several = len(data.samples) > 1
+    for sample in data.samples:
+        for value in sample.values.tolist():
+            made.append({**({"group": sample.label} if several else {}), data.measure: float(value)})
+    return made
+
+
+@dataclass(frozen=True, eq=False)
+class Resampled(Watched):
+    """What was seen, drawn again with replacement."""
+
+    @cached_property
+    def drawn(self) -> Drawn:
+        try:
+            return drawn_of(self.question)
+        except ProcedureFails as why:
+            raise CannotAnswer(cannot_answer(self.s.procedure, str(why)), "data") from None
+
+    @property
+    def block(self) -> int:
+        return block_size(self.drawn.size)
+
+    @property
+    def values_in_one(self) -> int:
+        return self.drawn.size
+
+    def rows(self, rng: np.random.Generator, size: int) -> Floats:
+        return self.drawn.block(rng, size)[:, None]
+
+    @property
+    def labels(self) -> tuple[str, ...]:
+        name = self.question.parameter.name
+        if self.question.parameter.ratio or len(self.data.letters) < 2:
+            return (f"{name} of a resample",)
+        one, two = self.data.names or self.data.letters
+        return (f"difference of the {self.question.parameter.plural}, {one} − {two}",)
+
+    @property
+    def unit(self) -> str:
+        parameter = self.question.parameter
+        unit = getattr(self.data, "unit", "")
+        if not parameter.in_units or parameter.ratio:
+            return ""
+        return "percentage points" if unit == "%" and len(self.data.letters) > 1 else str(unit)
+
+    @property
+    def places(self) -> int:
+        return min(6, self.drawn.decimals + 2)
+
+    @property
+    def seen(self) -> float | None:
+        return self.drawn.estimate
+
+    @property
+    def each(self) -> str:
+        return "resample"
+
+    @property
+    def theory(self) -> Theory | None:
+        """σ/√n with the spread of what was seen, for a mean; nothing where no formula is taught."""
+        data, name = self.data, self.question.parameter.name
+        if name != "mean" or not isinstance(data, Measured) or len(data.samples) > 1:
+            return None
+        sample = data.samples[0]
+        spread = float(sample.values.std())  # that of what is drawn from
+        error = spread / math.sqrt(sample.n)
+        line = (
+            f"The mean of what was seen, {self.said(self.drawn.estimate)}, and its standard "
+            f"deviation (divisor n) over √n: {number(error, self.places + 1)}."
+        )
+        return Theory(self.drawn.estimate, error, (line,))
+
+    def again(self, number_: int) -> Any:
+        return resample_of(self.data, self.drawn, number_, self.s.seed)
+
+
+@dataclass(frozen=True, eq=False)
+class Claimed(Watched):
+    """What chance gives where a claim is true."""
+
+    @cached_property
+    def drawn(self) -> Simulated:
+        way = self.s.procedure
+        assert isinstance(way.test, ByChance)
+        try:
+            return way.test.of(self.question)
+        except ProcedureFails as why:
+            raise CannotAnswer(cannot_answer(way, str(why)), "data") from None
+
+    @property
+    def words(self) -> Claim:
+        q = self.question
+        return claim_of(self.data, q.parameter, q.alternative or "different", q.null, q.alpha)
+
+    @property
+    def block(self) -> int:
+        return block_size(self.drawn.size)
+
+    @property
+    def values_in_one(self) -> int:
+        return self.drawn.size
+
+    def rows(self, rng: np.random.Generator, size: int) -> Floats:
+        return self.drawn.make(rng, size)[:, None]
+
+    @property
+    def labels(self) -> tuple[str, ...]:
+        return (self.drawn.axis,)
+
+    @property
+    def places(self) -> int:
+        return self.drawn.places
+
+    @property
+    def resolution(self) -> float:  # type: ignore[override]
+        return self.drawn.resolution
+
+    @property
+    def whole(self) -> bool:
+        return self.drawn.places == 0
+
+    @property
+    def seen(self) -> float | None:
+        return self.drawn.seen
+
+    @property
+    def each(self) -> str:
+        return self.drawn.noun
+
+    @cached_property
+    def theory(self) -> Theory | None:
+        """The exact law, or that of all arrangements, where they are few."""
+        one = self.drawn
+        if one.exact is not None:
+            name = "Exact binomial" if len(self.data.of) == 1 else "Exact hypergeometric"
+            return Theory(one.exact.mean, one.exact.sd, (), one.exact, name)
+        if one.every is not None and one.ways <= MOST_ARRANGEMENTS:
+            pile = Pile(np.concatenate(list(one.every())), around=one.around, resolution=one.resolution)
+            error = float(pile.replicates.std())
+            mean = pile.mean if abs(pile.mean) > 1e-12 * error else 0.0  # but for rounding
+            return Theory(
+                mean,
+                error,
+                (f"All {whole(one.ways)} {one.ways_words} were worked out.",),
+                pile,
+                f"All {counted(one.ways, 'arrangement')}",
+            )
+        return None
+
+    def again(self, number_: int) -> Any:
+        at, size = number_ - 1, self.block
+        assert self.drawn.again is not None
+        return self.drawn.again(generator(self.s.seed, at // size), size, at % size)
+
+
+def watched(s: Any, data: Any) -> Watched:
+    """The data of a statement with what is drawn of them."""
+    model = s.model
+    settings = Settings(shuffles=s.repeats, seed=s.seed, share=s.share)
+    if model.uses == "resampling":
+        return Resampled(s, data, Question(data, s.about, settings=settings))
+    question = Question(data, s.about, model.null, s.alternative, s.alpha, settings=settings, in_full=False)
+    return Claimed(s, data, question)
+
+
+def prepared(s: SimulateStatement, data: Any) -> Any:
+    """Data with what is claimed of them."""
+    if isinstance(data, CountsOfLevels):
+        text = getattr(s.model, "claimed", "").strip()
+        k = len(data.levels)
+        shares = claimed_shares(text, data.levels) if text else (1 / k,) * k
+        return replace(data, claimed=shares, claimed_text=text)
+    if isinstance(data, TwoWayCounts):
+        return replace(data, matched=s.parameter == "change")
+    return data
+
+
+def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
+    """What is drawn. Raises CannotAnswer."""
+    if not s.by_procedure:
+        return modelled(s, s.model.facts(s, s.model_place(tables)))
+    if s.family not in s.about.families or not s.way:
+        raise CannotAnswer(
+            f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or another parameter.",
+            "parameter",
+        )
+    return watched(s, prepared(s, s.data.read(tables, s.table)))

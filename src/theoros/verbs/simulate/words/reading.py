@@ -1,0 +1,280 @@
+"""What a pile says in words: levels not to mix up, the conclusion, five steps, what to ask next."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from theoros.answer.parts import Link, Reading, Step, Symbol
+from theoros.answer.wording import counted, exact, p_value, percent_text, plural, whole
+from theoros.verbs import follow_ups
+from theoros.verbs.core.slots import Tables
+from theoros.verbs.simulate.models.share import ShareModel
+from theoros.verbs.simulate.report import Asked, margin_text, often, rarity, share_text
+from theoros.verbs.simulate.sampling.procedure_sampler import Claimed, Resampled
+from theoros.verbs.simulate.sampling.replicate_summary import Found
+from theoros.verbs.simulate.sampling.sampler import Modelled, Ready
+from theoros.verbs.simulate.statistics.choices import TAILS
+from theoros.verbs.simulate.words.nouns import plural_verb
+
+SIGNS = {"at most": "<", "at least": ">", "as far": "≠"}
+WORDS = {"at most": "less than", "at least": "greater than", "as far": "different from"}
+MOST_SENT, MOST_CASES_SENT = 100_000, 200_000
+
+
+def reading_of(f: Found, tables: Tables, beforehand: str = "") -> Reading:
+    s, ready, n = f.ready.s, f.ready, f.n
+    label, each = ready.labels[0], ready.each
+    many = plural(each)
+    paragraphs: list[str] = []
+    if f.region is not None and f.asked.low is not None:
+        headline = f"In {often(f.hits, n, each, many)} the {label} {f.asked.words()}."
+        seen = s.ask in TAILS
+        if seen:
+            paragraphs += conclusion_of(ready, f.asked, f.p, n)
+            if not isinstance(ready, Claimed):
+                rare = rarity(f.hits / n)
+                paragraphs.insert(0, f"That is {rare}, if the model holds.")
+        paragraphs.append(
+            f"{whole(f.hits)} of {counted(n, each)}: a share of {share_text(f.hits, n)}, {margin_text(f.hits, n)}."
+        )
+    elif s.ask == "middle":
+        headline, more = _middle_words(f)
+        paragraphs += more
+    else:
+        mean = ready.said(f.mean, f.fine)
+        headline = f"The {label} varies around {mean} from {each} to {each}."
+        if n > 1:
+            error = ready.said(f.error, f.fine)
+            paragraphs.append(
+                f"Its standard deviation over {many}, {error}, is the standard error: how far "
+                f"one {each} usually lies off."
+            )
+        paragraphs += _waiting(f)
+    paragraphs += levels(ready, n)
+    cautions = [beforehand] if beforehand else []
+    cautions += _cautions(f, tables)
+    return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=links_of(ready, f.asked))
+
+
+def _waiting(f: Found) -> list[str]:
+    """What could be asked, where the value is still missing."""
+    if f.ready.s.ask == "pile":
+        return []
+    return ["Type the value that was seen, to be told how often chance gives as much."]
+
+
+def _middle_words(f: Found) -> tuple[str, list[str]]:
+    s, ready = f.ready.s, f.ready
+    ends = f.middle
+    percent = percent_text(s.middle)
+    many = plural(ready.each)
+    if ends is None:
+        few = "is" if f.n == 1 else "are"
+        return (f"{counted(f.n, ready.each)} {few} too few to find the middle {percent}.", [])
+    low, high = ready.said(ends[0]), ready.said(ends[1])
+    said = f"In the middle {percent} of {many} the {ready.labels[0]} lies from {low} to {high}."
+    if s.model.kind == "resample":
+        return said, [
+            f"Read as an interval, these are the ends of a {percent} bootstrap interval "
+            f"(percentile) for the {s.parameter} of the population."
+        ]
+    return said, []
+
+
+def _cautions(f: Found, tables: Tables) -> list[str]:
+    s, ready, made = f.ready.s, f.ready, []
+    if f.lost:
+        each = ready.each
+        if isinstance(ready, Modelled) and "waits" in ready.facts.takes:
+            most = whole(getattr(s.model, "most", 0))
+            made.append(
+                f"{counted(f.lost, each)} of {whole(f.count)} did not come to an end "
+                f"within {most} draws and {'is' if f.lost == 1 else 'are'} left out."
+            )
+        else:
+            made.append(
+                f"The statistic has no value in {counted(f.lost, each)} of "
+                f"{whole(f.count)}, which {'is' if f.lost == 1 else 'are'} left out."
+            )
+    if s.ask in TAILS and s.seen_in and isinstance(ready, Modelled):
+        made += rests_on(ready, tables)
+    made += larger(ready)
+    return made
+
+
+def without_values(f: Found) -> str:
+    """What is said where no replicate has a value."""
+    each = f.ready.each
+    if isinstance(f.ready, Modelled) and "waits" in f.ready.facts.takes:
+        most = whole(getattr(f.ready.s.model, "most", 0))
+        return f"In none of {counted(f.count, each)} did the waiting end within {most} draws."
+    return f"The statistic has no value in any of {counted(f.count, each)}."
+
+
+def levels(ready: Ready, n: int) -> list[str]:
+    """The three levels, in the words of the situation."""
+    each = ready.each
+    return [
+        f"Three levels, not to be mixed up: {ready.one_case}; one {each} with its number "
+        f"({ready.one_sample}); the pile of {counted(n, 'such number')}. One dot, or one case in a "
+        f"bar, is one {each}."
+    ]
+
+
+def symbols_of(ready: Ready) -> tuple[Symbol, ...]:
+    """H0 and H1, of a claim."""
+    s = ready.s
+    if isinstance(ready, Claimed):
+        return ready.words.symbols()[:2]
+    if isinstance(s.model, ShareModel) and s.ask in TAILS and s.model.p is not None:
+        p = exact(s.model.p)
+        return (Symbol(f"H_{{0}}: p = {p}"), Symbol(f"H_{{1}}: p {SIGNS[s.ask]} {p}"))
+    return ()
+
+
+def _claim(ready: Ready) -> str:
+    """The claim about a share as a clause."""
+    model = ready.s.model
+    assert isinstance(model, ShareModel)
+    assert model.p is not None
+    case, success = model.case.strip() or "trial", model.success.strip() or "succeeds"
+    return f"the chance that a {case} {success} is {WORDS[ready.s.ask]} {exact(model.p)}"
+
+
+def conclusion_of(ready: Ready, asked: Asked, p: float, n: int) -> list[str]:
+    """What follows for a claim, with the same care as in a test."""
+    s = ready.s
+    alpha = s.alpha
+    percent = percent_text(alpha)
+    if isinstance(ready, Claimed):
+        if s.value is not None:
+            return []
+        words = ready.words
+        least = 1 / (n + 1)
+        each = plural(ready.each)
+        made = [words.decision(p, least, each), words.conclusion(p, least, each)]
+        if not words.rejected(p) and not words.out_of_reach(least):
+            made.append(words.not_shown())
+        return made
+    if not isinstance(s.model, ShareModel):
+        return [
+            "That is what this model of chance does. What is rare under a model speaks against it; "
+            "what is not rare does not show that it is right."
+        ]
+    enough = "enough" if p <= alpha else "not enough"
+    made = [f"There is {enough} evidence, at the {percent} significance level, that {_claim(ready)}."]
+    if p > alpha:
+        made.append(
+            f"This does not show that the chance is {exact(s.model.p or 0)}: other chances go with what was seen, too."
+        )
+    return made
+
+
+def steps_of(ready: Ready, asked: Asked, hits: int, n: int, p: float) -> tuple[Step, ...]:
+    """In five steps, for models that test a claim."""
+    s = ready.s
+    signs = symbols_of(ready)
+    if not signs or asked.low is None or s.ask not in TAILS:
+        return ()
+    if isinstance(ready, Claimed):
+        if s.value is not None:
+            return ()
+        meaning = ready.words.meaning()
+        seen = f"Seen in the sample: {ready.words.seen()}."
+        chance = f"In each {ready.each} {ready.drawn.how} (seed {s.seed})."
+    else:
+        model = s.model
+        assert isinstance(model, ShareModel)
+        case, success = model.case.strip() or "trial", model.success.strip() or "succeeds"
+        meaning = f"p is the chance that a {case} {success}."
+        seen = f"Seen: {ready.told(asked.low)}." if isinstance(ready, Modelled) else ""
+        chance = f"If H₀ is true, each {case} {success} with chance {exact(model.p or 0)}."
+    conclusion = conclusion_of(ready, asked, p, n)
+    p_line = f"The p-value is {p_value(p)}."
+    if p == 0:
+        p_line = f"None of {counted(n, ready.each)} went as far: p is below about {p_value(3 / n)}."
+    return (
+        Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
+        Step("2. Level and model of chance", (f"α = {exact(s.alpha)}.", chance)),
+        Step("3. Statistic", (seen,)),
+        Step(
+            "4. What chance gives",
+            (f"In {whole(hits)} of {counted(n, ready.each)} the {ready.labels[0]} {asked.words()}.", p_line),
+        ),
+        Step("5. Conclusion", tuple(conclusion)),
+    )
+
+
+def larger(ready: Ready) -> list[str]:
+    """What would change with more cases, or more replicates."""
+    each = plural(ready.each)
+    made = f"More {each} make the pile steadier, and no narrower."
+    if isinstance(ready, Modelled) and ready.first.name in ("share", "mean"):
+        made += " Four times as many cases in each would halve the standard error."
+    elif isinstance(ready, Modelled) and ready.first.name in ("number", "total"):
+        made += " With four times as many cases in each it would be twice as wide."
+    return [made]
+
+
+def rests_on(ready: Modelled, tables: Tables) -> list[str]:
+    """Where what was seen has another size than the samples."""
+    s = ready.s
+    table = tables.get(s.table)
+    if table is None or not s.seen_in or s.seen_in not in table.by_name:
+        return []
+    there = table.frame[s.seen_in].drop_nulls().len()
+    if there == ready.facts.n or "waits" in ready.facts.takes:
+        return []
+    return [
+        f"{s.seen_in} has {counted(there, 'value')}, and samples here have {whole(ready.facts.n)}: "
+        f"let both have the same size to compare them."
+    ]
+
+
+def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
+    """What to do next."""
+    s, made = ready.s, []
+    if isinstance(ready, Claimed):
+        made.append(Link("Test this claim", statement=_test(ready)))
+    if isinstance(ready, Resampled):
+        interval = follow_ups.estimate(
+            s.data,
+            s.parameter,
+            "percentile of shares" if "share" in s.family else "percentile",
+            table=s.table,
+            resamples=s.repeats,
+            seed=s.seed,
+            share=float(s.share),
+        )
+        made.append(Link("Estimate it with an interval", statement=interval))
+    model = s.model
+    if isinstance(model, ShareModel) and model.p is not None and s.statistic == "number":
+        many = f"{plural(model.case.strip() or 'trial')} that " + plural_verb(model.success.strip() or "succeeds")
+        part = ""
+        if asked.low is not None and s.ask in ("at most", "at least"):
+            part = f"{s.ask} {exact(asked.low)}"
+        exactly = follow_ups.binomial(model.n, model.p, counts=many, each=s.each, parts=(part,) if part else ())
+        made.append(Link("Work it out exactly", statement=exactly))
+    made.append(Link("Draw from another seed (F9)", sets=("seed", (s.seed + 1) % 2**31)))
+    made.append(Link("Put the statistics into a table", draws="statistics"))
+    made.append(Link("Put all samples into a table", draws="samples"))
+    made.append(Link(f"Put this {ready.each} into a table", draws="sample"))
+    return tuple(made)
+
+
+def _test(ready: Claimed) -> Any:
+    """The same claim as a test, with everything filled in."""
+    s = ready.s
+    null = getattr(s.model, "null", 0.0)
+    return follow_ups.hypothesis_test(
+        s.data,
+        s.parameter,
+        s.way,
+        table=s.table,
+        alternative=ready.question.alternative or "different",
+        null=null,
+        alpha=s.alpha,
+        claimed=getattr(s.model, "claimed", ""),
+        shuffles=max(100, s.repeats),
+        seed=s.seed,
+    )

@@ -1,0 +1,116 @@
+"""What is said of a test, and what can be done next."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from theoros.answer.parts import Link, Reading
+from theoros.verbs import follow_ups
+from theoros.verbs.data.samples import TwoFactorSamples
+from theoros.verbs.data.typed_from import typed_from
+from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer
+from theoros.verbs.procedures.procedure import Procedure, Result, default_procedure
+from theoros.verbs.test.report import SHUFFLING, TestReport
+
+
+def reading_of(r: TestReport, way: Procedure, results: Results) -> Reading:
+    claim, result = r.words, results[way.name]
+    conditions, remedies = r.conditions(way), _remedies(r, way, results)
+    links = _links(r, way, remedies)
+    if not isinstance(result, Result):
+        headline = f"{SHUFFLING} …" if result == WAITING else cannot_answer(way, result)
+        return Reading(headline, conditions=conditions, next=links)
+    p = result.p or 0.0
+    reach = result.least_p, result.too_few
+    paragraphs = [claim.conclusion(p, *reach), *r.scope]
+    if not claim.rejected(p) and not claim.out_of_reach(result.least_p):
+        paragraphs.append(claim.not_shown())
+    interval = r._interval(result)
+    if interval is not None:
+        paragraphs.append(interval.said(rejected=claim.rejected(p)))
+    return Reading(
+        claim.decision(p, *reach),
+        tuple(paragraphs),
+        conditions=conditions,
+        cautions=tuple(_cautions(r, way, result, remedies)),
+        next=links,
+    )
+
+
+def _cautions(r: TestReport, way: Procedure, result: Result, remedies: list[Link]) -> list[str]:
+    words, data = r.words, r.data
+    cautions = r.failed(way, remedies)
+    if words.against:
+        first = " and that the right group comes first" if words.compares else ""
+        cautions.append(
+            f"The sample leans against the claim, so p is large. Check that the claim points "
+            f"the way it was meant{first}. A claim that is turned round after a look at the "
+            f"data cannot be tested with them."
+        )
+    cautions += result.remarks
+    if words.parameter.name == "median" and way.name == "rank sum":
+        one, two = (sample.summary.median for sample in data.sides)
+        if words.rejected(result.p or 0.0) and r.statement.null == 0 and one == two:
+            cautions.append(
+                "The sample medians are equal: what the ranks found is a shift of the whole "
+                "group, not of its middle value."
+            )
+    return cautions
+
+
+def _remedies(r: TestReport, way: Procedure, results: Results) -> list[Link]:
+    """What can be done about an assumption that fails."""
+    statement, links = r.statement, r.another(way, results)
+    if not statement.merge and any(check.remedy == "merge" for check in r.checked(way)):
+        links.append(Link("Merge levels until 5 are expected of each", sets=("merge", True)))
+    others = dict.fromkeys(name for way in r.ways for name in way.compares)
+    other = next((one for one in others if one != statement.parameter), "")
+    if other and r.fails(way):
+        links.append(Link(f"Ask about the {other}s instead, which is another question", sets=("parameter", other)))
+    return links
+
+
+def _watched(r: TestReport) -> Any:
+    """The same claim as a simulation, with everything filled in."""
+    s = r.statement
+    asks: dict[str, follow_ups.Ask] = {"less": "at most", "greater": "at least", "different": "as far"}
+    return follow_ups.watch_claim(
+        s.data,
+        s.parameter,
+        s.way,
+        table=s.table,
+        null=s.null,
+        claimed=s.claimed,
+        alpha=s.alpha,
+        ask=asks[s.alternative] if s.about.points(s.family) else "at least",
+        repeats=s.shuffles,
+        seed=s.seed,
+    )
+
+
+def _links(r: TestReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link, ...]:
+    statement = r.statement
+    links = r.row_links(chosen)
+    if r.words.against and statement.null == 0 and r.words.compares:
+        label = "Swap the two groups, if they were entered the wrong way round"
+        links.append(Link(label, statement=statement.swapped()))
+    links += remedies
+    way = default_procedure(statement.parameter, statement.family, typed=statement.data.bare(), purpose="interval")
+    if way:
+        what = "this difference" if r.words.compares else "it"
+        confidence = round(1 - statement.alpha, 10)
+        interval = follow_ups.estimate(
+            statement.data, statement.parameter, way, table=statement.table, confidence=confidence
+        )
+        links.append(Link(f"Estimate {what} by an interval", statement=interval))
+    if chosen.simulated and not isinstance(r.data, TwoFactorSamples):
+        links.append(Link("Watch it happen, shuffle by shuffle", statement=_watched(r)))
+    typed = typed_from(r.data)
+    if typed is not None:
+        label = "Carry these figures into a test of typed figures"
+        links.append(Link(label, statement=statement.with_figures(typed)))
+    about = statement.data.about
+    if about and len(about) < 3 and "normal" in chosen.needs:
+        shape = follow_ups.plot(statement.table, shape="normal quantiles", **about)
+        links.append(Link("See the shape beside a normal one", statement=shape))
+    return (*links, *r.about_links())
