@@ -11,6 +11,7 @@ import shutil
 import subprocess
 import sys
 import tempfile
+import time
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -51,11 +52,11 @@ MUTANTS = (
     Mutant("verbs/plot/pair_words.py", "inside &= (p.y >= p.up.low) & (p.y <= p.up.high)", "inside &= p.y <= p.up.high", HOLD),
     Mutant("verbs/model/curves/logarithmic.py", "math.log(2)", "math.log(10)", HOLD),
     Mutant("verbs/model/curves/power.py", "2.0 ** min(float(f.coefficients[1]), 900.0)", "2.0 ** -min(float(f.coefficients[1]), 900.0)", HOLD),
-    Mutant("verbs/model/curves/exponential.py", "min(700.0, rate * step)", "min(700.0, rate)", "verbs/test_model.py"),
+    Mutant("verbs/model/curves/exponential.py", "min(700.0, rate * step)", "min(700.0, rate)", HOLD),
     Mutant("verbs/model/curves/polynomials.py", "\"lowest\" if bend > 0 else \"highest\"", "\"highest\" if bend > 0 else \"lowest\"", HOLD),
     Mutant("verbs/model/curves/two_pieces.py", "slope_only(pairs, slope + change, low, high)", "slope_only(pairs, change, low, high)", HOLD),
     Mutant("verbs/model/curves/logistic_growth.py", "level_words(pairs, level, shift / rate)", "level_words(pairs, level, rate / shift)", HOLD),
-    Mutant("verbs/model/words/amounts.py", "{'more' if up else 'less'}", "{'less' if up else 'more'}", "verbs/test_model.py"),
+    Mutant("verbs/model/words/amounts.py", "{'more' if up else 'less'}", "{'less' if up else 'more'}", HOLD),
     Mutant("verbs/model/words/amounts.py", "{'higher' if up else 'lower'}", "{'lower' if up else 'higher'}", HOLD),
     Mutant("verbs/model/words/amounts.py", "'more' if change > 0 else 'less'", "'less' if change > 0 else 'more'", HOLD),
     Mutant("verbs/model/simple/answering.py", "side = \"above\" if off > 0 else \"below\"", "side = \"below\" if off > 0 else \"above\"", HOLD),
@@ -68,17 +69,17 @@ MUTANTS = (
     Mutant("verbs/forecast/words/forecast.py", "r.s.confidence >= LIKELY", "r.s.confidence > 0", HOLD),
     Mutant("verbs/forecast/words/series.py", "way = \"rises\" if slope > 0", "way = \"falls\" if slope > 0", HOLD),
     Mutant("verbs/forecast/words/series.py", "int(np.argmax(parts.effects)), int(np.argmin(parts.effects))", "int(np.argmin(parts.effects)), int(np.argmax(parts.effects))", HOLD),
-    Mutant("verbs/forecast/methods/naive.py", "shown.at % cycle", "(shown.at + 1) % cycle", "verbs/test_forecast.py"),
-    Mutant("verbs/forecast/methods/line.py", "× {step}\"]", "× {step + 1}\"]", "verbs/test_forecast.py"),
-    Mutant("verbs/procedures/means.py", "({say(s.mean)}{put_off}) / ({say(s.sd)}", "({say(s.mean)}{put_off}) / ({say(s.mean)}", "verbs/test_test.py verbs/test_copy_editor.py"),
-    Mutant("verbs/procedures/means.py", "s_{{{two}}}^{{2}}/n_{{{two}}})\"", "s_{{{two}}}^{{2}}/n_{{{one}}})\"", "verbs/test_test.py verbs/test_copy_editor.py"),
-    Mutant("verbs/procedures/pivots.py", "self.estimate - reach, self.estimate + reach", "self.estimate - reach, self.estimate", "verbs/test_test.py"),
+    Mutant("verbs/forecast/methods/naive.py", "shown.at % cycle", "(shown.at + 1) % cycle", HOLD),
+    Mutant("verbs/forecast/methods/line.py", "× {step}\"]", "× {step + 1}\"]", HOLD),
+    Mutant("verbs/procedures/means.py", "({say(s.mean)}{put_off}) / ({say(s.sd)}", "({say(s.mean)}{put_off}) / ({say(s.mean)}", HOLD),
+    Mutant("verbs/procedures/means.py", "s_{{{two}}}^{{2}}/n_{{{two}}})\"", "s_{{{two}}}^{{2}}/n_{{{one}}})\"", HOLD),
+    Mutant("verbs/procedures/pivots.py", "self.estimate - reach, self.estimate + reach", "self.estimate - reach, self.estimate", HOLD),
     Mutant("verbs/follow_ups.py", "alpha=alpha,\n        claimed=claimed,", "claimed=claimed,", "verbs/test_follow_ups.py"),
     Mutant("answer/layout.py", "max(rooms[at] * every, text * 2)", "max(rooms[at] / every, text * 2)", LAYOUT),
-    Mutant("answer/layout.py", "if at % every == 0 and self.turn:", "if at % every == 1 and self.turn:", "answer desk/test_pictures.py"),
+    Mutant("answer/layout.py", "if at % every == 0 and self.turn:", "if at % every == 1 and self.turn:", LAYOUT),
     Mutant("study/journal.py", "data[\"edit\"] == SAVED and data[\"whole\"]]", "data[\"edit\"] == SAVED]", JOURNAL),
     Mutant("study/journal.py", "seen is not None and seen.sum == of_source", "seen is not None", JOURNAL),
-    Mutant("study/journal.py", "since = lines[whole[-1] + 1 :] if whole else lines", "since = lines[whole[-1] :] if whole else lines", JOURNAL),
+    Mutant("study/journal.py", "since = lines[whole[-1] + 1 :] if whole else lines", "since = lines", JOURNAL),
     Mutant("study/journal.py", "lock.parent for lock in folder.glob", "lock.parent.parent for lock in folder.glob", JOURNAL),
     Mutant("engine/link.py", "job.crashes >= MOST_CRASHES", "job.crashes > MOST_CRASHES", LINK),
     Mutant("engine/link.py", "0.0 if job.limits is not None else PATIENCE", "PATIENCE", LINK),
@@ -94,7 +95,8 @@ def run(budget: Budget) -> Tally:
     tally = Tally("kept mutants", f"{len(MUTANTS)}: at most {MOST_ALIVE:.0%} alive")
     order = list(MUTANTS)
     budget.chance.shuffle(order)
-    alive = []
+    alive: list[str] = []
+    began = time.monotonic()
     with tempfile.TemporaryDirectory() as folder:
         home = Path(folder)
         for name in ("src", "tests", "soak", "scripts", "benchmarks", "packaging", "docs"):
@@ -117,6 +119,7 @@ def run(budget: Budget) -> Tally:
                     alive.append(said)
             finally:
                 path.write_text(text, encoding="utf-8")
+    tally.seconds = time.monotonic() - began
     tally.notes.append(f"{len(alive)} alive")
     if len(alive) > MOST_ALIVE * max(tally.tried, 10):
         for said in alive:

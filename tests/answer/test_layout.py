@@ -288,3 +288,14 @@ def test_names_of_levels_take_the_room_of_those_that_are_left_out() -> None:
         if width <= gap - 8:
             assert "…" not in item.text, (item.text, width, gap)
         assert text_width(item.text, item.size) <= gap
+
+
+def test_names_of_an_upright_picture_stand_at_every_second_place_too() -> None:
+    names = tuple((float(at), f"level {at:02}") for at in range(40))
+    frame = Frame(Axis(-0.6, 39.6, names=names), (Panel((Lane(()),)),), transposed=True)
+    drawn = lay_out(Picture((frame,)), 500, 260)
+    written = [item.text for item in drawn.items if isinstance(item, Words) and item.text.startswith("level")]
+    assert written[0] == "level 00"
+    steps = {int(b.split()[1]) - int(a.split()[1]) for a, b in zip(written, written[1:], strict=False)}
+    assert len(steps) == 1
+    assert steps != {1}
