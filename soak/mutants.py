@@ -43,13 +43,13 @@ MUTANTS = (
     Mutant("verbs/procedures/intervals.py", "if low >= 0 or math.isinf(low)", "if low <= 0 or math.isinf(low)", HOLD),
     Mutant("verbs/procedures/report.py", "if not self.fails(way):\n            return []\n        then", "if self.fails(way):\n            return []\n        then", HOLD),
     Mutant("verbs/procedures/procedure.py", "if parameter in way.compares and not fails(way)", "if parameter in way.compares", HOLD),
-    Mutant("verbs/simulate/question.py", "of} at least that\", slot, -1)", "of} at least that\", slot, 1)", HOLD),
-    Mutant("verbs/simulate/question.py", "of} at most that\", slot, 1)", "of} at most that\", slot, -1)", HOLD),
+    Mutant("verbs/simulate/report.py", "of} at least that\", slot, -1)", "of} at least that\", slot, 1)", HOLD),
+    Mutant("verbs/simulate/report.py", "of} at most that\", slot, 1)", "of} at most that\", slot, -1)", HOLD),
     Mutant("verbs/probability/families/poisson.py", "\"λ of at least 10\", one.mean >= 10", "\"λ of at least 10\", one.mean >= 5", HOLD),
-    Mutant("verbs/describe/shape_words.py", "way = \"above\" if shape.kind == \"right\"", "way = \"below\" if shape.kind == \"right\"", HOLD),
-    Mutant("verbs/describe/shape_words.py", "to the right (mean above median)", "to the right (mean below median)", HOLD),
-    Mutant("verbs/plot/pair_words.py", "inside = (p.x >= p.across.low) & (p.x <= p.across.high)", "inside = p.x >= p.across.low", HOLD),
-    Mutant("verbs/plot/pair_words.py", "inside &= (p.y >= p.up.low) & (p.y <= p.up.high)", "inside &= p.y <= p.up.high", HOLD),
+    Mutant("verbs/describe/words.py", "way = \"above\" if shape.kind == \"right\"", "way = \"below\" if shape.kind == \"right\"", HOLD),
+    Mutant("verbs/describe/words.py", "to the right (mean above median)", "to the right (mean below median)", HOLD),
+    Mutant("verbs/plot/words/pairs.py", "inside = (p.x >= p.across.low) & (p.x <= p.across.high)", "inside = p.x >= p.across.low", HOLD),
+    Mutant("verbs/plot/words/pairs.py", "inside &= (p.y >= p.up.low) & (p.y <= p.up.high)", "inside &= p.y <= p.up.high", HOLD),
     Mutant("verbs/model/curves/logarithmic.py", "math.log(2)", "math.log(10)", HOLD),
     Mutant("verbs/model/curves/power.py", "2.0 ** min(float(f.coefficients[1]), 900.0)", "2.0 ** -min(float(f.coefficients[1]), 900.0)", HOLD),
     Mutant("verbs/model/curves/exponential.py", "min(700.0, rate * step)", "min(700.0, rate)", HOLD),
@@ -109,7 +109,7 @@ def run(budget: Budget) -> Tally:
             one = order[at]
             said = f"{one.where}: {one.before!r} → {one.after!r}"
             path = home / "src/theoros" / one.where
-            text = path.read_text(encoding="utf-8")
+            text = path.read_text(encoding="utf-8") if path.exists() else ""
             if text.count(one.before) < 1:
                 tally.fail(f"its place is gone: {said}")
                 continue

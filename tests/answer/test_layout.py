@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import xml.etree.ElementTree as ET
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import numpy as np
 import pytest
@@ -296,6 +296,6 @@ def test_names_of_an_upright_picture_stand_at_every_second_place_too() -> None:
     drawn = lay_out(Picture((frame,)), 500, 260)
     written = [item.text for item in drawn.items if isinstance(item, Words) and item.text.startswith("level")]
     assert written[0] == "level 00"
-    steps = {int(b.split()[1]) - int(a.split()[1]) for a, b in zip(written, written[1:], strict=False)}
+    steps = {int(b.split()[1]) - int(a.split()[1]) for a, b in pairwise(written)}
     assert len(steps) == 1
     assert steps != {1}

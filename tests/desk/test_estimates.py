@@ -20,16 +20,16 @@ PROBLEMS = (
         ("number of successes", "33"), ("n", "60"), ("confidence", "90"),
     ), "We are 90 % confident that the proportion of successes among all cases lies between", 5),
     # 25 jars hold 250.4 g on average, SD 2.1 g. The mean of all jars, with 99 % confidence?
-    Problem("a mean from figures", "t interval: mean", (
+    Problem("a mean from figures", "t interval: mean of one group", (
         ("n of the group", "25"), ("mean of the group", "250.4"), ("SD of the group", "2.1"),
         ("confidence", "99 %"),
     ), "lies between 249.2 and 251.6.", 5),
     # How long are the leaves of all bushes, on average? And is 60 mm a value that goes with that?
-    Problem("a value to judge", "t interval: mean", (
+    Problem("a value to judge", "t interval: mean of one group", (
         ("the number", "> leaf length"), ("a value to judge", "60"),
     ), "60 mm lies below the interval", 4, "bushes"),
     # How much did training raise the scores? Their columns are selected before.
-    Problem("pairs", "t interval: mean", (), "the mean of the differences", 4, "tasters"),
+    Problem("pairs", "t interval: mean of pairs", (), "the mean of the differences", 4, "tasters"),
     # The median leaf length, by ranks.
     Problem("a median", "order statistics", (("the number", "> leaf length"),),
             "the median leaf length of all bushes lies between", 4, "bushes"),
@@ -112,7 +112,7 @@ def test_an_end_is_dragged_and_the_confidence_follows(asked: Window, settle) -> 
     page = asked.entry_page
     view = page.findChild(PictureView)
     one = handle(view, "low")
-    before = page.answer.numbers["t"]
+    before = page.answer.numbers["one-sample t"]
     at = view.mapFromGlobal(view.mapToGlobal(view.rect().topLeft()))
     start = at + type(at)(round(one.x), round(one.y))
     QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
@@ -120,7 +120,7 @@ def test_an_end_is_dragged_and_the_confidence_follows(asked: Window, settle) -> 
     QTest.mouseMove(view, start + type(at)(20, 0))
     QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=start + type(at)(20, 0))
     settle(asked)
-    statement, found = page.entry.statement, page.answer.numbers["t"]
+    statement, found = page.entry.statement, page.answer.numbers["one-sample t"]
     assert statement.given == "low"
     assert found["low"] == pytest.approx(statement.low)
     assert found["low"] > before["low"]
@@ -128,7 +128,7 @@ def test_an_end_is_dragged_and_the_confidence_follows(asked: Window, settle) -> 
     assert "the confidence is" in page.answer.reading.paragraphs[0]
     asked.session.undo()
     settle(asked)
-    assert page.answer.numbers["t"] == before
+    assert page.answer.numbers["one-sample t"] == before
 
 
 def test_one_more_resample_and_a_hundred_samples(asked: Window, settle) -> None:
@@ -154,7 +154,7 @@ def test_one_more_resample_and_a_hundred_samples(asked: Window, settle) -> None:
     for _ in range(5):
         asked.session.undo()
     settle(asked)
-    assert page.entry.statement.way == "t"
+    assert page.entry.statement.way == "one-sample t"
 
 
 def test_it_is_offered_beside_a_column_and_leads_to_a_test(asked: Window, settle) -> None:

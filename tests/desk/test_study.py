@@ -18,14 +18,15 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QWidget
 
 from theoros.desk.application import make_window
+from theoros.desk.entry.entry_page import EntryPage
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.report.report_page import TextEditor
 from theoros.desk.window.help_topics import TOPICS
 from theoros.desk.window.import_dialog import ImportDialog
 from theoros.desk.window.study_files import StudyFiles
 from theoros.desk.window.window import Window
-from theoros.study.edits import AddTable, SetCells, SetTitle
-from theoros.study.entries import EntryBlock, TextBlock
+from theoros.study.edits import AddTable, SetAside, SetCells, SetTitle
+from theoros.study.entries import Entry, EntryBlock, TextBlock
 from theoros.study.file import open_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
@@ -441,3 +442,24 @@ def test_newer_work_is_not_thrown_away_for_older(empty: Window, monkeypatch, set
     empty.session.close(discard=False)
     (again,) = empty.session.unsaved()
     assert again.recover().study.title == "older still"
+
+
+def test_a_change_asks_anew_only_what_shows_it(window: Window, settle, monkeypatch) -> None:
+    window.show_target(("entry", "e3"))  # about bushes
+    settle(window)
+    asked: list[str] = []
+    name, show = Entry.name, EntryPage.show_entry
+    monkeypatch.setattr(Entry, "name", lambda self, tables: asked.append(f"name {self.id}") or name(self, tables))
+    monkeypatch.setattr(EntryPage, "show_entry", lambda self, key: asked.append(f"page {key}") or show(self, key))
+    window.session.do(SetCells("trays", 0, 0, (("other",),)))
+    settle(window)
+    assert "page e3" not in asked
+    assert {one for one in asked if one.startswith("name")} <= {"name e1"}  # the one about trays
+    window.session.do(SetAside("bushes", (0,), True))
+    settle(window)
+    assert "page e3" in asked
+    assert "name e4" not in asked  # about tasters
+    asked.clear()
+    window.session.undo()
+    settle(window)
+    assert "page e3" in asked

@@ -91,7 +91,7 @@ class TestLine:
         assert text.startswith("Each step of 1 in x goes with line about 2.0 higher.")
         assert "r = 1.00" in text or "r = 0.99" in text
         assert "by the cuts of Cohen (1988)" in text
-        assert "does not say that one causes the other" in text
+        assert "does not show that one causes the other" in text
 
     def test_a_prediction_outside_the_data_is_cautioned(self) -> None:
         text = said(ask("long", what="line", against="x", read=50.0, also_at="10; 12"))

@@ -12,6 +12,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.study import edits
 from theoros.study.atomic import sweep_parts
+from theoros.study.change import change_between
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
@@ -34,8 +35,7 @@ class Session(QObject):
     """Holds the study. Views ask it for edits and follow its signals."""
 
     changed = Signal(object)
-    """The study is another one: an edit was done, undone or done again (that edit), or another
-    study was opened (None)."""
+    """The study is another one: a `Change` says what of it, and by which edit."""
     selection_changed = Signal(str)
     problem = Signal(str)
     noted = Signal(str)
@@ -49,6 +49,8 @@ class Session(QObject):
         self.settings = settings
         self.journals = journals or journal_folder()
         self.history = History(Study())
+        self._told = self.history.study
+        """The study as it was told last."""
         self.path: Path | None = None
         self.demo = False
         self.dirty = False
@@ -115,7 +117,11 @@ class Session(QObject):
             self._tell_kept()
         if not isinstance(edit, edits.SetCells):
             self._keep_selection_in_range()
-        self.changed.emit(edit)
+        self._tell_change(edit)
+
+    def _tell_change(self, edit: edits.Edit | None) -> None:
+        before, self._told = self._told, self.study
+        self.changed.emit(change_between(before, self._told, edit))
 
     # files
 
@@ -160,7 +166,7 @@ class Session(QObject):
         self.history, self.path, self.demo, self.dirty = found.history, found.source, False, True
         self.print = found.seen
         self.selected.clear()
-        self.changed.emit(None)
+        self._tell_change(None)
         self._tell_kept()
         if found.unread:
             after = counted(found.unread - 1, "change")
@@ -231,7 +237,7 @@ class Session(QObject):
         self.print = seen
         self.selected.clear()
         self._start_journal(base)
-        self.changed.emit(None)
+        self._tell_change(None)
 
     def _start_journal(self, base: Study | None = None) -> None:
         if self._journal:

@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject
 from theoros.engine.tables import take_back
 from theoros.engine.tasks.drawn_tables import DrawTable
 from theoros.study import edits
+from theoros.study.change import Change
 from theoros.table.table import Table, TableError, free_name
 
 if TYPE_CHECKING:
@@ -76,8 +77,9 @@ class DrawnTables(QObject):
         if key == KEY:
             self.stage.banner.say(f"The table could not be drawn ({message}).", "bad")
 
-    def _changed(self, edit: object) -> None:
+    def _changed(self, change: Change) -> None:
         """An entry whose draws a table holds draws something else now: that can be renewed."""
+        edit = change.edit
         if not isinstance(edit, edits.ChangeEntry):
             return
         study = self.stage.session.study

@@ -12,7 +12,8 @@ from theoros.answer.wording import counted
 from theoros.desk.parts.column_mime import COLUMN_MIME, column_mime
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import hover_text
-from theoros.study.entries import EntryBlock, Study
+from theoros.study.entries import Entry, EntryBlock, Study
+from theoros.table.table import Table
 from theoros.verbs.core.registry import verbs
 
 MOST_COLUMNS = 20
@@ -173,6 +174,7 @@ class SideList(QListView):
         self.customContextMenuRequested.connect(self._menu)
         self._filling = False
         self._study: Study | None = None
+        self._names: dict[str, tuple[Entry, Table | None, str]] = {}
         self._open = ""
         self.setDragEnabled(True)
         self.setDragDropMode(QListView.DragDropMode.DragOnly)
@@ -205,11 +207,19 @@ class SideList(QListView):
             yield None, "Entries", ""
         for entry in study.entries:
             label = verbs()[entry.statement.verb].label
-            yield ("entry", entry.id), entry.name(study.by_name), label
+            yield ("entry", entry.id), self._name(study, entry), label
         yield None, "Report", ""
         placed = sum(isinstance(block, EntryBlock) for block in study.report)
         said = f"{counted(placed, 'entry')} placed" if study.report else "nothing placed yet"
         yield ("report", ""), study.title or "Report", said
+
+    def _name(self, study: Study, entry: Entry) -> str:
+        """The name of an entry, asked anew only where it or its table is another."""
+        table = study.by_name.get(entry.statement.table)
+        known = self._names.get(entry.id)
+        if known is None or known[0] is not entry or known[1] is not table:
+            known = self._names[entry.id] = entry, table, entry.name(study.by_name)
+        return known[2]
 
     def place(self, target: Target) -> int:
         """The first line that stands for a target; -1 where none does."""

@@ -41,6 +41,7 @@ from theoros.desk.window.side_list import SideList, Target
 from theoros.desk.window.status_line import StatusLine, status_texts
 from theoros.desk.window.study_files import OPENING, RECOVERING, StudyFiles
 from theoros.study import edits
+from theoros.study.change import Change, change_between
 from theoros.study.entries import Entry, Study
 from theoros.study.journal import Unsaved
 from theoros.verbs.core.registry import make, verbs
@@ -341,7 +342,8 @@ class Window(QMainWindow):
 
     def start(self) -> None:
         """Shows what is open, and offers work that an earlier session left unsaved."""
-        self._changed(None)
+        study = self.session.study
+        self._changed(change_between(study, study, None))
         self.table_page.sheet.setFocus()
         if self.session.unkept:
             self.banner.say(self.session.unkept, "bad")
@@ -412,19 +414,28 @@ class Window(QMainWindow):
         self._tell_status()
         self._menus.update(self)
 
-    def _changed(self, edit: edits.Edit | None) -> None:
+    def _changed(self, change: Change) -> None:
         """The study is another: what is shown follows, or gives way if it is gone."""
-        study = self.session.study
+        study, edit = self.session.study, change.edit
         if edit is not None and not self.banner.offers:
             self.banner.hide()  # what it said was of something before this change
         target = self._still_there(study, None if edit is None else self.shown, edit)
         self.side.show_study(study, target)
         self._titles()
-        if target:
-            self.show_target(target)
-        else:
+        if target is None:
             self.shown = None
+        if target is None or (target == self.shown and not self._concerned(change)):
             self._menus.update(self)
+        else:
+            self.show_target(target)
+
+    def _concerned(self, change: Change) -> bool:
+        """Whether what is shown shows anything of what has changed."""
+        if self.shown is None or self.shown[0] != "entry":
+            return True
+        pages = (self.entry_page, self.entry_pages.beside)
+        entries = [page.entry for page in pages if page is not None and page.entry is not None]
+        return not entries or any(change.concerns(entry) for entry in entries)
 
     def _still_there(self, study: Study, shown: Target | None, edit: edits.Edit | None) -> Target | None:
         names = [table.name for table in study.tables]

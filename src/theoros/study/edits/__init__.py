@@ -58,17 +58,7 @@ _ROOMS = {
     ),
     "edit": ("Edit", "TableStore", "edit_from_json", "edit_kinds"),
     "entries": ("AddEntry", "ChangeEntry", "RemoveEntry"),
-    "report": (
-        "AddBlock",
-        "MoveBlock",
-        "RemoveBlock",
-        "SetDigits",
-        "SetText",
-        "SetDigits",
-        "SetTitle",
-        "ShowParts",
-        "ShowParts",
-    ),
+    "report": ("AddBlock", "MoveBlock", "RemoveBlock", "SetDigits", "SetText", "SetTitle", "ShowParts"),
     "rows": (
         "DeleteRows",
         "DuplicateRows",

@@ -16,6 +16,7 @@ from theoros.numeric.correlation import pearson
 from theoros.numeric.summaries import summarize
 from theoros.table.table import Table
 from theoros.verbs import follow_ups
+from theoros.verbs.core.cautions import cause_cautions
 from theoros.verbs.data.groups import said_unused, split, unit_of_count, workable
 from theoros.verbs.data.pictures import fine_width, stacks
 from theoros.verbs.describe.statement import DescribeStatement
@@ -129,10 +130,7 @@ def _reading(table: Table, names: list[str], values: dict[str, Floats], rows: In
             f"{sentence_case(one)} and {two} go together most closely, "
             f"r\u00a0=\u00a0{statistic(r)}: where one is higher, the other tends to be {way}."
         )
-    caution = (
-        "r tells of straight lines only, and one outlier can make or hide it: look at the "
-        "pictures. That numbers go together does not show that one causes the other."
-    )
+    caution = "r tells of straight lines only, and one outlier can make or hide it: look at the pictures."
     plot = follow_ups.plot(table.name, two, against=one, shape="scatter")
     link = Link(f"Plot {two} against {one}", statement=plot)
-    return Reading(headline, (caution,), next=(link,))
+    return Reading(headline, (caution, *cause_cautions(table)), next=(link,))

@@ -14,6 +14,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.table.formula import quoted
+from theoros.verbs.core.cautions import cause_cautions
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.columns import is_number, known_in, squarable
 from theoros.verbs.data.groups import workable
@@ -185,7 +186,7 @@ def _reading(r: MultipleReport) -> Reading:
         "A set that is picked out of many by these data looks better than it is: its p-values "
         "are too small and its intervals too narrow. Check it on other data."
     )
-    worry.append("That they go together does not say that one causes the other.")
+    worry += cause_cautions(r.pairs.table)
     links = (
         Link("Leave the further predictors out", sets=("also", ())),
         Link(

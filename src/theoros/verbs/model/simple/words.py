@@ -10,9 +10,10 @@ from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.least_squares import sum_of_squares
+from theoros.verbs.core.cautions import cause_cautions
 from theoros.verbs.model.curves.curve import CannotFit, Fitted
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.words.amounts import causes, place_text, share_text, x_text, y_text
+from theoros.verbs.model.words.amounts import place_text, share_text, x_text, y_text
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement
@@ -144,9 +145,7 @@ def cautions(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> list[str]:
         )
     if f.curve.how:
         made.append(f.curve.how)
-    if not causes(pairs):
-        made.append("That the two go together does not say that one causes the other.")
-    return made
+    return [*made, *cause_cautions(pairs.table)]
 
 
 def without_row(pairs: ModelPairs, f: Fitted, place: int) -> str:

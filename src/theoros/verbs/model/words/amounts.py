@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from theoros.answer.wording import exact, number, sentence_case, significant, with_unit
+from theoros.verbs.core.cautions import assigned
 from theoros.verbs.model.data import ModelPairs
 
 
@@ -36,7 +37,7 @@ def step_of(x_low: float, x_high: float) -> float:
 
 def causes(pairs: ModelPairs) -> bool:
     """Whether x was assigned by chance, so that a cause may be named."""
-    return pairs.table.sampling == "random assignment"
+    return assigned(pairs.table)
 
 
 def brings(pairs: ModelPairs) -> str:

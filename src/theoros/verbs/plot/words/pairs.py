@@ -11,6 +11,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.correlation import pearson
 from theoros.table.table import Table
+from theoros.verbs.core.cautions import cause_cautions
 from theoros.verbs.plot.data.pairs import Pairs, Response, pairs
 from theoros.verbs.plot.shapes.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement
@@ -19,7 +20,6 @@ WEAK = 0.1
 """An r closer to 0 than this is called no trend."""
 MOST_TOLD = 6
 """Panels or colours whose r is told; more would be a list that nobody reads."""
-NO_CAUSE = "That they go together does not show that one causes the other."
 
 
 def answer_pairs(statement: PlotStatement, table: Table) -> Answer:
@@ -157,7 +157,8 @@ def _read_scatter(p: Pairs) -> Reading:
     scaled = f" of {listed([f'log {name}' if log else name for name, log in axes])}" if logs else ""
     scales = " on these scales" if logs else ""
     closely = f"The points follow a straight line {_closely(r)}{scales}"
-    line = f"{closely}: r{scaled}\u00a0=\u00a0{statistic(r)}. {NO_CAUSE}"
+    no_cause = "".join(f" {said}" for said in cause_cautions(p.table))
+    line = f"{closely}: r{scaled}\u00a0=\u00a0{statistic(r)}.{no_cause}"
     if abs(r) < WEAK:
         line = f"Along a straight line{scales}, r{scaled}\u00a0=\u00a0{statistic(r)}."
     return Reading(_trend(what, against, r), (*points, line, *within))
@@ -175,7 +176,8 @@ def _read_responses(p: Pairs) -> Reading:
         return Reading("There is too little to speak of a pattern.", (points,))
     lines = [f"{statistic(r)} for {name}" for name, r in told]
     scales = " on these scales" if p.across.log or p.up.log else ""
-    line = f"Along a straight line{scales}, r\u00a0=\u00a0{listed(lines)}. {NO_CAUSE}"
+    no_cause = "".join(f" {said}" for said in cause_cautions(p.table))
+    line = f"Along a straight line{scales}, r\u00a0=\u00a0{listed(lines)}.{no_cause}"
     name, r = told[0]
     return Reading(_trend(name, p.against, r), (points, line))
 
