@@ -1,10 +1,12 @@
-"""The house itself: no circles of imports, whatever way they are written."""
+"""The house itself: no circles of imports, files by role, nothing that cannot be reached."""
 
 from __future__ import annotations
 
 import ast
 from functools import cache
 from pathlib import Path
+
+from theoros.study import edits
 
 SRC = Path(__file__).parents[1] / "src"
 
@@ -70,3 +72,28 @@ def test_no_modules_import_each_other_in_a_circle() -> None:
     arrows = {name: imports_of(tree) - {name} for name, tree in modules().items()}
     assert sum(map(len, arrows.values())) > 2000
     assert circles(arrows) == []
+
+
+ROLES = {"statement", "data", "answering", "tables", "pictures", "words", "working", "report", "verb"}
+"""The files of a verb's room; a larger verb has rooms inside, some of them named by a role."""
+
+
+def test_every_verb_has_its_files_by_role() -> None:
+    rooms = [path.parent for path in (SRC / "theoros/verbs").glob("*/verb.py")]
+    assert len(rooms) == 8
+    for room in rooms:
+        files = {path.stem for path in room.glob("*.py")} - {"__init__"}
+        assert files <= ROLES, f"{room.name}: {sorted(files - ROLES)} is no role"
+        assert {"statement", "answering", "verb"} <= files
+
+
+def test_what_is_registered_by_name_is_named_once() -> None:
+    rooms = edits._ROOMS
+    for room, names in rooms.items():
+        assert len(names) == len(set(names)), room
+        tree = modules()[f"theoros.study.edits.{room}"]
+        made = {node.name for node in tree.body if isinstance(node, ast.ClassDef | ast.FunctionDef)}
+        assert set(names) <= made, room
+        public = {node.name for node in tree.body if isinstance(node, ast.ClassDef) and not node.name.startswith("_")}
+        assert public <= set(names), f"{room}: {sorted(public - set(names))} cannot be reached"
+    assert sorted(name for names in rooms.values() for name in names) == sorted(edits.__all__)

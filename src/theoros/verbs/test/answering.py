@@ -17,7 +17,7 @@ from theoros.verbs.procedures.hypotheses.comparison import Compared
 from theoros.verbs.procedures.procedure import Result, procedures, procedures_for
 from theoros.verbs.procedures.writeup import writeup_of
 from theoros.verbs.test.pictures import _null_frame
-from theoros.verbs.test.planning import groups_section, planning_section
+from theoros.verbs.test.planning.answering import groups_section, planning_section
 from theoros.verbs.test.report import SHUFFLING, TestReport
 from theoros.verbs.test.statement import TestStatement, plans
 from theoros.verbs.test.tables import effects_table, ways_table
