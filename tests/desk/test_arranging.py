@@ -155,6 +155,17 @@ def test_names_complete_as_they_are_typed(before: str, word: str, first: str | N
         assert (found, offered[0]) == (word, first)
 
 
+def test_an_arrangement_begins_from_the_current_column_if_one_is_enough(window: Window, settle) -> None:
+    window.show_target(("table", "bushes"))
+    sheet = window.table_page.sheet
+    at = [column.name for column in window.session.study.by_name["bushes"].columns].index("elevation")
+    sheet.setCurrentIndex(sheet.model().index(0, at))
+    assert not sheet.chosen_columns()
+    assert arranging(window, settle, "sort").statement.first == "elevation"
+    window.show_target(("table", "bushes"))
+    assert "elevation" not in arranging(window, settle, "make long").statement.columns  # which needs several
+
+
 def test_several_columns_are_picked_from_a_list(window: Window, settle, qtbot) -> None:
     page = arranging(window, settle, "make long")
     page.bar.open_slot("columns")

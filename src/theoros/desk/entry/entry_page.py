@@ -33,7 +33,7 @@ from theoros.lazy_imports import np
 from theoros.study import edits
 from theoros.study.entries import Entry
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Slot, Tables
+from theoros.verbs.core.slots import Slot, Tables, TypeSeed, next_seed
 from theoros.verbs.core.statement import Statement
 
 PANEL_HEIGHT = 92
@@ -194,9 +194,10 @@ class EntryPage(QWidget):
 
     def draw_anew(self) -> None:
         """The same from another seed, where the statement has one that is used."""
-        slot = self._slot("seed")
+        slots = self._statement.slots(self.tables) if self._statement else ()
+        slot = next((slot for slot in slots if isinstance(slot.holds, TypeSeed)), None)
         if slot is not None:
-            self.set_slot("seed", (int(slot.value) + 1) % 2**31)
+            self.set_slot(slot.name, next_seed(int(slot.value)))
 
     def keyPressEvent(self, event) -> None:
         """Space does what is done most with what is shown, such as to draw one more."""

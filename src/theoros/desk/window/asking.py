@@ -102,13 +102,14 @@ class Asking:
         if table is None:
             stage.banner.say("There is no table to arrange yet. Make one or open one.", "warn")
             return
+        arrangement = arrangements()[name]
         columns: list[str] = []
         if stage.shown == ("table", table.name):
             sheet = stage.table_page.sheet
             columns = sheet.chosen_columns()
-            if not columns and name not in ("make long",):
+            if not columns and arrangement.of_one_column:
                 columns = [n for n in [sheet.current_column()] if n]
-        self._open_arrangement(arrangements()[name].suggest(table, columns))
+        self._open_arrangement(arrangement.suggest(table, columns))
 
     def _open_arrangement(self, statement: Arrangement) -> None:
         page = self.stage.arrange_page

@@ -40,6 +40,8 @@ class Arrangement(Statement):
     """What it is for, in a sentence or two, shown beside the preview."""
     order: ClassVar[int]
     """Its place among the arrangements."""
+    of_one_column: ClassVar[bool] = True
+    """Whether it can begin from the column of the current cell, where none is selected."""
 
     @property
     def draws_on(self) -> tuple[str, ...]:

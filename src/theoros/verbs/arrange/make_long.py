@@ -28,6 +28,7 @@ class MakeLong(NewTable):
     )
     order: ClassVar[int] = 1
     suffix: ClassVar[str] = "long"
+    of_one_column: ClassVar[bool] = False
     columns: tuple[str, ...] = column_field(())
     value: str = ""
     source: str = ""

@@ -9,9 +9,7 @@ from theoros.lazy_imports import np
 from theoros.table.rows import take
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.core.slots import Phrase, Tables, TypeNumber, number_slot
-
-SEEDS = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed draws the same again.")
+from theoros.verbs.core.slots import Phrase, Tables, TypeNumber, number_slot, seed_slot
 
 
 @dataclass(frozen=True)
@@ -31,7 +29,7 @@ class RandomSample(NewTable):
 
     def phrase(self, tables: Tables) -> Phrase:
         size = number_slot("size", "how many rows", self.size, TypeNumber(1, 10**7, whole=True), str(self.size))
-        seed = number_slot("seed", "seed", self.seed, SEEDS, str(self.seed))
+        seed = seed_slot(self.seed)
         return ("Draw ", size, f" rows of {self.table} at random with seed ", seed, *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:

@@ -12,8 +12,7 @@ from theoros.table.changes import check_name
 from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_slot
-from theoros.verbs.arrange.random_sample import SEEDS
-from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber, choice_slot, number_slot
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber, choice_slot, number_slot, seed_slot
 
 Law = Literal["normal", "uniform", "whole numbers", "binomial", "poisson", "exponential"]
 
@@ -44,7 +43,7 @@ class RandomValues(InPlace):
         made.append(number_slot("first", one[0], self.first, one[1]))
         if two is not None:
             made += [" and ", two[0], " = ", number_slot("second", two[0], self.second, two[1])]
-        seed = number_slot("seed", "seed", self.seed, SEEDS, str(self.seed))
+        seed = seed_slot(self.seed)
         table = tables.get(self.table)
         free = free_name("random", table.by_name if table else ())
         made += [", seed ", seed, ", as a new column ", name_slot(self.name, free), "."]

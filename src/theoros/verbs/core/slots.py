@@ -166,6 +166,14 @@ class PickSeveral:
 
 
 @dataclass(frozen=True)
+class TypeSeed(TypeNumber):
+    """The seed of what is drawn by chance."""
+
+
+MOST_SEED = 2**31 - 1
+
+
+@dataclass(frozen=True)
 class TypeText:
     """Text that is typed; `suggestions` are offered while typing."""
 
@@ -321,6 +329,17 @@ def number_slot(name: str, label: str, value: float | None, holds: TypeNumber, s
     """A slot for a typed number, shown with its unit."""
     text = shown or (with_unit(exact(value), holds.unit) if value is not None else "automatic")
     return Slot(name, label, text, value, holds)
+
+
+def seed_slot(value: int, drawn: str = "draws", most: int = MOST_SEED) -> Slot:
+    """The slot of a seed; the window asks such a slot, whatever its name, for another one."""
+    holds = TypeSeed(0, most, whole=True, help=f"The same seed, the same {drawn}.")
+    return number_slot("seed", "seed", value, holds, str(value))
+
+
+def next_seed(seed: int, most: int = MOST_SEED) -> int:
+    """Another seed: the one after it, and after the last one the first."""
+    return (seed + 1) % (most + 1)
 
 
 def columns_slot(

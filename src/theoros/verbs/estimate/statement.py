@@ -7,7 +7,17 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from theoros.answer.wording import exact, percent_text, whole, with_unit
-from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, choice_slot, number_slot
+from theoros.verbs.core.slots import (
+    Mended,
+    Option,
+    Phrase,
+    Slot,
+    Tables,
+    TypeNumber,
+    choice_slot,
+    number_slot,
+    seed_slot,
+)
 from theoros.verbs.data.data import Data, data_kinds, kind_slot
 from theoros.verbs.data.one_sample import OneColumn
 from theoros.verbs.parameters.parameter import parameter_slot
@@ -221,8 +231,7 @@ def settings_of(s: EstimateStatement, tables: Tables) -> tuple[Slot, ...]:
     if "shuffles" in uses:
         holds = TypeNumber(1, MOST_RESAMPLES, whole=True, help="More give steadier ends.")
         made.append(number_slot("resamples", "resamples", s.resamples, holds))
-        seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same resamples.")
-        made.append(number_slot("seed", "seed", s.seed, seed, str(s.seed)))
+        made.append(seed_slot(s.seed, "resamples"))
         which = TypeNumber(1, s.resamples, whole=True, auto=True, help="The number of a resample to be looked at.")
         shown = "the latest" if s.opened is None else whole(s.opened)
         made.append(number_slot("opened", "resample shown", s.opened, which, shown))

@@ -24,6 +24,7 @@ from theoros.verbs.core.slots import (
     choice_slot,
     column_slot,
     number_slot,
+    seed_slot,
     text_slot,
 )
 from theoros.verbs.core.statement import Statement, column_field
@@ -227,8 +228,7 @@ class ForecastStatement(Statement):
         bands = (Option("formula", "by formula"), Option("simulation", "by simulation"))
         made.append(choice_slot("bands", "bands", self.bands, bands))
         if self.bands == "simulation":
-            seed = TypeNumber(0, 2**63 - 1, whole=True, help="The same seed, the same band.")
-            made.append(number_slot("seed", "seed", self.seed, seed, str(self.seed)))
+            made.append(seed_slot(self.seed, "band", most=2**63 - 1))
         name = self.what or "the series"
         known = series.column.below_zero if series else ""
         below = (Option("", "not said"), Option("no", "no, never"), Option("yes", "yes, at times"))

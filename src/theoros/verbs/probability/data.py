@@ -11,7 +11,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import Any, ClassVar
 
 from theoros.plugins import listed_in
 from theoros.verbs.core.reading import family, field_types
@@ -19,11 +19,7 @@ from theoros.verbs.core.slots import Grid, Phrase, Slot, TypeNumber, TypeText, t
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Place
 
-if TYPE_CHECKING:
-    pass
-
 LONGEST = 200
-MOST_SEED = 2**31 - 1
 
 
 class NotUnderstood(ValueError):

@@ -20,10 +20,11 @@ from theoros.verbs.core.slots import (
     TypeText,
     choice_slot,
     number_slot,
+    seed_slot,
     text_slot,
 )
 from theoros.verbs.data.data import Place
-from theoros.verbs.probability.data import MOST_SEED, ChanceQuestion, NotUnderstood, Situation, situations, turned_into
+from theoros.verbs.probability.data import ChanceQuestion, NotUnderstood, Situation, situations, turned_into
 from theoros.verbs.probability.families.binomial import BinomialCount
 
 if TYPE_CHECKING:
@@ -139,6 +140,5 @@ def check_slots(s: ChanceQuestion) -> tuple[Slot, ...]:
     ]
     made = [choice_slot("simulated", "simulated check", s.simulated, options)]
     if s.simulated:
-        holds = TypeNumber(0, MOST_SEED, whole=True, help="The same seed, the same draws.")
-        made.append(number_slot("seed", "seed", s.seed, holds, str(s.seed)))
+        made.append(seed_slot(s.seed))
     return tuple(made)

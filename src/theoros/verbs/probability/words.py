@@ -6,7 +6,8 @@ import math
 
 from theoros.answer.parts import Link
 from theoros.answer.wording import exact, number, p_value, rounded, significant, whole
-from theoros.verbs.probability.data import MOST_SEED, ChanceQuestion
+from theoros.verbs.core.slots import next_seed
+from theoros.verbs.probability.data import ChanceQuestion
 
 LETTERS = "abcdefghijklmnopqrstuvwxyz"
 UNUSUAL = 0.05
@@ -79,4 +80,4 @@ def check_words(s: ChanceQuestion, p: float, some: int, of: int, each: str) -> s
 def draw_again(s: ChanceQuestion) -> Link:
     """The same with other draws."""
     label = f"Draw another {whole(s.simulated)}"
-    return Link(label, sets=("seed", (s.seed + 1) % MOST_SEED))
+    return Link(label, sets=("seed", next_seed(s.seed)))

@@ -26,6 +26,7 @@ from theoros.verbs.core.slots import (
     choice_slot,
     column_slot,
     number_slot,
+    seed_slot,
     text_slot,
 )
 from theoros.verbs.core.statement import column_field, level_field
@@ -402,8 +403,7 @@ def settings_of(s: SimulateStatement, tables: Tables) -> tuple[Slot, ...]:
         made += _seen_slots(s, tables)
     if s.model.kind in ("share", "claim"):
         made.append(number_slot("alpha", "level α", s.alpha, _ALPHA))
-    seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same samples.")
-    made.append(number_slot("seed", "seed", s.seed, seed, str(s.seed)))
+    made.append(seed_slot(s.seed, "samples"))
     which = TypeNumber(1, s.repeats, whole=True, auto=True, help="The number of a sample.")
     shown = "the latest" if s.opened is None else whole(s.opened)
     made.append(number_slot("opened", "sample shown", s.opened, which, shown))

@@ -19,6 +19,7 @@ from theoros.verbs.core.slots import (
     TypeText,
     choice_slot,
     number_slot,
+    seed_slot,
     text_slot,
 )
 from theoros.verbs.data.data import kind_slot
@@ -218,8 +219,7 @@ def settings_of(s: TestStatement, tables: Tables) -> tuple[Slot, ...]:
         shuffles = TypeNumber(100, MOST_SHUFFLES, whole=True, help="More give a steadier p.")
         made.append(number_slot("shuffles", "shuffles", s.shuffles, shuffles))
     if "seed" in uses:
-        seed = TypeNumber(0, 2**31 - 1, whole=True, help="The same seed, the same shuffles.")
-        made.append(number_slot("seed", "seed", s.seed, seed, str(s.seed)))
+        made.append(seed_slot(s.seed, "shuffles"))
     if plans(s):
         made += _planning(s)
     made.append(choice_slot("rejection", "shaded", s.rejection, _SHADED))

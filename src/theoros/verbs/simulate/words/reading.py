@@ -7,7 +7,7 @@ from typing import Any
 from theoros.answer.parts import Link, Reading, Step, Symbol
 from theoros.answer.wording import counted, exact, p_value, percent_text, plural, whole
 from theoros.verbs import follow_ups
-from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.slots import Tables, next_seed
 from theoros.verbs.simulate.models.share import ShareModel
 from theoros.verbs.simulate.report import Asked, margin_text, often, rarity, share_text
 from theoros.verbs.simulate.sampling.procedure_sampler import Claimed, Resampled
@@ -255,7 +255,7 @@ def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
             part = f"{s.ask} {exact(asked.low)}"
         exactly = follow_ups.binomial(model.n, model.p, counts=many, each=s.each, parts=(part,) if part else ())
         made.append(Link("Work it out exactly", statement=exactly))
-    made.append(Link("Draw from another seed (F9)", sets=("seed", (s.seed + 1) % 2**31)))
+    made.append(Link("Draw from another seed (F9)", sets=("seed", next_seed(s.seed))))
     made.append(Link("Put the statistics into a table", draws="statistics"))
     made.append(Link("Put all samples into a table", draws="samples"))
     made.append(Link(f"Put this {ready.each} into a table", draws="sample"))
