@@ -1,0 +1,1 @@
+"""The words of a description: of a number, and of its shape."""
