@@ -15,6 +15,7 @@ from theoros.answer.parts import Answer
 from theoros.verbs.core.answering import answer, drafts
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
+from theoros.verbs.estimate.statement import EstimateStatement
 from theoros.verbs.procedures.bootstrap_intervals import drawn_of
 from theoros.verbs.procedures.procedure import Question, procedures
 from theoros.verbs.procedures.resampled_data import resample_of
@@ -515,3 +516,25 @@ class TestPlanning:
         n = frame.rules[0].x
         assert z * sd / math.sqrt(n) <= margin * (1 + 1e-9)
         assert n == 1 or z * sd / math.sqrt(n - 1) > margin * (1 - 1e-9)
+
+
+@pytest.mark.parametrize(
+    ("held", "way"),
+    [
+        ({"way": "t", "data": {"kind": "pairs"}}, "paired t"),
+        ({"way": "t", "data": {"kind": "one column", "what": "x"}}, "one-sample t"),
+        ({"way": "t"}, "one-sample t"),
+        ({"way": "F", "data": {"kind": "two levels"}}, "F ratio"),
+        ({"way": "chi-square", "data": {"kind": "one column"}}, "chi-square of a variance"),
+        ({"way": "Welch t", "data": {"kind": "two levels"}}, "Welch t"),
+    ],
+)
+def test_a_way_with_a_name_of_before_is_the_one_it_became(held: dict, way: str) -> None:
+    assert EstimateStatement.upgraded(held)["way"] == way
+
+
+@pytest.mark.parametrize("held", [{"data": "a\nb", "way": "t"}, {"data": 3, "way": ["t"]}, {"way": {}}])
+def test_what_is_damaged_is_refused_in_words(held: dict) -> None:
+    with pytest.raises(StatementError, match="estimate") as refused:
+        statement_from_json({"verb": "estimate", **held})
+    assert "Error" not in str(refused.value)

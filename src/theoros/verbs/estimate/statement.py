@@ -70,12 +70,12 @@ class EstimateStatement(ByProcedure):
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
         """Ways had names of their own before a test and its interval became one."""
-        renamed = {"t": "one-sample t", "chi-square": "chi-square of a variance", "F": "F ratio"}
-        way = renamed.get(data.get("way", ""), data.get("way"))
-        if way == "one-sample t" and data["way"] == "t" and data.get("data", {}).get("kind") in data_kinds():
-            paired = data_kinds()[data["data"]["kind"]].family == "pairs"
-            way = "paired t" if paired else way
-        return data if way is None else {**data, "way": way}
+        way, held = data.get("way"), data.get("data")
+        if way == "t":
+            kind = data_kinds().get(held.get("kind", "")) if isinstance(held, Mapping) else None
+            return {**data, "way": "paired t" if kind and kind.family == "pairs" else "one-sample t"}
+        renamed = {"chi-square": "chi-square of a variance", "F": "F ratio"}
+        return {**data, "way": renamed[way]} if isinstance(way, str) and way in renamed else data
 
     @property
     def given(self) -> Given | None:
