@@ -399,6 +399,8 @@ def test_a_forecast_is_worked_out_from_what_it_says(method: str, parts: str) -> 
     if method == "naive":
         place = 71 if parts == "level" else 72 - 12 + ahead % 12
         (line,) = [text for text in lines if "comes again" in text]
+        named = "December 2023" if parts == "level" else "May 2023"  # the same month of the last year
+        assert f"that of {named}," in line
         assert f"{values[place]:g}" in line.replace("\u202f", "").replace(".00", "")
         assert expected == values[place]
     else:
