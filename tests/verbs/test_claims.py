@@ -661,6 +661,17 @@ class TestPlanning:
         (handle,) = [r for r in section.picture.frames[0].rules if r.slot == "true_value"]
         assert close(handle.reads(handle.x), 1.0, rel_tol=1e-9)
 
+    @pytest.mark.parametrize(("true", "told"), [(0.01, "5"), (2.5, "97"), (4, "over 99"), (40, "100")])
+    def test_a_power_is_not_told_as_certain_before_it_is(self, true: float, told: str) -> None:
+        """The power of 20 and 20 cases of SD 2, by the noncentral t of SciPy."""
+        groups = [{"name": "a", "n": 20, "mean": 5, "sd": 2}, {"name": "b", "n": 20, "mean": 4, "sd": 2}]
+        section = answer(claim(data={"kind": "two typed samples", "groups": groups}, true_value=true), {}).sections[-1]
+        critical, shift = stats.t(38).isf(0.025), true / (2 * math.sqrt(2 / 20))
+        law = stats.nct(38, shift)
+        power = law.sf(critical) + law.cdf(-critical) if true < 40 else 1.0
+        assert told == ("over 99" if 0.995 <= power < 1 else f"{100 * power:.0f}")
+        assert f"finds it in {told}\u00a0% of samples" in section.note
+
     def test_power_of_a_share_by_enumeration(self) -> None:
         """The z test of 0.5 with n = 200: the exact chance of its rejection at 0.6."""
         about = typed_shares((100, 200), kind="typed share")

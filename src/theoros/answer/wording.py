@@ -339,23 +339,6 @@ def pair_phrase(levels: tuple[str, str], by: tuple[str, str], noun: str) -> str:
     return f"{phrases[0]} and {by[1]} is “{shortened(levels[1])}”"
 
 
-MONTHS = (
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-)
-"""In English, whatever the language of the desktop."""
-
-
 def data_decimals(decimals: int, n: int) -> int:
     """Decimals for a mean or spread of data that carry `decimals`: one more, to 6."""
     return min(6, decimals + 1) if n > 1 else decimals

@@ -34,6 +34,7 @@ MONTHS = (
     "November",
     "December",
 )
+"""In English, whatever the language of the desktop."""
 _MONDAY = date(1, 1, 1).toordinal()  # which was one
 EPOCH = date(1970, 1, 1).toordinal()
 COARSER: dict[Step, tuple[Step, ...]] = {

@@ -8,11 +8,12 @@ from functools import cached_property
 from theoros.answer.axis import Axis
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.picture import Key, Picture
-from theoros.answer.wording import MONTHS, between_data, counted, exact, listed, with_unit
+from theoros.answer.wording import between_data, counted, exact, listed, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
+from theoros.table.times import MONTHS
 from theoros.verbs.data.groups import MOST_GROUPS, grouping, said_unused, unit_of_count, workable
 from theoros.verbs.plot.data.numbers import MOST_ACROSS
 from theoros.verbs.plot.pictures.axes import axis_for

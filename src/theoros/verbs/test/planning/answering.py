@@ -6,12 +6,12 @@ import math
 from collections.abc import Callable
 
 from theoros.answer.parts import Section
-from theoros.answer.wording import exact, number, with_unit
+from theoros.answer.wording import exact, number, percent, percent_text, with_unit
 from theoros.numeric.procedures.power import FPower, Power, f_power, least_n, t_power, z_power
 from theoros.verbs.data.samples import OneSample, Paired, SeveralSamples, TwoSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.hypotheses.comparison import Compared
-from theoros.verbs.test.planning.pictures import picture_of_groups, picture_of_one, whole_percent
+from theoros.verbs.test.planning.pictures import picture_of_groups, picture_of_one
 
 _SHADED = (
     "Shaded: where H₀ is rejected although it holds (hatched), and where it is not rejected "
@@ -30,8 +30,8 @@ def planning_section(words: Compared, true: float, wanted: float, *, slot: str =
     said = f"no sample up to {number(1e7, 0)} is enough" if n is None else f"{number(n, 0)}{groups} would be needed"
     true_text = with_unit(exact(true), words.gap_unit)
     note = (
-        f"If the true {_what(words)} is {true_text}, this test finds it in {whole_percent(now.power)} "
-        f"of samples of this size ({sizes}): its power. For a power of {whole_percent(wanted)}, {said}. "
+        f"If the true {_what(words)} is {true_text}, this test finds it in {percent(now.power, 1)} "
+        f"of samples of this size ({sizes}): its power. For a power of {percent_text(wanted)}, {said}. "
         f"{_SHADED}"
     )
     return (Section("Planning", picture_of_one(words, now, true, step, slot), note=note),)
@@ -129,7 +129,7 @@ def groups_section(
     text = with_unit(exact(true), data.unit)
     note = (
         f"If the {k} true means have a standard deviation of {text}, this test finds that they "
-        f"differ in {whole_percent(now.power)} of samples of this size (n = {n} in all): its power. For "
-        f"a power of {whole_percent(wanted)}, {said}. {_SHADED}"
+        f"differ in {percent(now.power, 1)} of samples of this size (n = {n} in all): its power. For "
+        f"a power of {percent_text(wanted)}, {said}. {_SHADED}"
     )
     return (Section("Planning", picture_of_groups(now, true, text, slot), note=note),)

@@ -9,7 +9,7 @@ from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.written import Said
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import exact, number, with_unit
+from theoros.answer.wording import exact, number, percent, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.procedures.power import FPower, Power
@@ -99,8 +99,8 @@ def _shares(now: Power | FPower, limit: float, alternative: Alternative) -> Said
     (found_at, found), (missed_at, missed) = words if left else words[::-1]
     return Said(
         (
-            (found_at, f"found: {whole_percent(now.power)}", found),
-            (missed_at, f"missed: {whole_percent(1 - now.power)}", missed),
+            (found_at, f"found: {percent(now.power, 1)}", found),
+            (missed_at, f"missed: {percent(1 - now.power, 1)}", missed),
         )
     )
 
@@ -113,7 +113,3 @@ def _beyond(grid: Floats, limits: tuple[float, ...], alternative: Alternative) -
     if alternative in ("greater", "different"):
         parts.append(np.insert(grid[grid > limits[-1]], 0, limits[-1]))
     return [part for part in parts if part.size > 1]
-
-
-def whole_percent(share: float) -> str:
-    return f"{number(100 * share, 0)}\u00a0%"
