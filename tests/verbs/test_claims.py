@@ -672,6 +672,15 @@ class TestPlanning:
         assert told == ("over 99" if 0.995 <= power < 1 else f"{100 * power:.0f}")
         assert f"finds it in {told}\u00a0% of samples" in section.note
 
+    @pytest.mark.parametrize("shift", [-9.0, -6.32, 0.5, 6.32, 9.0])
+    def test_the_curve_of_a_true_value_is_drawn_throughout(self, shift: float) -> None:
+        """The density by SciPy's own series, which hold at 38 degrees of freedom."""
+        from theoros.numeric.procedures.power import t_power
+
+        grid = np.linspace(min(-4, shift - 4), max(4, shift + 4), 241)
+        found = t_power(shift, 38, 0.05, "different").height(grid)
+        np.testing.assert_allclose(found, stats.nct(38, shift).pdf(grid), atol=1e-6)
+
     def test_power_of_a_share_by_enumeration(self) -> None:
         """The z test of 0.5 with n = 200: the exact chance of its rejection at 0.6."""
         about = typed_shares((100, 200), kind="typed share")

@@ -77,11 +77,17 @@ def _t_height(at: Floats, df: float, shift: float) -> Floats:
     f(x) = (df / x) (F(x √(1 + 2/df); df + 2) − F(x; df)) (Johnson, Kotz and Balakrishnan 1995,
     chapter 31).
     """
+    x = np.where(np.abs(at) < 1e-6, 1e-6, at)
+    wider = _t_cdf(x * math.sqrt(1 + 2 / df), df + 2, shift)
+    return np.asarray(np.maximum(df / x * (wider - _t_cdf(x, df, shift)), 0.0))
+
+
+def _t_cdf(at: Floats, df: float, shift: float) -> Floats:
+    """The cdf of noncentral t, also so far out that SciPy's has no number: there it is 0 or 1."""
     from scipy.stats import nct
 
-    x = np.where(np.abs(at) < 1e-6, 1e-6, at)
-    wider = nct.cdf(x * math.sqrt(1 + 2 / df), df + 2, shift)
-    return np.asarray(np.maximum(df / x * (wider - nct.cdf(x, df, shift)), 0.0))
+    found = nct.cdf(at, df, shift)
+    return np.where(np.isnan(found), np.where(at > shift, 1.0, 0.0), found)
 
 
 def _far_t(shift: float, df: float) -> Normal:
