@@ -18,7 +18,6 @@ from theoros.answer.picture import Frame, Lane, Panel, Picture
 from theoros.verbs.core.registry import Verb
 from theoros.verbs.core.slots import Grid, Phrase, Tables, TypeNumber, number_slot
 from theoros.verbs.core.statement import Statement
-from theoros.verbs.data.data import Place
 from theoros.verbs.data.typed import SeveralTyped, TypedGroup
 
 SHEDS = tuple(TypedGroup(name, 10, 7.0 + at, 1.0) for at, name in enumerate(("north", "south")))
@@ -63,7 +62,7 @@ class Draw(Statement):
         return (self._number("by", self.by), self._number("shown", self.shown))
 
     def grid(self, tables: Tables) -> Grid | None:
-        return self.data.grid(Place(tables, self.table))
+        return self.data.grid(self.place_of("data", tables))
 
     def title(self, tables: Tables) -> str:
         return "Draws"

@@ -13,10 +13,11 @@ from scipy.stats.contingency import crosstab
 from tests.conftest import make_table
 from theoros.answer.cannot import CannotAnswer
 from theoros.table.reshape import spread_out
+from theoros.verbs.core.fields import Place
 from theoros.verbs.core.reading import StatementError, fitted, structured, to_plain_values
 from theoros.verbs.core.slots import Slot
 from theoros.verbs.data.counts import LevelCounts, TwoCategories, TypedCount, TypedCounts, TypedTable
-from theoros.verbs.data.data import Data, Place, data_kinds, turned_into
+from theoros.verbs.data.data import Data, data_kinds, with_data_of
 from theoros.verbs.data.one_sample import Levels, OneColumn
 from theoros.verbs.data.two_numbers import TwoNumbers, TypedCorrelation
 from theoros.verbs.data.typed import SeveralTyped, TypedGroup, TypedSample
@@ -33,7 +34,7 @@ CUPS = make_table(
     n=[3, 1, 2, 4, 1, 2, 1, 1],
 ).with_(aside=frozenset({1}))
 COUNTED = CUPS.with_(counts="n")
-PLACE = Place({"cups": CUPS}, "cups")
+PLACE = Place({"cups": CUPS}, "cups", "data.")
 
 GROUPS = tuple(TypedGroup(name, 5 + at, 2.0 * at, 1.5) for at, name in enumerate("abc"))
 FILLED: dict[str, Data] = {
@@ -84,7 +85,7 @@ class TestEveryKind:
 
     def test_becomes_one_of_another_kind_and_still_has_slots(self, data: Data) -> None:
         for kind in data_kinds():
-            turned = turned_into(data, kind, PLACE)
+            turned = with_data_of(data, kind, PLACE)
             assert turned.kind == kind
             assert all(isinstance(slot, Slot) for slot in turned.slots(PLACE))
 

@@ -240,9 +240,9 @@ def test_what_cannot_be_forecast_gets_a_sentence_and_a_way_on() -> None:
 @pytest.mark.parametrize(
     ("slots", "text"),
     [
-        ({"steps": 0}, "steps is a whole number"),
-        ({"holdout": -1}, "holdout is a whole number"),
-        ({"cycle": 5000}, "cycle is a whole number"),
+        ({"steps": 0}, "steps cannot be 0. Type a whole number from 1"),
+        ({"holdout": -1}, "holdout cannot be -1. Type a whole number from 0"),
+        ({"cycle": 5000}, "cycle cannot be 5000. Type a whole number from 1 to 1000"),
         ({"method": "magic"}, "method cannot be “magic”"),
         ({"shown": ["x"]}, ""),
     ],

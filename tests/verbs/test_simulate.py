@@ -395,7 +395,6 @@ def test_what_was_seen_can_be_in_a_column() -> None:
         ({"model": {"kind": "waiting", "p": 0}, "statistic": "wait"}, "model.p", "would not end"),
         ({"model": {"kind": "waiting", "until": "all kinds", "listed": "a, b: 0"},
           "statistic": "wait"}, "model.listed", "never comes"),
-        ({"model": JARS, "repeats": 2_000_000}, "repeats", "1 to 1\u202f000\u202f000"),
         ({"model": {"kind": "outcomes", "n": 2}, "outcome": "7"}, "outcome", "none of the outcomes"),
     ],
 )  # fmt: skip
@@ -405,6 +404,11 @@ def test_bad_input_gets_a_sentence_in_place(slots, slot, said) -> None:
     assert found.problem.slot == slot
     assert said in found.problem.sentence, found.problem.sentence
     assert found.problem.sentence.endswith(".")
+
+
+def test_more_samples_than_can_be_drawn_are_no_statement() -> None:
+    with pytest.raises(StatementError, match="repeats cannot be 2000000"):
+        simulated(model=JARS, repeats=2_000_000)
 
 
 def test_waiting_that_does_not_end_is_left_out_and_said() -> None:

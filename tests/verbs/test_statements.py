@@ -20,6 +20,7 @@ from theoros.study.file import demo_study
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.core.answering import answer, drafts
+from theoros.verbs.core.fields import declared
 from theoros.verbs.core.registry import make, statement_from_json, verbs
 from theoros.verbs.core.slots import (
     MOST_SEED,
@@ -65,6 +66,12 @@ def test_a_statement_survives_json(statement: Statement) -> None:
 @pytest.mark.parametrize("statement", EXAMPLES, ids=names)
 def test_an_answer_is_the_same_every_time(statement: Statement) -> None:
     assert answer_json(answer(statement, TABLES)) == answer_json(answer(statement, TABLES))
+
+
+@pytest.mark.parametrize("verb", verbs().values(), ids=list(verbs()))
+def test_every_field_says_what_it_holds(verb) -> None:
+    told = declared(verb.statement)
+    assert not [f.name for f in fields(verb.statement) if f.name != "table" and not told[f.name].meaning]
 
 
 def test_the_manual_is_up_to_date_and_complete() -> None:

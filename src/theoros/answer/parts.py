@@ -187,7 +187,8 @@ class Section:
 class Answer:
     """All that follows from a statement and its tables."""
 
-    caption: str
+    caption: str = ""
+    """The statement as it is said; it is put in for every verb where the answer is asked for."""
     symbols: tuple[Symbol, ...] = ()
     picture: Picture | None = None
     above: tuple[Section, ...] = ()

@@ -7,6 +7,7 @@ import json
 import typing
 from typing import Any, Literal
 
+from theoros.verbs.core.fields import declared
 from theoros.verbs.core.reading import field_types
 from theoros.verbs.core.registry import Verb, verbs
 from theoros.verbs.core.slots import Tables
@@ -36,9 +37,9 @@ def manual(tables: Tables) -> str:
 def _of(verb: Verb, tables: Tables) -> list[str]:
     lines = ["", f"## {verb.label}", "", verb.help, ""]
     lines += ["| slot | holds | default | meaning |", "| --- | --- | --- | --- |"]
-    hints = field_types(verb.statement)
+    hints, told = field_types(verb.statement), declared(verb.statement)
     for field in dataclasses.fields(verb.statement):
-        meaning = "The table asked about." if field.name == "table" else verb.slot_help[field.name]
+        meaning = "The table asked about." if field.name == "table" else told[field.name].meaning
         default = json.dumps(_lean(_default(field)), ensure_ascii=False)
         lines.append(f"| `{field.name}` | {_holds(hints[field.name])} | `{default}` | {meaning} |")
     methods = [(label, text) for label, text, slot, value in verb.methods() if slot and value]
@@ -90,7 +91,7 @@ def _situations() -> list[str]:
         "| --- | --- | --- |",
     ]
     for kind, cls in situations().items():
-        named = {one.name: one.label for one in cls.parameters} if issubclass(cls, Variable) else {}
+        named = {name: told.label for name, told in cls.parameters().items()} if issubclass(cls, Variable) else {}
         hints = field_types(cls)
         held = [f"`{name}` ({named.get(name) or _holds(hint)})" for name, hint in hints.items()]
         lines.append(f"| `{kind}` | {', '.join(held) or 'none'} | {cls.help} |")

@@ -23,7 +23,7 @@ from theoros.verbs.probability.data import situations
 
 
 def ask(kind: str = "binomial", parts: tuple[str, ...] = (), **more) -> Statement:
-    named = {f: more.pop(f) for f in list(more) if f in {p.name for p in situations()[kind].parameters}}
+    named = {f: more.pop(f) for f in list(more) if f in situations()[kind].parameters()}
     return statement_from_json(
         {"verb": "probability", "situation": {"kind": kind, **named}, "parts": list(parts), **more}
     )

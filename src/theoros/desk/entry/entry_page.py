@@ -33,8 +33,8 @@ from theoros.lazy_imports import np
 from theoros.study import edits
 from theoros.study.entries import Entry
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Slot, Tables, TypeSeed, next_seed
-from theoros.verbs.core.statement import Statement
+from theoros.verbs.core.slots import Grid, Slot, Tables, TypeSeed, next_seed
+from theoros.verbs.core.statement import Said, Statement
 
 PANEL_HEIGHT = 92
 """The least height of a panel with a scale of its own."""
@@ -61,6 +61,8 @@ class EntryPage(QWidget):
         self.entry: Entry | None = None
         self.answer: Answer | None = None
         self._statement: Statement | None = None
+        self._said: Said | None = None
+        self._said_of: Tables = {}
         self.known, self.key = known, key
         self.pacing = Pacing()
         self.pacing.picture_due.connect(self._show_picture)
@@ -194,7 +196,7 @@ class EntryPage(QWidget):
 
     def draw_anew(self) -> None:
         """The same from another seed, where the statement has one that is used."""
-        slots = self._statement.slots(self.tables) if self._statement else ()
+        slots = self._said.slots if self._said else ()
         slot = next((slot for slot in slots if isinstance(slot.holds, TypeSeed)), None)
         if slot is not None:
             self.set_slot(slot.name, next_seed(int(slot.value)))
@@ -210,8 +212,7 @@ class EntryPage(QWidget):
 
     def _slot(self, name: str) -> Slot | None:
         """A slot of the statement that is shown, for a control that asks for it."""
-        slots = self._statement.slots(self.tables) if self._statement else ()
-        return next((slot for slot in slots if slot.name == name), None)
+        return self._said.by_name.get(name) if self._said else None
 
     def open_slot(self, name: str) -> bool:
         """Opens a slot in the sentence or in the grid below it; whether it is there."""
@@ -264,11 +265,12 @@ class EntryPage(QWidget):
         same = known is not None and known is self.answer and statement == self._statement
         if same and not self.progress.busy:
             return  # as when something else of the study has changed
-        self._statement = statement
+        self._statement, self._said_of = statement, self.tables
+        said = self._said = statement.said(self.tables)
         self.pacing.drop()
-        self.bar.show_phrase(statement.phrase(self.tables))
+        self.bar.show_phrase(said.phrase)
         if not self.dragging:
-            self._show_grid(statement)
+            self._show_grid(said.grid)
         if known and self.entry and statement == self.entry.statement:
             self.engine.cancel(self.key)
             self.progress.end()
@@ -279,8 +281,12 @@ class EntryPage(QWidget):
         asked = statement, self.tables.get(statement.table), digits
         self.engine.run(self.key, AnswerStatement(statement, digits), self.tables, asked)
 
-    def _show_grid(self, statement: Statement) -> None:
-        grid = statement.grid(self.tables)
+    def _said_now(self) -> Said | None:
+        """The statement as it is shown, as long as it is that of the entry and of the tables as they are."""
+        now = self.entry is not None and self._statement == self.entry.statement and self._said_of == self.tables
+        return self._said if now else None
+
+    def _show_grid(self, grid: Grid | None) -> None:
         self.grid.show_grid(grid)
         problem = next((slot.problem for slot in grid.slots if slot.problem), "") if grid else ""
         if problem and not self.bar.message.isVisibleTo(self.bar):
@@ -435,7 +441,7 @@ class EntryPage(QWidget):
                 self.session.do(edits.ChangeColumn(table, told.name, told))
             return
         try:
-            mended = self.entry.statement.with_slot(name, value, self.tables)
+            mended = self.entry.statement.with_slot(name, value, self.tables, self._said_now())
         except StatementError as problem:
             self.bar.say(str(problem), "bad")
             for view in self.figure_views:
@@ -459,7 +465,7 @@ class EntryPage(QWidget):
                 self._show_statement(self.entry.statement)
             return
         try:
-            mended = self.entry.statement.with_slot(slot, value, self.tables)
+            mended = self.entry.statement.with_slot(slot, value, self.tables, self._said_now())
         except StatementError:
             return
         if mended.statement != self._statement:

@@ -11,10 +11,10 @@ from theoros.table.formula import quoted
 from theoros.table.formula.functions import MOST_MOVING
 from theoros.table.kinds import Kind
 from theoros.table.table import Table, free_name
-from theoros.verbs.arrange.arrangement import InPlace, name_slot
+from theoros.verbs.arrange.arrangement import InPlace, name_field
 from theoros.verbs.arrange.new_column import NewColumn
-from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber, choice_slot, column_slot, number_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import choice_field, number_column, number_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber
 
 Way = Literal["average", "change", "per cent", "index", "before"]
 
@@ -70,6 +70,9 @@ _WAYS: dict[str, _Said] = {
 }  # fmt: skip
 
 
+_OPTIONS = tuple(Option(way, one.label, help=one.help) for way, one in _WAYS.items())
+
+
 @dataclass(frozen=True)
 class AlongRows(InPlace):
     """A live column that says how another goes along the rows, as along time."""
@@ -82,26 +85,23 @@ class AlongRows(InPlace):
         "are taken in the order in which they stand."
     )
     order: ClassVar[int] = 5
-    what: str | None = column_field()
-    way: Way = "average"
-    rows: int = 12
-    name: str = ""
+    what: str | None = number_column("the number", elsewhere=False)
+    way: Way = choice_field("average", "what it is given", _OPTIONS)
+    rows: int = number_field(12, "rows", TypeNumber(1, 100_000_000, whole=True))
+    name: str = name_field()
 
     def phrase(self, tables: Tables) -> Phrase:
-        what = column_slot("what", "the number", self.what, tables, self.table, (Kind.NUMBER,))
-        said = _WAYS[self.way]
-        ways = tuple(Option(way, one.label, help=one.help) for way, one in _WAYS.items())
-        table = tables.get(self.table)
+        here, said = self.here(tables), _WAYS[self.way]
         return (
             "Give each row ",
-            choice_slot("way", "what it is given", self.way, ways),
+            self.field_slot("way", here),
             " of ",
-            what,
+            self.field_slot("what", here),
             said.before,
-            number_slot("rows", "rows", self.rows, said.rows),
+            self.field_slot("rows", here, holds=said.rows),
             said.after(self.rows),
             ", as a new column ",
-            name_slot(self.name, self._free(table)),
+            self.field_slot("name", here, empty=self._free(here.own)),
             ".",
         )
 

@@ -18,7 +18,7 @@ def drafts(statement: Arrangement, tables: Tables) -> Iterator[Draft]:
     made = arranged(statement, tables)
     size = f"{counted(made.table.rows, 'row')} and {counted(len(made.table.columns), 'column')}"
     said = Reading(f"{made.table.name} would have {size}.", cautions=made.notes)
-    yield Draft(Answer(statement.text(tables), reading=said))
+    yield Draft(Answer(reading=said))
 
 
 def arranged(statement: Arrangement, tables: Tables) -> Arranged:

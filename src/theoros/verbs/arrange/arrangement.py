@@ -6,14 +6,15 @@ from abc import abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
-from typing import ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 from theoros.answer.wording import counted
 from theoros.plugins import listed_in
 from theoros.table.changes import check_name
 from theoros.table.reshape import standing
 from theoros.table.table import Table, free_name
-from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText, choice_slot, text_slot
+from theoros.verbs.core.fields import choice_field, text_field
+from theoros.verbs.core.slots import Option, Phrase, Tables, TypeText
 from theoros.verbs.core.statement import Statement
 
 Into = Literal["new", "same"]
@@ -71,12 +72,18 @@ class Arrangement(Statement):
         return self.label
 
 
+_INTO = (
+    Option("new", "a new table", help="The table it is made from stays as it is."),
+    Option("same", "the table itself", help="Entries that use its columns may need mending."),
+)
+
+
 @dataclass(frozen=True)
 class NewTable(Arrangement):
     """Base of the arrangements whose result is better kept as a table of its own."""
 
-    into: Into = "new"
-    name: str = ""
+    into: Into = choice_field("new", "where the result goes", _INTO)
+    name: str = text_field("name of the new table", TypeText("The name of the new table."))
     """Of the new table; empty for one made from the name of the old."""
 
     suffix: ClassVar[str]
@@ -88,16 +95,11 @@ class NewTable(Arrangement):
 
     def ending(self, tables: Tables) -> Phrase:
         """The end of the sentence: where the result goes."""
-        into = choice_slot("into", "where the result goes", self.into, _INTO)
+        here = self.here(tables)
+        into = self.field_slot("into", here)
         if self.into == "same":
             return (", in place of ", into, ".")
-        called = text_slot(
-            "name",
-            "name of the new table",
-            self.name,
-            TypeText("The name of the new table."),
-            empty=self.new_name(tables),
-        )
+        called = self.field_slot("name", here, empty=self.new_name(tables))
         return (", as ", into, " called ", called, ".")
 
     def new_name(self, tables: Tables) -> str:
@@ -123,12 +125,6 @@ class NewTable(Arrangement):
         return Arranged(made.with_(name=name, provenance=(*table.provenance, line)), True, notes)
 
 
-_INTO = (
-    Option("new", "a new table", help="The table it is made from stays as it is."),
-    Option("same", "the table itself", help="Entries that use its columns may need mending."),
-)
-
-
 @dataclass(frozen=True)
 class InPlace(Arrangement):
     """Base of the arrangements that change their own table."""
@@ -148,6 +144,6 @@ def arrangements() -> Mapping[str, type[Arrangement]]:
     return {one.verb: one for one in listed_in("theoros.verbs.arrange", "ARRANGEMENTS")}
 
 
-def name_slot(value: str, empty: str, label: str = "name of the new column", slot: str = "name") -> Slot:
-    """A slot for the name of a new column; `empty` is what it is called if none is typed."""
-    return text_slot(slot, label, value, TypeText(f"The {label}.", longest=200), empty=empty)
+def name_field(label: str = "name of the new column", empty: str = "") -> Any:
+    """A field for the name of a new column; `empty` is what it is called if none is typed."""
+    return text_field(label, TypeText(f"The {label}.", longest=200), empty=empty)

@@ -14,22 +14,18 @@ from theoros.table.classes import class_names, class_of, equal_count, equal_widt
 from theoros.table.kinds import Kind
 from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
-from theoros.verbs.arrange.arrangement import InPlace, name_slot
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    Tables,
-    TypeNumber,
-    TypeText,
-    choice_slot,
-    column_slot,
-    number_slot,
-    text_slot,
-)
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.arrange.arrangement import InPlace, name_field
+from theoros.verbs.core.fields import choice_field, number_column, number_field, text_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber, TypeText
 
 How = Literal["equal width", "equal count", "given cuts"]
+
+
+_HOW = (
+    Option("equal width", "equal width", help="Every class spans the same."),
+    Option("equal count", "equal count", help="Every class holds as many rows, if ties let it."),
+    Option("given cuts", "given cuts", help="Classes between the cuts that you type."),
+)
 
 
 @dataclass(frozen=True)
@@ -44,23 +40,19 @@ class Classes(InPlace):
         "to the class above it."
     )
     order: ClassVar[int] = 5
-    what: str | None = column_field()
-    how: How = "equal width"
-    count: int = 4
-    cuts: str = ""
-    name: str = ""
+    what: str | None = number_column("the number", elsewhere=False)
+    how: How = choice_field("equal width", "how it is parted", _HOW)
+    count: int = number_field(4, "number of classes", TypeNumber(2, 50, whole=True))
+    cuts: str = text_field("cuts", TypeText("The cuts, with spaces between: 10 20 30.", may_be_empty=False))
+    name: str = name_field()
 
     def phrase(self, tables: Tables) -> Phrase:
-        what = column_slot("what", "the number", self.what, tables, self.table, (Kind.NUMBER,))
-        how = choice_slot("how", "how it is parted", self.how, _HOW)
-        name = name_slot(self.name, self._free(tables.get(self.table)))
+        here = self.here(tables)
+        what, how = self.field_slot("what", here), self.field_slot("how", here)
+        name = self.field_slot("name", here, empty=self._free(here.own))
         if self.how == "given cuts":
-            cuts = text_slot(
-                "cuts", "cuts", self.cuts, TypeText("The cuts, with spaces between: 10 20 30.", may_be_empty=False)
-            )
-            return ("Part ", what, " into classes by ", how, " at ", cuts, ", as ", name, ".")
-        count = number_slot("count", "number of classes", self.count, TypeNumber(2, 50, whole=True), str(self.count))
-        return ("Part ", what, " into ", count, " classes of ", how, ", as ", name, ".")
+            return ("Part ", what, " into classes by ", how, " at ", self.field_slot("cuts", here), ", as ", name, ".")
+        return ("Part ", what, " into ", self.field_slot("count", here), " classes of ", how, ", as ", name, ".")
 
     def _free(self, table: Table | None) -> str:
         return free_name(f"{self.what or 'number'} class", table.by_name if table else ())
@@ -112,11 +104,5 @@ class Classes(InPlace):
         numbers = [c.name for c in [*chosen, *table.columns] if c.kind is Kind.NUMBER]
         return cls(table=table.name, what=numbers[0] if numbers else None)
 
-
-_HOW = (
-    Option("equal width", "equal width", help="Every class spans the same."),
-    Option("equal count", "equal count", help="Every class holds as many rows, if ties let it."),
-    Option("given cuts", "given cuts", help="Classes between the cuts that you type."),
-)
 
 ARRANGEMENTS = (Classes,)

@@ -7,14 +7,11 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.answer.wording import counted, listed
-from theoros.table.kinds import Kind
 from theoros.table.reshape import count_up
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.core.slots import Mended, Phrase, Tables, column_slot
-from theoros.verbs.core.statement import column_field
-
-GROUPS = (Kind.CATEGORY, Kind.ORDERED)
+from theoros.verbs.core.fields import GROUPING, category_column, column_field
+from theoros.verbs.core.slots import Mended, Phrase, Tables
 
 
 @dataclass(frozen=True)
@@ -29,21 +26,11 @@ class CountUp(NewTable):
     )
     order: ClassVar[int] = 12
     suffix: ClassVar[str] = "counts"
-    by: str | None = column_field()
-    and_by: str | None = column_field()
+    by: str | None = category_column("a category")
+    and_by: str | None = column_field("a second category", GROUPING, none="nothing else", other_than=("by",))
 
     def phrase(self, tables: Tables) -> Phrase:
-        by = column_slot("by", "a category", self.by, tables, self.table, GROUPS)
-        other = column_slot(
-            "and_by",
-            "a second category",
-            self.and_by,
-            tables,
-            self.table,
-            GROUPS,
-            none="nothing else",
-            exclude=[self.by] if self.by else [],
-        )
+        by, other = (self.field_slot(name, self.here(tables)) for name in ("by", "and_by"))
         return (f"Count the cases of {self.table} for each ", by, " and ", other, *self.ending(tables))
 
     def mend(self, slot: str, tables: Tables) -> Mended:
@@ -65,7 +52,7 @@ class CountUp(NewTable):
     @classmethod
     def suggest(cls, table: Table, columns: Sequence[str]) -> CountUp:
         chosen = [c for c in columns if table.column(c).kind.is_grouping]
-        chosen += [c.name for c in table.of_kind(*GROUPS) if not chosen][:1]
+        chosen += [c.name for c in table.of_kind(*GROUPING) if not chosen][:1]
         return cls(table=table.name, by=chosen[0] if chosen else None, and_by=chosen[1] if len(chosen) > 1 else None)
 
 

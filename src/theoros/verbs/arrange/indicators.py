@@ -7,12 +7,11 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.answer.wording import listed
-from theoros.table.kinds import Kind
 from theoros.table.reshape import indicators, with_columns
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import InPlace
-from theoros.verbs.core.slots import Mended, Option, Phrase, PickSeveral, Slot, Tables, column_slot
-from theoros.verbs.core.statement import column_field, level_field
+from theoros.verbs.core.fields import category_column, level_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, PickSeveral, Slot, Tables
 
 
 @dataclass(frozen=True)
@@ -26,12 +25,11 @@ class Indicators(InPlace):
         "others, named after the level. The mean of such a column is a proportion."
     )
     order: ClassVar[int] = 3
-    by: str | None = column_field()
-    levels: tuple[str, ...] = level_field("by", ())
+    by: str | None = category_column("the category")
+    levels: tuple[str, ...] = level_field("by", default=())
 
     def phrase(self, tables: Tables) -> Phrase:
-        groups = (Kind.CATEGORY, Kind.ORDERED)
-        by = column_slot("by", "the category", self.by, tables, self.table, groups)
+        by = self.field_slot("by", self.here(tables))
         return ("Make a 0/1 column for ", levels_slot(tables.get(self.table), self.by, self.levels), " of ", by, ".")
 
     def mend(self, slot: str, tables: Tables) -> Mended:

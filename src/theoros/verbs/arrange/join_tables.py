@@ -12,10 +12,16 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import standing
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
+from theoros.verbs.core.fields import choice_field, column_field
 from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, choice_slot, column_slot
-from theoros.verbs.core.statement import column_field
 
 KINDS = tuple(Kind)
+
+
+_ROWS = (
+    Option("all", "every row of this table", help="Without a partner, values are missing."),
+    Option("matched", "only rows with a partner"),
+)
 
 
 @dataclass(frozen=True)
@@ -30,13 +36,13 @@ class JoinTables(NewTable):
     )
     order: ClassVar[int] = 11
     suffix: ClassVar[str] = "joined"
-    key: str | None = column_field()
+    key: str | None = column_field("the key")
     other_table: str | None = None
     other_key: str | None = None
-    rows: Literal["all", "matched"] = "all"
+    rows: Literal["all", "matched"] = choice_field("all", "rows", _ROWS)
 
     def phrase(self, tables: Tables) -> Phrase:
-        key = column_slot("key", "the key", self.key, tables, self.table, KINDS)
+        here = self.here(tables)
         others = [Option(name, name) for name in tables if name != self.table]
         other = choice_slot("other_table", "the other table", self.other_table, others)
         if self.other_table is None:
@@ -45,18 +51,15 @@ class JoinTables(NewTable):
         other_key = column_slot(
             "other_key", "the key of the other", self.other_key, tables, self.other_table or "", KINDS
         )
-        rows = choice_slot("rows", "rows", self.rows, _ROWS)
-        return (
+        start: Phrase = (
             f"Join {self.table} with ",
             other,
             " where ",
-            key,
+            self.field_slot("key", here),
             " equals ",
             other_key,
-            ", keeping ",
-            rows,
-            *self.ending(tables),
         )
+        return (*start, ", keeping ", self.field_slot("rows", here), *self.ending(tables))
 
     @property
     def draws_on(self) -> tuple[str, ...]:
@@ -110,10 +113,5 @@ def _some(keys: Sequence[str], most: int = 8) -> str:
     """Keys in a sentence, the first few of them if they are many."""
     return listed_briefly([*keys[:most], *(["others"] if len(keys) > most else [])], most + 1)
 
-
-_ROWS = (
-    Option("all", "every row of this table", help="Without a partner, values are missing."),
-    Option("matched", "only rows with a partner"),
-)
 
 ARRANGEMENTS = (JoinTables,)

@@ -13,8 +13,8 @@ from theoros.table.recalculation import settled
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import InPlace
 from theoros.verbs.arrange.new_column import formula_slot
-from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeText, choice_slot, column_slot, text_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import column_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeText, choice_slot, text_slot
 
 Relation = Literal["is", "is not", "above", "at least", "below", "at most", "contains", "is missing", "is there"]
 Joiner = Literal["", "and", "or"]
@@ -35,15 +35,15 @@ class KeepRows(InPlace):
     )
     order: ClassVar[int] = 8
     by: Literal["conditions", "a formula"] = "conditions"
-    column1: str | None = column_field()
+    column1: str | None = column_field("a column")
     relation1: Relation = "is"
     value1: str = ""
     joiner: Joiner = ""
-    column2: str | None = column_field()
+    column2: str | None = column_field("a column")
     relation2: Relation = "is"
     value2: str = ""
     joiner2: Joiner = ""
-    column3: str | None = column_field()
+    column3: str | None = column_field("a column")
     relation3: Relation = "is"
     value3: str = ""
     formula: str = ""
@@ -78,7 +78,7 @@ class KeepRows(InPlace):
 
     def _condition(self, number: int, tables: Tables) -> list[str | Slot]:
         name, relation = self._part("column", number), self._part("relation", number)
-        column = column_slot(f"column{number}", "a column", name, tables, self.table, tuple(Kind))
+        column = self.field_slot(f"column{number}", self.here(tables))
         table = tables.get(self.table)
         about = table.by_name.get(name) if table and name else None
         fits = [o for o in _RELATIONS if about is None or _suits(str(o.value), about.kind)]

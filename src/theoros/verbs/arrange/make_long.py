@@ -10,9 +10,9 @@ from theoros.answer.wording import listed
 from theoros.table.kinds import Kind
 from theoros.table.reshape import common_kind, make_long
 from theoros.table.table import Table
-from theoros.verbs.arrange.arrangement import NewTable, name_slot
-from theoros.verbs.core.slots import Phrase, Tables, columns_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.arrange.arrangement import NewTable, name_field
+from theoros.verbs.core.fields import columns_field
+from theoros.verbs.core.slots import Phrase, Tables
 
 
 @dataclass(frozen=True)
@@ -29,14 +29,12 @@ class MakeLong(NewTable):
     order: ClassVar[int] = 1
     suffix: ClassVar[str] = "long"
     of_one_column: ClassVar[bool] = False
-    columns: tuple[str, ...] = column_field(())
-    value: str = ""
-    source: str = ""
+    columns: tuple[str, ...] = columns_field("columns to put together", least=2)
+    value: str = name_field("name for the values", "value")
+    source: str = name_field("name for where they came from", "from")
 
     def phrase(self, tables: Tables) -> Phrase:
-        columns = columns_slot("columns", "columns to put together", self.columns, tables, self.table, least=2)
-        value = name_slot(self.value, "value", "name for the values", "value")
-        source = name_slot(self.source, "from", "name for where they came from", "source")
+        columns, value, source = (self.field_slot(name, self.here(tables)) for name in ("columns", "value", "source"))
         return (
             f"Make {self.table} long: put ",
             columns,

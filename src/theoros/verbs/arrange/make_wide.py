@@ -11,8 +11,8 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import make_wide
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.core.slots import Phrase, Tables, column_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import category_column, column_field
+from theoros.verbs.core.slots import Phrase, Tables
 
 
 @dataclass(frozen=True)
@@ -28,15 +28,11 @@ class MakeWide(NewTable):
     )
     order: ClassVar[int] = 2
     suffix: ClassVar[str] = "wide"
-    value: str | None = column_field()
-    by: str | None = column_field()
+    value: str | None = column_field("the values", other_than=("by",))
+    by: str | None = category_column("the category")
 
     def phrase(self, tables: Tables) -> Phrase:
-        value = column_slot(
-            "value", "the values", self.value, tables, self.table, tuple(Kind), exclude=[self.by] if self.by else []
-        )
-        groups = (Kind.CATEGORY, Kind.ORDERED)
-        by = column_slot("by", "the category", self.by, tables, self.table, groups)
+        value, by = (self.field_slot(name, self.here(tables)) for name in ("value", "by"))
         return (f"Make {self.table} wide: a column of ", value, " for each ", by, *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:

@@ -12,7 +12,8 @@ from theoros.table.kinds import Kind
 from theoros.table.recalculation import settled
 from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, free_name
-from theoros.verbs.arrange.arrangement import InPlace, name_slot
+from theoros.verbs.arrange.arrangement import InPlace, name_field
+from theoros.verbs.core.fields import text_field
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeFormula, TypeText, text_slot
 
 
@@ -28,13 +29,13 @@ class NewColumn(InPlace):
         "with spaces is written as it is."
     )
     order: ClassVar[int] = 4
-    name: str = ""
-    unit: str = ""
+    name: str = name_field()
+    unit: str = text_field("unit", TypeText("Such as g or cm.", longest=40), empty="no unit")
     formula: str = ""
 
     def phrase(self, tables: Tables) -> Phrase:
-        name = name_slot(self.name, self._free(tables))
-        unit = text_slot("unit", "unit", self.unit, TypeText("Such as g or cm.", longest=40), empty="no unit")
+        here = self.here(tables)
+        name, unit = self.field_slot("name", here, empty=self._free(tables)), self.field_slot("unit", here)
         return (
             "Make a new column called ",
             name,

@@ -9,7 +9,8 @@ from theoros.lazy_imports import np
 from theoros.table.rows import take
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.core.slots import Phrase, Tables, TypeNumber, number_slot, seed_slot
+from theoros.verbs.core.fields import number_field, seed_field
+from theoros.verbs.core.slots import Phrase, Tables, TypeNumber
 
 
 @dataclass(frozen=True)
@@ -24,12 +25,11 @@ class RandomSample(NewTable):
     )
     order: ClassVar[int] = 9
     suffix: ClassVar[str] = "sample"
-    size: int = 20
-    seed: int = 1
+    size: int = number_field(20, "how many rows", TypeNumber(1, 10**7, whole=True))
+    seed: int = seed_field()
 
     def phrase(self, tables: Tables) -> Phrase:
-        size = number_slot("size", "how many rows", self.size, TypeNumber(1, 10**7, whole=True), str(self.size))
-        seed = seed_slot(self.seed)
+        size, seed = (self.field_slot(name, self.here(tables)) for name in ("size", "seed"))
         return ("Draw ", size, f" rows of {self.table} at random with seed ", seed, *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:

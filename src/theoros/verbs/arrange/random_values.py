@@ -11,10 +11,40 @@ from theoros.numeric.arrays import Floats
 from theoros.table.changes import check_name
 from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
-from theoros.verbs.arrange.arrangement import InPlace, name_slot
-from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber, choice_slot, number_slot, seed_slot
+from theoros.verbs.arrange.arrangement import InPlace, name_field
+from theoros.verbs.core.fields import choice_field, number_field, seed_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeNumber
 
 Law = Literal["normal", "uniform", "whole numbers", "binomial", "poisson", "exponential"]
+
+
+_LAWS = (
+    Option("normal", "normal"),
+    Option("uniform", "uniform", help="Any number between two ends, all equally likely."),
+    Option("whole numbers", "whole-number", help="Whole numbers, all equally likely, as of a die."),
+    Option("binomial", "binomial", help="How many of n trials succeed."),
+    Option("poisson", "Poisson", help="How many rare events there are."),
+    Option("exponential", "exponential", help="How long until the next event."),
+)
+_ANY = TypeNumber(-1e12, 1e12)
+_ABOVE = TypeNumber(0, 1e12, low_open=True)
+_WHOLE = TypeNumber(-(10**9), 10**9, whole=True)
+_GIVEN: dict[str, tuple[tuple[str, TypeNumber], tuple[str, TypeNumber] | None]] = {
+    "normal": (("mean", _ANY), ("standard deviation", _ABOVE)),
+    "uniform": (("least", _ANY), ("greatest", _ANY)),
+    "whole numbers": (("least", _WHOLE), ("greatest", _WHOLE)),
+    "binomial": (("n", TypeNumber(1, 10**9, whole=True)), ("p", TypeNumber(0, 1))),
+    "poisson": (("mean", TypeNumber(0, 1e9, low_open=True)), None),
+    "exponential": (("mean", _ABOVE), None),
+}
+_USUAL: dict[str, tuple[float, float]] = {
+    "normal": (0.0, 1.0),
+    "uniform": (0.0, 1.0),
+    "whole numbers": (1.0, 6.0),
+    "binomial": (10.0, 0.5),
+    "poisson": (3.0, 1.0),
+    "exponential": (1.0, 1.0),
+}
 
 
 @dataclass(frozen=True)
@@ -28,26 +58,24 @@ class RandomValues(InPlace):
         "same seed draws the same values."
     )
     order: ClassVar[int] = 10
-    law: Law = "normal"
-    first: float = 0.0
+    law: Law = choice_field("normal", "distribution", _LAWS)
+    first: float = number_field(0.0, "first parameter", _ANY)
     """Mean, least value, number of trials or rate, by the distribution."""
-    second: float = 1.0
+    second: float = number_field(1.0, "second parameter", _ANY)
     """Standard deviation, greatest value or probability; not used by all."""
-    seed: int = 1
-    name: str = ""
+    seed: int = seed_field()
+    name: str = name_field()
 
     def phrase(self, tables: Tables) -> Phrase:
-        law = choice_slot("law", "distribution", self.law, _LAWS)
-        one, two = _GIVEN[self.law]
-        made: list[object] = ["Draw ", law, " values with ", one[0], " = "]
-        made.append(number_slot("first", one[0], self.first, one[1]))
+        here = self.here(tables)
+        (label, holds), two = _GIVEN[self.law]
+        first = self.field_slot("first", here, label=label, holds=holds)
+        made: Phrase = ("Draw ", self.field_slot("law", here), " values with ", label, " = ", first)
         if two is not None:
-            made += [" and ", two[0], " = ", number_slot("second", two[0], self.second, two[1])]
-        seed = seed_slot(self.seed)
-        table = tables.get(self.table)
-        free = free_name("random", table.by_name if table else ())
-        made += [", seed ", seed, ", as a new column ", name_slot(self.name, free), "."]
-        return tuple(made)  # type: ignore[arg-type]
+            made = (*made, " and ", two[0], " = ", self.field_slot("second", here, label=two[0], holds=two[1]))
+        free = free_name("random", here.own.by_name if here.own else ())
+        name = self.field_slot("name", here, empty=free)
+        return (*made, ", seed ", self.field_slot("seed", here), ", as a new column ", name, ".")
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         if slot == "law":
@@ -85,33 +113,5 @@ def drawn(law: Law, first: float, second: float, count: int, seed: int) -> Float
     }
     return np.asarray(draws[law](), dtype=np.float64)
 
-
-_LAWS = (
-    Option("normal", "normal"),
-    Option("uniform", "uniform", help="Any number between two ends, all equally likely."),
-    Option("whole numbers", "whole-number", help="Whole numbers, all equally likely, as of a die."),
-    Option("binomial", "binomial", help="How many of n trials succeed."),
-    Option("poisson", "Poisson", help="How many rare events there are."),
-    Option("exponential", "exponential", help="How long until the next event."),
-)
-_ANY = TypeNumber(-1e12, 1e12)
-_ABOVE = TypeNumber(0, 1e12, low_open=True)
-_WHOLE = TypeNumber(-(10**9), 10**9, whole=True)
-_GIVEN: dict[str, tuple[tuple[str, TypeNumber], tuple[str, TypeNumber] | None]] = {
-    "normal": (("mean", _ANY), ("standard deviation", _ABOVE)),
-    "uniform": (("least", _ANY), ("greatest", _ANY)),
-    "whole numbers": (("least", _WHOLE), ("greatest", _WHOLE)),
-    "binomial": (("n", TypeNumber(1, 10**9, whole=True)), ("p", TypeNumber(0, 1))),
-    "poisson": (("mean", TypeNumber(0, 1e9, low_open=True)), None),
-    "exponential": (("mean", _ABOVE), None),
-}
-_USUAL: dict[str, tuple[float, float]] = {
-    "normal": (0.0, 1.0),
-    "uniform": (0.0, 1.0),
-    "whole numbers": (1.0, 6.0),
-    "binomial": (10.0, 0.5),
-    "poisson": (3.0, 1.0),
-    "exponential": (1.0, 1.0),
-}
 
 ARRANGEMENTS = (RandomValues,)

@@ -8,14 +8,18 @@ from typing import ClassVar, Literal
 
 from theoros.answer.wording import listed
 from theoros.table.changes import check_name
-from theoros.table.kinds import Kind
 from theoros.table.levels import recode
 from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, free_name
-from theoros.verbs.arrange.arrangement import InPlace, name_slot
+from theoros.verbs.arrange.arrangement import InPlace, name_field
 from theoros.verbs.arrange.indicators import first_category, levels_slot
-from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeText, choice_slot, column_slot, text_slot
-from theoros.verbs.core.statement import column_field, level_field
+from theoros.verbs.core.fields import category_column, choice_field, level_field, text_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeText
+
+_INTO = (
+    Option("new", "a new column", help="The old column stays as it is."),
+    Option("same", "the column itself", help="The old names are gone from the table."),
+)
 
 
 @dataclass(frozen=True)
@@ -29,45 +33,26 @@ class Recode(InPlace):
         "become one level, so this also merges levels. With a new column, the old one stays."
     )
     order: ClassVar[int] = 6
-    by: str | None = column_field()
-    levels: tuple[str, ...] = level_field("by", ())
-    to: str = ""
-    others: str = ""
-    """What every other level becomes; empty for staying as it is."""
-    into: Literal["new", "same"] = "new"
-    name: str = ""
+    by: str | None = category_column("the category")
+    levels: tuple[str, ...] = level_field("by", default=())
+    to: str = text_field("new name", TypeText("The name of the level they become.", may_be_empty=False), quotes=True)
+    others: str = text_field(
+        "what the others become",
+        TypeText("Leave it empty to leave the other levels as they are."),
+        empty="as they are",
+        quotes=True,
+    )
+    into: Literal["new", "same"] = choice_field("new", "where it goes", _INTO)
+    name: str = name_field()
 
     def phrase(self, tables: Tables) -> Phrase:
-        groups = (Kind.CATEGORY, Kind.ORDERED)
-        by = column_slot("by", "the category", self.by, tables, self.table, groups)
-        to = text_slot(
-            "to", "new name", self.to, TypeText("The name of the level they become.", may_be_empty=False), quotes=True
-        )
-        others = text_slot(
-            "others",
-            "what the others become",
-            self.others,
-            TypeText("Leave it empty to leave the other levels as they are."),
-            empty="as they are",
-            quotes=True,
-        )
-        into = choice_slot("into", "where it goes", self.into, _INTO)
-        start: Phrase = (
-            "Let ",
-            levels_slot(tables.get(self.table), self.by, self.levels),
-            " of ",
-            by,
-            " become ",
-            to,
-            " and the others ",
-            others,
-            ", in ",
-            into,
-        )
+        here = self.here(tables)
+        by, to, others, into = (self.field_slot(name, here) for name in ("by", "to", "others", "into"))
+        levels = levels_slot(here.own, self.by, self.levels)
+        start: Phrase = ("Let ", levels, " of ", by, " become ", to, " and the others ", others, ", in ", into)
         if self.into == "same":
             return (*start, ".")
-        name = name_slot(self.name, self._free(tables.get(self.table)))
-        return (*start, " called ", name, ".")
+        return (*start, " called ", self.field_slot("name", here, empty=self._free(here.own)), ".")
 
     def _free(self, table: Table | None) -> str:
         return free_name(f"{self.by or 'category'} recoded", table.by_name if table else ())
@@ -99,10 +84,5 @@ class Recode(InPlace):
     def suggest(cls, table: Table, columns: Sequence[str]) -> Recode:
         return cls(table=table.name, by=first_category(table, columns))
 
-
-_INTO = (
-    Option("new", "a new column", help="The old column stays as it is."),
-    Option("same", "the column itself", help="The old names are gone from the table."),
-)
 
 ARRANGEMENTS = (Recode,)

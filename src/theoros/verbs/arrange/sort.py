@@ -11,10 +11,23 @@ from theoros.table.kinds import Kind
 from theoros.table.rows import sort_rows
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import InPlace
-from theoros.verbs.core.slots import Option, Phrase, Tables, choice_slot, column_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import choice_field, column_field
+from theoros.verbs.core.slots import Option, Phrase, Slot, Tables
 
 Way = Literal["up", "down"]
+
+
+def _ways(up: str, down: str) -> tuple[Option, ...]:
+    return (Option("up", up), Option("down", down))
+
+
+_WAYS = {
+    Kind.NUMBER: _ways("from the least up", "from the greatest down"),
+    Kind.DATE: _ways("from the earliest on", "from the latest back"),
+    Kind.CATEGORY: _ways("in the order of its levels", "in the order of its levels, backwards"),
+    Kind.ORDERED: _ways("in the order of its levels", "in the order of its levels, backwards"),
+    Kind.TEXT: _ways("from A to Z", "from Z to A"),
+}
 
 
 @dataclass(frozen=True)
@@ -29,12 +42,12 @@ class Sort(InPlace):
         "last. Table › Original order brings back the order from before."
     )
     order: ClassVar[int] = 7
-    first: str | None = column_field()
-    way: Way = "up"
-    second: str | None = column_field()
-    second_way: Way = "up"
-    third: str | None = column_field()
-    third_way: Way = "up"
+    first: str | None = column_field("a column")
+    way: Way = choice_field("up", "direction", _WAYS[Kind.NUMBER])
+    second: str | None = column_field("the next column", none="nothing else", other_than=("first",))
+    second_way: Way = choice_field("up", "direction", _WAYS[Kind.NUMBER])
+    third: str | None = column_field("the third column", none="nothing else", other_than=("first", "second"))
+    third_way: Way = choice_field("up", "direction", _WAYS[Kind.NUMBER])
 
     @property
     def _keys(self) -> list[tuple[str, bool]]:
@@ -42,44 +55,17 @@ class Sort(InPlace):
         return [(name, way == "down") for name, way in pairs if name]
 
     def phrase(self, tables: Tables) -> Phrase:
-        table = tables.get(self.table)
-
-        def way(slot: str, value: Way, name: str | None) -> Phrase:
-            kind = table.by_name[name].kind if table and name and name in table.by_name else Kind.NUMBER
-            return (" ", choice_slot(slot, "direction", value, _WAYS[kind]))
-
-        everything = tuple(Kind)
-        first = column_slot("first", "a column", self.first, tables, self.table, everything)
-        made: Phrase = (f"Sort {self.table} by ", first, *way("way", self.way, self.first))
-        if not self.first:
-            return (*made, ".")
-        second = column_slot(
-            "second",
-            "the next column",
-            self.second,
-            tables,
-            self.table,
-            everything,
-            none="nothing else",
-            exclude=[self.first],
-        )
-        made = (*made, ", then by ", second)
-        if not self.second:
-            return (*made, ".")
-        third = column_slot(
-            "third",
-            "the third column",
-            self.third,
-            tables,
-            self.table,
-            everything,
-            none="nothing else",
-            exclude=[self.first, self.second],
-        )
-        made = (*made, *way("second_way", self.second_way, self.second), ", then by ", third)
-        if not self.third:
-            return (*made, ".")
-        return (*made, *way("third_way", self.third_way, self.third), ".")
+        here, made = self.here(tables), tuple[str | Slot, ...]()
+        names = (("first", "way"), ("second", "second_way"), ("third", "third_way"))
+        for (name, way), joiner in zip(names, (f"Sort {self.table} by ", ", then by ", ", then by "), strict=True):
+            made = (*made, joiner, self.field_slot(name, here))
+            held: str | None = getattr(self, name)
+            if held or name == "first":
+                column = here.column(held)
+                made = (*made, " ", self.field_slot(way, here, options=_WAYS[column.kind if column else Kind.NUMBER]))
+            if not held:
+                break
+        return (*made, ".")
 
     def change(self, table: Table) -> tuple[Table, tuple[str, ...]]:
         return sort_rows(table, self._keys), ()
@@ -94,17 +80,5 @@ class Sort(InPlace):
         first = names[0] or (table.columns[0].name if table.columns else None)
         return cls(table=table.name, first=first, second=names[1], third=names[2])
 
-
-def _ways(up: str, down: str) -> tuple[Option, ...]:
-    return (Option("up", up), Option("down", down))
-
-
-_WAYS = {
-    Kind.NUMBER: _ways("from the least up", "from the greatest down"),
-    Kind.DATE: _ways("from the earliest on", "from the latest back"),
-    Kind.CATEGORY: _ways("in the order of its levels", "in the order of its levels, backwards"),
-    Kind.ORDERED: _ways("in the order of its levels", "in the order of its levels, backwards"),
-    Kind.TEXT: _ways("from A to Z", "from Z to A"),
-}
 
 ARRANGEMENTS = (Sort,)

@@ -10,8 +10,8 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import spread_out
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.core.slots import Phrase, Tables, column_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import number_column
+from theoros.verbs.core.slots import Phrase, Tables
 
 
 @dataclass(frozen=True)
@@ -26,10 +26,10 @@ class SpreadOut(NewTable):
     )
     order: ClassVar[int] = 13
     suffix: ClassVar[str] = "cases"
-    count: str | None = column_field()
+    count: str | None = number_column("the counts", elsewhere=False)
 
     def phrase(self, tables: Tables) -> Phrase:
-        count = column_slot("count", "the counts", self.count, tables, self.table, (Kind.NUMBER,))
+        count = self.field_slot("count", self.here(tables))
         return (f"Give each case of {self.table} a row, as often as ", count, " says", *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:

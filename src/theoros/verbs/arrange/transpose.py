@@ -10,8 +10,8 @@ from theoros.table.kinds import Kind
 from theoros.table.reshape import common_kind, transpose
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
-from theoros.verbs.core.slots import Phrase, Tables, column_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import column_field
+from theoros.verbs.core.slots import Phrase, Tables
 
 
 @dataclass(frozen=True)
@@ -26,10 +26,10 @@ class Transpose(NewTable):
     )
     order: ClassVar[int] = 14
     suffix: ClassVar[str] = "transposed"
-    names: str | None = column_field()
+    names: str | None = column_field("the names", none="row numbers")
 
     def phrase(self, tables: Tables) -> Phrase:
-        names = column_slot("names", "the names", self.names, tables, self.table, tuple(Kind), none="row numbers")
+        names = self.field_slot("names", self.here(tables))
         return (f"Transpose {self.table}, with columns named by ", names, *self.ending(tables))
 
     def reshape(self, table: Table, tables: Tables) -> tuple[Table, tuple[str, ...]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import importlib
 from collections.abc import Iterator
+from dataclasses import replace
 from types import ModuleType
 
 from theoros.answer.cannot import CannotAnswer, Problem
@@ -11,7 +12,7 @@ from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import shortened
 from theoros.table.table import Table, TableError
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.core.statement import Statement
+from theoros.verbs.core.statement import Said, Statement
 
 TOO_FAR = (
     "The numbers in this question are too large, too small or too far apart to be worked with. "
@@ -24,27 +25,36 @@ def answering_of(statement: Statement) -> ModuleType:
     return importlib.import_module(statement.answered_by)
 
 
-def check(statement: Statement, tables: Tables) -> None:
-    """Raises CannotAnswer if the table is not there or a slot holds what it may not."""
+def check(statement: Statement, tables: Tables, said: Said | None = None) -> None:
+    """Raises CannotAnswer if the table is not there or a slot holds what it may not.
+
+    `said` is the statement as it is said, where somebody has it at hand.
+    """
     if statement.needs_table and statement.table not in tables:
         have = ", ".join(tables) or "none yet"
         raise CannotAnswer(f"There is no table called “{shortened(statement.table)}” in this study. Tables: {have}.")
-    for slot in statement.slots(tables):
+    for slot in (said or statement.said(tables)).slots:
         if slot.problem:
             raise CannotAnswer(slot.problem, slot.name)
 
 
 def drafts(statement: Statement, tables: Tables) -> Iterator[Draft]:
     """The answer in drafts, the last of which is the answer. Never raises for bad input."""
+    said = statement.said(tables)
+    for draft in _drafts(statement, tables, said):
+        yield replace(draft, answer=replace(draft.answer, caption=said.text)) if draft.answer else draft
+
+
+def _drafts(statement: Statement, tables: Tables, said: Said) -> Iterator[Draft]:
     try:
-        check(statement, tables)
+        check(statement, tables, said)
         yield from answering_of(statement).drafts(statement, tables)
     except CannotAnswer as found:
-        yield Draft(Answer(statement.text(tables), problem=found.problem))
+        yield Draft(Answer(problem=found.problem))
     except TableError as found:
-        yield Draft(Answer(statement.text(tables), problem=Problem(str(found))))
+        yield Draft(Answer(problem=Problem(str(found))))
     except ArithmeticError:  # an overflow, or a division by what is rounded to zero
-        yield Draft(Answer(statement.text(tables), problem=Problem(TOO_FAR)))
+        yield Draft(Answer(problem=Problem(TOO_FAR)))
 
 
 def answer(statement: Statement, tables: Tables) -> Answer:

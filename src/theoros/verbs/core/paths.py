@@ -54,7 +54,7 @@ def _place(value: tuple[Any, ...], step: str, path: str) -> int:
 
 
 @dataclass(frozen=True)
-class Place:
+class HeldField:
     """A field of a value, or of one nested in it."""
 
     holder: Any
@@ -62,11 +62,11 @@ class Place:
     value: Any
 
 
-def places(value: Any) -> Iterator[Place]:
+def places(value: Any) -> Iterator[HeldField]:
     """Every field of a value, and of the values nested in it."""
     for field in dataclasses.fields(value):
         held = getattr(value, field.name)
-        yield Place(value, field, held)
+        yield HeldField(value, field, held)
         for one in held if isinstance(held, tuple) else (held,):
             if dataclasses.is_dataclass(one) and not isinstance(one, type):
                 yield from places(one)

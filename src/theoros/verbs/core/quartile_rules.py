@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from theoros.numeric.quartiles import RULES
-from theoros.verbs.core.slots import Option, Slot, choice_slot
+from theoros.verbs.core.fields import choice_field
+from theoros.verbs.core.slots import Option
 
 _WORDS = {
     "halves": (
@@ -26,16 +29,16 @@ _WORDS = {
 }
 
 
-def rule_slot(value: str) -> Slot:
-    """The slot for the quartile rule."""
+def _help(name: str) -> str:
+    return _WORDS.get(name, ("", ""))[1]
+
+
+def quartile_rule(told: str) -> Any:
+    """A field for the quartile rule."""
     options = [Option(name, *_WORDS.get(name, (name, ""))[:1], help=_help(name)) for name in RULES]
-    return choice_slot("quartiles", "quartile rule", value, options)
+    return choice_field("halves", "quartile rule", options, told)
 
 
 def rule_words(rule: str) -> str:
     """The name of a rule in words."""
     return _WORDS.get(rule, (rule, ""))[0]
-
-
-def _help(name: str) -> str:
-    return _WORDS.get(name, ("", ""))[1]

@@ -62,8 +62,6 @@ class Verb:
     """On the demo tables; shown in docs/statements.md and answered in a test."""
     methods: Callable[[], Sequence[tuple[str, str, str, Any]]] = tuple
     """What can be found by name: label, help, slot and the value it puts there."""
-    slot_help: Mapping[str, str] = None  # type: ignore[assignment]
-    """What each field holds, for docs/statements.md."""
     order: int = 100
     """Its place in the order of the work, in which the verbs are shown."""
     offers: Callable[[Table, Column], Sequence[Offer]] = _none

@@ -4,49 +4,52 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Self
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any, ClassVar, Self
 
-from theoros.answer.wording import shortened
 from theoros.table.table import Column
+from theoros.verbs.core.fields import Fielded, NamesColumn, NamesColumns, NamesLevel, Place
+from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.paths import places, put_at, renamed
 from theoros.verbs.core.reading import StatementError, structured, to_plain_values
 from theoros.verbs.core.slots import Grid, Mended, Phrase, Pick, Slot, Tables, phrase_text
 
-if TYPE_CHECKING:
-    pass
 
+@dataclass(frozen=True)
+class Said:
+    """A statement as it is said, worked out once for a change and handed on: its sentence and all its slots."""
 
-def column_field(default: str | tuple[str, ...] | None = None) -> Any:
-    """A field that names a column or several, so that it can follow when one is renamed."""
-    return field(default=default, metadata={"column": True})
+    phrase: Phrase
+    grid: Grid | None = None
+    """A small table of slots below the sentence, where they are too many to stand in it."""
+    settings: tuple[Slot, ...] = ()
+    """Slots that are not part of the sentence: shown beside the answer."""
 
+    @cached_property
+    def slots(self) -> tuple[Slot, ...]:
+        """Every slot, those of the sentence first."""
+        said = tuple(part for part in self.phrase if isinstance(part, Slot))
+        return said + (self.grid.slots if self.grid else ()) + self.settings
 
-def level_field(column: str, default: Any = None) -> Any:
-    """A field that names a level (or several) of the column in the field `column`."""
-    return field(default=default, metadata={"level_of": column})
+    @cached_property
+    def by_name(self) -> Mapping[str, Slot]:
+        """The slots by name; where two have one, the first."""
+        return {slot.name: slot for slot in reversed(self.slots)}
 
-
-MOST_DRAWN = 2_000_000
-"""Beyond the bounds of any slot."""
-RANGES = {
-    "seed": (0, 2**63 - 1),
-    "repeats": (1, MOST_DRAWN),
-    "resamples": (1, MOST_DRAWN),
-    "shuffles": (1, MOST_DRAWN),
-    "simulated": (0, MOST_DRAWN),
-    "covering": (0, MOST_DRAWN),
-    "opened": (-MOST_DRAWN, MOST_DRAWN),
-}
-"""What fields of these names may hold, whatever statement has them."""
+    @property
+    def text(self) -> str:
+        """The sentence as plain text; also the caption of its picture."""
+        return phrase_text(self.phrase)
 
 
 @dataclass(frozen=True)
-class Statement(ABC):
+class Statement(Fielded, ABC):
     """Base of every verb's statement: a value with typed fields.
 
     A subclass is a frozen dataclass that says itself as a phrase and mends what depends on a
-    changed slot. What answers it imports it, and not the other way round.
+    changed slot. Its fields carry their slots (`core.fields`). What answers it imports it, and not
+    the other way round.
     """
 
     verb: ClassVar[str]
@@ -76,9 +79,49 @@ class Statement(ABC):
         """A small table of slots below the sentence, where they are too many to stand in it."""
         return None
 
+    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+        """What setting a slot comes to; `slot` is it as it is shown, None where it is not.
+
+        Raises StatementError if it cannot hold the value.
+        """
+        head, _, rest = name.partition(".")
+        held = getattr(self, head, None)
+        if isinstance(held, Nested) and (rest or isinstance(value, str)):
+            if slot is not None and (problem := slot.holds.problem(value)):
+                raise StatementError(problem)
+            if not rest:
+                return self.of_kind(head, str(value), tables)
+            found = held.put(rest, value, self.place_of(head, tables))
+            if found is not None:
+                changed = self._holding(head, found[0]).mend(name, tables)
+                return Mended(changed.statement, (*found[1], *changed.notes))
+        elif slot is not None and (problem := slot.holds.problem(value)):
+            raise StatementError(problem)
+        made = self
+        if isinstance(value, tuple) and slot is not None and isinstance(slot.holds, Pick):
+            # a column of another table
+            table, value = value
+            made = replace(made, table=table)
+        return put_at(made, name, value, self.verb).mend(name, tables)
+
+    def _holding(self, field: str, value: Nested) -> Self:
+        """It with another value nested in a field."""
+        changed: dict[str, Any] = {field: value}
+        return replace(self, **changed)
+
+    def of_kind(self, field: str, kind: str, tables: Tables) -> Mended:
+        """It with a nested value of another kind. Raises StatementError where there is no such kind."""
+        raise StatementError(f"{self.verb}: {field} has one kind alone.")
+
     def mend(self, slot: str, tables: Tables) -> Mended:
         """This statement after `slot` was set, with what depends on it put right."""
-        return Mended(self)
+        head, _, rest = slot.partition(".")
+        made, notes = self.put_back(slot), list[str]()
+        held = getattr(made, head, None)
+        if rest and isinstance(held, Nested):
+            value, notes = held.mended(rest, self.place_of(head, tables))
+            made = made._holding(head, value)
+        return Mended(made, tuple(notes))
 
     def title(self, tables: Tables) -> str:
         """A short name for an entry that nobody has named yet."""
@@ -93,37 +136,37 @@ class Statement(ABC):
 
     # what follows is the same for every verb
 
-    def text(self, tables: Tables) -> str:
-        """The sentence as plain text; also the caption of its picture."""
-        return phrase_text(self.phrase(tables))
+    def here(self, tables: Tables) -> Place:
+        """Where it stands itself, for the slots of its fields."""
+        return Place(tables, self.table)
+
+    def place_of(self, field: str, tables: Tables) -> Place:
+        """Where the value in a field stands."""
+        return Place(tables, self.table, f"{field}.")
+
+    def said(self, tables: Tables) -> Said:
+        """It as it is said. Never raises."""
+        return Said(self.phrase(tables), self.grid(tables), self.settings(tables))
 
     def slots(self, tables: Tables) -> tuple[Slot, ...]:
         """Every slot, those of the sentence first."""
-        said = tuple(part for part in self.phrase(tables) if isinstance(part, Slot))
-        grid = self.grid(tables)
-        return said + (grid.slots if grid else ()) + self.settings(tables)
+        return self.said(tables).slots
 
     def slot(self, name: str, tables: Tables) -> Slot | None:
-        return next((slot for slot in self.slots(tables) if slot.name == name), None)
+        return self.said(tables).by_name.get(name)
 
-    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+    def text(self, tables: Tables) -> str:
+        """The sentence as plain text."""
+        return phrase_text(self.phrase(tables))
+
+    def with_slot(self, name: str, value: Any, tables: Tables, said: Said | None = None) -> Mended:
         """A copy with one slot changed, and what depends on it mended.
 
         `name` is the path of a field, of this value or of one nested in it, whether it is shown
-        as a slot or not. Raises StatementError if it cannot hold the value; the statement is
-        unchanged.
+        as a slot or not; `said` is the statement as it is shown, where somebody has it at hand.
+        Raises StatementError if it cannot hold the value; the statement is unchanged.
         """
-        slot = self.slot(name, tables)
-        if slot is not None:
-            problem = slot.holds.problem(value)
-            if problem:
-                raise StatementError(problem)
-        made = self
-        if isinstance(value, tuple) and slot is not None and isinstance(slot.holds, Pick):
-            # a column of another table
-            table, value = value
-            made = replace(made, table=table)
-        return put_at(made, name, value, self.verb).mend(name, tables)
+        return self.put(name, value, (said or self.said(tables)).by_name.get(name), tables)
 
     def with_slots(self, values: Mapping[str, Any]) -> Self:
         """A copy with several slots changed at once, nothing mended: the ends of two axes.
@@ -154,7 +197,7 @@ class Statement(ABC):
         if table != self.table:
             return self
         names = {old: new}
-        return renamed(self, lambda _, known: names if known.metadata.get("column") else {})
+        return renamed(self, lambda _, known: names if isinstance(_declared(known), NamesColumn | NamesColumns) else {})
 
     def renamed_levels(self, table: str, column: str, new: Mapping[str, str]) -> Self:
         """This statement after levels of a column got other names."""
@@ -162,8 +205,8 @@ class Statement(ABC):
             return self
 
         def of(holder: Any, known: Any) -> Mapping[str, str]:
-            home = known.metadata.get("level_of")
-            return new if home and getattr(holder, home) == column else {}
+            slot = _declared(known)
+            return new if isinstance(slot, NamesLevel) and getattr(holder, slot.of) == column else {}
 
         return renamed(self, of)
 
@@ -193,18 +236,17 @@ class Statement(ABC):
         return made
 
     def check_values(self) -> None:
-        """Raises StatementError where a field holds what no slot would take.
-
-        Such as a count of samples beyond all bounds, or the name of a way that there is not.
-        """
-        for name, (low, high) in RANGES.items():
-            value = getattr(self, name, None)
-            if value is not None and not low <= value <= high:
-                raise StatementError(
-                    f"{self.verb}: {name} is a whole number from {low} to {high}, and {shortened(str(value))} is not."
-                )
+        """Raises StatementError where a field holds what no slot would take."""
+        wrong = self.misfit()
+        if wrong:
+            raise StatementError(f"{self.verb}: {wrong}")
 
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
         """JSON of an earlier version as that of this one."""
         return data
+
+
+def _declared(known: Any) -> Any:
+    """What a field says of its slot; None where it says nothing."""
+    return known.metadata.get("slot")

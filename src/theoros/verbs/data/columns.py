@@ -10,40 +10,17 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.slots import Option, Pick, Slot, column_slot
-from theoros.verbs.data.data import LARGEST, Place
+from theoros.verbs.core.fields import GROUPING, Place
+from theoros.verbs.core.slots import Option, Pick, Slot
+from theoros.verbs.data.data import LARGEST
 from theoros.verbs.data.groups import group_labels, unit_of_count
 
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import Sample
 
-GROUPING = (Kind.CATEGORY, Kind.ORDERED)
 ELSEWHERE = "\x1f"
 """Between a category and a level of it, where that is not the category in use."""
 MOST_OFFERED = 200
-
-
-def number_slot_of(
-    place: Place, name: str, label: str, value: str | None, *, exclude: str | None = None, elsewhere: bool = False
-) -> Slot:
-    """A slot for a number column."""
-    return place.slot(
-        column_slot(
-            name,
-            label,
-            value,
-            place.tables,
-            place.table,
-            (Kind.NUMBER,),
-            exclude=[exclude] if exclude else [],
-            elsewhere=elsewhere,
-        )
-    )
-
-
-def column_slot_of(place: Place, name: str, label: str, value: str | None, kinds: tuple[Kind, ...]) -> Slot:
-    """A slot for a column of certain kinds, of this table or another."""
-    return place.slot(column_slot(name, label, value, place.tables, place.table, kinds, elsewhere=True))
 
 
 def level_slot(

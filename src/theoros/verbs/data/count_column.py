@@ -5,22 +5,9 @@ from __future__ import annotations
 from theoros.answer.cannot import CannotAnswer
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
-from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.slots import Slot, column_slot
-from theoros.verbs.data.data import Place
 
 MOST = 2**52
-
-
-def count_slot_at(place: Place, value: str | None) -> Slot | None:
-    """The slot for such a column; None where the table says itself how often its rows count."""
-    own = place.own
-    if own is None or own.counts:
-        return None
-    return place.slot(
-        column_slot("count", "rows counted by", value, place.tables, place.table, (Kind.NUMBER,), none="each row once")
-    )
 
 
 def counts_in_rows(table: Table, column: str, field: str) -> Ints:

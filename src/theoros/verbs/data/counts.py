@@ -11,26 +11,17 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.slots import (
-    Grid,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    column_slot,
-    number_slot,
-    text_slot,
-)
-from theoros.verbs.core.statement import column_field
-from theoros.verbs.data.columns import GROUPING, first_grouping, is_grouping, lost_words
-from theoros.verbs.data.count_column import count_slot_at, counts_in_rows
-from theoros.verbs.data.data import Data, Family, Place, Sides, row_field, waiting, with_row
+from theoros.verbs.core.fields import Place, category_column, column_field, text_field
+from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.data.columns import is_grouping, lost_words
+from theoros.verbs.data.count_column import counts_in_rows
+from theoros.verbs.data.data import Data, Family, Sides, row_field, waiting, with_row
 from theoros.verbs.data.groups import said_unused, why_none
 from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
 
 MOST_LINES = 12
 """As many rows and columns a typed table can have."""
+COUNTED_BY = column_field("rows counted by", (Kind.NUMBER,), none="each row once")
 _COUNT = TypeNumber(0, 1e12, whole=True, help="How many cases.")
 
 
@@ -56,8 +47,18 @@ def _name_slot(name: str, label: str, value: str, empty: str) -> Slot:
     return text_slot(name, label, value, TypeText(longest=120), empty=empty)
 
 
+class _Counted(Data):
+    """Cases of a table, counted; each row once, or as often as the column in `count` says."""
+
+    count: str | None
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        own = place.own  # a table may say itself how often its rows count
+        return (self.field_slot("count", place),) if own is not None and not own.counts else ()
+
+
 @dataclass(frozen=True)
-class LevelCounts(Data):
+class LevelCounts(_Counted):
     """How many cases have each level of a category column."""
 
     kind: ClassVar[str] = "counts of levels"
@@ -65,25 +66,16 @@ class LevelCounts(Data):
     help: ClassVar[str] = "Cases are counted, each row as often as it counts."
     family: ClassVar[Family] = "counts"
     order: ClassVar[int] = 30
-    what: str | None = column_field()
-    count: str | None = column_field()
-    """A column that says how many cases each row stands for; None for one each."""
-
-    def settings(self, place: Place) -> tuple[Slot, ...]:
-        slot = count_slot_at(place, self.count)
-        return (slot,) if slot else ()
+    what: str | None = category_column("the category", elsewhere=True)
+    count: str | None = COUNTED_BY
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        slot = column_slot("what", "the category", self.what, place.tables, place.table, GROUPING, elsewhere=True)
-        return (place.slot(slot),)
+        return (self.field_slot("what", place),)
 
     def levels_of(self, place: Place) -> tuple[str, ...]:
         own = place.own
         known = own is not None and is_grouping(own, self.what)
         return own.levels(str(self.what)) if own is not None and known else ()
-
-    def filled(self, table: Table) -> LevelCounts:
-        return self if is_grouping(table, self.what) else replace(self, what=first_grouping(table))
 
     @property
     def title(self) -> str:
@@ -131,14 +123,14 @@ class TypedCounts(Data):
     family: ClassVar[Family] = "counts"
     typed: ClassVar[bool] = True
     order: ClassVar[int] = 31
-    name: str = ""
+    name: str = text_field("what was counted", TypeText(longest=120), empty="the outcome")
     levels: tuple[TypedCount, ...] = (TypedCount(), TypedCount())
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         grid = self.grid(place)
         return (self._name(place), *grid.slots)
 
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         """What is typed behind the last level is one more."""
         found = row_field(field, "levels")
         if found is None or found[1] not in ("name", "count"):
@@ -149,7 +141,7 @@ class TypedCounts(Data):
         return tuple(level.name or f"level {at + 1}" for at, level in enumerate(self.levels))
 
     def _name(self, place: Place) -> Slot:
-        return place.slot(_name_slot("name", "what was counted", self.name, "the outcome"))
+        return self.field_slot("name", place)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         return Sides((*parameter, " of ", self._name(place)))
@@ -179,7 +171,7 @@ class TypedCounts(Data):
 
 
 @dataclass(frozen=True)
-class TwoCategories(Data):
+class TwoCategories(_Counted):
     """How many cases have each level of one category together with each of another."""
 
     kind: ClassVar[str] = "two categories"
@@ -187,39 +179,16 @@ class TwoCategories(Data):
     help: ClassVar[str] = "Cases are counted by both, each row as often as it counts."
     family: ClassVar[Family] = "two-way counts"
     order: ClassVar[int] = 40
-    what: str | None = column_field()
-    by: str | None = column_field()
-    count: str | None = column_field()
-    """A column that says how many cases each row stands for; None for one each."""
-
-    def settings(self, place: Place) -> tuple[Slot, ...]:
-        slot = count_slot_at(place, self.count)
-        return (slot,) if slot else ()
+    what: str | None = category_column("the first category", elsewhere=True)
+    by: str | None = category_column("the second category", other_than=("what",))
+    count: str | None = COUNTED_BY
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        made = (
-            column_slot("what", "the first category", self.what, place.tables, place.table, GROUPING, elsewhere=True),
-            column_slot(
-                "by",
-                "the second category",
-                self.by,
-                place.tables,
-                place.table,
-                GROUPING,
-                exclude=[self.what] if self.what else [],
-            ),
-        )
-        return tuple(place.slot(slot) for slot in made)
+        return self.field_slot("what", place), self.field_slot("by", place)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         what, by = self.slots(place)
         return Sides((what, " and ", by))
-
-    def filled(self, table: Table) -> TwoCategories:
-        what = self.what if is_grouping(table, self.what) else first_grouping(table)
-        by = self.by if is_grouping(table, self.by) and self.by != what else None
-        others = [c.name for c in table.of_kind(*GROUPING) if c.name != what]
-        return replace(self, what=what, by=by or next(iter(others), None))
 
     @property
     def title(self) -> str:
@@ -263,8 +232,8 @@ class TypedTable(Data):
     family: ClassVar[Family] = "two-way counts"
     typed: ClassVar[bool] = True
     order: ClassVar[int] = 41
-    one: str = ""
-    two: str = ""
+    one: str = text_field("what the rows are", TypeText(longest=120), empty="the rows")
+    two: str = text_field("what the columns are", TypeText(longest=120), empty="the columns")
     rows: tuple[str, ...] = ("", "")
     columns: tuple[str, ...] = ("", "")
     counts: tuple[tuple[int | None, ...], ...] = ((None, None), (None, None))
@@ -274,9 +243,7 @@ class TypedTable(Data):
         return (*self._names(place), *self._heads(place), *self.grid(place).slots)
 
     def _names(self, place: Place) -> tuple[Slot, Slot]:
-        one = _name_slot("one", "what the rows are", self.one, "the rows")
-        two = _name_slot("two", "what the columns are", self.two, "the columns")
-        return place.slot(one), place.slot(two)
+        return self.field_slot("one", place), self.field_slot("two", place)
 
     def _heads(self, place: Place) -> tuple[Slot, ...]:
         """Names of the columns; those of the rows stand in the grid."""
@@ -301,7 +268,7 @@ class TypedTable(Data):
         )
         return (*map(place.slot, sizes), *self._heads(place))
 
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         """Another number of rows or columns; counts that are there stay."""
         if field not in ("size.rows", "size.columns") or not isinstance(value, int):
             return None

@@ -7,16 +7,17 @@ are slots under the path where the statement holds it; `read` comes to one of th
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
+from abc import abstractmethod
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any, ClassVar, Literal, Self
 
 from theoros.plugins import listed_in
-from theoros.table.table import Table
+from theoros.verbs.core.fields import Place
+from theoros.verbs.core.nested import Nested, kind_options, turned_into
 from theoros.verbs.core.reading import family
-from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, TypeNumber, choice_slot
+from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, choice_slot
 
 Family = Literal[
     "one sample",
@@ -40,23 +41,6 @@ LARGEST = 1e150
 
 
 @dataclass(frozen=True)
-class Place:
-    """Where a nested value stands: the tables, the one that is asked about, and its path."""
-
-    tables: Tables
-    table: str
-    path: str = "data."
-
-    @property
-    def own(self) -> Table | None:
-        return self.tables.get(self.table)
-
-    def slot(self, slot: Slot) -> Slot:
-        """A slot of the nested value under its path in the statement."""
-        return replace(slot, name=self.path + slot.name)
-
-
-@dataclass(frozen=True)
 class Sides:
     """How data are said within a sentence: one side, or two that are compared."""
 
@@ -67,19 +51,14 @@ class Sides:
     """The same after "than", where less needs saying: "for quick"."""
 
 
-class Data(ABC):
+class Data(Nested):
     """A way of having data. Subclasses are frozen dataclasses."""
 
-    kind: ClassVar[str]
-    """What it is called in JSON."""
-    label: ClassVar[str]
-    help: ClassVar[str]
     family: ClassVar[Family]
     typed: ClassVar[bool] = False
     """Whether it is typed, so that no table is needed."""
     valued: ClassVar[bool] = False
     """Whether single values are typed, of which all can be asked that can be asked of rows."""
-    order: ClassVar[int] = 0
     fixed_groups: ClassVar[int] = 0
     """How many groups it must have; 0 for any number of them."""
     stands_for: ClassVar[str] = ""
@@ -98,10 +77,6 @@ class Data(ABC):
         """The parameter of each side with the slots of the data, for a sentence."""
         return Sides((*parameter, " of ", *self.slots(place)))
 
-    @abstractmethod
-    def slots(self, place: Place) -> tuple[Slot, ...]:
-        """Its slots, in order."""
-
     def wrong(self) -> str:
         """Why it cannot be what was written in a file; empty if it can."""
         wanted = self.fixed_groups
@@ -113,25 +88,12 @@ class Data(ABC):
         """Slots beside the sentence."""
         return ()
 
-    def grid(self, place: Place) -> Grid | None:
-        """Slots in a grid below it."""
-        return None
-
     def levels_of(self, place: Place) -> tuple[str, ...]:
         """The levels whose cases are counted, of data that count them."""
         return ()
 
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
-        """What setting a field comes to where it is not that alone; None where it is."""
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         return None
-
-    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
-        """It after a field was set, with what depends on it put right, and what is said of it."""
-        return self, []
-
-    def filled(self, table: Table) -> Self:
-        """With columns and levels chosen where it names none that the table has."""
-        return self
 
     def swapped(self) -> Self:
         """With its two sides in each other's place."""
@@ -162,21 +124,13 @@ def data_kinds() -> Mapping[str, type[Data]]:
 family(Data, data_kinds)  # type: ignore[type-abstract]
 
 
-def turned_into(data: Data, kind: str, place: Place) -> Data:
+def with_data_of(data: Data, kind: str, place: Place) -> Data:
     """Data of another kind, with what fits of the fields that both have."""
-    cls = data_kinds()[kind]
-    names = {field.name for field in fields(cls)}  # type: ignore[arg-type]
-    carried = {
-        field.name: getattr(data, field.name)
-        for field in fields(data)  # type: ignore[arg-type]
-        if field.name in names and field.name not in ("design", "groups")
-    }
-    made = cls(**carried)
-    if "measure" in names and "measure" not in carried and place.own is not None:
-        column = place.own.by_name.get(getattr(data, "what", None) or "")
-        if column is not None:
-            made = replace(made, measure=column.name, unit=column.unit)  # type: ignore[type-var]
-    return made.filled(place.own) if place.own is not None else made
+    made = turned_into(data, data_kinds()[kind], place, but=("design", "groups"))
+    column = place.column(getattr(data, "what", None))
+    if column is not None and hasattr(made, "measure") and not hasattr(data, "measure"):
+        made = replace(made, measure=column.name, unit=column.unit)  # type: ignore[type-var]
+    return made
 
 
 def waiting(slot: Slot) -> Slot:
@@ -209,5 +163,5 @@ def row_field(field: str, head: str) -> tuple[int, str] | None:
 
 def kind_slot(data: Data, kinds: Sequence[str], label: str, name: str = "data") -> Slot:
     """The slot that says how data are had."""
-    options = [Option(k, data_kinds()[k].label, help=data_kinds()[k].help) for k in kinds]
+    options = kind_options(data_kinds()[kind] for kind in kinds)
     return choice_slot(name, label, data.stands_for or data.kind, options)

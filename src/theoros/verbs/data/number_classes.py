@@ -2,24 +2,25 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, ClassVar
 
+from theoros.answer import wording
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import number, sentence_case
+from theoros.answer.wording import sentence_case
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import are_whole, bin_start, default_width
 from theoros.table.kinds import Kind
-from theoros.table.table import Table
-from theoros.verbs.core.slots import Slot, Tables, TypeNumber, column_slot, number_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import Place, number_column, number_field
+from theoros.verbs.core.slots import Slot, Tables, TypeNumber
 from theoros.verbs.data.columns import lost_words
-from theoros.verbs.data.data import Data, Family, Place
+from theoros.verbs.data.data import Data, Family
 from theoros.verbs.data.groups import said_unused, why_none
 from theoros.verbs.data.samples import CountsOfLevels
 
 MOST_CLASSES = 60
+WIDTH = TypeNumber(0, low_open=True, auto=True, help="Empty for a round one that fits.")
 
 
 @dataclass(frozen=True)
@@ -31,16 +32,14 @@ class NumberClasses(Data):
     help: ClassVar[str] = "Values are counted in classes of one width, few whole numbers each."
     family: ClassVar[Family] = "counts"
     order: ClassVar[int] = 32
-    what: str | None = column_field()
-    width: float | None = None
+    what: str | None = number_column("the number")
+    width: float | None = number_field(None, "width of a class", WIDTH, empty="auto")
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        slot = column_slot("what", "the number", self.what, place.tables, place.table, (Kind.NUMBER,), elsewhere=True)
-        return (place.slot(slot),)
+        return (self.field_slot("what", place),)
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
-        holds = TypeNumber(0, low_open=True, auto=True, help="Empty for a round one that fits.")
-        return (place.slot(number_slot("width", "width of a class", self.width, holds, "auto")),)
+        return (self.field_slot("width", place),)
 
     def levels_of(self, place: Place) -> tuple[str, ...]:
         own = place.own
@@ -52,10 +51,6 @@ class NumberClasses(Data):
             return self._counted(values)[0] if values.size else ()
         except CannotAnswer:
             return ()
-
-    def filled(self, table: Table) -> NumberClasses:
-        names = [column.name for column in table.of_kind(Kind.NUMBER)]
-        return self if self.what in names else replace(self, what=next(iter(names), None))
 
     @property
     def title(self) -> str:
@@ -75,10 +70,10 @@ class NumberClasses(Data):
         counts = np.bincount(places.astype(np.int64))
         if width == 1 and are_whole(values):
             low = round(float(values.min()))
-            return tuple(number(low + k, 0) for k in range(counts.size)), counts
+            return tuple(wording.number(low + k, 0) for k in range(counts.size)), counts
         edges = [start + k * width for k in range(counts.size + 1)]
         places_ = next((p for p in range(7) if all(abs(round(e, p) - e) < 1e-9 * width for e in edges)), 7)
-        texts = [number(edge, places_) for edge in edges]
+        texts = [wording.number(edge, places_) for edge in edges]
         names = tuple(f"{texts[k]} to under {texts[k + 1]}" for k in range(counts.size))
         return names, counts
 

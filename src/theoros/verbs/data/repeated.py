@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from itertools import groupby
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import listed_briefly, sentence_case
 from theoros.lazy_imports import np
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.slots import Phrase, Slot, Tables, columns_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import Place, columns_field
+from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.columns import known_in, lost_words, squarable
-from theoros.verbs.data.data import ANY_VALUE, Data, Family, Place, Sides
+from theoros.verbs.data.data import ANY_VALUE, Data, Family, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
 from theoros.verbs.data.two_columns import one_unit
 
@@ -31,11 +31,7 @@ class SeveralColumns(Data):
     help: ClassVar[str] = "Each row is one case, measured in every column."
     family: ClassVar[Family] = "repeated"
     order: ClassVar[int] = 22
-    columns: tuple[str, ...] = column_field(())
-
-    def slots(self, place: Place) -> tuple[Slot, ...]:
-        slot = columns_slot("columns", "the columns", self.columns, place.tables, place.table, (Kind.NUMBER,), least=2)
-        return (place.slot(slot),)
+    columns: tuple[str, ...] = columns_field("the columns", (Kind.NUMBER,), least=2)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         return Sides((*parameter, " of ", *self.slots(place)))
@@ -52,10 +48,6 @@ class SeveralColumns(Data):
     @property
     def title(self) -> str:
         return sentence_case(listed_briefly(list(self.columns), 3)) if self.columns else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {}
 
     def read(self, tables: Tables, table: str) -> RepeatedSamples:
         from theoros.verbs.data.samples import RepeatedSamples, Sample

@@ -10,7 +10,7 @@ import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
+from typing import Any, Self
 
 from theoros.answer.wording import plural, spoken
 from theoros.lazy_imports import np
@@ -20,6 +20,7 @@ from theoros.numeric.measures import skewness
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import Moments, Sampled
 from theoros.numeric.summaries import Summary, summarize
+from theoros.table.table import Table
 from theoros.verbs.data.data import ANY_VALUE
 from theoros.verbs.data.groups import Split
 
@@ -161,6 +162,21 @@ class Measured(Observed):
     cases: Split | None = None
     """The same cases as groups, for pictures; None where figures were typed."""
 
+    @classmethod
+    def of_column(cls, table: Table, what: str, cases: Split, **own: Any) -> Self:
+        """The values of a number column, split into cases; `own` is what a subclass adds."""
+        column = table.column(what)
+        return cls(
+            measure=what,
+            unit=column.unit,
+            decimals=table.decimals(what),
+            noun=table.noun,
+            axis=column.label,
+            column=what,
+            cases=cases,
+            **own,
+        )
+
     def measured(self, parameter: str) -> str:
         """ "mean moisture loss", "standard deviation of the values"."""
         plural_ = self.measure == ANY_VALUE and parameter.endswith(" of")
@@ -204,6 +220,11 @@ class Measured(Observed):
     @property
     def letters(self) -> tuple[str, ...]:
         return tuple(sample.label for sample in self.samples)
+
+
+def samples_of(cases: Split) -> tuple[Sample, ...]:
+    """The groups of a split as samples."""
+    return tuple(Sample(group.label, group.phrase, group.values, group.rows) for group in cases.groups)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

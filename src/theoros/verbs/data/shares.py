@@ -10,16 +10,17 @@ from theoros.answer.wording import plural, sentence_case, spoken
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.table.table import Table
-from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText, text_slot
-from theoros.verbs.core.slots import number_slot as number_slot_
-from theoros.verbs.core.statement import column_field, level_field
-from theoros.verbs.data.columns import GROUPING, column_slot_of, first_grouping, is_grouping, level_slot, lost_words
-from theoros.verbs.data.data import Data, Family, Place, Sides
+from theoros.verbs.core.fields import GROUPING, Place, column_field, level_field, text_field
+from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.data.columns import level_slot, lost_words
+from theoros.verbs.data.data import Data, Family, Sides
 from theoros.verbs.data.groups import grouping, said_unused, why_none
 from theoros.verbs.data.samples import Observed
 
 SUCCESSES = "successes"
 MOST_CASES = 1_000_000_000
+COUNTED = TypeText("What is counted, such as “leaking jars”.", longest=120)
+AMONG = TypeText("What they are counted among, such as “jars”.", longest=120)
 
 
 @dataclass(frozen=True, eq=False)
@@ -105,28 +106,23 @@ class LevelShare(Data):
     help: ClassVar[str] = "The share of the rows in use that have it."
     family: ClassVar[Family] = "one share"
     order: ClassVar[int] = 50
-    what: str | None = column_field()
+    what: str | None = column_field("the category", GROUPING, elsewhere=True, levels=1)
     level: str | None = level_field("what")
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         level = level_slot(place, "level", "what is counted", self.level, self.what, anywhere=True, several=False)
-        return (level, column_slot_of(place, "what", "the category", self.what, GROUPING))
+        return level, self.field_slot("what", place)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         level, what = self.slots(place)
         return Sides((*parameter, " of ", level, " in ", what))
 
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         return _moved(self, field, value)
 
-    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
-        return (self.filled(place.own) if place.own is not None else self), []
-
     def filled(self, table: Table) -> LevelShare:
-        what = self.what if is_grouping(table, self.what) else first_grouping(table, 1)
-        levels = table.levels(what) if what else ()
-        level = self.level if self.level in levels else next(iter(levels), None)
-        return replace(self, what=what, level=level)
+        made = self.with_columns_of(table)
+        return replace(made, level=_level_field(table, made.what, self.level))
 
     @property
     def title(self) -> str:
@@ -160,9 +156,9 @@ class TwoLevelShares(Data):
     help: ClassVar[str] = "One row a case; one column says what it has, another its group."
     family: ClassVar[Family] = "two shares"
     order: ClassVar[int] = 52
-    what: str | None = column_field()
+    what: str | None = column_field("the category", GROUPING, elsewhere=True, levels=1)
     level: str | None = level_field("what")
-    by: str | None = column_field()
+    by: str | None = column_field("the groups", GROUPING, other_than=("what",))
     first: str | None = level_field("by")
     second: str | None = level_field("by")
 
@@ -176,32 +172,25 @@ class TwoLevelShares(Data):
         level, one, two = self.slots(place)
         return Sides((*parameter, " of ", level, " for ", one), ("that for ", two), ("for ", two))
 
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         moved = _moved(self, field, value)
         if moved is not None:
             data, notes = moved
-            return (data.filled(table) if table is not None else data), notes
+            return (data.filled(place.own) if place.own is not None else data), notes
         others = {"first": self.second, "second": self.first}
         if field in others and value is not None and value == others[field]:
             return self.swapped(), ["The two groups have changed places."]
         return None
 
-    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
-        return (self.filled(place.own) if place.own is not None else self), []
-
     def filled(self, table: Table) -> TwoLevelShares:
-        what = self.what if is_grouping(table, self.what) else first_grouping(table, 1)
-        levels = table.levels(what) if what else ()
-        level = self.level if self.level in levels else next(iter(levels), None)
-        others = [c.name for c in table.of_kind(*GROUPING) if c.name != what]
-        by = self.by if self.by in others else next(iter(others), None)
-        groups = list(table.levels(by)) if by else []
+        made = self.with_columns_of(table)
+        groups = list(table.levels(made.by)) if made.by else []
         first = self.first if self.first in groups else None
         second = self.second if self.second in groups and self.second != first else None
         rest = [one for one in groups if one not in (first, second)]
         first = first or (rest.pop(0) if rest else None)
         second = second or (rest.pop(0) if rest else None)
-        return replace(self, what=what, level=level, by=by, first=first, second=second)
+        return replace(made, level=_level_field(table, made.what, self.level), first=first, second=second)
 
     def swapped(self) -> TwoLevelShares:
         return replace(self, first=self.second, second=self.first)
@@ -242,6 +231,12 @@ def _moved(data: Any, field: str, value: Any) -> tuple[Data, list[str]] | None:
     return (replace(data, by=home, first=level, second=None), [f"The groups are levels of {home} now."])
 
 
+def _level_field(table: Table, what: str | None, level: str | None) -> str | None:
+    """The level where the category has it, else its first."""
+    levels = table.levels(what) if what else ()
+    return level if level in levels else next(iter(levels), None)
+
+
 def _having(table: Table, what: str, level: str) -> tuple[Any, Ints, int]:
     """Which of the cases with a known level have this one, those cases, and how many have none."""
     codes, cases = table.codes(what), table.cases
@@ -276,7 +271,7 @@ class TypedCount:
 
 def _count(name: str, label: str, value: int | None, low: int) -> Slot:
     holds = TypeNumber(low, MOST_CASES, whole=True)
-    slot = number_slot_(name, label, value, holds, str(value) if value is not None else "…")
+    slot = number_slot(name, label, value, holds, str(value) if value is not None else "…")
     what = f"the {label}"
     if low:
         what = f"{label}, how many cases {'there are' if label == 'n' else 'it has'}"
@@ -293,17 +288,13 @@ class TypedShare(Data):
     family: ClassVar[Family] = "one share"
     typed: ClassVar[bool] = True
     order: ClassVar[int] = 51
-    success: str = ""
-    cases: str = ""
+    success: str = text_field("what is counted", COUNTED, empty=SUCCESSES)
+    cases: str = text_field("what they are", AMONG, empty="cases")
     fixed_groups: ClassVar[int] = 1
     groups: tuple[TypedCount, ...] = (TypedCount(),)
 
     def _words(self, place: Place) -> tuple[Slot, Slot]:
-        holds = TypeText("What is counted, such as “leaking jars”.", longest=120)
-        success = text_slot("success", "what is counted", self.success, holds, empty=SUCCESSES)
-        who = TypeText("What they are counted among, such as “jars”.", longest=120)
-        cases = text_slot("cases", "what they are", self.cases, who, empty="cases")
-        return place.slot(success), place.slot(cases)
+        return self.field_slot("success", place), self.field_slot("cases", place)
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         return (*self._words(place), *self.groups[0].slots(0, place, alone=True))
@@ -335,13 +326,12 @@ class TypedShares(Data):
     family: ClassVar[Family] = "two shares"
     typed: ClassVar[bool] = True
     order: ClassVar[int] = 53
-    success: str = ""
+    success: str = text_field("what is counted", COUNTED, empty=SUCCESSES)
     fixed_groups: ClassVar[int] = 2
     groups: tuple[TypedCount, ...] = (TypedCount(), TypedCount())
 
     def _success(self, place: Place) -> Slot:
-        holds = TypeText("What is counted, such as “leaking jars”.", longest=120)
-        return place.slot(text_slot("success", "what is counted", self.success, holds, empty=SUCCESSES))
+        return self.field_slot("success", place)
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         own = [s for at, g in enumerate(self.groups) for s in g.slots(at, place, alone=False)]

@@ -10,10 +10,11 @@ from theoros.answer.wording import plural, sentence_case
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import subtract
 from theoros.table.table import Table
-from theoros.verbs.core.slots import Phrase, Slot, Tables
-from theoros.verbs.core.statement import column_field
-from theoros.verbs.data.columns import first_number, is_number, known_in, lost_words, number_slot_of, workable_sample
-from theoros.verbs.data.data import Data, Design, Family, Place, Sides
+from theoros.verbs.core.fields import Place, number_column
+from theoros.verbs.core.nested import Nested
+from theoros.verbs.core.slots import Phrase, Tables
+from theoros.verbs.data.columns import known_in, lost_words, workable_sample
+from theoros.verbs.data.data import Data, Design, Family, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
 from theoros.verbs.data.samples import TwoSamples
 
@@ -31,27 +32,20 @@ class Pairs(Data):
     family: ClassVar[Family] = "pairs"
     order: ClassVar[int] = 12
     stands_for: ClassVar[str] = "two columns"
-    what: str | None = column_field()
-    other: str | None = column_field()
+    what: str | None = number_column("the first column")
+    other: str | None = number_column("the second column", elsewhere=False, other_than=("what",))
     design: Design = "matched"
-
-    def slots(self, place: Place) -> tuple[Slot, ...]:
-        return two_columns(place, self.what, self.other)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         what, other = self.slots(place)
         return Sides((*parameter, " of the differences ", what, " minus ", other))
 
-    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+    def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
         if self.design != "matched":
             return TwoColumns(self.what, self.other, self.design), []
-        return (self.filled(place.own) if place.own is not None else self), []
+        return super().mended(field, place)
 
-    def filled(self, table: Table) -> Pairs:
-        what, other = filled_columns(table, self.what, self.other)
-        return replace(self, what=what, other=other)
-
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "other")
 
     def swapped(self) -> Pairs:
@@ -99,28 +93,21 @@ class TwoColumns(Data):
     help: ClassVar[str] = "Each group, or each measurement, has its own column."
     family: ClassVar[Family] = "two samples"
     order: ClassVar[int] = 11
-    what: str | None = column_field()
-    other: str | None = column_field()
+    what: str | None = number_column("the first column")
+    other: str | None = number_column("the second column", elsewhere=False, other_than=("what",))
     design: Design = "not said"
-
-    def slots(self, place: Place) -> tuple[Slot, ...]:
-        return two_columns(place, self.what, self.other)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         what, other = self.slots(place)
         said = "".join(part if isinstance(part, str) else part.shown for part in parameter)
         return Sides((*parameter, " ", what), (f"{said} ", other))
 
-    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+    def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
         if self.design == "matched":
             return Pairs(self.what, self.other), []
-        return (self.filled(place.own) if place.own is not None else self), []
+        return super().mended(field, place)
 
-    def filled(self, table: Table) -> TwoColumns:
-        what, other = filled_columns(table, self.what, self.other)
-        return replace(self, what=what, other=other)
-
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "other")
 
     def swapped(self) -> TwoColumns:
@@ -158,27 +145,11 @@ class TwoColumns(Data):
         )
 
 
-def two_columns(place: Place, what: str | None, other: str | None) -> tuple[Slot, Slot]:
-    """The slots of two number columns, the second another than the first."""
-    return (
-        number_slot_of(place, "what", "the first column", what, elsewhere=True),
-        number_slot_of(place, "other", "the second column", other, exclude=what),
-    )
-
-
 def changed_places(data: Data, field: str, value: Any, other: str) -> tuple[Data, list[str]] | None:
     """Data with their two columns in each other's place, where the first becomes the second."""
     if field != "what" or value is None or value != getattr(data, other):
         return None
     return data.swapped(), ["The two columns have changed places."]
-
-
-def filled_columns(table: Table, what: str | None, other: str | None) -> tuple[str | None, str | None]:
-    """Two different number columns, those that are given where they are there."""
-    what = what if is_number(table, what) else first_number(table)
-    if not is_number(table, other) or other == what:
-        other = first_number(table, but=what)
-    return what, other
 
 
 def one_unit(table: Table, what: str, other: str) -> tuple[str, int]:

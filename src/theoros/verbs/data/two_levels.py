@@ -11,25 +11,20 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints, subtract
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.slots import Phrase, Slot, Tables, column_slot
-from theoros.verbs.core.splitting import and_by_slot_at
-from theoros.verbs.core.statement import column_field, level_field
-from theoros.verbs.data.columns import (
-    ELSEWHERE,
-    first_grouping,
-    first_number,
-    is_grouping,
-    is_number,
-    level_slot,
-    number_slot_of,
-    workable_sample,
-)
-from theoros.verbs.data.data import Data, Design, Family, Place, Sides
+from theoros.verbs.core.fields import GROUPING, Place, category_column, column_field, level_field, number_column
+from theoros.verbs.core.nested import Nested
+from theoros.verbs.core.slots import Phrase, Slot, Tables
+from theoros.verbs.data.columns import ELSEWHERE, level_slot, workable_sample
+from theoros.verbs.data.data import Data, Design, Family, Sides
 from theoros.verbs.data.groups import Group, Split, group_labels, said_unused, split
 from theoros.verbs.data.samples import Paired
 
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import TwoSamples
+
+
+NAMING = (Kind.CATEGORY, Kind.ORDERED, Kind.TEXT, Kind.NUMBER, Kind.DATE)
+"""Any column may name the cases."""
 
 
 @dataclass(frozen=True)
@@ -41,9 +36,9 @@ class TwoLevels(Data):
     help: ClassVar[str] = "One row a case; a column says which group."
     family: ClassVar[Family] = "two samples"
     order: ClassVar[int] = 10
-    what: str | None = column_field()
-    by: str | None = column_field()
-    and_by: str | None = column_field()
+    what: str | None = number_column("the number to compare")
+    by: str | None = category_column("the category")
+    and_by: str | None = column_field("each combination with", GROUPING, none="no second category", other_than=("by",))
     first: str | None = level_field("by")
     second: str | None = level_field("by")
     design: Design = "not said"
@@ -57,13 +52,10 @@ class TwoLevels(Data):
         return Sides(first, ("that for ", two), ("for ", two))
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
-        if self.by is None:
-            return ()
-        slot = and_by_slot_at(self.by, self.and_by, place.tables, place.table)
-        return (place.slot(slot),)
+        return (self.field_slot("and_by", place),) if self.by is not None else ()
 
     def _what(self, place: Place) -> Slot:
-        return number_slot_of(place, "what", "the number to compare", self.what, elsewhere=True)
+        return self.field_slot("what", place)
 
     def _levels(self, place: Place) -> tuple[Slot, Slot]:
         by, both = self.by, self.and_by
@@ -71,20 +63,19 @@ class TwoLevels(Data):
         two = level_slot(place, "second", "the second group", self.second, by, both, other=self.first)
         return one, two
 
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         """A level of another category brings it along; the other's level means changing places."""
         if field not in ("first", "second") or not isinstance(value, str):
             return None
         if ELSEWHERE in value:
             by, _, level = value.partition(ELSEWHERE)
             moved = replace(self, by=by, and_by=None, first=level, second=None)
-            moved = moved.filled(table) if table is not None else moved
-            return moved, [f"The groups are levels of {by} now."]
+            return moved.filled(place.own) if place.own is not None else moved, [f"The groups are levels of {by} now."]
         if value == getattr(self, "second" if field == "first" else "first"):
             return self.swapped(), ["The two groups have changed places."]
         return None
 
-    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+    def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
         table = place.own
         if table is not None and field == "design" and self.design == "matched":
             return self._by_name(table)
@@ -108,15 +99,11 @@ class TwoLevels(Data):
         return replace(made, case=case), [f"Rows with the same {case} are pairs now."]
 
     def filled(self, table: Table) -> TwoLevels:
-        made = self
-        if not is_number(table, made.what):
-            made = replace(made, what=first_number(table))
-        if not is_grouping(table, made.by):
-            made = replace(made, by=first_grouping(table), first=None, second=None)
-        if made.and_by is not None and (made.and_by == made.by or not group_labels(table, made.by, made.and_by)):
+        made = self.with_columns_of(table)
+        if made.and_by is not None and not group_labels(table, made.by, made.and_by):
             made = replace(made, and_by=None)
         if made.by is None:
-            return made
+            return made if made.by == self.by else replace(made, first=None, second=None)
         levels = group_labels(table, made.by, made.and_by)
         first = made.first if made.first in levels else None
         second = made.second if made.second in levels else None
@@ -137,29 +124,17 @@ class TwoLevels(Data):
         return {"what": self.what, "by": self.by}
 
     def read(self, tables: Tables, table: str) -> TwoSamples:
-        from theoros.verbs.data.samples import Sample, TwoSamples
+        from theoros.verbs.data.samples import TwoSamples, samples_of
 
         own = tables[table]
         if self.design == "matched":
             raise CannotAnswer(self._matched(own), "data")
         what, by = str(self.what), str(self.by)
-        levels = str(self.first), str(self.second)
-        column = own.column(what)
-        cases = split(own, what, by, levels, self.and_by)
-        first, second = (Sample(g.label, g.phrase, g.values, g.rows) for g in cases.groups)
+        cases = split(own, what, by, (str(self.first), str(self.second)), self.and_by)
+        first, second = samples_of(cases)
         for sample in (first, second):
             workable_sample(sample, what, "data.first")
-        return TwoSamples(
-            measure=what,
-            unit=column.unit,
-            decimals=own.decimals(what),
-            noun=own.noun,
-            axis=column.label,
-            column=what,
-            cases=cases,
-            first=first,
-            second=second,
-        )
+        return TwoSamples.of_column(own, what, cases, first=first, second=second)
 
     def _matched(self, table: Table) -> str:
         """Why matched values cannot be told apart by levels, and what to do about it."""
@@ -176,10 +151,6 @@ class TwoLevels(Data):
         )
 
 
-NAMING = (Kind.CATEGORY, Kind.ORDERED, Kind.TEXT, Kind.NUMBER, Kind.DATE)
-"""Any column may name the cases."""
-
-
 @dataclass(frozen=True)
 class LongPairs(Data):
     """A number in two levels of a category, and a column that says which values are a pair."""
@@ -189,29 +160,26 @@ class LongPairs(Data):
     help: ClassVar[str] = "A column names the case that both of its rows belong to."
     family: ClassVar[Family] = "pairs"
     order: ClassVar[int] = 13
-    what: str | None = column_field()
-    by: str | None = column_field()
+    what: str | None = number_column("the number to compare")
+    by: str | None = category_column("the category")
     first: str | None = level_field("by")
     second: str | None = level_field("by")
-    case: str | None = column_field()
+    case: str | None = column_field("what names a case", NAMING, other_than=("what", "by"))
     design: Design = "matched"
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        what = number_slot_of(place, "what", "the number to compare", self.what, elsewhere=True)
         one = level_slot(place, "first", "the first group", self.first, self.by, anywhere=True)
         two = level_slot(place, "second", "the second group", self.second, self.by, other=self.first)
-        used = [name for name in (self.what, self.by) if name]
-        case = column_slot("case", "what names a case", self.case, place.tables, place.table, NAMING, exclude=used)
-        return what, one, two, place.slot(case)
+        return self.field_slot("what", place), one, two, self.field_slot("case", place)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         what, one, two, case = self.slots(place)
         return Sides((*parameter, " of the differences of ", what, ", ", one, " minus ", two, ", for each ", case, ","))
 
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         """As of two levels: one of another category brings it along, the other's is a swap."""
         made = TwoLevels(self.what, self.by, None, self.first, self.second)
-        found = made.put(field, value, table)
+        found = made.put(field, value, place)
         if found is None:
             return None
         new, notes = found
@@ -219,15 +187,14 @@ class LongPairs(Data):
             return None
         return replace(self, by=new.by, first=new.first, second=new.second), notes
 
-    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
+    def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
         if self.design != "matched":
             return TwoLevels(self.what, self.by, None, self.first, self.second, self.design), []
-        return (self.filled(place.own) if place.own is not None else self), []
+        return super().mended(field, place)
 
     def filled(self, table: Table) -> LongPairs:
-        what = self.what if is_number(table, self.what) else first_number(table)
-        by = self.by if is_grouping(table, self.by) else first_grouping(table)
-        levels = TwoLevels(what, by, None, self.first, self.second).filled(table)
+        levels = TwoLevels(self.what, self.by, None, self.first, self.second).filled(table)
+        what, by = levels.what, levels.by
         made = replace(self, what=what, by=by, first=levels.first, second=levels.second)
         if self.case in table.by_name and self.case not in (what, by):
             return made

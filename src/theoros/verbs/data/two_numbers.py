@@ -6,15 +6,14 @@ from dataclasses import dataclass, replace
 from typing import Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import exact, sentence_case
-from theoros.table.table import Table
-from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
-from theoros.verbs.core.statement import column_field
-from theoros.verbs.data.columns import known_in, lost_words, number_slot_of, squarable
-from theoros.verbs.data.data import Data, Family, Place, Sides
+from theoros.answer.wording import sentence_case
+from theoros.verbs.core.fields import Place, number_column, number_field, text_field
+from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText
+from theoros.verbs.data.columns import known_in, lost_words, squarable
+from theoros.verbs.data.data import Data, Family, Sides
 from theoros.verbs.data.groups import said_unused, workable
 from theoros.verbs.data.samples import Correlated, NumberPairs
-from theoros.verbs.data.two_columns import changed_places, filled_columns
+from theoros.verbs.data.two_columns import changed_places
 
 
 @dataclass(frozen=True)
@@ -26,24 +25,14 @@ class TwoNumbers(Data):
     help: ClassVar[str] = "Each row gives a pair of numbers."
     family: ClassVar[Family] = "two numbers"
     order: ClassVar[int] = 50
-    what: str | None = column_field()
-    against: str | None = column_field()
-
-    def slots(self, place: Place) -> tuple[Slot, ...]:
-        return (
-            number_slot_of(place, "what", "the response", self.what, elsewhere=True),
-            number_slot_of(place, "against", "what it is set against", self.against, exclude=self.what),
-        )
+    what: str | None = number_column("the response")
+    against: str | None = number_column("what it is set against", elsewhere=False, other_than=("what",))
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         what, against = self.slots(place)
         return Sides((*parameter, " of ", what, " and ", against))
 
-    def filled(self, table: Table) -> TwoNumbers:
-        what, against = filled_columns(table, self.what, self.against)
-        return replace(self, what=what, against=against)
-
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "against")
 
     def swapped(self) -> TwoNumbers:
@@ -82,24 +71,20 @@ class TypedCorrelation(Data):
     family: ClassVar[Family] = "two numbers"
     typed: ClassVar[bool] = True
     order: ClassVar[int] = 51
-    one: str = ""
-    two: str = ""
-    n: int | None = None
-    r: float | None = None
+    one: str = text_field("the first number", TypeText(longest=120), empty="x")
+    two: str = text_field("the second number", TypeText(longest=120), empty="y")
+    n: int | None = number_field(None, "n", TypeNumber(2, 1e9, whole=True))
+    r: float | None = number_field(None, "r", TypeNumber(-1, 1))
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        holds = TypeText(longest=120)
-        one = text_slot("one", "the first number", self.one, holds, empty="x")
-        two = text_slot("two", "the second number", self.two, holds, empty="y")
-        size = number_slot(
-            "n", "n", self.n, TypeNumber(2, 1e9, whole=True), exact(self.n) if self.n is not None else "…"
+        size = "" if self.n is not None else "Type n, how many pairs there are."
+        given = "" if self.r is not None else "Type r, their correlation."
+        return (
+            self.field_slot("one", place),
+            self.field_slot("two", place),
+            self.field_slot("n", place, missing=size),
+            self.field_slot("r", place, missing=given),
         )
-        r = number_slot("r", "r", self.r, TypeNumber(-1, 1), exact(self.r) if self.r is not None else "…")
-        typed = [
-            slot if slot.value is not None else replace(slot, missing=missing)
-            for slot, missing in ((size, "Type n, how many pairs there are."), (r, "Type r, their correlation."))
-        ]
-        return tuple(place.slot(slot) for slot in (one, two, *typed))
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         one, two, size, r = self.slots(place)

@@ -7,13 +7,15 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import decimals_needed, exact, sentence_case, whole, with_unit
-from theoros.table.table import Table
+from theoros.verbs.core.fields import Place, text_field
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
-from theoros.verbs.data.data import ANY_VALUE, LARGEST, Data, Design, Family, Place, Sides, row_field, waiting, with_row
+from theoros.verbs.data.data import ANY_VALUE, LARGEST, Data, Design, Family, Sides, row_field, waiting, with_row
 
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import OneSample, Paired, Sample, SeveralSamples, TwoSamples
 
+MEASURED = TypeText("What was measured, such as “moisture loss”.", longest=120)
+IN_UNITS = TypeText("The unit of the figures, such as g or %.", longest=40)
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 
 
@@ -84,19 +86,16 @@ class _Typed(Data):
     """What all typed samples have: what was measured, and in which unit."""
 
     typed: ClassVar[bool] = True
-    measure: str = ""
-    unit: str = ""
+    measure: str = text_field("what was measured", MEASURED, empty=ANY_VALUE)
+    unit: str = text_field("unit", IN_UNITS, empty="none")
     groups: tuple[TypedGroup, ...] = ()
 
     def measure_slot(self, place: Place) -> Slot:
         """What the figures are of."""
-        holds = TypeText("What was measured, such as “moisture loss”.", longest=120)
-        slot = text_slot("measure", "what was measured", self.measure, holds, empty=ANY_VALUE)
-        return place.slot(slot)
+        return self.field_slot("measure", place)
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
-        holds = TypeText("The unit of the figures, such as g or %.", longest=40)
-        return (place.slot(text_slot("unit", "unit", self.unit, holds, empty="none")),)
+        return (self.field_slot("unit", place),)
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         own = [slot for at, group in enumerate(self.groups) for slot in group.slots(at, self.unit, place)]
@@ -162,9 +161,6 @@ class TypedSamples(_Typed):
         start: Phrase = (*parameter, " ", self.measure_slot(place), " of ", *one)
         return Sides(start, ("that of ", *two))
 
-    def mended(self, field: str, place: Place) -> tuple[Data, list[str]]:
-        return self, []
-
     def swapped(self) -> TypedSamples:
         return replace(self, groups=self.groups[::-1])
 
@@ -205,8 +201,8 @@ class TypedDifferences(_Typed):
     help: ClassVar[str] = "No rows: n, mean and SD of the differences in pairs are typed."
     family: ClassVar[Family] = "pairs"
     order: ClassVar[int] = 14
-    one: str = ""
-    two: str = ""
+    one: str = text_field("what comes first", TypeText(longest=120), empty="first")
+    two: str = text_field("what is taken off", TypeText(longest=120), empty="second")
     fixed_groups: ClassVar[int] = 1
     groups: tuple[TypedGroup, ...] = (TypedGroup("differences"),)
 
@@ -215,11 +211,7 @@ class TypedDifferences(_Typed):
         return "matched"
 
     def _sides(self, place: Place) -> tuple[Slot, Slot]:
-        made = (
-            text_slot("one", "what comes first", self.one, TypeText(longest=120), empty="first"),
-            text_slot("two", "what is taken off", self.two, TypeText(longest=120), empty="second"),
-        )
-        return place.slot(made[0]), place.slot(made[1])
+        return self.field_slot("one", place), self.field_slot("two", place)
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         return (*self._sides(place), *self.groups[0].slots(0, self.unit, place)[1:])
@@ -270,7 +262,7 @@ class SeveralTyped(_Typed):
         rows.append((replace(more[0], shown="one more"), *map(waiting, more[1:])))
         return Grid("figures of the groups", ("group", "n", "mean", "SD"), tuple(rows))
 
-    def put(self, field: str, value: Any, table: Table | None) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
         """What is typed behind the last group is one more."""
         found = row_field(field, "groups")
         if found is None or found[1] not in ("name", "n", "mean", "sd"):

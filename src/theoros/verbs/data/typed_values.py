@@ -10,11 +10,14 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import counted, decimals_needed, sentence_case, shortened
 from theoros.lazy_imports import np
+from theoros.verbs.core.fields import Place, text_field
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeText, text_slot
-from theoros.verbs.data.data import ANY_VALUE, LARGEST, Data, Family, Place, Sides
+from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeText
+from theoros.verbs.data.data import ANY_VALUE, LARGEST, Data, Family, Sides
+from theoros.verbs.data.typed import MEASURED
 
 MOST_VALUES = 500
+LISTED = TypeText("Values with spaces between them: 12.1 11.4 12.8.", longest=8000)
 
 
 def values_of(text: str) -> tuple[TypedNumber, ...]:
@@ -57,30 +60,26 @@ class TypedValues(Data):
     typed: ClassVar[bool] = True
     valued: ClassVar[bool] = True
     order: ClassVar[int] = 7
-    measure: str = ""
-    unit: str = ""
-    values: str = ""
+    measure: str = text_field("what was measured", MEASURED, empty=ANY_VALUE)
+    unit: str = text_field("unit", TypeText("The unit of the values, such as g or %.", longest=40), empty="none")
+    values: str = text_field("the values", LISTED, empty="type the values")
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
-        holds = TypeText("What was measured, such as “moisture loss”.", longest=120)
-        measure = text_slot("measure", "what was measured", self.measure, holds, empty=ANY_VALUE)
-        listed = TypeText("Values with spaces between them: 12.1 11.4 12.8.", longest=8000)
-        values = text_slot("values", "the values", self.values, listed, empty="type the values")
+        values = self.field_slot("values", place)
         values = replace(values, shown=shortened(values.shown, 48))
         try:
             if not values_of(self.values):
                 values = replace(values, missing="Type the values, with spaces between them.")
         except StatementError as problem:
             values = replace(values, missing=str(problem))
-        return place.slot(measure), place.slot(values)
+        return self.field_slot("measure", place), values
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         measure, values = self.slots(place)
         return Sides((*parameter, " ", measure, " (values ", values, ")"))
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
-        holds = TypeText("The unit of the values, such as g or %.", longest=40)
-        return (place.slot(text_slot("unit", "unit", self.unit, holds, empty="none")),)
+        return (self.field_slot("unit", place),)
 
     @property
     def title(self) -> str:

@@ -10,10 +10,10 @@ from theoros.answer.wording import counted, listed_briefly, sentence_case
 from theoros.lazy_imports import np
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.slots import Phrase, Slot, Tables, column_slot, columns_slot
-from theoros.verbs.core.statement import column_field
+from theoros.verbs.core.fields import Place, column_field, columns_field
+from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.count_column import counts_in_rows
-from theoros.verbs.data.data import Data, Family, Place, Sides
+from theoros.verbs.data.data import Data, Family, Sides
 from theoros.verbs.data.groups import said_unused
 from theoros.verbs.data.samples import TwoWayCounts
 
@@ -29,26 +29,17 @@ class WideCounts(Data):
     help: ClassVar[str] = "One column has the labels of the rows, the others count cases."
     family: ClassVar[Family] = "two-way counts"
     order: ClassVar[int] = 42
-    labels: str | None = column_field()
-    columns: tuple[str, ...] = column_field(())
-
-    def slots(self, place: Place) -> tuple[Slot, ...]:
-        labels = column_slot("labels", "the labels of the rows", self.labels, place.tables, place.table, LABELS)
-        columns = columns_slot(
-            "columns", "the columns of counts", self.columns, place.tables, place.table, (Kind.NUMBER,), least=2
-        )
-        return place.slot(labels), place.slot(columns)
+    labels: str | None = column_field("the labels of the rows", LABELS)
+    columns: tuple[str, ...] = columns_field("the columns of counts", (Kind.NUMBER,), least=2)
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         labels, columns = self.slots(place)
         return Sides((labels, " and the columns ", columns))
 
     def filled(self, table: Table) -> WideCounts:
-        names = [c.name for c in table.of_kind(*LABELS)]
-        labels = self.labels if self.labels in names else next(iter(names), None)
-        numbers = [c.name for c in table.of_kind(Kind.NUMBER)]
-        known = tuple(name for name in self.columns if name in numbers)
-        return replace(self, labels=labels, columns=known if len(known) >= 2 else tuple(numbers))
+        made = self.with_columns_of(table)
+        numbers = tuple(c.name for c in table.of_kind(Kind.NUMBER))
+        return made if len(made.columns) >= 2 else replace(made, columns=numbers)
 
     @property
     def title(self) -> str:

@@ -13,7 +13,6 @@ from theoros.table.table import Column, Table
 from theoros.verbs import follow_ups
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.core.splitting import split_words
 from theoros.verbs.data.groups import Group, Split, split
 from theoros.verbs.data.pictures import describe_groups, dots_frame
 from theoros.verbs.data.two_levels import TwoLevels
@@ -35,11 +34,11 @@ def described(statement: DescribeStatement, tables: Tables) -> Answer:
     if subject == "category":
         from theoros.verbs.describe.counts.answering import described_counts
 
-        return replace(described_counts(statement, table), caption=statement.text(tables))
+        return described_counts(statement, table)
     if subject == "numbers":
         from theoros.verbs.describe.several.answering import described_several
 
-        return replace(described_several(statement, table), caption=statement.text(tables))
+        return described_several(statement, table)
     return _described_number(statement, table, tables)
 
 
@@ -54,7 +53,7 @@ def _described_number(statement: DescribeStatement, table: Table, tables: Tables
     figures = figures_table(
         [(group.label, group, s, places) for group, s in pairs],
         statement.figures,
-        split_words(statement),
+        statement.split_words,
         percentile_list(statement.percentiles),
         statement.quartiles,
     )
@@ -63,7 +62,6 @@ def _described_number(statement: DescribeStatement, table: Table, tables: Tables
         replace(row, links=links_of_row(table.name, column, described, at)) for at, row in enumerate(figures.rows)
     )
     return Answer(
-        statement.text(tables),
         picture=Picture((frame,), alt=alt),
         figures=(replace(figures, rows=rows),),
         reading=_reading(statement, table, column, cases, summaries, places),
@@ -90,7 +88,7 @@ def _next(
     statement: DescribeStatement, table: Table, column: Column, full: Sequence[tuple[Group, Summary]]
 ) -> list[Link]:
     """A plot, a test of two groups, and the figures carried on into other verbs."""
-    name, each = column.name, split_words(statement)
+    name, each = column.name, statement.split_words
     plot = follow_ups.plot(table.name, name, by=statement.by, and_by=statement.and_by)
     links = [Link(f"Plot {name}" + (f" for each {each}" if each else ""), statement=plot)]
     if len(full) == 2 and statement.by:

@@ -3,30 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.quartile_rules import rule_slot
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    PickSeveral,
-    Slot,
-    Tables,
-    TypeText,
-    choice_slot,
-    column_slot,
-    columns_slot,
-    text_slot,
-)
-from theoros.verbs.core.splitting import GROUPS, and_by_aside, for_each, grouped_title, mend_split
-from theoros.verbs.core.statement import Statement, column_field
-
-if TYPE_CHECKING:
-    pass
+from theoros.verbs.core.fields import GROUPING, choice_field, choices_field, column_field, columns_field, text_field
+from theoros.verbs.core.quartile_rules import quartile_rule
+from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeText
+from theoros.verbs.core.splitting import SplitStatement, split_by, split_by_more
 
 USUAL = (
     "n", "missing", "mean", "sd", "minimum", "q1", "median", "q3", "maximum", "iqr", "lower_fence",
@@ -41,96 +26,103 @@ _LIMITS = (
 )
 
 
+_SHARES = (
+    Option("counts", "counts alone"),
+    Option("row percent", "percent of each row", help="Of the cases of each level down."),
+    Option("column percent", "percent of each column", help="Of the cases of each level across."),
+    Option("total percent", "percent of all"),
+)
+_ORDERS = (
+    Option("levels", "in their order"),
+    Option("by count", "by count", help="The most frequent first."),
+    Option("as they come", "as they come", help="In the order of the rows."),
+)
+PERCENTILES = TypeText("Percentiles from 0 to 100, with spaces between: 10 90.")
+
+
 @dataclass(frozen=True)
-class DescribeStatement(Statement):
+class DescribeStatement(SplitStatement):
     """Describe a number by its summary figures, for each level of a category."""
 
     verb: ClassVar[str] = "describe"
     answered_by: ClassVar[str] = "theoros.verbs.describe.answering"
     remembers: ClassVar[tuple[str, ...]] = ("figures",)
-    what: str | None = column_field()
-    by: str | None = column_field()
-    and_by: str | None = column_field()
-    also: tuple[str, ...] = column_field(())
-    quartiles: str = "halves"
-    figures: tuple[str, ...] = USUAL
-    percentiles: str = ""
-    share: Literal["counts", "row percent", "column percent", "total percent"] = "counts"
-    order: Literal["levels", "by count", "as they come"] = "levels"
-    limits: Literal["halfway", "next"] = "halfway"
+    what: str | None = column_field(
+        "what to describe", (Kind.NUMBER, *GROUPING), "The column to describe: a number or a category.", elsewhere=True
+    )
+    by: str | None = split_by("A category column: figures for each level. None for all rows together.")
+    and_by: str | None = split_by_more("A second category: figures for each combination of levels.")
+    also: tuple[str, ...] = columns_field(
+        "further numbers", (Kind.NUMBER,), "Further numbers: figures for each, and their correlations.",
+        none="no other number", other_than=("what",),
+    )  # fmt: skip
+    quartiles: str = quartile_rule("The quartile rule; textbooks differ.")
+    figures: tuple[str, ...] = choices_field(
+        USUAL, "figures", (), "Which figures, in their order.", what="figures", least=1
+    )
+    percentiles: str = text_field("percentiles", PERCENTILES, "Further percentiles, such as “10 90”.", empty="none")
+    share: Literal["counts", "row percent", "column percent", "total percent"] = choice_field(
+        "counts", "what the cells say", _SHARES, "Of two categories: what percent are of."
+    )
+    order: Literal["levels", "by count", "as they come"] = choice_field(
+        "levels", "order of levels", _ORDERS, "Of a category: the order of its levels."
+    )
+    limits: Literal["halfway", "next"] = choice_field(
+        "halfway", "class limits", _LIMITS, "Of levels that name classes, such as 10–19: how far each reaches."
+    )
 
     def subject(self, table: Table | None) -> str:
         """What is described: a number, several numbers, or a category."""
-        if table is not None and self.what in table.by_name and (table.column(str(self.what)).kind in GROUPS):
+        if table is not None and self.what in table.by_name and (table.column(str(self.what)).kind in GROUPING):
             return "category"
         return "numbers" if self.also else "number"
 
     def phrase(self, tables: Tables) -> Phrase:
-        table = tables.get(self.table)
-        subject = self.subject(table)
-        what = column_slot(
-            "what", "what to describe", self.what, tables, self.table, (Kind.NUMBER, *GROUPS), elsewhere=True
-        )
-        rule = rule_slot(self.quartiles)
-        own = [self.what] if self.what else []
+        here = self.here(tables)
+        subject = self.subject(here.own)
+        what, rule = self.field_slot("what", here), self.field_slot("quartiles", here)
         if subject == "category":
-            start: Phrase = ("Describe ", what, *for_each(self, tables, own))
+            start: Phrase = ("Describe ", what, *self.for_each(tables, ("what",)))
             if self.by:
-                share = choice_slot("share", "what the cells say", self.share, _SHARES)
-                return (*start, ", with ", share, ".")
-            order = choice_slot("order", "order of levels", self.order, _ORDERS)
-            return (*start, ", levels ", order, ".")
+                return (*start, ", with ", self.field_slot("share", here), ".")
+            return (*start, ", levels ", self.field_slot("order", here), ".")
         if subject == "numbers":
-            also = self._also_slot(tables)
-            return ("Describe ", what, " beside ", also, ", with quartiles by ", rule, ".")
-        return ("Describe ", what, *for_each(self, tables), ", with quartiles by ", rule, ".")
-
-    def _also_slot(self, tables: Tables) -> Slot:
-        slot = columns_slot(
-            "also", "further numbers", self.also, tables, self.table, (Kind.NUMBER,), none="no other number"
-        )
-        assert isinstance(slot.holds, PickSeveral)
-        options = tuple(o for o in slot.holds.options if o.value != self.what)
-        return replace(slot, holds=replace(slot.holds, options=options, least=0))
+            return ("Describe ", what, " beside ", self.field_slot("also", here), ", with quartiles by ", rule, ".")
+        return ("Describe ", what, *self.for_each(tables), ", with quartiles by ", rule, ".")
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        table = tables.get(self.table)
-        subject = self.subject(table)
-        if subject == "category":
-            return self._limits_setting(table)
-        made = list(and_by_aside(self, tables)) if subject == "number" else []
-        if subject == "number" and self.by is None:
-            made.append(self._also_slot(tables))
         from theoros.verbs.describe.tables import FIGURES, percentile_list
 
+        here = self.here(tables)
+        subject = self.subject(here.own)
+        if subject == "category":
+            return (self.field_slot("limits", here),) if self._has_gaps(here.own) else ()
+        made = list(self.and_by_aside(tables)) if subject == "number" else []
+        if subject == "number" and self.by is None:
+            made.append(self.field_slot("also", here))
         options = tuple(Option(name, figure.name, help=figure.help) for name, figure in FIGURES.items())
-        shown = f"{len(self.figures)} chosen"
-        known = PickSeveral(options, 1, "figures")
-        made.append(Slot("figures", "figures", shown, self.figures, known))
-        typed = TypeText("Percentiles from 0 to 100, with spaces between: 10 90.")
-        slot = text_slot("percentiles", "percentiles", self.percentiles, typed, empty="none")
+        made.append(self.field_slot("figures", here, options=options, shown=f"{len(self.figures)} chosen"))
+        missing = ""
         try:
             percentile_list(self.percentiles)
         except ValueError as problem:
-            slot = replace(slot, missing=str(problem))
-        made.append(slot)
+            missing = str(problem)
+        made.append(self.field_slot("percentiles", here, missing=missing))
         return tuple(made)
 
-    def _limits_setting(self, table: Table | None) -> tuple[Slot, ...]:
-        """How far classes reach, where their limits leave gaps."""
+    def _has_gaps(self, table: Table | None) -> bool:
+        """Whether levels that name classes leave gaps between their limits."""
         from theoros.verbs.describe.counts.classes import classes_of
 
         if table is None or self.what is None or self.by is not None:
-            return ()
+            return False
         levels = table.levels(self.what)
         classes = classes_of(levels, [1] * len(levels))
-        if classes is None or not classes.gaps:
-            return ()
-        return (choice_slot("limits", "class limits", self.limits, _LIMITS),)
+        return classes is not None and bool(classes.gaps)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         table = tables.get(self.table)
-        made, notes = mend_split(self, tables)
+        made, notes = self.without_lost_groups(tables)
         if table is not None:
             kept = tuple(
                 name
@@ -152,17 +144,4 @@ class DescribeStatement(Statement):
             return "Describe"
         if self.also:
             return f"{sentence_case(self.what)} and {listed(list(self.also))}"
-        return grouped_title(sentence_case(self.what), self)
-
-
-_SHARES = (
-    Option("counts", "counts alone"),
-    Option("row percent", "percent of each row", help="Of the cases of each level down."),
-    Option("column percent", "percent of each column", help="Of the cases of each level across."),
-    Option("total percent", "percent of all"),
-)
-_ORDERS = (
-    Option("levels", "in their order"),
-    Option("by count", "by count", help="The most frequent first."),
-    Option("as they come", "as they come", help="In the order of the rows."),
-)
+        return self.grouped_title(sentence_case(self.what))

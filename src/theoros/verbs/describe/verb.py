@@ -6,9 +6,9 @@ from collections.abc import Sequence
 
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.fields import GROUPING
 from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.core.splitting import GROUPS
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
 from theoros.verbs.describe.statement import DescribeStatement
@@ -34,7 +34,7 @@ def offers(table: Table, column: Column) -> list[Offer]:
     """A number, for each level of the first category where there is one."""
     if column.kind is not Kind.NUMBER:
         return []
-    groups = [c.name for c in table.of_kind(*GROUPS)]
+    groups = [c.name for c in table.of_kind(*GROUPING)]
     by = groups[0] if groups else None
     each = f" for each {by}" if by else ""
     made = DescribeStatement(table=table.name, what=column.name, by=by)
@@ -68,16 +68,4 @@ VERB = Verb(
         ("correlation matrix", "r for each pair of several numbers", "", None),
         ("grouped data", "Mean and median of classes with frequencies", "", None),
     ),
-    slot_help={
-        "what": "The column to describe: a number or a category.",
-        "also": "Further numbers: figures for each, and their correlations.",
-        "figures": "Which figures, in their order.",
-        "percentiles": "Further percentiles, such as “10 90”.",
-        "share": "Of two categories: what percent are of.",
-        "order": "Of a category: the order of its levels.",
-        "and_by": "A second category: figures for each combination of levels.",
-        "by": "A category column: figures for each level. None for all rows together.",
-        "limits": "Of levels that name classes, such as 10–19: how far each reaches.",
-        "quartiles": "The quartile rule; textbooks differ.",
-    },
 )

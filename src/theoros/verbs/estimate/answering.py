@@ -62,7 +62,6 @@ def _answer(r: EstimateReport, results: Results) -> Answer:
         picture = Picture(frames, alt=alt, breaks=True, opens="opened")
         sections = _sections(r, way, result)
     return Answer(
-        s.text(r.tables),
         picture=picture,
         sections=sections,
         figures_first=not (way.simulated or (result is not None and result.sections)),

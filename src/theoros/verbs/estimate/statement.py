@@ -3,69 +3,107 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Literal, Self
 
-from theoros.answer.wording import exact, percent_text, whole, with_unit
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    choice_slot,
-    number_slot,
-    seed_slot,
-)
+from theoros.verbs.core.fields import bare_field, choice_field, nested_field, number_field, seed_field
+from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber
 from theoros.verbs.data.data import Data, data_kinds, kind_slot
 from theoros.verbs.data.one_sample import OneColumn
 from theoros.verbs.parameters.parameter import parameter_slot
-from theoros.verbs.procedures.design_questions import because_slot
-from theoros.verbs.procedures.known_spreads import known_spreads
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
-from theoros.verbs.procedures.statement import ByProcedure
-
-if TYPE_CHECKING:
-    pass
+from theoros.verbs.procedures.statement import Inference
 
 Given = Literal["low", "high", "margin"]
 GIVEN: tuple[Given, ...] = ("low", "high", "margin")
 """What can be given instead of the confidence, which then follows."""
 CONFIDENCE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="Often 95 %, also 90 or 99 %.")
+FOLLOWS = "The confidence follows from it; empty to go by the confidence again."
+BELOW = TypeNumber(
+    0,
+    1,
+    percent=True,
+    auto=True,
+    help="The share of resamples left out below; the rest of what is left out lies above.",
+)
+SHARE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="The share of all that lies below it.")
+CASES = TypeNumber(1, 1e12, whole=True, help="The size of the population.")
+JUDGED = TypeNumber(auto=True, help="A value to be told what the interval says of.")
+RESAMPLES = TypeNumber(1, 1_000_000, whole=True, help="More give steadier ends.")
+OPENED = TypeNumber(1, 1_000_000, whole=True, auto=True, help="The number of a resample to be looked at.")
+COVERING = TypeNumber(0, 1_000_000, whole=True)
+MARGIN = TypeNumber(0, low_open=True, auto=True, help="How many cases it takes.")
+PLANNED = TypeNumber(2, 1e9, whole=True, auto=True, help="What margin so many cases give.")
+BOUND = (
+    Option("both", "with two ends"),
+    Option("lower", "a lower bound", help="At least so much, with that confidence."),
+    Option("upper", "an upper bound", help="At most so much, with that confidence."),
+)
 
 
 @dataclass(frozen=True)
-class EstimateStatement(ByProcedure):
+class EstimateStatement(Inference):
     """Estimate a parameter by an interval."""
 
     verb: ClassVar[str] = "estimate"
     answered_by: ClassVar[str] = "theoros.verbs.estimate.answering"
     purpose: ClassVar[Purpose] = "interval"
     said_of_ways: ClassVar[str] = "is for"
-    data: Data = field(default_factory=OneColumn)
-    way: str = "one-sample t"
-    confidence: float = 0.95
-    bound: Literal["both", "lower", "upper"] = "both"
-    low: float | None = None
-    high: float | None = None
-    margin: float | None = None
-    below: float | None = None
-    """Of resamples: the share that is left out below; half of what is left out, if None."""
-    share: float = 0.9
-    """Of the population below the quantile that is asked about."""
-    population: int | None = None
-    """How many cases there are in all, where a total is asked about."""
-    value: float | None = None
-    """A value that the student names, to be told what the interval says of it."""
-    resamples: int = 10_000
-    opened: int | None = None
-    """The resample that is looked at; the latest, if None."""
-    covering: int = 0
-    """So many samples are drawn to see how often such intervals cover."""
-    wanted_margin: float | None = None
-    planned: int | None = None
-    """A sample size whose margin is asked for."""
+    data: Data = nested_field(OneColumn, "How the data are had; see “Data” below.")
+    way: str = bare_field("one-sample t", "How the ends are found; the other ways are worked out too.")
+    confidence: float = number_field(0.95, "confidence", CONFIDENCE, "Level of the interval, between 0 and 1.")
+    bound: Literal["both", "lower", "upper"] = choice_field(
+        "both", "interval", BOUND, "Whether there are two ends, or one: a lower or an upper bound."
+    )
+    low: float | None = number_field(
+        None,
+        "lower end",
+        TypeNumber(auto=True),
+        "A lower end that is given, whose confidence follows; null for none.",
+        empty="follows",
+        reset_by=("bound",),
+    )
+    high: float | None = number_field(
+        None, "upper end", TypeNumber(auto=True), "An upper end that is given.", empty="follows", reset_by=("bound",)
+    )
+    margin: float | None = number_field(
+        None, "margin", TypeNumber(auto=True), "A margin that is given.", empty="follows"
+    )
+    below: float | None = number_field(
+        None,
+        "left out below",
+        BELOW,
+        "Of resamples, the share left out below; null for half of what is left out.",
+        empty="half",
+    )
+    share: float = number_field(
+        0.9, "lies above", SHARE, "The share of the population below the quantile that is asked about."
+    )
+    population: int | None = number_field(
+        None, "cases in all", CASES, "How many cases there are in all, where a total is asked about."
+    )
+    value: float | None = number_field(
+        None, "a value to judge", JUDGED, "A value to be told what the interval says of; null for none.", empty="none"
+    )
+    resamples: int = number_field(10_000, "resamples", RESAMPLES, "How many resamples are drawn, 1 to 1 000 000.")
+    seed: int = seed_field("resamples", "Seed of the resamples.")
+    opened: int | None = number_field(
+        None,
+        "resample shown",
+        OPENED,
+        "The resample that is looked at; null for the latest.",
+        empty="the latest",
+        reset_by=("resamples", "seed", "data."),
+    )
+    covering: int = number_field(
+        0, "samples drawn", COVERING, "How many samples are drawn to see how often such intervals cover."
+    )
+    wanted_margin: float | None = number_field(
+        None, "margin wanted", MARGIN, "A margin for which the sample size is told; null for none.", empty="none"
+    )
+    planned: int | None = number_field(
+        None, "or a sample size", PLANNED, "A sample size for which the margin is told; null for none.", empty="none"
+    )
 
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
@@ -106,59 +144,82 @@ class EstimateStatement(ByProcedure):
         """What is given: how sure, or an end, or the margin."""
         given = self.given
         if given is None:
-            return (", with ", self.confidence_slot(), " confidence")
+            return (", with ", self.confidence_slot(tables), " confidence")
         words = {"low": "a lower end of ", "high": "an upper end of ", "margin": "a margin of "}
         return (", with ", words[given], self.end_slot(given, tables))
 
-    def confidence_slot(self) -> Slot:
-        shown = percent_text(self.confidence)
-        if self.given is not None:
-            shown = "follows"
-        return number_slot("confidence", "confidence", self.confidence, CONFIDENCE, shown)
+    def confidence_slot(self, tables: Tables) -> Slot:
+        return self.field_slot("confidence", self.here(tables), shown="follows" if self.given is not None else "")
 
     def end_slot(self, name: Given, tables: Tables) -> Slot:
         """An end, or the margin: a number that may be given."""
-        unit = self.unit(tables)
-        label = {"low": "lower end", "high": "upper end", "margin": "margin"}[name]
-        help_ = "The confidence follows from it; empty to go by the confidence again."
         margin = name == "margin"
-        holds = TypeNumber(
-            0 if margin else self.about.low if self.about.ratio else -1e300,
-            1e300,
-            low_open=margin,
-            auto=True,
-            unit=unit,
-            help=help_,
-        )
-        value: float | None = getattr(self, name)
-        shown = with_unit(exact(value), unit) if value is not None else "follows"
-        return number_slot(name, label, value, holds, shown)
+        low = 0 if margin else self.about.low if self.about.ratio else -1e300
+        holds = TypeNumber(low, 1e300, low_open=margin, auto=True, unit=self.unit(tables), help=FOLLOWS)
+        return self.field_slot(name, self.here(tables), holds=holds)
 
     def unit(self, tables: Tables) -> str:
         """Of the parameter."""
         if not self.about.in_units or self.parameter == "variance":
             return ""
-        table = tables.get(self.table)
-        column = table.by_name.get(getattr(self.data, "what", None) or "") if table else None
-        unit = str(getattr(self.data, "unit", "")).strip() or (column.unit if column else "")
-        two = self.family in ("two samples", "pairs")
+        unit, two = self.measured_unit(tables), self.family in ("two samples", "pairs")
         return "percentage points" if unit == "%" and two else unit
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        return settings_of(self, tables)
+        here = self.here(tables)
+        made = [kind_slot(self.data, kinds_for(self.about, self.purpose), "the data")]
+        if self.parameter == "quantile":
+            made.append(self.field_slot("share", here))
+        if self.parameter == "total":
+            missing = "" if self.population is not None else "Type how many cases there are in all."
+            made.append(self.field_slot("population", here, missing=missing))
+        made += self.data.settings(self.place(tables))
+        if self.given is not None:
+            made.append(self.confidence_slot(tables))
+        if self.family == "several samples":
+            return tuple(made)
+        made += [self.end_slot(name, tables) for name in self._ends_aside()]
+        made += [self.field_slot("bound", here), self._in_units("value", JUDGED, tables)]
+        if self.parameter == "mean" and self.family in ("one sample", "two samples"):
+            made += self.known_spreads(tables)
+        way = procedures(self.purpose).get(self.way)
+        uses = way.settings if way else ()
+        if "shuffles" in uses:
+            which = replace(OPENED, high=self.resamples)
+            made += [self.field_slot(name, here) for name in ("resamples", "seed")]
+            made.append(self.field_slot("opened", here, holds=which))
+        if "tails" in uses and self.bound == "both" and self.given is None:
+            made.append(self.field_slot("below", here))
+        if plans(self):
+            planning = (self._in_units("wanted_margin", MARGIN, tables), self.field_slot("planned", here))
+            made += [replace(slot, group="planning", changed=True) for slot in planning]
+        if self.independent == "yes":
+            made.append(self.field_slot("because", here))
+        return tuple(made)
 
-    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+    def _ends_aside(self) -> list[Given]:
+        """The ends that can be given, and are not in the sentence."""
+        there: dict[Given, bool] = {
+            "low": self.bound != "upper",
+            "high": self.bound != "lower",
+            "margin": self.bound == "both" and not self.about.ratio,
+        }
+        return [name for name, fits in there.items() if fits and name != self.given]
+
+    def _in_units(self, name: str, holds: TypeNumber, tables: Tables) -> Slot:
+        return self.field_slot(name, self.here(tables), holds=replace(holds, unit=self.unit(tables)))
+
+    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
         """As for every statement; of confidence, ends and margin one is given at a time."""
-        if name == "confidence" or (name in GIVEN and value is not None):
-            bare = replace(self, low=None, high=None, margin=None)
-            if name in GIVEN:
-                slot = self.end_slot(name, tables)
-                problem = slot.holds.problem(value)
-                if problem:
-                    return super().with_slot(name, value, tables)  # which says so
-                return Mended(replace(bare, **{name: value}))
-            return super(EstimateStatement, bare).with_slot(name, value, tables)
-        return super().with_slot(name, value, tables)
+        if name in GIVEN and value is not None:
+            given: Given = name
+            slot = self.end_slot(given, tables)
+            if not slot.holds.problem(value):
+                return Mended(replace(replace(self, low=None, high=None, margin=None), **{name: value}))
+        if name == "confidence":
+            bare_ = replace(self, low=None, high=None, margin=None)
+            return super(EstimateStatement, bare_).put(name, value, slot, tables)
+        return super().put(name, value, slot, tables)
 
     def with_slots(self, values: Mapping[str, Any]) -> Self:
         """An end that is dragged is what is given from then on."""
@@ -175,10 +236,6 @@ class EstimateStatement(ByProcedure):
         made = found.statement
         if made.bound != "both" and (made.margin is not None or made.below is not None):
             made = replace(made, margin=None, below=None)
-        if slot == "bound":
-            made = replace(made, low=None, high=None)
-        if slot in ("resamples", "seed") or slot.startswith("data."):
-            made = replace(made, opened=None)
         return Mended(made, found.notes)
 
     def title(self, tables: Tables) -> str:
@@ -186,100 +243,7 @@ class EstimateStatement(ByProcedure):
         return f"{self.parameter.capitalize()}: {title}" if title else "Estimate"
 
 
-MOST_RESAMPLES = 1_000_000
-
-
-BOUND = (
-    Option("both", "with two ends"),
-    Option("lower", "a lower bound", help="At least so much, with that confidence."),
-    Option("upper", "an upper bound", help="At most so much, with that confidence."),
-)
-
-
-_SHARE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="The share of all that lies below it.")
-
-
-def settings_of(s: EstimateStatement, tables: Tables) -> tuple[Slot, ...]:
-    made = [kind_slot(s.data, kinds_for(s.about, s.purpose), "the data")]
-    if s.parameter == "quantile":
-        shown = percent_text(s.share)
-        made.append(number_slot("share", "lies above", s.share, _SHARE, shown))
-    if s.parameter == "total":
-        cases = TypeNumber(1, 1e12, whole=True, help="The size of the population.")
-        shown = whole(s.population) if s.population is not None else "…"
-        slot = number_slot("population", "cases in all", s.population, cases, shown)
-        missing = "" if s.population is not None else "Type how many cases there are in all."
-        made.append(replace(slot, missing=missing))
-    made += s.data.settings(s.place(tables))
-    if s.given is not None:
-        made.append(s.confidence_slot())
-    if s.family == "several samples":
-        return tuple(made)
-    two = s.bound == "both"
-    if s.given != "low" and s.bound != "upper":
-        made.append(s.end_slot("low", tables))
-    if s.given != "high" and s.bound != "lower":
-        made.append(s.end_slot("high", tables))
-    if s.given != "margin" and two and not s.about.ratio:
-        made.append(s.end_slot("margin", tables))
-    made.append(choice_slot("bound", "interval", s.bound, BOUND))
-    made.append(_value_slot(s, tables))
-    if s.parameter == "mean" and s.family in ("one sample", "two samples"):
-        made += known_spreads(s)
-    way = procedures(s.purpose).get(s.way)
-    uses = way.settings if way else ()
-    if "shuffles" in uses:
-        holds = TypeNumber(1, MOST_RESAMPLES, whole=True, help="More give steadier ends.")
-        made.append(number_slot("resamples", "resamples", s.resamples, holds))
-        made.append(seed_slot(s.seed, "resamples"))
-        which = TypeNumber(1, s.resamples, whole=True, auto=True, help="The number of a resample to be looked at.")
-        shown = "the latest" if s.opened is None else whole(s.opened)
-        made.append(number_slot("opened", "resample shown", s.opened, which, shown))
-    if "tails" in uses and two and s.given is None:
-        made.append(_below_slot(s))
-    made += _planning(s, tables)
-    if s.independent == "yes":
-        made.append(because_slot(s.because))
-    return tuple(made)
-
-
-def _value_slot(s: EstimateStatement, tables: Tables) -> Slot:
-    unit = s.unit(tables)
-    holds = TypeNumber(auto=True, unit=unit, help="A value to be told what the interval says of.")
-    shown = with_unit(exact(s.value), unit) if s.value is not None else "none"
-    return number_slot("value", "a value to judge", s.value, holds, shown)
-
-
-def _below_slot(s: EstimateStatement) -> Slot:
-    """The part of what is left out that lies below."""
-    holds = TypeNumber(
-        0,
-        1,
-        percent=True,
-        auto=True,
-        help="The share of resamples left out below; the rest of what is left out lies above.",
-    )
-    shown = "half" if s.below is None else percent_text(s.below)
-    return number_slot("below", "left out below", s.below, holds, shown)
-
-
 def plans(s: EstimateStatement) -> bool:
     """Whether the sample size for a margin can be told."""
     centre = s.parameter == "mean" and s.family in ("one sample", "pairs", "two samples")
     return centre or (s.parameter == "proportion")
-
-
-def _planning(s: EstimateStatement, tables: Tables) -> list[Slot]:
-    if not plans(s):
-        return []
-    unit = s.unit(tables)
-    margin = TypeNumber(0, low_open=True, auto=True, unit=unit, help="How many cases it takes.")
-    shown = with_unit(exact(s.wanted_margin), unit) if s.wanted_margin is not None else "none"
-    size = TypeNumber(2, 1e9, whole=True, auto=True, help="What margin so many cases give.")
-    made = [
-        number_slot("wanted_margin", "margin wanted", s.wanted_margin, margin, shown),
-        number_slot(
-            "planned", "or a sample size", s.planned, size, exact(s.planned) if s.planned is not None else "none"
-        ),
-    ]
-    return [replace(slot, group="planning", changed=True) for slot in made]

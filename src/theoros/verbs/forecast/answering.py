@@ -71,7 +71,6 @@ def _answer(r: ForecastReport) -> Answer:
     if len(r.found) > 1:
         figures.append(methods_table(r))
     return Answer(
-        s.text(r.tables),
         picture=picture_of(r),
         sections=_sections(r),
         figures=tuple(figures),

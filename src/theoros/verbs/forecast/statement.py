@@ -7,27 +7,25 @@ from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, listed, percent_text, plural, sentence_case
+from theoros.answer.wording import counted, listed, plural, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.table.times import COARSER
-from theoros.verbs.core.reading import StatementError, check_named
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    PickSeveral,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    choice_slot,
-    column_slot,
-    number_slot,
-    seed_slot,
-    text_slot,
+from theoros.verbs.core.fields import (
+    LARGEST_SEED,
+    Place,
+    bare_field,
+    choice_field,
+    choices_field,
+    column_field,
+    number_column,
+    number_field,
+    seed_field,
+    text_field,
 )
-from theoros.verbs.core.statement import Statement, column_field
+from theoros.verbs.core.reading import check_named
+from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, TypeText, choice_slot
+from theoros.verbs.core.statement import Statement
 from theoros.verbs.forecast.methods.method import BEST, SEASONAL, Parts, forecast_methods
 from theoros.verbs.forecast.series.reading import OF_SEASONS, SeriesChoice, series_of, step_found
 from theoros.verbs.forecast.series.series import Series
@@ -49,7 +47,24 @@ CONFIDENCE = TypeNumber(
     0, 1, low_open=True, high_open=True, percent=True, help="How much of what comes the band should hold."
 )
 TIMED = (Kind.DATE, Kind.NUMBER, Kind.TEXT, Kind.CATEGORY, Kind.ORDERED)
-MOST_AHEAD, MOST_CYCLE = 10_000, 1000
+MOST_HELD_OUT = 1_000_000
+AHEAD = TypeNumber(1, 10_000, whole=True, auto=True, help="How far ahead.")
+CYCLE = TypeNumber(1, 1000, whole=True, auto=True, help="How long a cycle of seasons is; 1 for no seasons.")
+BACK = TypeNumber(0, MOST_HELD_OUT, whole=True, auto=True, help="Forecast as if they had not come yet; 0 for none.")
+SEASONS = (
+    Option("suggested", "as suggested"),
+    Option("added", "added to the trend"),
+    Option("multiplied", "multiplied with it"),
+)
+DECOMPOSED = (Option("means", "moving averages"), Option("local regression", "local regression"))
+JOINED = (Option("", "one row each"), Option("mean", "the mean of its rows"), Option("sum", "the sum of its rows"))
+GAPS = (Option("filled", "filled by interpolation"), Option("left", "left as gaps"))
+BANDS = (Option("formula", "by formula"), Option("simulation", "by simulation"))
+BELOW_ZERO = (Option("", "not said"), Option("no", "no, never"), Option("yes", "yes, at times"))
+ORDERS = TypeText("Orders p d q, then those of the seasons: 0 1 1, 0 1 1.", longest=40)
+REASON = TypeText("What you know about the largest left-overs.", longest=400)
+AFRESH = ("what", "when", "step")
+"""Slots after which other times are looked at."""
 
 
 @dataclass(frozen=True)
@@ -58,28 +73,97 @@ class ForecastStatement(Statement):
 
     verb: ClassVar[str] = "forecast"
     answered_by: ClassVar[str] = "theoros.verbs.forecast.answering"
-    what: str | None = column_field()
-    steps: int | None = None
-    parts: Parts = "trend with seasons"
-    cycle: int | None = None
-    method: str = "smoothing"
-    holdout: int | None = None
-    seasons: Seasons = "suggested"
-    decomposition: Literal["means", "local regression"] = "means"
-    when: str | None = column_field()
-    step: Literal["found", "day", "week", "month", "quarter", "year", "row"] = "found"
-    joined: Literal["", "mean", "sum"] = ""
-    gaps: Literal["filled", "left"] = "filled"
-    confidence: float = 0.95
-    bands: Literal["formula", "simulation"] = "formula"
-    seed: int = 1
-    below_zero: Literal["", "no", "yes"] = ""
-    orders: str = "0 1 1, 0 1 1"
-    read: float | None = None
-    low: float | None = None
-    high: float | None = None
-    shown: tuple[str, ...] = ("trend", "effects", "remainder")
-    reason: str = ""
+    what: str | None = number_column("the series", "The number that is forecast.")
+    steps: int | None = number_field(
+        None, "how far", AHEAD, "How many steps ahead; null for one cycle.", reset_by=("when", "step")
+    )
+    parts: Parts = bare_field(
+        "trend with seasons",
+        "The parts the series is taken to have: level, trend or damped trend, each alone or “with seasons”.",
+        label="the parts",
+    )
+    cycle: int | None = number_field(
+        None,
+        "the cycle",
+        CYCLE,
+        "How many steps a cycle of seasons has; 1 for no seasons, null for what is usual.",
+        reset_by=("when", "step"),
+    )
+    method: str = bare_field(
+        "smoothing", lambda: f"{', '.join(forecast_methods())}, or {BEST} (the lowest AICc).", label="the way"
+    )
+    holdout: int | None = number_field(
+        None,
+        "held back",
+        BACK,
+        "How many of the last steps are held back for a check; null for one cycle.",
+        reset_by=("when", "step"),
+    )
+    seasons: Seasons = choice_field(
+        "suggested",
+        "seasons are",
+        SEASONS,
+        "Whether seasons are added, multiplied, or as the data suggest (suggested).",
+    )
+    decomposition: Literal["means", "local regression"] = choice_field(
+        "means", "parts by", DECOMPOSED, "How trend and seasons are found: means or local regression."
+    )
+    when: str | None = column_field(
+        "times", TIMED, "The column that says when each row was; null to find it.", none="found", other_than=("what",)
+    )
+    step: Literal["found", "day", "week", "month", "quarter", "year", "row"] = choice_field(
+        "found",
+        "step",
+        (),
+        "A longer step that rows are joined into (week, month, quarter, year), row for the order of the rows, "
+        "or found.",
+    )
+    joined: Literal["", "mean", "sum"] = choice_field(
+        "", "a step is", JOINED, "What a step with several rows stands for: mean or sum of them."
+    )
+    gaps: Literal["filled", "left"] = choice_field(
+        "filled", "gaps", GAPS, "Steps without a value: filled by interpolation, or left."
+    )
+    confidence: float = number_field(
+        0.95, "band of", CONFIDENCE, "How much of what comes the band should hold, between 0 and 1."
+    )
+    bands: Literal["formula", "simulation"] = choice_field(
+        "formula", "bands", BANDS, "Bands by formula, or by simulation of what was left over."
+    )
+    seed: int = seed_field("band", "Of the simulation.", most=LARGEST_SEED)
+    below_zero: Literal["", "no", "yes"] = choice_field(
+        "", "below 0", BELOW_ZERO, "Whether values below 0 can come: no, yes, or what the column says (empty)."
+    )
+    orders: str = text_field("orders", ORDERS, "Of ARIMA: p d q, then those of the seasons.", default="0 1 1, 0 1 1")
+    read: float | None = number_field(
+        None,
+        "read at",
+        TypeNumber(auto=True, help="What the series, its trend and the forecast are then."),
+        "A time that is read, as its days since 1970-01-01, a year, or a row; null for none.",
+        empty="not read",
+        reset_by=AFRESH,
+    )
+    low: float | None = number_field(
+        None,
+        "shown from",
+        TypeNumber(auto=True, help="Where the axis of time begins."),
+        "Where the axis of time begins, in the same unit.",
+        empty="automatic",
+        reset_by=AFRESH,
+    )
+    high: float | None = number_field(
+        None, "to", TypeNumber(auto=True, help="Where it ends."), "Where it ends.", empty="automatic", reset_by=AFRESH
+    )
+    shown: tuple[str, ...] = choices_field(
+        ("trend", "effects", "remainder"),
+        "shown",
+        SHOWN,
+        "What is drawn besides: trend, season, effects, remainder, cycles.",
+        what="parts",
+    )
+    reason: str = text_field(
+        "your reason", REASON, "The student’s reason for the largest left-overs.", empty="none given"
+    )
 
     @property
     def series_choice(self) -> SeriesChoice:
@@ -128,140 +212,93 @@ class ForecastStatement(Statement):
         return made
 
     def phrase(self, tables: Tables) -> Phrase:
-        series = self.series(tables)
-        table = tables.get(self.table)
-        noun = series.step if series else table.noun if table else "step"
-        what = column_slot("what", "the series", self.what, tables, self.table, (Kind.NUMBER,), elsewhere=True)
+        series, here = self.series(tables), self.here(tables)
+        noun = series.step if series else here.own.noun if here.own else "step"
         steps = self.steps if series is None else self.steps_of(series)
-        said = counted(steps, noun) if steps is not None else "cycle"
-        ahead = TypeNumber(1, MOST_AHEAD, whole=True, auto=True, unit=plural(noun), help="How far ahead.")
-        made: Phrase = ("Forecast ", what, " for the next ", number_slot("steps", "how far", self.steps, ahead, said))
+        ahead = self.field_slot(
+            "steps",
+            here,
+            holds=replace(AHEAD, unit=plural(noun)),
+            shown=counted(steps, noun) if steps is not None else "cycle",
+        )
+        made: Phrase = ("Forecast ", self.field_slot("what", here), " for the next ", ahead)
         parts = self.effective(series)
         cycled = series is None or series.cycle > 1
         if self.able:
             made += (" from ", self._parts_slot(parts))
             if parts.endswith(SEASONAL):
-                made += (" of ", self._cycle_slot(series, noun))
+                made += (" of ", self._cycle_slot(series, here, noun))
         elif cycled and (self.method == BEST or forecast_methods()[self.method].own_seasons):
-            made += (", with seasons of ", self._cycle_slot(series, noun))
+            made += (", with seasons of ", self._cycle_slot(series, here, noun))
         made += (", by ", choice_slot("method", "the way", self.method, _method_options()))
         if self.method != BEST and "orders" in forecast_methods()[self.method].uses:
-            holds = TypeText("Orders p d q, then those of the seasons: 0 1 1, 0 1 1.", longest=40)
-            made += (" of orders ", text_slot("orders", "orders", self.orders, holds))
+            made += (" of orders ", self.field_slot("orders", here))
         held = self.holdout if series is None else self.holdout_of(series)
         most = max(0, (series.n if series else MOST_HELD_OUT) - 3)
-        back = TypeNumber(
-            0, most, whole=True, auto=True, unit=plural(noun), help="Forecast as if they had not come yet; 0 for none."
+        last = f"the last {counted(held, noun)}" if held and held > 1 else f"the last {noun}"
+        slot = self.field_slot(
+            "holdout", here, holds=replace(BACK, high=most, unit=plural(noun)), shown=last if held else "nothing"
         )
-        if held:
-            shown = f"the last {counted(held, noun)}" if held > 1 else f"the last {noun}"
-            slot = number_slot("holdout", "held back", self.holdout, back, shown)
-            return (*made, ", checked on ", slot, ", held back.")
-        slot = number_slot("holdout", "held back", self.holdout, back, "nothing")
-        return (*made, ", with ", slot, " held back.")
+        return (*made, ", checked on ", slot, ", held back.") if held else (*made, ", with ", slot, " held back.")
 
     def _parts_slot(self, parts: Parts) -> Slot:
         able, method = self.able, forecast_methods()[self.method]
         options = [Option(one, method.parts_label(one)) for one in able]
         return choice_slot("parts", "the parts", parts if parts in able else able[-1], options)
 
-    def _cycle_slot(self, series: Series | None, noun: str) -> Slot:
+    def _cycle_slot(self, series: Series | None, here: Place, noun: str) -> Slot:
         cycle = series.cycle if series else self.cycle
-        holds = TypeNumber(
-            1,
-            MOST_CYCLE,
-            whole=True,
-            auto=True,
-            unit=plural(noun),
-            help="How long a cycle of seasons is; 1 for no seasons.",
-        )
         shown = counted(cycle, noun) if cycle else "the usual length"
-        return number_slot("cycle", "the cycle", self.cycle, holds, shown)
+        return self.field_slot("cycle", here, holds=replace(CYCLE, unit=plural(noun)), shown=shown)
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        series = self.series(tables)
-        found = f"found: {listed(list(series.when))}" if series and series.when else "found"
-        if series and not series.when:
-            found = "found: the order of the rows"
-        made: list[Slot] = [
-            column_slot(
-                "when",
-                "times",
-                self.when,
-                tables,
-                self.table,
-                TIMED,
-                none=found,
-                exclude=[self.what] if self.what else (),
-            )
-        ]
+        series, here = self.series(tables), self.here(tables)
+        found = "found"
+        if series:
+            found = f"found: {listed(list(series.when)) if series.when else 'the order of the rows'}"
         now = step_found(self.series_choice, tables)
-        steps = [Option("found", "as found" if now == "row" else f"by {now}")]
-        steps += [Option(one, f"by {one}") for one in COARSER.get(now, ())]
-        steps.append(Option("row", "by the order of the rows"))
-        made.append(choice_slot("step", "step", self.step, steps))
+        steps = (
+            Option("found", "as found" if now == "row" else f"by {now}"),
+            *(Option(one, f"by {one}") for one in COARSER.get(now, ())),
+            Option("row", "by the order of the rows"),
+        )
+        made = [self.field_slot("when", here, none=found), self.field_slot("step", here, options=steps)]
         if self.joined or self.step not in ("found", "row") or series is None:
-            joined = (
-                Option("", "one row each"),
-                Option("mean", "the mean of its rows"),
-                Option("sum", "the sum of its rows"),
-            )
-            made.append(choice_slot("joined", "a step is", self.joined, joined))
+            made.append(self.field_slot("joined", here))
         if series is None or series.gaps.size:
-            gaps = (Option("filled", "filled by interpolation"), Option("left", "left as gaps"))
-            made.append(choice_slot("gaps", "gaps", self.gaps, gaps))
+            made.append(self.field_slot("gaps", here))
         if series is None or series.cycle > 1:
-            how = (
-                Option("suggested", "as suggested"),
-                Option("added", "added to the trend"),
-                Option("multiplied", "multiplied with it"),
-            )
-            made.append(choice_slot("seasons", "seasons are", self.seasons, how))
+            made.append(self.field_slot("seasons", here))
         elif series.wanted == 0:  # a cycle that is not in the sentence can be given here
-            made.append(self._cycle_slot(series, series.step))
-        taken = (Option("means", "moving averages"), Option("local regression", "local regression"))
-        made.append(choice_slot("decomposition", "parts by", self.decomposition, taken))
-        shown = f"{len(self.shown)} of {len(SHOWN)} parts" if self.shown else "no parts"
-        made.append(Slot("shown", "shown", shown, self.shown, PickSeveral(SHOWN, 0, "parts")))
-        sure = percent_text(self.confidence)
-        made.append(number_slot("confidence", "band of", self.confidence, CONFIDENCE, sure))
-        bands = (Option("formula", "by formula"), Option("simulation", "by simulation"))
-        made.append(choice_slot("bands", "bands", self.bands, bands))
+            made.append(self._cycle_slot(series, here, series.step))
+        drawn = f"{len(self.shown)} of {len(SHOWN)} parts" if self.shown else "no parts"
+        made += [self.field_slot("decomposition", here), self.field_slot("shown", here, shown=drawn)]
+        made += [self.field_slot("confidence", here), self.field_slot("bands", here)]
         if self.bands == "simulation":
-            made.append(seed_slot(self.seed, "band", most=2**63 - 1))
-        name = self.what or "the series"
-        known = series.column.below_zero if series else ""
-        below = (Option("", "not said"), Option("no", "no, never"), Option("yes", "yes, at times"))
-        said = self.below_zero or known
-        made.append(choice_slot("below_zero", f"{name} below 0", said, below))
-        made += self._places(series)
-        why = TypeText("What you know about the largest left-overs.", longest=400)
-        made.append(text_slot("reason", "your reason", self.reason, why, empty="none given"))
+            made.append(self.field_slot("seed", here))
+        said = self.below_zero or (series.column.below_zero if series else "")
+        below = self.field_slot("below_zero", here, label=f"{self.what or 'the series'} below 0")
+        label = next(one.label for one in BELOW_ZERO if one.value == said)
+        made.append(replace(below, value=said, shown=label))
+        made += [self._time_slot(name, series, here) for name in ("read", "low", "high")]
+        made.append(self.field_slot("reason", here))
         return tuple(made)
 
-    def _places(self, series: Series | None) -> list[Slot]:
-        """Where it is read, and the ends of the axis."""
-        days = series is not None and series.times.on_calendar
-        made = []
-        for name, label, value, empty, help_text in (
-            ("read", "read at", self.read, "not read", "What the series, its trend and the forecast are then."),
-            ("low", "shown from", self.low, "automatic", "Where the axis of time begins."),
-            ("high", "to", self.high, "automatic", "Where it ends."),
-        ):
-            holds = TypeNumber(auto=True, days=days, help=help_text)
-            shown = empty
-            if value is not None:
-                shown = holds.typed(value)
-                if series is not None and name == "read":
-                    shown = series.short(series.step_at(value))
-            made.append(number_slot(name, label, value, holds, shown))
-        return made
+    def _time_slot(self, name: str, series: Series | None, here: Place) -> Slot:
+        """Where it is read, or an end of the axis."""
+        slot = self.field_slot(name, here)
+        assert isinstance(slot.holds, TypeNumber)
+        holds, value = replace(slot.holds, days=series is not None and series.times.on_calendar), slot.value
+        shown = slot.shown if value is None else holds.typed(value)
+        if value is not None and series is not None and name == "read":
+            shown = series.short(series.step_at(value))
+        return replace(slot, holds=holds, shown=shown)
 
-    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
         if name == "candidate":  # a method that is chosen as a whole, in the table of methods
             method, _, rest = str(value).partition(": ")
             parts, _, seasons = rest.partition(", ")
-            made = super().with_slot("method", method, tables).statement
+            made = self.with_slot("method", method, tables).statement
             if parts:
                 made = replace(made, parts=parts)
             if seasons:
@@ -271,13 +308,13 @@ class ForecastStatement(Statement):
             return Mended(replace(self, low=None, high=None))
         if name == "holdout" and isinstance(value, float):
             value = round(value)
-        return super().with_slot(name, value, tables)
+        return super().put(name, value, slot, tables)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         table = tables.get(self.table)
         if table is None:
             return Mended(self)
-        made, notes = self, list[str]()
+        made, notes = self.put_back(slot), list[str]()
         known = table.by_name
         if made.what not in known or known[str(made.what)].kind is not Kind.NUMBER:
             made = replace(made, what=_first(table.columns, made.when))
@@ -285,10 +322,6 @@ class ForecastStatement(Statement):
             made = replace(made, when=None)
         if slot == "what" and made.joined and made.series(tables) is None:
             made = replace(made, joined="")
-        if slot in ("what", "when", "step"):
-            made = replace(made, read=None, low=None, high=None)
-        if slot in ("when", "step"):
-            made = replace(made, cycle=None, steps=None, holdout=None)
         if slot == "step" and made.step not in ("found", "row") and not made.joined:
             made = replace(made, joined="mean")
             notes.append("Each step stands for the mean of its rows.")
@@ -303,10 +336,6 @@ class ForecastStatement(Statement):
     def check_values(self) -> None:
         super().check_values()
         check_named(self.method, (BEST, *forecast_methods()), "forecast", "method")
-        for name, low, high in (("steps", 1, MOST_AHEAD), ("cycle", 1, MOST_CYCLE), ("holdout", 0, MOST_HELD_OUT)):
-            value = getattr(self, name)
-            if value is not None and not low <= value <= high:
-                raise StatementError(f"forecast: {name} is a whole number from {low} to {high}, and {value} is not.")
 
     def told_column(self, slot: str, value: Any, tables: Tables) -> Column | None:
         table = tables.get(self.table)
@@ -320,9 +349,6 @@ class ForecastStatement(Statement):
 
     def title(self, tables: Tables) -> str:
         return sentence_case(f"{self.what} to come") if self.what else "Forecast"
-
-
-MOST_HELD_OUT = 1_000_000
 
 
 def _first(columns: tuple[Column, ...], but: str | None) -> str | None:

@@ -6,32 +6,29 @@ from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal, Self
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, listed, percent_text, plural, sentence_case, with_unit
+from theoros.answer.wording import listed, plural, sentence_case
 from theoros.table.kinds import Kind
-from theoros.table.table import Column
-from theoros.verbs.core.reading import StatementError, check_named
-from theoros.verbs.core.slots import (
-    Mended,
-    Option,
-    Phrase,
-    PickSeveral,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    choice_slot,
-    column_slot,
-    columns_slot,
-    number_slot,
-    text_slot,
+from theoros.table.table import Column, Table
+from theoros.verbs.core.fields import (
+    GROUPING,
+    Place,
+    bare_field,
+    choice_field,
+    choices_field,
+    column_field,
+    columns_field,
+    level_field,
+    number_field,
+    text_field,
 )
-from theoros.verbs.core.statement import Statement, column_field, level_field
+from theoros.verbs.core.reading import StatementError, check_named
+from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, TypeText, choice_slot
+from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.columns import level_slot
-from theoros.verbs.data.data import Place
 from theoros.verbs.model.curves.curve import curves
 from theoros.verbs.model.data import PairsChoice
 
-GROUPING = (Kind.CATEGORY, Kind.ORDERED)
+RESPONSE = (Kind.NUMBER, *GROUPING)
 Bands = Literal["none", "mean", "single", "both"]
 Residuals = Literal["none", "fitted", "along", "normal", "histogram", "order", "leverage"]
 MOST_READ = 20
@@ -45,6 +42,16 @@ RESIDUALS = (
     Option("leverage", "against leverage, with Cook’s distance"),
     Option("none", "not shown"),
 )
+PANELS = (Option(False, "in one picture"), Option(True, "a panel each"))
+BY_HAND = (Option(False, "not shown"), Option(True, "to be dragged"))
+AS_NUMBERS = (Option(False, "as levels"), Option(True, "as numbers"))
+PRODUCTS = (Option(False, "no interactions"), Option(True, "products of two"))
+SQUARES = (Option(False, "no squares"), Option(True, "of the numbers"))
+READ = TypeNumber(auto=True, help="Where a prediction is read.")
+ALSO_AT = TypeText("Further values of x, with commas between them: 50, 60, 75.", longest=200)
+CUT = TypeNumber(
+    0, 1, low_open=True, high_open=True, percent=True, help="From this probability on a case is classed so."
+)
 DRAWN = (Option("none", "not drawn"), Option("segments", "as segments"), Option("squares", "as squares"))
 
 
@@ -54,31 +61,95 @@ class ModelStatement(Statement):
 
     verb: ClassVar[str] = "model"
     answered_by: ClassVar[str] = "theoros.verbs.model.answering"
-    what: str | None = column_field()
-    against: str | None = column_field()
-    curve: str = "line"
-    degree: int = 4
-    by: str | None = column_field()
-    and_by: str | None = column_field()
-    panels: bool = False
-    bands: Bands = "both"
-    confidence: float = 0.95
-    read: float | None = None
-    also_at: str = ""
-    residuals: Residuals = "fitted"
-    drawn: Literal["none", "segments", "squares"] = "none"
-    by_hand: bool = False
-    hand_left: float | None = None
-    hand_right: float | None = None
-    as_numbers: bool = False
-    also: tuple[str, ...] = column_field(default=())
-    products: bool = False
-    squares: bool = False
-    references: tuple[str, ...] = ()
-    values: str = ""
-    level: str | None = level_field("what")
-    cut: float = 0.5
-    independent: Literal["not said", "yes", "no"] = "not said"
+    what: str | None = column_field(
+        "the response",
+        RESPONSE,
+        "What is modelled (the response, y): a number, or a category, of which it is the probability of a level.",
+        elsewhere=True,
+    )
+    against: str | None = column_field(
+        "what it is predicted from", RESPONSE, "What it is predicted from (x).", other_than=("what",)
+    )
+    curve: str = bare_field("line", lambda: f"The curve: {', '.join(curves())}.", label="the curve")
+    degree: int = number_field(4, "degree", TypeNumber(1, 10, whole=True), "Degree of a polynomial, 1 to 10.")
+    by: str | None = column_field(
+        "groups",
+        GROUPING,
+        "A category for each level of which there is a curve of its own.",
+        none="all cases together",
+        other_than=("against",),
+    )
+    and_by: str | None = column_field(
+        "and by",
+        GROUPING,
+        "A second category, for each combination of levels.",
+        none="no other",
+        other_than=("against", "by"),
+    )
+    panels: bool = choice_field(False, "groups", PANELS, "Whether groups have a panel each.")
+    bands: Bands = choice_field("both", "bands", (), "Which bands are drawn: none, mean, single or both.")
+    confidence: float = number_field(0.95, "confidence", CONFIDENCE, "Level of bands and intervals, between 0 and 1.")
+    read: float | None = number_field(
+        None,
+        "predict at",
+        READ,
+        "A value of x at which a prediction is read; null for none.",
+        empty="not read",
+        reset_by=("against",),
+    )
+    also_at: str = text_field(
+        "and at", ALSO_AT, "Further such values, as text: “50, 60”.", empty="none", reset_by=("against",)
+    )
+    residuals: Residuals = choice_field(
+        "fitted",
+        "residuals",
+        RESIDUALS,
+        "How residuals are drawn: fitted, along, normal, histogram, order, leverage or none.",
+    )
+    drawn: Literal["none", "segments", "squares"] = choice_field(
+        "none", "in the scatter", DRAWN, "How residuals are drawn in the scatter: none, segments or squares."
+    )
+    by_hand: bool = choice_field(False, "a line by hand", BY_HAND, "Whether there is a line to be dragged by hand.")
+    hand_left: float | None = bare_field(
+        None, "Its height at the least x; null for the mean of y.", reset_by=("what", "against", "curve")
+    )
+    hand_right: float | None = bare_field(None, "Its height at the greatest x.", reset_by=("what", "against", "curve"))
+    as_numbers: bool = choice_field(
+        False, "a category is read", AS_NUMBERS, "Whether a category is read as numbers.", reset_by=("against",)
+    )
+    also: tuple[str, ...] = columns_field(
+        "and from",
+        RESPONSE,
+        "Further columns that it is predicted from; a category by marks of its levels.",
+        none="no other column",
+        other_than=("what", "against"),
+    )
+    products: bool = choice_field(
+        False, "interactions", PRODUCTS, "Whether products of two predictors (interactions) are in the model."
+    )
+    squares: bool = choice_field(False, "squares", SQUARES, "Whether squares of the numbers are in it.")
+    references: tuple[str, ...] = choices_field(
+        (),
+        "compared with",
+        (),
+        "Levels that others are compared with, as “column: level”.",
+        what="levels",
+        none="the first of each",
+    )
+    values: str = text_field(
+        "predict for",
+        TypeText(longest=400),
+        "Values of the predictors to predict for, as “leaf length 70, cultivar Jade”.",
+        empty="none",
+        reset_by=("what", "against", "also"),
+    )
+    level: str | None = level_field(
+        "what", "the level", "Where what is modelled is a category: the level whose probability it is."
+    )
+    cut: float = number_field(0.5, "classed from", CUT, "From this probability on a case is classed as that level.")
+    independent: Literal["not said", "yes", "no"] = bare_field(
+        "not said", "Whether cases tell nothing of each other: not said, yes or no."
+    )
 
     @property
     def pairs_choice(self) -> PairsChoice:
@@ -94,151 +165,81 @@ class ModelStatement(Statement):
         return "several" if self.also else "curve"
 
     def phrase(self, tables: Tables) -> Phrase:
-        table, asks = tables.get(self.table), self.asks(tables)
-        what = column_slot(
-            "what", "the response", self.what, tables, self.table, (Kind.NUMBER, *GROUPING), elsewhere=True
-        )
-        against = column_slot(
-            "against",
-            "what it is predicted from",
-            self.against,
-            tables,
-            self.table,
-            (Kind.NUMBER, *GROUPING),
-            exclude=[self.what] if self.what else (),
-        )
-        shown = percent_text(self.confidence)
-        sure = number_slot("confidence", "confidence", self.confidence, CONFIDENCE, shown)
+        here, asks = self.here(tables), self.asks(tables)
+        what, against, sure = (self.field_slot(name, here) for name in ("what", "against", "confidence"))
         if asks != "curve":
-            also = self._also_slot(tables)
+            also = self.field_slot("also", here)
             between = ", " if len(self.also) > 1 else " and "
             if asks == "several":
                 return ("Model ", what, " from ", against, between, also, ", at ", sure, ".")
-            level = level_slot(
-                Place(tables, self.table, ""), "level", "the level", self.level, self.what, several=False
-            )
-            begin: Phrase = ("Model whether ", what, " is ", level, " from ", against)
+            level_ = level_slot(here, "level", "the level", self.level, self.what, several=False)
+            begin: Phrase = ("Model whether ", what, " is ", level_, " from ", against)
             return (*begin, between, also, ", at ", sure, ".")
         options = [Option(name, one.listed, help=one.help) for name, one in curves().items()]
         curve = choice_slot("curve", "the curve", self.curve, options)
         article = "an" if curve.shown[:1] in "aeiou" else "a"
         made: Phrase = ("Model ", what, " from ", against, f" with {article} ", curve)
         if curves()[self.curve].of_degree is not None:
-            holds = TypeNumber(1, 10, whole=True)
-            made += (" of degree ", number_slot("degree", "degree", self.degree, holds))
-        noun = table.noun if table else "case"
-        everyone = f"all {plural(noun)} together"
-        exclude = [self.against] if self.against else []
-        by = column_slot("by", "groups", self.by, tables, self.table, GROUPING, none=everyone, exclude=exclude)
-        made += (", ",) if self.by is None else (", one for each ",)
-        made += (by,)
-        if self.by is not None:
-            and_by = column_slot(
-                "and_by",
-                "a second category",
-                self.and_by,
-                tables,
-                self.table,
-                GROUPING,
-                none="no other",
-                exclude=[*exclude, self.by],
-            )
-            made += (" and ", and_by) if self.and_by is not None else ()
-        bands = choice_slot("bands", "bands", self.bands, band_options(noun))
+            made += (" of degree ", self.field_slot("degree", here))
+        noun = here.own.noun if here.own else "case"
+        by = self.field_slot("by", here, none=f"all {plural(noun)} together")
+        made += (", " if self.by is None else ", one for each ", by)
+        if self.by is not None and self.and_by is not None:
+            made += (" and ", self.field_slot("and_by", here, label="a second category"))
+        bands = self.field_slot("bands", here, options=band_options(noun))
         if self.bands == "none":
             return (*made, ", showing ", bands, ".")
         return (*made, ", showing ", bands, ", at ", sure, ".")
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        table, asks = tables.get(self.table), self.asks(tables)
+        here, asks = self.here(tables), self.asks(tables)
         if asks != "curve":
-            return self._several_settings(tables, asks)
-        made: list[Slot] = [self._also_slot(tables)]
-        if self.by is not None:
-            if self.and_by is None:
-                made.append(
-                    column_slot(
-                        "and_by",
-                        "and by",
-                        self.and_by,
-                        tables,
-                        self.table,
-                        GROUPING,
-                        none="no other",
-                        exclude=[self.by, *([self.against] if self.against else [])],
-                    )
-                )
-            options = (Option(False, "in one picture"), Option(True, "a panel each"))
-            made.append(choice_slot("panels", "groups", self.panels, options))
-        column = table.by_name.get(self.against or "") if table else None
-        unit = column.unit if column else ""
-        holds = TypeNumber(auto=True, unit=unit, help="Where a prediction is read.")
-        shown = with_unit(exact(self.read), unit) if self.read is not None else "not read"
-        made.append(number_slot("read", "predict at", self.read, holds, shown))
-        more = TypeText("Further values of x, with commas between them: 50, 60, 75.", longest=200)
-        slot = text_slot("also_at", "and at", self.also_at, more, empty="none")
+            return self._several_settings(here, asks)
+        along, line = here.column(self.against), curves()[self.curve].is_line
+        category = along is not None and along.kind in GROUPING
+        missing = ""
         try:
             self.reads()
         except StatementError as problem:
-            slot = replace(slot, missing=str(problem))
-        made.append(slot)
-        made.append(choice_slot("residuals", "residuals", self.residuals, RESIDUALS))
-        made.append(choice_slot("drawn", "in the scatter", self.drawn, DRAWN))
-        if curves()[self.curve].is_line and self.by is None:
-            hand = (Option(False, "not shown"), Option(True, "to be dragged"))
-            made.append(choice_slot("by_hand", "a line by hand", self.by_hand, hand))
-        if column is not None and column.kind in GROUPING:
-            numbers = (Option(False, "as levels"), Option(True, "as numbers"))
-            made.append(choice_slot("as_numbers", f"{column.name} is read", self.as_numbers, numbers))
-        return tuple(made)
+            missing = str(problem)
+        shown: dict[str, tuple[bool, dict[str, Any]]] = {
+            "also": (True, {}),
+            "and_by": (self.by is not None and self.and_by is None, {}),
+            "panels": (self.by is not None, {}),
+            "read": (True, {"holds": self._read_at(here)}),
+            "also_at": (True, {"missing": missing}),
+            "residuals": (True, {}),
+            "drawn": (True, {}),
+            "by_hand": (line and self.by is None, {}),
+            "as_numbers": (category, {"label": f"{self.against} is read"}),
+        }
+        return tuple(self.field_slot(name, here, **other) for name, (there, other) in shown.items() if there)
 
-    def _also_slot(self, tables: Tables) -> Slot:
-        slot = columns_slot(
-            "also", "and from", self.also, tables, self.table, (Kind.NUMBER, *GROUPING), none="no other column"
-        )
-        assert isinstance(slot.holds, PickSeveral)
-        taken = (self.what, self.against)
-        options = tuple(o for o in slot.holds.options if o.value not in taken)
-        return replace(slot, holds=replace(slot.holds, options=options, least=0))
+    def _read_at(self, here: Place) -> TypeNumber:
+        along = here.column(self.against)
+        return replace(READ, unit=along.unit if along else "")
 
-    def _several_settings(self, tables: Tables, asks: str) -> tuple[Slot, ...]:
-        table = tables.get(self.table)
-        products = (Option(False, "no interactions"), Option(True, "products of two"))
-        squares = (Option(False, "no squares"), Option(True, "of the numbers"))
-        made = [
-            choice_slot("products", "interactions", self.products, products),
-            choice_slot("squares", "squares", self.squares, squares),
-        ]
+    def _several_settings(self, here: Place, asks: str) -> tuple[Slot, ...]:
+        made = [self.field_slot("products", here), self.field_slot("squares", here)]
         names = [name for name in dict.fromkeys((self.against, *self.also)) if name]
-        known = table.by_name if table else {}
-        options = [
-            Option(f"{name}: {level}", f"{name}: {level}", group=name)
-            for name in names
-            if table and name in known and known[name].kind in GROUPING
-            for level in table.levels(name)
-        ]
+        grouping = [c for name in names if (c := here.column(name)) is not None and c.kind in GROUPING]
+        options = tuple(
+            Option(f"{c.name}: {level}", f"{c.name}: {level}", group=c.name)
+            for c in grouping
+            if here.own
+            for level in here.own.levels(c.name)
+        )
         if options:
-            holds = PickSeveral(tuple(options), 0, "levels")
-            shown = ", ".join(self.references) or "the first of each"
-            made.append(Slot("references", "compared with", shown, self.references, holds))
-        example = ", ".join(f"{name} …" for name in names[:2])
-        holds_text = TypeText(f"Values of the predictors: {example}.", longest=400)
-        column = known.get(self.against or "")
-        alone = not self.also and column is not None and column.kind is Kind.NUMBER
-        if asks == "outcome" and alone and column is not None:
-            holds_read = TypeNumber(auto=True, unit=column.unit, help="Where a probability is read.")
-            shown = "not read" if self.read is None else with_unit(exact(self.read), column.unit)
-            made.append(number_slot("read", "predict at", self.read, holds_read, shown))
+            made.append(self.field_slot("references", here, options=options))
+        along = here.column(self.against)
+        if asks == "outcome" and not self.also and along is not None and along.kind is Kind.NUMBER:
+            holds = replace(self._read_at(here), help="Where a probability is read.")
+            made.append(self.field_slot("read", here, holds=holds))
         else:
-            made.append(text_slot("values", "predict for", self.values, holds_text, empty="none"))
-        if asks == "outcome":
-            between = TypeNumber(
-                0, 1, low_open=True, high_open=True, percent=True, help="From this probability on a case is classed so."
-            )
-            shown = percent_text(self.cut)
-            made.append(number_slot("cut", "classed from", self.cut, between, shown))
-        else:
-            made.append(choice_slot("residuals", "residuals", self.residuals, RESIDUALS))
+            example = ", ".join(f"{name} …" for name in names[:2])
+            holds_text = TypeText(f"Values of the predictors: {example}.", longest=400)
+            made.append(self.field_slot("values", here, holds=holds_text))
+        made.append(self.field_slot("cut" if asks == "outcome" else "residuals", here))
         return tuple(made)
 
     def reads(self) -> tuple[float, ...]:
@@ -254,59 +255,47 @@ class ModelStatement(Statement):
             raise StatementError(f"Predictions are read at {MOST_READ} values at the most.")
         return tuple(dict.fromkeys(made))
 
-    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
         if name == "subset":  # a set of predictors that is chosen as a whole
             first, *rest = value
-            made = super().with_slot("against", first, tables)
+            made = self.with_slot("against", first, tables)
             return Mended(replace(made.statement, also=tuple(rest)), made.notes)
-        made = super().with_slot(name, value, tables)
-        s = made.statement
-        if isinstance(s, ModelStatement) and name in ("hand_left", "hand_right"):
-            return Mended(replace(s, by_hand=True), made.notes)
-        return made
+        return super().put(name, value, slot, tables)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
         table = tables.get(self.table)
-        made, notes = self, list[str]()
+        made, notes = self.put_back(slot), list[str]()
+        if slot in ("hand_left", "hand_right"):
+            made = replace(made, by_hand=True)
         if table is None:
             return Mended(made)
         if slot in ("what", "against") and made.what is not None and made.what == made.against:
-            other = next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != made.what), None)
-            changed: Any = {"against" if slot == "what" else "what": other}
+            changed: Any = {"against" if slot == "what" else "what": _other_number(table, made.what)}
             made = replace(made, **changed)
             notes.append("The two have changed so that they are not the same column.")
         known = table.by_name
-        if made.what not in known or known[str(made.what)].kind not in (Kind.NUMBER, *GROUPING):
-            numbers = [c.name for c in table.of_kind(Kind.NUMBER) if c.name != made.against]
-            made = replace(made, what=next(iter(numbers), None))
+        if made.what not in known or known[str(made.what)].kind not in RESPONSE:
+            made = replace(made, what=_other_number(table, made.against))
         if made.against not in known:
-            numbers = [c.name for c in table.of_kind(Kind.NUMBER) if c.name != made.what]
-            made = replace(made, against=next(iter(numbers), None))
+            made = replace(made, against=_other_number(table, made.what))
         also = tuple(one for one in made.also if one in known and one not in (made.what, made.against))
-        references = tuple(one for one in made.references if one.partition(": ")[0] in (made.against, *also))
-        if len({one.partition(": ")[0] for one in references}) < len(references):
-            kept = {one.partition(": ")[0]: one for one in references}  # the last of each column
-            references = tuple(kept.values())
-        made = replace(made, also=also, references=references)
-        if known and made.what in known and known[str(made.what)].kind in GROUPING:
-            levels = list(table.levels(str(made.what)))
-            if made.level not in levels:
-                made = replace(made, level=next(iter(levels), None))
-        else:
-            made = replace(made, level=None)
-        if slot in ("what", "against", "also"):
-            made = replace(made, values="")
+        kept = {one.partition(": ")[0]: one for one in made.references}  # the last of each column
+        references = tuple(one for name, one in kept.items() if name in (made.against, *also))
+        made = replace(made, also=also, references=references, level=made._level_in(table))
         if made.by is not None and (made.by not in known or made.by == made.against):
-            made = replace(made, by=None, and_by=None)
+            made = replace(made, by=None)
         if made.by is None or made.and_by in (made.by, made.against):
             made = replace(made, and_by=None)
-        if slot in ("what", "against", "curve"):
-            made = replace(made, hand_left=None, hand_right=None)
-        if slot == "against":
-            made = replace(made, read=None, also_at="", as_numbers=False)
-        if made.by is not None or not curves()[made.curve].is_line:
+        if slot not in ("hand_left", "hand_right") and (made.by is not None or not curves()[made.curve].is_line):
             made = replace(made, by_hand=False)
         return Mended(made, tuple(notes))
+
+    def _level_in(self, table: Table) -> str | None:
+        """The level that is modelled, of a category; None of a number."""
+        if self.what not in table.by_name or table.column(str(self.what)).kind not in GROUPING:
+            return None
+        levels = table.levels(str(self.what))
+        return self.level if self.level in levels else next(iter(levels), None)
 
     def check_values(self) -> None:
         super().check_values()
@@ -330,6 +319,11 @@ class ModelStatement(Statement):
         if self.also:
             return sentence_case(f"{what} from {listed([self.against, *self.also])}")
         return sentence_case(f"{what} from {self.against}")
+
+
+def _other_number(table: Table, but: str | None) -> str | None:
+    """The first number column other than one."""
+    return next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != but), None)
 
 
 def band_options(noun: str) -> tuple[Option, ...]:

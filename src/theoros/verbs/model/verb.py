@@ -6,12 +6,13 @@ from collections.abc import Sequence
 
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.fields import GROUPING
 from theoros.verbs.core.registry import Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.model.curves.curve import curves
-from theoros.verbs.model.statement import GROUPING, ModelStatement
+from theoros.verbs.model.statement import ModelStatement
 
 MOST_LEVELS = 20
 """Of a category with more levels the probability of one is not offered."""
@@ -77,32 +78,4 @@ VERB = Verb(
         ("multiple regression, several predictors", "A number by several columns.", "", None),
         ("logistic regression, odds ratios, ROC curve", "The probability of a level.", "", None),
     ],
-    slot_help={
-        "what": "What is modelled (the response, y): a number, or a category, of which it is the "
-        "probability of a level.",
-        "against": "What it is predicted from (x).",
-        "curve": "The curve: " + ", ".join(curves()) + ".",
-        "degree": "Degree of a polynomial, 1 to 10.",
-        "by": "A category for each level of which there is a curve of its own.",
-        "and_by": "A second category, for each combination of levels.",
-        "panels": "Whether groups have a panel each.",
-        "bands": "Which bands are drawn: none, mean, single or both.",
-        "confidence": "Level of bands and intervals, between 0 and 1.",
-        "read": "A value of x at which a prediction is read; null for none.",
-        "also_at": "Further such values, as text: “50, 60”.",
-        "residuals": "How residuals are drawn: fitted, along, normal, histogram, order, leverage or none.",
-        "drawn": "How residuals are drawn in the scatter: none, segments or squares.",
-        "by_hand": "Whether there is a line to be dragged by hand.",
-        "hand_left": "Its height at the least x; null for the mean of y.",
-        "hand_right": "Its height at the greatest x.",
-        "as_numbers": "Whether a category is read as numbers.",
-        "also": "Further columns that it is predicted from; a category by marks of its levels.",
-        "products": "Whether products of two predictors (interactions) are in the model.",
-        "squares": "Whether squares of the numbers are in it.",
-        "references": "Levels that others are compared with, as “column: level”.",
-        "values": "Values of the predictors to predict for, as “leaf length 70, cultivar Jade”.",
-        "level": "Where what is modelled is a category: the level whose probability it is.",
-        "cut": "From this probability on a case is classed as that level.",
-        "independent": "Whether cases tell nothing of each other: not said, yes or no.",
-    },
 )

@@ -44,7 +44,7 @@ def plotted(statement: PlotStatement, tables: Tables) -> Answer:
         made = _category(statement, table)
     else:
         made = answer_pairs(statement, table)
-    answer = replace(made, caption=statement.text(tables))
+    answer = made
     if statement.heading and answer.picture is not None and answer.picture.frames:
         titled = replace(answer.picture, title=statement.heading, title_slot="heading")
         answer = replace(answer, picture=titled)

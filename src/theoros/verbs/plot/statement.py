@@ -8,11 +8,11 @@ from typing import Any
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
+from theoros.verbs.core.fields import GROUPING
 from theoros.verbs.core.slots import Mended, Phrase, Slot, Tables
-from theoros.verbs.core.splitting import grouped_title, mend_split
 from theoros.verbs.plot.sentence import sentence
-from theoros.verbs.plot.sentence.fields import GROUPING, TOGETHER, PlotFields, kind_of
-from theoros.verbs.plot.sentence.sentence import BOXES, shape_options
+from theoros.verbs.plot.sentence.fields import BOXES, TOGETHER, PlotFields, kind_of
+from theoros.verbs.plot.sentence.sentence import shape_options
 from theoros.verbs.plot.shapes.shape import shapes_for
 
 
@@ -26,7 +26,7 @@ class PlotStatement(PlotFields):
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
         return sentence.settings(self, tables)
 
-    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
+    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
         """As for every statement; ends of axes are forgotten when the axes become others.
 
         A box is drawn one way or the other: of both ways, the one that was picked last stays.
@@ -34,7 +34,7 @@ class PlotStatement(PlotFields):
         if name == "marks" and isinstance(value, tuple) and set(BOXES) <= set(value):
             old = next((way for way in BOXES if way in self.marks), BOXES[1])
             value = tuple(mark for mark in value if mark != old)
-        made = super().with_slot(name, value, tables)
+        made = super().put(name, value, slot, tables)
         plot = made.statement
         if isinstance(plot, PlotStatement) and name == "shape" and plot.pairs != self.pairs:
             return Mended(replace(plot, read=None)._whole_axes(), made.notes)
@@ -54,7 +54,7 @@ class PlotStatement(PlotFields):
         table = tables.get(self.table)
         if table is None:
             return Mended(self)
-        made, notes = mend_split(self, tables)
+        made, notes = self.without_lost_groups(tables)
         if made.colour is not None and made.colour not in table.by_name:
             notes.append(f"{table.name} has no column “{made.colour}”, so the colours were taken out.")
             made = replace(made, colour=None)
@@ -134,4 +134,4 @@ class PlotStatement(PlotFields):
             return f"{sentence_case(several)} against {self.against}"
         if self.also:
             return sentence_case(several)
-        return grouped_title(sentence_case(self.what), self)
+        return self.grouped_title(sentence_case(self.what))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from theoros.answer.palette import CATEGORY_NAMES
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.registry import Offer, Verb
@@ -12,7 +11,6 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
 from theoros.verbs.plot.sentence.fields import kind_of
-from theoros.verbs.plot.sentence.sentence import MARKS
 from theoros.verbs.plot.shapes.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement
 
@@ -83,37 +81,4 @@ VERB = Verb(
         *((shape.name, shape.help, "shape", shape.name) for shape in shapes().values()),
         ("boxes", "Quartiles and whiskers for each group", "marks", ("boxes",)),
     ),
-    slot_help={
-        "what": "The column to plot: a number or a category.",
-        "also": "Further number columns, each with a panel or a colour of its own.",
-        "hidden": "Levels of the colour that are left out of the picture.",
-        "tints": "Colours picked for entries of the legend, such as “blue: fine”; colours: "
-        + ", ".join(CATEGORY_NAMES)
-        + ".",
-        "against": "With “scatter” and “line”: what goes along the horizontal axis.",
-        "by": "A category column: a panel, or a bar, for each level. None for all together.",
-        "and_by": "A second category: a column of panels for each level.",
-        "colour": "A category column that gives marks their colour and shape. None for one colour.",
-        "bins": "Width of a bin, above 0. None has one chosen.",
-        "start": "Where a bin begins; the others follow. None for a multiple of the width.",
-        "scale": "What the height of bars and bins says.",
-        "order": "The order of levels; of row bars “levels” is that of the table.",
-        "marks": "What is added: " + ", ".join(MARKS) + ".",
-        "quartiles": "The quartile rule of the boxes.",
-        "cut": "A split line: how many cases lie on each side is said. None for none.",
-        "cut2": "A second one, for a range.",
-        "low": "Where the axis begins. None shows every case.",
-        "high": "Where the axis ends.",
-        "bottom": "With “scatter” and “line”: where the vertical axis begins.",
-        "top": "With “scatter” and “line”: where the vertical axis ends.",
-        "what_log": "Whether the scale of the column plotted is logarithmic.",
-        "against_log": "With “scatter” and “line”: whether the horizontal scale is logarithmic.",
-        "read": "A reading line: the value of every curve there is said. None for none.",
-        "side_by_side": "Whether the groups stand side by side over an upright scale.",
-        "first_part": "Of two groups, the part of the first box that is shaded.",
-        "second_part": "The same for the second.",
-        "gap": "Whether the gap between two medians is drawn beside the spread of both boxes.",
-        "heading": "A title above the picture.",
-        "shape": "How rows are shown; which fit depends on the kinds of the columns.",
-    },
 )

@@ -7,17 +7,19 @@ modules of `outcomes`; each lists its situations in `SITUATIONS`.
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
+from abc import abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from typing import Any, ClassVar
+from typing import ClassVar
 
+from theoros.answer.wording import whole
 from theoros.plugins import listed_in
-from theoros.verbs.core.reading import family, field_types
-from theoros.verbs.core.slots import Grid, Phrase, Slot, TypeNumber, TypeText, text_slot
+from theoros.verbs.core.fields import Place, bare_field, choice_field, number_field, seed_field, text_field, word_field
+from theoros.verbs.core.nested import Nested
+from theoros.verbs.core.reading import family
+from theoros.verbs.core.slots import Option, Phrase, Slot, TypeNumber, TypeText
 from theoros.verbs.core.statement import Statement
-from theoros.verbs.data.data import Place
 
 LONGEST = 200
 
@@ -36,6 +38,20 @@ class Demand:
     """None where only the student can tell."""
 
 
+COUNTS = TypeText(longest=80)
+PER = TypeNumber(1, 10**9, whole=True, help="Of how many it is said how many there are.")
+REASON = TypeText("Why the conditions hold; it stands in the report.", longest=500)
+_LAID = (Option(False, "the chosen one"), Option(True, "all", help="All parts in one picture, laid over each other."))
+_VALUES = (Option(False, "not shown"), Option(True, "shown", help="Every value with P(X = x), P(X ≤ x) and P(X ≥ x)."))
+SIZES = (0, 100, 1_000, 10_000, 100_000)
+_SIZES = tuple(
+    Option(
+        size,
+        f"draw {whole(size)}" if size else "none",
+        help="Repetitions are drawn, and those counted in which a part comes true.",
+    )
+    for size in SIZES
+)
 CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
 
 
@@ -43,39 +59,40 @@ CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
 class ChanceQuestion(Statement):
     """What is asked about a situation, in whatever it is: the words for it, and the parts."""
 
-    counts: str = ""
-    each: str = ""
-    unit: str = ""
-    parts: tuple[str, ...] = ()
-    chosen: int = 0
-    per: int = 1000
-    agreed: tuple[str, ...] = ()
-    denied: tuple[str, ...] = ()
-    reason: str = ""
-    values: bool = False
-    laid: bool = False
-    simulated: int = 0
-    seed: int = 1
+    counts: str = text_field("what X is", COUNTS, "What X counts or measures, in words.", empty="value")
+    each: str = word_field("one repetition", "What one repetition is, such as “crate” or “leaf”.", empty="repetition")
+    unit: str = text_field(
+        "unit", TypeText("The unit of X, such as mm.", longest=30), "The unit of what X measures.", empty="none"
+    )
+    parts: tuple[str, ...] = bare_field(
+        (),
+        "What is asked, each as it is said or written: “at least 10”, “P(X < 10)”, “top 10 %”, "
+        "“at least 4 given at least 2”; of events “netted and fine”, “fine given open”.",
+    )
+    chosen: int = bare_field(0, "Which part is drawn and read, from 0.")
+    per: int = number_field(1000, "said of", PER, "Of how many repetitions it is said how many there are.")
+    agreed: tuple[str, ...] = bare_field(
+        (), "Conditions that were judged to hold, by their names.", reset_by=("situation",)
+    )
+    denied: tuple[str, ...] = bare_field((), "Conditions that were judged not to hold.", reset_by=("situation",))
+    reason: str = text_field(
+        "why it fits", REASON, "Why the conditions hold, in the student’s words.", empty="not said"
+    )
+    values: bool = choice_field(
+        False, "table of values", _VALUES, "Whether every value is listed with its probabilities."
+    )
+    laid: bool = choice_field(False, "parts drawn", _LAID, "Whether all parts are drawn, laid over each other.")
+    simulated: int = choice_field(
+        0, "simulated check", _SIZES, "How many repetitions are drawn as a check: 0, 100, 1000, 10000 or 100000."
+    )
+    seed: int = seed_field("draws", "The seed that they are drawn from.")
 
 
-class Situation(ABC):
-    """Subclasses are frozen dataclasses; a parameter that is None is not yet typed."""
+class Situation(Nested):
+    """Of the base `Nested`; its `label` stands in the sentence: "binomial"."""
 
-    kind: ClassVar[str]
-    label: ClassVar[str]
-    """As it stands in the sentence: "binomial"."""
-    help: ClassVar[str]
-    detail: ClassVar[str] = ""
-    """What is said beside the label where situations are chosen."""
-    group: ClassVar[str]
-    """Under which heading it stands there."""
-    order: ClassVar[int] = 0
     answered_by: ClassVar[str]
     """The module whose `answered` works its answer out, named as text as that of a statement."""
-
-    @property
-    def needs_table(self) -> bool:
-        return False
 
     @abstractmethod
     def sentence(self, s: ChanceQuestion, kind: Slot, place: Place) -> Phrase:
@@ -85,21 +102,9 @@ class Situation(ABC):
         """Slots beside the answer, besides those of every situation."""
         return ()
 
-    def grid(self, place: Place) -> Grid | None:
-        """Slots in a grid below the sentence."""
-        return None
-
     @abstractmethod
     def check_part(self, text: str, place: Place) -> None:
         """Raises NotUnderstood where nothing is asked with such a text."""
-
-    def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
-        """What setting a field comes to where it is not that alone; None where it is."""
-        return None
-
-    def filled(self, place: Place) -> Situation:
-        """With columns chosen where it names none that the table has."""
-        return self
 
     def moved(self, text: str, end: str, value: float, place: Place) -> str:
         """A part as it is after its "low_end" or "high_end" was dragged to a value."""
@@ -114,12 +119,6 @@ class Situation(ABC):
         """A short name for an entry about it."""
 
 
-def each_slot(s: ChanceQuestion, empty: str) -> Slot:
-    """What one repetition is."""
-    holds = TypeText("What one repetition is, such as “crate” or “leaf”.", longest=60)
-    return text_slot("each", "one repetition", s.each, holds, empty=empty)
-
-
 @cache
 def situations() -> Mapping[str, type[Situation]]:
     """The situations by kind, in the order in which they are offered."""
@@ -129,11 +128,3 @@ def situations() -> Mapping[str, type[Situation]]:
 
 
 family(Situation, situations)  # type: ignore[type-abstract]
-
-
-def turned_into(situation: Situation, kind: str, place: Place) -> Situation:
-    """Another situation, with the fields of the same name taken along where they fit."""
-    cls: Any = situations()[kind]
-    have, want = field_types(type(situation)), field_types(cls)
-    kept = {name: getattr(situation, name) for name, hint in want.items() if have.get(name) == hint}
-    return cls(**kept).filled(place)  # type: ignore[no-any-return]

@@ -3,32 +3,16 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import whole
+from theoros.verbs.core.fields import Place, nested_field
+from theoros.verbs.core.nested import kind_options, turned_into
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import (
-    Grid,
-    Mended,
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    choice_slot,
-    number_slot,
-    seed_slot,
-    text_slot,
-)
-from theoros.verbs.data.data import Place
-from theoros.verbs.probability.data import ChanceQuestion, NotUnderstood, Situation, situations, turned_into
+from theoros.verbs.core.slots import Grid, Mended, Phrase, Slot, Tables, choice_slot
+from theoros.verbs.probability.data import ChanceQuestion, NotUnderstood, Situation, situations
 from theoros.verbs.probability.families.binomial import BinomialCount
-
-if TYPE_CHECKING:
-    pass
 
 MOST_PARTS = 26
 
@@ -39,7 +23,11 @@ class ProbabilityStatement(ChanceQuestion):
 
     verb: ClassVar[str] = "probability"
     answered_by: ClassVar[str] = "theoros.verbs.probability.answering"
-    situation: Situation = field(default_factory=BinomialCount)
+    situation: Situation = nested_field(
+        BinomialCount,
+        'The distribution with its parameters, as {"kind": "binomial", "n": 12, "p": 0.85}, or what events come from. '
+        "Kinds: see “Situations” below.",
+    )
 
     @property
     def needs_table(self) -> bool:
@@ -47,10 +35,10 @@ class ProbabilityStatement(ChanceQuestion):
 
     def place(self, tables: Tables) -> Place:
         """Where its situation stands."""
-        return Place(tables, self.table, "situation.")
+        return self.place_of("situation", tables)
 
     def phrase(self, tables: Tables) -> Phrase:
-        kinds = tuple(Option(kind, cls.label, cls.detail, cls.help, cls.group) for kind, cls in situations().items())
+        kinds = kind_options(situations().values())
         kind = choice_slot("situation", "the situation", self.situation.kind, kinds)
         return self.situation.sentence(self, kind, self.place(tables))
 
@@ -58,32 +46,25 @@ class ProbabilityStatement(ChanceQuestion):
         return self.situation.grid(self.place(tables))
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        per = TypeNumber(1, 10**9, whole=True, help="Of how many it is said how many there are.")
-        made = [*self.situation.settings(self, self.place(tables)), number_slot("per", "said of", self.per, per)]
-        made += check_slots(self)
-        reason = TypeText("Why the conditions hold; it stands in the report.", longest=500)
+        names = ["per", "simulated"]
+        if self.simulated:
+            names.append("seed")
         if self.situation.demands():
-            made.append(text_slot("reason", "why it fits", self.reason, reason, empty="not said"))
-        return tuple(made)
+            names.append("reason")
+        made = (self.field_slot(name, self.here(tables)) for name in names)
+        return (*self.situation.settings(self, self.place(tables)), *made)
 
-    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
-        place = self.place(tables)
-        if name == "situation" and isinstance(value, str):
-            if value not in situations():
-                raise StatementError(f"There is no situation “{value}”.")
-            made = replace(self, situation=turned_into(self.situation, value, place))
-            return Mended(replace(made, agreed=(), denied=()))
-        if name.startswith("situation."):
-            slot = self.slot(name, tables)
-            if slot is not None and slot.holds.problem(value):
-                raise StatementError(slot.holds.problem(value))
-            put = self.situation.put(name.removeprefix("situation."), value, place)
-            if put is not None:
-                return Mended(replace(self, situation=put[0]), tuple(put[1]))
+    def of_kind(self, field: str, kind: str, tables: Tables) -> Mended:
+        if kind not in situations():
+            raise StatementError(f"There is no situation “{kind}”.")
+        made = replace(self, situation=turned_into(self.situation, situations()[kind], self.place(tables)))
+        return Mended(made.put_back("situation"))
+
+    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
         if name.startswith("parts."):
-            return Mended(self._with_part(int(name.removeprefix("parts.")), str(value), place))
+            return Mended(self._with_part(int(name.removeprefix("parts.")), str(value), self.place(tables)))
         if name in ("low_end", "high_end"):
-            return Mended(self._with_end(name, float(value), place))
+            return Mended(self._with_end(name, float(value), self.place(tables)))
         if name == "judge":
             sign, key = str(value)[:1], str(value)[1:]
             agreed = tuple(one for one in self.agreed if one != key)
@@ -93,7 +74,7 @@ class ProbabilityStatement(ChanceQuestion):
             else:
                 denied = (*denied, key)
             return Mended(replace(self, agreed=agreed, denied=denied))
-        return super().with_slot(name, value, tables)
+        return super().put(name, value, slot, tables)
 
     def _with_part(self, at: int, text: str, place: Place) -> ProbabilityStatement:
         """With a part typed anew, one more behind the last, or one less where it is emptied."""
@@ -123,22 +104,3 @@ class ProbabilityStatement(ChanceQuestion):
 
     def title(self, tables: Tables) -> str:
         return self.situation.title(self)
-
-
-SIZES = (0, 100, 1_000, 10_000, 100_000)
-
-
-def check_slots(s: ChanceQuestion) -> tuple[Slot, ...]:
-    """How many are drawn, and from which seed."""
-    options = [
-        Option(
-            size,
-            f"draw {whole(size)}" if size else "none",
-            help="Repetitions are drawn, and those counted in which a part comes true.",
-        )
-        for size in SIZES
-    ]
-    made = [choice_slot("simulated", "simulated check", s.simulated, options)]
-    if s.simulated:
-        made.append(seed_slot(s.seed))
-    return tuple(made)

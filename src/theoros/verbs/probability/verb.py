@@ -56,22 +56,4 @@ VERB = Verb(
         ),
     ),
     methods=lambda: [(cls.label.split(",")[0], cls.help, "situation", kind) for kind, cls in situations().items()],
-    slot_help={
-        "situation": 'The distribution with its parameters, as {"kind": "binomial", "n": 12, '
-        '"p": 0.85}, or what events come from. Kinds: see “Situations” below.',
-        "counts": "What X counts or measures, in words.",
-        "each": "What one repetition is, such as “crate”.",
-        "unit": "The unit of what X measures.",
-        "parts": "What is asked, each as it is said or written: “at least 10”, “P(X < 10)”, “top "
-        "10 %”, “at least 4 given at least 2”; of events “netted and fine”, “fine given open”.",
-        "chosen": "Which part is drawn and read, from 0.",
-        "per": "Of how many repetitions it is said how many there are.",
-        "agreed": "Conditions that were judged to hold, by their names.",
-        "denied": "Conditions that were judged not to hold.",
-        "reason": "Why the conditions hold, in the student’s words.",
-        "values": "Whether every value is listed with its probabilities.",
-        "laid": "Whether all parts are drawn, laid over each other.",
-        "simulated": "How many repetitions are drawn as a check: 0, 100, 1000, 10000 or 100000.",
-        "seed": "The seed that they are drawn from.",
-    },
 )

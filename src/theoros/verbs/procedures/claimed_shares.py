@@ -9,6 +9,8 @@ from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import counted, exact
 from theoros.verbs.core.reading import StatementError
 
+CLAIMED = "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or 50 %, 30 %, 20 %."
+"""What is typed, for a slot of such shares."""
 ROUNDING = 0.0011
 """What rounding to three decimals may leave of a sum of shares."""
 

@@ -7,11 +7,10 @@ from typing import TYPE_CHECKING, Any
 
 from theoros.answer.parts import MARKS, Choice, Condition, Mark
 from theoros.answer.wording import plural
-from theoros.verbs.core.slots import Slot, TypeText, text_slot
 from theoros.verbs.procedures.scope import got_check
 
 if TYPE_CHECKING:
-    from theoros.verbs.procedures.statement import ByProcedure
+    from theoros.verbs.procedures.statement import Inference
 
 
 @dataclass(frozen=True)
@@ -31,7 +30,7 @@ class Asked:
         return f"{MARKS[self.mark]} {self.line}"
 
 
-def asked_of(statement: ByProcedure, data: Any, sampling: str) -> list[Asked]:
+def asked_of(statement: Inference, data: Any, sampling: str) -> list[Asked]:
     """The questions, in order; `sampling` says how the rows were got, empty where it is unknown."""
     made = [_design(statement, data)] if _is_designed(statement) else []
     if sampling != "whole population":
@@ -42,13 +41,13 @@ def asked_of(statement: ByProcedure, data: Any, sampling: str) -> list[Asked]:
     return [*made, *([Asked(got.mark, got.text, got.text)] if got else [])]
 
 
-def _is_designed(statement: ByProcedure) -> bool:
+def _is_designed(statement: Inference) -> bool:
     """Whether it has to be said if samples are matched or separate."""
     names = {field.name for field in fields(statement.data)}  # type: ignore[arg-type]
     return statement.family in ("two samples", "pairs") and "design" in names
 
 
-def _design(statement: ByProcedure, data: Any) -> Asked:
+def _design(statement: Inference, data: Any) -> Asked:
     design, one = statement.data.design, data.noun
     text = f"Were the {plural(one)} picked separately for each group, or matched one to one?"
     line = "whether the samples were picked separately has still to be said"
@@ -66,7 +65,7 @@ def _design(statement: ByProcedure, data: Any) -> Asked:
     return Asked("judge" if design == "not said" else "holds", text, line, choices)
 
 
-def _independence(statement: ByProcedure, data: Any) -> Asked:
+def _independence(statement: Inference, data: Any) -> Asked:
     said, why = statement.independent, statement.because.strip()
     many = plural(data.noun)
     whole = "pairs" if statement.family == "pairs" else many
@@ -86,7 +85,7 @@ def _independence(statement: ByProcedure, data: Any) -> Asked:
     return Asked("judge", text, line, choices)
 
 
-def _part(statement: ByProcedure, data: Any) -> Asked:
+def _part(statement: Inference, data: Any) -> Asked:
     said, many = statement.part, plural(data.noun)
     choices = (
         Choice("at most 5\u00a0%", "part", "small", said == "small"),
@@ -104,11 +103,3 @@ def _part(statement: ByProcedure, data: Any) -> Asked:
     text = f"How large a part of all {many} is the sample?"
     line = f"whether the sample is at most 5\u00a0% of all {many} has still to be said"
     return Asked("judge", text, line, choices)
-
-
-_BECAUSE = TypeText("A reason for the report, such as “one leaf of each bush”.", longest=300)
-
-
-def because_slot(value: str) -> Slot:
-    """Why cases are independent, for the report."""
-    return text_slot("because", "why independent", value, _BECAUSE, empty="…")

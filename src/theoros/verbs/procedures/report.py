@@ -18,7 +18,7 @@ from theoros.verbs.procedures.design_questions import asked_of
 from theoros.verbs.procedures.drafting import WAITING, Results
 from theoros.verbs.procedures.procedure import Procedure, Result, suggested
 from theoros.verbs.procedures.scope import scope_of
-from theoros.verbs.procedures.statement import ByProcedure
+from theoros.verbs.procedures.statement import Inference
 
 TONES: dict[str, Tone] = {"holds": "good", "fails": "bad", "judge": "warn"}
 
@@ -27,7 +27,7 @@ TONES: dict[str, Tone] = {"holds": "good", "fails": "bad", "judge": "warn"}
 class ProcedureReport:
     """A statement that procedures answer, with its data."""
 
-    statement: ByProcedure
+    statement: Inference
     tables: Tables
     data: Any
     """A value of `verbs.data.samples`."""

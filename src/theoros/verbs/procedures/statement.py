@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal, Self
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import shortened
 from theoros.table.table import Column
 from theoros.verbs.core.answering import check
+from theoros.verbs.core.fields import Place, bare_field, nested_field, number_field, seed_field, text_field
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Mended, Option, Slot, Tables, choice_slot
+from theoros.verbs.core.slots import Grid, Mended, Option, Slot, Tables, TypeNumber, TypeText, choice_slot
 from theoros.verbs.core.statement import Statement
-from theoros.verbs.data.data import Data, Family, Place, data_kinds, turned_into
+from theoros.verbs.data.data import Data, Family, data_kinds, with_data_of
 from theoros.verbs.data.two_levels import TwoLevels
-from theoros.verbs.parameters.parameter import Parameter, parameters, parameters_for
+from theoros.verbs.parameters.parameter import ONE_SIDED, Parameter, parameters, parameters_for
 from theoros.verbs.procedures.procedure import (
     Procedure,
     Purpose,
@@ -24,6 +25,9 @@ from theoros.verbs.procedures.procedure import (
     procedures,
     procedures_for,
 )
+
+SIGMA = TypeNumber(0, low_open=True, auto=True, help="Of the population, where it is known; for z.")
+BECAUSE = TypeText("A reason for the report, such as “one leaf of each bush”.", longest=300)
 
 
 @dataclass(frozen=True)
@@ -35,18 +39,10 @@ class ByProcedure(Statement):
 
     purpose: ClassVar[Purpose]
     """What its ways are for."""
-    parameter: str = "mean"
-    data: Data = field(default_factory=TwoLevels)
-    way: str = ""
-    sigma: float | None = None
-    """Of the population, or of the first, where it is known."""
-    other_sigma: float | None = None
-    seed: int = 1
-    independent: Literal["not said", "yes", "no"] = "not said"
-    because: str = ""
-    """Why cases are independent."""
-    part: Literal["not said", "small", "large"] = "not said"
-    """Whether the sample is at most 5 % of the population."""
+    parameter: str = bare_field("mean", "What is asked about.")
+    data: Data = nested_field(TwoLevels, "How the data are had; see “Data” below.")
+    way: str = bare_field("", "How it is worked out; the other ways are worked out too.")
+    seed: int = seed_field("samples", "Seed of what is drawn by chance.")
 
     @property
     def needs_table(self) -> bool:
@@ -82,7 +78,19 @@ class ByProcedure(Statement):
 
     def place(self, tables: Tables) -> Place:
         """Where its data stand."""
-        return Place(tables, self.table)
+        return self.place_of("data", tables)
+
+    def measured_unit(self, tables: Tables) -> str:
+        """The unit of what was measured, typed or that of its column."""
+        column = self.here(tables).column(getattr(self.data, "what", None))
+        return str(getattr(self.data, "unit", "")).strip() or (column.unit if column else "")
+
+    def null_holds(self, tables: Tables) -> TypeNumber:
+        """What the value under H0 may be."""
+        unit = self.measured_unit(tables)
+        if unit == "%" and self.family not in ONE_SIDED:
+            unit = "percentage points"
+        return self.about.holds_null(self.family, unit)
 
     def grid(self, tables: Tables) -> Grid | None:
         return self.data.grid(self.place(tables))
@@ -91,35 +99,28 @@ class ByProcedure(Statement):
         """The ways that fit its data."""
         return procedures_for(self.family, typed=self.data.bare(), kin=kin, purpose=self.purpose)
 
-    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
-        """As for every statement; data of another kind take over what fits of those there were."""
-        if name == "parameter" and isinstance(value, str):
-            slot = self.slot(name, tables)
-            if slot is not None and not slot.holds.problem(value):
+    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+        """As for every statement; a parameter brings data with it that it can be asked of, a way both."""
+        if slot is not None and isinstance(value, str):
+            fits = not slot.holds.problem(value)
+            if name == "parameter" and fits:
                 return self._about_another(parameters()[value], tables)
-        if name == "data" and isinstance(value, str):
-            slot = self.slot(name, tables)
-            if slot is not None and not slot.holds.problem(value):
-                return self._with_data_of(value, tables)
-        if name == "way" and value in procedures(self.purpose):
-            slot = self.slot(name, tables)
-            if slot is not None and slot.holds.problem(value):
-                return self._by_another(procedures(self.purpose)[str(value)], tables)
-        if name.startswith("data."):
-            slot = self.slot(name, tables)
-            if slot is not None and slot.holds.problem(value):
-                raise StatementError(slot.holds.problem(value))
-            put = self.data.put(name.removeprefix("data."), value, tables.get(self.table))
-            if put is not None:
-                return Mended(replace(self, data=put[0]), tuple(put[1]))
-        return super().with_slot(name, value, tables)
+            if name == "way" and not fits and value in procedures(self.purpose):
+                return self._by_another(procedures(self.purpose)[value], tables)
+        return super().put(name, value, slot, tables)
+
+    def of_kind(self, field: str, kind: str, tables: Tables) -> Mended:
+        """Data of another kind take over what fits of those there were."""
+        if kind not in data_kinds():
+            raise StatementError(f"{self.verb}: there are no data of the kind “{shortened(kind)}”.")
+        return self._with_data_of(kind, tables)
 
     def _with_data_of(self, kind: str, tables: Tables) -> Mended:
         if kind == (self.data.stands_for or self.data.kind):
             return Mended(self)
         typed = self._figures(tables)  # figures that rows have need not be typed anew
         data = typed if typed is not None and typed.kind == kind else None
-        made = replace(self, data=data or turned_into(self.data, kind, self.place(tables)))
+        made = replace(self, data=data or with_data_of(self.data, kind, self.place(tables)))
         return made.turned_from(self).mend("data", tables)
 
     def _figures(self, tables: Tables) -> Data | None:
@@ -153,7 +154,7 @@ class ByProcedure(Statement):
                 )
 
             kind = min(kinds, key=fits)
-            made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
+            made = replace(made, data=with_data_of(self.data, kind, self.place(tables)))
         return made.turned_from(self).mend("parameter", tables)
 
     def _by_another(self, way: Procedure, tables: Tables) -> Mended:
@@ -165,7 +166,7 @@ class ByProcedure(Statement):
             if cls.family in way.families and (way.from_figures or not cls.bare())
         ]
         kind = min(fitting, key=lambda one: one[0])[1]
-        made = replace(made, data=turned_into(self.data, kind, self.place(tables)))
+        made = replace(made, data=with_data_of(self.data, kind, self.place(tables)))
         return made.turned_from(self).mend("way", tables)
 
     def turned_from(self, before: Self) -> Self:
@@ -173,12 +174,9 @@ class ByProcedure(Statement):
         return self
 
     def mend(self, slot: str, tables: Tables) -> Mended:
-        made, notes = self, []
-        if slot.startswith("data."):
-            data, said = made.data.mended(slot.removeprefix("data."), self.place(tables))
-            made, notes = replace(made, data=data), list(said)
-        made, said = made.fitting(slot)
-        return Mended(made, (*notes, *said))
+        found = super().mend(slot, tables)
+        made, said = found.statement.fitting(slot)
+        return Mended(made, (*found.notes, *said))
 
     def fitting(self, slot: str) -> tuple[Self, list[str]]:
         """With a way and a parameter that fit the data and each other; the slot just set leads."""
@@ -231,6 +229,34 @@ class ByProcedure(Statement):
     def slot_for_drop(self, zone: str, column: Column) -> str:
         wanted = "by" if column.kind.is_grouping else "what"
         return f"data.{wanted}" if hasattr(self.data, wanted) else ""
+
+
+@dataclass(frozen=True)
+class Inference(ByProcedure):
+    """A statement that concludes from data to the population they were drawn from."""
+
+    sigma: float | None = number_field(
+        None, "σ, if known", SIGMA, "Standard deviation of the first population, where it is known.", empty="unknown"
+    )
+    other_sigma: float | None = number_field(
+        None, "σ of the second, if known", SIGMA, "The same of the second population.", empty="unknown"
+    )
+    independent: Literal["not said", "yes", "no"] = bare_field(
+        "not said", "Whether cases tell nothing about each other."
+    )
+    because: str = text_field("why independent", BECAUSE, "Why they do not, for the report.", empty="…")
+    part: Literal["not said", "small", "large"] = bare_field(
+        "not said", "Whether the sample is at most 5 % of the population (small), or more (large)."
+    )
+
+    def known_spreads(self, tables: Tables) -> list[Slot]:
+        """The standard deviations of the populations: known in some textbooks, rarely else."""
+        way, here = procedures(self.purpose).get(self.way), self.here(tables)
+        asked, two = way is not None and way.asks == "sigmas", self.family == "two samples"
+        made = [self.field_slot("sigma", here, label="σ of the first, if known" if two else "σ, if known")]
+        if two:
+            made.append(self.field_slot("other_sigma", here))
+        return [replace(one, group="known spread", changed=one.value is not None or asked) for one in made]
 
 
 def plural(parameter: str) -> str:

@@ -83,11 +83,9 @@ class _Shown:
         ready, s = self.ready, self.ready.s
         fixed = s.value is None and self.seen is not None
         f = Found(ready, count, self.seen, fixed)
-        text = s.text(self.tables)
         if not f.n:
-            return Answer(text, reading=Reading(without_values(f)), seed=s.seed)
+            return Answer(reading=Reading(without_values(f)), seed=s.seed)
         return Answer(
-            text,
             symbols=symbols_of(ready),
             picture=Picture((pile_frame(f.heap),), alt=alt_of(f), opens="opened"),
             above=(sample_section(f),),

@@ -3,48 +3,68 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Literal, Self
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, percent_text, whole, with_unit
+from theoros.answer.wording import exact, whole
 from theoros.numeric.arrays import Alternative
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
+from theoros.verbs.core.fields import (
+    GROUPING,
+    Place,
+    bare_field,
+    choice_field,
+    choices_field,
+    column_field,
+    level_field,
+    nested_field,
+    number_field,
+    seed_field,
+    text_field,
+    word_field,
+)
+from theoros.verbs.core.nested import kind_options, turned_into
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import (
     Grid,
     Mended,
     Option,
     Phrase,
-    PickSeveral,
     Slot,
     Tables,
     TypeFormula,
     TypeNumber,
     TypeText,
     choice_slot,
-    column_slot,
-    number_slot,
-    seed_slot,
-    text_slot,
 )
-from theoros.verbs.core.statement import column_field, level_field
-from theoros.verbs.data.columns import GROUPING
-from theoros.verbs.data.data import Data, Place, kind_slot
+from theoros.verbs.data.data import Data, kind_slot
 from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.procedures.procedure import Procedure, Purpose, kinds_for, procedures
 from theoros.verbs.procedures.statement import ByProcedure
-from theoros.verbs.simulate.models.model import ChanceModel, models, turned_into
+from theoros.verbs.simulate.models.model import ChanceModel, models
 from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
 from theoros.verbs.simulate.statistics.choices import TAILS, TAKEN, Taken, fitting
 from theoros.verbs.simulate.words.nouns import plural_verb
 
-if TYPE_CHECKING:
-    pass
-
-MOST_REPEATS = 1_000_000
-REPEATS = TypeNumber(1, MOST_REPEATS, whole=True, help="More give a steadier pile.")
+REPEATS = TypeNumber(1, 1_000_000, whole=True, help="More give a steadier pile.")
+OPENED = TypeNumber(1, 1_000_000, whole=True, auto=True, help="The number of a sample.")
+OUTCOME = TypeText("An outcome, or several of different stages: “Jade and leaks”.", longest=200)
+FORMULA = TypeFormula(
+    "One number for each sample, whose values are x: (max(x) − min(x)) / sd(x).", columns=("x",), longest=300
+)
+VALUES = TypeText("Values with commas between them, such as 5, 20, 80.", longest=200)
+VALUE = TypeNumber(auto=True, help="Empty for none yet.")
+MIDDLE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True)
+ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
+SHARE = TypeNumber(
+    0, 1, low_open=True, high_open=True, percent=True, help="The share of the values that lies below it."
+)
+YES_NO = (Option(False, "not shown"), Option(True, "shown"))
+AFRESH = ("model", "statistic", "data", "data.", "parameter", "way")
+"""Slots after which another value is asked about."""
 Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
 ASKS = (
     Option("pile", "the pile", help="How the statistic varies."),
@@ -63,27 +83,78 @@ class SimulateStatement(ByProcedure):
     verb: ClassVar[str] = "simulate"
     answered_by: ClassVar[str] = "theoros.verbs.simulate.answering"
     said_of_ways: ClassVar[str] = "is for"
-    data: Data = field(default_factory=TwoLevels)
-    model: ChanceModel = field(default_factory=ShareModel)
-    statistic: str = "number"
-    outcome: str = ""
-    share: float = 0.9
-    formula: str = ""
-    also: tuple[str, ...] = ()
-    repeats: int = 1000
-    ask: Ask = "pile"
-    value: float | None = None
-    high: float | None = None
-    middle: float = 0.95
-    each: str = ""
-    opened: int | None = None
-    alpha: float = 0.05
-    seen_in: str | None = column_field()
-    seen_level: str | None = level_field("seen_in")
-    varies: Literal["nothing", "n", "p"] = "nothing"
-    values: str = ""
-    running: bool = False
-    intervals: bool = False
+    data: Data = nested_field(
+        TwoLevels, "How the data are had, of models that draw what was seen or make a claim true; see “Data” below."
+    )
+    parameter: str = bare_field("mean", "What such models are about.")
+    way: str = bare_field("", "How chance is let in, of a claim made true.")
+    model: ChanceModel = nested_field(
+        ShareModel,
+        'The model of chance, as {"kind": "share", "p": 0.125, "n": 25}. Kinds: see “Models of chance” below.',
+    )
+    statistic: str = bare_field("number", "The number that is taken of each sample.")
+    outcome: str = text_field(
+        "the outcome that is counted",
+        OUTCOME,
+        "The outcome that is counted, or several of different stages: “Jade and leaks”.",
+    )
+    share: float = number_field(0.9, "lies above", SHARE, "The share below a quantile.")
+    formula: str = text_field(
+        "the formula",
+        FORMULA,
+        "A formula over x, the values of a sample, that gives one number.",
+        empty="type a formula",
+    )
+    also: tuple[str, ...] = choices_field(
+        (), "besides", (), "Further statistics of the same samples.", what="statistics"
+    )
+    repeats: int = number_field(1000, "how many samples", REPEATS, "How many samples are drawn, 1 to 1 000 000.")
+    ask: Ask = choice_field(
+        "pile",
+        "what is asked of the pile",
+        ASKS,
+        "What is asked of the pile: pile, at most, at least, as far, between or middle.",
+    )
+    value: float | None = number_field(
+        None,
+        "what was seen",
+        VALUE,
+        "What was seen, or the lower end; null for none, or for what the data show.",
+        reset_by=AFRESH,
+    )
+    high: float | None = number_field(None, "the upper end", VALUE, "The upper end.", reset_by=AFRESH)
+    middle: float = number_field(0.95, "the middle share", MIDDLE, "The share in the middle.")
+    each: str = word_field("one sample", "What one sample is, such as “crate”.", empty="sample")
+    seed: int = seed_field("samples", "Seed of the samples.")
+    opened: int | None = number_field(
+        None,
+        "sample shown",
+        OPENED,
+        "The sample that is looked at; null for the latest.",
+        empty="the latest",
+        reset_by=("model.", "data.", "outcome", "seed", "formula", *AFRESH),
+    )
+    alpha: float = number_field(0.05, "level α", ALPHA, "Significance level of a claim.")
+    seen_in: str | None = column_field(
+        "what was seen",
+        (Kind.NUMBER, *GROUPING),
+        "The column in which was seen what is asked about; null for none.",
+        none="typed",
+        reset_by=("model",),
+    )
+    seen_level: str | None = level_field("seen_in", "counted there", "The level that is counted there.")
+    varies: Literal["nothing", "n", "p"] = choice_field(
+        "nothing", "compared", (), "What several values are compared of: n or p."
+    )
+    values: str = text_field("values", VALUES, "These values, as text: “5, 20, 80”.", empty="type them")
+    running: bool = choice_field(False, "as cases come in", YES_NO, "Whether the statistic is shown as cases come in.")
+    intervals: bool = choice_field(False, "intervals of samples", YES_NO, "Whether the intervals of samples are shown.")
+
+    @classmethod
+    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+        """It had fields of other verbs once, which it never used."""
+        never = ("sigma", "other_sigma", "independent", "because", "part")
+        return {name: value for name, value in data.items() if name not in never}
 
     @property
     def purpose(self) -> Purpose:  # type: ignore[override]
@@ -120,21 +191,20 @@ class SimulateStatement(ByProcedure):
 
     def model_place(self, tables: Tables) -> Place:
         """Where the model stands."""
-        return Place(tables, self.table, "model.")
+        return self.place_of("model", tables)
 
     # the sentence
 
     def phrase(self, tables: Tables) -> Phrase:
         place = self.model_place(tables)
-        kinds = [Option(kind, cls.label, help=cls.help) for kind, cls in models().items()]
-        kind = choice_slot("model", "the model of chance", self.model.kind, kinds)
-        times = number_slot("repeats", "how many samples", self.repeats, REPEATS)
+        kind = choice_slot("model", "the model of chance", self.model.kind, kind_options(models().values()))
+        times = self.field_slot("repeats", self.here(tables))
         return (
             "Simulate ",
             kind,
             ": ",
             *_small(self.model.sentence(self, place)),
-            *self._taken_phrase(place),
+            *self._taken_phrase(place, self.here(tables)),
             "; repeat ",
             times,
             f" time{'' if self.repeats == 1 else 's'}, and ",
@@ -142,7 +212,7 @@ class SimulateStatement(ByProcedure):
             ".",
         )
 
-    def _taken_phrase(self, place: Place) -> Phrase:
+    def _taken_phrase(self, place: Place, here: Place) -> Phrase:
         if self.by_procedure:
             return ()
         options = [Option(one.name, self._label(one)) for one in fitting(frozenset(self.model.takes_now(place)))]
@@ -150,9 +220,9 @@ class SimulateStatement(ByProcedure):
         made: Phrase = (" and take ", taken)
         asks = self.taken.asks
         if "outcome" in asks and not isinstance(self.model, ShareModel):
-            made += (" of ", self._outcome_slot(place))
+            made += (" of ", self._outcome_slot(place, here))
         if "formula" in asks:
-            made += (": ", self._formula_slot())
+            made += (": ", self._formula_slot(here))
         return made
 
     def _label(self, one: Taken) -> str:
@@ -161,36 +231,28 @@ class SimulateStatement(ByProcedure):
             return f"{one.label} that {plural_verb(self.model.success.strip() or SUCCEEDS)}"
         return one.label
 
-    def _outcome_slot(self, place: Place) -> Slot:
+    def _outcome_slot(self, place: Place, here: Place) -> Slot:
         known = self.model.outcomes(place)
-        holds = TypeText("An outcome, or several of different stages: “Jade and leaks”.", known, longest=200)
         shown = self.outcome or (known[0] if known else "")
-        slot = text_slot("outcome", "the outcome that is counted", shown, holds)
         pieces = [one for one in re.split(r"\s+and\s+", shown.strip()) if one]
         wrong = next((one for one in pieces if one not in known), None)
+        missing = ""
         if wrong is not None:
-            have = ", ".join(known[:20])
-            slot = replace(slot, missing=f"“{wrong}” is none of the outcomes. They are: {have}.")
-        return slot
+            missing = f"“{wrong}” is none of the outcomes. They are: {', '.join(known[:20])}."
+        slot = self.field_slot("outcome", here, holds=replace(OUTCOME, suggestions=known), missing=missing)
+        return replace(slot, shown=shown or slot.shown, value=shown)
 
-    def _formula_slot(self) -> Slot:
-        holds = TypeFormula(
-            "One number for each sample, whose values are x: (max(x) − min(x)) / sd(x).", columns=("x",), longest=300
-        )
-        slot = text_slot("formula", "the formula", self.formula, holds, empty="type a formula")
-        if not self.formula.strip():
-            return replace(slot, missing="Type a formula over x, such as mean(x) / sd(x).")
-        return slot
+    def _formula_slot(self, here: Place) -> Slot:
+        missing = "" if self.formula.strip() else "Type a formula over x, such as mean(x) / sd(x)."
+        return self.field_slot("formula", here, missing=missing)
 
     def _asked(self, tables: Tables) -> Phrase:
-        ask = choice_slot("ask", "what is asked of the pile", self.ask, self._asks)
+        here = self.here(tables)
+        ask = self.field_slot("ask", here, options=self._asks)
         if self.ask == "pile":
             return ("look at ", ask)
         if self.ask == "middle":
-            holds = TypeNumber(0, 1, low_open=True, high_open=True, percent=True)
-            shown = percent_text(self.middle)
-            share = number_slot("middle", "the middle share", self.middle, holds, shown)
-            return ("find ", ask, " ", share)
+            return ("find ", ask, " ", self.field_slot("middle", here))
         often, value = "ask how often it is ", self.value_slot("value", tables)
         if self.ask == "between":
             return (often, ask, " ", value, " and ", self.value_slot("high", tables))
@@ -207,16 +269,14 @@ class SimulateStatement(ByProcedure):
 
     def value_slot(self, name: str, tables: Tables) -> Slot:
         """What was seen, or an end."""
-        unit = self.unit(tables)
-        value = getattr(self, name)
         label = "what was seen" if name == "value" else "the upper end"
         if self.ask == "between" and name == "value":
             label = "the lower end"
-        help_ = "Empty for none yet."
-        shown = with_unit(exact(value), unit) if value is not None else "…"
-        if name == "value" and value is None and self.seen_in and self.ask in TAILS:
-            shown = f"what was seen in {self.seen_in}"
-        return number_slot(name, label, value, TypeNumber(auto=True, unit=unit, help=help_), shown)
+        empty = "…"
+        if name == "value" and self.seen_in and self.ask in TAILS:
+            empty = f"what was seen in {self.seen_in}"
+        holds = replace(VALUE, unit=self.unit(tables))
+        return self.field_slot(name, self.here(tables), label=label, holds=holds, empty=empty)
 
     def unit(self, tables: Tables) -> str:
         """Of the statistic."""
@@ -233,67 +293,86 @@ class SimulateStatement(ByProcedure):
         return self.model.grid(self.model_place(tables))
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        return settings_of(self, tables)
+        here, place = self.here(tables), self.model_place(tables)
+        made: list[Slot] = []
+        if self.by_procedure:
+            made.append(kind_slot(self.data, kinds_for(self.about, self.purpose), "the data"))
+            made += self.data.settings(self.place(tables))
+        if (self.by_procedure and self.parameter == "quantile") or "share" in self.taken.asks:
+            made.append(self.field_slot("share", here))
+        made += self.model.settings(place)
+        if not self.by_procedure:
+            made += self._of_samples(tables)
+        if self.model.kind in ("share", "claim"):
+            made.append(self.field_slot("alpha", here))
+        made.append(self.field_slot("seed", here))
+        made.append(self.field_slot("opened", here, holds=replace(OPENED, high=self.repeats)))
+        made += self._compared(here)
+        return tuple(made)
+
+    def _of_samples(self, tables: Tables) -> list[Slot]:
+        """What else is taken of samples that a model draws, and where it was seen."""
+        here = self.here(tables)
+        made = [self.field_slot("each", here)]
+        takes = frozenset(self.model.takes_now(self.model_place(tables)))
+        others = [one for one in fitting(takes) if one.name not in (self.statistic, "formula")]
+        if others:
+            options = tuple(Option(one.name, one.label) for one in others)
+            made.append(self.field_slot("also", here, options=options))
+        if self.taken.takes not in ("names", "numbers") or self.ask not in TAILS or not (here.own or self.seen_in):
+            return made
+        kinds = (Kind.NUMBER,) if self.taken.takes == "numbers" else GROUPING
+        made.append(self.field_slot("seen_in", here, kinds=kinds))
+        if self.seen_in and self.taken.takes == "names" and here.column(self.seen_in) is not None:
+            made.append(self.field_slot("seen_level", here))
+        return made
+
+    def _compared(self, here: Place) -> list[Slot]:
+        can = self.model.varies
+        if not can:
+            return []
+        options = (Option("nothing", "nothing"), *(Option(one, f"several {one}") for one in can))
+        made = [self.field_slot("varies", here, options=options)]
+        if self.varies != "nothing":
+            missing = ""
+            try:
+                compared_values(self)
+            except StatementError as problem:
+                missing = str(problem)
+            made.append(self.field_slot("values", here, label=f"values of {self.varies}", missing=missing))
+        if "waits" not in self.model.takes and "walks" not in self.model.takes:
+            made += [self.field_slot(name, here) for name in ("running", "intervals")]
+        changed = self.varies != "nothing" or self.running or self.intervals
+        return [replace(slot, group="comparisons", changed=changed) for slot in made]
 
     # changing
 
-    def with_slot(self, name: str, value: Any, tables: Tables) -> Mended:
-        place = self.model_place(tables)
-        if name == "model" and isinstance(value, str):
-            if value not in models():
-                raise StatementError(f"There is no model of chance “{value}”.")
-            return self._modelled(value, tables)
-        if name.startswith("model."):
-            slot = self.slot(name, tables)
-            if slot is not None and slot.holds.problem(value):
-                raise StatementError(slot.holds.problem(value))
-            put = self.model.put(name.removeprefix("model."), value, place)
-            if put is not None:
-                return replace(self, model=put).mend(name, tables)
-        return super().with_slot(name, value, tables)
-
-    def _modelled(self, kind: str, tables: Tables) -> Mended:
+    def of_kind(self, field: str, kind: str, tables: Tables) -> Mended:
+        if field != "model":
+            return super().of_kind(field, kind, tables)
+        if kind not in models():
+            raise StatementError(f"There is no model of chance “{kind}”.")
         if kind == self.model.kind:
             return Mended(self)
-        model = turned_into(self.model, kind, self.model_place(tables))
+        model = turned_into(self.model, models()[kind], self.model_place(tables))
         return replace(self, model=model).mend("model", tables)
 
     def mend(self, slot: str, tables: Tables) -> Mended:
-        made, notes = self, list[str]()
+        made = self
         if slot == "model":
-            made = replace(
-                made,
-                value=None,
-                high=None,
-                seen_in=None,
-                seen_level=None,
-                also=(),
-                varies="nothing",
-                outcome="",
-                ask="pile" if made.ask == "between" else made.ask,
-            )
+            ask = "pile" if made.ask == "between" else made.ask
+            made = replace(made, seen_level=None, also=(), varies="nothing", outcome="", ask=ask)
             own = tables.get(made.table)
             if made.by_procedure and own is not None:
                 made = replace(made, data=made.data.filled(own))
+        found = super(SimulateStatement, made).mend(slot, tables)
+        made, notes = found.statement, [*found.notes]
         if made.by_procedure:
-            found = super(SimulateStatement, made).mend("data" if slot == "model" else slot, tables)
-            made = found.statement
-            notes += () if slot == "model" else found.notes
-            allowed = [one.value for one in made._asks]
-            if made.ask not in allowed:
+            if made.ask not in [one.value for one in made._asks]:
                 made = replace(made, ask="at least")
-            if slot.startswith(("data", "parameter", "way")):
-                made = replace(made, value=None, high=None)
         else:
             made, said = made._fitting_model(slot, tables)
             notes += said
-        if slot.startswith(("model", "data", "statistic", "outcome")) or slot in (
-            "seed",
-            "parameter",
-            "way",
-            "formula",
-        ):
-            made = replace(made, opened=None)
         if made.opened is not None and made.opened > made.repeats:
             made = replace(made, opened=None)
         if slot == "seen_in":
@@ -301,6 +380,13 @@ class SimulateStatement(ByProcedure):
         if slot in ("varies", "model"):
             made = replace(made, values="" if made.varies == "nothing" else made.usual_values())
         return Mended(made, tuple(notes))
+
+    def fitting(self, slot: str) -> tuple[Self, list[str]]:
+        """With a way that fits, where a procedure stands behind the model; a new model is not asked about."""
+        if not self.by_procedure:
+            return self, []
+        made, notes = super().fitting("data" if slot == "model" else slot)
+        return made, [] if slot == "model" else notes
 
     def _fitting_model(self, slot: str, tables: Tables) -> tuple[Self, list[str]]:
         """With a statistic that the model can be asked for, and an outcome that it has."""
@@ -319,8 +405,6 @@ class SimulateStatement(ByProcedure):
             made = replace(made, outcome="")
         also = tuple(one for one in made.also if one in fit and one != made.statistic)
         made = replace(made, also=also)
-        if slot == "statistic":
-            made = replace(made, value=None, high=None)
         if made.varies not in ("nothing", *made.model.varies):
             made = replace(made, varies="nothing", values="")
         return made, notes
@@ -364,66 +448,7 @@ def _small(phrase: Phrase) -> Phrase:
 
 
 MOST_COMPARED = 6
-
-
 MOST_N = 100_000
-
-
-_ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
-
-
-_SHARE = TypeNumber(
-    0, 1, low_open=True, high_open=True, percent=True, help="The share of the values that lies below it."
-)
-
-
-YES_NO = (Option(False, "not shown"), Option(True, "shown"))
-
-
-def settings_of(s: SimulateStatement, tables: Tables) -> tuple[Slot, ...]:
-    made: list[Slot] = []
-    place = s.model_place(tables)
-    takes = frozenset(s.model.takes_now(place))
-    if s.by_procedure:
-        made.append(kind_slot(s.data, kinds_for(s.about, s.purpose), "the data"))
-        made += s.data.settings(s.place(tables))
-    if (s.by_procedure and s.parameter == "quantile") or "share" in s.taken.asks:
-        shown = percent_text(s.share)
-        made.append(number_slot("share", "lies above", s.share, _SHARE, shown))
-    made += s.model.settings(place)
-    if not s.by_procedure:
-        holds = TypeText("What one sample is, such as “crate”.", longest=60)
-        made.append(text_slot("each", "one sample", s.each, holds, empty="sample"))
-        others = tuple(
-            Option(one.name, one.label) for one in fitting(takes) if one.name not in (s.statistic, "formula")
-        )
-        if others:
-            shown = ", ".join(s.also) or "none"
-            made.append(Slot("also", "besides", shown, s.also, PickSeveral(others, 0, "statistics")))
-        made += _seen_slots(s, tables)
-    if s.model.kind in ("share", "claim"):
-        made.append(number_slot("alpha", "level α", s.alpha, _ALPHA))
-    made.append(seed_slot(s.seed, "samples"))
-    which = TypeNumber(1, s.repeats, whole=True, auto=True, help="The number of a sample.")
-    shown = "the latest" if s.opened is None else whole(s.opened)
-    made.append(number_slot("opened", "sample shown", s.opened, which, shown))
-    made += _compared(s)
-    return tuple(made)
-
-
-def _seen_slots(s: SimulateStatement, tables: Tables) -> list[Slot]:
-    """A column in which was seen what is asked about."""
-    own = tables.get(s.table)
-    if s.taken.takes not in ("names", "numbers") or s.ask not in TAILS or not (own or s.seen_in):
-        return []
-    kinds = (Kind.NUMBER,) if s.taken.takes == "numbers" else GROUPING
-    made = [column_slot("seen_in", "what was seen", s.seen_in, tables, s.table, kinds, none="typed")]
-    if s.seen_in and s.taken.takes == "names" and own is not None and s.seen_in in own.by_name:
-        levels = own.levels(s.seen_in) if own.column(s.seen_in).kind.is_grouping else ()
-        slot = choice_slot("seen_level", "counted there", s.seen_level, [Option(level, level) for level in levels])
-        missing = "" if s.seen_level in levels else f"Choose a level of {s.seen_in}."
-        made.append(replace(slot, missing=missing))
-    return made
 
 
 def compared_values(s: SimulateStatement) -> tuple[float, ...]:
@@ -445,25 +470,3 @@ def compared_values(s: SimulateStatement) -> tuple[float, ...]:
                 f"A sample size is a whole number from 1 to {whole(MOST_N)}, and {exact(value)} is not."
             )
     return tuple(dict.fromkeys(made))
-
-
-def _compared(s: SimulateStatement) -> list[Slot]:
-    can = s.model.varies
-    if not can:
-        return []
-    words = {"n": "several n", "p": "several p"}
-    options = [Option("nothing", "nothing"), *(Option(one, words[one]) for one in can)]
-    made = [choice_slot("varies", "compared", s.varies, options)]
-    if s.varies != "nothing":
-        holds = TypeText("Values with commas between them, such as 5, 20, 80.", longest=200)
-        slot = text_slot("values", f"values of {s.varies}", s.values, holds, empty="type them")
-        try:
-            compared_values(s)
-        except StatementError as problem:
-            slot = replace(slot, missing=str(problem))
-        made.append(slot)
-    if "waits" not in s.model.takes and "walks" not in s.model.takes:
-        made.append(choice_slot("running", "as cases come in", s.running, YES_NO))
-        made.append(choice_slot("intervals", "intervals of samples", s.intervals, YES_NO))
-    changed = s.varies != "nothing" or s.running or s.intervals
-    return [replace(slot, group="comparisons", changed=changed) for slot in made]

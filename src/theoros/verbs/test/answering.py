@@ -59,7 +59,6 @@ def _answer(r: TestReport, results: Results) -> Answer:
         working += (Step("What could be wrong", words.errors()),)
         writeup = writeup_of(words, way, result, r.told_conditions(way), r.scope)
     return Answer(
-        statement.text(r.tables),
         symbols=words.symbols(),
         picture=Picture(tuple(frames), alt=alt, breaks=True),
         sections=((*([interval.section()] if interval else []), *result.sections, *_planned(r)) if result else ()),

@@ -5,41 +5,73 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
-from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Alternative
+from theoros.verbs.core.fields import bare_field, choice_field, number_field, seed_field, text_field
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import (
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    choice_slot,
-    number_slot,
-    seed_slot,
-    text_slot,
-)
+from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, TypeText
 from theoros.verbs.data.data import kind_slot
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.samples import CountsOfLevels, TwoFactorSamples, TwoWayCounts
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
-from theoros.verbs.procedures.claimed_shares import claimed_shares
-from theoros.verbs.procedures.design_questions import because_slot
+from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.hypotheses.comparison import WORDS
-from theoros.verbs.procedures.known_spreads import known_spreads
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
-from theoros.verbs.procedures.statement import ByProcedure
+from theoros.verbs.procedures.statement import Inference
 from theoros.verbs.test.data import fitted_law, law_named, phrase
 
-if TYPE_CHECKING:
-    pass
+_CLAIMS = tuple(
+    Option(claim, words, help=help_)
+    for (claim, words), help_ in zip(
+        WORDS.items(),
+        ("One tail: the low end.", "One tail: the high end.", "Two tails: either way counts."),
+        strict=True,
+    )
+)
+ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
+_SHADED = (
+    Option(False, "p", help="What chance gives as far out as what was seen."),
+    Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
+)
+_SUMS = (
+    Option("II", "type II", help="Each category beside the other."),
+    Option("III", "type III", help="Each category beside the other and the interaction."),
+    Option("I", "type I", help="The first category alone, then the second beside it."),
+)
+_MERGED = (
+    Option(False, "as they are", help="Every level for itself."),
+    Option(
+        True,
+        "merged where few are expected",
+        help="Ordered levels with a neighbour, others the rarest, until 5 are expected.",
+    ),
+)
+_BOUNDED = (
+    Option(False, "=", help="The value that the p-value is worked out for."),
+    Option(True, "≤ or ≥", help="As courses do that let H₀ hold all that H₁ leaves."),
+)
+_BOUND = (
+    Option(False, "with two ends", help="At 1 − 2α, whose ends are those of the one-sided test."),
+    Option(True, "as a bound", help="At 1 − α, open on the side that the claim points to."),
+)
+_PAIRS = (
+    Option("Tukey", "Tukey", help="For all pairs of means; the usual one."),
+    Option("Bonferroni", "Bonferroni", help="Each p times the number of pairs."),
+    Option("Holm", "Holm", help="The smallest p times the number of pairs, the next times less."),
+)
+_CONTINUITY = (
+    Option(True, "with", help="Half a unit towards the mean, when the normal curve stands in."),
+    Option(False, "without", help="The statistic as it is."),
+)
+
+SHUFFLES = TypeNumber(100, 1_000_000, whole=True, help="More give a steadier p.")
+POWER = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.8 or 0.9.")
+CLAIMS_SHARES = TypeText(f"{CLAIMED} Or a distribution: Poisson, binomial(4), normal(62, 9).", longest=400)
 
 
 @dataclass(frozen=True)
-class TestStatement(ByProcedure):
+class TestStatement(Inference):
     """Test whether a parameter is greater, less or different in one group than another."""
 
     __test__ = False  # its name must not make pytest collect it
@@ -47,21 +79,58 @@ class TestStatement(ByProcedure):
     verb: ClassVar[str] = "test"
     answered_by: ClassVar[str] = "theoros.verbs.test.answering"
     purpose: ClassVar[Purpose] = "test"
-    way: str = "welch t"
-    alternative: Alternative = "different"
-    null: float = 0.0
-    alpha: float = 0.05
-    continuity: bool = True
-    shuffles: int = 10_000
-    claimed: str = ""
-    true_value: float | None = None
-    power: float = 0.8
-    rejection: bool = False
-    bounded: bool = False
-    bound: bool = False
-    merge: bool = False
-    sums: Literal["II", "III", "I"] = "II"
-    pairs: Literal["Tukey", "Bonferroni", "Holm"] = "Tukey"
+    way: str = bare_field("welch t", "How the p-value is found; the other ways are worked out too.")
+    alternative: Alternative = choice_field(
+        "different", "direction", _CLAIMS, "Which way H₁ points, first against second."
+    )
+    null: float = number_field(
+        0.0,
+        "value under H₀",
+        TypeNumber(),
+        "The value that is claimed of one side, or the difference, first minus second, if H₀ is true.",
+    )
+    alpha: float = number_field(0.05, "significance level α", ALPHA, "Significance level, between 0 and 1.")
+    continuity: bool = choice_field(
+        True, "continuity correction", _CONTINUITY, "Continuity correction, where ranks are read off the normal curve."
+    )
+    shuffles: int = number_field(
+        10_000, "shuffles", SHUFFLES, "How often labels or signs are dealt out again, 100 to 1 000 000."
+    )
+    seed: int = seed_field("shuffles", "Seed of the simulation.")
+    claimed: str = text_field(
+        "the claimed shares",
+        CLAIMS_SHARES,
+        "Claimed shares of the levels: a ratio 9:3:3:1, per cent, or a distribution such as Poisson or "
+        "normal(62, 9); empty for equal.",
+        empty="equal ones",
+    )
+    true_value: float | None = number_field(
+        None,
+        "true value",
+        TypeNumber(auto=True),
+        "The true value that is supposed, to plan with; null for none.",
+        empty="none",
+    )
+    power: float = number_field(0.8, "power wanted", POWER, "The power that is wanted, between 0 and 1.")
+    rejection: bool = choice_field(False, "shaded", _SHADED, "Whether the rejection region is shaded rather than p.")
+    bounded: bool = choice_field(
+        False, "H₀ written with", _BOUNDED, "Whether H₀ of a one-sided claim is written with ≤ or ≥."
+    )
+    bound: bool = choice_field(
+        False, "interval", _BOUND, "Whether the interval of a one-sided claim is a one-sided bound."
+    )
+    merge: bool = choice_field(
+        False, "levels", _MERGED, "Whether levels are merged until 5 cases are expected of each."
+    )
+    sums: Literal["II", "III", "I"] = choice_field(
+        "II",
+        "sums of squares",
+        _SUMS,
+        "The type of sums of squares where pairs of levels differ in how many they have.",
+    )
+    pairs: Literal["Tukey", "Bonferroni", "Holm"] = choice_field(
+        "Tukey", "pairs compared by", _PAIRS, "How pairs of several means are compared."
+    )
 
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
@@ -70,9 +139,9 @@ class TestStatement(ByProcedure):
 
     def phrase(self, tables: Tables) -> Phrase:
         parameter = parameter_slot("parameter", "what is compared", self.parameter, compared())
-        claim = choice_slot("alternative", "direction", self.alternative, _CLAIMS)
+        here = self.here(tables)
+        claim, alpha = self.field_slot("alternative", here), self.field_slot("alpha", here)
         sides = self.data.sides(("the ", parameter), self.place(tables))
-        alpha = number_slot("alpha", "significance level α", self.alpha, _ALPHA)
         ending: Phrase = (", at α = ", alpha, ", by ", self.way_slot(), ".")
         if not self.about.points(self.family):
             return ("Test whether ", *self._undirected(parameter, sides.first, tables), *ending)
@@ -97,12 +166,7 @@ class TestStatement(ByProcedure):
         return (*side, ends.get(self.parameter, " differs"))
 
     def _claimed_slot(self, tables: Tables) -> Slot:
-        holds = TypeText(
-            "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or "
-            "50 %, 30 %, 20 %. Or a distribution: Poisson, binomial(4), normal(62, 9).",
-            longest=400,
-        )
-        slot = text_slot("claimed", "the claimed shares", self.claimed, holds, empty="equal ones")
+        slot = self.field_slot("claimed", self.here(tables))
         if not self.claimed.strip():
             return slot
         try:
@@ -149,7 +213,39 @@ class TestStatement(ByProcedure):
         return replace(data, claimed=claimed_shares(text, levels), claimed_text=text)
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        return settings_of(self, tables)
+        way, about = procedures().get(self.way), self.about
+        uses = way.settings if way else ()
+        made = [kind_slot(self.data, kinds_for(about), "the data"), *self.data.settings(self.place(tables))]
+        if not self.null and self.family in ("two samples", "two shares") and about.shift:
+            made.append(self.null_slot(tables))
+        if about.name == "mean" and self.family in ("one sample", "two samples"):
+            made += self.known_spreads(tables)
+        wanted = [name for name in ("shuffles", "seed") if name in uses]
+        made += [self.field_slot(name, self.here(tables)) for name in wanted]
+        if plans(self):
+            made += self._planning(tables)
+        shown = {
+            "rejection": True,
+            "bounded": self.alternative != "different",
+            "bound": self.alternative != "different" and about.points(self.family),
+            "pairs": "pairs" in uses,
+            "because": self.independent == "yes",
+            "sums": "sums" in uses,
+            "merge": about.name in ("shares", "relation"),
+            "continuity": "continuity" in uses,
+        }
+        return (*made, *(self.field_slot(name, self.here(tables)) for name, there in shown.items() if there))
+
+    def _planning(self, tables: Tables) -> list[Slot]:
+        """The true value that is supposed, and the power that is wanted."""
+        one, several = self.family in ONE_SIDED, self.family == "several samples"
+        what = "SD of the means" if several else self.parameter if one else "difference"
+        help_ = f"The true {what} to be found; empty for none."
+        low, high = (self.about.low, self.about.high) if one else (0.0 if several else -math.inf, math.inf)
+        holds = TypeNumber(low, high, low_open=several, auto=True, help=help_)
+        here, changed = self.here(tables), self.true_value is not None
+        true = self.field_slot("true_value", here, label=f"true {what}", holds=holds)
+        return [replace(one, group="planning", changed=changed) for one in (true, self.field_slot("power", here))]
 
     @property
     def known(self) -> Settings:
@@ -180,64 +276,10 @@ class TestStatement(ByProcedure):
 
     def null_slot(self, tables: Tables) -> Slot:
         """The slot of the value under H0."""
-        table = tables.get(self.table)
-        column = table.by_name.get(getattr(self.data, "what", None) or "") if table else None
-        unit = str(getattr(self.data, "unit", "")).strip() or (column.unit if column else "")
-        one_sided = self.family in ONE_SIDED
-        if unit == "%" and not one_sided:
-            unit = "percentage points"
-        holds = self.about.holds_null(self.family, unit)
-        shown = with_unit(exact(self.null), holds.unit) if self.null or one_sided else "0"
+        one_sided, holds = self.family in ONE_SIDED, self.null_holds(tables)
         label = "value under H₀" if one_sided else "difference under H₀"
-        return number_slot("null", label, self.null, holds, shown)
-
-
-_CLAIMS = tuple(
-    Option(claim, words, help=help_)
-    for (claim, words), help_ in zip(
-        WORDS.items(),
-        ("One tail: the low end.", "One tail: the high end.", "Two tails: either way counts."),
-        strict=True,
-    )
-)
-_ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
-
-
-MOST_SHUFFLES = 1_000_000
-
-
-def settings_of(s: TestStatement, tables: Tables) -> tuple[Slot, ...]:
-    made = [kind_slot(s.data, kinds_for(s.about), "the data")]
-    made += s.data.settings(s.place(tables))
-    if not s.null and s.family in ("two samples", "two shares") and s.about.shift:
-        made.append(s.null_slot(tables))
-    if s.about.name == "mean" and s.family in ("one sample", "two samples"):
-        made += known_spreads(s)
-    way = procedures().get(s.way)
-    uses = way.settings if way else ()
-    if "shuffles" in uses:
-        shuffles = TypeNumber(100, MOST_SHUFFLES, whole=True, help="More give a steadier p.")
-        made.append(number_slot("shuffles", "shuffles", s.shuffles, shuffles))
-    if "seed" in uses:
-        made.append(seed_slot(s.seed, "shuffles"))
-    if plans(s):
-        made += _planning(s)
-    made.append(choice_slot("rejection", "shaded", s.rejection, _SHADED))
-    if s.alternative != "different":
-        made.append(choice_slot("bounded", "H₀ written with", s.bounded, _BOUNDED))
-        if s.about.points(s.family):
-            made.append(choice_slot("bound", "interval", s.bound, _BOUND))
-    if "pairs" in uses:
-        made.append(choice_slot("pairs", "pairs compared by", s.pairs, _PAIRS))
-    if s.independent == "yes":
-        made.append(because_slot(s.because))
-    if "sums" in uses:
-        made.append(choice_slot("sums", "sums of squares", s.sums, _SUMS))
-    if s.about.name in ("shares", "relation"):
-        made.append(choice_slot("merge", "levels", s.merge, _MERGED))
-    if "continuity" in uses:
-        made.append(choice_slot("continuity", "continuity correction", s.continuity, _CONTINUITY))
-    return tuple(made)
+        shown = "" if self.null or one_sided else "0"
+        return self.field_slot("null", self.here(tables), label=label, holds=holds, shown=shown)
 
 
 def plans(s: TestStatement) -> bool:
@@ -246,71 +288,6 @@ def plans(s: TestStatement) -> bool:
         return True
     centre = s.about.name == "mean"
     return centre and s.family in ("one sample", "two samples", "pairs", "several samples")
-
-
-def _planning(s: TestStatement) -> list[Slot]:
-    """The true value that is supposed, and the power that is wanted."""
-    one, several = s.family in ONE_SIDED, s.family == "several samples"
-    what = "SD of the means" if several else s.parameter if one else "difference"
-    help_ = f"The true {what} to be found; empty for none."
-    low, high = (s.about.low, s.about.high) if one else (0.0 if several else -math.inf, math.inf)
-    true = TypeNumber(low, high, low_open=several, auto=True, help=help_)
-    shown = exact(s.true_value) if s.true_value is not None else "none"
-    wanted = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.8 or 0.9.")
-    made = [
-        number_slot("true_value", f"true {what}", s.true_value, true, shown),
-        number_slot("power", "power wanted", s.power, wanted),
-    ]
-    changed = s.true_value is not None
-    return [replace(slot, group="planning", changed=changed) for slot in made]
-
-
-_SHADED = (
-    Option(False, "p", help="What chance gives as far out as what was seen."),
-    Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
-)
-
-
-_SUMS = (
-    Option("II", "type II", help="Each category beside the other."),
-    Option("III", "type III", help="Each category beside the other and the interaction."),
-    Option("I", "type I", help="The first category alone, then the second beside it."),
-)
-
-
-_MERGED = (
-    Option(False, "as they are", help="Every level for itself."),
-    Option(
-        True,
-        "merged where few are expected",
-        help="Ordered levels with a neighbour, others the rarest, until 5 are expected.",
-    ),
-)
-
-
-_BOUNDED = (
-    Option(False, "=", help="The value that the p-value is worked out for."),
-    Option(True, "≤ or ≥", help="As courses do that let H₀ hold all that H₁ leaves."),
-)
-
-
-_BOUND = (
-    Option(False, "with two ends", help="At 1 − 2α, whose ends are those of the one-sided test."),
-    Option(True, "as a bound", help="At 1 − α, open on the side that the claim points to."),
-)
-
-
-_PAIRS = (
-    Option("Tukey", "Tukey", help="For all pairs of means; the usual one."),
-    Option("Bonferroni", "Bonferroni", help="Each p times the number of pairs."),
-    Option("Holm", "Holm", help="The smallest p times the number of pairs, the next times less."),
-)
-
-
-_CONTINUITY = (
-    Option(True, "with", help="Half a unit towards the mean, when the normal curve stands in."),
-    Option(False, "without", help="The statistic as it is."),
-)
 
 
 _SAME = ("verb", "table", "null", "alpha", "way", "continuity", "shuffles", "seed")

@@ -57,7 +57,6 @@ def drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
         picture = curve_picture(s, None, design, outcome) if alone else None
         yield Draft(
             Answer(
-                s.text(tables),
                 picture=picture,
                 used=int(outcome.size),
                 left_out=design.left_out,
@@ -105,7 +104,6 @@ def _answer_of(r: LogisticReport) -> Answer:
     note = f"Area under the curve {number(found.roc.area, 3)}; the mark is this cut-off."
     sections.append(Section("Every cut-off (ROC curve)", roc_picture(s, found), note=note))
     return Answer(
-        s.text(r.tables),
         picture=picture,
         sections=tuple(sections),
         figures=tables_of(r),

@@ -41,7 +41,7 @@ def drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
     try:
         yield Draft(_answer(s, tables))
     except CannotAnswer as found:
-        yield Draft(Answer(s.text(tables), problem=found.problem, picture=_scatter(s, tables)))
+        yield Draft(Answer(problem=found.problem, picture=_scatter(s, tables)))
 
 
 def _scatter(s: ModelStatement, tables: Tables) -> Picture | None:
@@ -106,7 +106,6 @@ def kept_of_several(s: ModelStatement, design: Design) -> tuple[Link, ...]:
 def _answer_of(r: MultipleReport) -> Answer:
     s, f = r.s, r.fit
     return Answer(
-        s.text(r.tables),
         picture=partial_picture(f, str(s.what)),
         sections=_sections(r),
         figures=tables_of(r),

@@ -108,7 +108,6 @@ def _of_levels(s: ModelStatement, table: Table, tables: Tables) -> Answer:
     kind = "an ordered" if ordered else "a"
     drawn = answer(plot, tables)
     return Answer(
-        s.text(tables),
         picture=drawn.picture,
         used=drawn.used,
         left_out=drawn.left_out,
@@ -122,7 +121,6 @@ def _without_curve(r: CurveReport, why: str) -> Answer:
     picture = scatter_picture(s, pairs, r.drawn, "", "The pairs, without a curve.")
     curve = curve_of(s)
     return Answer(
-        s.text(r.tables),
         picture=picture,
         reading=Reading(
             f"No {curve.label} can be told here: {why}.",
@@ -150,7 +148,6 @@ def _answer(r: CurveReport) -> Answer:
         )
     picture = scatter_picture(s, pairs, r.drawn, _read_text(r), _alt(r))
     return Answer(
-        s.text(r.tables),
         picture=picture,
         sections=_sections(r),
         figures=tables_of(r),

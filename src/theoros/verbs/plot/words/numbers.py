@@ -32,7 +32,6 @@ from theoros.numeric.shape import shape_of
 from theoros.numeric.summaries import Summary
 from theoros.verbs import follow_ups
 from theoros.verbs.core.row_links import row_links
-from theoros.verbs.core.splitting import split_words
 from theoros.verbs.data.groups import Group
 from theoros.verbs.data.pictures import describe_group, describe_groups
 from theoros.verbs.data.two_columns import TwoColumns
@@ -332,7 +331,7 @@ def _describe_link(s: PlotStatement) -> Link:
     if s.also:
         made = follow_ups.describe(s.table, s.what, also=s.also)
         return Link(f"Describe {listed([str(s.what), *s.also])}", statement=made)
-    each = split_words(s)
+    each = s.split_words
     label = f"Describe {s.what}" + (f" for each {each}" if each else "")
     made = follow_ups.describe(s.table, s.what, by=s.by, and_by=s.and_by)
     return Link(label, statement=made)

@@ -11,7 +11,7 @@ from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
 from theoros.verbs.probability.data import CHANCE, Demand
-from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable, whole
+from theoros.verbs.probability.values.variable import Approximation, Variable, parameter, whole
 
 
 @dataclass(frozen=True)
@@ -21,17 +21,11 @@ class BinomialCount(Variable):
     help: ClassVar[str] = "Successes among n independent trials with the same chance p."
     counting: ClassVar[bool] = True
     order: ClassVar[int] = 1
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("n", "n", "the number of trials", whole(0, 1e9)),
-        Parameter("p", "p", "the chance of a success in one trial", CHANCE),
-    )
-    n: int | None = None
-    p: float | None = None
+    n: int | None = parameter("n", "the number of trials", whole(0, 1e9))
+    p: float | None = parameter("p", "the chance of a success in one trial", CHANCE)
 
     def made(self) -> Binomial:
-        assert self.n is not None
-        assert self.p is not None
-        return Binomial(self.n, float(self.p))
+        return Binomial(*self.given)
 
     def demands(self) -> tuple[Demand, ...]:
         n, p = exact(self.n or 0), exact(self.p or 0.0)

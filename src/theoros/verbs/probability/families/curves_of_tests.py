@@ -9,7 +9,7 @@ from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.student import StudentT
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.values.variable import Parameter, Variable
+from theoros.verbs.probability.values.variable import Variable, parameter
 
 DF = TypeNumber(0, 1e9, low_open=True, help="Degrees of freedom.")
 
@@ -21,12 +21,10 @@ class StudentCurve(Variable):
     help: ClassVar[str] = "Student’s t, for means whose spread is estimated."
     curve: ClassVar[bool] = True
     order: ClassVar[int] = 22
-    parameters: ClassVar[tuple[Parameter, ...]] = (Parameter("df", "df", "the degrees of freedom", DF),)
-    df: float | None = None
+    df: float | None = parameter("df", "the degrees of freedom", DF)
 
     def made(self) -> StudentT:
-        assert self.df is not None
-        return StudentT(float(self.df))
+        return StudentT(*self.given)
 
 
 @dataclass(frozen=True)
@@ -36,12 +34,10 @@ class ChiSquareCurve(Variable):
     help: ClassVar[str] = "Chi-square, for counts and for variances."
     curve: ClassVar[bool] = True
     order: ClassVar[int] = 23
-    parameters: ClassVar[tuple[Parameter, ...]] = StudentCurve.parameters
-    df: float | None = None
+    df: float | None = parameter("df", "the degrees of freedom", DF)
 
     def made(self) -> ChiSquare:
-        assert self.df is not None
-        return ChiSquare(float(self.df))
+        return ChiSquare(*self.given)
 
 
 @dataclass(frozen=True)
@@ -51,17 +47,11 @@ class FisherCurve(Variable):
     help: ClassVar[str] = "Fisher’s F, for the ratio of two variances."
     curve: ClassVar[bool] = True
     order: ClassVar[int] = 24
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("df1", "df1", "the degrees of freedom of the upper variance", DF),
-        Parameter("df2", "df2", "the degrees of freedom of the lower variance", DF),
-    )
-    df1: float | None = None
-    df2: float | None = None
+    df1: float | None = parameter("df1", "the degrees of freedom of the upper variance", DF)
+    df2: float | None = parameter("df2", "the degrees of freedom of the lower variance", DF)
 
     def made(self) -> FisherF:
-        assert self.df1 is not None
-        assert self.df2 is not None
-        return FisherF(float(self.df1), float(self.df2))
+        return FisherF(*self.given)
 
 
 SITUATIONS = (StudentCurve, ChiSquareCurve, FisherCurve)

@@ -9,7 +9,7 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.geometric import Geometric
 from theoros.verbs.core.slots import TypeNumber
 from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import Parameter, Variable
+from theoros.verbs.probability.values.variable import Variable, parameter
 
 SOME_CHANCE = TypeNumber(0, 1, low_open=True, help="A chance above 0, such as 0.3, 30 % or 1/6.")
 
@@ -17,15 +17,12 @@ SOME_CHANCE = TypeNumber(0, 1, low_open=True, help="A chance above 0, such as 0.
 @dataclass(frozen=True)
 class _Waiting(Variable):
     counting: ClassVar[bool] = True
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("p", "p", "the chance of a success in one trial", SOME_CHANCE),
-    )
     failures: ClassVar[bool] = False
-    p: float | None = None
+    p: float | None = parameter("p", "the chance of a success in one trial", SOME_CHANCE)
 
     def made(self) -> Geometric:
-        assert self.p is not None
-        return Geometric(float(self.p), self.failures)
+        (p,) = self.given
+        return Geometric(p, self.failures)
 
     def demands(self) -> tuple[Demand, ...]:
         counted = "failures before the first success" if self.failures else "trials up to and with"

@@ -9,7 +9,7 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
 from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable, whole
+from theoros.verbs.probability.values.variable import Approximation, Variable, parameter, whole
 
 
 @dataclass(frozen=True)
@@ -19,20 +19,12 @@ class HypergeometricCount(Variable):
     help: ClassVar[str] = "Successes among n drawn without replacement from N, K of them successes."
     counting: ClassVar[bool] = True
     order: ClassVar[int] = 7
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("population", "N", "the size of the population", whole(1, 1e9)),
-        Parameter("successes", "K", "the successes in the population", whole(0, 1e9)),
-        Parameter("drawn", "n", "the number drawn", whole(0, 1e9)),
-    )
-    population: int | None = None
-    successes: int | None = None
-    drawn: int | None = None
+    population: int | None = parameter("N", "the size of the population", whole(1, 1e9))
+    successes: int | None = parameter("K", "the successes in the population", whole(0, 1e9))
+    drawn: int | None = parameter("n", "the number drawn", whole(0, 1e9))
 
     def made(self) -> Hypergeometric:
-        assert self.population is not None
-        assert self.successes is not None
-        assert self.drawn is not None
-        return Hypergeometric(self.population, self.successes, self.drawn)
+        return Hypergeometric(*self.given)
 
     def clash(self) -> tuple[str, str] | None:
         size = self.population or 0

@@ -11,21 +11,9 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import bracketed, exact
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Lattice
-from theoros.table.kinds import Kind
-from theoros.verbs.core.slots import (
-    Grid,
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    choice_slot,
-    column_slot,
-    number_slot,
-)
-from theoros.verbs.core.statement import column_field
-from theoros.verbs.data.columns import first_number, is_number, known_in
-from theoros.verbs.data.data import Place
+from theoros.verbs.core.fields import Place, choice_field, number_column
+from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, TypeNumber, number_slot
+from theoros.verbs.data.columns import known_in
 from theoros.verbs.probability.data import Situation
 from theoros.verbs.probability.values.variable import Variable
 
@@ -71,15 +59,11 @@ def lattice_of(values: Sequence[float], weights: Sequence[float], held: Weights)
 
 @dataclass(frozen=True)
 class _Listed(Variable):
-    held: Weights = "probabilities"
+    held: Weights = choice_field("probabilities", "what stands beside the values", _WEIGHTS)
 
     @property
     def discrete(self) -> bool:
         return True
-
-    @property
-    def _held_slot(self) -> Slot:
-        return choice_slot("situation.held", "what stands beside the values", self.held, _WEIGHTS)
 
     @property
     def law(self) -> str:
@@ -107,13 +91,13 @@ class TypedValues(_Listed):
     rows: tuple[TypedValue, ...] = ()
 
     def phrase(self, place: Place) -> Phrase:
-        return (" of values and their ", self._held_slot)
+        return (" of values and their ", self.field_slot("held", place))
 
     def grid(self, place: Place) -> Grid | None:
         word = "probability" if self.held == "probabilities" else "count"
         lines: list[tuple[str | Slot, ...]] = []
         for at, row in enumerate((*self.rows, TypedValue())):
-            path, last = f"situation.rows.{at}", at == len(self.rows)
+            path, last = f"rows.{at}", at == len(self.rows)
             said = "the next value" if last else f"value {at + 1}"
             of = exact(row.value) if row.value is not None else said
             value = _typed(f"{path}.value", said, row.value, TypeNumber(auto=True))
@@ -123,7 +107,7 @@ class TypedValues(_Listed):
                 value = replace(value, missing=f"Type the value that has this {word}.")
             if not last and row.weight is None:
                 weight = replace(weight, missing=f"Type the {word} of {of}.")
-            lines.append((value, weight))
+            lines.append((place.slot(value), place.slot(weight)))
         return Grid("values and their probabilities", ("value of X", word), tuple(lines))
 
     def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
@@ -165,33 +149,17 @@ class ColumnValues(_Listed):
     label: ClassVar[str] = "given by two columns"
     help: ClassVar[str] = "One column holds its values, another their probabilities or counts."
     order: ClassVar[int] = 10
-    what: str | None = column_field()
-    weights: str | None = column_field()
+    what: str | None = number_column("the values")
+    weights: str | None = number_column("the weights", elsewhere=False, other_than=("what",))
 
     @property
     def needs_table(self) -> bool:
         return True
 
     def phrase(self, place: Place) -> Phrase:
-        what = column_slot("what", "the values", self.what, place.tables, place.table, (Kind.NUMBER,), elsewhere=True)
-        weights = column_slot(
-            "weights",
-            f"the {self.held}",
-            self.weights,
-            place.tables,
-            place.table,
-            (Kind.NUMBER,),
-            exclude=[self.what] if self.what else [],
-        )
-        return (", the values in ", place.slot(what), " and their ", self._held_slot, " in ", place.slot(weights))
-
-    def filled(self, place: Place) -> Situation:
-        own = place.own
-        if own is None:
-            return self
-        what = self.what if is_number(own, self.what) else first_number(own)
-        weights = self.weights if is_number(own, self.weights) else first_number(own, what)
-        return replace(self, what=what, weights=weights if weights != what else None)
+        what, held = self.field_slot("what", place), self.field_slot("held", place)
+        weights = self.field_slot("weights", place, label=f"the {self.held}")
+        return (", the values in ", what, " and their ", held, " in ", weights)
 
     def made(self) -> Lattice:
         raise CannotAnswer("The values stand in a table.", "situation")

@@ -13,7 +13,7 @@ from theoros.numeric.distributions.lognormal import Lognormal
 from theoros.numeric.distributions.uniform import Uniform
 from theoros.numeric.distributions.weibull import Weibull
 from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero
+from theoros.verbs.probability.values.variable import ANY, Variable, above_zero, parameter
 
 
 @dataclass(frozen=True)
@@ -22,17 +22,11 @@ class UniformMeasure(Variable):
     label: ClassVar[str] = "uniform"
     help: ClassVar[str] = "Any value from a to b alike."
     order: ClassVar[int] = 30
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("low", "a", "the least value", ANY),
-        Parameter("high", "b", "the greatest value", ANY),
-    )
-    low: float | None = None
-    high: float | None = None
+    low: float | None = parameter("a", "the least value", ANY)
+    high: float | None = parameter("b", "the greatest value", ANY)
 
     def made(self) -> Uniform:
-        assert self.low is not None
-        assert self.high is not None
-        return Uniform(float(self.low), float(self.high))
+        return Uniform(*self.given)
 
     def clash(self) -> tuple[str, str] | None:
         if (self.low or 0.0) >= (self.high or 0.0):
@@ -53,14 +47,10 @@ class ExponentialMeasure(Variable):
     label: ClassVar[str] = "exponential"
     help: ClassVar[str] = "The wait for the next of events that come at a steady rate."
     order: ClassVar[int] = 31
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("mean", "μ", "the mean wait", above_zero("The mean; 1 over the rate.")),
-    )
-    mean: float | None = None
+    mean: float | None = parameter("μ", "the mean wait", above_zero("The mean; 1 over the rate."))
 
     def made(self) -> Exponential:
-        assert self.mean is not None
-        return Exponential(float(self.mean))
+        return Exponential(*self.given)
 
     def demands(self) -> tuple[Demand, ...]:
         return (
@@ -75,12 +65,8 @@ class ExponentialMeasure(Variable):
 
 @dataclass(frozen=True)
 class _Shaped(Variable):
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("shape", "shape", "the shape", above_zero()),
-        Parameter("scale", "scale", "the scale", above_zero()),
-    )
-    shape: float | None = None
-    scale: float | None = None
+    shape: float | None = parameter("shape", "the shape", above_zero())
+    scale: float | None = parameter("scale", "the scale", above_zero())
 
 
 @dataclass(frozen=True)
@@ -91,9 +77,7 @@ class GammaMeasure(_Shaped):
     order: ClassVar[int] = 32
 
     def made(self) -> Gamma:
-        assert self.shape is not None
-        assert self.scale is not None
-        return Gamma(float(self.shape), float(self.scale))
+        return Gamma(*self.given)
 
 
 @dataclass(frozen=True)
@@ -104,9 +88,7 @@ class WeibullMeasure(_Shaped):
     order: ClassVar[int] = 35
 
     def made(self) -> Weibull:
-        assert self.shape is not None
-        assert self.scale is not None
-        return Weibull(float(self.shape), float(self.scale))
+        return Weibull(*self.given)
 
     @property
     def law(self) -> str:
@@ -119,17 +101,11 @@ class BetaMeasure(Variable):
     label: ClassVar[str] = "beta"
     help: ClassVar[str] = "A share between 0 and 1."
     order: ClassVar[int] = 33
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("a", "a", "the first shape", above_zero()),
-        Parameter("b", "b", "the second shape", above_zero()),
-    )
-    a: float | None = None
-    b: float | None = None
+    a: float | None = parameter("a", "the first shape", above_zero())
+    b: float | None = parameter("b", "the second shape", above_zero())
 
     def made(self) -> Beta:
-        assert self.a is not None
-        assert self.b is not None
-        return Beta(float(self.a), float(self.b))
+        return Beta(*self.given)
 
 
 @dataclass(frozen=True)
@@ -138,17 +114,11 @@ class LognormalMeasure(Variable):
     label: ClassVar[str] = "lognormal"
     help: ClassVar[str] = "A measure whose logarithm is normal."
     order: ClassVar[int] = 34
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("mu", "μ", "the mean of the logarithm", ANY),
-        Parameter("sigma", "σ", "the standard deviation of the logarithm", above_zero()),
-    )
-    mu: float | None = None
-    sigma: float | None = None
+    mu: float | None = parameter("μ", "the mean of the logarithm", ANY)
+    sigma: float | None = parameter("σ", "the standard deviation of the logarithm", above_zero())
 
     def made(self) -> Lognormal:
-        assert self.mu is not None
-        assert self.sigma is not None
-        return Lognormal(float(self.mu), float(self.sigma))
+        return Lognormal(*self.given)
 
     @property
     def law(self) -> str:

@@ -9,24 +9,19 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.negative_binomial import NegativeBinomial
 from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.families.geometric import SOME_CHANCE
-from theoros.verbs.probability.values.variable import Parameter, Variable, whole
+from theoros.verbs.probability.values.variable import Variable, parameter, whole
 
 
 @dataclass(frozen=True)
 class _WaitingForR(Variable):
     counting: ClassVar[bool] = True
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("r", "r", "the number of successes waited for", whole(1, 1e9)),
-        Parameter("p", "p", "the chance of a success in one trial", SOME_CHANCE),
-    )
     failures: ClassVar[bool] = False
-    r: int | None = None
-    p: float | None = None
+    r: int | None = parameter("r", "the number of successes waited for", whole(1, 1e9))
+    p: float | None = parameter("p", "the chance of a success in one trial", SOME_CHANCE)
 
     def made(self) -> NegativeBinomial:
-        assert self.r is not None
-        assert self.p is not None
-        return NegativeBinomial(self.r, float(self.p), self.failures)
+        r, p = self.given
+        return NegativeBinomial(r, p, self.failures)
 
     def demands(self) -> tuple[Demand, ...]:
         r = exact(self.r or 1)

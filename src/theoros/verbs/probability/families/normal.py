@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero
+from theoros.verbs.probability.values.variable import ANY, Variable, above_zero, parameter
 
 
 @dataclass(frozen=True)
@@ -16,17 +16,11 @@ class NormalMeasure(Variable):
     label: ClassVar[str] = "normal"
     help: ClassVar[str] = "A measure that lies around its mean in a bell curve."
     order: ClassVar[int] = 20
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("mu", "μ", "the mean", ANY),
-        Parameter("sigma", "σ", "the standard deviation", above_zero()),
-    )
-    mu: float | None = None
-    sigma: float | None = None
+    mu: float | None = parameter("μ", "the mean", ANY)
+    sigma: float | None = parameter("σ", "the standard deviation", above_zero())
 
     def made(self) -> Normal:
-        assert self.mu is not None
-        assert self.sigma is not None
-        return Normal(float(self.mu), float(self.sigma))
+        return Normal(*self.given)
 
     def demands(self) -> tuple[Demand, ...]:
         return (Demand("bell", "values lie symmetrically around the mean, most of them near it"),)

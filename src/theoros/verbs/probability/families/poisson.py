@@ -10,7 +10,7 @@ from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
 from theoros.verbs.core.slots import TypeNumber
 from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import Approximation, Parameter, Variable
+from theoros.verbs.probability.values.variable import Approximation, Variable, parameter
 
 
 @dataclass(frozen=True)
@@ -20,14 +20,10 @@ class PoissonCount(Variable):
     help: ClassVar[str] = "Events in a stretch of time or space, λ of them on average."
     counting: ClassVar[bool] = True
     order: ClassVar[int] = 2
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("rate", "λ", "the mean number of events", TypeNumber(0, 1e12)),
-    )
-    rate: float | None = None
+    rate: float | None = parameter("λ", "the mean number of events", TypeNumber(0, 1e12))
 
     def made(self) -> Poisson:
-        assert self.rate is not None
-        return Poisson(float(self.rate))
+        return Poisson(*self.given)
 
     def demands(self) -> tuple[Demand, ...]:
         return (

@@ -9,23 +9,17 @@ from typing import ClassVar
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.probability.data import CHANCE, Demand
-from theoros.verbs.probability.values.variable import ANY, Parameter, Variable, above_zero, whole
+from theoros.verbs.probability.values.variable import ANY, Variable, above_zero, parameter, whole
 
-_OF_N = (
-    Parameter("mu", "μ", "the mean of the population", ANY),
-    Parameter("sigma", "σ", "the standard deviation of the population", above_zero()),
-    Parameter("n", "n", "the size of the sample", whole(1, 1e12)),
-)
 ENOUGH = 30
 """As many values make a mean nearly normal, whatever the population, by the rule of textbooks."""
 
 
 @dataclass(frozen=True)
 class _OfSample(Variable):
-    parameters: ClassVar[tuple[Parameter, ...]] = _OF_N
-    mu: float | None = None
-    sigma: float | None = None
-    n: int | None = None
+    mu: float | None = parameter("μ", "the mean of the population", ANY)
+    sigma: float | None = parameter("σ", "the standard deviation of the population", above_zero())
+    n: int | None = parameter("n", "the size of the sample", whole(1, 1e12))
 
     def _known(self) -> tuple[float, float, int]:
         assert self.mu is not None
@@ -107,12 +101,8 @@ class ProportionOfSample(Variable):
     label: ClassVar[str] = "the proportion of a sample"
     help: ClassVar[str] = "The share of successes among n, where the population has the share p."
     order: ClassVar[int] = 42
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("n", "n", "the size of the sample", whole(1, 1e12)),
-        Parameter("p", "p", "the share in the population", CHANCE),
-    )
-    n: int | None = None
-    p: float | None = None
+    n: int | None = parameter("n", "the size of the sample", whole(1, 1e12))
+    p: float | None = parameter("p", "the share in the population", CHANCE)
 
     def clash(self) -> tuple[str, str] | None:
         if self.p in (0, 1):
@@ -154,21 +144,12 @@ class DifferenceOfMeans(Variable):
     label: ClassVar[str] = "the difference of two means"
     help: ClassVar[str] = "The first sample mean minus the second, from stated populations."
     order: ClassVar[int] = 43
-    parameters: ClassVar[tuple[Parameter, ...]] = tuple(
-        Parameter(f"{name}{at}", f"{symbol}{low}", f"{label} {at}", holds)
-        for at, low in ((1, "₁"), (2, "₂"))
-        for name, symbol, label, holds in (
-            ("mu", "μ", "the mean of population", ANY),
-            ("sigma", "σ", "the standard deviation of population", above_zero()),
-            ("n", "n", "the size of sample", whole(1, 1e12)),
-        )
-    )
-    mu1: float | None = None
-    sigma1: float | None = None
-    n1: int | None = None
-    mu2: float | None = None
-    sigma2: float | None = None
-    n2: int | None = None
+    mu1: float | None = parameter("μ₁", "the mean of population 1", ANY)
+    sigma1: float | None = parameter("σ₁", "the standard deviation of population 1", above_zero())
+    n1: int | None = parameter("n₁", "the size of sample 1", whole(1, 1e12))
+    mu2: float | None = parameter("μ₂", "the mean of population 2", ANY)
+    sigma2: float | None = parameter("σ₂", "the standard deviation of population 2", above_zero())
+    n2: int | None = parameter("n₂", "the size of sample 2", whole(1, 1e12))
 
     def made(self) -> Normal:
         assert self.mu1 is not None
@@ -207,16 +188,10 @@ class DifferenceOfProportions(Variable):
     label: ClassVar[str] = "the difference of two proportions"
     help: ClassVar[str] = "The first sample share minus the second, from stated populations."
     order: ClassVar[int] = 44
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("n1", "n₁", "the size of sample 1", whole(1, 1e12)),
-        Parameter("p1", "p₁", "the share in population 1", CHANCE),
-        Parameter("n2", "n₂", "the size of sample 2", whole(1, 1e12)),
-        Parameter("p2", "p₂", "the share in population 2", CHANCE),
-    )
-    n1: int | None = None
-    p1: float | None = None
-    n2: int | None = None
-    p2: float | None = None
+    n1: int | None = parameter("n₁", "the size of sample 1", whole(1, 1e12))
+    p1: float | None = parameter("p₁", "the share in population 1", CHANCE)
+    n2: int | None = parameter("n₂", "the size of sample 2", whole(1, 1e12))
+    p2: float | None = parameter("p₂", "the share in population 2", CHANCE)
 
     def clash(self) -> tuple[str, str] | None:
         if self.p1 in (0, 1) and self.p2 in (0, 1):

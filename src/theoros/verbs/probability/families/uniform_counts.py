@@ -8,7 +8,7 @@ from typing import ClassVar
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.discrete_uniform import DiscreteUniform
 from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import Parameter, Variable, whole
+from theoros.verbs.probability.values.variable import Variable, parameter, whole
 
 
 @dataclass(frozen=True)
@@ -18,17 +18,11 @@ class UniformCount(Variable):
     help: ClassVar[str] = "Each whole number from a to b has the same chance, as on a die."
     counting: ClassVar[bool] = True
     order: ClassVar[int] = 8
-    parameters: ClassVar[tuple[Parameter, ...]] = (
-        Parameter("low", "a", "the least value", whole(-1e9, 1e9)),
-        Parameter("high", "b", "the greatest value", whole(-1e9, 1e9)),
-    )
-    low: int | None = None
-    high: int | None = None
+    low: int | None = parameter("a", "the least value", whole(-1e9, 1e9))
+    high: int | None = parameter("b", "the greatest value", whole(-1e9, 1e9))
 
     def made(self) -> DiscreteUniform:
-        assert self.low is not None
-        assert self.high is not None
-        return DiscreteUniform(self.low, self.high)
+        return DiscreteUniform(*self.given)
 
     def clash(self) -> tuple[str, str] | None:
         if (self.low or 0) > (self.high or 0):

@@ -11,8 +11,8 @@ from theoros.answer.parts import Cell as FigureCell
 from theoros.answer.wording import counted, plural, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Ints
+from theoros.verbs.core.fields import Place
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.data import Place
 from theoros.verbs.probability.answering import conditions
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.outcomes.asking import example, read_event
@@ -39,7 +39,7 @@ def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
     view = _View(s, situation, space, tables)
     wanting = situation.wanting(view.place)
     if wanting is not None:
-        return Answer(caption=s.text(tables), picture=view.picture(None), problem=wanting, left_out=left_out)
+        return Answer(picture=view.picture(None), problem=wanting, left_out=left_out)
     asked = [view.asked(text) for text in s.parts]
     part = asked[min(s.chosen, len(asked) - 1)] if asked else None
     figures = [view.parts_table(asked)]
@@ -54,7 +54,6 @@ def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
             lines = lines_of(space, one, on_tree=situation.usually == "tree")
             steps.append(Step(f"Part {LETTERS[at % 26]}", lines))
     return Answer(
-        caption=s.text(tables),
         picture=view.picture(part),
         figures=tuple(figures),
         reading=view.reading(part),

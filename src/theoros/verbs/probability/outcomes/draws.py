@@ -3,27 +3,17 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from fractions import Fraction
 from itertools import product
 from typing import TYPE_CHECKING, ClassVar
 
 from theoros.lazy_imports import np
-from theoros.verbs.core.slots import (
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    choice_slot,
-    number_slot,
-    text_slot,
-)
-from theoros.verbs.data.data import Place
+from theoros.verbs.core.fields import Place, choice_field, number_field, text_field
+from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, TypeText
 from theoros.verbs.probability.data import Demand
 from theoros.verbs.probability.outcomes.asking import ORDINALS
-from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
+from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
 
 if TYPE_CHECKING:
@@ -34,6 +24,7 @@ _BACK = (
     Option(False, "without replacement", help="What is drawn stays out."),
     Option(True, "with replacement", help="What is drawn is put back before the next draw."),
 )
+CONTENTS = TypeText("How many of each kind: “8 red, 12 green”.", longest=200)
 _PIECE = re.compile(r"(\d+)\s*(?:×\s*)?([^\d,;:=]+)|([^\d,;:=]+?)\s*[:=]?\s*(\d+)")
 
 
@@ -57,10 +48,10 @@ class DrawsFromMixture(Eventful):
     order: ClassVar[int] = 63
     usually: ClassVar[Drawn] = "tree"
     case: ClassVar[str] = "set of draws"
-    contents: str = ""
-    draws: int = 2
-    back: bool = False
-    drawn: Drawn | None = None
+    contents: str = text_field("what there is", CONTENTS, empty="(what there is)")
+    draws: int = number_field(2, "how many are drawn", TypeNumber(2, MOST_DRAWS, whole=True), "How many are drawn.")
+    back: bool = choice_field(False, "replacement", _BACK)
+    drawn: Drawn | None = DRAWN
 
     @property
     def _problem(self) -> str:
@@ -80,12 +71,8 @@ class DrawsFromMixture(Eventful):
         return ""
 
     def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
-        holds = TypeText("How many of each kind: “8 red, 12 green”.", longest=200)
-        contents = text_slot("situation.contents", "what there is", self.contents, holds, empty="(what there is)")
-        contents = replace(contents, missing=self._problem)
-        number = TypeNumber(2, MOST_DRAWS, whole=True)
-        draws = number_slot("situation.draws", "how many are drawn", self.draws, number)
-        back = choice_slot("situation.back", "replacement", self.back, _BACK)
+        contents = self.field_slot("contents", place, missing=self._problem)
+        draws, back = self.field_slot("draws", place), self.field_slot("back", place)
         return ("From ", contents, ", ", draws, " are ", kind, ", ", back, ".")
 
     def demands(self) -> tuple[Demand, ...]:

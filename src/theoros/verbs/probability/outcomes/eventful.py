@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer, Problem
+from theoros.verbs.core.fields import Place, bare_field
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, choice_slot
-from theoros.verbs.data.data import Place
-from theoros.verbs.probability.data import Situation, each_slot
+from theoros.verbs.probability.data import Situation
 from theoros.verbs.probability.outcomes.asking import read_event
 from theoros.verbs.probability.outcomes.space import Space, Stage
 from theoros.verbs.probability.words import short_chance
@@ -22,6 +22,7 @@ _DRAWN = (
     Option("areas", "areas", help="A square whose areas are the chances."),
     Option("tree", "tree", help="Branches with the chance of each, multiplied along the way."),
 )
+DRAWN: Any = bare_field(None, "How it is drawn; null for the usual way.")
 MOST_ON_TREE = 40
 """A tree with more ends cannot be read."""
 
@@ -34,7 +35,7 @@ class Eventful(Situation):
     """What one repetition is as long as that is not typed."""
     usually: ClassVar[Drawn] = "areas"
     answered_by: ClassVar[str] = "theoros.verbs.probability.outcomes.answering"
-    drawn: Drawn | None = None
+    drawn: Drawn | None
 
     @abstractmethod
     def stages(self, place: Place) -> tuple[Stage, ...]:
@@ -48,12 +49,13 @@ class Eventful(Situation):
         """What one repetition is called."""
         return s.each.strip() or self.case
 
+    @abstractmethod
     def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
         """The sentence; `each` is the slot of what one repetition is."""
-        raise NotImplementedError
 
     def sentence(self, s: ChanceQuestion, kind: Slot, place: Place) -> Phrase:
-        return self.said(kind, each_slot(s, self.each(s, place.tables)), place)
+        each = s.field_slot("each", s.here(place.tables), empty=self.each(s, place.tables))
+        return self.said(kind, each, place)
 
     def own_settings(self, place: Place) -> tuple[Slot, ...]:
         return ()
@@ -62,8 +64,8 @@ class Eventful(Situation):
         made = list(self.own_settings(place))
         stages = self.stages(place)
         if len(stages) == 2:
-            drawn = choice_slot("situation.drawn", "drawn as", self.drawn or self.usually, _DRAWN)
-            made.append(drawn)
+            shown = self.drawn or self.usually
+            made.append(place.slot(choice_slot("drawn", "drawn as", shown, _DRAWN)))
         return tuple(made)
 
     def first_steps(self) -> tuple[str | Formula, ...]:

@@ -12,11 +12,11 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from theoros.answer.cannot import Problem
 from theoros.answer.wording import exact, listed
 from theoros.lazy_imports import np
+from theoros.verbs.core.fields import Place, bare_field, text_field
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
-from theoros.verbs.data.data import Place
+from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot
 from theoros.verbs.probability.data import Situation
-from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
+from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
 
 if TYPE_CHECKING:
@@ -25,6 +25,7 @@ if TYPE_CHECKING:
 Path = tuple[int, ...]
 MOST_LABELS = 6
 MOST_BRANCHES = 40
+GIVES = TypeText("What it can give, with commas between: “sick, healthy”.", longest=200)
 STAGES = ("first", "second", "third")
 
 
@@ -45,11 +46,11 @@ class TreeOfStages(Eventful):
     help: ClassVar[str] = "Chances of what comes first, and then of what follows it: Bayes’ rule."
     order: ClassVar[int] = 62
     usually: ClassVar[Drawn] = "tree"
-    first: str = ""
-    second: str = ""
-    third: str = ""
-    chances: tuple[float | None, ...] = ()
-    drawn: Drawn | None = None
+    first: str = text_field("what the first stage can give", GIVES, empty="(what it can give)")
+    second: str = text_field("what the second stage can give", GIVES, empty="(what it can give)")
+    third: str = text_field("what the third stage can give", GIVES, empty="(what it can give)")
+    chances: tuple[float | None, ...] = bare_field((), "The chances of the branches, in the order of the tree.")
+    drawn: Drawn | None = DRAWN
 
     @property
     def _labels(self) -> list[tuple[str, ...]]:
@@ -111,23 +112,17 @@ class TreeOfStages(Eventful):
         for at, name in enumerate(("first", "second", "third")[: len(self._labels)]):
             if at:
                 made.append(", then ")
-            made.append(self._stage_slot(at, name))
+            made.append(self._stage_slot(at, name, place))
         return (*made, ".")
 
-    def _stage_slot(self, at: int, name: str) -> Slot:
-        text = getattr(self, name)
-        holds = TypeText("What it can give, with commas between: “sick, healthy”.", longest=200)
-        labels = labels_of(text)
-        slot = text_slot(
-            f"situation.{name}", f"what the {name} stage can give", text, holds, empty="(what it can give)"
-        )
-        if labels:
-            slot = replace(slot, shown=listed(list(labels), "or"))
-        return replace(slot, missing=self._problem(at))
+    def _stage_slot(self, at: int, name: str, place: Place) -> Slot:
+        labels = labels_of(getattr(self, name))
+        shown = listed(list(labels), "or") if labels else ""
+        return self.field_slot(name, place, shown=shown, missing=self._problem(at))
 
     def own_settings(self, place: Place) -> tuple[Slot, ...]:
         holds = TypeText("What it can give, with commas between; empty for none.", longest=200)
-        third = text_slot("situation.third", "third stage", self.third, holds, empty="none")
+        third = self.field_slot("third", place, label="third stage", holds=holds, empty="none")
         return () if self.third.strip() else (third,)
 
     def grid(self, place: Place) -> Grid | None:

@@ -9,10 +9,10 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.wording import exact, sentence_case
 from theoros.lazy_imports import np
-from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText, choice_slot, number_slot, text_slot
-from theoros.verbs.data.data import Place
+from theoros.verbs.core.fields import Place, choice_field, number_field, text_field
+from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText
 from theoros.verbs.probability.data import CHANCE
-from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful
+from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
 from theoros.verbs.probability.words import chance_text
 
@@ -29,6 +29,7 @@ _JOINED = (
     Option("exclusive", "A and B exclude each other", help="They cannot both come."),
 )
 ROUNDING = 1e-12
+NAME = TypeText("What happens, such as “rain”.", longest=60)
 
 
 @dataclass(frozen=True)
@@ -37,13 +38,13 @@ class TwoEvents(Eventful):
     label: ClassVar[str] = "two events"
     help: ClassVar[str] = "From P(A), P(B) and what joins them: both, either, given, not."
     order: ClassVar[int] = 61
-    one: str = ""
-    two: str = ""
-    p_one: float | None = None
-    p_two: float | None = None
-    joined: Joined = "both"
-    value: float | None = None
-    drawn: Drawn | None = None
+    one: str = text_field("event A", NAME, empty="(its name)")
+    two: str = text_field("event B", NAME, empty="(its name)")
+    p_one: float | None = number_field(None, "P(A)", CHANCE, "P(A).")
+    p_two: float | None = number_field(None, "P(B)", CHANCE, "P(B).")
+    joined: Joined = choice_field("both", "what joins them", _JOINED)
+    value: float | None = number_field(None, "what is stated of both", CHANCE, "The chance that joins them.")
+    drawn: Drawn | None = DRAWN
 
     @property
     def _names(self) -> tuple[str, str]:
@@ -68,40 +69,30 @@ class TwoEvents(Eventful):
         return float(f"{ends[0]:.12g}"), float(f"{min(1.0, ends[1]):.12g}")
 
     def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
-        name = TypeText("What happens, such as “rain”.", longest=60)
-        one = text_slot("situation.one", "event A", self.one, name, empty="(its name)")
-        two = text_slot("situation.two", "event B", self.two, name, empty="(its name)")
-        joined = choice_slot("situation.joined", "what joins them", self.joined, _JOINED)
-        phrase: Phrase = (
-            "One ", each, " has ", kind, ": A, ", one, ", with P(A) = ", self._chance("p_one", "A"),
-            "; B, ", two, ", with P(B) = ", self._chance("p_two", "B"), "; and ", joined,
-        )  # fmt: skip
-        if not self._states:
-            return (*phrase, ".")
-        return (*phrase, " = ", self._value_slot(), ".")
+        one, two, joined = (self.field_slot(name, place) for name in ("one", "two", "joined"))
+        p_one, p_two = self._chance("p_one", place), self._chance("p_two", place)
+        begin: Phrase = ("One ", each, " has ", kind, ": A, ", one, ", with P(A) = ", p_one, "; B, ", two)
+        phrase: Phrase = (*begin, ", with P(B) = ", p_two, "; and ", joined)
+        return (*phrase, " = ", self._value_slot(place), ".") if self._states else (*phrase, ".")
 
-    def _chance(self, name: str, letter: str) -> Slot:
-        value = getattr(self, name)
-        shown = "…" if value is None else exact(value)
-        slot = number_slot(f"situation.{name}", f"P({letter})", value, CHANCE, shown)
-        if value is None:
-            return replace(slot, missing=f"Type P({letter}) in the sentence.")
-        if name == "p_two" and self.joined == "exclusive" and self._sum > 1 + ROUNDING:
-            return replace(
-                slot,
-                missing="Events that exclude each other cannot have chances that sum to more than "
-                f"1, and these sum to {exact(float(f'{self._sum:.10g}'))}.",
+    def _chance(self, name: str, place: Place) -> Slot:
+        slot, missing = self.field_slot(name, place), ""
+        if slot.value is None:
+            missing = f"Type {slot.label} in the sentence."
+        elif name == "p_two" and self.joined == "exclusive" and self._sum > 1 + ROUNDING:
+            missing = (
+                "Events that exclude each other cannot have chances that sum to more than "
+                f"1, and these sum to {exact(float(f'{self._sum:.10g}'))}."
             )
-        return slot
+        return replace(slot, missing=missing)
 
     @property
     def _sum(self) -> float:
         return float(self.p_one or 0) + float(self.p_two or 0)
 
-    def _value_slot(self) -> Slot:
+    def _value_slot(self, place: Place) -> Slot:
         label = next(one.label for one in _JOINED if one.value == self.joined)
-        shown = "…" if self.value is None else exact(self.value)
-        slot = number_slot("situation.value", label, self.value, CHANCE, shown)
+        slot = self.field_slot("value", place, label=label)
         if self.value is None:
             return replace(slot, missing=f"Type {label} in the sentence.")
         if self.p_one is None or self.p_two is None:

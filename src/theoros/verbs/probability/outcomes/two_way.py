@@ -7,21 +7,21 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.lazy_imports import np
-from theoros.table.table import TableError
+from theoros.table.table import Table, TableError
+from theoros.verbs.core.fields import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables
-from theoros.verbs.data.counts import TwoCategories, TypedTable
-from theoros.verbs.data.data import Data, Place, kind_slot, turned_into
+from theoros.verbs.data.counts import TwoCategories
+from theoros.verbs.data.data import Data, kind_slot, with_data_of
 from theoros.verbs.data.samples import TwoWayCounts
 from theoros.verbs.probability.data import Situation
-from theoros.verbs.probability.outcomes.eventful import Drawn, Eventful, not_too_many
+from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful, not_too_many
 from theoros.verbs.probability.outcomes.space import Space, Stage
 
 if TYPE_CHECKING:
     from theoros.verbs.probability.data import ChanceQuestion
 
 KINDS = ("two categories", "typed two-way counts")
-PATH = "situation.data."
 
 
 @dataclass(frozen=True)
@@ -31,7 +31,7 @@ class TwoWayTable(Eventful):
     help: ClassVar[str] = "Shares of cases by two categories: and, or, given, not."
     order: ClassVar[int] = 60
     data: Data = field(default_factory=TwoCategories)
-    drawn: Drawn | None = None
+    drawn: Drawn | None = DRAWN
 
     @property
     def needs_table(self) -> bool:
@@ -43,32 +43,34 @@ class TwoWayTable(Eventful):
         return s.each.strip() or noun
 
     def said(self, kind: Slot, each: Slot, place: Place) -> Phrase:
-        sides = self.data.sides((), replace(place, path=PATH))
+        sides = self.data.sides((), self._inside(place))
         return ("The events of one ", each, " come from ", kind, " of ", *sides.first, ".")
 
+    def _inside(self, place: Place) -> Place:
+        """Where its data stand."""
+        return replace(place, path=f"{place.path}data.")
+
     def own_settings(self, place: Place) -> tuple[Slot, ...]:
-        inner = replace(place, path=PATH)
+        inner = self._inside(place)
         kind = kind_slot(self.data, KINDS, "the table", "situation.data")
         return (kind, *self.data.settings(inner))
 
     def grid(self, place: Place) -> Grid | None:
-        return self.data.grid(replace(place, path=PATH))
+        return self.data.grid(self._inside(place))
 
     def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
-        inner = replace(place, path=PATH)
+        inner = self._inside(place)
         if field == "data" and isinstance(value, str):
             if value not in KINDS:
                 raise StatementError(f"The table cannot be “{value}”.")
-            return replace(self, data=turned_into(self.data, value, inner)), []
+            return replace(self, data=with_data_of(self.data, value, inner)), []
         if field.startswith("data."):
-            put = self.data.put(field.removeprefix("data."), value, place.own)
+            put = self.data.put(field.removeprefix("data."), value, inner)
             return None if put is None else (replace(self, data=put[0]), put[1])
         return None
 
-    def filled(self, place: Place) -> Situation:
-        if place.own is None:
-            return replace(self, data=TypedTable()) if not self.data.typed else self
-        return replace(self, data=self.data.filled(place.own))
+    def filled(self, table: Table) -> TwoWayTable:
+        return replace(self, data=self.data.filled(table))
 
     def title(self, s: ChanceQuestion) -> str:
         return f"Chances by {self.data.title[:1].lower()}{self.data.title[1:]}"

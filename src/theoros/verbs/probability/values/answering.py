@@ -41,7 +41,7 @@ RARE = 1e-8
 
 def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
     """Everything about a value with a distribution. Raises CannotAnswer."""
-    x, caption = s.situation, s.text(tables)
+    x = s.situation
     assert isinstance(x, Variable)
     one = x.distribution(tables, s.table)
     words = _Words(s, x, one)
@@ -69,7 +69,6 @@ def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
         laid=[(letter, each.event, _in_legend(letter, each, words)) for letter, each in laid if each.event],
     )
     return Answer(
-        caption=caption,
         picture=picture,
         figures=tuple(figures),
         reading=_reading(s, words, part, drawn),

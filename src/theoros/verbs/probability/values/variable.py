@@ -7,25 +7,15 @@ from __future__ import annotations
 
 import math
 from abc import abstractmethod
-from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, ClassVar
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import exact, sentence_case, with_article
+from theoros.answer.wording import sentence_case, with_article
 from theoros.numeric.distributions.distribution import Distribution
-from theoros.verbs.core.slots import (
-    Option,
-    Phrase,
-    Slot,
-    Tables,
-    TypeNumber,
-    TypeText,
-    choice_slot,
-    number_slot,
-    text_slot,
-)
-from theoros.verbs.data.data import Place
-from theoros.verbs.probability.data import Situation, each_slot
+from theoros.verbs.core.fields import HoldsNumber, Place, declared
+from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText
+from theoros.verbs.probability.data import Situation
 from theoros.verbs.probability.values.asking import read_part
 from theoros.verbs.probability.values.spans import Asked
 from theoros.verbs.probability.values.steps import moved, steps_of
@@ -34,14 +24,16 @@ if TYPE_CHECKING:
     from theoros.verbs.probability.data import ChanceQuestion
 
 
-@dataclass(frozen=True)
-class Parameter:
-    """A parameter that is typed: its field, its letter, what it is, and its range."""
+@dataclass(frozen=True, kw_only=True)
+class TypedParameter(HoldsNumber):
+    """A parameter that is typed, with the letter that stands for it."""
 
-    name: str
-    symbol: str
-    label: str
-    holds: TypeNumber
+    symbol: str = ""
+
+
+def parameter(symbol: str, label: str, holds: TypeNumber) -> Any:
+    """A field for a parameter of a family."""
+    return field(default=None, metadata={"slot": TypedParameter(symbol=symbol, label=label, told=label, holds=holds)})
 
 
 def whole(low: float, high: float = 1e15, help_: str = "") -> TypeNumber:
@@ -74,7 +66,6 @@ class Variable(Situation):
     """Whether X has whole values only."""
     curve: ClassVar[bool] = False
     """Whether it is a curve of statistics alone, which counts or measures nothing."""
-    parameters: ClassVar[tuple[Parameter, ...]] = ()
     answered_by: ClassVar[str] = "theoros.verbs.probability.values.answering"
 
     def __init_subclass__(cls) -> None:
@@ -119,59 +110,65 @@ class Variable(Situation):
         """Whether values lie apart, so that it matters which ends are included."""
         return self.counting
 
-    def slots(self) -> tuple[Slot, ...]:
+    @classmethod
+    def parameters(cls) -> dict[str, TypedParameter]:
+        """Its parameters by the fields that hold them."""
+        return {name: told for name, told in declared(cls).items() if isinstance(told, TypedParameter)}
+
+    @property
+    def given(self) -> tuple[Any, ...]:
+        """The parameters as numbers, all of them typed: whole ones as int, others as float."""
+        held = [(told, getattr(self, name)) for name, told in self.parameters().items()]
+        return tuple(value if told.holds.whole else float(value) for told, value in held)
+
+    def slots(self, place: Place) -> tuple[Slot, ...]:
         clash = self.clash() if self.complete else None
         made = []
-        for one in self.parameters:
-            value = getattr(self, one.name)
-            missing = f"Type {one.symbol}, {one.label}, in the sentence." if value is None else ""
-            if clash and clash[0] == one.name:
+        for name, told in self.parameters().items():
+            missing = f"Type {told.symbol}, {told.label}, in the sentence." if getattr(self, name) is None else ""
+            if clash and clash[0] == name:
                 missing = clash[1]
-            shown = "…" if value is None else exact(value)
-            slot = number_slot(f"situation.{one.name}", f"{one.symbol}, {one.label}", value, one.holds, shown)
-            made.append(replace(slot, missing=missing))
+            made.append(self.field_slot(name, place, label=f"{told.symbol}, {told.label}", missing=missing))
         return tuple(made)
 
     @property
     def complete(self) -> bool:
-        return all(
-            getattr(self, one.name) is not None and not one.holds.problem(getattr(self, one.name))
-            for one in self.parameters
-        )
+        held = [(told, getattr(self, name)) for name, told in self.parameters().items()]
+        return all(value is not None and not told.holds.problem(value) for told, value in held)
 
     def phrase(self, place: Place) -> Phrase:
         """ " with n = 12 and p = 0.85", every number a slot."""
         made: list[str | Slot] = []
-        for at, (one, slot) in enumerate(zip(self.parameters, self.slots(), strict=True)):
-            last = at == len(self.parameters) - 1
-            joiner = " with " if at == 0 else " and " if last else ", "
-            made += [f"{joiner}{one.symbol} = ", slot]
+        slots = self.slots(place)
+        for at, (told, slot) in enumerate(zip(self.parameters().values(), slots, strict=True)):
+            joiner = " with " if at == 0 else " and " if at == len(slots) - 1 else ", "
+            made += [f"{joiner}{told.symbol} = ", slot]
         return tuple(made)
 
     def sentence(self, s: ChanceQuestion, kind: Slot, place: Place) -> Phrase:
         ending = (kind, *self.phrase(place), ".")
         if self.curve:
             return ("The value X follows the distribution ", *ending)
-        counts = TypeText(
-            "What X counts, such as “sound seals”." if self.counting else "What X measures, such as “leaf length”.",
-            longest=80,
+        about = "What X counts, such as “sound seals”." if self.counting else "What X measures, such as “leaf length”."
+        what = s.field_slot(
+            "counts",
+            s.here(place.tables),
+            holds=TypeText(about, longest=80),
+            empty="successes" if self.counting else "value",
         )
-        said = "successes" if self.counting else "value"
-        what = text_slot("counts", "what X is", s.counts, counts, empty=said)
         start = "The number of " if self.counting else "The "
         joiner = " in one " if self.counting else " of one "
-        return (start, what, " X", joiner, each_slot(s, "repetition"), " is ", *ending)
+        return (start, what, " X", joiner, s.field_slot("each", s.here(place.tables)), " is ", *ending)
 
     def settings(self, s: ChanceQuestion, place: Place) -> tuple[Slot, ...]:
-        made = []
+        names = []
         if not self.counting and not self.curve:
-            holds = TypeText("The unit of X, such as mm.", longest=30)
-            made.append(text_slot("unit", "unit", s.unit, holds, empty="none"))
+            names.append("unit")
         if len(s.parts) > 1:
-            made.append(choice_slot("laid", "parts drawn", s.laid, _LAID))
+            names.append("laid")
         if self.discrete:
-            made.append(choice_slot("values", "table of values", s.values, _VALUES))
-        return tuple(made)
+            names.append("values")
+        return tuple(s.field_slot(name, s.here(place.tables)) for name in names)
 
     def check_part(self, text: str, place: Place) -> None:
         self.asked(text)
@@ -222,7 +219,3 @@ class Variable(Situation):
 
 def is_whole(value: float) -> bool:
     return math.isfinite(value) and value == int(value)
-
-
-_LAID = (Option(False, "the chosen one"), Option(True, "all", help="All parts in one picture, laid over each other."))
-_VALUES = (Option(False, "not shown"), Option(True, "shown", help="Every value with P(X = x), P(X ≤ x) and P(X ≥ x)."))

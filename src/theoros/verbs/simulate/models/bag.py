@@ -9,20 +9,10 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, exact, shortened
 from theoros.lazy_imports import np
 from theoros.numeric.chance.draws import MOST_IN_BAG, Bag
+from theoros.verbs.core.fields import Place, choice_field, text_field, word_field
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import (
-    Grid,
-    Option,
-    Phrase,
-    Slot,
-    TypeNumber,
-    TypeText,
-    choice_slot,
-    number_slot,
-    text_slot,
-)
-from theoros.verbs.data.data import Place
-from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
+from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, size
 from theoros.verbs.simulate.sampling.facts import Facts, moments_of
 from theoros.verbs.simulate.sampling.outcome_list import Outcome, listed_text, outcomes_of, whole_weights, worth_of
 from theoros.verbs.simulate.statistics.choices import Takes
@@ -39,21 +29,33 @@ REPLACED = (
 )
 
 
-def listed_slot(place: Place, text: str) -> Slot:
-    """The outcomes as one text."""
+def listed_outcomes() -> Any:
+    """A field for outcomes with their weights, as one text."""
     holds = TypeText("Outcomes with commas between them: “1 to 6”, “heads, tails”, “red: 3, blue: 2”.", longest=600)
-    slot = text_slot("listed", "the outcomes", text, holds, empty="type the outcomes")
+    return text_field("the outcomes", holds, "The outcomes.", empty="type the outcomes", default="1 to 6")
+
+
+def listed_slot(model: ChanceModel, place: Place) -> Slot:
+    """Its slot."""
+    slot = model.field_slot("listed", place)
     try:
-        outcomes_of(text)
+        outcomes_of(slot.value)
     except StatementError as problem:
         slot = replace(slot, missing=str(problem))
-    return place.slot(replace(slot, shown=shortened(slot.shown, 60)))
+    return replace(slot, shown=shortened(slot.shown, 60))
 
 
-def listed_grid(place: Place, text: str) -> Grid | None:
+def listed_after(listed: str, field: str, value: Any) -> str | None:
+    """The outcomes after they, or a cell of their grid, were typed; None for another field. Raises StatementError."""
+    if field.startswith("grid."):
+        return with_cell(listed, field, value)
+    return listed_text(outcomes_of(str(value))) if field == "listed" else None
+
+
+def listed_grid(place: Place, listed: str) -> Grid | None:
     """The same outcomes in a grid, with a row that waits for one more."""
     try:
-        found = outcomes_of(text)
+        found = outcomes_of(listed)
     except StatementError:
         return None
     rows = []
@@ -79,10 +81,10 @@ def listed_grid(place: Place, text: str) -> Grid | None:
     return Grid(label, across, (("outcome", *names), ("weight", *weights)))
 
 
-def with_cell(text: str, field: str, value: Any) -> str:
+def with_cell(listed: str, field: str, value: Any) -> str:
     """The text after a cell of its grid was typed. Raises StatementError."""
     _, at, name = field.split(".")
-    found = list(outcomes_of(text))
+    found = list(outcomes_of(listed))
     place = int(at)
     if place >= len(found):
         found.append(Outcome("", 1.0))
@@ -100,32 +102,27 @@ def with_cell(text: str, field: str, value: Any) -> str:
 
 
 @dataclass(frozen=True)
-class BagModel(ChanceModel):
+class BagModel(DrawnModel):
     kind: ClassVar[str] = "outcomes"
     label: ClassVar[str] = "several outcomes"
     help: ClassVar[str] = "Coins, dice, a bag of labelled things, each with its weight."
     order: ClassVar[int] = 20
     statistic: ClassVar[str] = "number"
-    case: str = ""
-    listed: str = "1 to 6"
-    n: int | None = None
-    replace: bool = True
+    case: str = word_field("one case", "What one draw is, such as “toss” or “bead”.", empty=DRAW)
+    listed: str = listed_outcomes()
+    n: int | None = size()
+    replace: bool = choice_field(True, "replacement", REPLACED)
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
-        case = word_slot(place, "case", "one case", self.case, DRAW, "What one draw is, such as “toss” or “bead”.")
-        n = size_slot(place, self.n, "sample size n, how many are drawn")
-        back = place.slot(choice_slot("replace", "replacement", self.replace, REPLACED))
-        return ("If each ", case, " gives one of ", listed_slot(place, self.listed), ", draw ", n, " ", back)
+        case, n, back = (self.field_slot(name, place) for name in ("case", "n", "replace"))
+        return ("If each ", case, " gives one of ", listed_slot(self, place), ", draw ", n, " ", back)
 
     def grid(self, place: Place) -> Grid | None:
         return listed_grid(place, self.listed)
 
-    def put(self, field: str, value: Any, place: Place) -> ChanceModel | None:
-        if field.startswith("grid."):
-            return replace(self, listed=with_cell(self.listed, field, value))
-        if field == "listed":
-            return replace(self, listed=listed_text(outcomes_of(str(value))))
-        return None
+    def put(self, field: str, value: Any, place: Place) -> tuple[ChanceModel, list[str]] | None:
+        text = listed_after(self.listed, field, value)
+        return None if text is None else (replace(self, listed=text), [])
 
     def _found(self) -> tuple[Outcome, ...]:
         try:

@@ -7,17 +7,27 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, decimals_needed, exact, sentence_case, with_unit
+from theoros.answer.wording import counted, decimals_needed, sentence_case
 from theoros.lazy_imports import np
 from theoros.numeric.chance.populations import SHAPES, Population, ShapedPopulation
 from theoros.table.kinds import Kind
-from theoros.verbs.core.slots import Option, Phrase, Slot, TypeNumber, choice_slot, column_slot, number_slot
-from theoros.verbs.core.statement import column_field
-from theoros.verbs.data.columns import GROUPING, first_number
-from theoros.verbs.data.data import LARGEST, Place
+from theoros.table.table import Table
+from theoros.verbs.core.fields import (
+    GROUPING,
+    HoldsNumber,
+    Place,
+    choice_field,
+    column_field,
+    declared,
+    number_field,
+    word_field,
+)
+from theoros.verbs.core.slots import Option, Phrase, Slot, TypeNumber
+from theoros.verbs.data.columns import first_number
+from theoros.verbs.data.data import LARGEST
 from theoros.verbs.data.groups import unit_of_count, why_none, workable
 from theoros.verbs.simulate.models.bag import REPLACED
-from theoros.verbs.simulate.models.model import ChanceModel, size_slot, word_slot
+from theoros.verbs.simulate.models.model import DrawnModel, size
 from theoros.verbs.simulate.sampling.facts import Facts
 from theoros.verbs.simulate.statistics.choices import Takes
 
@@ -28,33 +38,28 @@ KINDS = (Kind.NUMBER, *GROUPING)
 
 
 @dataclass(frozen=True)
-class ColumnModel(ChanceModel):
+class ColumnModel(DrawnModel):
     kind: ClassVar[str] = "column"
     label: ClassVar[str] = "a column as the population"
     help: ClassVar[str] = "The rows of a table stand for all there are; samples are drawn of them."
     order: ClassVar[int] = 40
-    what: str | None = column_field()
-    n: int | None = None
-    replace: bool = False
+    what: str | None = column_field("the population", KINDS, "The column that stands for all there are.")
+    n: int | None = size()
+    replace: bool = choice_field(False, "replacement", REPLACED)
 
     @property
     def needs_table(self) -> bool:
         return True
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
-        what = column_slot("what", "the population", self.what, place.tables, place.table, KINDS)
-        n = size_slot(place, self.n, "sample size n, how many are drawn")
-        back = place.slot(choice_slot("replace", "replacement", self.replace, REPLACED))
-        return ("From all values of ", place.slot(what), " draw ", n, " ", back)
+        what, n, back = (self.field_slot(name, place) for name in ("what", "n", "replace"))
+        return ("From all values of ", what, " draw ", n, " ", back)
 
-    def filled(self, place: Place) -> ChanceModel:
-        own = place.own
-        if own is None:
-            return self
-        column = own.by_name.get(self.what or "")
+    def filled(self, table: Table) -> ColumnModel:
+        column = table.by_name.get(self.what or "")
         if column is not None and column.kind in KINDS:
             return self
-        return replace(self, what=first_number(own))
+        return replace(self, what=first_number(table))
 
     def _is_number(self, place: Place) -> bool:
         own = place.own
@@ -136,38 +141,33 @@ _SHAPES = tuple(
 
 
 @dataclass(frozen=True)
-class ShapeModel(ChanceModel):
+class ShapeModel(DrawnModel):
     kind: ClassVar[str] = "shape"
     label: ClassVar[str] = "a population of a shape"
     help: ClassVar[str] = "Normal, uniform, skewed or two-peaked, with a mean and an SD."
     order: ClassVar[int] = 50
     takes: ClassVar[tuple[Takes, ...]] = ("numbers",)
     statistic: ClassVar[str] = "mean"
-    measure: str = ""
-    unit: str = ""
-    shape: ShapeName = "normal"
-    mean: float | None = None
-    sd: float | None = None
-    n: int | None = None
+    measure: str = word_field("what is measured", "What is measured, such as “leaf length”.", empty="values")
+    unit: str = word_field("unit", "Of what is measured.", empty="none")
+    shape: ShapeName = choice_field("normal", "shape of the population", _SHAPES)
+    mean: float | None = number_field(None, "mean μ", TypeNumber(-LARGEST, LARGEST))
+    sd: float | None = number_field(None, "standard deviation σ", TypeNumber(0, low_open=True))
+    n: int | None = size()
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
-        shape = place.slot(choice_slot("shape", "shape of the population", self.shape, _SHAPES))
-        measure = word_slot(
-            place, "measure", "what is measured", self.measure, "values", "What is measured, such as “leaf length”."
-        )
-        mean = self._typed(place, "mean", "mean μ", self.mean, TypeNumber(-LARGEST, LARGEST))
-        sd = self._typed(place, "sd", "standard deviation σ", self.sd, TypeNumber(0, low_open=True))
-        n = size_slot(place, self.n, "sample size n, how many are drawn")
+        shape, measure, n = (self.field_slot(name, place) for name in ("shape", "measure", "n"))
+        mean, sd = self._typed(place, "mean"), self._typed(place, "sd")
         return ("From a ", shape, " population of ", measure, " with mean μ = ", mean, " and σ = ", sd, " draw ", n)
 
-    def _typed(self, place: Place, name: str, label: str, value: float | None, holds: TypeNumber) -> Slot:
-        holds = replace(holds, unit=self.unit.strip())
-        shown = with_unit(exact(value), holds.unit) if value is not None else "…"
-        slot = number_slot(name, label, value, holds, shown)
-        return place.slot(replace(slot, missing="" if value is not None else f"Type the {label} of the population."))
+    def _typed(self, place: Place, name: str) -> Slot:
+        told = declared(type(self))[name]
+        assert isinstance(told, HoldsNumber)
+        missing = f"Type the {told.label} of the population." if getattr(self, name) is None else ""
+        return self.field_slot(name, place, holds=replace(told.holds, unit=self.unit.strip()), missing=missing)
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
-        return (word_slot(place, "unit", "unit", self.unit, "none", "Of what is measured."),)
+        return (self.field_slot("unit", place),)
 
     @property
     def varies(self) -> tuple[str, ...]:

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, ClassVar
 
-from theoros.answer.wording import exact, with_unit
+from theoros.verbs.core.fields import Place, number_field, text_field
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Phrase, Slot, TypeText, number_slot, text_slot
-from theoros.verbs.data.data import Place
+from theoros.verbs.core.slots import Phrase, Slot, TypeNumber, TypeText
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
-from theoros.verbs.procedures.claimed_shares import claimed_shares
+from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.procedure import Purpose, compared
 from theoros.verbs.simulate.models.model import ChanceModel
 
@@ -49,9 +48,8 @@ class ClaimModel(ChanceModel):
     help: ClassVar[str] = "Labels dealt out, signs tossed, pairs broken: what chance alone gives."
     order: ClassVar[int] = 90
     uses: ClassVar[Purpose | None] = "claim by chance"
-    null: float = 0.0
-    claimed: str = ""
-    """Shares of levels, as they are typed; empty for equal ones."""
+    null: float = number_field(0.0, "value made true", TypeNumber(), "The value that is made true.")
+    claimed: str = text_field("the claimed shares", TypeText(CLAIMED, longest=400), empty="equal ones")
 
     @property
     def varies(self) -> tuple[str, ...]:
@@ -79,32 +77,19 @@ class ClaimModel(ChanceModel):
 
     def null_slot(self, s: ByProcedure, place: Place) -> Slot:
         """The value that is made true."""
-        own = place.own
-        column = own.by_name.get(getattr(s.data, "what", None) or "") if own else None
-        unit = str(getattr(s.data, "unit", "")).strip() or (column.unit if column else "")
+        holds = s.null_holds(place.tables)
         one_sided = s.family in ONE_SIDED
-        if unit == "%" and not one_sided:
-            unit = "percentage points"
-        holds = s.about.holds_null(s.family, unit)
         label = "value made true" if one_sided else "difference made true"
-        shown = with_unit(exact(self.null), holds.unit)
-        return place.slot(number_slot("null", label, self.null, holds, shown))
+        return self.field_slot("null", place, label=label, holds=holds)
 
     def _claimed_slot(self, s: ByProcedure, place: Place) -> Slot:
-        holds = TypeText(
-            "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or 50 %, 30 %, 20 %.",
-            longest=400,
-        )
-        slot = text_slot("claimed", "the claimed shares", self.claimed, holds, empty="equal ones")
+        missing = ""
         if self.claimed.strip():
             try:
                 claimed_shares(self.claimed, s.data.levels_of(s.place(place.tables)))
             except StatementError as problem:
-                slot = replace(slot, missing=str(problem))
-        return place.slot(slot)
-
-    def settings(self, place: Place) -> tuple[Slot, ...]:
-        return ()
+                missing = str(problem)
+        return self.field_slot("claimed", place, missing=missing)
 
     def title(self) -> str:
         return "A claim made true"

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.wording import sentence_case
 from theoros.numeric.chance.draws import Trials
+from theoros.verbs.core.fields import Place, word_field
 from theoros.verbs.core.slots import Phrase, Slot
-from theoros.verbs.data.data import Place
-from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, size_slot, word_slot
+from theoros.verbs.simulate.models.model import DrawnModel, chance, chance_slot, many, size
 from theoros.verbs.simulate.sampling.facts import Facts
 from theoros.verbs.simulate.statistics.choices import Takes
 
@@ -18,37 +18,29 @@ if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure
 
 SUCCEEDS, TRIAL = "succeeds", "trial"
+SUCCESS = "What a success does, as a verb: “leaks”, “is red”, “prefers Jade”."
 
 
 @dataclass(frozen=True)
-class ShareModel(ChanceModel):
+class ShareModel(DrawnModel):
     kind: ClassVar[str] = "share"
     label: ClassVar[str] = "a share"
     help: ClassVar[str] = "Each case is a success with the same chance."
     order: ClassVar[int] = 10
     takes: ClassVar[tuple[Takes, ...]] = ("names",)
     statistic: ClassVar[str] = "number"
-    case: str = ""
-    success: str = ""
-    p: float | None = None
-    n: int | None = None
+    case: str = word_field("one case", "What one case is, such as “jar”.", empty=TRIAL)
+    success: str = word_field("what a success does", SUCCESS, empty=SUCCEEDS)
+    p: float | None = chance("chance of a success p")
+    n: int | None = size()
 
     def words(self, place: Place) -> tuple[Slot, Slot]:
-        case = word_slot(place, "case", "one case", self.case, TRIAL, "What one case is, such as “jar”.")
-        success = word_slot(
-            place,
-            "success",
-            "what a success does",
-            self.success,
-            SUCCEEDS,
-            "What a success does, as a verb: “leaks”, “is red”, “prefers Jade”.",
-        )
-        return case, success
+        return self.field_slot("case", place), self.field_slot("success", place)
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         case, success = self.words(place)
-        p = chance_slot(place, self.p, "chance of a success p")
-        n = size_slot(place, self.n, f"sample size n, how many {many(self.case or TRIAL)}")
+        p = chance_slot(self, place)
+        n = self.field_slot("n", place, label=f"sample size n, how many {many(self.case or TRIAL)}")
         return (
             "If each ",
             case,

@@ -8,10 +8,11 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import exact
 from theoros.numeric.chance.draws import Stages, joint
+from theoros.verbs.core.fields import Place, word_field
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, TypeNumber, TypeText, number_slot, text_slot
-from theoros.verbs.data.data import Place, row_field, with_row
-from theoros.verbs.simulate.models.model import ChanceModel, many, size_slot, word_slot
+from theoros.verbs.data.data import row_field, with_row
+from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, many, size
 from theoros.verbs.simulate.sampling.facts import Facts, moments_of
 from theoros.verbs.simulate.sampling.outcome_list import worth_of
 from theoros.verbs.simulate.sampling.stages import CASE, MOST_ROWS, Plan, StageRow, plan_of
@@ -32,19 +33,19 @@ USUAL = (
 
 
 @dataclass(frozen=True)
-class StagesModel(ChanceModel):
+class StagesModel(DrawnModel):
     kind: ClassVar[str] = "stages"
     label: ClassVar[str] = "several stages"
     help: ClassVar[str] = "Draw after draw for each case, where one may depend on another before."
     order: ClassVar[int] = 30
     statistic: ClassVar[str] = "number"
-    case: str = ""
-    n: int | None = None
+    case: str = word_field("one case", "What one case is, such as “jar”.", empty=CASE)
+    n: int | None = size()
     rows: tuple[StageRow, ...] = USUAL
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
-        case = word_slot(place, "case", "one case", self.case, CASE, "What one case is, such as “jar”.")
-        n = size_slot(place, self.n, f"sample size n, how many {many(self.case or CASE)}")
+        case = self.field_slot("case", place)
+        n = self.field_slot("n", place, label=f"sample size n, how many {many(self.case or CASE)}")
         try:
             stages = " and ".join(plan_of(self.rows).names)
         except StatementError:
@@ -90,7 +91,7 @@ class StagesModel(ChanceModel):
             rows.append(tuple(place.slot(slot) for slot in (stage, after, outcome, weight)))
         return Grid("stages with their outcomes", ("stage", "after", "outcome", "weight"), tuple(rows))
 
-    def put(self, field: str, value: Any, place: Place) -> ChanceModel | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[ChanceModel, list[str]] | None:
         known = row_field(field, "rows")
         if known is None:
             return None
@@ -106,7 +107,7 @@ class StagesModel(ChanceModel):
             made = with_row(rows, empty, at, name, value, 1)
         else:
             made = with_row(rows, empty, at, name, value, 1)
-        return replace(self, rows=made)
+        return replace(self, rows=made), []
 
     def _plan(self) -> Plan | None:
         try:

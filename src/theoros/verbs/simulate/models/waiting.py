@@ -8,14 +8,14 @@ from typing import TYPE_CHECKING, Any, ClassVar, Literal
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import shortened, whole
 from theoros.numeric.chance.waiting import Waiting, Walk
+from theoros.verbs.core.fields import Place, choice_field, number_field, word_field
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber, choice_slot, number_slot
-from theoros.verbs.data.data import Place
-from theoros.verbs.simulate.models.bag import listed_grid, listed_slot, with_cell
-from theoros.verbs.simulate.models.model import ChanceModel, chance_slot, many, size_slot, word_slot
+from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber
+from theoros.verbs.simulate.models.bag import listed_after, listed_grid, listed_outcomes, listed_slot
+from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, chance, chance_slot, many, size
 from theoros.verbs.simulate.models.share import SUCCEEDS, TRIAL
 from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.sampling.outcome_list import listed_text, outcomes_of
+from theoros.verbs.simulate.sampling.outcome_list import outcomes_of
 from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
@@ -28,24 +28,26 @@ _UNTIL = (
     Option("a run of successes", "so many successes running"),
     Option("all kinds", "each kind was seen"),
 )
-MOST_DRAWS = 100_000
+_MOST = TypeNumber(1, 100_000, whole=True, help="Where waiting has to end.")
 
 
 @dataclass(frozen=True)
-class WaitModel(ChanceModel):
+class WaitModel(DrawnModel):
     kind: ClassVar[str] = "waiting"
     label: ClassVar[str] = "waiting for something"
     help: ClassVar[str] = "Draws until the first success, several of them, a run, or all kinds."
     order: ClassVar[int] = 60
     takes: ClassVar[tuple[Takes, ...]] = ("waits",)
     statistic: ClassVar[str] = "wait"
-    case: str = ""
-    success: str = ""
-    p: float | None = None
-    until: Awaited = "the first success"
-    k: int = 2
-    listed: str = "1 to 6"
-    most: int = 10_000
+    case: str = word_field("one case", "What one draw is, such as “card” or “packet”.", empty=TRIAL)
+    success: str = word_field(
+        "what a success does", "What a success does, as a verb: “leaks”, “is red”.", empty=SUCCEEDS
+    )
+    p: float | None = chance("chance of a success p")
+    until: Awaited = choice_field("the first success", "what is waited for", _UNTIL)
+    k: int = number_field(2, "how many", TypeNumber(1, 1000, whole=True), "How many successes.")
+    listed: str = listed_outcomes()
+    most: int = number_field(10_000, "draws at the most", _MOST, "Where waiting has to end.")
 
     @property
     def _kinds(self) -> bool:
@@ -67,39 +69,25 @@ class WaitModel(ChanceModel):
         }[self.until]
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
-        empty = "draw" if self._kinds else TRIAL
-        case = word_slot(place, "case", "one case", self.case, empty, "What one draw is, such as “card” or “packet”.")
-        until = place.slot(choice_slot("until", "what is waited for", self.until, _UNTIL))
+        case = self.field_slot("case", place, empty="draw" if self._kinds else TRIAL)
+        until = self.field_slot("until", place)
+        if self._kinds:
+            return ("If each ", case, " gives one of ", listed_slot(self, place), ", draw until ", until)
         count: Phrase = ()
         if self.until in ("several successes", "a run of successes"):
-            holds = TypeNumber(1, 1000, whole=True)
-            count = (" (", place.slot(number_slot("k", "how many", self.k, holds)), ")")
-        if self._kinds:
-            return ("If each ", case, " gives one of ", listed_slot(place, self.listed), ", draw until ", until)
-        success = word_slot(
-            place,
-            "success",
-            "what a success does",
-            self.success,
-            SUCCEEDS,
-            "What a success does, as a verb: “leaks”, “is red”.",
-        )
-        p = chance_slot(place, self.p, "chance of a success p")
+            count = (" (", self.field_slot("k", place), ")")
+        success, p = self.field_slot("success", place), chance_slot(self, place)
         return ("If each ", case, " ", success, " with chance ", p, f", draw {many(self._one)} until ", until, *count)
 
     def grid(self, place: Place) -> Grid | None:
         return listed_grid(place, self.listed) if self._kinds else None
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
-        holds = TypeNumber(1, MOST_DRAWS, whole=True, help="Where waiting has to end.")
-        return (place.slot(number_slot("most", "draws at the most", self.most, holds)),)
+        return (self.field_slot("most", place),)
 
-    def put(self, field: str, value: Any, place: Place) -> ChanceModel | None:
-        if field.startswith("grid."):
-            return replace(self, listed=with_cell(self.listed, field, value))
-        if field == "listed":
-            return replace(self, listed=listed_text(outcomes_of(str(value))))
-        return None
+    def put(self, field: str, value: Any, place: Place) -> tuple[ChanceModel, list[str]] | None:
+        text = listed_after(self.listed, field, value)
+        return None if text is None else (replace(self, listed=text), [])
 
     @property
     def varies(self) -> tuple[str, ...]:
@@ -154,19 +142,18 @@ class WaitModel(ChanceModel):
 
 
 @dataclass(frozen=True)
-class WalkModel(ChanceModel):
+class WalkModel(DrawnModel):
     kind: ClassVar[str] = "walk"
     label: ClassVar[str] = "a random walk"
     help: ClassVar[str] = "Steps up or down by chance, and where they lead."
     order: ClassVar[int] = 70
     takes: ClassVar[tuple[Takes, ...]] = ("walks",)
     statistic: ClassVar[str] = "end"
-    p: float | None = 0.5
-    n: int | None = None
+    p: float | None = chance("chance of a step up p", 0.5)
+    n: int | None = size("number of steps n")
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
-        p = chance_slot(place, self.p, "chance of a step up p")
-        n = size_slot(place, self.n, "number of steps n")
+        p, n = chance_slot(self, place), self.field_slot("n", place)
         return ("If each step goes up with chance ", p, ", and down otherwise, walk ", n, " steps")
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:

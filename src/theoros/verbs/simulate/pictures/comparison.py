@@ -18,6 +18,7 @@ from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.proportion_intervals import wilson_interval
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.simulate.models.model import DrawnModel
 from theoros.verbs.simulate.pictures.replicates import Heap, panels_frame
 from theoros.verbs.simulate.pictures.samples import running_frame
 from theoros.verbs.simulate.report import fine_decimals
@@ -46,6 +47,7 @@ class Compared:
             held: Any = int(value) if s.varies == "n" else float(value)
             model: Any = s.model
             other = replace(s, model=replace(model, **{s.varies: held}))
+            assert isinstance(other.model, DrawnModel)
             facts = other.model.facts(other, other.model_place(tables))
             self.made.append((value, modelled(replace(other, also=()), facts)))
 

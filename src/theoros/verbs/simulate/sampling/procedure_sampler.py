@@ -30,6 +30,7 @@ from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 from theoros.verbs.procedures.hypotheses.omnibus import claim_of
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Settings
 from theoros.verbs.procedures.resampled_data import resample_of
+from theoros.verbs.simulate.models.model import DrawnModel
 from theoros.verbs.simulate.sampling.sampler import Ready, modelled
 from theoros.verbs.simulate.statement import SimulateStatement
 from theoros.verbs.simulate.statistics.theory import Theory
@@ -326,7 +327,7 @@ def prepared(s: SimulateStatement, data: Any) -> Any:
 
 def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
     """What is drawn. Raises CannotAnswer."""
-    if not s.by_procedure:
+    if isinstance(s.model, DrawnModel):
         return modelled(s, s.model.facts(s, s.model_place(tables)))
     if s.family not in s.about.families or not s.way:
         raise CannotAnswer(
