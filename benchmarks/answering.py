@@ -41,13 +41,13 @@ def _table(name: str, rows: int):
 def _probabilities(window) -> list[Figure]:  # type: ignore[no-untyped-def]
     """A parameter changed, for every family: the slowest by its median, and a million trials."""
     from theoros.verbs.core.registry import make
+    from theoros.verbs.laws.law import Law
     from theoros.verbs.probability.data import situations
-    from theoros.verbs.probability.values.variable import Variable
 
     tried = {
         kind: {one.name: _usual(one) for one in cls.parameters}
         for kind, cls in situations().items()
-        if issubclass(cls, Variable) and cls.parameters
+        if issubclass(cls, Law) and cls.parameters
     }
     tried["hypergeometric"] = {"population": 50, "successes": 20, "drawn": 10}
     tried["uniform"] = tried["discrete uniform"] = {"low": 1, "high": 9}

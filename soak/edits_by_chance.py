@@ -96,6 +96,6 @@ def arrangements_of(table: str, column: str) -> list:
         make("spread out", table=table, count=column),
         make("transpose", table=table),
         make("random sample", table=table, size=1),
-        make("random values", table=table, law="poisson", first=2.0),
+        make("random values", table=table, law={"kind": "poisson", "rate": 2.0}),
         make("join", table=table, key="withering", other_table="trays", other_key="withering"),
     ]

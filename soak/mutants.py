@@ -45,7 +45,7 @@ MUTANTS = (
     Mutant("verbs/procedures/procedure.py", "if parameter in way.compares and not fails(way)", "if parameter in way.compares", HOLD),
     Mutant("verbs/simulate/report.py", "of} at least that\", slot, -1)", "of} at least that\", slot, 1)", HOLD),
     Mutant("verbs/simulate/report.py", "of} at most that\", slot, 1)", "of} at most that\", slot, -1)", HOLD),
-    Mutant("verbs/probability/families/poisson.py", "\"λ of at least 10\", one.mean >= 10", "\"λ of at least 10\", one.mean >= 5", HOLD),
+    Mutant("verbs/laws/poisson.py", "\"λ of at least 10\", one.mean >= 10", "\"λ of at least 10\", one.mean >= 5", HOLD),
     Mutant("verbs/describe/words/shape.py", "way = \"above\" if shape.kind == \"right\"", "way = \"below\" if shape.kind == \"right\"", HOLD),
     Mutant("verbs/describe/words/shape.py", "to the right (mean above median)", "to the right (mean below median)", HOLD),
     Mutant("verbs/plot/words/pairs.py", "inside = (p.x >= p.across.low) & (p.x <= p.across.high)", "inside = p.x >= p.across.low", HOLD),

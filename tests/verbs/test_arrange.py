@@ -14,7 +14,6 @@ from theoros.table.table import TableError
 from theoros.verbs.arrange.answering import arranged
 from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.arrange.examples import EXAMPLES
-from theoros.verbs.arrange.random_values import drawn
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.core.slots import PickSeveral
@@ -158,26 +157,6 @@ def test_a_sample_is_the_same_for_the_same_seed_and_fits() -> None:
     assert one == two
     with pytest.raises(TableError, match="has 4 rows in use, so 9 cannot"):
         arranged(make("random sample", table="cups", size=9), TABLES)
-
-
-@pytest.mark.parametrize(
-    ("law", "first", "second", "mean", "variance"),
-    [
-        ("normal", 5, 2, 5, 4),
-        ("uniform", 0, 12, 6, 12),
-        ("whole numbers", 1, 6, 3.5, 35 / 12),
-        ("binomial", 12, 0.85, 10.2, 1.53),
-        ("poisson", 3, 1, 3, 3),
-        ("exponential", 2, 1, 2, 4),
-    ],
-)
-def test_random_values_have_the_moments_of_their_law(
-    law: str, first: float, second: float, mean: float, variance: float
-) -> None:
-    """Moments from any table of distributions; bounds of five standard errors."""
-    values = drawn(law, first, second, 200_000, 1)
-    assert abs(values.mean() - mean) < 5 * (variance / values.size) ** 0.5
-    assert values.var() == pytest.approx(variance, rel=0.05)
 
 
 def test_renaming_a_column_reaches_lists_of_columns() -> None:

@@ -76,8 +76,8 @@ def _data() -> list[str]:
 
 
 def _situations() -> list[str]:
+    from theoros.verbs.laws.law import Law
     from theoros.verbs.probability.data import situations
-    from theoros.verbs.probability.values.variable import Variable
 
     lines = [
         "",
@@ -91,7 +91,7 @@ def _situations() -> list[str]:
         "| --- | --- | --- |",
     ]
     for kind, cls in situations().items():
-        named = {name: told.label for name, told in cls.parameters().items()} if issubclass(cls, Variable) else {}
+        named = {name: told.label for name, told in cls.parameters().items()} if issubclass(cls, Law) else {}
         hints = field_types(cls)
         held = [f"`{name}` ({named.get(name) or _holds(hint)})" for name, hint in hints.items()]
         lines.append(f"| `{kind}` | {', '.join(held) or 'none'} | {cls.help} |")
@@ -192,6 +192,7 @@ def _holds(hint: Any) -> str:
         nested = {
             "Data": "data, as below",
             "Situation": "a situation, as below",
+            "Law": "a distribution, as under Situations",
             "ChanceModel": "a model of chance, as below",
         }
         return nested.get(hint.__name__) or f"object: {_fields_of(hint)}"

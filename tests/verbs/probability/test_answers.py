@@ -20,6 +20,7 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.probability.data import situations
+from theoros.verbs.probability.values.variable import asked
 
 
 def ask(kind: str = "binomial", parts: tuple[str, ...] = (), **more) -> Statement:
@@ -269,18 +270,18 @@ class TestPicture:
         assert at == 8.5
         assert CRATE.with_slot("low_end", at, {}).statement == CRATE
         made = CRATE.with_slot("low_end", 7.7, {}).statement
-        assert made.situation.asked(made.parts[3]).symbols() == "P(8 ≤ X ≤ 11)"
+        assert asked(made.situation, made.parts[3]).symbols() == "P(8 ≤ X ≤ 11)"
         made = CRATE.with_slot("high_end", 40.0, {}).statement
-        assert made.situation.asked(made.parts[3]).symbols() == "P(9 ≤ X ≤ 40)"
+        assert asked(made.situation, made.parts[3]).symbols() == "P(9 ≤ X ≤ 40)"
 
     @given(st.floats(-5, 20), st.booleans())
     def test_an_end_never_crosses_the_other(self, value: float, low: bool) -> None:
         for part in ("from 9 to 11", "outside 4 to 9", "at least 3", "exactly 5"):
             statement = ask(n=12, p=0.85, parts=(part,))
             made = statement.with_slot("low_end" if low else "high_end", value, {}).statement
-            event = made.situation.asked(made.parts[0]).event
+            event = asked(made.situation, made.parts[0]).event
             assert event.spans
-            assert len(event.spans) == len(statement.situation.asked(statement.parts[0]).event.spans)
+            assert len(event.spans) == len(asked(statement.situation, statement.parts[0]).event.spans)
 
     def test_a_million_trials_are_drawn_with_few_bars(self) -> None:
         found = answer(ask(n=10**6, p=0.2, parts=("more than 200 500",)), {})

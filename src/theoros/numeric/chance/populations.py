@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.chance.samples import Model, Samples
+from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.resampling.shuffles import dealt_places
 
 
@@ -100,3 +101,18 @@ class ShapedPopulation(Model):
         if self.mean:
             values += self.mean
         return Samples((values,))
+
+
+@dataclass(frozen=True)
+class LawPopulation(Model):
+    """n independent values of a distribution."""
+
+    law: Distribution
+    n: int
+
+    @property
+    def size(self) -> int:
+        return self.n
+
+    def draw(self, rng: np.random.Generator, size: int) -> Samples:
+        return Samples((self.law.draws(rng, size * self.n).reshape(size, self.n),))

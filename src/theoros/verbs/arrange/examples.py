@@ -34,8 +34,8 @@ EXAMPLES: tuple[Mapping[str, Any], ...] = (
     {"verb": "along the rows", "table": "visits", "what": "visitors", "way": "average", "rows": 12},
     {"verb": "random sample", "table": "bushes", "size": 30, "seed": 7},
     {
-        "verb": "random values", "table": "bushes", "law": "binomial", "first": 12.0,
-        "second": 0.85, "name": "sound seals",
+        "verb": "random values", "table": "bushes", "name": "sound seals",
+        "law": {"kind": "binomial", "n": 12, "p": 0.85},
     },
     {
         "verb": "join", "table": "bushes", "key": "netting", "other_table": "orders",

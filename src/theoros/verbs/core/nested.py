@@ -8,11 +8,12 @@ from __future__ import annotations
 
 from abc import ABC
 from collections.abc import Iterable
+from dataclasses import replace
 from typing import Any, ClassVar, Self, TypeVar
 
 from theoros.table.table import Table
 from theoros.verbs.core.fields import Fielded, Place, declared
-from theoros.verbs.core.reading import field_types
+from theoros.verbs.core.reading import StatementError, field_types
 from theoros.verbs.core.slots import Grid, Option, Slot
 
 N = TypeVar("N", bound="Nested")
@@ -46,8 +47,25 @@ class Nested(Fielded, ABC):
         return None
 
     def put(self, field: str, value: Any, place: Place) -> tuple[Nested, list[str]] | None:
-        """What setting a field comes to where it is not that alone, and what is said of it; None where it is."""
-        return None
+        """What setting a field comes to where it is not that alone, and what is said of it; None where it is.
+
+        Raises StatementError.
+        """
+        head, _, rest = field.partition(".")
+        held = getattr(self, head, None)
+        if not isinstance(held, Nested):
+            return None
+        inner = replace(place, path=f"{place.path}{head}.")
+        if not rest and isinstance(value, str):
+            found: tuple[Nested, list[str]] | None = (self.of_kind(head, value, inner), [])
+        else:
+            found = held.put(rest, value, inner)
+        changed: dict[str, Any] = {head: found[0]} if found else {}
+        return (replace(self, **changed), found[1]) if found else None  # type: ignore[type-var]
+
+    def of_kind(self, field: str, kind: str, place: Place) -> Nested:
+        """A value nested in it, of another kind. Raises StatementError where there is no such kind."""
+        raise StatementError(f"{self.kind}: {field} has one kind alone.")
 
     def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
         """It after a field was set, with what hangs on it put right, and what is said of that."""

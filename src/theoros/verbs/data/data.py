@@ -92,7 +92,7 @@ class Data(Nested):
         """The levels whose cases are counted, of data that count them."""
         return ()
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: Any, place: Place) -> tuple[Nested, list[str]] | None:
         return None
 
     def swapped(self) -> Self:

@@ -12,7 +12,7 @@ from theoros.verbs.probability.statement import ProbabilityStatement
 
 def drafts(s: ProbabilityStatement, tables: Tables) -> Iterator[Draft]:
     """The answer, in one step. Raises CannotAnswer."""
-    yield Draft(importlib.import_module(s.situation.answered_by).answered(s, tables))
+    yield Draft(importlib.import_module(s.about.answered_by).answered(s, tables))
 
 
 def conditions(s: ProbabilityStatement) -> tuple[Condition, ...]:

@@ -1,13 +1,13 @@
 """What questions of probability are about: a value X with a distribution, or events.
 
-A situation is nested in the statement and says its own part of the sentence, reads the parts that
-are asked of it and answers them. Distributions are modules of `families`, and what has events
-modules of `outcomes`; each lists its situations in `SITUATIONS`.
+A situation is nested in the statement: a law (`verbs/laws`), or what has events (modules of
+`outcomes`, each of which lists its situations in `SITUATIONS`). How a question about it is said,
+and which parts can be asked, is an `About`.
 """
 
 from __future__ import annotations
 
-from abc import abstractmethod
+from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
@@ -16,26 +16,16 @@ from typing import ClassVar
 from theoros.answer.wording import whole
 from theoros.plugins import listed_in
 from theoros.verbs.core.fields import Place, bare_field, choice_field, number_field, seed_field, text_field, word_field
-from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.reading import family
 from theoros.verbs.core.slots import Option, Phrase, Slot, TypeNumber, TypeText
 from theoros.verbs.core.statement import Statement
+from theoros.verbs.laws.law import Situation, laws
 
 LONGEST = 200
 
 
 class NotUnderstood(ValueError):
     """A part that cannot be read, said in a sentence."""
-
-
-@dataclass(frozen=True)
-class Demand:
-    """A condition under which a situation fits; checked here, or for the student to judge."""
-
-    key: str
-    text: str
-    met: bool | None = None
-    """None where only the student can tell."""
 
 
 COUNTS = TypeText(longest=80)
@@ -52,7 +42,6 @@ _SIZES = tuple(
     )
     for size in SIZES
 )
-CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
 
 
 @dataclass(frozen=True)
@@ -88,8 +77,8 @@ class ChanceQuestion(Statement):
     seed: int = seed_field("draws", "The seed that they are drawn from.")
 
 
-class Situation(Nested):
-    """Of the base `Nested`; its `label` stands in the sentence: "binomial"."""
+class About(ABC):
+    """How a question about a situation is said: its sentence and its parts."""
 
     answered_by: ClassVar[str]
     """The module whose `answered` works its answer out, named as text as that of a statement."""
@@ -110,10 +99,6 @@ class Situation(Nested):
         """A part as it is after its "low_end" or "high_end" was dragged to a value."""
         return text
 
-    def demands(self) -> tuple[Demand, ...]:
-        """The conditions that make it fit."""
-        return ()
-
     @abstractmethod
     def title(self, s: ChanceQuestion) -> str:
         """A short name for an entry about it."""
@@ -121,10 +106,8 @@ class Situation(Nested):
 
 @cache
 def situations() -> Mapping[str, type[Situation]]:
-    """The situations by kind, in the order in which they are offered."""
-    rooms = ("theoros.verbs.probability.families", "theoros.verbs.probability.outcomes")
-    found = [one for room in rooms for one in listed_in(room, "SITUATIONS")]
-    return {one.kind: one for one in found}
+    """The situations by kind, in the order in which they are offered: laws, and what has events."""
+    return {**laws(), **{one.kind: one for one in listed_in("theoros.verbs.probability.outcomes", "SITUATIONS")}}
 
 
-family(Situation, situations)  # type: ignore[type-abstract]
+family(Situation, situations)

@@ -11,8 +11,10 @@ from theoros.verbs.core.fields import Place, nested_field
 from theoros.verbs.core.nested import kind_options, turned_into
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Mended, Phrase, Slot, Tables, choice_slot
-from theoros.verbs.probability.data import ChanceQuestion, NotUnderstood, Situation, situations
-from theoros.verbs.probability.families.binomial import BinomialCount
+from theoros.verbs.laws.binomial import BinomialCount
+from theoros.verbs.laws.law import Law, Situation
+from theoros.verbs.probability.data import About, ChanceQuestion, NotUnderstood, situations
+from theoros.verbs.probability.values.variable import AboutValue
 
 MOST_PARTS = 26
 
@@ -33,6 +35,14 @@ class ProbabilityStatement(ChanceQuestion):
     def needs_table(self) -> bool:
         return self.situation.needs_table
 
+    @property
+    def about(self) -> About:
+        """How a question about its situation is said."""
+        if isinstance(self.situation, Law):
+            return AboutValue(self.situation)
+        assert isinstance(self.situation, About)
+        return self.situation
+
     def place(self, tables: Tables) -> Place:
         """Where its situation stands."""
         return self.place_of("situation", tables)
@@ -40,7 +50,7 @@ class ProbabilityStatement(ChanceQuestion):
     def phrase(self, tables: Tables) -> Phrase:
         kinds = kind_options(situations().values())
         kind = choice_slot("situation", "the situation", self.situation.kind, kinds)
-        return self.situation.sentence(self, kind, self.place(tables))
+        return self.about.sentence(self, kind, self.place(tables))
 
     def grid(self, tables: Tables) -> Grid | None:
         return self.situation.grid(self.place(tables))
@@ -52,7 +62,7 @@ class ProbabilityStatement(ChanceQuestion):
         if self.situation.demands():
             names.append("reason")
         made = (self.field_slot(name, self.here(tables)) for name in names)
-        return (*self.situation.settings(self, self.place(tables)), *made)
+        return (*self.about.settings(self, self.place(tables)), *made)
 
     def of_kind(self, field: str, kind: str, tables: Tables) -> Mended:
         if kind not in situations():
@@ -83,7 +93,7 @@ class ProbabilityStatement(ChanceQuestion):
             parts = (*self.parts[:at], *self.parts[at + 1 :])
             return replace(self, parts=parts, chosen=max(0, min(self.chosen, len(parts) - 1)))
         try:
-            self.situation.check_part(text, place)
+            self.about.check_part(text, place)
         except NotUnderstood as problem:
             raise StatementError(str(problem)) from None
         if at >= MOST_PARTS:
@@ -96,11 +106,11 @@ class ProbabilityStatement(ChanceQuestion):
         if not (self.chosen < len(self.parts) and math.isfinite(value)):
             return self
         try:
-            text = self.situation.moved(self.parts[self.chosen], name, value, place)
+            text = self.about.moved(self.parts[self.chosen], name, value, place)
         except (NotUnderstood, CannotAnswer):
             return self
         parts = (*self.parts[: self.chosen], text, *self.parts[self.chosen + 1 :])
         return replace(self, parts=parts)
 
     def title(self, tables: Tables) -> str:
-        return self.situation.title(self)
+        return self.about.title(self)

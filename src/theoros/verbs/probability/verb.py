@@ -8,10 +8,10 @@ from theoros.verbs.core.registry import Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.counts import TwoCategories
+from theoros.verbs.laws.binomial import BinomialCount
+from theoros.verbs.laws.curves_of_tests import StudentCurve
+from theoros.verbs.laws.normal import NormalMeasure
 from theoros.verbs.probability.data import situations
-from theoros.verbs.probability.families.binomial import BinomialCount
-from theoros.verbs.probability.families.curves_of_tests import StudentCurve
-from theoros.verbs.probability.families.normal import NormalMeasure
 from theoros.verbs.probability.outcomes.tree import TreeOfStages
 from theoros.verbs.probability.outcomes.two_way import TwoWayTable
 from theoros.verbs.probability.statement import ProbabilityStatement

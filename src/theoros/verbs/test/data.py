@@ -4,47 +4,22 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, significant
+from theoros.answer.wording import exact, listed, significant, with_article
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
-from theoros.numeric.distributions.binomial import Binomial
-from theoros.numeric.distributions.distribution import Distribution
-from theoros.numeric.distributions.exponential import Exponential
-from theoros.numeric.distributions.normal import Normal
-from theoros.numeric.distributions.poisson import Poisson
 from theoros.numeric.procedures.fitting import best_fit, class_chances
 from theoros.verbs.core.reading import StatementError
+from theoros.verbs.laws.law import Law, laws_to_draw
 
 INF = math.inf
 Span = tuple[float, float]
 
 
-@dataclass(frozen=True)
-class Law:
-    """A distribution that can be claimed by name."""
-
-    name: str
-    make: Callable[..., Distribution]
-    letters: tuple[str, ...]
-    start: Callable[[float, float], tuple[float, ...]]
-    """Where to look for parameters from, by the mean and the SD of the middles of classes."""
-    whole: bool = True
-    fixed: int = 0
-    """As many parameters have to be given: n of a binomial."""
-    least: float = -INF
-
-
-LAWS = (
-    Law("Poisson", Poisson, ("λ",), lambda mean, sd: (mean,), least=0.0),
-    Law("binomial", Binomial, ("n", "p"), lambda mean, sd: (mean,), fixed=1, least=0.0),
-    Law("normal", Normal, ("μ", "σ"), lambda mean, sd: (mean, sd), whole=False),
-    Law("exponential", Exponential, ("mean",), lambda mean, sd: (mean,), whole=False, least=0.0),
-)
 _NAMED = re.compile(r"^\s*([a-z]{3,})(?:\s+distribution)?\s*(?:\((.*)\)|([^:]*))$", re.IGNORECASE)
 
 
@@ -63,7 +38,12 @@ class FittedLaw:
     """How they were, as a sentence; empty for none."""
 
 
-def law_named(text: str) -> tuple[Law, tuple[float, ...]] | None:
+def laws_to_claim() -> list[type[Law]]:
+    """The laws that can be claimed by name, of one word."""
+    return [law for law in laws_to_draw().values() if not law.curve and " " not in law.kind]
+
+
+def law_named(text: str) -> tuple[type[Law], tuple[float, ...]] | None:
     """The distribution that is named, with the parameters given; None where none is.
 
     Raises StatementError where there are too many, or what is given is no number.
@@ -71,24 +51,40 @@ def law_named(text: str) -> tuple[Law, tuple[float, ...]] | None:
     found = _NAMED.match(text)
     if found is None:
         return None
-    law = next((one for one in LAWS if one.name.lower() == found[1].lower()), None)
+    known = laws_to_claim()
+    law = next((one for one in known if found[1].lower() in (one.kind, called(one).lower())), None)
     if law is None:
         raise StatementError(
             f"“{found[1]}” is no distribution that can be claimed here: "
-            f"{', '.join(one.name for one in LAWS)}. Or type a number for each level."
+            f"{', '.join(map(called, known))}. Or type a number for each level."
         )
     pieces = [p for p in re.split(r"\s*[;,]\s+|\s*;\s*|,", found[2] or found[3] or "") if p.strip()]
     try:
         given = tuple(float(TypedNumber(piece.split("=")[-1])) for piece in pieces)
     except NotWorkedOut as problem:
         raise StatementError(f"{problem}.") from None
-    if not law.fixed <= len(given) <= len(law.letters):
-        call = f"{law.name}({', '.join(law.letters)})"
-        least = "" if not law.fixed else f"; {law.letters[0]} has to be given"
-        raise StatementError(f"Type {law.name} as {call}{least}.")
-    if law.fixed and (given[0] < 1 or given[0] != int(given[0])):
-        raise StatementError("n must be a whole number, 1 or more.")
+    letters = letters_of(law)
+    needed = law.fixed if law.start(1.0, 1.0) else len(letters)
+    if not needed <= len(given) <= len(letters):
+        least = ""
+        if needed:
+            least = f"; {listed(letters[:needed])} {'has' if needed == 1 else 'have'} to be given"
+        raise StatementError(f"Type {called(law)} as {called(law)}({', '.join(letters)}){least}.")
+    for (name, told), value in zip(law.parameters().items(), given, strict=False):
+        low = 1 if name == "n" and law.fixed else None  # counts of no trials tell nothing
+        if told.holds.whole and (value != int(value) or (low is not None and value < low)):
+            raise StatementError(f"{told.symbol} must be a whole number{', 1 or more' if low else ''}.")
     return law, given
+
+
+def called(law: type[Law]) -> str:
+    """ "Poisson", "binomial"."""
+    return law.label.partition(",")[0]
+
+
+def letters_of(law: type[Law]) -> tuple[str, ...]:
+    """The letters of its parameters, in their order."""
+    return tuple(told.symbol for told in law.parameters().values())
 
 
 def fitted_law(text: str, levels: Sequence[str], counts: Ints | None) -> FittedLaw | None:
@@ -101,62 +97,79 @@ def fitted_law(text: str, levels: Sequence[str], counts: Ints | None) -> FittedL
     if named is None:
         return None
     law, given = named
-    spans = [span_of(level, whole=law.whole) for level in levels]
+    spans = [span_of(level, whole=law.counting) for level in levels]
     order = sorted(range(len(spans)), key=lambda at: spans[at])
-    _check_neighbours([spans[at] for at in order], [levels[at] for at in order], whole=law.whole)
+    _check_neighbours([spans[at] for at in order], [levels[at] for at in order], whole=law.counting)
     if spans[order[0]][1] < law.least:
         raise StatementError(f"“{levels[order[0]]}” lies below {exact(law.least)}.")
     single = all(low == high for low, high in spans)
     middles = _middles(spans)
     spans[order[0]] = (-INF, spans[order[0]][1])  # whatever lies beyond belongs to the outer levels
     spans[order[-1]] = (spans[order[-1]][0], INF)
+    estimated = letters_of(law)[len(given) :]
     made, how = given, ""
-    letters = law.letters[len(given) :]
-    if letters:
-        weights = np.ones(len(levels))
-        if counts is not None and counts.sum():
-            weights = counts.astype(np.float64)
-        mean = float(np.average(middles, weights=weights))
-        sd = math.sqrt(float(np.average((middles - mean) ** 2, weights=weights))) or 1.0
-        if law.fixed:
-            mean = min(max(mean / given[0], 1e-6), 1 - 1e-6)
-        start = law.start(mean, sd)[len(given) - law.fixed :]
-        if single or counts is None:
-            made = (*given, *start)
-            how = "by the mean of the counted values"
-            how += f", over {exact(given[0])}" if law.fixed else ""
-        else:
-            rest = best_fit(lambda *x: law.make(*_typed(law, (*given, *x))), start, spans, weights)
-            made = (*given, *rest)
-            how = "so that counts in these levels are the likeliest"
+    if estimated:
+        made, how = _estimated(law, given, spans, middles, counts, single=single)
     try:
-        curve = law.make(*_typed(law, made))
-    except ValueError as problem:
+        curve = law.of(*made).made()
+    except (ValueError, OverflowError) as problem:
         raise StatementError(f"{str(problem)[0].upper()}{str(problem)[1:]}.") from None
     shares = class_chances(curve, spans)
     if shares.min() <= 0:
         at = int(shares.argmin())
         raise StatementError(f"“{levels[at]}” cannot come of it: leave the level out, or merge it.")
+    return _told(law, given, made, estimated, shares, how)
+
+
+def _estimated(
+    law: type[Law],
+    given: tuple[float, ...],
+    spans: list[Span],
+    middles: np.ndarray,
+    counts: Ints | None,
+    *,
+    single: bool,
+) -> tuple[tuple[float, ...], str]:
+    """All parameters, those that are not given estimated from the counts, and how that was done."""
+    weights = np.ones(len(spans))
+    if counts is not None and counts.sum():
+        weights = counts.astype(np.float64)
+    mean = float(np.average(middles, weights=weights))
+    sd = math.sqrt(float(np.average((middles - mean) ** 2, weights=weights))) or 1.0
+    if law.fixed:
+        mean = min(max(mean / given[0], 1e-6), 1 - 1e-6)
+    start = law.start(mean, sd)[len(given) - law.fixed :]
+    if single or counts is None:
+        over = f", over {exact(given[0])}" if law.fixed else ""
+        return (*given, *start), f"by the mean of the counted values{over}"
+    rest = best_fit(lambda *x: law.of(*given, *x).made(), start, spans, weights)
+    return (*given, *rest), "so that counts in these levels are the likeliest"
+
+
+def _told(
+    law: type[Law],
+    given: tuple[float, ...],
+    made: tuple[float, ...],
+    estimated: tuple[str, ...],
+    shares: np.ndarray,
+    how: str,
+) -> FittedLaw:
+    """A claimed law in words."""
     values = " and ".join(
-        f"{letter} = {significant(value, 4) if letter in letters else exact(value)}"
-        for letter, value in zip(law.letters, made, strict=True)
+        f"{letter} = {significant(value, 4) if letter in estimated else exact(value)}"
+        for letter, value in zip(letters_of(law), made, strict=True)
     )
-    told = " and ".join(letters)
-    verb = "is" if len(letters) == 1 else "are"
-    said_how = f"{told} {verb} estimated from the counts, {how}." if letters else ""
-    said = f"a {law.name} distribution" if letters else f"the {law.name} distribution"
+    verb = "is" if len(estimated) == 1 else "are"
+    said_how = f"{' and '.join(estimated)} {verb} estimated from the counts, {how}." if estimated else ""
+    said = f"{with_article(called(law)) if estimated else f'the {called(law)}'} distribution"
     if given:
         said += f" with {phrase(law, given)}"
-    return FittedLaw(said, values if letters else "", tuple(shares.tolist()), letters, said_how)
+    return FittedLaw(said, values if estimated else "", tuple(shares.tolist()), estimated, said_how)
 
 
-def phrase(law: Law, given: Sequence[float]) -> str:
+def phrase(law: type[Law], given: Sequence[float]) -> str:
     """The parameters that are given: "μ = 62 and σ = 9"."""
-    return " and ".join(f"{letter} = {exact(value)}" for letter, value in zip(law.letters, given, strict=False))
-
-
-def _typed(law: Law, given: Sequence[float]) -> tuple[float, ...]:
-    return (int(given[0]), *given[1:]) if law.fixed else tuple(given)
+    return " and ".join(f"{letter} = {exact(value)}" for letter, value in zip(letters_of(law), given, strict=False))
 
 
 _NUMBER = r"([−-]?\d+(?:[.,]\d+)?)"

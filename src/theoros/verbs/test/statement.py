@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal
 
+from theoros.answer.wording import with_article
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.core.fields import bare_field, choice_field, number_field, seed_field, text_field
 from theoros.verbs.core.reading import StatementError
@@ -19,7 +20,7 @@ from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.hypotheses.comparison import WORDS
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
 from theoros.verbs.procedures.statement import Inference
-from theoros.verbs.test.data import fitted_law, law_named, phrase
+from theoros.verbs.test.data import called, fitted_law, law_named, phrase
 
 _CLAIMS = tuple(
     Option(claim, words, help=help_)
@@ -175,7 +176,7 @@ class TestStatement(Inference):
             if named is not None:
                 law, given = named
                 values = f" with {phrase(law, given)}" if given else ""
-                slot = replace(slot, shown=f"those of a {law.name} distribution{values}")
+                slot = replace(slot, shown=f"those of {with_article(called(law))} distribution{values}")
                 fitted_law(self.claimed, levels, None)
             else:
                 claimed_shares(self.claimed, levels)

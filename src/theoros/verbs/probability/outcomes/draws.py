@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, ClassVar
 from theoros.lazy_imports import np
 from theoros.verbs.core.fields import Place, choice_field, number_field, text_field
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, TypeText
-from theoros.verbs.probability.data import Demand
+from theoros.verbs.laws.law import Demand
 from theoros.verbs.probability.outcomes.asking import ORDINALS
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage

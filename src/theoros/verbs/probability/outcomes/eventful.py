@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING, Any, ClassVar, Literal
 from theoros.answer.cannot import CannotAnswer, Problem
 from theoros.verbs.core.fields import Place, bare_field
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, choice_slot
-from theoros.verbs.probability.data import Situation
+from theoros.verbs.laws.law import Situation
+from theoros.verbs.probability.data import About
 from theoros.verbs.probability.outcomes.asking import read_event
 from theoros.verbs.probability.outcomes.space import Space, Stage
 from theoros.verbs.probability.words import short_chance
@@ -27,7 +28,7 @@ MOST_ON_TREE = 40
 """A tree with more ends cannot be read."""
 
 
-class Eventful(Situation):
+class Eventful(Situation, About):
     """Its stages and chances are those of a `Space`."""
 
     group: ClassVar[str] = "events"
@@ -88,10 +89,6 @@ class Eventful(Situation):
         return None
 
     def cautions(self, tables: Tables, table: str) -> tuple[str, ...]:
-        return ()
-
-    def left_out(self, tables: Tables, table: str) -> tuple[str, ...]:
-        """Which rows of a table were not used, and why."""
         return ()
 
     def check_part(self, text: str, place: Place) -> None:

@@ -15,7 +15,7 @@ from theoros.lazy_imports import np
 from theoros.verbs.core.fields import Place, bare_field, text_field
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot
-from theoros.verbs.probability.data import Situation
+from theoros.verbs.laws.law import Situation
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
 

@@ -11,7 +11,7 @@ from theoros.answer.wording import exact, sentence_case
 from theoros.lazy_imports import np
 from theoros.verbs.core.fields import Place, choice_field, number_field, text_field
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText
-from theoros.verbs.probability.data import CHANCE
+from theoros.verbs.laws.law import CHANCE
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
 from theoros.verbs.probability.words import chance_text

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.lazy_imports import np
 from theoros.table.table import Table, TableError
 from theoros.verbs.core.fields import Place
+from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables
 from theoros.verbs.data.counts import TwoCategories
 from theoros.verbs.data.data import Data, kind_slot, with_data_of
 from theoros.verbs.data.samples import TwoWayCounts
-from theoros.verbs.probability.data import Situation
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful, not_too_many
 from theoros.verbs.probability.outcomes.space import Space, Stage
 
@@ -58,16 +58,10 @@ class TwoWayTable(Eventful):
     def grid(self, place: Place) -> Grid | None:
         return self.data.grid(self._inside(place))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
-        inner = self._inside(place)
-        if field == "data" and isinstance(value, str):
-            if value not in KINDS:
-                raise StatementError(f"The table cannot be “{value}”.")
-            return replace(self, data=with_data_of(self.data, value, inner)), []
-        if field.startswith("data."):
-            put = self.data.put(field.removeprefix("data."), value, inner)
-            return None if put is None else (replace(self, data=put[0]), put[1])
-        return None
+    def of_kind(self, field: str, kind: str, place: Place) -> Nested:
+        if kind not in KINDS:
+            raise StatementError(f"The table cannot be “{kind}”.")
+        return with_data_of(self.data, kind, place)
 
     def filled(self, table: Table) -> TwoWayTable:
         return replace(self, data=self.data.filled(table))

@@ -12,13 +12,14 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.laws.law import Law
 from theoros.verbs.probability.answering import conditions
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.tables import PartRow, check_cell, check_heading, parts_table
 from theoros.verbs.probability.values.parts import Cut, Part, places_for, worked_out
 from theoros.verbs.probability.values.pictures import part_picture
 from theoros.verbs.probability.values.spans import Asked, Event, event_words
-from theoros.verbs.probability.values.variable import Variable
+from theoros.verbs.probability.values.variable import asked
 from theoros.verbs.probability.values.working import working_of
 from theoros.verbs.probability.words import (
     LETTERS,
@@ -42,7 +43,7 @@ RARE = 1e-8
 def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
     """Everything about a value with a distribution. Raises CannotAnswer."""
     x = s.situation
-    assert isinstance(x, Variable)
+    assert isinstance(x, Law)
     one = x.distribution(tables, s.table)
     words = _Words(s, x, one)
     found = [_part(text, x, one) for text in s.parts]
@@ -79,10 +80,10 @@ def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
     )
 
 
-def _part(text: str, x: Variable, one: Distribution) -> Part | None:
+def _part(text: str, x: Law, one: Distribution) -> Part | None:
     """A part worked out; None where it is not understood, as after another kind of X was chosen."""
     try:
-        return worked_out(x.asked(text), one)
+        return worked_out(asked(x, text), one)
     except NotUnderstood:
         return None
 
@@ -90,7 +91,7 @@ def _part(text: str, x: Variable, one: Distribution) -> Part | None:
 class _Words:
     """How X is spoken of."""
 
-    def __init__(self, s: ProbabilityStatement, x: Variable, one: Distribution) -> None:
+    def __init__(self, s: ProbabilityStatement, x: Law, one: Distribution) -> None:
         self.x, self.one = x, one
         self.kind = x.counting, x.discrete
         self.counts = s.counts.strip()
@@ -189,7 +190,7 @@ def _moments(one: Distribution) -> ResultTable:
     return ResultTable("moments", headings, (row,), "mean, variance and standard deviation")
 
 
-def _near_table(situation: Variable, part: Part) -> ResultTable | None:
+def _near_table(situation: Law, part: Part) -> ResultTable | None:
     """What other distributions give for the chosen part, and how far off that is."""
     if part.asked.event is None or part.asked.given is not None:
         return None

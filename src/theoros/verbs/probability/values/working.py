@@ -11,17 +11,17 @@ from theoros.answer.wording import bracketed, exact, number, put_in, rounded, tr
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.normal import Normal
+from theoros.verbs.laws.law import Law
 from theoros.verbs.probability.values.parts import Part, places_for
 from theoros.verbs.probability.values.spans import Event, Span, event_symbols
 from theoros.verbs.probability.values.steps import inner_end, steps_of
-from theoros.verbs.probability.values.variable import Variable
 from theoros.verbs.probability.words import chance_text
 
 FEW = 6
 """As many terms of a sum are written out."""
 
 
-def working_of(situation: Variable, distribution: Distribution, parts: list[tuple[str, Part]]) -> tuple[Step, ...]:
+def working_of(situation: Law, distribution: Distribution, parts: list[tuple[str, Part]]) -> tuple[Step, ...]:
     """The law, mean and standard deviation, and each part."""
     steps = []
     if situation.law:
@@ -51,7 +51,7 @@ def _adds(text: str, value: float) -> bool:
     return math.isfinite(value) and not text.endswith(f"= {exact(value)}")
 
 
-def _lines(situation: Variable, distribution: Distribution, part: Part) -> tuple[str | Formula, ...]:
+def _lines(situation: Law, distribution: Distribution, part: Part) -> tuple[str | Formula, ...]:
     asked = part.asked
     if asked.cut_off is not None:
         return _cut_lines(distribution, part)
@@ -69,7 +69,7 @@ def _lines(situation: Variable, distribution: Distribution, part: Part) -> tuple
     return _curve_lines(situation, distribution, asked.event, part.probability)
 
 
-def _sum_lines(situation: Variable, distribution: Discrete, event: Event, p: float) -> tuple[str | Formula, ...]:
+def _sum_lines(situation: Law, distribution: Discrete, event: Event, p: float) -> tuple[str | Formula, ...]:
     """A sum of masses, or 1 less the sum of the others where those are fewer."""
     said, total = event_symbols(event), chance_text(p)
     values = _values(distribution, event)
@@ -117,7 +117,7 @@ def _values(distribution: Discrete, event: Event) -> list[float] | None:
 
 
 def _terms(
-    situation: Variable, distribution: Discrete, said: str, values: list[float], total: str
+    situation: Law, distribution: Discrete, said: str, values: list[float], total: str
 ) -> tuple[str | Formula, ...]:
     if not values:
         return ("No value of X is in it.",)
@@ -136,7 +136,7 @@ def _terms(
     return tuple(lines)
 
 
-def _curve_lines(situation: Variable, distribution: Distribution, event: Event, p: float) -> tuple[str | Formula, ...]:
+def _curve_lines(situation: Law, distribution: Distribution, event: Event, p: float) -> tuple[str | Formula, ...]:
     said, total = event_symbols(event), chance_text(p)
     if event.spans and all(span.is_point for span in event.spans):
         return (formula(f"P({said}) = 0"), "A single value of a measure has no area above it.")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from theoros.answer.axis import Axis, span
 from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.layer import Layer
@@ -15,11 +17,17 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.bins import bin_start, default_width
 from theoros.numeric.chance.populations import Shape
+from theoros.numeric.distributions.distribution import Distribution
 from theoros.verbs.data.pictures import MOST_DOTS, counted_columns, fine_width, stacks
 
 MOST_TILES = 400
 CURVE = 161
 BARE = Axis(0.0, 1.0, bare=True)
+
+
+OUTER = (0.001, 0.999)
+"""Between these shares of its values a law is drawn."""
+MOST_BARS = 120
 
 
 def density_frame(shape: Shape, mean: float, sd: float, label: str) -> Frame:
@@ -34,6 +42,28 @@ def density_frame(shape: Shape, mean: float, sd: float, label: str) -> Frame:
     rule = Rule(mean, "μ", "mute", knob=False, dashed=True)
     axis = Axis(float(at[0]), float(at[-1]), label)
     return Frame(axis, (Panel((Lane(layers, y=top),)),), "The population", (rule,))
+
+
+def law_frame(law: Distribution, label: str) -> Frame:
+    """A population with a law: its density, or a bar for each value."""
+    low, high = (float(law.quantile(p)) for p in OUTER)
+    mean = law.mean if low <= law.mean <= high else law.centre
+    rule = Rule(float(mean), "μ", "mute", knob=False, dashed=True)
+    layers: tuple[Layer, ...]
+    if law.discrete:
+        step = max(1, math.ceil((high - low) / MOST_BARS))
+        at = np.arange(low, high + 1, step)
+        heights = np.asarray(law.height(at))
+        none = np.zeros(at.size, dtype=np.int64)
+        layers = (Blocks(at - 0.4 * step, at + 0.4 * step, np.zeros(at.size), heights, none, role="chance"),)
+        low, high = float(at[0]) - step, float(at[-1]) + step
+    else:
+        at = np.linspace(low, high, CURVE)
+        heights = np.asarray(law.height(at))
+        heights = np.where(np.isfinite(heights), heights, 0.0)
+        layers = (Under(at, heights, "chance", hatched=False, opacity=0.25), Line(at, heights, "chance", 2.0))
+    top = Axis(0.0, float(heights.max()) * 1.08)
+    return Frame(Axis(low, high, label), (Panel((Lane(layers, y=top),)),), "The population", (rule,))
 
 
 def values_frame(values: Floats, label: str, title: str) -> Frame:

@@ -8,15 +8,14 @@ from typing import ClassVar
 
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.probability.data import CHANCE, Demand
-from theoros.verbs.probability.values.variable import ANY, Variable, above_zero, parameter, whole
+from theoros.verbs.laws.law import ANY, CHANCE, Demand, Law, above_zero, parameter, whole
 
 ENOUGH = 30
 """As many values make a mean nearly normal, whatever the population, by the rule of textbooks."""
 
 
 @dataclass(frozen=True)
-class _OfSample(Variable):
+class _OfSample(Law):
     mu: float | None = parameter("μ", "the mean of the population", ANY)
     sigma: float | None = parameter("σ", "the standard deviation of the population", above_zero())
     n: int | None = parameter("n", "the size of the sample", whole(1, 1e12))
@@ -96,7 +95,7 @@ class TotalOfSample(_OfSample):
 
 
 @dataclass(frozen=True)
-class ProportionOfSample(Variable):
+class ProportionOfSample(Law):
     kind: ClassVar[str] = "proportion of n"
     label: ClassVar[str] = "the proportion of a sample"
     help: ClassVar[str] = "The share of successes among n, where the population has the share p."
@@ -139,7 +138,7 @@ class ProportionOfSample(Variable):
 
 
 @dataclass(frozen=True)
-class DifferenceOfMeans(Variable):
+class DifferenceOfMeans(Law):
     kind: ClassVar[str] = "difference of means"
     label: ClassVar[str] = "the difference of two means"
     help: ClassVar[str] = "The first sample mean minus the second, from stated populations."
@@ -183,7 +182,7 @@ class DifferenceOfMeans(Variable):
 
 
 @dataclass(frozen=True)
-class DifferenceOfProportions(Variable):
+class DifferenceOfProportions(Law):
     kind: ClassVar[str] = "difference of proportions"
     label: ClassVar[str] = "the difference of two proportions"
     help: ClassVar[str] = "The first sample share minus the second, from stated populations."
@@ -233,4 +232,4 @@ class DifferenceOfProportions(Variable):
         )
 
 
-SITUATIONS = (MeanOfSample, TotalOfSample, ProportionOfSample, DifferenceOfMeans, DifferenceOfProportions)
+LAWS = (MeanOfSample, TotalOfSample, ProportionOfSample, DifferenceOfMeans, DifferenceOfProportions)

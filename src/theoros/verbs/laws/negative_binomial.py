@@ -7,13 +7,12 @@ from typing import ClassVar
 
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.negative_binomial import NegativeBinomial
-from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.families.geometric import SOME_CHANCE
-from theoros.verbs.probability.values.variable import Variable, parameter, whole
+from theoros.verbs.laws.geometric import SOME_CHANCE
+from theoros.verbs.laws.law import Demand, Law, parameter, whole
 
 
 @dataclass(frozen=True)
-class _WaitingForR(Variable):
+class _WaitingForR(Law):
     counting: ClassVar[bool] = True
     failures: ClassVar[bool] = False
     r: int | None = parameter("r", "the number of successes waited for", whole(1, 1e9))
@@ -65,6 +64,7 @@ class TrialsToR(_WaitingForR):
     label: ClassVar[str] = "negative binomial, counting trials,"
     help: ClassVar[str] = "Trials up to and with success number r."
     order: ClassVar[int] = 5
+    usual: ClassVar[tuple[float, ...]] = (3, 0.5)
 
 
 @dataclass(frozen=True)
@@ -73,7 +73,8 @@ class FailuresBeforeR(_WaitingForR):
     label: ClassVar[str] = "negative binomial, counting failures,"
     help: ClassVar[str] = "Failures before success number r."
     order: ClassVar[int] = 6
+    usual: ClassVar[tuple[float, ...]] = (3, 0.5)
     failures: ClassVar[bool] = True
 
 
-SITUATIONS = (TrialsToR, FailuresBeforeR)
+LAWS = (TrialsToR, FailuresBeforeR)

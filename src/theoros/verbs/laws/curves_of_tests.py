@@ -9,18 +9,19 @@ from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.student import StudentT
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.values.variable import Variable, parameter
+from theoros.verbs.laws.law import Law, parameter
 
 DF = TypeNumber(0, 1e9, low_open=True, help="Degrees of freedom.")
 
 
 @dataclass(frozen=True)
-class StudentCurve(Variable):
+class StudentCurve(Law):
     kind: ClassVar[str] = "t"
     label: ClassVar[str] = "t"
     help: ClassVar[str] = "Student’s t, for means whose spread is estimated."
     curve: ClassVar[bool] = True
     order: ClassVar[int] = 22
+    usual: ClassVar[tuple[float, ...]] = (10.0,)
     df: float | None = parameter("df", "the degrees of freedom", DF)
 
     def made(self) -> StudentT:
@@ -28,12 +29,13 @@ class StudentCurve(Variable):
 
 
 @dataclass(frozen=True)
-class ChiSquareCurve(Variable):
+class ChiSquareCurve(Law):
     kind: ClassVar[str] = "chi-square"
     label: ClassVar[str] = "chi-square"
     help: ClassVar[str] = "Chi-square, for counts and for variances."
     curve: ClassVar[bool] = True
     order: ClassVar[int] = 23
+    usual: ClassVar[tuple[float, ...]] = (5.0,)
     df: float | None = parameter("df", "the degrees of freedom", DF)
 
     def made(self) -> ChiSquare:
@@ -41,12 +43,13 @@ class ChiSquareCurve(Variable):
 
 
 @dataclass(frozen=True)
-class FisherCurve(Variable):
+class FisherCurve(Law):
     kind: ClassVar[str] = "F"
     label: ClassVar[str] = "F"
     help: ClassVar[str] = "Fisher’s F, for the ratio of two variances."
     curve: ClassVar[bool] = True
     order: ClassVar[int] = 24
+    usual: ClassVar[tuple[float, ...]] = (5.0, 10.0)
     df1: float | None = parameter("df1", "the degrees of freedom of the upper variance", DF)
     df2: float | None = parameter("df2", "the degrees of freedom of the lower variance", DF)
 
@@ -54,4 +57,4 @@ class FisherCurve(Variable):
         return FisherF(*self.given)
 
 
-SITUATIONS = (StudentCurve, ChiSquareCurve, FisherCurve)
+LAWS = (StudentCurve, ChiSquareCurve, FisherCurve)

@@ -10,19 +10,25 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
-from theoros.verbs.probability.data import CHANCE, Demand
-from theoros.verbs.probability.values.variable import Approximation, Variable, parameter, whole
+from theoros.verbs.laws.law import CHANCE, Approximation, Demand, Law, parameter, whole
 
 
 @dataclass(frozen=True)
-class BinomialCount(Variable):
+class BinomialCount(Law):
     kind: ClassVar[str] = "binomial"
     label: ClassVar[str] = "binomial"
     help: ClassVar[str] = "Successes among n independent trials with the same chance p."
     counting: ClassVar[bool] = True
     order: ClassVar[int] = 1
+    usual: ClassVar[tuple[float, ...]] = (10, 0.5)
+    fixed: ClassVar[int] = 1
+    least: ClassVar[float] = 0.0
     n: int | None = parameter("n", "the number of trials", whole(0, 1e9))
     p: float | None = parameter("p", "the chance of a success in one trial", CHANCE)
+
+    @classmethod
+    def start(cls, mean: float, sd: float) -> tuple[float, ...]:
+        return (mean,)
 
     def made(self) -> Binomial:
         return Binomial(*self.given)
@@ -75,4 +81,4 @@ class BinomialCount(Variable):
         return tuple(made)
 
 
-SITUATIONS = (BinomialCount,)
+LAWS = (BinomialCount,)

@@ -7,17 +7,17 @@ from typing import ClassVar
 
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.discrete_uniform import DiscreteUniform
-from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import Variable, parameter, whole
+from theoros.verbs.laws.law import Demand, Law, parameter, whole
 
 
 @dataclass(frozen=True)
-class UniformCount(Variable):
+class UniformCount(Law):
     kind: ClassVar[str] = "discrete uniform"
     label: ClassVar[str] = "uniform over whole numbers"
     help: ClassVar[str] = "Each whole number from a to b has the same chance, as on a die."
     counting: ClassVar[bool] = True
     order: ClassVar[int] = 8
+    usual: ClassVar[tuple[float, ...]] = (1, 6)
     low: int | None = parameter("a", "the least value", whole(-1e9, 1e9))
     high: int | None = parameter("b", "the greatest value", whole(-1e9, 1e9))
 
@@ -50,4 +50,4 @@ class UniformCount(Variable):
         return f"1 / ({exact((self.high or 0) - (self.low or 0) + 1)})"
 
 
-SITUATIONS = (UniformCount,)
+LAWS = (UniformCount,)

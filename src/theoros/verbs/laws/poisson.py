@@ -9,18 +9,23 @@ from theoros.answer.wording import exact
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import Approximation, Variable, parameter
+from theoros.verbs.laws.law import Approximation, Demand, Law, parameter
 
 
 @dataclass(frozen=True)
-class PoissonCount(Variable):
+class PoissonCount(Law):
     kind: ClassVar[str] = "poisson"
     label: ClassVar[str] = "Poisson"
     help: ClassVar[str] = "Events in a stretch of time or space, λ of them on average."
     counting: ClassVar[bool] = True
     order: ClassVar[int] = 2
+    usual: ClassVar[tuple[float, ...]] = (3.0,)
+    least: ClassVar[float] = 0.0
     rate: float | None = parameter("λ", "the mean number of events", TypeNumber(0, 1e12))
+
+    @classmethod
+    def start(cls, mean: float, sd: float) -> tuple[float, ...]:
+        return (mean,)
 
     def made(self) -> Poisson:
         return Poisson(*self.given)
@@ -59,4 +64,4 @@ class PoissonCount(Variable):
         )
 
 
-SITUATIONS = (PoissonCount,)
+LAWS = (PoissonCount,)

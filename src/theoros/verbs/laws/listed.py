@@ -14,8 +14,7 @@ from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.core.fields import Place, choice_field, number_column
 from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, TypeNumber, number_slot
 from theoros.verbs.data.columns import known_in
-from theoros.verbs.probability.data import Situation
-from theoros.verbs.probability.values.variable import Variable
+from theoros.verbs.laws.law import Law, Situation
 
 Weights = Literal["probabilities", "counts"]
 SAME = 1e-9
@@ -58,7 +57,7 @@ def lattice_of(values: Sequence[float], weights: Sequence[float], held: Weights)
 
 
 @dataclass(frozen=True)
-class _Listed(Variable):
+class _Listed(Law):
     held: Weights = choice_field("probabilities", "what stands beside the values", _WEIGHTS)
 
     @property
@@ -182,4 +181,4 @@ def _typed(name: str, label: str, value: float | None, holds: TypeNumber) -> Slo
     return number_slot(name, label, value, holds, exact(value) if value is not None else "…")
 
 
-SITUATIONS = (TypedValues, ColumnValues)
+LAWS = (TypedValues, ColumnValues)

@@ -12,16 +12,16 @@ from theoros.numeric.distributions.gamma import Gamma
 from theoros.numeric.distributions.lognormal import Lognormal
 from theoros.numeric.distributions.uniform import Uniform
 from theoros.numeric.distributions.weibull import Weibull
-from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import ANY, Variable, above_zero, parameter
+from theoros.verbs.laws.law import ANY, Demand, Law, above_zero, parameter
 
 
 @dataclass(frozen=True)
-class UniformMeasure(Variable):
+class UniformMeasure(Law):
     kind: ClassVar[str] = "uniform"
     label: ClassVar[str] = "uniform"
     help: ClassVar[str] = "Any value from a to b alike."
     order: ClassVar[int] = 30
+    usual: ClassVar[tuple[float, ...]] = (0.0, 1.0)
     low: float | None = parameter("a", "the least value", ANY)
     high: float | None = parameter("b", "the greatest value", ANY)
 
@@ -42,12 +42,18 @@ class UniformMeasure(Variable):
 
 
 @dataclass(frozen=True)
-class ExponentialMeasure(Variable):
+class ExponentialMeasure(Law):
     kind: ClassVar[str] = "exponential"
     label: ClassVar[str] = "exponential"
     help: ClassVar[str] = "The wait for the next of events that come at a steady rate."
     order: ClassVar[int] = 31
+    usual: ClassVar[tuple[float, ...]] = (1.0,)
+    least: ClassVar[float] = 0.0
     mean: float | None = parameter("μ", "the mean wait", above_zero("The mean; 1 over the rate."))
+
+    @classmethod
+    def start(cls, mean: float, sd: float) -> tuple[float, ...]:
+        return (mean,)
 
     def made(self) -> Exponential:
         return Exponential(*self.given)
@@ -64,7 +70,7 @@ class ExponentialMeasure(Variable):
 
 
 @dataclass(frozen=True)
-class _Shaped(Variable):
+class _Shaped(Law):
     shape: float | None = parameter("shape", "the shape", above_zero())
     scale: float | None = parameter("scale", "the scale", above_zero())
 
@@ -75,6 +81,7 @@ class GammaMeasure(_Shaped):
     label: ClassVar[str] = "gamma"
     help: ClassVar[str] = "The wait for several events, or a measure that is skewed to the right."
     order: ClassVar[int] = 32
+    usual: ClassVar[tuple[float, ...]] = (2.0, 1.0)
 
     def made(self) -> Gamma:
         return Gamma(*self.given)
@@ -86,6 +93,7 @@ class WeibullMeasure(_Shaped):
     label: ClassVar[str] = "Weibull"
     help: ClassVar[str] = "Lifetimes that wear out, or that fail early."
     order: ClassVar[int] = 35
+    usual: ClassVar[tuple[float, ...]] = (2.0, 1.0)
 
     def made(self) -> Weibull:
         return Weibull(*self.given)
@@ -96,11 +104,12 @@ class WeibullMeasure(_Shaped):
 
 
 @dataclass(frozen=True)
-class BetaMeasure(Variable):
+class BetaMeasure(Law):
     kind: ClassVar[str] = "beta"
     label: ClassVar[str] = "beta"
     help: ClassVar[str] = "A share between 0 and 1."
     order: ClassVar[int] = 33
+    usual: ClassVar[tuple[float, ...]] = (2.0, 2.0)
     a: float | None = parameter("a", "the first shape", above_zero())
     b: float | None = parameter("b", "the second shape", above_zero())
 
@@ -109,11 +118,12 @@ class BetaMeasure(Variable):
 
 
 @dataclass(frozen=True)
-class LognormalMeasure(Variable):
+class LognormalMeasure(Law):
     kind: ClassVar[str] = "lognormal"
     label: ClassVar[str] = "lognormal"
     help: ClassVar[str] = "A measure whose logarithm is normal."
     order: ClassVar[int] = 34
+    usual: ClassVar[tuple[float, ...]] = (0.0, 1.0)
     mu: float | None = parameter("μ", "the mean of the logarithm", ANY)
     sigma: float | None = parameter("σ", "the standard deviation of the logarithm", above_zero())
 
@@ -125,4 +135,4 @@ class LognormalMeasure(Variable):
         return "z = ({ln} x − μ) / σ"
 
 
-SITUATIONS = (UniformMeasure, ExponentialMeasure, GammaMeasure, BetaMeasure, LognormalMeasure, WeibullMeasure)
+LAWS = (UniformMeasure, ExponentialMeasure, GammaMeasure, BetaMeasure, LognormalMeasure, WeibullMeasure)

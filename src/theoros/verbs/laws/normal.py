@@ -6,18 +6,22 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import ANY, Variable, above_zero, parameter
+from theoros.verbs.laws.law import ANY, Demand, Law, above_zero, parameter
 
 
 @dataclass(frozen=True)
-class NormalMeasure(Variable):
+class NormalMeasure(Law):
     kind: ClassVar[str] = "normal"
     label: ClassVar[str] = "normal"
     help: ClassVar[str] = "A measure that lies around its mean in a bell curve."
     order: ClassVar[int] = 20
+    usual: ClassVar[tuple[float, ...]] = (0.0, 1.0)
     mu: float | None = parameter("μ", "the mean", ANY)
     sigma: float | None = parameter("σ", "the standard deviation", above_zero())
+
+    @classmethod
+    def start(cls, mean: float, sd: float) -> tuple[float, ...]:
+        return mean, sd
 
     def made(self) -> Normal:
         return Normal(*self.given)
@@ -31,7 +35,7 @@ class NormalMeasure(Variable):
 
 
 @dataclass(frozen=True)
-class StandardNormal(Variable):
+class StandardNormal(Law):
     kind: ClassVar[str] = "standard normal"
     label: ClassVar[str] = "standard normal"
     help: ClassVar[str] = "z-scores: mean 0, standard deviation 1."
@@ -42,4 +46,4 @@ class StandardNormal(Variable):
         return Normal()
 
 
-SITUATIONS = (NormalMeasure, StandardNormal)
+LAWS = (NormalMeasure, StandardNormal)

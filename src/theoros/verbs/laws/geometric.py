@@ -8,14 +8,13 @@ from typing import ClassVar
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.geometric import Geometric
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import Variable, parameter
+from theoros.verbs.laws.law import Demand, Law, parameter
 
 SOME_CHANCE = TypeNumber(0, 1, low_open=True, help="A chance above 0, such as 0.3, 30 % or 1/6.")
 
 
 @dataclass(frozen=True)
-class _Waiting(Variable):
+class _Waiting(Law):
     counting: ClassVar[bool] = True
     failures: ClassVar[bool] = False
     p: float | None = parameter("p", "the chance of a success in one trial", SOME_CHANCE)
@@ -59,6 +58,7 @@ class TrialsToFirst(_Waiting):
     label: ClassVar[str] = "geometric, counting trials,"
     help: ClassVar[str] = "Trials up to and with the first success: 1, 2, 3, …"
     order: ClassVar[int] = 3
+    usual: ClassVar[tuple[float, ...]] = (0.5,)
 
 
 @dataclass(frozen=True)
@@ -67,7 +67,8 @@ class FailuresBeforeFirst(_Waiting):
     label: ClassVar[str] = "geometric, counting failures,"
     help: ClassVar[str] = "Failures before the first success: 0, 1, 2, …"
     order: ClassVar[int] = 4
+    usual: ClassVar[tuple[float, ...]] = (0.5,)
     failures: ClassVar[bool] = True
 
 
-SITUATIONS = (TrialsToFirst, FailuresBeforeFirst)
+LAWS = (TrialsToFirst, FailuresBeforeFirst)

@@ -8,17 +8,17 @@ from typing import ClassVar
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
-from theoros.verbs.probability.data import Demand
-from theoros.verbs.probability.values.variable import Approximation, Variable, parameter, whole
+from theoros.verbs.laws.law import Approximation, Demand, Law, parameter, whole
 
 
 @dataclass(frozen=True)
-class HypergeometricCount(Variable):
+class HypergeometricCount(Law):
     kind: ClassVar[str] = "hypergeometric"
     label: ClassVar[str] = "hypergeometric"
     help: ClassVar[str] = "Successes among n drawn without replacement from N, K of them successes."
     counting: ClassVar[bool] = True
     order: ClassVar[int] = 7
+    usual: ClassVar[tuple[float, ...]] = (50, 20, 10)
     population: int | None = parameter("N", "the size of the population", whole(1, 1e9))
     successes: int | None = parameter("K", "the successes in the population", whole(0, 1e9))
     drawn: int | None = parameter("n", "the number drawn", whole(0, 1e9))
@@ -83,4 +83,4 @@ class HypergeometricCount(Variable):
         )
 
 
-SITUATIONS = (HypergeometricCount,)
+LAWS = (HypergeometricCount,)

@@ -1,0 +1,93 @@
+"""A population with a law: values drawn from a distribution with typed parameters."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, ClassVar
+
+from theoros.answer.cannot import CannotAnswer
+from theoros.answer.wording import sentence_case
+from theoros.numeric.chance.populations import LawPopulation
+from theoros.verbs.core.fields import Place, nested_field, word_field
+from theoros.verbs.core.nested import kind_options
+from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.slots import Phrase, Slot, choice_slot
+from theoros.verbs.laws.law import Law, laws_to_draw
+from theoros.verbs.laws.poisson import PoissonCount
+from theoros.verbs.simulate.models.model import DrawnModel, size
+from theoros.verbs.simulate.sampling.facts import Facts
+from theoros.verbs.simulate.statistics.choices import Takes
+
+if TYPE_CHECKING:
+    from theoros.verbs.procedures.statement import ByProcedure
+
+
+def _usual() -> Law:
+    return PoissonCount.of(*PoissonCount.usual)
+
+
+@dataclass(frozen=True)
+class LawModel(DrawnModel):
+    kind: ClassVar[str] = "law"
+    label: ClassVar[str] = "a population with a distribution"
+    help: ClassVar[str] = "Poisson, binomial, gamma, uniform and others, with their parameters."
+    order: ClassVar[int] = 55
+    takes: ClassVar[tuple[Takes, ...]] = ("numbers",)
+    statistic: ClassVar[str] = "mean"
+    measure: str = word_field("what is counted or measured", "Such as “mites on a leaf”.", empty="values")
+    unit: str = word_field("unit", "Of what is measured.", empty="none")
+    law: Law = nested_field(_usual, "The distribution with its parameters.")
+    n: int | None = size()
+
+    def sentence(self, s: ByProcedure, place: Place) -> Phrase:
+        measure, n = self.field_slot("measure", place), self.field_slot("n", place)
+        inner = Place(place.tables, place.table, f"{place.path}law.")
+        kind = choice_slot("law", "distribution", self.law.kind, kind_options(laws_to_draw().values()))
+        population: Phrase = ("From a population of ", measure, " whose distribution is ", place.slot(kind))
+        return (*population, *self.law.phrase(inner), " draw ", n)
+
+    def of_kind(self, field: str, kind: str, place: Place) -> Law:
+        """Another law, with its usual parameters."""
+        law = laws_to_draw().get(kind)
+        if law is None:
+            raise StatementError(f"There is no distribution “{kind}” to draw from.")
+        return self.law if kind == self.law.kind else law.of(*law.usual)
+
+    def settings(self, place: Place) -> tuple[Slot, ...]:
+        return () if self.law.counting else (self.field_slot("unit", place),)
+
+    @property
+    def varies(self) -> tuple[str, ...]:
+        return ("n",)
+
+    def facts(self, s: ByProcedure, place: Place) -> Facts:
+        from theoros.verbs.simulate.pictures.samples import law_frame
+
+        assert self.n is not None
+        one = self.law.ready
+        if one is None:
+            raise CannotAnswer("These parameters do not make a distribution. Type others.", "model.law")
+        measure, unit = self.measure.strip() or "value", self.unit.strip()
+        label = f"{measure} ({unit})" if unit else measure
+        mean, sd = float(one.mean), float(one.sd)
+        return Facts(
+            LawPopulation(one, self.n),
+            ("law", self.law, self.n),
+            frozenset({"numbers"}),
+            self.n,
+            case="case",
+            measure=measure,
+            unit=unit,
+            decimals=0 if self.law.counting else 2,
+            moments=(mean, sd) if math.isfinite(mean) and math.isfinite(sd) else None,
+            normal=self.law.kind in ("normal", "standard normal"),
+            population=lambda: law_frame(one, label),
+        )
+
+    def title(self) -> str:
+        what = self.measure.strip()
+        return sentence_case(f"{what} of samples") if what else f"Samples of a {self.law.name} population"
+
+
+MODELS = (LawModel,)
