@@ -50,16 +50,18 @@ def lognormal(rng: np.random.Generator, n: int) -> np.ndarray:
 def advised(data: TwoSamples, parameter: str) -> Procedure:
     """What Test suggests for a claim about a parameter."""
     about = parameters()[parameter]
-    ways = procedures_for("two samples")
-    best = suggested(ways, parameter, lambda way: summed_up(checks(way.needs, data, about))[1] == "fails")
-    return best or next(way for way in ways if parameter in way.compares)  # where none is, students keep the first
+    methods = procedures_for("two samples")
+    best = suggested(methods, parameter, lambda method: summed_up(checks(method.needs, data, about))[1] == "fails")
+    return best or next(
+        method for method in methods if parameter in method.compares
+    )  # where none is, students keep the first
 
 
-def p_of(way: Procedure, data: OneSample | TwoSamples, parameter: str, seed: int, null: float = 0.0) -> float:
+def p_of(method: Procedure, data: OneSample | TwoSamples, parameter: str, seed: int, null: float = 0.0) -> float:
     question = Question(
-        data, parameters()[parameter], null, "different", ALPHA, settings=Settings(shuffles=SHUFFLES, seed=seed)
+        data, parameters()[parameter], null, "different", ALPHA, settings=Settings(replicates=SHUFFLES, seed=seed)
     )
-    return way.found(question).p or 0.0
+    return method.found(question).p or 0.0
 
 
 def shares_of_t(times: int = 400) -> None:
@@ -70,7 +72,7 @@ def shares_of_t(times: int = 400) -> None:
             rng = np.random.default_rng([1, n])
             case = Case(name, draw, draw, (n, n))
             made = [advised(case.sample(rng), "mean") for _ in range(times)]
-            told.append(sum(way.name in ("welch t", "pooled t") for way in made) / times)
+            told.append(sum(method.name in ("welch t", "pooled t") for method in made) / times)
         print(f"t suggested, {name:<11}" + "".join(f"{share:>8.3f}" for share in told))
 
 
@@ -88,7 +90,7 @@ CASES = (
 
 def error_rates(times: int = 1000) -> None:
     """Of what is suggested for means and for medians, and of the ways whatever is advised."""
-    ways = ("welch t", "shuffled labels", "rank sum")
+    methods = ("welch t", "shuffled labels", "rank sum")
     heads = ("means", "medians", "advised *", "Welch t", "labels, means", "labels, med.", "rank sum")
     print(f"\n{'':<32}" + "".join(f"{head:>14}" for head in heads))
     for case in CASES:
@@ -98,7 +100,7 @@ def error_rates(times: int = 1000) -> None:
             data = case.sample(rng)
             p = {
                 (name, about): p_of(procedures()[name], data, about, seed)
-                for name in ways
+                for name in methods
                 for about in procedures()[name].compares
             }
             mean, median = advised(data, "mean"), advised(data, "median")
@@ -126,31 +128,31 @@ def error_rates(times: int = 1000) -> None:
 
 def spread_errors(times: int = 2000) -> None:
     """Of the ways to compare two standard deviations, where both are the same."""
-    ways = ("F ratio", "Brown–Forsythe", "shuffled distances")
-    print(f"\n{'spreads':<32}" + "".join(f"{name:>20}" for name in ways))
+    methods = ("F ratio", "Brown–Forsythe", "shuffled distances")
+    print(f"\n{'spreads':<32}" + "".join(f"{name:>20}" for name in methods))
     for case in CASES:
         if "SD" in case.name:
             continue
-        rng, errors = np.random.default_rng(5), np.zeros(len(ways))
+        rng, errors = np.random.default_rng(5), np.zeros(len(methods))
         for seed in range(times):
             data = case.sample(rng)
-            told = [p_of(procedures()[name], data, "standard deviation", seed) for name in ways]
+            told = [p_of(procedures()[name], data, "standard deviation", seed) for name in methods]
             errors += np.array(told) <= ALPHA
         print(f"{case.name:<32}" + "".join(f"{rate:>20.3f}" for rate in errors / times))
 
 
 def one_sample_errors(times: int = 2000) -> None:
     """Of the ways to test one mean, where the value under H0 is that of the population."""
-    ways = ("one-sample t", "shuffled signs", "shifted bootstrap")
-    print(f"\n{'one mean':<32}" + "".join(f"{name:>20}" for name in ways))
+    methods = ("one-sample t", "shuffled signs", "shifted bootstrap")
+    print(f"\n{'one mean':<32}" + "".join(f"{name:>20}" for name in methods))
     populations = (("normal", normal(), 0.0), ("lognormal", lognormal, float(np.exp(0.5))))
     for name, draw, mean in populations:
         for n in (10, 20, 30, 100):
-            rng, errors = np.random.default_rng(5), np.zeros(len(ways))
+            rng, errors = np.random.default_rng(5), np.zeros(len(methods))
             for seed in range(times):
                 held = Sample("x", "x", draw(rng, n), np.arange(n))
                 data = OneSample(measure="x", unit="", decimals=2, sample=held)
-                told = [p_of(procedures()[way], data, "mean", seed, mean) for way in ways]
+                told = [p_of(procedures()[method], data, "mean", seed, mean) for method in methods]
                 errors += np.array(told) <= ALPHA
             print(f"{f'{name}, {n}':<32}" + "".join(f"{rate:>20.3f}" for rate in errors / times))
 

@@ -164,10 +164,10 @@ def _longest_hold_up() -> float:
         lambda: window.asking.add_entry(make("plot", table="trays", what="mass", against="loss", shape="scatter")),
         lambda: window.asking.add_entry(make("describe", table="trays", what="loss", by="shed")),
         lambda: window.asking.add_entry(
-            make("test", table="trays", what="loss", by="shed", first="north", second="south", shuffles=200)
+            make("test", table="trays", what="loss", by="shed", first="north", second="south", replicates=200)
         ),
-        lambda: window.entry_page.set_slot("way", "rank sum"),
-        lambda: window.entry_page.set_slot("way", "shuffled labels"),
+        lambda: window.entry_page.set_slot("method", "rank sum"),
+        lambda: window.entry_page.set_slot("method", "shuffled labels"),
         lambda: window.show_target(("table", "trays")),
         lambda: window.session.do(SetCells("trays", 5, 0, (("44.5",),))),
         window.session.undo,
@@ -204,8 +204,8 @@ def _shuffle_meanwhile(window) -> None:
         by="shed",
         first="north",
         second="south",
-        way="shuffled labels",
-        shuffles=1_000_000,
+        method="shuffled labels",
+        replicates=1_000_000,
     )
     window.answers.run(MEANWHILE, AnswerStatement(statement), window.session.study.by_name)
 

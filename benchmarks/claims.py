@@ -45,11 +45,11 @@ CLAIMS = {
 }
 
 MORE: dict[str, dict[str, object]] = {
-    "two means": {"parameter": "mean", "way": "welch t"},
-    "one mean": {"parameter": "mean", "way": "one-sample t", "null": 50.0},
-    "several means": {"parameter": "mean", "way": "anova"},
-    "two categories": {"parameter": "relation", "way": "chi-square"},
-    "a correlation": {"parameter": "correlation", "way": "pearson"},
+    "two means": {"parameter": "mean", "method": "welch t"},
+    "one mean": {"parameter": "mean", "method": "one-sample t", "null": 50.0},
+    "several means": {"parameter": "mean", "method": "anova"},
+    "two categories": {"parameter": "relation", "method": "chi-square"},
+    "a correlation": {"parameter": "correlation", "method": "pearson"},
 }
 
 
@@ -92,7 +92,7 @@ def _several_groups() -> list[Figure]:
         for at, name in enumerate(("north", "south", "west", "east", "ridge"))
     )
     data = SeveralSamples(measure="loss", unit="%", decimals=1, groups=groups)
-    way = procedures()["anova"]
+    method = procedures()["anova"]
     question = Question(data, parameters()["mean"], 0.0, "different", 0.05, confidence=0.95)
-    took = median_seconds(lambda: way.found(question), 9) * 1000
+    took = median_seconds(lambda: method.found(question), 9) * 1000
     return [Figure("ANOVA with Tukey, 5 groups of 100 000", took, 300, "ms")]

@@ -100,17 +100,17 @@ def covered(case: Case, samples: int = SAMPLES) -> dict[str, float]:
             )
         )
         asked = Question(
-            data, parameters()[case.parameter], confidence=SURE, settings=Settings(shuffles=RESAMPLES, seed=at)
+            data, parameters()[case.parameter], confidence=SURE, settings=Settings(replicates=RESAMPLES, seed=at)
         )
-        for way in procedures_for(family, purpose="interval"):
-            if case.parameter not in way.compares or way.asks:
+        for method in procedures_for(family, purpose="interval"):
+            if case.parameter not in method.compares or method.asks:
                 continue
             try:
-                ends = way.found(asked).interval
+                ends = method.found(asked).interval
             except ProcedureFails:
                 continue
             if ends is not None:
-                hits.setdefault(way.label, []).append(ends[0] <= case.true <= ends[1])
+                hits.setdefault(method.label, []).append(ends[0] <= case.true <= ends[1])
     return {label: float(np.mean(one)) for label, one in hits.items()}
 
 

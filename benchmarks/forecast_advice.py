@@ -82,12 +82,12 @@ CASES: tuple[tuple[str, Law, Way, Scale], ...] = (
 def coverage(times: int = 400) -> None:
     heads = "".join(f"{f'{share} %, {at + 1}':>10}" for share in (80, 95) for at in AHEAD)
     print(f"{'the band held (96 months)':<40}{heads}")
-    for name, law, way, scale in CASES:
+    for name, law, method, scale in CASES:
         held = np.zeros((2, len(AHEAD)))
         rng = np.random.default_rng(96)
         for k in range(times):
             series = law(rng, 108)
-            found = way(scale.forward(series[:96]), 12).on(scale, series[:96])
+            found = method(scale.forward(series[:96]), 12).on(scale, series[:96])
             for i, share in enumerate((0.8, 0.95)):
                 ends = found.simulated_band(share, k) if "simulation" in name else found.band(share)
                 low, high = (np.maximum(end, 0.0) for end in ends)

@@ -19,7 +19,7 @@ MONTHS, DAYS = 108, 10_000
 
 
 def figures() -> list[Figure]:
-    return [*judged(_ways), *judged(_daily), *judged(_dragged)]
+    return [*judged(_methods), *judged(_daily), *judged(_dragged)]
 
 
 def _table(name: str, step: str, rows: int, seed: int):  # type: ignore[no-untyped-def]
@@ -69,7 +69,7 @@ def _until_all(window, change: Callable[[], None]) -> float:  # type: ignore[no-
     return times[-1] - begun
 
 
-def _ways() -> list[Figure]:
+def _methods() -> list[Figure]:
     """Each time of a series that is new, as nothing that was worked out is worked out again."""
     tables = [_table(f"t{k}", "month", MONTHS, k) for k in range(26)]
     window = _asked(*tables)

@@ -69,8 +69,8 @@ def _dragged() -> list[Figure]:
     window.warm_up()
     window.session.do(AddTable(_table(1000)))
     made = []
-    for way in ("t", "percentile"):
-        said = {"verb": "estimate", "table": "trays", "way": way, "data": {"kind": "one column", "what": "loss"}}
+    for method in ("t", "percentile"):
+        said = {"verb": "estimate", "table": "trays", "method": method, "data": {"kind": "one column", "what": "loss"}}
         window.asking.add_entry(statement_from_json(said))
         settle(window)
         view = window.entry_page.findChild(PictureView)
@@ -84,6 +84,8 @@ def _dragged() -> list[Figure]:
             taken.append(time.perf_counter() - begun)
         QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=start - QPoint(10, 0))
         settle(window)
-        made.append(Figure(f"a move of an end dragged, painted, {way}", statistics.median(taken[5:]) * 1000, 16, "ms"))
+        made.append(
+            Figure(f"a move of an end dragged, painted, {method}", statistics.median(taken[5:]) * 1000, 16, "ms")
+        )
     leave(window)
     return made

@@ -83,14 +83,14 @@ def _shown() -> list[Figure]:
     window = quiet_window()
     window.warm_up()
     statement = statement_from_json(
-        {"verb": "simulate", "repeats": 200, "ask": "at most", "value": 1, "model": {**SHARE, "n": 25}}
+        {"verb": "simulate", "replicates": 200, "ask": "at most", "value": 1, "model": {**SHARE, "n": 25}}
     )
     window.asking.add_entry(statement)
     settle(window)
     page, taken = window.entry_page, []
     for at in range(25):
         settle(window)
-        taken.append(until_painted([page], lambda p=page, k=at: p.set_slot("repeats", 201 + k)))
+        taken.append(until_painted([page], lambda p=page, k=at: p.set_slot("replicates", 201 + k)))
     leave(window)
     return [Figure("one more sample painted", statistics.median(taken[3:]) * 1000, 30, "ms")]
 
@@ -103,7 +103,7 @@ def _running() -> list[Figure]:
     window.warm_up()
     model = {"kind": "shape", "mean": 62, "sd": 9.5, "n": 25}
     statement = statement_from_json(
-        {"verb": "simulate", "repeats": 100_000, "statistic": "mean", "model": model, "ask": "at least", "value": 66}
+        {"verb": "simulate", "replicates": 100_000, "statistic": "mean", "model": model, "ask": "at least", "value": 66}
     )
     window.asking.add_entry(statement)
     settle(window)
@@ -119,7 +119,7 @@ def _running() -> list[Figure]:
     beat.timeout.connect(lambda: beats.append(time.perf_counter()))
     beat.start()
     loop = QEventLoop()
-    page.set_slot("repeats", 1_000_000)
+    page.set_slot("replicates", 1_000_000)
     look = QTimer(interval=20)
     look.timeout.connect(lambda: loop.quit() if window.idle else None)
     look.start()

@@ -39,7 +39,7 @@ def frame(rows: int = ROWS) -> pl.DataFrame:
     columns: dict[str, object] = {f"x{k}": rng.normal(50, 10, rows).round(3) for k in range(6)}
     columns["whole"] = rng.integers(0, 1000, rows).astype(float)
     columns["shed"] = rng.choice(["north", "south", "west"], rows)
-    columns["way"] = rng.choice(["slow", "quick"], rows)
+    columns["method"] = rng.choice(["slow", "quick"], rows)
     days = pl.Series(rng.integers(10_000, 20_000, rows)).cast(pl.Int32).cast(pl.Date)
     return pl.DataFrame({**columns, "picked": days})
 
@@ -111,7 +111,7 @@ def _edit_to_painted() -> list[Figure]:
     window = quiet_window()
     window.session.do(AddTable(table()))
     plot = make("plot", table="leaves", what="x0", by="shed", shape="histogram")
-    for statement in (plot, make("describe", table="leaves", what="x1", by="way")):
+    for statement in (plot, make("describe", table="leaves", what="x1", by="method")):
         window.asking.add_entry(statement)
         settle(window)
     window.show_target(("entry", "e1"))
@@ -145,7 +145,7 @@ def _arranging() -> list[Figure]:
     data = table()
     tables, bare = {"leaves": data}, data.frame
     xs = [f"x{k}" for k in range(6)]
-    rest = ["whole", "shed", "way", "picked"]
+    rest = ["whole", "shed", "method", "picked"]
     cases = (
         ("sort", make("sort", table="leaves", first="x0"), lambda: bare.sort("x0", maintain_order=True)),
         ("make long", make("make long", table="leaves", columns=xs), lambda: bare.unpivot(on=xs, index=rest)),

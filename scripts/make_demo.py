@@ -159,7 +159,7 @@ def study() -> Study:
         Entry(
             "e1",
             make("test", table="trays", centre="median", what="moisture loss", by="withering",
-                 first="slow", second="quick", claim="greater", alpha=0.01, way="rank sum",
+                 first="slow", second="quick", claim="greater", alpha=0.01, method="rank sum",
                  seed=4127),
             "Does slow withering lose more?",
             "Worksheet 6, part b. The shed master holds that slow withering drives off more water "
@@ -178,7 +178,7 @@ def study() -> Study:
         Entry(
             "e4",
             make("test", table="tasters", groups="columns", what="score after",
-                 other="score before", claim="greater", design="matched", way="paired t"),
+                 other="score before", claim="greater", design="matched", method="paired t"),
             "Did training raise the scores?",
         ),
         Entry(

@@ -101,7 +101,7 @@ for name, verb, slots, down in (
     ("simulate", "simulate", {
         "model": {"kind": "share", "case": "jar", "success": "leaks",
                   "p": TypedNumber("1/8"), "n": 25},
-        "ask": "at most", "value": 1.0, "each": "crate", "repeats": 10_000, "opened": 412}, 0.0),
+        "ask": "at most", "value": 1.0, "each": "crate", "replicates": 10_000, "opened": 412}, 0.0),
     ("model", "model", {
         "table": "bushes", "what": "leaf mass", "against": "leaf length", "read": 72.0}, 0.0),
     ("model-curves", "model", {
@@ -155,8 +155,8 @@ window.asking.add_entry(
     make(
         "estimate",
         parameter="proportion",
-        way="percentile of shares",
-        resamples=1000,
+        method="percentile of shares",
+        replicates=1000,
         data={"kind": "typed share", "success": "Jade", "cases": "guests", "groups": [{"x": 33, "n": 60}]},
     )
 )

@@ -168,10 +168,10 @@ def _changed(example: dict[str, Any], tables: dict[str, Table], chance: Any) -> 
         data = _swapped(json.loads(text), swaps)
     else:
         data = json.loads(text)
-    way = chance.random()
-    if way < 0.45:
+    method = chance.random()
+    if method < 0.45:
         data = _other_numbers(data, chance)
-    if way > 0.75:
+    if method > 0.75:
         data = mutated_json(data, chance)
     return data if isinstance(data, dict) else {"verb": data}
 

@@ -62,10 +62,10 @@ class _Walk:
         self.kinds: set[str] = set()
 
     def step(self) -> None:
-        way = self.chance.choice(["edit"] * 9 + ["undo"] * 4 + ["redo"] * 2 + ["save", "kill"])
-        self.told.append(way)
-        getattr(self, way)()
-        assert self.session.study == self.states[self.at], f"another state after {way}"
+        method = self.chance.choice(["edit"] * 9 + ["undo"] * 4 + ["redo"] * 2 + ["save", "kill"])
+        self.told.append(method)
+        getattr(self, method)()
+        assert self.session.study == self.states[self.at], f"another state after {method}"
 
     def edit(self) -> None:
         change = some_edit(self.session.study, self.chance.choice)

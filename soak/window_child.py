@@ -66,13 +66,13 @@ def main(home: Path, seed: int) -> None:
         busy.start(2)
 
     def work() -> None:
-        way = chance.choice(["edit"] * 12 + ["undo"] * 4 + ["redo"] * 2 + ["save", "save"])
+        method = chance.choice(["edit"] * 12 + ["undo"] * 4 + ["redo"] * 2 + ["save", "save"])
         study = session.study
-        if way == "save":
+        if method == "save":
             note("save")
             window.files.save_to(file)
             return
-        if way == "edit":
+        if method == "edit":
             change = some_edit(study, chance.choice)
             if not study.tables:
                 change = edits.AddTable(TRAYS)
@@ -90,11 +90,11 @@ def main(home: Path, seed: int) -> None:
             session.do(change)
         else:
             history = session.history
-            states = history._past if way == "undo" else history._future
+            states = history._past if method == "undo" else history._future
             if not states:
                 return
             note("intends", digest(states[-1][1]))
-            getattr(session, way)()
+            getattr(session, method)()
         note("did", digest(session.study))
 
     QTimer.singleShot(0, began)

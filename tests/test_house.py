@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from functools import cache
 from pathlib import Path
 
@@ -97,3 +98,22 @@ def test_what_is_registered_by_name_is_named_once() -> None:
         public = {node.name for node in tree.body if isinstance(node, ast.ClassDef) and not node.name.startswith("_")}
         assert public <= set(names), f"{room}: {sorted(public - set(names))} cannot be reached"
     assert sorted(name for names in rooms.values() for name in names) == sorted(edits.__all__)
+
+
+IDENTIFIER = re.compile(r"\b[a-z]+_[a-z]\w*\b|\b[A-Z][a-z]+[A-Z]\w+\b")
+WORDS_OF_THE_TRADE = {"LaTeX", "McFadden", "McNemar", "MacOS"}
+
+
+def test_no_sentence_of_a_verb_has_a_name_of_the_code_in_it() -> None:
+    """A rename that reaches into a text would be read by students."""
+    found = []
+    for name, tree in modules().items():
+        if not name.startswith("theoros.verbs.") or name.endswith(".manual"):
+            continue
+        told = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}  # docstrings
+        for node in ast.walk(tree):
+            if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in told:
+                names = set(IDENTIFIER.findall(node.value)) - WORDS_OF_THE_TRADE
+                if " " in node.value and names:
+                    found.append(f"{name}:{node.lineno}: {sorted(names)}")
+    assert not found

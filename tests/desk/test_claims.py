@@ -37,7 +37,7 @@ def conclusion(window: Window) -> str:
 
 def p_value(window: Window) -> float:
     statement = window.entry_page.entry.statement
-    return window.entry_page.answer.numbers[statement.way]["p"]
+    return window.entry_page.answer.numbers[statement.method]["p"]
 
 
 def test_two_typed_groups_one_sided_at_another_level(ask) -> None:
@@ -60,7 +60,7 @@ def test_two_typed_groups_one_sided_at_another_level(ask) -> None:
 
 
 def test_fit_from_three_typed_counts(ask) -> None:
-    hands = ask(parameter="shares", data={"kind": "typed counts"}, way="chi-square of fit")
+    hands = ask(parameter="shares", data={"kind": "typed counts"}, method="chi-square of fit")
     window = hands.window
     hands.tab_to(SlotButton, "the claimed shares")
     hands.type("2:1:1")
@@ -75,7 +75,7 @@ def test_fit_from_three_typed_counts(ask) -> None:
 
 
 def test_a_relation_from_a_grid_of_counts(ask) -> None:
-    hands = ask(parameter="relation", data={"kind": "typed two-way counts"}, way="chi-square")
+    hands = ask(parameter="relation", data={"kind": "typed two-way counts"}, method="chi-square")
     window = hands.window
     hands.tab_to(NumberField, "count of row 1 and column 1")
     hands.type("12", KEY.Key_Tab)
@@ -89,7 +89,7 @@ def test_a_relation_from_a_grid_of_counts(ask) -> None:
 
 
 def test_one_proportion_of_a_claim_of_chance(ask) -> None:
-    hands = ask(parameter="proportion", data={"kind": "typed share"}, way="exact binomial")
+    hands = ask(parameter="proportion", data={"kind": "typed share"}, method="exact binomial")
     window = hands.window
     hands.tab_to(SlotButton, "number of successes")
     hands.type("9", KEY.Key_Tab)
@@ -123,12 +123,14 @@ def test_a_condition_that_fails_leads_to_another_way_by_one_click(ask, settle) -
         table="trays",
         data={"kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow", "second": "quick"},
         alternative="greater",
-        way="welch t",
+        method="welch t",
     )
     window = hands.window
     assert any(c.mark == "fails" for c in window.entry_page.answer.reading.conditions)
     view = window.entry_page.figure_views[0]
-    row = next(at for at, one in enumerate(window.entry_page.answer.figures[0].rows) if one.sets == ("way", "rank sum"))
+    row = next(
+        at for at, one in enumerate(window.entry_page.answer.figures[0].rows) if one.sets == ("method", "rank sum")
+    )
     view.setFocus()
     view.setCurrentIndex(view.model().index(row, 0))
     hands.press(KEY.Key_Return)

@@ -94,8 +94,8 @@ def test_killing_the_engine_at_work_costs_nothing_that_is_seen(window: Window, s
         by="withering",
         first="slow",
         second="quick",
-        way="shuffled labels",
-        shuffles=300_000,
+        method="shuffled labels",
+        replicates=300_000,
     )
     window.asking.add_entry(statement)
     page = window.entry_page

@@ -56,7 +56,7 @@ def test_an_entry_shows_its_sentence_picture_figures_and_reading(window: Window,
         "alternative",
         "data.second",
         "alpha",
-        "way",
+        "method",
     ]
     assert "H₀: η slow = η quick" in page.symbols.accessibleName()
     assert page.picture.drawing is not None
@@ -308,8 +308,8 @@ def test_a_verb_takes_the_selected_columns(window: Window, settle, qtbot) -> Non
 
 def test_stopping_a_long_simulation(window: Window, settle, qtbot) -> None:
     show(window, "e1", settle)
-    window.entry_page.set_slot("way", "shuffled labels")
-    window.entry_page.set_slot("shuffles", 1_000_000)
+    window.entry_page.set_slot("method", "shuffled labels")
+    window.entry_page.set_slot("replicates", 1_000_000)
     qtbot.waitUntil(window.entry_page.progress.isVisible, timeout=10_000)
     qtbot.mouseClick(window.entry_page.progress.stop, LEFT)
     settle(window)
@@ -317,7 +317,7 @@ def test_stopping_a_long_simulation(window: Window, settle, qtbot) -> None:
     assert "Stopped." in window.entry_page.bar.message.text()
     window.session.undo()
     settle(window)
-    assert window.entry_page.entry.statement.shuffles == 10_000
+    assert window.entry_page.entry.statement.replicates == 10_000
 
 
 def test_an_entry_whose_table_is_gone_says_so_and_others_work(window: Window, settle) -> None:
@@ -454,7 +454,7 @@ def test_a_setting_at_fault_is_opened_too(window: Window, settle, qtbot) -> None
 
 def test_trying_it_without_an_outlier_and_taking_it_back(window: Window, settle, qtbot) -> None:
     show(window, "e1", settle)
-    window.entry_page.set_slot("way", "welch t")
+    window.entry_page.set_slot("method", "welch t")
     settle(window)
     links = {b.accessibleName(): b for b in window.reading.findChildren(LinkButton)}
     qtbot.keyClick(links["Try it without row 21"], Qt.Key.Key_Space)

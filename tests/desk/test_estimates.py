@@ -87,7 +87,7 @@ def test_a_textbook_problem(empty: Window, settle, qtbot, demo, problem: Problem
     assert page.entry.statement.verb == "estimate", page.entry.statement
     answer = page.answer
     assert answer.problem is None, answer.problem
-    found = answer.numbers[page.entry.statement.way]
+    found = answer.numbers[page.entry.statement.method]
     if problem.name in expected(demo):
         assert (found["low"], found["high"]) == pytest.approx(expected(demo)[problem.name])
     notes = [section.note for section in answer.sections]
@@ -133,7 +133,7 @@ def test_an_end_is_dragged_and_the_confidence_follows(asked: Window, settle) -> 
 
 def test_one_more_resample_and_a_hundred_samples(asked: Window, settle) -> None:
     page = asked.entry_page
-    page.set_slot("way", "percentile")
+    page.set_slot("method", "percentile")
     settle(asked)
 
     def press(label: str) -> None:
@@ -142,10 +142,10 @@ def test_one_more_resample_and_a_hundred_samples(asked: Window, settle) -> None:
         settle(asked)
 
     press("Start over")
-    assert page.entry.statement.resamples == 1
+    assert page.entry.statement.replicates == 1
     assert page.answer.reading.headline.startswith("Draw more")
     press("One more")
-    assert page.entry.statement.resamples == 2
+    assert page.entry.statement.replicates == 2
     press("Run to 1000")
     assert "lies between" in page.answer.reading.headline
     press("100 samples")
@@ -154,7 +154,7 @@ def test_one_more_resample_and_a_hundred_samples(asked: Window, settle) -> None:
     for _ in range(5):
         asked.session.undo()
     settle(asked)
-    assert page.entry.statement.way == "one-sample t"
+    assert page.entry.statement.method == "one-sample t"
 
 
 def test_it_is_offered_beside_a_column_and_leads_to_a_test(asked: Window, settle) -> None:
@@ -168,8 +168,8 @@ def test_it_is_offered_beside_a_column_and_leads_to_a_test(asked: Window, settle
 
 def test_a_click_on_a_dot_opens_its_resample(asked: Window, settle, qtbot) -> None:
     page = asked.entry_page
-    page.set_slot("way", "percentile")
-    page.set_slot("resamples", 60)
+    page.set_slot("method", "percentile")
+    page.set_slot("replicates", 60)
     settle(asked)
     view = page.picture
     (marks,) = view.drawing.marks("replicate")[:1]

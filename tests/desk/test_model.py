@@ -118,8 +118,8 @@ def test_the_cut_off_is_dragged_and_cases_change_their_class(window: Window, set
 
 def test_a_curve_is_chosen_from_the_table_of_curves(asked: Window, settle) -> None:
     page = asked.entry_page
-    ways = next(one for one in page.answer.figures if one.key == "ways")
-    row = next(row for row in ways.rows if row.cells[0].value == "quadratic")
+    methods = next(one for one in page.answer.figures if one.key == "ways")
+    row = next(row for row in methods.rows if row.cells[0].value == "quadratic")
     page.set_slot(*row.sets)
     settle(asked)
     assert page.entry.statement.curve == "quadratic"

@@ -100,13 +100,13 @@ JARS = {
 
 @pytest.fixture
 def jars(window: Window, settle) -> Window:
-    window.asking.add_entry(statement_from_json({**JARS, "repeats": 5}))
+    window.asking.add_entry(statement_from_json({**JARS, "replicates": 5}))
     settle(window)
     return window
 
 
-def repeats(window: Window) -> int:
-    return window.entry_page.entry.statement.repeats
+def replicates(window: Window) -> int:
+    return window.entry_page.entry.statement.replicates
 
 
 def test_space_draws_one_more_and_held_down_it_goes_on_faster(jars: Window, settle) -> None:
@@ -114,7 +114,7 @@ def test_space_draws_one_more_and_held_down_it_goes_on_faster(jars: Window, sett
     page.picture.setFocus()
     QTest.keyClick(page.picture, KEY.Key_Space)
     settle(jars)
-    assert repeats(jars) == 6
+    assert replicates(jars) == 6
     assert page.answer.above[0].picture.frames[1].title.startswith("Crate 6:")
     main = page.above_view.main_button
     assert main.hasFocus()  # and it still is the same button, whatever stands beside it
@@ -131,9 +131,9 @@ def test_space_draws_one_more_and_held_down_it_goes_on_faster(jars: Window, sett
     steps = np.diff([7, *seen])
     assert (steps >= 1).all()
     assert steps[-1] > steps[0]
-    assert repeats(jars) == seen[-1]
+    assert replicates(jars) == seen[-1]
     jars.session.undo()  # all that was held down is one change
-    assert repeats(jars) == 7
+    assert replicates(jars) == 7
 
 
 def test_a_dot_and_a_bar_open_their_samples(jars: Window, settle) -> None:
@@ -145,7 +145,7 @@ def test_a_dot_and_a_bar_open_their_samples(jars: Window, settle) -> None:
     settle(jars)
     assert page.entry.statement.opened == 2
     assert page.answer.above[0].picture.frames[1].title.startswith("Crate 2:")
-    page.set_slot("repeats", 5000)
+    page.set_slot("replicates", 5000)
     settle(jars)
     spot = next(s for s in page.picture.drawing.opens if s.height > 30)
     middle = QPoint(round(spot.x + spot.width / 2), round(spot.y + spot.height / 2))
@@ -196,7 +196,7 @@ def link(window: Window, text: str) -> QPushButton:
 
 def test_statistics_become_a_table_that_can_be_renewed(jars: Window, settle, qtbot) -> None:
     page = jars.entry_page
-    page.set_slot("repeats", 40)
+    page.set_slot("replicates", 40)
     settle(jars)
     jars.show_words()
     link(jars, "Put the statistics into a table").click()
@@ -224,7 +224,7 @@ def test_a_long_run_can_be_stopped_and_shows_what_was_drawn(jars: Window, settle
     page = jars.entry_page
     page.set_slot("model.n", 4000)
     settle(jars)
-    page.set_slot("repeats", 400_000)
+    page.set_slot("replicates", 400_000)
     qtbot.waitUntil(lambda: page.answer.numbers.get("replicates", 0) >= 1000, timeout=15_000)
     page.stop_working()
     settle(jars)
@@ -244,7 +244,7 @@ def test_the_report_has_the_sample_the_pile_and_the_figures(jars: Window, settle
 def test_new_dots_fall_from_above_where_things_move(jars: Window, qtbot, monkeypatch) -> None:
     monkeypatch.setattr(Theme, "motion", True)  # whatever this platform asks for
     page = jars.entry_page
-    page.set_slot("repeats", 6)
+    page.set_slot("replicates", 6)
     qtbot.waitUntil(lambda: page.answer.numbers["replicates"] == 6, timeout=10_000)
     qtbot.waitUntil(lambda: bool(page.picture._before), timeout=2000)
     assert page.picture._before[-7][1] == 0.0  # number 6, from the top of the picture

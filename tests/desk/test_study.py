@@ -241,7 +241,7 @@ def test_saving_a_picture(window: Window, settle, tmp_path: Path, monkeypatch, s
 def test_finding_anything_by_typing(window: Window, settle, qtbot) -> None:
     box = window.find_box
     wanted = {
-        "rank sum": lambda: window.entry_page.entry.statement.way == "rank sum",
+        "rank sum": lambda: window.entry_page.entry.statement.method == "rank sum",
         "visitors": lambda: window.shown == ("table", "visits"),
         "Leaf length by": lambda: window.shown == ("entry", "e3"),
         "Describe": lambda: window.entry_page.entry.statement.verb == "describe",
@@ -335,7 +335,7 @@ def test_the_interface_is_never_held_up(window: Window, settle, qtbot) -> None:
     window.session.do(AddTable(big))
     beats: list[float] = []
     window.asking.add_entry(
-        make("test", table="big", what="v", by="g", first="a", second="b", way="shuffled labels", shuffles=300)
+        make("test", table="big", what="v", by="g", first="a", second="b", method="shuffled labels", replicates=300)
     )
     end = time.monotonic() + 20
     while time.monotonic() < end and not window.answers.idle:

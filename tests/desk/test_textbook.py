@@ -156,7 +156,7 @@ def test_a_textbook_problem(empty: Window, settle, qtbot, demo, problem: Problem
         hands.put(label, text)
     answer = window.entry_page.answer
     assert answer.problem is None, answer.problem
-    p = answer.numbers[window.entry_page.entry.statement.way]["p"]
+    p = answer.numbers[window.entry_page.entry.statement.method]["p"]
     if problem.name in expected(demo):
         assert p == pytest.approx(expected(demo)[problem.name], rel=1e-8)
     assert problem.says in answer.reading.paragraphs[0].replace("\u00a0", " ")

@@ -16,7 +16,7 @@ from theoros.desk.window.window import Window
 def formulas(window: Window, settle) -> list[FormulaView]:
     window.show_target(("entry", "e1"))
     settle(window)
-    window.entry_page.set_slot("way", "welch t")
+    window.entry_page.set_slot("method", "welch t")
     settle(window)
     window.entry_page.toggle_working()
     settle(window)

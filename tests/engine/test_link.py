@@ -138,9 +138,9 @@ def test_a_second_crash_is_told(link: Link) -> None:
 
 
 def test_a_process_killed_from_outside_while_it_works_is_begun_anew(link: Link) -> None:
-    table = make_table("t", loss=[float(k % 37) for k in range(4000)], way=["s", "q"] * 2000)
+    table = make_table("t", loss=[float(k % 37) for k in range(4000)], method=["s", "q"] * 2000)
     statement = make(
-        "test", table="t", what="loss", by="way", first="s", second="q", way="shuffled labels", shuffles=20_000
+        "test", table="t", what="loss", by="method", first="s", second="q", method="shuffled labels", replicates=20_000
     )
     heard = Heard()
     link.run(AnswerStatement(statement), {"t": table}, heard)

@@ -258,12 +258,12 @@ def test_damaged_files_give_a_table_or_a_sentence(tmp_path: Path, suffix: str) -
     for _ in range(40):
         damaged = bytearray(data)
         for _ in range(chance.choice([1, 2, 20])):
-            way, at = chance.randrange(4), chance.randrange(max(1, len(damaged)))
-            if way == 0 and damaged:
+            method, at = chance.randrange(4), chance.randrange(max(1, len(damaged)))
+            if method == 0 and damaged:
                 damaged[at] = chance.randrange(256)
-            elif way == 1:
+            elif method == 1:
                 del damaged[at : at + chance.randrange(1, 40)]
-            elif way == 2:
+            elif method == 2:
                 damaged[at:at] = damaged[at : at + chance.randrange(1, 60)]
             elif chance.random() < 0.2:
                 del damaged[at:]

@@ -45,12 +45,20 @@ def test_the_demo_holds_what_the_verbs_are_there_to_find(demo: Study) -> None:
         return float(row.cells[3].value)
 
     assert p(table="trays", what="moisture loss", by="withering", first="slow", second="quick",
-             way="rank sum", centre="median", claim="greater", shuffles=200) < 0.01  # fmt: skip
+             method="rank sum", centre="median", claim="greater", replicates=200) < 0.01  # fmt: skip
     assert (
-        p(table="bushes", what="pluck mass", by="netting", first="open", second="netted", claim="greater", shuffles=200)
+        p(
+            table="bushes",
+            what="pluck mass",
+            by="netting",
+            first="open",
+            second="netted",
+            claim="greater",
+            replicates=200,
+        )
         < 0.001
     )
     # and one that is not there
-    assert p(table="bushes", what="elevation", by="netting", first="open", second="netted", shuffles=200) > 0.05
+    assert p(table="bushes", what="elevation", by="netting", first="open", second="netted", replicates=200) > 0.05
     assert demo.table("bushes").missing("leaf mass") == 2
     assert demo.table("visits").rows == 108

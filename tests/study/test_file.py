@@ -224,7 +224,7 @@ def test_the_report_is_one_self_contained_page(demo: Study) -> None:
 def test_names_from_data_cannot_become_markup() -> None:
     evil = "<script>alert(1)</script>"
     table = make_table("t", evil, v=[1.0, 2, 3, 4], g=[evil, evil, "b", "b"])
-    statement = make("test", table="t", what="v", by="g", first=evil, second="b", shuffles=200)
+    statement = make("test", table="t", what="v", by="g", first=evil, second="b", replicates=200)
     study = Study(
         evil, (table,), (Entry("e1", statement, evil, evil),), (EntryBlock("r1", "e1"), TextBlock("r2", evil))
     )
@@ -269,17 +269,18 @@ def test_a_study_from_before_data_were_nested_values_opens_and_answers_the_same(
         assert entry.statement.text(study.by_name) == text
         if "shuffled" in text and said != before:  # shuffles are dealt in another way since
             one, two = (float(re.search(r"0\.\d+", sentence).group()) for sentence in (said, before))
-            error = math.sqrt(2 * two * (1 - two) / entry.statement.shuffles)
+            error = math.sqrt(2 * two * (1 - two) / entry.statement.replicates)
             assert abs(one - two) < 4 * error
             said = said.replace(f"{one:.4f}", f"{two:.4f}")
         assert said == before
 
 
-def test_a_study_from_before_fields_had_the_names_of_the_field_says_the_same() -> None:
+@pytest.mark.parametrize("kept", ["own-names", "ways-and-shuffles"])
+def test_a_study_from_before_fields_had_the_names_of_the_field_says_the_same(kept: str) -> None:
     """Every example as it was saved, with its sentence and its first line."""
     folder = Path(__file__).parent / "data"
-    study = open_study(folder / "own-names.theoros")
-    told = json.loads((folder / "own-names.json").read_text(encoding="utf-8"))
+    study = open_study(folder / f"{kept}.theoros")
+    told = json.loads((folder / f"{kept}.json").read_text(encoding="utf-8"))
     assert [entry.id for entry in study.entries] == list(told)
     for entry in study.entries:
         found = answer(entry.statement, study.by_name)

@@ -88,9 +88,9 @@ class TestDigits:
         with using(Digits(2, 1)):
             found = answer(demo.entry("e1").statement, demo.by_name)
         assert found.reading.headline.replace("\u00a0", " ").startswith("p < 0.01 is below α = 0.01")
-        ways = {row.cells[0].text: row.cells for row in found.figures[0].rows}
-        assert ways["Welch t"][2].text == "t = 2.5, df 12.3"
-        assert ways["Welch t"][3].text == "0.02"
+        methods = {row.cells[0].text: row.cells for row in found.figures[0].rows}
+        assert methods["Welch t"][2].text == "t = 2.5, df 12.3"
+        assert methods["Welch t"][3].text == "0.02"
 
     def test_the_study_keeps_them(self, demo: Study, tmp_path: Path) -> None:
         changed = SetDigits(3, 3).apply(demo)

@@ -104,8 +104,8 @@ def test_a_date_axis_from_beyond_the_calendar_can_be_said(demo: Study, low: floa
     ("slots", "told"),
     [
         ({"seed": -1}, "seed cannot be"),
-        ({"shuffles": 10**18}, "shuffles cannot be"),
-        ({"way": "by magic"}, "there is no “by magic”"),
+        ({"replicates": 10**18}, "replicates cannot be"),
+        ({"method": "by magic"}, "there is no “by magic”"),
         ({"data": {"kind": "two typed samples", "groups": []}}, "must have 2 groups"),
     ],
 )

@@ -10,7 +10,7 @@ from theoros.verbs.core.registry import statement_from_json
 LENGTH = {
     "verb": "test",
     "table": "bushes",
-    "way": "one-sample t",
+    "method": "one-sample t",
     "null": 62,
     "data": {"kind": "one column", "what": "leaf length"},
 }
@@ -70,7 +70,7 @@ def test_pairs_are_what_has_to_be_independent(tables) -> None:
         tables,
         verb="test",
         table="tasters",
-        way="paired t",
+        method="paired t",
         data={"kind": "pairs", "what": "score after", "other": "score before"},
     )
     assert any(text.startswith("Does one of the pairs tell anything") for text in told)

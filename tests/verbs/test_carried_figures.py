@@ -30,11 +30,11 @@ def tables(demo):
     return demo.by_name
 
 
-@pytest.mark.parametrize(("way", "parameter", "data", "kind"), SHAPES)
-def test_a_test_of_rows_carries_its_figures(tables, way, parameter, data, kind) -> None:
-    null = 62 if way == "one-sample t" else 0.5 if way == "z of a share" else 0
+@pytest.mark.parametrize(("method", "parameter", "data", "kind"), SHAPES)
+def test_a_test_of_rows_carries_its_figures(tables, method, parameter, data, kind) -> None:
+    null = 62 if method == "one-sample t" else 0.5 if method == "z of a share" else 0
     asked = statement_from_json(
-        {"verb": "test", "table": "bushes", "way": way, "data": data, "parameter": parameter, "null": null}
+        {"verb": "test", "table": "bushes", "method": method, "data": data, "parameter": parameter, "null": null}
     )
     found = answer(asked, tables)
     assert found.problem is None, found.problem
@@ -43,40 +43,40 @@ def test_a_test_of_rows_carries_its_figures(tables, way, parameter, data, kind) 
     assert link.statement.data.kind == kind
     carried = answer(link.statement, {})
     assert carried.problem is None, carried.problem
-    assert carried.numbers[way]["p"] == pytest.approx(found.numbers[way]["p"], rel=5e-3, abs=1e-6)
+    assert carried.numbers[method]["p"] == pytest.approx(found.numbers[method]["p"], rel=5e-3, abs=1e-6)
     # the same figures come along when other data are chosen in the entry itself
     turned = asked.with_slot("data", kind, tables).statement
     assert turned.data == link.statement.data
 
 
 def test_two_samples_and_pairs(tables) -> None:
-    for table, way, data, kind in (
+    for table, method, data, kind in (
         ("trays", "welch t", LOSS, "two typed samples"),
         ("tasters", "paired t", {"kind": "pairs", "what": "score after", "other": "score before"}, "typed differences"),
     ):
-        asked = statement_from_json({"verb": "test", "table": table, "way": way, "data": data})
+        asked = statement_from_json({"verb": "test", "table": table, "method": method, "data": data})
         found = answer(asked, tables)
         carried = next(
             one.statement for one in found.reading.next if one.statement is not None and one.statement.verb == "test"
         )
         assert carried.data.kind == kind
-        assert answer(carried, {}).numbers[way]["p"] == pytest.approx(found.numbers[way]["p"], rel=5e-3)
+        assert answer(carried, {}).numbers[method]["p"] == pytest.approx(found.numbers[method]["p"], rel=5e-3)
 
 
 @pytest.mark.parametrize(
-    ("slots", "label", "way"),
+    ("slots", "label", "method"),
     [
         ({"what": "leaf length", "by": "cultivar"}, "Test these 3 means by their figures", "anova"),
         ({"what": "grade"}, "Test the shares by these counts", "chi-square of fit"),
         ({"what": "netting", "by": "grade"}, "Test netting against grade by these counts", "chi-square"),
     ],
 )
-def test_describe_carries_its_figures(tables, slots, label: str, way: str) -> None:
+def test_describe_carries_its_figures(tables, slots, label: str, method: str) -> None:
     found = answer(make("describe", table="bushes", **slots), tables)
     link = next(one for one in found.reading.next if one.label == label)
     made = answer(link.statement, {})
     assert made.problem is None, made.problem
-    assert "p" in made.numbers[way]
+    assert "p" in made.numbers[method]
 
 
 def test_rows_that_make_no_figures_leave_the_grid_empty(tables) -> None:

@@ -23,11 +23,11 @@ def claim(**slots) -> TestStatement:
     return statement_from_json({"verb": "test", **slots})
 
 
-def p_of(way: str, tables=None, **slots) -> float:
+def p_of(method: str, tables=None, **slots) -> float:
     """The p-value of a way, as the answer tells it."""
-    found = answer(claim(way=way, **slots), tables or {})
+    found = answer(claim(method=method, **slots), tables or {})
     assert found.problem is None, found.problem
-    return found.numbers[way]["p"]
+    return found.numbers[method]["p"]
 
 
 @pytest.fixture(scope="module")
@@ -85,7 +85,7 @@ class TestAgainstSciPy:
         assert close(p_of("one-sample t", tables, **about), expected, rel_tol=1e-10)
         about["parameter"] = "median"
         expected = stats.wilcoxon(x - 62, alternative=side, correction=True, method="approx").pvalue
-        found = answer(claim(way="signed rank", **about), tables).numbers["signed rank"]
+        found = answer(claim(method="signed rank", **about), tables).numbers["signed rank"]
         if not found["exact"]:
             assert close(found["p"], expected, rel_tol=1e-9)
         above = int((x > 62).sum())
@@ -132,12 +132,12 @@ class TestAgainstSciPy:
     def test_one_proportion_by_the_normal_curve(self, alternative: str) -> None:
         """13 of 40 against 0.2: z = (0.325 − 0.2)/√(0.2 × 0.8/40), the half case 1/80 taken off."""
         about = typed_shares((13, 40), kind="typed share") | {"alternative": alternative}
-        for way, gap in (("z of a share", 0.125), ("z of a share, corrected", 0.1125)):
+        for method, gap in (("z of a share", 0.125), ("z of a share, corrected", 0.1125)):
             z = gap / math.sqrt(0.2 * 0.8 / 40)
             tail = {"less": stats.norm.cdf(z), "greater": stats.norm.sf(z), "different": 2 * stats.norm.sf(z)}[
                 alternative
             ]
-            assert close(p_of(way, **about, null=0.2), tail, rel_tol=1e-10)
+            assert close(p_of(method, **about, null=0.2), tail, rel_tol=1e-10)
 
     def test_two_means_with_known_spreads(self, alternative: str) -> None:
         groups = [{"name": "red", "n": 30, "mean": 12.4, "sd": 2.2}, {"name": "blue", "n": 25, "mean": 11.1, "sd": 2.9}]
@@ -177,7 +177,7 @@ class TestAgainstSciPy:
 
 class TestWords:
     def test_a_claim_about_one_mean(self, tables) -> None:
-        found = answer(claim(**LENGTH, null=62, alternative="greater", way="one-sample t"), tables)
+        found = answer(claim(**LENGTH, null=62, alternative="greater", method="one-sample t"), tables)
         assert [s.text for s in found.symbols[:2]] == ["H_{0}: μ = 62", "H_{1}: μ > 62"]
         assert found.reading.paragraphs[0] == (
             "There is enough evidence, at the 5\u00a0% significance level, that the mean leaf "
@@ -188,7 +188,7 @@ class TestWords:
         assert (rule.x, rule.label) == (62, "H₀: 62\u00a0mm")
 
     def test_a_claim_about_two_proportions(self, tables) -> None:
-        found = answer(claim(**FINER, alternative="greater", way="z of two shares"), tables)
+        found = answer(claim(**FINER, alternative="greater", method="z of two shares"), tables)
         assert found.caption == (
             "Test whether the proportion of fine for open is greater than for netted, at α = 0.05, by z."
         )
@@ -198,12 +198,12 @@ class TestWords:
         assert "p̂ = (42 + 12) / (88 + 92) = 0.3000" in found.working[0].to_lines()
 
     def test_a_spread_of_a_measure(self, tables) -> None:
-        found = answer(claim(**LOSS, parameter="standard deviation", way="F ratio"), tables)
+        found = answer(claim(**LOSS, parameter="standard deviation", method="F ratio"), tables)
         assert "the standard deviation of moisture loss of slow trays" in (found.reading.paragraphs[0])
         assert "by F ratio." in found.writeup[1].to_lines()[0]
 
     def test_few_cases_turn_to_the_exact_way(self) -> None:
-        found = answer(claim(**typed_shares((9, 60), kind="typed share"), null=0.125, way="z of a share"), {})
+        found = answer(claim(**typed_shares((9, 60), kind="typed share"), null=0.125, method="z of a share"), {})
         assert "at least 10 of each are asked for" in found.reading.conditions[0].text
         marked = [row.cells[0].text for row in found.figures[0].rows if "suggested" in row.cells[4].text]
         assert marked == ["Exact binomial"]
@@ -215,7 +215,7 @@ class TestWords:
         values = np.concatenate([rng.normal(0, 1, 40), rng.normal(0.5, 4, 30)])
         table = make_table("t", g=["a"] * 40 + ["b"] * 30, v=values.tolist())
         data = {"kind": "two levels", "what": "v", "by": "g", "first": "a", "second": "b"}
-        found = answer(claim(table="t", parameter="median", way="rank sum", data=data), {"t": table})
+        found = answer(claim(table="t", parameter="median", method="rank sum", data=data), {"t": table})
         marked = [row.cells[0].text for row in found.figures[0].rows if "suggested" in row.cells[4].text]
         assert marked == ["Median test"]
 
@@ -226,7 +226,7 @@ class TestWords:
             "two": "before",
             "groups": [{"n": 12, "mean": 1.3, "sd": 2.1}],
         }
-        found = answer(claim(data=held, way="paired t", alternative="greater"), {})
+        found = answer(claim(data=held, method="paired t", alternative="greater"), {})
         t = 1.3 / (2.1 / math.sqrt(12))
         assert close(found.numbers["paired t"]["p"], stats.t(11).sf(t), rel_tol=1e-10)
         assert not any("matched" in c.text for c in found.reading.conditions)
@@ -266,8 +266,8 @@ class TestCounts:
         assert close(p_of("G of fit", **about), g.pvalue, rel_tol=1e-10)
         law = stats.multinomial(60, shares)
         seen = law.pmf(counts)
-        ways = [(a, b, 60 - a - b) for a in range(61) for b in range(61 - a)]
-        chances = law.pmf(np.array(ways))
+        methods = [(a, b, 60 - a - b) for a in range(61) for b in range(61 - a)]
+        chances = law.pmf(np.array(methods))
         exact = chances[chances <= seen * (1 + 1e-9)].sum()
         assert close(p_of("exact multinomial", **about), exact, rel_tol=1e-8)
         drawn = p_of("drawn counts", **about)
@@ -296,11 +296,11 @@ class TestCounts:
         assert close(typed, rows, rel_tol=1e-12)
 
     def test_what_is_said_of_counts(self, tables) -> None:
-        fit = answer(claim(**GRADES, claimed="1:2:1", way="chi-square of fit"), tables)
+        fit = answer(claim(**GRADES, claimed="1:2:1", method="chi-square of fit"), tables)
         assert fit.caption.startswith("Test whether the shares of grade differ from 1:2:1, at α")
         assert fit.symbols[0].text.startswith("H_{0}: p_{fine} = 0.25, p_{fair} = 0.5")
         assert "the shares of grade are not in the ratio 1:2:1." in fit.reading.paragraphs[0]
-        related = answer(claim(**RELATED, way="chi-square"), tables)
+        related = answer(claim(**RELATED, method="chi-square"), tables)
         assert related.caption.startswith("Test whether there is a relation between netting and grade, at α")
         assert related.reading.paragraphs[0].endswith("that netting and grade are related.")
         assert related.figures[1].to_lines()[1][1] == "12 (27.6; 8.82)"
@@ -310,7 +310,7 @@ class TestCounts:
         assert not any("cause" in text for text in related.reading.paragraphs[:1])
 
     def test_low_expected_counts_turn_to_a_way_that_counts(self) -> None:
-        found = answer(claim(**grid([1, 5], [6, 1]), way="chi-square"), {})
+        found = answer(claim(**grid([1, 5], [6, 1]), method="chi-square"), {})
         check = found.reading.conditions[0]
         assert check.mark == "fails"
         assert "expected counts below 5: row 1 and column 1 (3.2)" in check.text
@@ -332,7 +332,7 @@ class TestCounts:
         assert found.problem.slot == "claimed"
 
     @pytest.mark.parametrize(
-        ("about", "way", "says"),
+        ("about", "method", "says"),
         [
             (typed_counts(0, 0), "chi-square of fit", "all counts are 0"),
             (grid([0, 0], [3, 4]), "chi-square", "“row 1” has no case"),
@@ -343,8 +343,8 @@ class TestCounts:
             ),
         ],
     )
-    def test_counts_that_tell_nothing(self, about, way: str, says: str) -> None:
-        found = answer(claim(**about, way=way), {})
+    def test_counts_that_tell_nothing(self, about, method: str, says: str) -> None:
+        found = answer(claim(**about, method=method), {})
         assert says in found.reading.headline
 
 
@@ -376,12 +376,12 @@ class TestSeveralGroups:
             for at, one in enumerate(groups)
         ]
         typed = {"data": {"kind": "several typed samples", "groups": held}}
-        rows = answer(claim(**BY_CULTIVAR, way="anova"), tables).numbers["anova"]
-        figures = answer(claim(**typed, way="anova"), {}).numbers["anova"]
+        rows = answer(claim(**BY_CULTIVAR, method="anova"), tables).numbers["anova"]
+        figures = answer(claim(**typed, method="anova"), {}).numbers["anova"]
         assert close(rows["F"], figures["F"], rel_tol=1e-9)
 
     def test_which_pairs_differ(self, tables, groups) -> None:
-        found = answer(claim(**BY_CULTIVAR, way="anova"), tables)
+        found = answer(claim(**BY_CULTIVAR, method="anova"), tables)
         (section,) = found.sections
         assert section.title == "Which pairs differ: Tukey"
         expected = stats.tukey_hsd(*groups)
@@ -391,15 +391,15 @@ class TestSeveralGroups:
         assert close(pairs.rows[0].cells[2].value, ends.low[0, 1], rel_tol=1e-5)
         assert [row.cells[2].text for row in letters.rows] == ["a", "b", "c"]
         for pairs_by in ("Bonferroni", "Holm"):
-            made = answer(claim(**BY_CULTIVAR, way="anova", pairs=pairs_by), tables)
+            made = answer(claim(**BY_CULTIVAR, method="anova", pairs=pairs_by), tables)
             assert made.sections[0].title == f"Which pairs differ: {pairs_by}"
-        ranks = answer(claim(**BY_CULTIVAR, parameter="median", way="kruskal–wallis"), tables)
+        ranks = answer(claim(**BY_CULTIVAR, parameter="median", method="kruskal–wallis"), tables)
         assert ranks.sections[0].title == "Which pairs differ: Dunn, adjusted by Holm"
-        unequal = answer(claim(**BY_CULTIVAR, way="welch anova"), tables)
+        unequal = answer(claim(**BY_CULTIVAR, method="welch anova"), tables)
         assert unequal.sections[0].title == "Which pairs differ: Games–Howell"
 
     def test_its_words(self, tables) -> None:
-        found = answer(claim(**BY_CULTIVAR, way="anova"), tables)
+        found = answer(claim(**BY_CULTIVAR, method="anova"), tables)
         assert [s.text for s in found.symbols[:2]] == [
             "H_{0}: μ_{Amber} = μ_{Jade} = μ_{Mist}",
             "H_{1}: not all means are equal",
@@ -422,7 +422,7 @@ class TestSeveralGroups:
 
         table = make_table("t", g=["a", "a", "b", "b", "c", "c"], v=values)
         data = {"kind": "levels", "what": "v", "by": "g"}
-        found = answer(claim(table="t", data=data, way="anova"), {"t": table})
+        found = answer(claim(table="t", data=data, method="anova"), {"t": table})
         text = found.problem.sentence if found.problem else found.reading.headline
         assert says in text
 
@@ -445,7 +445,7 @@ class TestAssociation:
         ranks = stats.spearmanr(x, y, alternative=side).pvalue
         assert close(p_of("spearman", tables, **about), ranks, rel_tol=1e-8)
         tau = stats.kendalltau(x, y, method="asymptotic", alternative=side)
-        found = answer(claim(way="kendall", **about), tables).numbers["kendall"]
+        found = answer(claim(method="kendall", **about), tables).numbers["kendall"]
         assert close(found["tau"], tau.statistic, rel_tol=1e-9)
         assert close(found["p"], tau.pvalue, rel_tol=1e-8)
         shuffled = p_of("shuffled pairs", tables, **about)
@@ -461,7 +461,7 @@ class TestAssociation:
             claim(
                 table="t",
                 parameter="correlation",
-                way="kendall",
+                method="kendall",
                 alternative=alternative,
                 data={"kind": "two numbers", "what": "x", "against": "y"},
             ),
@@ -537,7 +537,7 @@ class TestRepeatedMeasures:
 
         error = rest(both)
         f = ((rest(cases) - error) / (k - 1)) / (error / ((n - 1) * (k - 1)))
-        found = answer(claim(**about, way="repeated anova"), tables_)
+        found = answer(claim(**about, method="repeated anova"), tables_)
         assert close(found.numbers["repeated anova"]["F"], f, rel_tol=1e-9)
         assert found.reading.paragraphs[0].endswith(
             "the mean value differs between at least two of first, second and third."
@@ -550,7 +550,7 @@ class TestShapeAndOrder:
         x = tables["trays"].numbers("moisture loss")
         about = {"table": "trays", "parameter": "shape", "data": {"kind": "one column", "what": "moisture loss"}}
         assert close(p_of("shapiro–wilk", tables, **about), stats.shapiro(x).pvalue, rel_tol=1e-9)
-        found = answer(claim(**about, way="anderson–darling"), tables)
+        found = answer(claim(**about, method="anderson–darling"), tables)
         assert found.caption.startswith(
             "Test whether the shape of moisture loss (%) is not that of a normal distribution, at"
         )
@@ -578,7 +578,7 @@ class TestShapeAndOrder:
         table = make_table("t", v=values)
         about = {"table": "t", "parameter": "order", "data": {"kind": "one column", "what": "v"}}
         z = (4 - 6) / math.sqrt(2000 / 900)
-        found = answer(claim(**about, way="runs"), {"t": table})
+        found = answer(claim(**about, method="runs"), {"t": table})
         assert close(found.numbers["runs"]["p"], 2 * stats.norm.sf(abs(z)), rel_tol=1e-10)
         assert "the values of v do not come in random order" in found.reading.paragraphs[0]
 
@@ -586,23 +586,23 @@ class TestShapeAndOrder:
 class TestIntervalsAndEffects:
     def test_the_interval_that_says_the_same(self, tables) -> None:
         own = tables["bushes"].numbers("leaf length")
-        found = answer(claim(**LENGTH, null=62, way="one-sample t"), tables)
+        found = answer(claim(**LENGTH, null=62, method="one-sample t"), tables)
         expected = stats.ttest_1samp(own, 62).confidence_interval(0.95)
         text = found.reading.paragraphs[-1]
         assert text == (
             f"The 95\u00a0% confidence interval for the mean runs from {expected.low:.3f} to "
             f"{expected.high:.3f}\u00a0mm: it does not contain 62\u00a0mm, the value under H_{{0}}."
         )
-        sided = answer(claim(**LENGTH, null=62, alternative="greater", way="one-sample t"), tables)
+        sided = answer(claim(**LENGTH, null=62, alternative="greater", method="one-sample t"), tables)
         assert sided.sections[0].title == "The 90\u00a0% interval"
 
     def test_intervals_of_shares_and_spreads(self, tables) -> None:
         about = typed_shares((13, 40), kind="typed share")
         low, high = stats.binomtest(13, 40).proportion_ci(0.95, "wilson")
-        found = answer(claim(**about, null=0.2, way="z of a share"), {})
+        found = answer(claim(**about, null=0.2, method="z of a share"), {})
         assert f"runs from {low:.5f} to {high:.5f}" in found.reading.paragraphs[-1]
         spread = answer(
-            claim(**LENGTH, parameter="standard deviation", null=10.5, way="chi-square of a variance"), tables
+            claim(**LENGTH, parameter="standard deviation", null=10.5, method="chi-square of a variance"), tables
         )
         x = tables["bushes"].numbers("leaf length")
         law, ss = stats.chi2(x.size - 1), (x.size - 1) * x.var(ddof=1)
@@ -618,12 +618,12 @@ class TestIntervalsAndEffects:
             table = next(f for f in found.figures if f.key == "effects")
             return {row.cells[0].text: row.cells[1].value for row in table.rows}
 
-        one = effects(**LENGTH, null=62, way="one-sample t")
+        one = effects(**LENGTH, null=62, method="one-sample t")
         assert close(one["Cohen’s d"], (x.mean() - 62) / x.std(ddof=1))
-        two = effects(**FINER, way="z of two shares")
+        two = effects(**FINER, method="z of two shares")
         assert close(two["risk ratio"], (42 / 88) / (12 / 92))
         assert close(two["odds ratio"], (42 * 80) / (46 * 12))
-        ranks = effects(**LOSS, parameter="median", way="rank sum")
+        ranks = effects(**LOSS, parameter="median", method="rank sum")
         assert close(ranks["rank-biserial r"], 2 * 112 / 120 - 1)
 
 
@@ -684,7 +684,7 @@ class TestPlanning:
     def test_power_of_a_share_by_enumeration(self) -> None:
         """The z test of 0.5 with n = 200: the exact chance of its rejection at 0.6."""
         about = typed_shares((100, 200), kind="typed share")
-        found = answer(claim(**about, null=0.5, alternative="greater", way="z of a share", true_value=0.6), {})
+        found = answer(claim(**about, null=0.5, alternative="greater", method="z of a share", true_value=0.6), {})
         counts = np.arange(201)
         z = (counts / 200 - 0.5) / math.sqrt(0.25 / 200)
         exact = stats.binom(200, 0.6).pmf(counts)[z >= stats.norm.ppf(0.95)].sum()
@@ -694,7 +694,7 @@ class TestPlanning:
     def test_power_of_two_shares_by_the_textbook_formula(self) -> None:
         """n = (z √(2 p̄ q̄) + z' √(p₁ q₁ + p₂ q₂))² / (p₁ − p₂)² (Fleiss 1981, section 3.2)."""
         about = typed_shares((55, 100), (50, 100))
-        found = answer(claim(**about, way="z of two shares", true_value=0.1), {})
+        found = answer(claim(**about, method="z of two shares", true_value=0.1), {})
         one, two, z, power = 0.6, 0.5, stats.norm.ppf(0.975), stats.norm.ppf(0.8)
         middle = (one + two) / 2
         top = z * math.sqrt(2 * middle * (1 - middle)) + power * math.sqrt(one * (1 - one) + two * (1 - two))
@@ -705,7 +705,7 @@ class TestPlanning:
     def test_power_of_several_means_as_cohen_has_it(self) -> None:
         """f = 0.25, four groups: 45 in each for 0.8 (Cohen 1988, table 8.4.4)."""
         held = [{"name": name, "n": 20, "mean": mean, "sd": 4} for name, mean in zip("abcd", (5, 6, 7, 8), strict=True)]
-        about = {"data": {"kind": "several typed samples", "groups": held}, "way": "anova"}
+        about = {"data": {"kind": "several typed samples", "groups": held}, "method": "anova"}
         found = answer(claim(**about, true_value=1), {})
         note = found.sections[-1].note
         assert "45 in each group would be needed" in note
@@ -720,7 +720,7 @@ class TestPlanning:
 
     def test_no_difference_has_no_power(self) -> None:
         about = typed_shares((9, 60), kind="typed share")
-        found = answer(claim(**about, null=0.5, way="exact binomial", true_value=0.5), {})
+        found = answer(claim(**about, null=0.5, method="exact binomial", true_value=0.5), {})
         assert "has no power" in found.sections[-1].note
 
 
@@ -732,21 +732,21 @@ class TestTableRows:
         return str(steps["By the critical value"][-1])
 
     def test_rows_and_columns(self, tables) -> None:
-        one = {**LENGTH, "null": 62, "way": "one-sample t"}
+        one = {**LENGTH, "null": 62, "method": "one-sample t"}
         assert self.looked_up(tables, **one) == ("In a t table: row df = 179, column 0.025 in one tail, 0.05 in both.")
         up = self.looked_up(tables, **one, alternative="greater", alpha=0.01)
         assert up == "In a t table: row df = 179, column 0.01 in one tail."
-        welch = self.looked_up(tables, **LOSS, way="welch t")
+        welch = self.looked_up(tables, **LOSS, method="welch t")
         assert "row df = 12 (12.3 rounded down)" in welch
-        share = self.looked_up(tables, **typed_shares((58, 100), kind="typed share"), null=0.5, way="z of a share")
+        share = self.looked_up(tables, **typed_shares((58, 100), kind="typed share"), null=0.5, method="z of a share")
         assert share.endswith("In a z table: row 1.6, column 0.00 for z = 1.60.")
         groups = {
             "table": "bushes",
-            "way": "anova",
+            "method": "anova",
             "data": {"kind": "levels", "what": "leaf length", "by": "cultivar"},
         }
         assert self.looked_up(tables, **groups) == ("In the F table for 0.05: column df = 2, row df = 177.")
-        spread = {**LENGTH, "parameter": "standard deviation", "null": 9, "way": "chi-square of a variance"}
+        spread = {**LENGTH, "parameter": "standard deviation", "null": 9, "method": "chi-square of a variance"}
         assert self.looked_up(tables, **spread) == ("In a chi-square table: row df = 179, columns 0.975 and 0.025.")
 
 
@@ -755,7 +755,7 @@ class TestBound:
         ("alternative", "words", "end"), [("greater", "is at least", 0), ("less", "is at most", 1)]
     )
     def test_a_one_sided_bound_is_scipys(self, tables, alternative, words, end) -> None:
-        about = {**LENGTH, "null": 62, "way": "one-sample t", "alternative": alternative}
+        about = {**LENGTH, "null": 62, "method": "one-sample t", "alternative": alternative}
         found = answer(claim(**about, bound=True), tables)
         x = tables["bushes"].numbers("leaf length")
         ends = stats.ttest_1samp(x, 62, alternative=alternative).confidence_interval(0.95)
@@ -769,7 +769,7 @@ class TestBound:
 
 class TestHowItIsWritten:
     def test_h0_with_a_bound(self, tables) -> None:
-        about = {**LENGTH, "null": 62, "way": "one-sample t", "bounded": True}
+        about = {**LENGTH, "null": 62, "method": "one-sample t", "bounded": True}
         for alternative, sign in (("less", "≥"), ("greater", "≤"), ("different", "=")):
             found = answer(claim(**about, alternative=alternative), tables)
             assert found.symbols[0].text == f"H_{{0}}: μ {sign} 62"
@@ -777,7 +777,7 @@ class TestHowItIsWritten:
     def test_the_rejection_region_is_shaded_when_asked(self, tables) -> None:
         from theoros.answer.layout import lay_out
 
-        about = {**LENGTH, "null": 62, "way": "one-sample t", "rejection": True}
+        about = {**LENGTH, "null": 62, "method": "one-sample t", "rejection": True}
         found = answer(claim(**about), tables)
         frame = found.picture.frames[1]
         limit = stats.t(179).ppf(0.975)
@@ -785,14 +785,16 @@ class TestHowItIsWritten:
         hatched = [item for item in lay_out(found.picture, 900, 300).items if getattr(item, "hatched", False)]
         assert len(hatched) == 2
         skew = answer(
-            claim(**LENGTH, parameter="standard deviation", null=10.5, rejection=True, way="chi-square of a variance"),
+            claim(
+                **LENGTH, parameter="standard deviation", null=10.5, rejection=True, method="chi-square of a variance"
+            ),
             tables,
         )
         ends = [rule.x for rule in skew.picture.frames[1].rules[:2]]
         assert ends == pytest.approx([stats.chi2(179).ppf(0.025), stats.chi2(179).ppf(0.975)])
 
     def test_what_could_be_wrong(self, tables) -> None:
-        found = answer(claim(**FINER, alternative="greater", way="z of two shares"), tables)
+        found = answer(claim(**FINER, alternative="greater", method="z of two shares"), tables)
         step = found.working[-1]
         assert step.title == "What could be wrong"
         assert step.to_lines()[0].startswith(
@@ -804,17 +806,17 @@ class TestChanging:
     def test_another_parameter_brings_data_that_fit(self, tables) -> None:
         data = {"kind": "two levels", "what": "leaf mass", "by": "netting", "first": "open", "second": "netted"}
         s = claim(table="bushes", data=data)
-        for parameter, kind, way in (
+        for parameter, kind, method in (
             ("proportion", "level in two groups", "z of two shares"),
             ("mean", "two levels", "welch t"),
             ("standard deviation", "two levels", "F ratio"),
         ):
             s = s.with_slot("parameter", parameter, tables).statement
-            assert (s.data.kind, s.way) == (kind, way)
+            assert (s.data.kind, s.method) == (kind, method)
             assert answer(s, tables).problem is None
 
     def test_the_value_under_h0_follows_what_it_is_of(self, tables) -> None:
-        s = claim(**LENGTH, null=62, way="one-sample t")
+        s = claim(**LENGTH, null=62, method="one-sample t")
         assert s.with_slot("parameter", "median", tables).statement.null == 62
         spread = s.with_slot("parameter", "standard deviation", tables).statement
         assert spread.null == 1
@@ -824,12 +826,12 @@ class TestChanging:
             share.with_slot("null", 1.5, tables)
 
     def test_z_is_offered_once_a_spread_is_known(self, tables) -> None:
-        def ways(s):
+        def methods(s):
             return [row.sets[1] for row in answer(s, tables).figures[0].rows]
 
-        s = claim(**LENGTH, null=62, way="one-sample t")
-        assert "z" not in ways(s)
-        assert "z" in ways(s.with_slot("sigma", 9.5, tables).statement)
+        s = claim(**LENGTH, null=62, method="one-sample t")
+        assert "z" not in methods(s)
+        assert "z" in methods(s.with_slot("sigma", 9.5, tables).statement)
 
     @pytest.mark.parametrize(
         ("data", "says"),
@@ -849,9 +851,11 @@ class TestChanging:
         assert says in found.problem.sentence
 
     def test_what_no_way_can_tell_is_said(self) -> None:
-        alike = answer(claim(**typed_shares((5, 5), (7, 7)), way="z of two shares"), {})
+        alike = answer(claim(**typed_shares((5, 5), (7, 7)), method="z of two shares"), {})
         assert alike.reading.headline == "z cannot answer this: all cases are alike."
-        sided = answer(claim(**typed_shares((13, 40), (7, 45)), alternative="less", way="chi-square of two shares"), {})
+        sided = answer(
+            claim(**typed_shares((13, 40), (7, 45)), alternative="less", method="chi-square of two shares"), {}
+        )
         assert "has no direction" in sided.reading.headline
 
 
@@ -882,17 +886,17 @@ class TestChange:
     """The counts of Agresti, Categorical Data Analysis (2nd ed., 2002), table 10.1."""
 
     def test_against_the_published_table_and_the_binomial(self) -> None:
-        found = answer(claim(way="mcnemar", continuity=False, **self.MOOD), {})
+        found = answer(claim(method="mcnemar", continuity=False, **self.MOOD), {})
         # Agresti, section 10.1.1: z² = 17.36
         assert round(found.numbers["mcnemar"]["chi_square"], 2) == 17.36
         exact = stats.binomtest(150, 236).pvalue
         assert close(found.numbers["exact mcnemar"]["p"], exact, rel_tol=1e-10)
-        corrected = answer(claim(way="mcnemar", **self.MOOD), {}).numbers["mcnemar"]
+        corrected = answer(claim(method="mcnemar", **self.MOOD), {}).numbers["mcnemar"]
         assert close(corrected["chi_square"], 63**2 / 236, rel_tol=1e-12)
         assert close(corrected["p"], stats.chi2.sf(63**2 / 236, 1), rel_tol=1e-10)
 
     def test_words(self) -> None:
-        found = answer(claim(way="exact mcnemar", **self.MOOD), {})
+        found = answer(claim(method="exact mcnemar", **self.MOOD), {})
         assert found.caption.startswith("Test whether there is a change between first tasting and second tasting")
         assert "the share of liked is another one by second tasting than by first tasting" in (
             " ".join(found.reading.paragraphs)
@@ -908,10 +912,10 @@ class TestChange:
     )
     def test_what_cannot_be_answered_is_said(self, slots, why: str) -> None:
         data = {**self.MOOD["data"], **slots}
-        found = answer(claim(way="exact mcnemar", parameter="change", data=data), {})
+        found = answer(claim(method="exact mcnemar", parameter="change", data=data), {})
         assert why in found.reading.headline
 
     def test_columns_may_stand_the_other_way_round(self) -> None:
         data = {**self.MOOD["data"], "columns": ["not liked", "liked"], "counts": [[150, 794], [570, 86]]}
-        turned = answer(claim(way="exact mcnemar", parameter="change", data=data), {}).numbers
-        assert turned == answer(claim(way="exact mcnemar", **self.MOOD), {}).numbers
+        turned = answer(claim(method="exact mcnemar", parameter="change", data=data), {}).numbers
+        assert turned == answer(claim(method="exact mcnemar", **self.MOOD), {}).numbers

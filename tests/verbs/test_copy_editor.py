@@ -71,10 +71,10 @@ def awkward() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
         base = f"{levels_name}, {values_name}"
         yield f"{base}, describe", make("describe", table="t", what=what, by="when"), tables
         yield f"{base}, plot", make("plot", table="t", what=what, by="when", cut=values[0]), tables
-        for way, parameter in (("welch t", "mean"), ("rank sum", "median")):
+        for method, parameter in (("welch t", "mean"), ("rank sum", "median")):
             made = make("test", table="t", what=what, by="when", first=levels[0], second=levels[1],
-                        way=way, parameter=parameter, shuffles=200)  # fmt: skip
-            yield f"{base}, {way}", made, tables
+                        method=method, parameter=parameter, replicates=200)  # fmt: skip
+            yield f"{base}, {method}", made, tables
 
 
 def chances() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
@@ -145,7 +145,7 @@ def simulations() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
     }
     usual = {"outcomes": "number", "shape": "mean", "waiting": "wait", "walk": "end"}
     for kind, held in models.items():
-        for ask, value, repeats in (
+        for ask, value, replicates in (
             ("pile", None, 1),
             ("at most", 1.0, 1),
             ("at least", -2.0, 2),
@@ -161,10 +161,10 @@ def simulations() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
                 ask=ask,
                 value=value,
                 high=None if value is None else value + 1,
-                repeats=repeats,
-                each="crate" if repeats == 2 else "",
+                replicates=replicates,
+                each="crate" if replicates == 2 else "",
             )
-            yield f"{kind}, {ask} {value}, {repeats}", made, {}
+            yield f"{kind}, {ask} {value}, {replicates}", made, {}
     for name, levels in LEVELS.items():
         table = make_table("t", "tray", loss=VALUES["plain"], when=[levels[0]] * 7 + [levels[1]] * 7)
         data = {
@@ -175,16 +175,16 @@ def simulations() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
             "second": levels[1],
             "design": "separate",
         }
-        for way, parameter in (("shuffled labels", "mean"), ("shuffled labels", "median")):
+        for method, parameter in (("shuffled labels", "mean"), ("shuffled labels", "median")):
             made = make(
                 "simulate",
                 table="t",
                 model={"kind": "claim"},
                 data=data,
-                way=way,
+                method=method,
                 parameter=parameter,
                 ask="as far",
-                repeats=200,
+                replicates=200,
             )
             yield f"{name}, watched {parameter}", made, {"t": table}
 
@@ -241,10 +241,10 @@ def forecasts() -> Iterator[tuple[str, Statement, dict[str, Table]]]:
         asked: dict[str, dict[str, object]] = {
             "as it comes": {},
             "one step": {"steps": 1, "held": 1},
-            "best": {"way": "best"},
-            "line": {"way": "line", "parts": "trend", "bands": "simulation"},
-            "again": {"way": "again", "parts": "level with seasons", "held": 0},
-            "ARIMA": {"way": "arima", "orders": "1 0 0"},
+            "best": {"method": "best"},
+            "line": {"method": "line", "parts": "trend", "bands": "simulation"},
+            "again": {"method": "again", "parts": "level with seasons", "held": 0},
+            "ARIMA": {"method": "arima", "orders": "1 0 0"},
             "robust": {"taken": "local regression", "cycle": 3, "reason": "a fire"},
             "far": {"steps": 90, "gaps": "left"},
         }

@@ -12,9 +12,9 @@ from theoros.verbs.core.registry import statement_from_json
 COUNTS = [[20, 9, 11], [12, 25, 13]]
 
 
-def asked(table, way: str, parameter: str, data):
+def asked(table, method: str, parameter: str, data):
     return answer(
-        statement_from_json({"verb": "test", "table": "t", "way": way, "parameter": parameter, "data": data}),
+        statement_from_json({"verb": "test", "table": "t", "method": method, "parameter": parameter, "data": data}),
         {"t": table},
     )
 

@@ -27,7 +27,7 @@ ASKED = [
     make("plot", table="cups", what="heat", against="cool", shape="scatter"),
     make("describe", table="cups", what="heat"),
     make("describe", table="cups", what="heat", by="tea"),
-    make("test", table="cups", what="heat", by="tea", first="a", second="b", shuffles=300),
+    make("test", table="cups", what="heat", by="tea", first="a", second="b", replicates=300),
     make(
         "test",
         table="cups",
@@ -35,8 +35,8 @@ ASKED = [
         what="heat",
         other="cool",
         design="matched",
-        way="paired t",
-        shuffles=300,
+        method="paired t",
+        replicates=300,
     ),
 ]
 

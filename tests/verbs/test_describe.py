@@ -361,7 +361,13 @@ def test_shares_are_in_the_machine_read_answer() -> None:
     test = answer_json(
         answer(
             make(
-                "test", table="trays", what="moisture loss", by="withering", first="slow", second="quick", shuffles=200
+                "test",
+                table="trays",
+                what="moisture loss",
+                by="withering",
+                first="slow",
+                second="quick",
+                replicates=200,
             ),
             DEMO,
         )

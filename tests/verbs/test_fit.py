@@ -26,7 +26,7 @@ def fit(claimed: str, levels, counts, **slots):
     held = [{"name": str(n), "count": int(c)} for n, c in zip(levels, counts, strict=True)]
     data = {"kind": "typed counts", "name": "deaths", "levels": held}
     return answer(statement_from_json({
-        "verb": "test", "parameter": "shares", "way": "chi-square of fit", "claimed": claimed,
+        "verb": "test", "parameter": "shares", "method": "chi-square of fit", "claimed": claimed,
         "data": data, **slots,
     }), {})  # fmt: skip
 
@@ -90,9 +90,11 @@ class TestNamedDistributions:
         assert "the Poisson distribution with λ = 0.5" in given.symbols[0].text
 
     def test_ways_that_count_exactly_need_given_shares(self) -> None:
-        told = fit("Poisson", range(5), KICKS, way="exact multinomial").reading.headline
+        told = fit("Poisson", range(5), KICKS, method="exact multinomial").reading.headline
         assert "not estimated from the counts" in told
-        assert "p" in fit("Poisson(0.6)", range(4), [9, 6, 2, 1], way="exact multinomial").numbers["exact multinomial"]
+        assert (
+            "p" in fit("Poisson(0.6)", range(4), [9, 6, 2, 1], method="exact multinomial").numbers["exact multinomial"]
+        )
 
     @pytest.mark.parametrize(
         ("text", "levels", "why"),
@@ -134,7 +136,7 @@ class TestNumberInClasses:
     def test_rows_are_counted(self) -> None:
         table = {"t": make_table(spots=[0, 1, 1, 2, 4, 4, 4, 0, 1, 2])}
         found = answer(statement_from_json({
-            "verb": "test", "parameter": "shares", "table": "t", "way": "chi-square of fit",
+            "verb": "test", "parameter": "shares", "table": "t", "method": "chi-square of fit",
             "claimed": "Poisson", "data": {"kind": "classes of a number", "what": "spots"},
         }), table)  # fmt: skip
         assert found.problem is None, found.problem
@@ -150,7 +152,7 @@ class TestNumberInClasses:
                     "parameter": "shares",
                     "table": "t",
                     "claimed": "normal(4, 2)",
-                    "way": "chi-square of fit",
+                    "method": "chi-square of fit",
                     "data": {"kind": "classes of a number", "what": "mass", "width": 2},
                 }
             ),
@@ -168,7 +170,7 @@ class TestNumberInClasses:
                     "verb": "test",
                     "parameter": "shares",
                     "table": "t",
-                    "way": "chi-square of fit",
+                    "method": "chi-square of fit",
                     "data": {"kind": "classes of a number", "what": "mass", "width": 0.01},
                 }
             ),

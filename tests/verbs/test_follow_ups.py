@@ -20,9 +20,9 @@ FACTORIES = {
 }
 GIVEN: dict[str, Any] = {
     "table": "trays", "what": "loss", "by": "shed", "and_by": "row", "against": "mass", "shape": "scatter",
-    "also": ("mass",), "data": TwoColumns("loss", "mass"), "parameter": "mean", "way": "pooled t",
-    "alternative": "less", "null": 0.5, "alpha": 0.1, "claimed": "1, 2", "shuffles": 777, "seed": 9,
-    "confidence": 0.8, "share": 0.3, "resamples": 555, "ask": "at most", "repeats": 333, "middle": 0.7, "n": 8,
+    "also": ("mass",), "data": TwoColumns("loss", "mass"), "parameter": "mean", "method": "pooled t",
+    "alternative": "less", "null": 0.5, "alpha": 0.1, "claimed": "1, 2", "replicates": 777, "seed": 9,
+    "confidence": 0.8, "share": 0.3, "ask": "at most", "middle": 0.7, "n": 8,
     "p": 0.25, "counts": "sound seals", "each": "crate", "parts": ("exactly 2",), "name": "new", "formula": "loss + 1",
 }  # fmt: skip
 NESTED = {"watch_claim": "model", "watch_resamples": "", "binomial": "situation"}
@@ -34,8 +34,8 @@ WAYS = {"watch_claim": "shuffled labels", "watch_resamples": "percentile"}
 def test_what_is_given_is_what_its_statement_holds(name: str) -> None:
     factory = FACTORIES[name]
     given = {key: GIVEN[key] for key in inspect.signature(factory).parameters}
-    if "way" in given:
-        given["way"] = WAYS.get(name, given["way"])
+    if "method" in given:
+        given["method"] = WAYS.get(name, given["method"])
     made = factory(**given)
     inner = getattr(made, NESTED[name]) if NESTED.get(name) else made
     for key, value in given.items():
@@ -47,4 +47,4 @@ def test_what_is_given_is_what_its_statement_holds(name: str) -> None:
 
 def test_a_test_is_of_data_that_fit_it() -> None:
     made = follow_ups.hypothesis_test(TwoNumbers("y", "x"), "slope", "t of a slope", table="t")
-    assert (made.verb, made.data.against, made.way) == ("test", "x", "t of a slope")
+    assert (made.verb, made.data.against, made.method) == ("test", "x", "t of a slope")

@@ -154,9 +154,9 @@ def test_gaps_are_named_and_filled_or_left() -> None:
     left = ask(dated(months(60), values), gaps="left")
     assert "they were left open" in said(left)
     assert left.numbers["forecast"] == pytest.approx(found.numbers["forecast"], rel=0.02)
-    for way in ("naive", "line", "arima", "best"):
-        parts = {"line": "trend with seasons", "naive": "level with seasons"}.get(way, "trend")
-        assert ask(dated(months(60), values), gaps="left", method=way, parts=parts).problem is None
+    for method in ("naive", "line", "arima", "best"):
+        parts = {"line": "trend with seasons", "naive": "level with seasons"}.get(method, "trend")
+        assert ask(dated(months(60), values), gaps="left", method=method, parts=parts).problem is None
 
 
 def test_a_season_is_put_back_into_a_gap() -> None:
@@ -274,7 +274,7 @@ def test_ways_stand_side_by_side_and_one_is_suggested() -> None:
     found = ask(dated(months(72), plain()))
     rows = figures(found, "ways")
     assert len(rows) == 15
-    assert [row["way"] for row in rows if row["note"]] == ["line: trend with seasons, added"]
+    assert [row["method"] for row in rows if row["note"]] == ["line: trend with seasons, added"]
     sizes = [row["absolute"] for row in rows]
     assert sizes == sorted(sizes)
     best = ask(dated(months(72), plain()), method="best")
@@ -446,12 +446,12 @@ def test_a_statement_says_itself_whatever_it_holds() -> None:
     st.sampled_from([1.0, 1e-6, 1e9]),
 )
 def test_any_series_gets_an_answer_with_an_ordered_band(
-    n: int, held: int, steps: int, way: str, seed: int, size: float
+    n: int, held: int, steps: int, method: str, seed: int, size: float
 ) -> None:
     rng = np.random.default_rng(seed)
     values = rng.normal(rng.choice([0, 20]), 3, n) * size
-    parts = {"line": "trend", "naive": "level"}.get(way, "damped trend")
-    found = ask(dated(months(n), values), holdout=held, steps=steps, method=way, parts=parts)
+    parts = {"line": "trend", "naive": "level"}.get(method, "damped trend")
+    found = ask(dated(months(n), values), holdout=held, steps=steps, method=method, parts=parts)
     if found.problem is not None:
         assert "too few" in found.problem.sentence
         return

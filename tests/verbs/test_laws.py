@@ -72,7 +72,7 @@ class TestEveryLaw:
 
     def test_simulate_draws_samples_of_it(self, kind: str) -> None:
         """The mean of means within five standard errors, and their SD by sigma over the root of n."""
-        begun = make("simulate", model={"kind": "law", "n": 16}, statistic="mean", repeats=4000)
+        begun = make("simulate", model={"kind": "law", "n": 16}, statistic="mean", replicates=4000)
         statement = begun.with_slot("model.law", kind, {}).statement
         assert kind in [option.value for option in picked(statement, "model.law")]
         found = answer(statement, {})

@@ -22,7 +22,7 @@ def long_table(**more) -> Table:
 def statement(kind: str = "pairs by name", **slots):
     data = {"kind": kind, "what": "score", "by": "tasting", "first": "after", "second": "before", **slots}
     return statement_from_json(
-        {"verb": "test", "table": "t", "data": data, "way": "paired t" if kind == "pairs by name" else "welch t"}
+        {"verb": "test", "table": "t", "data": data, "method": "paired t" if kind == "pairs by name" else "welch t"}
     )
 
 

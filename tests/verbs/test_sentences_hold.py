@@ -207,7 +207,7 @@ def test_a_decision_goes_with_its_p_and_the_claim_with_its_side(alternative: str
     one, two = RNG.normal(5 + gap, 1, 30), RNG.normal(5, 1, 30)
     table = make_table("t", "tray", loss=[*one, *two], g=["slow"] * 30 + ["quick"] * 30)
     data = {"kind": "two levels", "what": "loss", "by": "g", "first": "slow", "second": "quick"}
-    found = ask("test", {"t": table}, data=data, alternative=alternative, alpha=0.05, way="welch t")
+    found = ask("test", {"t": table}, data=data, alternative=alternative, alpha=0.05, method="welch t")
     scipy_side = {"different": "two-sided"}.get(alternative, alternative)
     p = stats.ttest_ind(one, two, equal_var=False, alternative=scipy_side).pvalue
     assert found.numbers["welch t"]["p"] == pytest.approx(p, rel=1e-9)
@@ -224,7 +224,7 @@ def test_the_rank_sum_of_the_working_is_that_of_the_first_group() -> None:
     one, two = [1.0, 4.0, 7.5, 9.0], [2.0, 3.0, 5.0, 6.0, 8.0, 10.0]
     table = make_table("t", "tray", loss=[*one, *two], g=["slow"] * 4 + ["quick"] * 6)
     data = {"kind": "two levels", "what": "loss", "by": "g", "first": "slow", "second": "quick"}
-    found = ask("test", {"t": table}, parameter="median", data=data, way="rank sum")
+    found = ask("test", {"t": table}, parameter="median", data=data, method="rank sum")
     w = float(stats.rankdata([*one, *two])[:4].sum())
     u = float(stats.mannwhitneyu(one, two).statistic)
     text = working(found)
@@ -236,7 +236,7 @@ def test_omega_squared_takes_off_what_chance_gives() -> None:
     """Hays 1963: (SS between − df MS within) / (SS whole + MS within)."""
     groups = [RNG.normal(m, 1, 12) for m in (5, 5.6, 6.4)]
     table = make_table("t", "tray", loss=np.concatenate(groups).tolist(), g=["a"] * 12 + ["b"] * 12 + ["c"] * 12)
-    found = ask("test", {"t": table}, data={"kind": "levels", "what": "loss", "by": "g"}, way="anova")
+    found = ask("test", {"t": table}, data={"kind": "levels", "what": "loss", "by": "g"}, method="anova")
     every = np.concatenate(groups)
     between = sum(12 * (g.mean() - every.mean()) ** 2 for g in groups)
     within = sum(((g - g.mean()) ** 2).sum() for g in groups)
@@ -251,7 +251,7 @@ def test_only_what_is_counted_is_kept_from_going_below_zero(counted: bool, low: 
     values = np.array([0, 0, 0, 0, 0, 0, 0, 9.0] if counted else [0, 0, 0, 0, 0, 0, 0, 8.7])
     table = make_table("t", "leaf", mites=values.tolist())
     data = {"kind": "one column", "what": "mites"}
-    found = ask("estimate", {"t": table}, parameter="mean", data=data, way="one-sample t")
+    found = ask("estimate", {"t": table}, parameter="mean", data=data, method="one-sample t")
     expected = stats.t.interval(0.95, 7, values.mean(), stats.sem(values))
     assert expected[0] < 0
     assert found.numbers["one-sample t"]["low"] == pytest.approx(expected[0] if low is None else low)
@@ -264,7 +264,7 @@ def test_where_no_way_fits_none_is_suggested_and_nothing_is_promised() -> None:
     values = [*[1.0] * 9, *[2.0] * 5, 400.0]
     data = {"kind": "one column", "what": "mass"}
     found = ask(
-        "estimate", {"t": make_table("t", "leaf", mass=values)}, parameter="total", data=data, way="total t",
+        "estimate", {"t": make_table("t", "leaf", mass=values)}, parameter="total", data=data, method="total t",
         population=900,
     )  # fmt: skip
     text = reading(found)
@@ -285,20 +285,20 @@ def _evaluated(line: str) -> tuple[float, float]:
     return float(eval(text, {"np": np})), numbers(right)[0]
 
 
-@pytest.mark.parametrize("way", ["welch t", "pooled t", "one-sample t", "paired t"])
-def test_a_statistic_with_its_numbers_put_in_comes_to_what_is_said(way: str) -> None:
+@pytest.mark.parametrize("method", ["welch t", "pooled t", "one-sample t", "paired t"])
+def test_a_statistic_with_its_numbers_put_in_comes_to_what_is_said(method: str) -> None:
     one, two = np.round(RNG.normal(5.4, 1.1, 14), 2), np.round(RNG.normal(4.6, 2.3, 14), 2)
     tables = {"t": make_table("t", "tray", a=one.tolist(), b=two.tolist())}
-    data = {"kind": {"one-sample t": "one column", "paired t": "pairs"}.get(way, "two columns"), "what": "a"}
+    data = {"kind": {"one-sample t": "one column", "paired t": "pairs"}.get(method, "two columns"), "what": "a"}
     if data["kind"] != "one column":
         data["other"] = "b"
-    found = ask("test", tables, data=data, way=way, null=4.0 if way == "one-sample t" else 0.0)
+    found = ask("test", tables, data=data, method=method, null=4.0 if method == "one-sample t" else 0.0)
     expected = {
         "welch t": lambda: stats.ttest_ind(one, two, equal_var=False),
         "pooled t": lambda: stats.ttest_ind(one, two),
         "one-sample t": lambda: stats.ttest_1samp(one, 4.0),
         "paired t": lambda: stats.ttest_rel(one, two),
-    }[way]()
+    }[method]()
     (line,) = [
         text
         for step in found.working
@@ -308,7 +308,7 @@ def test_a_statistic_with_its_numbers_put_in_comes_to_what_is_said(way: str) -> 
     put_in, said = _evaluated(line)
     assert (put_in, said) == pytest.approx((expected.statistic, expected.statistic), rel=2e-3)
     letters = " ".join(to_line(x) for s in found.working for x in s.lines if not isinstance(x, str))
-    if way == "welch t":
+    if method == "welch t":
         assert re.search(r"s_?b\S*/n_?b|s.b.?\^?2/n.b", letters.replace(" ", "")) or "n_b" in letters
     low, high = (
         found.reading.paragraphs[-1].split("runs from")[1].split(" to ")[:2]
@@ -341,7 +341,7 @@ def test_the_rule_of_a_normal_curve_for_poisson_is_checked_as_it_is_said(rate: f
 def test_the_line_at_a_count_leaves_its_bar_within_the_tail(asks: str, side: int) -> None:
     """At most 6 shades the bar of 6, so the line stands above it; at least 6 as well, so below."""
     model = {"kind": "share", "n": 20, "p": 0.4}
-    made = {"verb": "simulate", "model": model, "ask": asks, "value": 6.0, "repeats": 200, "seed": 3}
+    made = {"verb": "simulate", "model": model, "ask": asks, "value": 6.0, "replicates": 200, "seed": 3}
     found = answer(statement_from_json(made), {})
     (rule,) = [rule for rule in found.picture.frames[-1].rules if rule.slot == "value"]
     assert np.sign(rule.x - 6.0) == side

@@ -33,7 +33,7 @@ def test_every_verb_leaves_them_out_and_says_so() -> None:
         make("plot", table="cups", what="heat"),
         make("plot", table="cups", what="heat", against="wait", shape="scatter"),
         make("describe", table="cups", what="heat", by="tea"),
-        make("test", table="cups", what="heat", by="tea", first="a", second="b", shuffles=200),
+        make("test", table="cups", what="heat", by="tea", first="a", second="b", replicates=200),
         make(
             "test",
             table="cups",
@@ -41,10 +41,10 @@ def test_every_verb_leaves_them_out_and_says_so() -> None:
             what="heat",
             other="wait",
             design="matched",
-            way="paired t",
-            shuffles=200,
+            method="paired t",
+            replicates=200,
         ),
-        make("test", table="cups", groups="columns", what="heat", other="wait", shuffles=200),
+        make("test", table="cups", groups="columns", what="heat", other="wait", replicates=200),
     ):
         found = answer(statement, AWAY)
         assert "1 row set aside" in found.left_out, statement
@@ -65,14 +65,14 @@ def test_figures_are_those_of_the_rows_in_use() -> None:
     (figures,) = row["figures"]["summary"]
     assert (figures["n"], figures["missing"]) == (5, 1)
     assert figures["mean"] == pytest.approx(np.mean([1, 2, 3, 4, 6]))
-    test = make("test", table="cups", what="heat", by="tea", first="a", second="b", shuffles=200)
+    test = make("test", table="cups", what="heat", by="tea", first="a", second="b", replicates=200)
     welch = answer_json(answer(test, AWAY))["figures"]["ways"][0]
     assert welch["p"] == pytest.approx(stats.ttest_ind([1, 3], [2, 4, 6], equal_var=False).pvalue)
     assert profile(AWAY["cups"], "heat").bars != profile(CUPS, "heat").bars
 
 
 def test_links_set_aside_and_take_back() -> None:
-    test = make("test", table="cups", what="heat", by="tea", first="a", second="b", shuffles=200)
+    test = make("test", table="cups", what="heat", by="tea", first="a", second="b", replicates=200)
     lots = changes.set_cells(CUPS, 7, 0, [[str(v), "1", "a"] for v in (1, 2, 3, 2, 1)])
     links = answer(test, {"cups": lots}).reading.next
     (link,) = [link for link in links if link.aside]

@@ -48,9 +48,9 @@ def answered(statement: SimulateStatement) -> Answer:
     return found
 
 
-def way(found: Answer, name: str, key: str) -> object:
+def method(found: Answer, name: str, key: str) -> object:
     for row in answer_json(found)["figures"]["ways"]:
-        if str(row["way"]).startswith(name):
+        if str(row["method"]).startswith(name):
             return row[key]
     raise AssertionError(f"no way {name}")
 
@@ -59,33 +59,33 @@ def way(found: Answer, name: str, key: str) -> object:
 
 
 def test_a_share_beside_its_exact_law_and_the_normal_curve() -> None:
-    found = answered(simulated(model=JARS, ask="at most", value=1, repeats=50_000))
+    found = answered(simulated(model=JARS, ask="at most", value=1, replicates=50_000))
     exact = stats.binom(25, 1 / 8).cdf(1)
-    assert way(found, "Exact", "chance") == pytest.approx(exact, rel=1e-12)
-    assert way(found, "Simulated", "chance") == pytest.approx(exact, abs=4 * 0.0017)
+    assert method(found, "Exact", "chance") == pytest.approx(exact, rel=1e-12)
+    assert method(found, "Simulated", "chance") == pytest.approx(exact, abs=4 * 0.0017)
     curve = stats.norm(25 / 8, math.sqrt(25 * 7 / 64)).cdf(1)
-    assert way(found, "Normal", "chance") == pytest.approx(curve, rel=1e-9)
-    assert "is below 10" in str(way(found, "Normal", "sure"))
+    assert method(found, "Normal", "chance") == pytest.approx(curve, rel=1e-9)
+    assert "is below 10" in str(method(found, "Normal", "sure"))
 
 
 def test_both_tails_are_counted_and_added() -> None:
-    s = simulated(model=JARS, ask="as far", value=6, repeats=2000)
+    s = simulated(model=JARS, ask="as far", value=6, replicates=2000)
     found = answered(s)
     ready = ready_for(s, TABLES)
     values = ready.growing.first(2000)[:, 0]
     far = np.abs(values - 25 / 8) >= 6 - 25 / 8 - 1e-9
-    assert way(found, "Simulated", "chance") == pytest.approx(far.mean(), abs=1e-15)
+    assert method(found, "Simulated", "chance") == pytest.approx(far.mean(), abs=1e-15)
     assert "0 or less" not in found.reading.headline
     assert "either way: 0.25 or less, or 6 or more" in found.reading.headline
     both = stats.binom(25, 1 / 8).pmf(0) + stats.binom(25, 1 / 8).sf(5)
-    assert way(found, "Exact", "chance") == pytest.approx(both, rel=1e-12)
+    assert method(found, "Exact", "chance") == pytest.approx(both, rel=1e-12)
 
 
 def test_between_has_both_ends_whichever_comes_first() -> None:
     for low, high in ((2, 5), (5, 2)):
         found = answered(simulated(model=JARS, ask="between", value=low, high=high))
         law = stats.binom(25, 1 / 8)
-        assert way(found, "Exact", "chance") == pytest.approx(law.cdf(5) - law.cdf(1), rel=1e-12)
+        assert method(found, "Exact", "chance") == pytest.approx(law.cdf(5) - law.cdf(1), rel=1e-12)
         assert "lies from 2 to 5" in found.reading.headline
 
 
@@ -94,10 +94,10 @@ def test_the_middle_lies_between_ranks_of_the_pile() -> None:
         table="bushes",
         model={"kind": "resample"},
         parameter="mean",
-        way="percentile",
+        method="percentile",
         data={"kind": "one column", "what": "leaf mass"},
         ask="middle",
-        repeats=2000,
+        replicates=2000,
         seed=5,
     )
     found = answered(s)
@@ -106,15 +106,15 @@ def test_the_middle_lies_between_ranks_of_the_pile() -> None:
             "estimate",
             table="bushes",
             data={"kind": "one column", "what": "leaf mass"},
-            way="percentile",
-            resamples=2000,
+            method="percentile",
+            replicates=2000,
             seed=5,
         ),
         TABLES,
     )
-    row = next(r for r in answer_json(estimated)["figures"]["ways"] if r["way"] == "percentile")
-    assert way(found, "Simulated", "low") == pytest.approx(row["low"], rel=1e-15)
-    assert way(found, "Simulated", "high") == pytest.approx(row["high"], rel=1e-15)
+    row = next(r for r in answer_json(estimated)["figures"]["ways"] if r["method"] == "percentile")
+    assert method(found, "Simulated", "low") == pytest.approx(row["low"], rel=1e-15)
+    assert method(found, "Simulated", "high") == pytest.approx(row["high"], rel=1e-15)
 
 
 @pytest.mark.parametrize(
@@ -139,18 +139,18 @@ def test_a_claim_made_true_gives_the_p_of_the_test(parameter, data, name) -> Non
     undirected = parameter == "relation" or data["kind"] == "levels"
     ask = "at least" if undirected else "as far"
     model = {"kind": "claim", "null": null}
-    s = simulated(**base, model=model, ask=ask, repeats=2000, way=name)
+    s = simulated(**base, model=model, ask=ask, replicates=2000, method=name)
     if name == "":
         from theoros.verbs.procedures.procedure import procedures_for
 
         name = next(w.name for w in procedures_for("two-way counts", purpose="claim by chance"))
-        s = replace(s, way=name)
+        s = replace(s, method=name)
     found = answered(s)
-    tested = answer(make("test", **base, way=name, shuffles=2000, null=null, alternative="different"), TABLES)
+    tested = answer(make("test", **base, method=name, replicates=2000, null=null, alternative="different"), TABLES)
     assert tested.problem is None, tested.problem
     numbers = tested.numbers[name]
     if numbers["all_arrangements"]:
-        assert way(found, "All", "chance") == pytest.approx(numbers["p"], rel=1e-12)
+        assert method(found, "All", "chance") == pytest.approx(numbers["p"], rel=1e-12)
     else:
         assert found.numbers["p"] == pytest.approx(numbers["p"], rel=1e-12)
     # and back: the link asks the same test
@@ -166,9 +166,9 @@ def test_a_test_is_watched_with_everything_filled_in() -> None:
         table="trays",
         data=SLOW,
         parameter="mean",
-        way="shuffled labels",
+        method="shuffled labels",
         alternative="greater",
-        shuffles=2000,
+        replicates=2000,
         seed=4,
     )
     found = answer(made, TABLES)
@@ -204,12 +204,12 @@ def test_a_sample_that_is_opened_is_the_one_in_the_pile(statement: SimulateState
 
 
 def test_the_first_of_more_are_the_same_whatever_is_asked_in_between() -> None:
-    s = simulated(model=JARS, repeats=300, seed=11)
+    s = simulated(model=JARS, replicates=300, seed=11)
     few = ready_for(s, TABLES).growing
     for _ in few.grow(300):
         pass
     first = few.first(300).copy()
-    more = ready_for(replace(s, repeats=5000), TABLES).growing
+    more = ready_for(replace(s, replicates=5000), TABLES).growing
     for _ in more.grow(5000):
         pass
     assert (more.first(5000)[:300] == first).all()
@@ -238,7 +238,7 @@ def test_a_study_that_is_opened_again_gives_the_same_replicates() -> None:
 
 
 def test_one_sample_becomes_a_table() -> None:
-    s = simulated(model=JARS, repeats=40, opened=7, each="crate")
+    s = simulated(model=JARS, replicates=40, opened=7, each="crate")
     table, _ = drawn_table(s, "sample", TABLES)
     assert table.name == "crate 7 by chance"
     assert table.rows == 25
@@ -250,10 +250,12 @@ def test_one_sample_becomes_a_table() -> None:
 
 def test_samples_become_a_table_and_give_the_same_statistics() -> None:
     for s in (
-        simulated(model=JARS, repeats=40),
-        simulated(table="bushes", model={"kind": "column", "what": "leaf mass", "n": 6}, statistic="mean", repeats=40),
-        simulated(model={"kind": "stages", "n": 8}, outcome="leaks", repeats=40),
-        simulated(model={"kind": "walk", "n": 9}, statistic="end", repeats=40),
+        simulated(model=JARS, replicates=40),
+        simulated(
+            table="bushes", model={"kind": "column", "what": "leaf mass", "n": 6}, statistic="mean", replicates=40
+        ),
+        simulated(model={"kind": "stages", "n": 8}, outcome="leaks", replicates=40),
+        simulated(model={"kind": "walk", "n": 9}, statistic="end", replicates=40),
     ):
         pile, _ = drawn_table(s, "statistics", TABLES)
         cases, said = drawn_table(s, "samples", TABLES)
@@ -273,7 +275,7 @@ def test_samples_become_a_table_and_give_the_same_statistics() -> None:
 
 
 def test_a_table_of_too_many_cases_says_which_it_holds() -> None:
-    s = simulated(model={**JARS, "n": 10_000}, repeats=1000)
+    s = simulated(model={**JARS, "n": 10_000}, replicates=1000)
     cases, said = drawn_table(s, "samples", TABLES)
     assert cases.rows == 200_000
     assert said.startswith("It holds the first 20 samples of 1000")
@@ -286,7 +288,7 @@ def test_a_formula_is_worked_out_of_every_sample() -> None:
     s = simulated(
         table="bushes",
         model={"kind": "column", "what": "leaf mass", "n": 8},
-        repeats=200,
+        replicates=200,
         statistic="formula",
         formula="(max(x) - min(x)) / sd(x)",
     )
@@ -302,7 +304,7 @@ def test_a_formula_is_worked_out_of_every_sample() -> None:
 def test_a_formula_that_fails_on_some_samples_says_how_many() -> None:
     s = simulated(
         model={"kind": "outcomes", "listed": "0 to 2", "n": 3},
-        repeats=500,
+        replicates=500,
         statistic="formula",
         formula="max(x) / min(x)",
     )
@@ -337,13 +339,13 @@ def test_several_statistics_have_a_pile_each_and_a_scatter() -> None:
 
 def test_outcomes_of_two_stages_are_counted_together() -> None:
     s = simulated(model={"kind": "stages", "n": 30}, outcome="Amber and leaks", ask="at least", value=4)
-    assert way(answered(s), "Exact", "chance") == pytest.approx(stats.binom(30, 1 / 15).sf(3), rel=1e-9)
+    assert method(answered(s), "Exact", "chance") == pytest.approx(stats.binom(30, 1 / 15).sf(3), rel=1e-9)
 
 
 def test_two_dice_in_stages_have_the_sum_of_two_dice() -> None:
     rows = [{"stage": "first", "outcome": "1 to 6"}, {"stage": "second", "outcome": "1 to 6"}]
     s = simulated(model={"kind": "stages", "n": 1, "rows": rows}, statistic="total", ask="at least", value=10)
-    assert way(answered(s), "Every outcome", "chance") == pytest.approx(6 / 36, rel=1e-12)
+    assert method(answered(s), "Every outcome", "chance") == pytest.approx(6 / 36, rel=1e-12)
 
 
 # what was seen
@@ -352,16 +354,16 @@ def test_two_dice_in_stages_have_the_sum_of_two_dice() -> None:
 def test_what_was_seen_can_be_in_a_column() -> None:
     rows = {"seal": ["leaks"] * 2 + ["sound"] * 23}
     table = Table("jars", (Column("seal", Kind.CATEGORY),), pl.DataFrame(rows))
-    s = simulated(table="jars", model=JARS, ask="at most", seen_in="seal", seen_level="leaks")
+    s = simulated(table="jars", model=JARS, ask="at most", observed_in="seal", observed_level="leaks")
     found = answer(s, {"jars": table})
-    assert way(found, "Exact", "chance") == pytest.approx(stats.binom(25, 1 / 8).cdf(2), rel=1e-12)
+    assert method(found, "Exact", "chance") == pytest.approx(stats.binom(25, 1 / 8).cdf(2), rel=1e-12)
     assert "what was seen in seal" in s.text({"jars": table})
     numbers = Table("leaves", (Column("mass"),), pl.DataFrame({"mass": [1.0, 2.0, 6.0]}))
     shape = {"kind": "shape", "mean": 2, "sd": 1, "n": 4}
-    s = simulated(table="leaves", model=shape, statistic="mean", ask="at least", seen_in="mass")
+    s = simulated(table="leaves", model=shape, statistic="mean", ask="at least", observed_in="mass")
     found = answer(s, {"leaves": numbers})
     exact = stats.norm(2, 0.5).sf(3)
-    assert way(found, "Exact normal", "chance") == pytest.approx(exact, rel=1e-9)
+    assert method(found, "Exact normal", "chance") == pytest.approx(exact, rel=1e-9)
     assert any("has 3 values, and samples here have 4" in c for c in found.reading.cautions)
 
 
@@ -407,22 +409,22 @@ def test_bad_input_gets_a_sentence_in_place(slots, slot, said) -> None:
 
 
 def test_more_samples_than_can_be_drawn_are_no_statement() -> None:
-    with pytest.raises(StatementError, match="repeats cannot be 2000000"):
-        simulated(model=JARS, repeats=2_000_000)
+    with pytest.raises(StatementError, match="replicates cannot be 2000000"):
+        simulated(model=JARS, replicates=2_000_000)
 
 
 def test_waiting_that_does_not_end_is_left_out_and_said() -> None:
     model = {"kind": "waiting", "p": 0.02, "most": 20}
-    found = answered(simulated(model=model, statistic="wait", repeats=400))
+    found = answered(simulated(model=model, statistic="wait", replicates=400))
     lost = found.numbers["left_out"]
     assert 0 < lost < 400
     assert any(f"{lost} samples of 400 did not come to an end within 20 draws" in c for c in found.reading.cautions)
-    none = answered(simulated(model={**model, "p": 1e-9}, statistic="wait", repeats=400))
+    none = answered(simulated(model={**model, "p": 1e-9}, statistic="wait", replicates=400))
     assert none.reading.headline == "In none of 400 samples did the waiting end within 20 draws."
 
 
 def test_a_long_run_says_beforehand_how_long_it_takes() -> None:
-    s = simulated(model={**JARS, "n": 10_000}, repeats=1_000_000)
+    s = simulated(model={**JARS, "n": 10_000}, replicates=1_000_000)
     first = next(iter(drafts(s, TABLES)))
     assert first.answer is not None
     (said, *_) = first.answer.reading.cautions
@@ -452,7 +454,7 @@ def test_several_n_are_compared_on_one_scale() -> None:
         statistic="mean",
         varies="n",
         values="4, 16, 64",
-        repeats=4000,
+        replicates=4000,
     )
     (section,) = answered(s).sections
     table = answer_json(answered(s))["sections"][1]["figures"]["compared"]
@@ -483,7 +485,7 @@ def test_intervals_of_samples_hold_the_true_value_as_often_as_they_should() -> N
             statistic="mean",
             intervals=True,
             seed=seed,
-            repeats=100,
+            replicates=100,
         )
         note = answered(s).sections[0].note
         hold += int(note.partition("samples, ")[2].partition(" ")[0])
@@ -494,7 +496,7 @@ def test_intervals_of_samples_hold_the_true_value_as_often_as_they_should() -> N
 
 
 def test_five_steps_for_a_share_that_is_claimed() -> None:
-    found = answered(simulated(model=JARS, ask="at most", value=0, each="crate", repeats=2000))
+    found = answered(simulated(model=JARS, ask="at most", value=0, each="crate", replicates=2000))
     steps = [step.title for step in found.writeup]
     assert [title[:2] for title in steps] == ["1.", "2.", "3.", "4.", "5."]
     assert [symbol.text for symbol in found.symbols] == ["H_{0}: p = 1/8", "H_{1}: p < 1/8"]
@@ -510,11 +512,11 @@ def test_nothing_is_said_to_be_accepted_and_no_cause_is_named() -> None:
 
 
 def test_a_single_replicate_is_told_in_the_singular() -> None:
-    found = answered(simulated(model=JARS, ask="at most", value=25, repeats=1))
+    found = answered(simulated(model=JARS, ask="at most", value=25, replicates=1))
     assert "the only sample" in found.reading.headline
     text = json.dumps(answer_json(found), ensure_ascii=False)
     assert "1 samples" not in text
-    assert "1 times" not in simulated(model=JARS, repeats=1).text(TABLES)
+    assert "1 times" not in simulated(model=JARS, replicates=1).text(TABLES)
 
 
 def test_piles_of_a_million_are_told_with_their_uncertainty() -> None:

@@ -19,8 +19,8 @@ QUICK = [5.1, 5.4, 4.7, 6.2, 5.0, 5.6]
 SIDED = {"less": "less", "greater": "greater", "different": "two-sided"}
 
 
-def asked(way: str, tables, **slots):
-    return answer(statement_from_json({"verb": "test", "way": way, **slots}), tables)
+def asked(method: str, tables, **slots):
+    return answer(statement_from_json({"verb": "test", "method": method, **slots}), tables)
 
 
 @pytest.fixture(scope="module")
@@ -49,7 +49,7 @@ def test_the_moved_bootstrap_is_all_samples_counted(centre: str, alternative: st
         parameter=centre,
         null=null,
         alternative=alternative,
-        shuffles=40_000,
+        replicates=40_000,
         data={"kind": "one column", "what": "mass"},
     ).numbers["shifted bootstrap"]
     assert abs(found["p"] - expected) < 5 * math.sqrt(expected * (1 - expected) / 40_000) + 5e-5

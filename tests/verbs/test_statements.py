@@ -125,7 +125,7 @@ def walked(statement: Statement, tables: dict[str, Table], data: st.DataObject) 
         if not choices:
             continue
         value = data.draw(st.sampled_from(choices))
-        if slot.name in ("shuffles", "resamples", "repeats"):
+        if slot.name in ("replicates", "replicates", "replicates"):
             value = 200
         try:
             mended = statement.with_slot(slot.name, value, tables)
@@ -144,7 +144,7 @@ def walked(statement: Statement, tables: dict[str, Table], data: st.DataObject) 
 
 def with_few(statement: Statement) -> Statement:
     """The statement with few replicates, for tests to take no longer than they need."""
-    for name in ("shuffles", "resamples", "repeats"):
+    for name in ("replicates", "replicates", "replicates"):
         if getattr(statement, name, 0) > 200:
             statement = replace(statement, **{name: 200})
     return statement
@@ -190,14 +190,14 @@ def test_awkward_tables_get_an_answer_or_a_sentence(name: str, verb: str) -> Non
     if verb in ("plot", "describe", "test"):
         tried.append(make(verb, **common))
     if verb == "test":
-        for way in ("welch t", "pooled t", "rank sum", "shuffled labels"):
-            centre = "median" if way == "rank sum" else "mean"
+        for method in ("welch t", "pooled t", "rank sum", "shuffled labels"):
+            centre = "median" if method == "rank sum" else "mean"
             tried.append(
-                make("test", **common, by="group", first="a", second="b", way=way, centre=centre, shuffles=200)
+                make("test", **common, by="group", first="a", second="b", method=method, centre=centre, replicates=200)
             )
-        for way, centre in (("paired t", "mean"), ("signed rank", "median"), ("shuffled signs", "mean")):
+        for method, centre in (("paired t", "mean"), ("signed rank", "median"), ("shuffled signs", "mean")):
             tried.append(make("test", **common, other="other", groups="columns", design="matched",
-                              way=way, centre=centre, shuffles=200))  # fmt: skip
+                              method=method, centre=centre, replicates=200))  # fmt: skip
     for statement in tried:
         found = answer(with_few(statement), tables)
         assert_fit_to_show(found)
@@ -247,7 +247,7 @@ def assert_fit_to_show(found: Answer) -> None:
         ({"verb": "test", "alpha": True}, "alpha must be a number"),
         ({"verb": "test", "claim": "more"}, "alternative cannot be “more”. It can be: less, greater"),
         ({"verb": "plot", "what": 3}, "what must be text"),
-        ({"verb": "test", "shuffles": 1.5}, "shuffles must be a whole number"),
+        ({"verb": "test", "replicates": 1.5}, "replicates must be a whole number"),
         ({"verb": "test", "continuity": 1}, "continuity must be true or false"),
     ],
 )
@@ -321,8 +321,8 @@ def test_number_slots_say_their_range() -> None:
 
 
 def test_drafts_end_with_the_answer() -> None:
-    example = next(one for one in EXAMPLES if getattr(one, "way", "") == "paired t")
-    statement = replace(example, way="shuffled signs", shuffles=5000)
+    example = next(one for one in EXAMPLES if getattr(one, "method", "") == "paired t")
+    statement = replace(example, method="shuffled signs", replicates=5000)
     seen = list(drafts(statement, TABLES))
     assert seen[-1].done == 1
     assert [d.done for d in seen] == sorted(d.done for d in seen)

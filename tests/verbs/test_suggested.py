@@ -25,19 +25,19 @@ def tables(demo):
     return demo.by_name
 
 
-@pytest.mark.parametrize(("columns", "table", "kind", "way"), SELECTED)
-def test_selected_columns(tables, columns, table: str, kind: str, way: str) -> None:
+@pytest.mark.parametrize(("columns", "table", "kind", "method"), SELECTED)
+def test_selected_columns(tables, columns, table: str, kind: str, method: str) -> None:
     made = verbs()["test"].suggest(tables, table, columns)
-    assert (made.data.kind, made.way) == (kind, way)
+    assert (made.data.kind, made.method) == (kind, method)
     assert answer(made, tables).problem is None
 
 
-@pytest.mark.parametrize("way", sorted(procedures()))
+@pytest.mark.parametrize("method", sorted(procedures()))
 @pytest.mark.parametrize("table", ["bushes", ""])
-def test_a_method_by_name_brings_data_that_fit_it(tables, way: str, table: str) -> None:
+def test_a_method_by_name_brings_data_that_fit_it(tables, method: str, table: str) -> None:
     made = verbs()["test"].suggest(tables, table, ())
-    told = made.with_slot("way", way, tables).statement
-    assert told.way == way
-    assert told.parameter in procedures()[way].compares
-    assert told.family in procedures()[way].families
-    assert next(slot for slot in told.slots(tables) if slot.name == "way").problem == ""
+    told = made.with_slot("method", method, tables).statement
+    assert told.method == method
+    assert told.parameter in procedures()[method].compares
+    assert told.family in procedures()[method].families
+    assert next(slot for slot in told.slots(tables) if slot.name == "method").problem == ""

@@ -44,14 +44,14 @@ def ask(**slots) -> TestStatement:
         "first": "slow",
         "second": "quick",
         "claim": "greater",
-        "shuffles": 2000,
+        "replicates": 2000,
     }
     return make("test", **{**start, **slots})
 
 
 def way_figures(statement: TestStatement) -> dict[str, dict]:
     made = answer_json(answer(statement, TRAYS))
-    return {row["way"]: row for row in made["figures"]["ways"]}
+    return {row["method"]: row for row in made["figures"]["ways"]}
 
 
 @pytest.mark.parametrize(
@@ -90,7 +90,7 @@ def test_matched_pairs_against_scipy() -> None:
         first=None,
         second=None,
         design="matched",
-        way="paired t",
+        method="paired t",
     )
     gaps = np.array([4.0, 4, -1, 6, 1, 7])
     rows = way_figures(statement)
@@ -146,7 +146,7 @@ def test_nothing_is_ever_accepted_or_the_same(claim: str, null: float, centre: s
                 centre=centre,
                 first=first,
                 second=second,
-                way="welch t" if centre == "mean" else "rank sum",
+                method="welch t" if centre == "mean" else "rank sum",
             ),
             TRAYS,
         )
@@ -191,13 +191,13 @@ def test_the_lean_warns_of_a_claim_that_points_the_wrong_way() -> None:
 
 
 def test_ways_and_what_they_compare_follow_each_other() -> None:
-    to_ranks = ask().with_slot("way", "rank sum", TRAYS)
+    to_ranks = ask().with_slot("method", "rank sum", TRAYS)
     assert to_ranks.statement.parameter == "median"
     assert to_ranks.notes == ("Rank sum compares medians, so “mean” became “median”.",)
     to_mean = to_ranks.statement.with_slot("parameter", "mean", TRAYS)
-    assert to_mean.statement.way == "welch t"
+    assert to_mean.statement.method == "welch t"
     assert "the way became Welch t" in to_mean.notes[0]
-    shuffled = to_ranks.statement.with_slot("way", "shuffled labels", TRAYS)
+    shuffled = to_ranks.statement.with_slot("method", "shuffled labels", TRAYS)
     assert (shuffled.statement.parameter, shuffled.notes) == ("median", ())
 
 
@@ -219,10 +219,10 @@ def test_matched_rows_of_a_long_table_are_explained() -> None:
 def test_matched_columns_take_paired_ways() -> None:
     separate = ask(table="pairs", groups="columns", what="after", other="before", by=None)
     matched = separate.with_slot("data.design", "matched", TRAYS)
-    assert matched.statement.way == "paired t"
+    assert matched.statement.method == "paired t"
     assert matched.notes == ("The way is paired t now.",)
     back = matched.statement.with_slot("data.design", "separate", TRAYS).statement
-    assert back.way == "welch t"
+    assert back.method == "welch t"
 
 
 def test_units_must_agree_between_columns() -> None:
@@ -294,9 +294,11 @@ def test_spreads_must_be_alike_for_medians(wide: float, mark: str) -> None:
 def test_the_suggestion_keeps_to_the_question_that_was_asked() -> None:
     odd = {"trays": make_table("trays", "tray", v=[*skewed(20, 1.4), *skewed(20, 1.4)], g=["a"] * 20 + ["b"] * 20)}
     for parameter, suggested in (("mean", "shuffled labels"), ("median", "rank sum")):
-        asked = make("test", table="trays", what="v", by="g", first="a", second="b", parameter=parameter, shuffles=200)
-        ways = answer(asked, odd).figures[0]
-        best = [row for row in ways.rows if "suggested" in row.cells[-1].text]
+        asked = make(
+            "test", table="trays", what="v", by="g", first="a", second="b", parameter=parameter, replicates=200
+        )
+        methods = answer(asked, odd).figures[0]
+        best = [row for row in methods.rows if "suggested" in row.cells[-1].text]
         assert [row.cells[0].value for row in best] == [suggested]
     found = answer(make("test", table="trays", what="v", by="g", first="a", second="b"), odd)
     links = {link.label: link for link in found.reading.next}
@@ -304,14 +306,14 @@ def test_the_suggestion_keeps_to_the_question_that_was_asked() -> None:
     assert other.sets == ("parameter", "median")
     assert "A condition of Welch t fails: see what to do under Next." in found.reading.cautions
     instead = links["Use shuffled labels instead, which is suggested here"]
-    assert instead.sets == ("way", "shuffled labels")
+    assert instead.sets == ("method", "shuffled labels")
     assert links["See the shape beside a normal one"].statement.shape == "normal quantiles"
 
 
 def test_no_decision_where_no_p_could_reach_alpha() -> None:
     few = {"t": make_table("t", "tray", g=["a"] + ["b"] * 4, v=[1.0, 5, 6, 7, 8])}
     asked = make("test", table="t", what="v", by="g", first="a", second="b", parameter="median",
-                 way="rank sum", alternative="less")  # fmt: skip
+                 method="rank sum", alternative="less")  # fmt: skip
     reading = answer(asked, few).reading
     assert reading.headline == (
         "p\u00a0=\u00a00.2000. No decision at α = 0.05: with so few values p cannot be below 0.2000."
@@ -325,8 +327,8 @@ def test_few_shuffles_decide_nothing_below_what_they_can_show() -> None:
     table = {"t": make_table("t", "tray", g=list("aaaabbbbb"), v=[1.0, 2, 3, 5, 4, 6, 7, 8, 9])}
     for seed in range(20):
         asked = make("test", table="t", what="v", by="g", first="a", second="b",
-                     parameter="median", way="shuffled labels", alternative="less", alpha=0.01,
-                     shuffles=100, seed=seed)  # fmt: skip
+                     parameter="median", method="shuffled labels", alternative="less", alpha=0.01,
+                     replicates=100, seed=seed)  # fmt: skip
         assert "Reject" not in answer(asked, table).reading.headline
     every = answer(asked, table)
     assert every.picture.frames[1].title == "What chance alone gives: all 126 arrangements"
@@ -382,7 +384,7 @@ def test_small_samples_are_left_to_judgement() -> None:
 
 
 def test_a_simulation_keeps_its_seed_and_first_shuffles() -> None:
-    one = ask(way="shuffled labels", seed=5)
+    one = ask(method="shuffled labels", seed=5)
     assert way_figures(one) == way_figures(one)
     other = way_figures(replace(one, seed=6))["shuffled labels"]["p"]
     assert abs(other - way_figures(one)["shuffled labels"]["p"]) < 0.03
@@ -391,7 +393,7 @@ def test_a_simulation_keeps_its_seed_and_first_shuffles() -> None:
 def test_a_p_of_nought_is_said_honestly() -> None:
     far = {"t": make_table("t", g=["a"] * 9 + ["b"] * 9, v=[*range(9), *range(100, 109)])}
     statement = make("test", table="t", what="v", by="g", first="b", second="a", claim="greater",
-                     way="shuffled labels", shuffles=1000)  # fmt: skip
+                     method="shuffled labels", replicates=1000)  # fmt: skip
     reading = answer(statement, far).reading
     assert "p = 0.0010 is below" in to_plain(reading.headline)  # 1 in 1001
     assert any("None of 1000 shuffles went as far" in text for text in reading.cautions)
@@ -407,10 +409,10 @@ def test_the_five_steps() -> None:
 
 
 def test_every_way_has_words() -> None:
-    for way in procedures().values():
-        assert way.help.endswith(".")
-        assert set(way.compares) <= set(parameters())
-        assert set(way.needs) <= set(conditions())
+    for method in procedures().values():
+        assert method.help.endswith(".")
+        assert set(method.compares) <= set(parameters())
+        assert set(method.needs) <= set(conditions())
 
 
 def test_a_parameter_without_a_procedure_is_not_offered(monkeypatch) -> None:

@@ -13,8 +13,8 @@ from theoros.verbs.core.registry import statement_from_json
 DATA = {"kind": "two factors", "what": "growth", "by": "tea", "and_by": "dose"}
 
 
-def asked(table, way: str = "interaction", **slots):
-    held = {"verb": "test", "table": "t", "way": way, "data": DATA, **slots}
+def asked(table, method: str = "interaction", **slots):
+    held = {"verb": "test", "table": "t", "method": method, "data": DATA, **slots}
     return answer(statement_from_json(held), {"t": table})
 
 
@@ -31,7 +31,7 @@ def test_the_published_table_is_the_answers(teeth) -> None:
     """Crampton 1947: F 15.572, 92.000 and 4.107."""
     found = asked(teeth)
     assert found.problem is None, found.problem
-    told = [found.numbers[way]["F"] for way in ("first factor", "second factor", "interaction")]
+    told = [found.numbers[method]["F"] for method in ("first factor", "second factor", "interaction")]
     assert [round(f, 3) for f in told] == [15.572, 92.0, 4.107]
     table = next(one for one in found.figures if one.key == "anova")
     names = [row.cells[0].text for row in table.rows]

@@ -28,22 +28,22 @@ def put(statement, figures: dict):
 
 
 @pytest.mark.parametrize("claim", ["less", "greater", "different"])
-@pytest.mark.parametrize(("way", "equal"), [("welch t", False), ("pooled t", True)])
-def test_agree_with_scipy(claim, way, equal):
+@pytest.mark.parametrize(("method", "equal"), [("welch t", False), ("pooled t", True)])
+def test_agree_with_scipy(claim, method, equal):
     """`scipy.stats.ttest_ind_from_stats` is the independent source."""
-    found = answer(replace(SLOW, alternative=claim, way=way), {})
+    found = answer(replace(SLOW, alternative=claim, method=method), {})
     two = {"different": "two-sided"}.get(claim, claim)
     wanted = stats.ttest_ind_from_stats(64.3, 2.1, 11, 61.9, 2.6, 14, equal, two)
-    row = next(row for row in found.figures[0].rows if row.sets == ("way", way))
+    row = next(row for row in found.figures[0].rows if row.sets == ("method", method))
     assert row.cells[2].value == pytest.approx(wanted.statistic, rel=1e-12)
     assert row.cells[3].value == pytest.approx(wanted.pvalue, rel=1e-10)
 
 
 def test_say_the_same_as_the_rows_they_came_from():
     loss = [64.0, 66.5, 62.5, 65.0, 63.5, 61.0, 60.5, 63.0]
-    table = make_table("trays", loss=loss, way=list("sssssqqq"))
-    rows = make("test", table="trays", what="loss", by="way", first="s", second="q")
-    described = answer(make("describe", table="trays", what="loss", by="way"), {"trays": table})
+    table = make_table("trays", loss=loss, method=list("sssssqqq"))
+    rows = make("test", table="trays", what="loss", by="method", first="s", second="q")
+    described = answer(make("describe", table="trays", what="loss", by="method"), {"trays": table})
     (link,) = [link for link in described.reading.next if "by these figures" in link.label]
     typed = replace(link.statement, alternative="different")
     assert not typed.needs_table
@@ -95,12 +95,12 @@ def test_what_cannot_be_is_refused_in_words():
 
 
 def test_taking_figures_keeps_what_is_measured_and_compares_means():
-    table = make_table("trays", loss=[1.0, 2.0, 3.0, 4.0], way=list("ssqq"))
-    before = make("test", table="trays", what="loss", by="way", first="s", second="q")
-    before = replace(before, parameter="median", way="rank sum")
+    table = make_table("trays", loss=[1.0, 2.0, 3.0, 4.0], method=list("ssqq"))
+    before = make("test", table="trays", what="loss", by="method", first="s", second="q")
+    before = replace(before, parameter="median", method="rank sum")
     made = before.with_slot("data", "two typed samples", {"trays": table})
     assert made.statement.data.measure == "loss"
-    assert (made.statement.parameter, made.statement.way) == ("mean", "welch t")
+    assert (made.statement.parameter, made.statement.method) == ("mean", "welch t")
     assert len(made.notes) == 2
 
 
@@ -134,7 +134,7 @@ def test_figures_stay_as_they_were_typed() -> None:
             {"name": "quick", "n": 10, "mean": "6.1", "sd": "0.90"},
         ],
     }
-    statement = statement_from_json({"verb": "test", "data": data, "way": "welch t"})
+    statement = statement_from_json({"verb": "test", "data": data, "method": "welch t"})
     text = statement.text({})
     assert "n = 11, mean 7.20, SD 1.30" in text
     found = answer(statement, {})

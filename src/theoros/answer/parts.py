@@ -65,7 +65,7 @@ class ResultTable:
     headings: tuple[Heading, ...]
     rows: tuple[FigureRow, ...]
     title: str = ""
-    ways: bool = False
+    methods: bool = False
     """Whether its rows are other ways to the same end, of which one is chosen."""
 
     @property

@@ -83,7 +83,7 @@ def table_of(
     rows: Iterable[R],
     *,
     title: str = "",
-    ways: bool = False,
+    methods: bool = False,
     sets: Callable[[R], tuple[str, Any] | None] | None = None,
     chosen: Callable[[R], bool] | None = None,
 ) -> ResultTable:
@@ -96,7 +96,7 @@ def table_of(
         )
         for row in rows
     )
-    return ResultTable(key, tuple(column.heading for column in columns), made, title, ways)
+    return ResultTable(key, tuple(column.heading for column in columns), made, title, methods)
 
 
 @dataclass(frozen=True)

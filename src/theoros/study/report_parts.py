@@ -8,11 +8,11 @@ from theoros.answer.parts import Answer, ResultTable
 
 
 def main_figures(found: Answer) -> tuple[ResultTable, ...]:
-    return tuple(figures for figures in found.figures if not figures.ways)
+    return tuple(figures for figures in found.figures if not figures.methods)
 
 
 def other_ways(found: Answer) -> tuple[ResultTable, ...]:
-    return tuple(figures for figures in found.figures if figures.ways)
+    return tuple(figures for figures in found.figures if figures.methods)
 
 
 _THERE: Mapping[str, Callable[[Answer], object]] = {

@@ -52,14 +52,14 @@ def model(table: str, what: str | None, against: str | None) -> Statement:
 def hypothesis_test(
     data: Data,
     parameter: str = "mean",
-    way: str = "welch t",
+    method: str = "welch t",
     *,
     table: str = "",
     alternative: Alternative = "different",
     null: float = 0.0,
     alpha: float = 0.05,
     claimed: str = "",
-    shuffles: int = 10_000,
+    replicates: int = 10_000,
     seed: int = 1,
 ) -> Statement:
     """A claim about a parameter of data."""
@@ -68,12 +68,12 @@ def hypothesis_test(
         data,
         table=table,
         parameter=parameter,
-        way=way,
+        method=method,
         alternative=alternative,
         null=null,
         alpha=alpha,
         claimed=claimed,
-        shuffles=shuffles,
+        replicates=replicates,
         seed=seed,
     )
 
@@ -81,12 +81,12 @@ def hypothesis_test(
 def estimate(
     data: Data,
     parameter: str,
-    way: str,
+    method: str,
     *,
     table: str = "",
     confidence: float = 0.95,
     share: float = 0.9,
-    resamples: int = 10_000,
+    replicates: int = 10_000,
     seed: int = 1,
 ) -> Statement:
     """An interval for a parameter of data."""
@@ -95,10 +95,10 @@ def estimate(
         data,
         table=table,
         parameter=parameter,
-        way=way,
+        method=method,
         confidence=confidence,
         share=share,
-        resamples=resamples,
+        replicates=replicates,
         seed=seed,
     )
 
@@ -106,14 +106,14 @@ def estimate(
 def watch_claim(
     data: Data,
     parameter: str,
-    way: str,
+    method: str,
     *,
     table: str,
     null: float,
     claimed: str,
     alpha: float,
     ask: Ask,
-    repeats: int,
+    replicates: int,
     seed: int,
 ) -> Statement:
     """The same claim as a simulation, with everything filled in."""
@@ -123,17 +123,17 @@ def watch_claim(
         data,
         table=table,
         parameter=parameter,
-        way=way,
+        method=method,
         model=claim,
         alpha=alpha,
         ask=ask,
-        repeats=repeats,
+        replicates=replicates,
         seed=seed,
     )
 
 
 def watch_resamples(
-    data: Data, parameter: str, way: str, *, table: str, share: float, middle: float, repeats: int, seed: int
+    data: Data, parameter: str, method: str, *, table: str, share: float, middle: float, replicates: int, seed: int
 ) -> Statement:
     """An estimate whose resamples are watched."""
     return _made(
@@ -141,12 +141,12 @@ def watch_resamples(
         data,
         table=table,
         parameter=parameter,
-        way=way,
+        method=method,
         model={"kind": "resample"},
         share=share,
         ask="middle",
         middle=middle,
-        repeats=repeats,
+        replicates=replicates,
         seed=seed,
     )
 

@@ -396,7 +396,7 @@ class TestTreeSlots:
 
 class TestSimulatedCheck:
     def test_a_seed_gives_the_same_draws_and_another_gives_others(self) -> None:
-        one = ask(TREE, "mite given spotted", simulated=10_000)
+        one = ask(TREE, "mite given spotted", replicates=10_000)
         first, again = table(one)[0][-1], table(one)[0][-1]
         other = table(one.with_slot("seed", 2, {}).statement)[0][-1]
         assert first == again != other

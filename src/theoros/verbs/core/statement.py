@@ -60,6 +60,8 @@ class Statement(Fielded, ABC):
     """
     remembers: ClassVar[tuple[str, ...]] = ()
     """Slots with several choices in which a new statement begins with those made last."""
+    before: ClassVar[Mapping[str, str]] = {}
+    """Names that its fields had in earlier versions, with those that they have."""
     table: str = ""
 
     @property
@@ -244,7 +246,7 @@ class Statement(Fielded, ABC):
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
         """JSON of an earlier version as that of this one."""
-        return data
+        return {cls.before.get(name, name): value for name, value in data.items()} if cls.before else data
 
 
 def _declared(known: Any) -> Any:

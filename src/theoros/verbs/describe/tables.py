@@ -245,7 +245,7 @@ def carried_together(column: Column, groups: Sequence[Described]) -> tuple[Link,
         return ()
     typed = tuple(_typed(group, s, group.phrase) for group, s in groups)
     data = SeveralTyped(shortened(column.name, 80), column.unit, typed)
-    made = follow_ups.hypothesis_test(data, way="anova")
+    made = follow_ups.hypothesis_test(data, method="anova")
     if any(slot.problem for slot in made.slots({})):
         return ()
     return (Link(f"Test these {len(groups)} means by their figures", statement=made),)

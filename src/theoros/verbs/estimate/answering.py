@@ -17,7 +17,7 @@ from theoros.verbs.data.observed import seen_alt, seen_frame, seen_table
 from theoros.verbs.estimate.pictures import covering_section, interval_frames, resample_section
 from theoros.verbs.estimate.report import DRAWING, EstimateReport
 from theoros.verbs.estimate.statement import EstimateStatement
-from theoros.verbs.estimate.tables import levels_tables, ways_table
+from theoros.verbs.estimate.tables import levels_tables, methods_table
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.intervals import kept_possible, level
@@ -33,42 +33,42 @@ def drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
             "parameter",
         )
     data = s.data.read(tables, s.table)
-    ways = [
-        way
-        for way in s.ways(kin=s.about.kin)
-        if s.parameter in way.compares and (way.name == s.way or way.offered(s.known))
+    methods = [
+        method
+        for method in s.methods(kin=s.about.kin)
+        if s.parameter in method.compares and (method.name == s.method or method.offered(s.known))
     ]
-    report = EstimateReport(s, tables, data, tuple(ways), s.confidence)
+    report = EstimateReport(s, tables, data, tuple(methods), s.confidence)
     chosen = s.procedure
     if s.given is not None:
         if chosen.simulated:  # its resamples are drawn before anything can follow from them
             yield from report.drawn(chosen)
         report = replace(report, confidence=report.following())
-    results = yield from in_drafts(ways, s.way, report.question, partial(_answer, report), DRAWING, kept_possible)
+    results = yield from in_drafts(methods, s.method, report.question, partial(_answer, report), DRAWING, kept_possible)
     yield from report.covered(results, partial(_answer, report))
 
 
 def _answer(r: EstimateReport, results: Results) -> Answer:
-    s, way = r.statement, r.statement.procedure
-    held = results[way.name]
+    s, method = r.statement, r.statement.procedure
+    held = results[method.name]
     result = held if isinstance(held, Result) else None
     picture, sections = None, tuple[Section, ...]()
     if result is not None and result.sections:
         picture = Picture((seen_frame(r.data),), alt=seen_alt(r.data))
-        sections = _sections(r, way, result)
+        sections = _sections(r, method, result)
     elif result is not None and (result.interval is not None or result.distribution):
         frames = interval_frames(r.words, result, s.bound)
         alt = f"{seen_alt(r.data)} {r._told(result)}".strip()
         picture = Picture(frames, alt=alt, breaks=True, opens="opened")
-        sections = _sections(r, way, result)
+        sections = _sections(r, method, result)
     return Answer(
         picture=picture,
         sections=sections,
-        figures_first=not (way.simulated or (result is not None and result.sections)),
-        figures=(ways_table(r, results), *levels_tables(r, way, result), seen_table(r.data)),
-        reading=_reading(r, way, results),
+        figures_first=not (method.simulated or (result is not None and result.sections)),
+        figures=(methods_table(r, results), *levels_tables(r, method, result), seen_table(r.data)),
+        reading=_reading(r, method, results),
         working=_working(r, result),
-        writeup=_writeup(r, way, result),
+        writeup=_writeup(r, method, result),
         used=r.data.used,
         left_out=r.data.left_out,
         seed=s.seed,
@@ -80,10 +80,10 @@ def _answer(r: EstimateReport, results: Results) -> Answer:
     )
 
 
-def _sections(r: EstimateReport, way: Procedure, result: Result) -> tuple[Section, ...]:
-    s, question = r.statement, r.question(way)
+def _sections(r: EstimateReport, method: Procedure, result: Result) -> tuple[Section, ...]:
+    s, question = r.statement, r.question(method)
     made = list(result.sections)
-    if way.simulated and isinstance(result.distribution, Pile):
+    if method.simulated and isinstance(result.distribution, Pile):
         made.append(resample_section(r.words, question, result, s.opened))
     if can_draw(r.data) and result.interval is not None:
         sure = level(r.confidence)
@@ -102,24 +102,24 @@ def _working(r: EstimateReport, result: Result | None) -> tuple[Step, ...]:
     return steps
 
 
-def _writeup(r: EstimateReport, way: Procedure, result: Result | None) -> tuple[Step, ...]:
+def _writeup(r: EstimateReport, method: Procedure, result: Result | None) -> tuple[Step, ...]:
     """In five steps: what is estimated and leaned on, how large it seems, the ends, and so."""
     if result is None or (result.interval is None and not result.sections):
         return ()
     first, *rest = result.working
     subject = r.words.subject.rstrip(",")
     return (
-        Step("1. What is estimated", (f"{subject[0].upper()}{subject[1:]}, by {way.inline}.",)),
-        Step("2. Conditions", tuple(r.told_conditions(way))),
+        Step("1. What is estimated", (f"{subject[0].upper()}{subject[1:]}, by {method.inline}.",)),
+        Step("2. Conditions", tuple(r.told_conditions(method))),
         Step("3. The estimate", first.lines),
         Step("4. The interval", tuple(line for step in rest for line in step.lines)),
         Step("5. Conclusion", (r._told(result), *r.scope)),
     )
 
 
-def _reading(r: EstimateReport, way: Procedure, results: Results) -> Reading:
-    s, words, result = r.statement, r.words, results[way.name]
-    conditions, remedies = r.conditions(way), r.another(way, results)
+def _reading(r: EstimateReport, method: Procedure, results: Results) -> Reading:
+    s, words, result = r.statement, r.words, results[method.name]
+    conditions, remedies = r.conditions(method), r.another(method, results)
     if not isinstance(result, Result) or result.interval is None:
         headline = f"{DRAWING} …"
         if isinstance(result, Result) and result.sections:  # several at once
@@ -127,8 +127,8 @@ def _reading(r: EstimateReport, way: Procedure, results: Results) -> Reading:
         elif isinstance(result, Result):  # there is a pile, but not enough of it
             headline = f"Draw more: {result.remarks[0]}."
         elif result != WAITING:
-            headline = cannot_answer(way, str(result))
-        return Reading(headline, conditions=conditions, next=_links(r, way, remedies))
+            headline = cannot_answer(method, str(result))
+        return Reading(headline, conditions=conditions, next=_links(r, method, remedies))
     paragraphs = []
     if s.given is not None:
         paragraphs.append(_followed(r))
@@ -140,8 +140,8 @@ def _reading(r: EstimateReport, way: Procedure, results: Results) -> Reading:
         r._told(result),
         tuple(paragraphs),
         conditions=conditions,
-        cautions=(*r.failed(way, remedies), *result.remarks),
-        next=_links(r, way, remedies),
+        cautions=(*r.failed(method, remedies), *result.remarks),
+        next=_links(r, method, remedies),
     )
 
 
@@ -157,17 +157,24 @@ def _followed(r: EstimateReport) -> str:
 def _links(r: EstimateReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link, ...]:
     s = r.statement
     links = [*r.row_links(chosen), *remedies]
-    way = default_procedure(s.parameter, s.family, typed=s.data.bare())
-    if way:
+    method = default_procedure(s.parameter, s.family, typed=s.data.bare())
+    if method:
         null = s.about.usual_null if s.family in ONE_SIDED else 0.0
         test = follow_ups.hypothesis_test(
-            s.data, s.parameter, way, table=s.table, null=null, alpha=round(1 - r.confidence, 10)
+            s.data, s.parameter, method, table=s.table, null=null, alpha=round(1 - r.confidence, 10)
         )
         links.append(Link("Test a claim about it", statement=test))
     if s.procedure.simulated:
         of = "percentile of shares" if "share" in s.family else "percentile"
         watched = follow_ups.watch_resamples(
-            s.data, s.parameter, of, table=s.table, share=s.share, middle=r.confidence, repeats=s.resamples, seed=s.seed
+            s.data,
+            s.parameter,
+            of,
+            table=s.table,
+            share=s.share,
+            middle=r.confidence,
+            replicates=s.replicates,
+            seed=s.seed,
         )
         links.append(Link("Watch it happen, resample by resample", statement=watched))
     return (*links, *r.about_links())

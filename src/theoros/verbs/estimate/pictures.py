@@ -144,7 +144,7 @@ CURVE = 120
 
 def resample_section(words: Estimated, question: Question, result: Result, opened: int | None) -> Section:
     """What was seen beside a resample, case by case, with what there is to do."""
-    drawn, n = drawn_of(question), question.settings.shuffles
+    drawn, n = drawn_of(question), question.settings.replicates
     at = min(opened or n, n)
     again = resample_of(words.data, drawn, at, question.settings.seed)
     first, second = seen_frame(words.data), seen_frame(again)
@@ -159,10 +159,10 @@ def resample_section(words: Estimated, question: Question, result: Result, opene
     )
     alt = f"The sample, and resample number {whole(at)}, whose {one} is {number(star, places)}."
     controls = (
-        Control("One more", ("resamples", n + 1), main=True),
-        Control("Run to 1000", ("resamples", 1000)),
-        Control("Run to 10\u202f000", ("resamples", 10_000)),
-        Control("Start over", ("resamples", 1)),
+        Control("One more", ("replicates", n + 1), main=True),
+        Control("Run to 1000", ("replicates", 1000)),
+        Control("Run to 10\u202f000", ("replicates", 10_000)),
+        Control("Start over", ("replicates", 1)),
     )
     error = "" if n < 2 else f" · standard error {number(result.standard_error or 0.0, places + 1)}"
     note = f"{counted(n, 'resample')}{error}"

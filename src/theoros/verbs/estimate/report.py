@@ -35,7 +35,7 @@ class EstimateReport(ProcedureReport):
 
     def covered(self, results: Results, write: Callable[[Results], Answer]) -> Iterator[Draft]:
         """Draws those samples, once all else is there; the picture fills as they come in."""
-        s, result = self.statement, results[self.statement.way]
+        s, result = self.statement, results[self.statement.method]
         if not (s.covering and isinstance(result, Result) and result.interval is not None and can_draw(self.data)):
             return
         ask, shown = self._ask_again(s.procedure), 0.0
@@ -44,22 +44,24 @@ class EstimateReport(ProcedureReport):
             shown = done if fills else shown
             yield Draft(write(results) if fills else None, done, "Drawing samples")
 
-    def question(self, way: Procedure, confidence: float | None = None) -> Question:
+    def question(self, method: Procedure, confidence: float | None = None) -> Question:
         s, sure = self.statement, confidence or self.confidence
         out = 1 - sure
         tails = {"both": (out / 2, out / 2), "lower": (out, 0.0), "upper": (0.0, out)}[s.bound]
-        if s.below is not None and s.bound == "both" and "tails" in way.settings:
+        if s.below is not None and s.bound == "both" and "tails" in method.settings:
             if s.below >= out:
                 raise ProcedureFails(
                     f"leaves {level(out)} out in all, which is not more than the {level(s.below)} below"
                 )
             tails = (s.below, out - s.below)
-        return Question(self.data, s.about, confidence=sure, tails=tails, settings=s.known, in_full=way.name == s.way)
+        return Question(
+            self.data, s.about, confidence=sure, tails=tails, settings=s.known, in_full=method.name == s.method
+        )
 
-    def drawn(self, way: Procedure) -> Iterator[Draft]:
+    def drawn(self, method: Procedure) -> Iterator[Draft]:
         """Draws what a simulated way needs, and tells how far it is."""
         try:
-            for _, done in way.run(self.question(way)):
+            for _, done in method.run(self.question(method)):
                 yield Draft(None, done, DRAWING)
         except ProcedureFails:
             return  # the reading says why
@@ -69,12 +71,12 @@ class EstimateReport(ProcedureReport):
         s = self.statement
         assert s.given is not None
         value: float = getattr(s, s.given)
-        way = s.procedure
+        method = s.procedure
         said = with_unit(exact(value), self.words.unit)
         try:
-            return confidence_for(lambda sure: way.found(self.question(way, sure)), s.given, value, said)
+            return confidence_for(lambda sure: method.found(self.question(method, sure)), s.given, value, said)
         except ProcedureFails as why:
-            raise CannotAnswer(cannot_answer(way, str(why)), "way") from None
+            raise CannotAnswer(cannot_answer(method, str(why)), "method") from None
 
     @cached_property
     def words(self) -> Estimated:
@@ -85,12 +87,12 @@ class EstimateReport(ProcedureReport):
             return result.remarks[0] if result.sections else ""
         return self.words.headline(result.interval, self.confidence, result.estimate, self.statement.bound)
 
-    def _ask_again(self, way: Procedure) -> Callable[[Any], Result]:
+    def _ask_again(self, method: Procedure) -> Callable[[Any], Result]:
         """The same of other data; with fewer resamples, as there are many samples."""
-        question = self.question(way)
-        few = replace(question.settings, shuffles=min(FEW_RESAMPLES, self.statement.resamples))
+        question = self.question(method)
+        few = replace(question.settings, replicates=min(FEW_RESAMPLES, self.statement.replicates))
         question = replace(question, in_full=False, settings=few)
-        return lambda data: way.found(replace(question, data=data))
+        return lambda data: method.found(replace(question, data=data))
 
     @cached_property
     def _plan(self) -> Plan | None:

@@ -48,9 +48,10 @@ class EstimateStatement(Inference):
     verb: ClassVar[str] = "estimate"
     answered_by: ClassVar[str] = "theoros.verbs.estimate.answering"
     purpose: ClassVar[Purpose] = "interval"
-    said_of_ways: ClassVar[str] = "is for"
+    before: ClassVar[Mapping[str, str]] = {"way": "method", "resamples": "replicates"}
+    said_of_methods: ClassVar[str] = "is for"
     data: Data = nested_field(OneColumn, "How the data are had; see “Data” below.")
-    way: str = bare_field("one-sample t", "How the ends are found; the other ways are worked out too.")
+    method: str = bare_field("one-sample t", "How the ends are found; the other ways are worked out too.")
     confidence: float = number_field(0.95, "confidence", CONFIDENCE, "Level of the interval, between 0 and 1.")
     bound: Literal["both", "lower", "upper"] = choice_field(
         "both", "interval", BOUND, "Whether there are two ends, or one: a lower or an upper bound."
@@ -85,7 +86,7 @@ class EstimateStatement(Inference):
     value: float | None = number_field(
         None, "a value to judge", JUDGED, "A value to be told what the interval says of; null for none.", empty="none"
     )
-    resamples: int = number_field(10_000, "resamples", RESAMPLES, "How many resamples are drawn, 1 to 1 000 000.")
+    replicates: int = number_field(10_000, "resamples", RESAMPLES, "How many resamples are drawn, 1 to 1 000 000.")
     seed: int = seed_field("resamples", "Seed of the resamples.")
     opened: int | None = number_field(
         None,
@@ -93,7 +94,7 @@ class EstimateStatement(Inference):
         OPENED,
         "The resample that is looked at; null for the latest.",
         empty="the latest",
-        reset_by=("resamples", "seed", "data."),
+        reset_by=("replicates", "seed", "data."),
     )
     covering: int = number_field(
         0, "samples drawn", COVERING, "How many samples are drawn to see how often such intervals cover."
@@ -107,13 +108,14 @@ class EstimateStatement(Inference):
 
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
-        """Ways had names of their own before a test and its interval became one."""
-        way, held = data.get("way"), data.get("data")
-        if way == "t":
+        """Methods had names of their own before a test and its interval became one."""
+        data = super().upgraded(data)
+        method, held = data.get("method"), data.get("data")
+        if method == "t":
             kind = data_kinds().get(held.get("kind", "")) if isinstance(held, Mapping) else None
-            return {**data, "way": "paired t" if kind and kind.family == "pairs" else "one-sample t"}
+            return {**data, "method": "paired t" if kind and kind.family == "pairs" else "one-sample t"}
         renamed = {"chi-square": "chi-square of a variance", "F": "F ratio"}
-        return {**data, "way": renamed[way]} if isinstance(way, str) and way in renamed else data
+        return {**data, "method": renamed[method]} if isinstance(method, str) and method in renamed else data
 
     @property
     def given(self) -> Given | None:
@@ -124,7 +126,7 @@ class EstimateStatement(Inference):
     def known(self) -> Settings:
         """What is set of procedures."""
         return Settings(
-            shuffles=self.resamples,
+            replicates=self.replicates,
             seed=self.seed,
             sigmas=(self.sigma, self.other_sigma),
             share=self.share,
@@ -138,7 +140,7 @@ class EstimateStatement(Inference):
         joined = " over " if self.about.ratio else " minus "
         second = (joined, *sides.second) if sides.second else ()
         side = {"both": "", "lower": ", from below", "upper": ", from above"}[self.bound]
-        return ("Estimate ", *sides.first, *second, side, *self._level(tables), ", by ", self.way_slot(), ".")
+        return ("Estimate ", *sides.first, *second, side, *self._level(tables), ", by ", self.method_slot(), ".")
 
     def _level(self, tables: Tables) -> Phrase:
         """What is given: how sure, or an end, or the margin."""
@@ -182,11 +184,11 @@ class EstimateStatement(Inference):
         made += [self.field_slot("bound", here), self._in_units("value", JUDGED, tables)]
         if self.parameter == "mean" and self.family in ("one sample", "two samples"):
             made += self.known_spreads(tables)
-        way = procedures(self.purpose).get(self.way)
-        uses = way.settings if way else ()
-        if "shuffles" in uses:
-            which = replace(OPENED, high=self.resamples)
-            made += [self.field_slot(name, here) for name in ("resamples", "seed")]
+        method = procedures(self.purpose).get(self.method)
+        uses = method.settings if method else ()
+        if "replicates" in uses:
+            which = replace(OPENED, high=self.replicates)
+            made += [self.field_slot(name, here) for name in ("replicates", "seed")]
             made.append(self.field_slot("opened", here, holds=which))
         if "tails" in uses and self.bound == "both" and self.given is None:
             made.append(self.field_slot("below", here))

@@ -13,11 +13,11 @@ from theoros.verbs.procedures.intervals import kept_possible, level
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Result
 
 
-def ways_table(r: EstimateReport, results: Results) -> ResultTable:
+def methods_table(r: EstimateReport, results: Results) -> ResultTable:
     best = r.suggested(results)
-    rows = tuple(_way_row(r, way, results[way.name], best) for way in r.ways)
+    rows = tuple(_method_row(r, method, results[method.name], best) for method in r.methods)
     headings = (
-        Heading("way", "Way", numeric=False),
+        Heading("method", "Way", numeric=False),
         Heading("estimate", "estimate"),
         Heading("error", "standard error", help="Of the estimate"),
         Heading("critical", "critical value"),
@@ -27,21 +27,21 @@ def ways_table(r: EstimateReport, results: Results) -> ResultTable:
         Heading("width", "width"),
         Heading("conditions", "conditions", numeric=False),
     )
-    return ResultTable("ways", headings, rows, ways=True)
+    return ResultTable("ways", headings, rows, methods=True)
 
 
-def _way_row(r: EstimateReport, way: Procedure, result: Result | str, best: Procedure | None) -> FigureRow:
+def _method_row(r: EstimateReport, method: Procedure, result: Result | str, best: Procedure | None) -> FigureRow:
     blank = Cell("–", None)
-    chosen = way.name == r.statement.way
+    chosen = method.name == r.statement.method
     if not isinstance(result, Result) or result.interval is None:
-        told, tone = r.said_of(way, None)
+        told, tone = r.said_of(method, None)
         if not isinstance(result, Result):
             told, tone = result, "" if result == WAITING else "bad"
         elif not result.sections:
             told, tone = result.remarks[0], "bad"
-        cells = (Cell(way.label, way.name), *[blank] * 7, Cell(told, told, tone=tone))
-        return FigureRow(cells, sets=("way", way.name), chosen=chosen, waits=result == WAITING)
-    told, tone = r.said_of(way, best)
+        cells = (Cell(method.label, method.name), *[blank] * 7, Cell(told, told, tone=tone))
+        return FigureRow(cells, sets=("method", method.name), chosen=chosen, waits=result == WAITING)
+    told, tone = r.said_of(method, best)
     low, high = result.interval
     places = r.words.places(result.interval, result.estimate) + 1
     margin = (high - low) / 2
@@ -50,7 +50,7 @@ def _way_row(r: EstimateReport, way: Procedure, result: Result | str, best: Proc
         return cell(value, number(value, decimals)) if value is not None else blank
 
     cells = (
-        Cell(way.label, way.name),
+        Cell(method.label, method.name),
         write(result.estimate),
         write(result.standard_error),
         write(result.figures.get("critical"), 3),
@@ -60,21 +60,21 @@ def _way_row(r: EstimateReport, way: Procedure, result: Result | str, best: Proc
         write(2 * margin),
         Cell(told, told, tone=tone),
     )
-    return FigureRow(cells, sets=("way", way.name), chosen=chosen)
+    return FigureRow(cells, sets=("method", method.name), chosen=chosen)
 
 
-def levels_tables(r: EstimateReport, way: Procedure, result: Result | None) -> tuple[ResultTable, ...]:
+def levels_tables(r: EstimateReport, method: Procedure, result: Result | None) -> tuple[ResultTable, ...]:
     """The interval at the usual levels, to compare how wide it is."""
     if result is None:
         return ()
-    drawn = result.figures.get("resamples", r.statement.resamples)
-    if drawn < r.statement.resamples:
+    drawn = result.figures.get("replicates", r.statement.replicates)
+    if drawn < r.statement.replicates:
         return ()  # until all resamples are there
     rows = []
     for sure in LEVELS:
         try:
-            asked = r.question(way, sure)
-            found = kept_possible(asked, way.found(asked))
+            asked = r.question(method, sure)
+            found = kept_possible(asked, method.found(asked))
         except ProcedureFails:
             continue
         if found.interval is not None:

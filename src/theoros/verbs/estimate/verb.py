@@ -39,8 +39,8 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     elif (groups and not numbers) or not own.of_kind(Kind.NUMBER):
         data, parameter = LevelShare(groups[0] if groups else None), "proportion"
     data = data.filled(own)
-    way = default_procedure(parameter, data.family, purpose="interval")
-    return EstimateStatement(table=table, parameter=parameter, data=data, way=way)
+    method = default_procedure(parameter, data.family, purpose="interval")
+    return EstimateStatement(table=table, parameter=parameter, data=data, method=method)
 
 
 def offers(table: Table, column: Column) -> list[Offer]:
@@ -61,13 +61,13 @@ _SIDES = {
 }
 
 
-def _of(way: Procedure) -> str:
+def _of(method: Procedure) -> str:
     """What a way is for, to be found by: "mean of one group or pairs"."""
-    if len(way.compares) > 2:
+    if len(method.compares) > 2:
         return "any parameter of rows"
-    sides = dict.fromkeys(_SIDES[one] for one in way.families if one in _SIDES)
+    sides = dict.fromkeys(_SIDES[one] for one in method.families if one in _SIDES)
     of = f" of {' or '.join(sides)}" if sides else ""
-    return f"{' or '.join(way.compares)}{of}"
+    return f"{' or '.join(method.compares)}{of}"
 
 
 VERB = Verb(
@@ -82,14 +82,15 @@ VERB = Verb(
         EstimateStatement(
             data=TypedShare("Jade", "guests", (TypedCount("", 33, 60),)),
             parameter="proportion",
-            way="percentile of shares",
-            resamples=1000,
+            method="percentile of shares",
+            replicates=1000,
         ),
         EstimateStatement(
             data=TypedSample("moisture loss", "%", (TypedGroup("slow trays", 11, 64.3, 2.1),)), margin=1.0
         ),
     ),
     methods=lambda: [
-        (f"{way.label} interval: {_of(way)}", way.help, "way", way.name) for way in procedures("interval").values()
+        (f"{method.label} interval: {_of(method)}", method.help, "method", method.name)
+        for method in procedures("interval").values()
     ],
 )

@@ -73,6 +73,12 @@ class ForecastStatement(Statement):
 
     verb: ClassVar[str] = "forecast"
     answered_by: ClassVar[str] = "theoros.verbs.forecast.answering"
+    before: ClassVar[Mapping[str, str]] = {
+        "way": "method",
+        "held": "holdout",
+        "taken": "decomposition",
+        "level": "confidence",
+    }
     what: str | None = number_column("the series", "The number that is forecast.")
     steps: int | None = number_field(
         None, "how far", AHEAD, "How many steps ahead; null for one cycle.", reset_by=("when", "step")
@@ -204,7 +210,7 @@ class ForecastStatement(Statement):
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
         """Fields and choices had names of our own before they had those of the field."""
-        made = {_FIELDS_BEFORE.get(name, name): value for name, value in data.items()}
+        made = {**super().upgraded(data)}
         if made.get("method") == "again":
             made["method"] = "naive"
         if isinstance(made.get("shown"), list):
@@ -353,9 +359,6 @@ class ForecastStatement(Statement):
 
 def _first(columns: tuple[Column, ...], but: str | None) -> str | None:
     return next((c.name for c in columns if c.kind is Kind.NUMBER and c.name != but), None)
-
-
-_FIELDS_BEFORE = {"way": "method", "held": "holdout", "taken": "decomposition", "level": "confidence"}
 
 
 def _method_options() -> list[Option]:

@@ -104,7 +104,7 @@ def methods_table(r: ForecastReport) -> ResultTable:
         rows.append(FigureRow(tuple(cells), sets=("candidate", candidate.key), chosen=candidate == r.candidate))
     unit = f" ({series.column.unit})" if series.column.unit else ""
     headings = [
-        Heading("way", "way", numeric=False),
+        Heading("method", "method", numeric=False),
         Heading("aicc", "AICc", help="Lower is better; less than 2 apart is about as good."),
     ]
     if r.holdout:
@@ -114,7 +114,7 @@ def methods_table(r: ForecastReport) -> ResultTable:
             Heading("inside", "inside", help="How many fell inside their band."),
         ]
     headings.append(Heading("note", "", numeric=False))
-    return ResultTable("ways", tuple(headings), tuple(rows), title="ForecastFits holdout_accuracy", ways=True)
+    return ResultTable("ways", tuple(headings), tuple(rows), title="Ways compared", methods=True)
 
 
 def _size(r: ForecastReport, candidate: Candidate) -> float:

@@ -48,6 +48,7 @@ _SIZES = tuple(
 class ChanceQuestion(Statement):
     """What is asked about a situation, in whatever it is: the words for it, and the parts."""
 
+    before: ClassVar[Mapping[str, str]] = {"simulated": "replicates"}
     counts: str = text_field("what X is", COUNTS, "What X counts or measures, in words.", empty="value")
     each: str = word_field("one repetition", "What one repetition is, such as “crate” or “leaf”.", empty="repetition")
     unit: str = text_field(
@@ -71,7 +72,7 @@ class ChanceQuestion(Statement):
         False, "table of values", _VALUES, "Whether every value is listed with its probabilities."
     )
     laid: bool = choice_field(False, "parts drawn", _LAID, "Whether all parts are drawn, laid over each other.")
-    simulated: int = choice_field(
+    replicates: int = choice_field(
         0, "simulated check", _SIZES, "How many repetitions are drawn as a check: 0, 100, 1000, 10000 or 100000."
     )
     seed: int = seed_field("draws", "The seed that they are drawn from.")

@@ -56,8 +56,8 @@ class ProbabilityStatement(ChanceQuestion):
         return self.situation.grid(self.place(tables))
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        names = ["per", "simulated"]
-        if self.simulated:
+        names = ["per", "replicates"]
+        if self.replicates:
             names.append("seed")
         if self.situation.demands():
             names.append("reason")

@@ -73,7 +73,7 @@ def parts_table(
 
 def check_heading(s: ProbabilityStatement) -> Heading:
     return Heading(
-        "drawn", f"of {whole(s.simulated)} drawn", numeric=False, help="In so many simulated repetitions it came true."
+        "drawn", f"of {whole(s.replicates)} drawn", numeric=False, help="In so many simulated repetitions it came true."
     )
 
 

@@ -79,5 +79,5 @@ def check_words(s: ChanceQuestion, p: float, some: int, of: int, each: str) -> s
 
 def draw_again(s: ChanceQuestion) -> Link:
     """The same with other draws."""
-    label = f"Draw another {whole(s.simulated)}"
+    label = f"Draw another {whole(s.replicates)}"
     return Link(label, sets=("seed", next_seed(s.seed)))

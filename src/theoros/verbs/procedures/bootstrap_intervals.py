@@ -174,12 +174,12 @@ def _replicates(  # type: ignore[no-untyped-def]
     `what` tells apart what is made of the resamples, where that is not the parameter itself.
     """
     settings = question.settings
-    key = question.parameter.name, what, settings.share, settings.seed, settings.shuffles
+    key = question.parameter.name, what, settings.share, settings.seed, settings.replicates
     held = _PILES.setdefault(question.data, {})
     if key in held:
         yield held[key], 1.0
         return
-    made, done, wanted = [], 0, settings.shuffles
+    made, done, wanted = [], 0, settings.replicates
     for block in replicates(make, settings.seed, block_size(size), wanted):
         made.append(block)
         done += block.size
@@ -229,7 +229,7 @@ def _result(question: Question, drawn: Drawn, made: Floats, cuts: Cuts) -> Resul
         ),
         Step("Ends", lines),
     )
-    made_of = {"margin": (ends[1] - ends[0]) / 2, "standard_error": pile.sd, "resamples": float(n)}
+    made_of = {"margin": (ends[1] - ends[0]) / 2, "standard_error": pile.sd, "replicates": float(n)}
     told = interval_result(
         drawn.estimate,
         ends,
@@ -258,7 +258,7 @@ def _without_ends(drawn: Drawn, made: Floats, why: str) -> Result:
         seen=drawn.estimate,
         remarks=(why,),
         title=f"Estimates of {counted(n, 'resample')}",
-        figures={"estimate": drawn.estimate, "resamples": float(n)},
+        figures={"estimate": drawn.estimate, "replicates": float(n)},
     )
 
 
@@ -370,7 +370,7 @@ def _studentized(question: Question) -> Steps:
             ends,
             steps=steps,
             error=error,
-            figures={"resamples": float(ordered.size), "margin": (ends[1] - ends[0]) / 2},
+            figures={"replicates": float(ordered.size), "margin": (ends[1] - ends[0]) / 2},
             text=f"t* {number(above, 2)} to {number(below, 2)}" if low and high else "t*",
         ),
         1.0,
@@ -381,7 +381,7 @@ _CENTRES = ("mean", "median", "quantile", "standard deviation", "variance")
 _ALL = (*_CENTRES, "correlation", "slope", "ratio of standard deviations")
 _ROWS: tuple[Family, ...] = ("one sample", "pairs", "two samples", "two numbers")
 _SHARES: tuple[Family, ...] = ("one share", "two shares")
-CHANCE = ("shuffles", "seed", "tails")
+CHANCE = ("replicates", "seed", "tails")
 _KINDS = (
     ("percentile", "Bootstrap percentile", "The middle part of the estimates of resamples.", _percentile),
     ("basic", "Bootstrap basic", "The pile of estimates, turned over at the estimate.", _basic),

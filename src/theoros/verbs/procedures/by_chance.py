@@ -23,7 +23,7 @@ FIRST_LOOK = 1000
 """After so many replicates a first result is shown, before the rest are made."""
 FEW_WAYS = 10_000
 """So many arrangements are all counted, also where fewer shuffles were asked for."""
-CHANCE = ("shuffles", "seed")
+CHANCE = ("replicates", "seed")
 """The settings that simulated procedures use."""
 Lines = tuple[str | Formula, ...]
 Again = Callable[["np.random.Generator", int, int], Any]
@@ -62,7 +62,7 @@ class Simulated:
     """Of the estimate; that of the pile by default."""
     seen_text: str = ""
     """Beside the mark on the axis; the number by default."""
-    ways: int = 0
+    arrangements: int = 0
     """How many arrangements there are in all, each as likely; 0 where they are not counted."""
     ways_words: str = ""
     every: Callable[[], Iterator[Floats]] | None = None
@@ -91,14 +91,14 @@ def simulate(question: Question, one: Simulated) -> Steps:
 
     Where there are few arrangements, all of them are counted instead.
     """
-    wanted, made, done, shown = question.settings.shuffles, [], 0, False
-    if one.every is not None and one.ways <= max(wanted, FEW_WAYS):
+    wanted, made, done, shown = question.settings.replicates, [], 0, False
+    if one.every is not None and one.arrangements <= max(wanted, FEW_WAYS):
         for block in one.every():
             made.append(block)
             done += block.size
-            if done < one.ways:
-                yield None, done / one.ways
-        yield _result(question, one, np.concatenate(made), all_ways=True), 1.0
+            if done < one.arrangements:
+                yield None, done / one.arrangements
+        yield _result(question, one, np.concatenate(made), all_arrangements=True), 1.0
         return
     for block in replicates(one.make, question.settings.seed, block_size(one.size), wanted):
         made.append(block)
@@ -122,7 +122,7 @@ def _with_seen(made: list[Floats], one: Simulated) -> Floats:
     return np.concatenate([*made, [one.seen]])
 
 
-def _result(question: Question, one: Simulated, made: Floats, *, all_ways: bool = False) -> Result:
+def _result(question: Question, one: Simulated, made: Floats, *, all_arrangements: bool = False) -> Result:
     pile = Pile(made, around=one.around, resolution=one.resolution)
     alternative = "greater" if one.upper else question.alternative or "different"
     region = one.region or pile.region(alternative, one.seen)
@@ -130,7 +130,7 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_ways: bool 
     p = hits / n
     bell, bell_step, bell_figures = _by_the_bell(question, one, pile)
     remarks: tuple[str, ...] = one.tells
-    if all_ways:
+    if all_arrangements:
         title = f"What chance alone gives: all {counted(n, 'arrangement')}"
         lines: Lines = (
             f"There are {whole(n)} {one.ways_words}, each as likely under H_{{0}} as what was seen.",
@@ -167,12 +167,12 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_ways: bool 
         seen_text=one.seen_text or number(one.seen, one.places), region=region, p=p,
         figures={
             **one.figures, "statistic": one.seen, "p": p, "as_far": float(hits),
-            "shuffles": float(n), "all_arrangements": float(all_ways),
+            "replicates": float(n), "all_arrangements": float(all_arrangements),
             "spread_by_chance": pile.sd, **bell_figures,
         },
         working=(Step("Statistic", one.lines), Step("p-value", lines), *bell_step),
-        least_p=pile.least_tail(alternative) if all_ways else 1 / n,
-        too_few="values" if all_ways else f"{one.noun}s",
+        least_p=pile.least_tail(alternative) if all_arrangements else 1 / n,
+        too_few="values" if all_arrangements else f"{one.noun}s",
         remarks=remarks, axis=one.axis, title=title, bell=bell,
     )  # fmt: skip
 

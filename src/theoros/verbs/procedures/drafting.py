@@ -20,17 +20,17 @@ def as_found(question: Question, result: Result) -> Result:
     return result
 
 
-def result_of(way: Procedure, ask: Ask, mend: Mend = as_found) -> Result | str:
+def result_of(method: Procedure, ask: Ask, mend: Mend = as_found) -> Result | str:
     """What a way found, or in words why it cannot."""
     try:
-        question = ask(way)
-        return mend(question, way.found(question))
+        question = ask(method)
+        return mend(question, method.found(question))
     except ProcedureFails as why:
         return str(why)
 
 
 def in_drafts(
-    ways: Sequence[Procedure],
+    methods: Sequence[Procedure],
     chosen: str,
     ask: Ask,
     write: Callable[[Results], Answer],
@@ -42,22 +42,24 @@ def in_drafts(
     `doing` says what is being done meanwhile, `mend` puts right what a procedure cannot know.
     Returns the results, for what is to follow from them.
     """
-    results: Results = {way.name: WAITING if way.simulated else result_of(way, ask, mend) for way in ways}
-    simulated = sorted((way for way in ways if way.simulated), key=lambda w: w.name != chosen)
+    results: Results = {
+        method.name: WAITING if method.simulated else result_of(method, ask, mend) for method in methods
+    }
+    simulated = sorted((method for method in methods if method.simulated), key=lambda w: w.name != chosen)
     if simulated:
         yield Draft(write(results), 0.0, doing)
-    for way in simulated:
+    for method in simulated:
         try:
-            question = ask(way)
-            for result, done in way.run(question):
+            question = ask(method)
+            for result, done in method.run(question):
                 if result is None:
                     yield Draft(None, done, doing)
                     continue
-                results[way.name] = mend(question, result)
+                results[method.name] = mend(question, result)
                 if done < 1:
                     yield Draft(write(results), done, doing)
         except ProcedureFails as why:
-            results[way.name] = str(why)
+            results[method.name] = str(why)
     yield Draft(write(results), 1.0)
     return results
 
@@ -66,7 +68,7 @@ _VERBS = ("compares", "has", "is", "leaves", "needs", "reaches", "takes", "tests
 """With which a reason begins that says what a way does or needs."""
 
 
-def cannot_answer(way: Procedure, why: str) -> str:
+def cannot_answer(method: Procedure, why: str) -> str:
     """Why a way has no result, as a sentence."""
     said = f"it {why}" if why.split()[0] in _VERBS else why
-    return f"{way.label} cannot answer this: {said}."
+    return f"{method.label} cannot answer this: {said}."

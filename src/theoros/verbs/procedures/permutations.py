@@ -116,7 +116,7 @@ def _run(
     return Simulated(
         shuffle.make, size, seen, how, axis=f"{what}{shift}", said=text, lines=(line,),
         places=places, resolution=shuffle.resolution, estimate=gap + question.null, error=error,
-        seen_text=text if shuffle.studentized else "", ways=shuffle.ways, ways_words=ways,
+        seen_text=text if shuffle.studentized else "", arrangements=shuffle.ways, ways_words=ways,
         every=shuffle.every, figures={"difference": gap + question.null}, again=again,
     )  # fmt: skip
 

@@ -30,7 +30,7 @@ class Settings:
     """What can be set of procedures; each uses what it knows."""
 
     continuity: bool = True
-    shuffles: int = 10_000
+    replicates: int = 10_000
     seed: int = 1
     sigmas: tuple[float | None, float | None] = (None, None)
     """Standard deviations of the populations, where they are known."""
@@ -255,14 +255,14 @@ def procedures_for(family: Family, *, typed: bool = False, kin: str = "", purpos
     ]
 
 
-def suggested(ways: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]) -> Procedure | None:
+def suggested(methods: Sequence[Procedure], parameter: str, fails: Callable[[Procedure], bool]) -> Procedure | None:
     """The first procedure for the question that was asked whose assumptions do not fail; None for none.
 
     What is for judgement is no reason to turn to another: the larger a sample, the less a t
     procedure needs of it, and of a small one nothing can be seen that would tell. How good this
     advice is, `benchmarks/advice.py` measures.
     """
-    return next((way for way in ways if parameter in way.compares and not fails(way)), None)
+    return next((method for method in methods if parameter in method.compares and not fails(method)), None)
 
 
 @cache

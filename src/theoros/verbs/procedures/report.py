@@ -31,7 +31,7 @@ class ProcedureReport:
     tables: Tables
     data: Any
     """A value of `verbs.data.samples`."""
-    ways: tuple[Procedure, ...]
+    methods: tuple[Procedure, ...]
 
     @property
     def table(self) -> Table | None:
@@ -54,63 +54,63 @@ class ProcedureReport:
     def _checks(self) -> dict[tuple[str, str], list[Check]]:
         return {}
 
-    def asked_about(self, way: Procedure) -> Parameter:
+    def asked_about(self, method: Procedure) -> Parameter:
         """What a procedure is asked about: its own parameter, where it knows no other."""
-        return parameters()[way.about(self.statement.parameter)]
+        return parameters()[method.about(self.statement.parameter)]
 
-    def checked(self, way: Procedure) -> list[Check]:
+    def checked(self, method: Procedure) -> list[Check]:
         """The assumptions of a procedure; each is checked once, however many lean on it."""
-        about, known = self.asked_about(way), self._checks
-        for need in way.needs:
+        about, known = self.asked_about(method), self._checks
+        for need in method.needs:
             if (need, about.name) not in known:
                 known[need, about.name] = checks((need,), self.data, about)
-        return [check for need in way.needs for check in known[need, about.name]]
+        return [check for need in method.needs for check in known[need, about.name]]
 
-    def fails(self, way: Procedure) -> bool:
-        return any(check.mark == "fails" for check in self.checked(way))
+    def fails(self, method: Procedure) -> bool:
+        return any(check.mark == "fails" for check in self.checked(method))
 
-    def conditions(self, way: Procedure) -> tuple[Condition, ...]:
+    def conditions(self, method: Procedure) -> tuple[Condition, ...]:
         """What was checked of a procedure, and what no data can show and is asked."""
         asked = asked_of(self.statement, self.data, self.sampling)
-        return (*(check.condition() for check in self.checked(way)), *(one.condition() for one in asked))
+        return (*(check.condition() for check in self.checked(method)), *(one.condition() for one in asked))
 
-    def told_conditions(self, way: Procedure) -> list[str]:
+    def told_conditions(self, method: Procedure) -> list[str]:
         """The same as lines of a write-up, behind their marks."""
-        told = [f"{MARKS[check.mark]} {check.text}" for check in self.checked(way)]
+        told = [f"{MARKS[check.mark]} {check.text}" for check in self.checked(method)]
         return told + [one.told() for one in asked_of(self.statement, self.data, self.sampling)]
 
-    def said_of(self, way: Procedure, best: Procedure | None) -> tuple[str, Tone]:
+    def said_of(self, method: Procedure, best: Procedure | None) -> tuple[str, Tone]:
         """What the table of procedures says of one's assumptions, and the tone of it."""
-        told, mark = summed_up(self.checked(way))
-        return f"{told} · suggested" if best is not None and best.name == way.name else told, TONES[mark]
+        told, mark = summed_up(self.checked(method))
+        return f"{told} · suggested" if best is not None and best.name == method.name else told, TONES[mark]
 
     def suggested(self, results: Results) -> Procedure | None:
         """The procedure that is advised, of those that have or will have a result."""
-        able = [w for w in self.ways if isinstance(results[w.name], Result) or results[w.name] == WAITING]
+        able = [w for w in self.methods if isinstance(results[w.name], Result) or results[w.name] == WAITING]
         return suggested(able, self.statement.parameter, self.fails)
 
     # what can come next
 
-    def failed(self, way: Procedure, remedies: Sequence[Link]) -> list[str]:
+    def failed(self, method: Procedure, remedies: Sequence[Link]) -> list[str]:
         """The caution where an assumption fails: what to do, or that there is nothing."""
-        if not self.fails(way):
+        if not self.fails(method):
             return []
         then = ": see what to do under Next" if remedies else f", and no way here does without it: {self.weakened}"
-        return [f"A condition of {way.inline} fails{then}."]
+        return [f"A condition of {method.inline} fails{then}."]
 
     weakened = "the result tells less than it seems to"
     """What follows where an assumption fails and nothing can be done."""
 
-    def another(self, way: Procedure, results: Results) -> list[Link]:
+    def another(self, method: Procedure, results: Results) -> list[Link]:
         """Another procedure, where an assumption of the chosen one fails and one is suggested."""
         best = self.suggested(results)
-        if best is None or best.name == way.name or not self.fails(way):
+        if best is None or best.name == method.name or not self.fails(method):
             return []
-        return [Link(f"Use {best.inline} instead, which is suggested here", sets=("way", best.name))]
+        return [Link(f"Use {best.inline} instead, which is suggested here", sets=("method", best.name))]
 
-    def row_links(self, way: Procedure) -> list[Link]:
+    def row_links(self, method: Procedure) -> list[Link]:
         """The rows that a check names, to be seen or tried without."""
-        rows = sorted({row for check in self.checked(way) for row in check.rows})
+        rows = sorted({row for check in self.checked(method) for row in check.rows})
         return row_links(self.table, rows) if self.table is not None else []
 
     def about_links(self) -> list[Link]:

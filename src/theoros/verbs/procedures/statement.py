@@ -41,7 +41,7 @@ class ByProcedure(Statement):
     """What its ways are for."""
     parameter: str = bare_field("mean", "What is asked about.")
     data: Data = nested_field(TwoLevels, "How the data are had; see “Data” below.")
-    way: str = bare_field("", "How it is worked out; the other ways are worked out too.")
+    method: str = bare_field("", "How it is worked out; the other ways are worked out too.")
     seed: int = seed_field("samples", "Seed of what is drawn by chance.")
 
     @property
@@ -53,15 +53,15 @@ class ByProcedure(Statement):
         return self.data.family
 
     @property
-    def needs_way(self) -> bool:
+    def needs_method(self) -> bool:
         """Whether its way answers what is asked; else that may be left of another question."""
         return True
 
     def check_values(self) -> None:
         super().check_values()
         known = [(self.parameter, parameters())]
-        if self.needs_way:
-            known.append((self.way, procedures(self.purpose)))  # type: ignore[arg-type]
+        if self.needs_method:
+            known.append((self.method, procedures(self.purpose)))  # type: ignore[arg-type]
         for name, there in known:
             if name not in there:
                 raise StatementError(f"{self.verb}: there is no “{shortened(name)}”. There are: {', '.join(there)}.")
@@ -74,7 +74,7 @@ class ByProcedure(Statement):
     @property
     def procedure(self) -> Procedure:
         """The way by its name."""
-        return procedures(self.purpose)[self.way]
+        return procedures(self.purpose)[self.method]
 
     def place(self, tables: Tables) -> Place:
         """Where its data stand."""
@@ -95,7 +95,7 @@ class ByProcedure(Statement):
     def grid(self, tables: Tables) -> Grid | None:
         return self.data.grid(self.place(tables))
 
-    def ways(self, *, kin: str = "") -> list[Procedure]:
+    def methods(self, *, kin: str = "") -> list[Procedure]:
         """The ways that fit its data."""
         return procedures_for(self.family, typed=self.data.bare(), kin=kin, purpose=self.purpose)
 
@@ -105,7 +105,7 @@ class ByProcedure(Statement):
             fits = not slot.holds.problem(value)
             if name == "parameter" and fits:
                 return self._about_another(parameters()[value], tables)
-            if name == "way" and not fits and value in procedures(self.purpose):
+            if name == "method" and not fits and value in procedures(self.purpose):
                 return self._by_another(procedures(self.purpose)[value], tables)
         return super().put(name, value, slot, tables)
 
@@ -157,17 +157,17 @@ class ByProcedure(Statement):
             made = replace(made, data=with_data_of(self.data, kind, self.place(tables)))
         return made.turned_from(self).mend("parameter", tables)
 
-    def _by_another(self, way: Procedure, tables: Tables) -> Mended:
+    def _by_another(self, method: Procedure, tables: Tables) -> Mended:
         """A question that a way which takes other data is about, with such data."""
-        made = replace(self, parameter=way.compares[0], way=way.name)
+        made = replace(self, parameter=method.compares[0], method=method.name)
         fitting = [
             (cls.typed != self.data.typed, kind)
             for kind, cls in data_kinds().items()
-            if cls.family in way.families and (way.from_figures or not cls.bare())
+            if cls.family in method.families and (method.from_figures or not cls.bare())
         ]
         kind = min(fitting, key=lambda one: one[0])[1]
         made = replace(made, data=with_data_of(self.data, kind, self.place(tables)))
-        return made.turned_from(self).mend("way", tables)
+        return made.turned_from(self).mend("method", tables)
 
     def turned_from(self, before: Self) -> Self:
         """With what a verb of its own has to set anew where the question was another before."""
@@ -188,39 +188,44 @@ class ByProcedure(Statement):
             if typed and parameters()[known[0]].kin == self.about.kin:
                 notes.append("Figures with a mean and a standard deviation compare means.")
         kin = parameters()[made.parameter].kin
-        ways = {one.name for one in made.ways(kin=kin)}
-        if not ways:
+        methods = {one.name for one in made.methods(kin=kin)}
+        if not methods:
             return made, notes  # data that no question of this verb is about; a slot says so
         default = default_procedure(made.parameter, family, typed=typed, purpose=purpose)
-        if made.way not in ways:
-            made = replace(made, way=default)
+        if made.method not in methods:
+            made = replace(made, method=default)
             which = ", which needs no rows" if typed else ""
             notes.append(f"The way is {made.procedure.inline} now{which}.")
             return made, notes
         own = made.procedure
         if made.parameter in own.compares:
             return made, notes
-        if slot == "way":
+        if slot == "method":
             notes.append(
-                f"{own.label} {self.said_of_ways} {plural(own.compares[0])}, so "
+                f"{own.label} {self.said_of_methods} {plural(own.compares[0])}, so "
                 f"“{made.parameter}” became “{own.compares[0]}”."
             )
             return replace(made, parameter=own.compares[0]), notes
-        made = replace(made, way=default)
+        made = replace(made, method=default)
         notes.append(
-            f"{own.label} {self.said_of_ways} {plural(own.compares[0])}, so the way became {made.procedure.inline}."
+            f"{own.label} {self.said_of_methods} {plural(own.compares[0])}, so the way became {made.procedure.inline}."
         )
         return made, notes
 
-    said_of_ways: ClassVar[str] = "compares"
+    said_of_methods: ClassVar[str] = "compares"
 
-    def way_slot(self) -> Slot:
+    def method_slot(self) -> Slot:
         """The ways that fit, with what each is about."""
         options = tuple(
-            Option(way.name, way.inline, f"{self.said_of_ways} {' or '.join(map(plural, way.compares))}", way.help)
-            for way in self.ways(kin=self.about.kin)
+            Option(
+                method.name,
+                method.inline,
+                f"{self.said_of_methods} {' or '.join(map(plural, method.compares))}",
+                method.help,
+            )
+            for method in self.methods(kin=self.about.kin)
         )
-        return choice_slot("way", "way", self.way, options)
+        return choice_slot("method", "method", self.method, options)
 
     def swapped(self) -> Self:
         """The same with the two groups in each other's place."""
@@ -251,8 +256,8 @@ class Inference(ByProcedure):
 
     def known_spreads(self, tables: Tables) -> list[Slot]:
         """The standard deviations of the populations: known in some textbooks, rarely else."""
-        way, here = procedures(self.purpose).get(self.way), self.here(tables)
-        asked, two = way is not None and way.asks == "sigmas", self.family == "two samples"
+        method, here = procedures(self.purpose).get(self.method), self.here(tables)
+        asked, two = method is not None and method.asks == "sigmas", self.family == "two samples"
         made = [self.field_slot("sigma", here, label="σ of the first, if known" if two else "σ, if known")]
         if two:
             made.append(self.field_slot("other_sigma", here))

@@ -13,7 +13,7 @@ from theoros.verbs.procedures.procedure import Procedure, Result
 
 
 def writeup_of(
-    words: Claim, way: Procedure, result: Result, conditions: Sequence[str], scope: tuple[str, ...] = ()
+    words: Claim, method: Procedure, result: Result, conditions: Sequence[str], scope: tuple[str, ...] = ()
 ) -> tuple[Step, ...]:
     """The five steps that a marker looks for; `scope` says how far the conclusion reaches.
 
@@ -23,7 +23,7 @@ def writeup_of(
     p, reach = result.p or 0.0, (result.least_p, result.too_few)
     return (
         Step("1. Hypotheses", (words.meaning(), signs[0].text, signs[1].text)),
-        Step("2. Level, way and conditions", (f"α = {exact(words.alpha)}, by {way.inline}.", *conditions)),
+        Step("2. Level, way and conditions", (f"α = {exact(words.alpha)}, by {method.inline}.", *conditions)),
         Step("3. Statistic", (f"Seen in the sample: {words.seen()}.", *_statistic(result))),
         Step("4. p-value and decision", (*_probability(result), words.decision(p, *reach))),
         Step("5. Conclusion", (words.conclusion(p, *reach), *scope)),

@@ -21,7 +21,7 @@ from theoros.verbs.simulate.sampling.procedure_sampler import ready_for
 from theoros.verbs.simulate.sampling.replicate_summary import Found
 from theoros.verbs.simulate.sampling.sampler import Modelled, Ready
 from theoros.verbs.simulate.statement import SimulateStatement
-from theoros.verbs.simulate.tables import drawn_table, numbers_of, ways_table, working_of
+from theoros.verbs.simulate.tables import drawn_table, methods_table, numbers_of, working_of
 from theoros.verbs.simulate.words.reading import reading_of, steps_of, symbols_of, without_values
 
 __all__ = ["drafts", "drawn_table"]
@@ -39,24 +39,24 @@ def drafts(s: SimulateStatement, tables: Tables) -> Iterator[Draft]:
     ready = ready_for(s, tables)
     made = _Shown(ready, tables, Compared(s, tables))
     growing, shown = ready.growing, 0
-    cost = s.repeats * ready.values_in_one * NANOSECONDS * 1e-9
+    cost = s.replicates * ready.values_in_one * NANOSECONDS * 1e-9
     there = growing.count
-    if there < s.repeats and cost > LONG:
-        some = max(1, min(ready.block, s.repeats))
+    if there < s.replicates and cost > LONG:
+        some = max(1, min(ready.block, s.replicates))
         for _ in growing.grow(some):
             pass
         yield Draft(made.answer(some, _beforehand(cost, s)), 0.0, DRAWING)
         shown = some
-    for count in growing.grow(s.repeats):
-        if count < s.repeats:
+    for count in growing.grow(s.replicates):
+        if count < s.replicates:
             looks = count >= FIRST_LOOK and count >= max(shown, there) * LOOKS
             shown = count if looks else shown
-            yield Draft(made.answer(count) if looks else None, count / s.repeats, DRAWING)
+            yield Draft(made.answer(count) if looks else None, count / s.replicates, DRAWING)
     if made.compared.made and not made.compared.there:
-        yield Draft(made.answer(s.repeats), 0.0, DRAWING)
+        yield Draft(made.answer(s.replicates), 0.0, DRAWING)
         for done in made.compared.draw():
             yield Draft(None, done, DRAWING)
-    yield Draft(made.answer(s.repeats))
+    yield Draft(made.answer(s.replicates))
 
 
 def _beforehand(seconds: float, s: SimulateStatement) -> str:
@@ -64,7 +64,7 @@ def _beforehand(seconds: float, s: SimulateStatement) -> str:
         about = counted(max(2, round(seconds)), "second")
     else:
         about = counted(max(2, round(seconds / 60)), "minute")
-    space = max(1, round(s.repeats * 8 * (1 + len(s.also)) / 1e6))
+    space = max(1, round(s.replicates * 8 * (1 + len(s.also)) / 1e6))
     return (
         f"This takes about {about} on a usual computer, and {space} MB: only the statistics are "
         f"kept, and a sample that is opened is drawn again from its seed. It can be stopped."
@@ -90,7 +90,7 @@ class _Shown:
             picture=Picture((pile_frame(f.heap),), alt=alt_of(f), opens="opened"),
             above=(sample_section(f),),
             sections=sections_of(f, self.compared),
-            figures=(ways_table(f),),
+            figures=(methods_table(f),),
             reading=reading_of(f, self.tables, beforehand),
             working=working_of(f),
             writeup=steps_of(ready, f.asked, f.hits, f.n, f.p),
@@ -108,7 +108,7 @@ class _Shown:
             return float(s.value)
         if ready.seen is not None:
             return ready.seen
-        if s.seen_in and isinstance(ready, Modelled):
+        if s.observed_in and isinstance(ready, Modelled):
             return seen_in_column(ready, self.tables)
         return None
 
@@ -116,21 +116,21 @@ class _Shown:
 def seen_in_column(ready: Modelled, tables: Tables) -> float:
     """The statistic of the rows of a column. Raises CannotAnswer."""
     s, one = ready.s, ready.first
-    table, name = tables[s.table], str(s.seen_in)
+    table, name = tables[s.table], str(s.observed_in)
     cases = table.cases
     if one.taken.takes == "names":
         codes = table.codes(name)[cases]
         codes = codes[codes >= 0]
-        level = table.levels(name).index(str(s.seen_level))
+        level = table.levels(name).index(str(s.observed_level))
         hits, n = int((codes == level).sum()), int(codes.size)
         if n == 0:
-            raise CannotAnswer(f"{name} has no values yet.", "seen_in")
+            raise CannotAnswer(f"{name} has no values yet.", "observed_in")
         if one.name == "longest run":
             return float(longest_run((codes == level)[None, :])[0])
         return hits / n if one.taken.share else float(hits)
     values = table.numbers(name)[cases]
     values = values[np.isfinite(values)]
     if values.size == 0:
-        raise CannotAnswer(f"{name} has no values yet.", "seen_in")
+        raise CannotAnswer(f"{name} has no values yet.", "observed_in")
     bare = replace(ready.facts, worth=(), names=())
     return float(one.compute(Samples((values[None, :],)), bare, s)[0])

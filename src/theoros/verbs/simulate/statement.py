@@ -63,7 +63,7 @@ SHARE = TypeNumber(
     0, 1, low_open=True, high_open=True, percent=True, help="The share of the values that lies below it."
 )
 YES_NO = (Option(False, "not shown"), Option(True, "shown"))
-AFRESH = ("model", "statistic", "data", "data.", "parameter", "way")
+AFRESH = ("model", "statistic", "data", "data.", "parameter", "method")
 """Slots after which another value is asked about."""
 Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
 ASKS = (
@@ -81,13 +81,19 @@ class SimulateStatement(ByProcedure):
     """Draw samples of a model of chance, and look at the pile of their statistics."""
 
     verb: ClassVar[str] = "simulate"
+    before: ClassVar[Mapping[str, str]] = {
+        "way": "method",
+        "repeats": "replicates",
+        "seen_in": "observed_in",
+        "seen_level": "observed_level",
+    }
     answered_by: ClassVar[str] = "theoros.verbs.simulate.answering"
-    said_of_ways: ClassVar[str] = "is for"
+    said_of_methods: ClassVar[str] = "is for"
     data: Data = nested_field(
         TwoLevels, "How the data are had, of models that draw what was seen or make a claim true; see “Data” below."
     )
     parameter: str = bare_field("mean", "What such models are about.")
-    way: str = bare_field("", "How chance is let in, of a claim made true.")
+    method: str = bare_field("", "How chance is let in, of a claim made true.")
     model: ChanceModel = nested_field(
         ShareModel,
         'The model of chance, as {"kind": "share", "p": 0.125, "n": 25}. Kinds: see “Models of chance” below.',
@@ -108,7 +114,7 @@ class SimulateStatement(ByProcedure):
     also: tuple[str, ...] = choices_field(
         (), "besides", (), "Further statistics of the same samples.", what="statistics"
     )
-    repeats: int = number_field(1000, "how many samples", REPEATS, "How many samples are drawn, 1 to 1 000 000.")
+    replicates: int = number_field(1000, "how many samples", REPEATS, "How many samples are drawn, 1 to 1 000 000.")
     ask: Ask = choice_field(
         "pile",
         "what is asked of the pile",
@@ -135,14 +141,14 @@ class SimulateStatement(ByProcedure):
         reset_by=("model.", "data.", "outcome", "seed", "formula", *AFRESH),
     )
     alpha: float = number_field(0.05, "level α", ALPHA, "Significance level of a claim.")
-    seen_in: str | None = column_field(
+    observed_in: str | None = column_field(
         "what was seen",
         (Kind.NUMBER, *GROUPING),
         "The column in which was seen what is asked about; null for none.",
         none="typed",
         reset_by=("model",),
     )
-    seen_level: str | None = level_field("seen_in", "counted there", "The level that is counted there.")
+    observed_level: str | None = level_field("observed_in", "counted there", "The level that is counted there.")
     varies: Literal["nothing", "n", "p"] = choice_field(
         "nothing", "compared", (), "What several values are compared of: n or p."
     )
@@ -154,7 +160,7 @@ class SimulateStatement(ByProcedure):
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
         """It had fields of other verbs once, which it never used."""
         never = ("sigma", "other_sigma", "independent", "because", "part")
-        return {name: value for name, value in data.items() if name not in never}
+        return super().upgraded({name: value for name, value in data.items() if name not in never})
 
     @property
     def purpose(self) -> Purpose:  # type: ignore[override]
@@ -169,7 +175,7 @@ class SimulateStatement(ByProcedure):
     def needs_table(self) -> bool:
         if self.by_procedure:
             return not self.data.typed
-        return self.model.needs_table or self.seen_in is not None
+        return self.model.needs_table or self.observed_in is not None
 
     @property
     def taken(self) -> Taken:
@@ -182,12 +188,12 @@ class SimulateStatement(ByProcedure):
         return TAILS.get(self.ask, "different")
 
     @property
-    def needs_way(self) -> bool:
-        return self.by_procedure and bool(self.way)
+    def needs_method(self) -> bool:
+        return self.by_procedure and bool(self.method)
 
     @property
     def procedure(self) -> Procedure:
-        return procedures(self.purpose)[self.way]
+        return procedures(self.purpose)[self.method]
 
     def model_place(self, tables: Tables) -> Place:
         """Where the model stands."""
@@ -198,7 +204,7 @@ class SimulateStatement(ByProcedure):
     def phrase(self, tables: Tables) -> Phrase:
         place = self.model_place(tables)
         kind = choice_slot("model", "the model of chance", self.model.kind, kind_options(models().values()))
-        times = self.field_slot("repeats", self.here(tables))
+        times = self.field_slot("replicates", self.here(tables))
         return (
             "Simulate ",
             kind,
@@ -207,7 +213,7 @@ class SimulateStatement(ByProcedure):
             *self._taken_phrase(place, self.here(tables)),
             "; repeat ",
             times,
-            f" time{'' if self.repeats == 1 else 's'}, and ",
+            f" time{'' if self.replicates == 1 else 's'}, and ",
             *self._asked(tables),
             ".",
         )
@@ -273,8 +279,8 @@ class SimulateStatement(ByProcedure):
         if self.ask == "between" and name == "value":
             label = "the lower end"
         empty = "…"
-        if name == "value" and self.seen_in and self.ask in TAILS:
-            empty = f"what was seen in {self.seen_in}"
+        if name == "value" and self.observed_in and self.ask in TAILS:
+            empty = f"what was seen in {self.observed_in}"
         holds = replace(VALUE, unit=self.unit(tables))
         return self.field_slot(name, self.here(tables), label=label, holds=holds, empty=empty)
 
@@ -306,7 +312,7 @@ class SimulateStatement(ByProcedure):
         if self.model.kind in ("share", "claim"):
             made.append(self.field_slot("alpha", here))
         made.append(self.field_slot("seed", here))
-        made.append(self.field_slot("opened", here, holds=replace(OPENED, high=self.repeats)))
+        made.append(self.field_slot("opened", here, holds=replace(OPENED, high=self.replicates)))
         made += self._compared(here)
         return tuple(made)
 
@@ -319,12 +325,12 @@ class SimulateStatement(ByProcedure):
         if others:
             options = tuple(Option(one.name, one.label) for one in others)
             made.append(self.field_slot("also", here, options=options))
-        if self.taken.takes not in ("names", "numbers") or self.ask not in TAILS or not (here.own or self.seen_in):
+        if self.taken.takes not in ("names", "numbers") or self.ask not in TAILS or not (here.own or self.observed_in):
             return made
         kinds = (Kind.NUMBER,) if self.taken.takes == "numbers" else GROUPING
-        made.append(self.field_slot("seen_in", here, kinds=kinds))
-        if self.seen_in and self.taken.takes == "names" and here.column(self.seen_in) is not None:
-            made.append(self.field_slot("seen_level", here))
+        made.append(self.field_slot("observed_in", here, kinds=kinds))
+        if self.observed_in and self.taken.takes == "names" and here.column(self.observed_in) is not None:
+            made.append(self.field_slot("observed_level", here))
         return made
 
     def _compared(self, here: Place) -> list[Slot]:
@@ -361,7 +367,7 @@ class SimulateStatement(ByProcedure):
         made = self
         if slot == "model":
             ask = "pile" if made.ask == "between" else made.ask
-            made = replace(made, seen_level=None, also=(), varies="nothing", outcome="", ask=ask)
+            made = replace(made, observed_level=None, also=(), varies="nothing", outcome="", ask=ask)
             own = tables.get(made.table)
             if made.by_procedure and own is not None:
                 made = replace(made, data=made.data.filled(own))
@@ -373,9 +379,9 @@ class SimulateStatement(ByProcedure):
         else:
             made, said = made._fitting_model(slot, tables)
             notes += said
-        if made.opened is not None and made.opened > made.repeats:
+        if made.opened is not None and made.opened > made.replicates:
             made = replace(made, opened=None)
-        if slot == "seen_in":
+        if slot == "observed_in":
             made = made._seen_somewhere(tables)
         if slot in ("varies", "model"):
             made = replace(made, values="" if made.varies == "nothing" else made.usual_values())
@@ -412,12 +418,12 @@ class SimulateStatement(ByProcedure):
     def _seen_somewhere(self, tables: Tables) -> Self:
         """What was seen is in a column now, and no longer typed."""
         own = tables.get(self.table)
-        made = replace(self, value=None) if self.seen_in else self
-        if own is None or self.seen_in is None or self.seen_in not in own.by_name:
-            return replace(made, seen_level=None)
-        levels = own.levels(self.seen_in) if own.column(self.seen_in).kind.is_grouping else ()
-        level = self.seen_level if self.seen_level in levels else next(iter(levels), None)
-        return replace(made, seen_level=level)
+        made = replace(self, value=None) if self.observed_in else self
+        if own is None or self.observed_in is None or self.observed_in not in own.by_name:
+            return replace(made, observed_level=None)
+        levels = own.levels(self.observed_in) if own.column(self.observed_in).kind.is_grouping else ()
+        level = self.observed_level if self.observed_level in levels else next(iter(levels), None)
+        return replace(made, observed_level=level)
 
     def usual_values(self) -> str:
         """Values to compare, around the one that there is."""

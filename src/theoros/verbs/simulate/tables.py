@@ -23,12 +23,12 @@ from theoros.verbs.simulate.statement import SimulateStatement
 from theoros.verbs.simulate.statistics.choices import TAILS
 
 
-def ways_table(f: Found) -> ResultTable:
+def methods_table(f: Found) -> ResultTable:
     """The simulation beside what is known exactly and what the normal curve gives."""
     s, ready, n = f.ready.s, f.ready, f.n
     asks, ends = f.region is not None, s.ask == "middle"
     places = f.fine
-    headings = [Heading("way", "Way", numeric=False), Heading("mean", "mean"), Heading("se", "standard error")]
+    headings = [Heading("method", "Way", numeric=False), Heading("mean", "mean"), Heading("se", "standard error")]
     if asks:
         short = f.asked.short().replace(" ", "\u00a0")
         headings.append(Heading("chance", f"chance of {short}"))
@@ -37,7 +37,7 @@ def ways_table(f: Found) -> ResultTable:
     headings.append(Heading("sure", "how sure", numeric=False))
 
     def row(
-        way: str,
+        method: str,
         mean: float,
         error: float,
         chance: float | None,
@@ -47,7 +47,7 @@ def ways_table(f: Found) -> ResultTable:
         tone: str = "",
         chosen: bool = False,
     ) -> FigureRow:
-        cells = [Cell(way, way), cell(mean, number(mean, places)), cell(error, number(error, places))]
+        cells = [Cell(method, method), cell(mean, number(mean, places)), cell(error, number(error, places))]
         if asks:
             cells.append(Cell("–") if chance is None else cell(chance, said))
         if ends:
@@ -205,7 +205,7 @@ def drawn_table(s: SimulateStatement, what: str, tables: Tables) -> tuple[Table,
     if what == "statistics":
         return _statistics(ready)
     if what == "sample":
-        at = min(s.opened or s.repeats, s.repeats)
+        at = min(s.opened or s.replicates, s.replicates)
         return _cases(ready, range(at, at + 1), f"{ready.each} {at} by chance"), ""
     return _samples(ready)
 
@@ -217,11 +217,11 @@ def _told(ready: Ready) -> str:
 
 def _statistics(ready: Ready) -> tuple[Table, str]:
     s = ready.s
-    for _ in ready.growing.grow(s.repeats):
+    for _ in ready.growing.grow(s.replicates):
         pass
-    rows = ready.growing.first(s.repeats)
+    rows = ready.growing.first(s.replicates)
     columns = [Column(ready.each, Kind.NUMBER)]
-    series = [pl.Series(ready.each, np.arange(1.0, s.repeats + 1))]
+    series = [pl.Series(ready.each, np.arange(1.0, s.replicates + 1))]
     for at, label in enumerate(ready.labels):
         name = free_name(label, [c.name for c in columns])
         unit = ready.unit if at == 0 else ""
@@ -236,11 +236,11 @@ def _statistics(ready: Ready) -> tuple[Table, str]:
 def _samples(ready: Ready) -> tuple[Table, str]:
     s = ready.s
     per = max(1, ready.values_in_one)
-    many = max(1, min(s.repeats, MOST_CASES // per))
+    many = max(1, min(s.replicates, MOST_CASES // per))
     note = ""
-    if many < s.repeats:
+    if many < s.replicates:
         note = (
-            f"It holds the first {counted(many, ready.each)} of {whole(s.repeats)}, as a table of "
+            f"It holds the first {counted(many, ready.each)} of {whole(s.replicates)}, as a table of "
             f"all cases would have more than {whole(MOST_CASES)} rows."
         )
     return _cases(ready, range(1, many + 1), f"cases of {ready.each}s by chance"), note

@@ -43,8 +43,10 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
 def _claim(table: str, data: Data, parameter: str) -> Statement:
     from theoros.verbs.simulate.models.procedures import ClaimModel
 
-    way = default_procedure(parameter, data.family, purpose="claim by chance")
-    return SimulateStatement(table=table, data=data, parameter=parameter, way=way, model=ClaimModel(), ask="as far")
+    method = default_procedure(parameter, data.family, purpose="claim by chance")
+    return SimulateStatement(
+        table=table, data=data, parameter=parameter, method=method, model=ClaimModel(), ask="as far"
+    )
 
 
 def offers(table: Table, column: Column) -> list[Offer]:
@@ -76,7 +78,7 @@ def _examples() -> Sequence[Statement]:
         SimulateStatement(
             table="trays",
             parameter="mean",
-            way="shuffled labels",
+            method="shuffled labels",
             ask="at least",
             model=ClaimModel(),
             data=TwoLevels(what="moisture loss", by="withering", first="slow", second="quick", design="separate"),
@@ -98,7 +100,7 @@ def _examples() -> Sequence[Statement]:
             model=ResampleModel(),
             data=OneColumn("leaf mass"),
             parameter="median",
-            way="percentile",
+            method="percentile",
             ask="middle",
         ),
     )

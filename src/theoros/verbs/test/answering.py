@@ -20,7 +20,7 @@ from theoros.verbs.test.pictures import _null_frame
 from theoros.verbs.test.planning.answering import groups_section, planning_section
 from theoros.verbs.test.report import SHUFFLING, TestReport
 from theoros.verbs.test.statement import TestStatement, plans
-from theoros.verbs.test.tables import effects_table, ways_table
+from theoros.verbs.test.tables import effects_table, methods_table
 from theoros.verbs.test.words import reading_of
 
 
@@ -28,19 +28,19 @@ def drafts(statement: TestStatement, tables: Tables) -> Iterator[Draft]:
     """First all that formulas give, then the shuffles as they come in."""
     data = statement.prepared(statement.data.read(tables, statement.table))
     kin = statement.about.kin
-    ways = [
-        way
-        for way in procedures_for(statement.family, typed=statement.data.bare(), kin=kin)
-        if way.name == statement.way or way.offered(statement.known)
+    methods = [
+        method
+        for method in procedures_for(statement.family, typed=statement.data.bare(), kin=kin)
+        if method.name == statement.method or method.offered(statement.known)
     ]
-    report = TestReport(statement, tables, data, tuple(ways))
-    yield from in_drafts(ways, statement.way, report.question, partial(_answer, report), SHUFFLING)
+    report = TestReport(statement, tables, data, tuple(methods))
+    yield from in_drafts(methods, statement.method, report.question, partial(_answer, report), SHUFFLING)
 
 
 def _answer(r: TestReport, results: Results) -> Answer:
     statement, words = r.statement, r.words
-    way = procedures()[statement.way]
-    held = results[way.name]
+    method = procedures()[statement.method]
+    held = results[method.name]
     result = held if isinstance(held, Result) else None
     interval = r._interval(result)
     against = statement.family in ONE_SIDED and statement.about.directed
@@ -57,19 +57,19 @@ def _answer(r: TestReport, results: Results) -> Answer:
             lookup = (result.lookup,) if result.lookup else ()
             working += (Step("By the critical value", (sentence_case(line), *lookup)),)
         working += (Step("What could be wrong", words.errors()),)
-        writeup = writeup_of(words, way, result, r.told_conditions(way), r.scope)
+        writeup = writeup_of(words, method, result, r.told_conditions(method), r.scope)
     return Answer(
         symbols=words.symbols(),
         picture=Picture(tuple(frames), alt=alt, breaks=True),
         sections=((*([interval.section()] if interval else []), *result.sections, *_planned(r)) if result else ()),
         figures_first=True,
         figures=(
-            ways_table(r, results),
+            methods_table(r, results),
             seen_table(r.data),
             *(result.tables if result else ()),
             *effects_table(r, result),
         ),
-        reading=reading_of(r, way, results),
+        reading=reading_of(r, method, results),
         working=working,
         writeup=writeup,
         used=r.data.used,

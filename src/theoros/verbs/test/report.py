@@ -21,18 +21,18 @@ class TestReport(ProcedureReport):
     statement: TestStatement
     weakened = "p tells less than it seems to"
 
-    def question(self, way: Procedure) -> Question:
+    def question(self, method: Procedure) -> Question:
         """What a procedure is asked: about its own parameter, where it knows no other."""
         s = self.statement
         return Question(
             self.data,
-            self.asked_about(way),
+            self.asked_about(method),
             s.null,
             s.alternative,
             s.alpha,
             confidence=self.confidence,
             settings=s.known,
-            in_full=way.name == s.way,
+            in_full=method.name == s.method,
         )
 
     @property

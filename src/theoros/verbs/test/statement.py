@@ -80,7 +80,8 @@ class TestStatement(Inference):
     verb: ClassVar[str] = "test"
     answered_by: ClassVar[str] = "theoros.verbs.test.answering"
     purpose: ClassVar[Purpose] = "test"
-    way: str = bare_field("welch t", "How the p-value is found; the other ways are worked out too.")
+    before: ClassVar[Mapping[str, str]] = {"way": "method", "shuffles": "replicates"}
+    method: str = bare_field("welch t", "How the p-value is found; the other ways are worked out too.")
     alternative: Alternative = choice_field(
         "different", "direction", _CLAIMS, "Which way H₁ points, first against second."
     )
@@ -94,7 +95,7 @@ class TestStatement(Inference):
     continuity: bool = choice_field(
         True, "continuity correction", _CONTINUITY, "Continuity correction, where ranks are read off the normal curve."
     )
-    shuffles: int = number_field(
+    replicates: int = number_field(
         10_000, "shuffles", SHUFFLES, "How often labels or signs are dealt out again, 100 to 1 000 000."
     )
     seed: int = seed_field("shuffles", "Seed of the simulation.")
@@ -136,14 +137,14 @@ class TestStatement(Inference):
     @classmethod
     def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
         """Before data were a nested value, every way of having them had fields of its own."""
-        return data if "data" in data else from_flat(data)
+        return super().upgraded(data if "data" in data else from_flat(data))
 
     def phrase(self, tables: Tables) -> Phrase:
         parameter = parameter_slot("parameter", "what is compared", self.parameter, compared())
         here = self.here(tables)
         claim, alpha = self.field_slot("alternative", here), self.field_slot("alpha", here)
         sides = self.data.sides(("the ", parameter), self.place(tables))
-        ending: Phrase = (", at α = ", alpha, ", by ", self.way_slot(), ".")
+        ending: Phrase = (", at α = ", alpha, ", by ", self.method_slot(), ".")
         if not self.about.points(self.family):
             return ("Test whether ", *self._undirected(parameter, sides.first, tables), *ending)
         null = self.null_slot(tables)
@@ -187,7 +188,7 @@ class TestStatement(Inference):
     def prepared(self, data: Any) -> Any:
         """Data with what is claimed of them, where that is more than a number."""
         if isinstance(data, TwoFactorSamples):
-            return replace(data, effect=self.way.partition(" ")[0])
+            return replace(data, effect=self.method.partition(" ")[0])
         if isinstance(data, TwoWayCounts):
             data = replace(data, matched=self.parameter == "change")
             return merged(data) if self.merge and not data.matched else data
@@ -214,14 +215,14 @@ class TestStatement(Inference):
         return replace(data, claimed=claimed_shares(text, levels), claimed_text=text)
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
-        way, about = procedures().get(self.way), self.about
-        uses = way.settings if way else ()
+        method, about = procedures().get(self.method), self.about
+        uses = method.settings if method else ()
         made = [kind_slot(self.data, kinds_for(about), "the data"), *self.data.settings(self.place(tables))]
         if not self.null and self.family in ("two samples", "two shares") and about.shift:
             made.append(self.null_slot(tables))
         if about.name == "mean" and self.family in ("one sample", "two samples"):
             made += self.known_spreads(tables)
-        wanted = [name for name in ("shuffles", "seed") if name in uses]
+        wanted = [name for name in ("replicates", "seed") if name in uses]
         made += [self.field_slot(name, self.here(tables)) for name in wanted]
         if plans(self):
             made += self._planning(tables)
@@ -252,7 +253,7 @@ class TestStatement(Inference):
     def known(self) -> Settings:
         """What is set of procedures."""
         return Settings(
-            self.continuity, self.shuffles, self.seed, (self.sigma, self.other_sigma), self.pairs, self.sums
+            self.continuity, self.replicates, self.seed, (self.sigma, self.other_sigma), self.pairs, self.sums
         )
 
     def turned_from(self, before: TestStatement) -> TestStatement:

@@ -10,38 +10,38 @@ from theoros.verbs.procedures.procedure import Effect, Procedure, Result
 from theoros.verbs.test.report import TestReport
 
 
-def ways_table(r: TestReport, results: Results) -> ResultTable:
+def methods_table(r: TestReport, results: Results) -> ResultTable:
     best = r.suggested(results)
 
-    def compares(way: Procedure) -> str:
-        return r.asked_about(way).plural
+    def compares(method: Procedure) -> str:
+        return r.asked_about(method).plural
 
-    def label(way: Procedure) -> Cell:
-        drawn = f", {number(r.statement.shuffles, 0)}" if way.simulated else ""
-        return Cell(f"{way.label}{drawn}", way.name)
+    def label(method: Procedure) -> Cell:
+        drawn = f", {number(r.statement.replicates, 0)}" if method.simulated else ""
+        return Cell(f"{method.label}{drawn}", method.name)
 
-    def found(way: Procedure) -> Result | None:
-        held = results[way.name]
+    def found(method: Procedure) -> Result | None:
+        held = results[method.name]
         return held if isinstance(held, Result) else None
 
-    def statistic_cell(way: Procedure) -> Cell:
-        held = found(way)
+    def statistic_cell(method: Procedure) -> Cell:
+        held = found(method)
         if held is None:
-            return Cell(WAITING if results[way.name] == WAITING else "–")
+            return Cell(WAITING if results[method.name] == WAITING else "–")
         return Cell(held.statistic_text, held.statistic)
 
-    def p_cell(way: Procedure) -> Cell:
-        held = found(way)
+    def p_cell(method: Procedure) -> Cell:
+        held = found(method)
         return Cell("–") if held is None else Cell(p_value(held.p or 0.0), held.p)
 
-    def conditions(way: Procedure) -> Cell:
-        told, tone = r.said_of(way, best)
-        if found(way) is None and results[way.name] != WAITING:
-            told, tone = str(results[way.name]), "bad"
+    def conditions(method: Procedure) -> Cell:
+        told, tone = r.said_of(method, best)
+        if found(method) is None and results[method.name] != WAITING:
+            told, tone = str(results[method.name]), "bad"
         return Cell(told, told, tone=tone)
 
     columns: tuple[TableColumn[Procedure], ...] = (
-        TableColumn(Heading("way", "Way", numeric=False), label),
+        TableColumn(Heading("method", "Way", numeric=False), label),
         words("compares", "compares", compares),
         TableColumn(Heading("statistic", "statistic"), statistic_cell),
         TableColumn(Heading("p", "p-value"), p_cell),
@@ -50,10 +50,10 @@ def ways_table(r: TestReport, results: Results) -> ResultTable:
     return table_of(
         "ways",
         columns,
-        r.ways,
-        ways=True,
-        sets=lambda way: ("way", way.name),
-        chosen=lambda way: way.name == r.statement.way,
+        r.methods,
+        methods=True,
+        sets=lambda method: ("method", method.name),
+        chosen=lambda method: method.name == r.statement.method,
     )
 
 

@@ -32,12 +32,12 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
     numbers, grouping = numbers_and_groups(own, columns)
     if len(numbers) == 1 and len(grouping) == 2:
         factors = TwoFactors(numbers[0], *grouping)
-        return TestStatement(table=table, data=factors.filled(own), way="interaction")
+        return TestStatement(table=table, data=factors.filled(own), method="interaction")
     if not numbers and (len(grouping) > 1 or (grouping and not own.of_kind(Kind.NUMBER))):
         return GUIDE.statement(GUIDE.preset(own, columns), tables, table, columns)
     if len(numbers) < 2 and grouping and len(own.levels(grouping[0])) > 2:
         levels = Levels(numbers[0] if numbers else None, grouping[0])
-        return TestStatement(table=table, data=levels.filled(own), way="anova")
+        return TestStatement(table=table, data=levels.filled(own), method="anova")
     what = numbers[0] if numbers else None
     categories = own.of_kind(Kind.CATEGORY, Kind.ORDERED)
     data: Data = TwoLevels(what, grouping[0] if grouping else None)
@@ -235,8 +235,8 @@ def statement_of(answers: Answers, tables: Tables, table: str, columns: Sequence
     data = _with_columns(cls(), own, columns) if figures == "rows" and own is not None else cls()
     one_sided = groups == "one" or about == "correlation"
     null = parameters()[about].usual_null if one_sided else 0.0
-    way = default_procedure(about, cls.family, typed=cls.bare())
-    return TestStatement(table=table if figures == "rows" else "", parameter=about, data=data, null=null, way=way)
+    method = default_procedure(about, cls.family, typed=cls.bare())
+    return TestStatement(table=table if figures == "rows" else "", parameter=about, data=data, null=null, method=method)
 
 
 def _with_columns(data, own: Table, columns: Sequence[str]):  # type: ignore[no-untyped-def]
@@ -292,10 +292,10 @@ VERB = Verb(
             parameter="median",
             alternative="greater",
             alpha=0.01,
-            way="rank sum",
+            method="rank sum",
         ),
         TestStatement(
-            table="tasters", data=Pairs("score after", "score before"), alternative="greater", way="paired t"
+            table="tasters", data=Pairs("score after", "score before"), alternative="greater", method="paired t"
         ),
         TestStatement(
             data=TypedSamples(
@@ -306,5 +306,5 @@ VERB = Verb(
             alternative="greater",
         ),
     ),
-    methods=lambda: [(way.label, way.help, "way", way.name) for way in procedures().values()],
+    methods=lambda: [(method.label, method.help, "method", method.name) for method in procedures().values()],
 )

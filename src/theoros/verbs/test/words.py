@@ -13,12 +13,12 @@ from theoros.verbs.procedures.procedure import Procedure, Result, default_proced
 from theoros.verbs.test.report import SHUFFLING, TestReport
 
 
-def reading_of(r: TestReport, way: Procedure, results: Results) -> Reading:
-    claim, result = r.words, results[way.name]
-    conditions, remedies = r.conditions(way), _remedies(r, way, results)
-    links = _links(r, way, remedies)
+def reading_of(r: TestReport, method: Procedure, results: Results) -> Reading:
+    claim, result = r.words, results[method.name]
+    conditions, remedies = r.conditions(method), _remedies(r, method, results)
+    links = _links(r, method, remedies)
     if not isinstance(result, Result):
-        headline = f"{SHUFFLING} …" if result == WAITING else cannot_answer(way, result)
+        headline = f"{SHUFFLING} …" if result == WAITING else cannot_answer(method, result)
         return Reading(headline, conditions=conditions, next=links)
     p = result.p or 0.0
     reach = result.least_p, result.too_few
@@ -32,14 +32,14 @@ def reading_of(r: TestReport, way: Procedure, results: Results) -> Reading:
         claim.decision(p, *reach),
         tuple(paragraphs),
         conditions=conditions,
-        cautions=tuple(_cautions(r, way, result, remedies)),
+        cautions=tuple(_cautions(r, method, result, remedies)),
         next=links,
     )
 
 
-def _cautions(r: TestReport, way: Procedure, result: Result, remedies: list[Link]) -> list[str]:
+def _cautions(r: TestReport, method: Procedure, result: Result, remedies: list[Link]) -> list[str]:
     words, data = r.words, r.data
-    cautions = r.failed(way, remedies)
+    cautions = r.failed(method, remedies)
     if words.against:
         first = " and that the right group comes first" if words.compares else ""
         cautions.append(
@@ -48,7 +48,7 @@ def _cautions(r: TestReport, way: Procedure, result: Result, remedies: list[Link
             f"data cannot be tested with them."
         )
     cautions += result.remarks
-    if words.parameter.name == "median" and way.name == "rank sum":
+    if words.parameter.name == "median" and method.name == "rank sum":
         one, two = (sample.summary.median for sample in data.sides)
         if words.rejected(result.p or 0.0) and r.statement.null == 0 and one == two:
             cautions.append(
@@ -58,14 +58,14 @@ def _cautions(r: TestReport, way: Procedure, result: Result, remedies: list[Link
     return cautions
 
 
-def _remedies(r: TestReport, way: Procedure, results: Results) -> list[Link]:
+def _remedies(r: TestReport, method: Procedure, results: Results) -> list[Link]:
     """What can be done about an assumption that fails."""
-    statement, links = r.statement, r.another(way, results)
-    if not statement.merge and any(check.remedy == "merge" for check in r.checked(way)):
+    statement, links = r.statement, r.another(method, results)
+    if not statement.merge and any(check.remedy == "merge" for check in r.checked(method)):
         links.append(Link("Merge levels until 5 are expected of each", sets=("merge", True)))
-    others = dict.fromkeys(name for way in r.ways for name in way.compares)
+    others = dict.fromkeys(name for method in r.methods for name in method.compares)
     other = next((one for one in others if one != statement.parameter), "")
-    if other and r.fails(way):
+    if other and r.fails(method):
         links.append(Link(f"Ask about the {other}s instead, which is another question", sets=("parameter", other)))
     return links
 
@@ -77,13 +77,13 @@ def _watched(r: TestReport) -> Any:
     return follow_ups.watch_claim(
         s.data,
         s.parameter,
-        s.way,
+        s.method,
         table=s.table,
         null=s.null,
         claimed=s.claimed,
         alpha=s.alpha,
         ask=asks[s.alternative] if s.about.points(s.family) else "at least",
-        repeats=s.shuffles,
+        replicates=s.replicates,
         seed=s.seed,
     )
 
@@ -95,12 +95,12 @@ def _links(r: TestReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link
         label = "Swap the two groups, if they were entered the wrong way round"
         links.append(Link(label, statement=statement.swapped()))
     links += remedies
-    way = default_procedure(statement.parameter, statement.family, typed=statement.data.bare(), purpose="interval")
-    if way:
+    method = default_procedure(statement.parameter, statement.family, typed=statement.data.bare(), purpose="interval")
+    if method:
         what = "this difference" if r.words.compares else "it"
         confidence = round(1 - statement.alpha, 10)
         interval = follow_ups.estimate(
-            statement.data, statement.parameter, way, table=statement.table, confidence=confidence
+            statement.data, statement.parameter, method, table=statement.table, confidence=confidence
         )
         links.append(Link(f"Estimate {what} by an interval", statement=interval))
     if chosen.simulated and not isinstance(r.data, TwoFactorSamples):

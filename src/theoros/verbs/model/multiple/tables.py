@@ -118,7 +118,7 @@ def _subsets(r: MultipleReport) -> ResultTable | None:
         columns,
         found,
         title="Fewer predictors",
-        ways=True,
+        methods=True,
         sets=lambda one: ("subset", one.names),
         chosen=lambda one: set(one.names) == every,
     )

@@ -81,7 +81,7 @@ def curves_table(r: CurveReport) -> ResultTable:
         Heading("aicc", "AICc", help="Lower is better; less than 2 apart is about as good."),
         Heading("shows", "what the residuals show", numeric=False),
     )
-    return ResultTable("ways", headings, tuple(rows), ways=True)
+    return ResultTable("ways", headings, tuple(rows), methods=True)
 
 
 def _coefficients(r: CurveReport) -> ResultTable:

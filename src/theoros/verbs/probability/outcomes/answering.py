@@ -59,7 +59,7 @@ def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
         reading=view.reading(part),
         working=tuple(steps),
         used=space.total,
-        seed=s.seed if s.simulated else None,
+        seed=s.seed if s.replicates else None,
         numbers=_numbers(space, asked),
         left_out=left_out,
     )
@@ -73,9 +73,9 @@ class _View:
         self.each = situation.each(s, tables)
         self.drawn: Ints | None = None
         """How often each outcome was drawn, for a simulated check."""
-        if s.simulated and np.isfinite(space.chances).all():
+        if s.replicates and np.isfinite(space.chances).all():
             shares = space.chances / space.chances.sum()
-            self.drawn = np.random.default_rng(s.seed).multinomial(s.simulated, shares)
+            self.drawn = np.random.default_rng(s.seed).multinomial(s.replicates, shares)
         self.place = Place(tables, s.table, "situation.")
 
     def asked(self, text: str) -> AskedEvent | None:

@@ -49,7 +49,7 @@ def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
     found = [_part(text, x, one) for text in s.parts]
     parts = [(LETTERS[at % 26], each) for at, each in enumerate(found) if each]
     part = found[min(s.chosen, len(found) - 1)] if found else None
-    drawn = one.draws(np.random.default_rng(s.seed), s.simulated) if s.simulated else None
+    drawn = one.draws(np.random.default_rng(s.seed), s.replicates) if s.replicates else None
     figures = [_parts_table(s, words, found, drawn)]
     if part and x.near():
         near = _near_table(x, part)
@@ -75,7 +75,7 @@ def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
         reading=_reading(s, words, part, drawn),
         working=working_of(x, one, parts),
         numbers=_numbers(one, parts),
-        seed=s.seed if s.simulated else None,
+        seed=s.seed if s.replicates else None,
         left_out=x.left_out(tables, s.table),
     )
 
@@ -215,13 +215,13 @@ def _near_table(situation: Law, part: Part) -> ResultTable | None:
             )
         )
     headings = (
-        Heading("way", "way", numeric=False),
+        Heading("method", "method", numeric=False),
         Heading("gives", "gives"),
         Heading("error", "error"),
         Heading("rule", "rule of thumb", numeric=False),
         Heading("holds", "which", numeric=False),
     )
-    return ResultTable("approximations", headings, tuple(rows), "approximations", ways=True)
+    return ResultTable("approximations", headings, tuple(rows), "approximations", methods=True)
 
 
 def _widened(event: Event, half: float, near: Any) -> Region:

@@ -60,20 +60,20 @@ class ClaimModel(ChanceModel):
         parameter = parameter_slot("parameter", "what the claim is about", s.parameter, known)
         at = s.place(place.tables)
         sides = s.data.sides(("the ", parameter), at)
-        way: Phrase = (", by ", s.way_slot())
+        method: Phrase = (", by ", s.method_slot())
         if s.family == "two-way counts":
             both = s.data.sides((), at).first
-            return ("If there were no ", parameter, " between ", *both, *way)
+            return ("If there were no ", parameter, " between ", *both, *method)
         if s.family == "counts":
-            return ("If ", *sides.first, " were ", self._claimed_slot(s, place), *way)
+            return ("If ", *sides.first, " were ", self._claimed_slot(s, place), *method)
         if s.family == "several samples":
-            return ("If ", *sides.first, " did not differ", *way)
+            return ("If ", *sides.first, " did not differ", *method)
         null = self.null_slot(s, place)
         if not sides.second:
-            return ("If ", *sides.first, " were ", null, *way)
+            return ("If ", *sides.first, " were ", null, *method)
         if self.null:
-            return ("If ", *sides.first, " minus ", *sides.second, " were ", null, *way)
-        return ("If ", *sides.first, " were the same as ", *sides.second, *way)
+            return ("If ", *sides.first, " minus ", *sides.second, " were ", null, *method)
+        return ("If ", *sides.first, " were the same as ", *sides.second, *method)
 
     def null_slot(self, s: ByProcedure, place: Place) -> Slot:
         """The value that is made true."""

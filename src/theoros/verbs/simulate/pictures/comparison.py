@@ -53,7 +53,7 @@ class Compared:
 
     @property
     def wanted(self) -> int:
-        return min(self.s.repeats, MOST_COMPARED_REPEATS)
+        return min(self.s.replicates, MOST_COMPARED_REPEATS)
 
     def draw(self) -> Iterator[float]:
         """Draws them; tells how much of the work is done."""
@@ -173,10 +173,10 @@ def intervals_section(ready: Modelled, count: int) -> Section | None:
     ladder = Ladder(table[:, 0], table[:, 1], table[:, 2], holds, max(many, 20))
     rule = Rule(true, f"true: {number(true, 4)}", "data", knob=False)
     frame = Frame(Axis(low, high, what), (Panel((Lane((ladder,)),)),), rules=(rule,))
-    way = "Wilson" if of_shares else "t"
+    method = "Wilson" if of_shares else "t"
     each = ready.each if many == 1 else f"first {many} {ready.each}s"
     note = (
-        f"Of the 95\u00a0% intervals (by {way}) of the {each}, {whole(caught)} "
+        f"Of the 95\u00a0% intervals (by {method}) of the {each}, {whole(caught)} "
         f"{'holds' if caught == 1 else 'hold'} the true value"
         + (f", {rounded(100 * caught / many, 0)}\u00a0%." if many > 1 else ".")
     )

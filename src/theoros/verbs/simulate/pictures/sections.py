@@ -35,9 +35,9 @@ def sample_section(f: Found) -> Section:
     same = [k for k in bar_of(f.heap) if k <= f.count]
     place = same.index(at) if at in same else -1
     controls = [
-        Control("One more", ("repeats", min(f.count + 1, 1_000_000)), main=True, adds=1),
-        *(Control(f"Run to {whole(n)}", ("repeats", n)) for n in _runs(f.count)),
-        Control("Start over", ("repeats", 1)),
+        Control("One more", ("replicates", min(f.count + 1, 1_000_000)), main=True, adds=1),
+        *(Control(f"Run to {whole(n)}", ("replicates", n)) for n in _runs(f.count)),
+        Control("Start over", ("replicates", 1)),
     ]
     if len(same) > 1 and place >= 0:
         controls.append(Control("Next like it", ("opened", same[(place + 1) % len(same)])))

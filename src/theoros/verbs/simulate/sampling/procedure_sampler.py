@@ -65,7 +65,7 @@ class Watched(Ready):
     @property
     def key(self) -> Hashable:
         s, q = self.s, self.question
-        return (s.model.kind, s.way, q.parameter.name, q.null, q.settings.share, _digest(self.data))
+        return (s.model.kind, s.method, q.parameter.name, q.null, q.settings.share, _digest(self.data))
 
     @property
     def unit(self) -> str:
@@ -230,12 +230,12 @@ class Claimed(Watched):
 
     @cached_property
     def drawn(self) -> Simulated:
-        way = self.s.procedure
-        assert isinstance(way.test, ByChance)
+        method = self.s.procedure
+        assert isinstance(method.test, ByChance)
         try:
-            return way.test.of(self.question)
+            return method.test.of(self.question)
         except ProcedureFails as why:
-            raise CannotAnswer(cannot_answer(way, str(why)), "data") from None
+            raise CannotAnswer(cannot_answer(method, str(why)), "data") from None
 
     @property
     def words(self) -> Claim:
@@ -284,16 +284,16 @@ class Claimed(Watched):
         if one.exact is not None:
             name = "Exact binomial" if len(self.data.of) == 1 else "Exact hypergeometric"
             return Theory(one.exact.mean, one.exact.sd, (), one.exact, name)
-        if one.every is not None and one.ways <= MOST_ARRANGEMENTS:
+        if one.every is not None and one.arrangements <= MOST_ARRANGEMENTS:
             pile = Pile(np.concatenate(list(one.every())), around=one.around, resolution=one.resolution)
             error = float(pile.replicates.std())
             mean = pile.mean if abs(pile.mean) > 1e-12 * error else 0.0  # but for rounding
             return Theory(
                 mean,
                 error,
-                (f"All {whole(one.ways)} {one.ways_words} were worked out.",),
+                (f"All {whole(one.arrangements)} {one.ways_words} were worked out.",),
                 pile,
-                f"All {counted(one.ways, 'arrangement')}",
+                f"All {counted(one.arrangements, 'arrangement')}",
             )
         return None
 
@@ -306,7 +306,7 @@ class Claimed(Watched):
 def watched(s: Any, data: Any) -> Watched:
     """The data of a statement with what is drawn of them."""
     model = s.model
-    settings = Settings(shuffles=s.repeats, seed=s.seed, share=s.share)
+    settings = Settings(replicates=s.replicates, seed=s.seed, share=s.share)
     if model.uses == "resampling":
         return Resampled(s, data, Question(data, s.about, settings=settings))
     question = Question(data, s.about, model.null, s.alternative, s.alpha, settings=settings, in_full=False)
@@ -329,7 +329,7 @@ def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
     """What is drawn. Raises CannotAnswer."""
     if isinstance(s.model, DrawnModel):
         return modelled(s, s.model.facts(s, s.model_place(tables)))
-    if s.family not in s.about.families or not s.way:
+    if s.family not in s.about.families or not s.method:
         raise CannotAnswer(
             f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or another parameter.",
             "parameter",

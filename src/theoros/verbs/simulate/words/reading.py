@@ -96,7 +96,7 @@ def _cautions(f: Found, tables: Tables) -> list[str]:
                 f"The statistic has no value in {counted(f.lost, each)} of "
                 f"{whole(f.count)}, which {'is' if f.lost == 1 else 'are'} left out."
             )
-    if s.ask in TAILS and s.seen_in and isinstance(ready, Modelled):
+    if s.ask in TAILS and s.observed_in and isinstance(ready, Modelled):
         made += rests_on(ready, tables)
     made += larger(ready)
     return made
@@ -220,13 +220,13 @@ def rests_on(ready: Modelled, tables: Tables) -> list[str]:
     """Where what was seen has another size than the samples."""
     s = ready.s
     table = tables.get(s.table)
-    if table is None or not s.seen_in or s.seen_in not in table.by_name:
+    if table is None or not s.observed_in or s.observed_in not in table.by_name:
         return []
-    there = table.frame[s.seen_in].drop_nulls().len()
+    there = table.frame[s.observed_in].drop_nulls().len()
     if there == ready.facts.n or "waits" in ready.facts.takes:
         return []
     return [
-        f"{s.seen_in} has {counted(there, 'value')}, and samples here have {whole(ready.facts.n)}: "
+        f"{s.observed_in} has {counted(there, 'value')}, and samples here have {whole(ready.facts.n)}: "
         f"let both have the same size to compare them."
     ]
 
@@ -242,7 +242,7 @@ def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
             s.parameter,
             "percentile of shares" if "share" in s.family else "percentile",
             table=s.table,
-            resamples=s.repeats,
+            replicates=s.replicates,
             seed=s.seed,
             share=float(s.share),
         )
@@ -269,12 +269,12 @@ def _test(ready: Claimed) -> Any:
     return follow_ups.hypothesis_test(
         s.data,
         s.parameter,
-        s.way,
+        s.method,
         table=s.table,
         alternative=ready.question.alternative or "different",
         null=null,
         alpha=s.alpha,
         claimed=getattr(s.model, "claimed", ""),
-        shuffles=max(100, s.repeats),
+        replicates=max(100, s.replicates),
         seed=s.seed,
     )
