@@ -104,7 +104,7 @@ def methods_table(r: ForecastReport) -> ResultTable:
         rows.append(FigureRow(tuple(cells), sets=("candidate", candidate.key), chosen=candidate == r.candidate))
     unit = f" ({series.column.unit})" if series.column.unit else ""
     headings = [
-        Heading("method", "method", numeric=False),
+        Heading("method", "way", numeric=False),
         Heading("aicc", "AICc", help="Lower is better; less than 2 apart is about as good."),
     ]
     if r.holdout:

@@ -225,7 +225,7 @@ class ByProcedure(Statement):
             )
             for method in self.methods(kin=self.about.kin)
         )
-        return choice_slot("method", "method", self.method, options)
+        return choice_slot("method", "way", self.method, options)
 
     def swapped(self) -> Self:
         """The same with the two groups in each other's place."""

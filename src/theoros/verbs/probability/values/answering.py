@@ -215,7 +215,7 @@ def _near_table(situation: Law, part: Part) -> ResultTable | None:
             )
         )
     headings = (
-        Heading("method", "method", numeric=False),
+        Heading("method", "way", numeric=False),
         Heading("gives", "gives"),
         Heading("error", "error"),
         Heading("rule", "rule of thumb", numeric=False),
