@@ -23,6 +23,7 @@ from theoros.desk.parts.statement_bar import SlotButton, StatementBar
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.worker import Worker
 from theoros.desk.window.find_box import Found, rank
+from theoros.desk.window.finding import everything
 from theoros.verbs.core.slots import Option, Pick, Slot, TypeNumber
 
 
@@ -208,6 +209,26 @@ def test_ranking_what_is_found() -> None:
     assert rank("mass leaf", found("leaf mass")) is not None
     assert rank("column gra", found("grade")) is not None
     assert rank("x", found("grade")) is None
+
+
+WORDS = [
+    ("t-test", "Welch t"), ("mann whitney", "Rank sum"), ("wilcoxon signed", "Signed rank"), ("levene", "Brown–Forsythe"),
+    ("one-way anova", "Analysis of variance"), ("goodness of fit", "Chi-square"), ("permutation", "Shuffled labels"),
+    ("score interval", "Wilson interval"), ("exact interval", "Clopper–Pearson interval"), ("wald", "Normal interval"),
+    ("boxplot", "box plot"), ("bar chart", "bars"), ("pie chart", "pie"), ("scatterplot", "scatter"),
+    ("dot plot", "stacked dots"), ("qq plot", "normal quantiles"), ("stem", "stem and leaf"), ("average", "mean, median"),
+    ("crosstab", "two-way table"), ("regression", "Model"), ("confidence interval", "Estimate"), ("bootstrap", "Simulate"),
+    ("filter", "Keep rows"), ("merge", "Join"), ("reshape", "Make long"), ("pivot", "Make wide"), ("compute", "New column"),
+    ("remove rows", "Delete rows"), ("import table", "Open table"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("query", "label"), WORDS)
+def test_words_that_courses_use_find_what_is_meant(window, query: str, label: str) -> None:
+    """The first that is found begins so, or one of the first three where several are called that."""
+    ranked = [(one, rank(query, one)) for one in everything(window)]
+    best = sorted(((place, one.label) for one, place in ranked if place is not None))[:8]
+    assert any(found.startswith(label) for _, found in best), best
 
 
 FIRST = """

@@ -42,7 +42,7 @@ def _of(verb: Verb, tables: Tables) -> list[str]:
         meaning = "The table asked about." if field.name == "table" else told[field.name].meaning
         default = json.dumps(_lean(_default(field)), ensure_ascii=False)
         lines.append(f"| `{field.name}` | {_holds(hints[field.name])} | `{default}` | {meaning} |")
-    methods = [(label, text) for label, text, slot, value in verb.methods() if slot and value]
+    methods = [(one.label, one.help) for one in verb.methods() if one.slot and one.value]
     if methods:
         lines += ["", "Among its choices:", ""]
         lines += [f"- **{label}**: {text}" for label, text in methods]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -34,65 +35,36 @@ class Found:
     go: Callable[[], object]
     column: tuple[str, str] | None = None
     """Table and column, where it is a column: it can be dragged onto a picture."""
+    other: tuple[str, ...] = ()
+    """What else it is called; it counts a little less than its own name."""
 
 
-def meant(query: str) -> list[str]:
-    """What was typed, and what else it may mean: other words for the same thing."""
-    said = " ".join(query.casefold().split())
-    others = [said.replace(word, other) for word, known in OTHER_WORDS.items() for other in known if word in said]
-    return [said, *dict.fromkeys(others)]
-
-
-OTHER_WORDS = {
-    "average": ("mean",), "standard deviation": ("sd", "summary figures"), "stdev": ("sd",),
-    "std dev": ("sd",), "boxplot": ("box plot",), "box and whisker": ("box plot",),
-    "bar chart": ("bars",), "bar graph": ("bars",), "pie chart": ("pie",),
-    "line of best fit": ("scatter",), "trend line": ("scatter",), "regression": ("scatter",),
-    "correlation": ("scatter", "describe"), "scatterplot": ("scatter",),
-    "scatter plot": ("scatter",), "dotplot": ("stacked dots",), "dot plot": ("stacked dots",),
-    "qq plot": ("normal quantiles",), "q-q": ("normal quantiles",),
-    "remove column": ("delete columns",), "delete column": ("delete columns",),
-    "remove row": ("delete rows",), "delete row": ("delete rows",), "remove": ("delete",),
-    "erase": ("delete",), "rename": ("name",), "t-test": ("welch t", "pooled t", "paired t"),
-    "t test": ("welch t", "pooled t", "paired t"), "mann": ("rank sum",),
-    "wilcoxon": ("rank sum", "signed rank"), "anova": ("analysis of variance", "interaction"),
-    "goodness of fit": ("chi-square",), "chi square": ("chi-square",),
-    "independence": ("chi-square",), "homogeneity": ("chi-square",), "levene": ("spreads",),
-    "permutation": ("shuffled",), "confidence interval": ("interval",),
-    "margin of error": ("interval",), "bca": ("bca",), "jackknife": ("bca",),
-    "clopper": ("clopper",), "exact interval": ("clopper–pearson",),
-    "wald": ("normal interval",), "score interval": ("wilson",),
-    "randomization": ("shuffled",), "compute": ("new column by a formula",),
-    "calculate": ("new column by a formula",), "filter": ("keep rows",), "merge": ("join",),
-    "reshape": ("make long", "make wide"), "pivot": ("make wide", "count up"),
-    "frequency table": ("two-way table", "count up"), "crosstab": ("two-way table",),
-    "contingency": ("two-way table",), "stem": ("stem and leaf",),
-    "import": ("open table",), "load": ("open table",), "dark mode": ("light or dark",),
-}  # fmt: skip
-"""Words that courses and other programs use, and what they mean here."""
+def _plain(text: str) -> str:
+    """Without case, and with one kind of dash between words."""
+    return " ".join(re.sub(r"[-–]", " ", text.casefold()).split())
 
 
 def rank(query: str, found: Found) -> tuple[int, int] | None:
     """How well it fits what was typed, lower is better; None where it does not."""
-    ranks = [(at, _rank(said, found)) for at, said in enumerate(meant(query))]
-    # another word counts a little less than the one that was typed
-    known = [(place + min(at, 1), size) for at, r in ranks if r is not None for place, size in [r]]
-    return min(known, default=None)
+    own = _rank(_plain(query), _plain(found.label), _plain(f"{found.sort} {found.help}"))
+    others = [_rank(_plain(query), _plain(name), _plain(found.sort)) for name in found.other]
+    ranks = [own, *((place + 1, size) for one in others if one is not None for place, size in [one])]
+    return min((one for one in ranks if one is not None), default=None)
 
 
-def _rank(query: str, found: Found) -> tuple[int, int] | None:
-    words = query.casefold().split()
-    label = found.label.casefold()
-    rest = f"{found.sort} {found.help}".casefold()
+def _rank(query: str, label: str, rest: str) -> tuple[int, int] | None:
+    words = query.split()
     if not all(word in label or word in rest for word in words):
         return None
     if not words:
-        return (3, 0)
-    if label.startswith(words[0]):
+        return (8, 0)
+    if label.startswith(query):
         return (0, len(label))
+    if label.startswith(words[0]):
+        return (2, len(label))
     if any(part.startswith(words[0]) for part in label.split()):
-        return (1, len(label))
-    return (2, len(label)) if words[0] in label else (3, len(label))
+        return (4, len(label))
+    return (6, len(label)) if words[0] in label else (8, len(label))
 
 
 class FoundList(QListWidget):

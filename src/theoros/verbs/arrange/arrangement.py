@@ -41,6 +41,8 @@ class Arrangement(Statement):
     """What it is for, in a sentence or two, shown beside the preview."""
     order: ClassVar[int]
     """Its place among the arrangements."""
+    other_names: ClassVar[tuple[str, ...]] = ()
+    """What it is called in other places, to be found by."""
     of_one_column: ClassVar[bool] = True
     """Whether it can begin from the column of the current cell, where none is selected."""
 

@@ -25,6 +25,7 @@ class CountUp(NewTable):
         "two, and how many cases have it. The rows of the result count as often as it says."
     )
     order: ClassVar[int] = 12
+    other_names: ClassVar[tuple[str, ...]] = ("pivot", "frequency table", "tally")
     suffix: ClassVar[str] = "counts"
     by: str | None = category_column("a category")
     and_by: str | None = column_field("a second category", GROUPING, none="nothing else", other_than=("by",))

@@ -35,6 +35,7 @@ class JoinTables(NewTable):
         "or a number, is the same in both. What finds no partner is listed."
     )
     order: ClassVar[int] = 11
+    other_names: ClassVar[tuple[str, ...]] = ("merge", "lookup")
     suffix: ClassVar[str] = "joined"
     key: str | None = column_field("the key")
     other_table: str | None = None

@@ -34,6 +34,7 @@ class KeepRows(InPlace):
         "a formula."
     )
     order: ClassVar[int] = 8
+    other_names: ClassVar[tuple[str, ...]] = ("filter", "subset")
     by: Literal["conditions", "a formula"] = "conditions"
     column1: str | None = column_field("a column")
     relation1: Relation = "is"

@@ -27,6 +27,7 @@ class MakeWide(NewTable):
         "side by side."
     )
     order: ClassVar[int] = 2
+    other_names: ClassVar[tuple[str, ...]] = ("reshape", "pivot")
     suffix: ClassVar[str] = "wide"
     value: str | None = column_field("the values", other_than=("by",))
     by: str | None = category_column("the category")

@@ -29,6 +29,7 @@ class NewColumn(InPlace):
         "with spaces is written as it is."
     )
     order: ClassVar[int] = 4
+    other_names: ClassVar[tuple[str, ...]] = ("compute", "calculate", "transform")
     name: str = name_field()
     unit: str = text_field("unit", TypeText("Such as g or cm.", longest=40), empty="no unit")
     formula: str = ""

@@ -28,6 +28,18 @@ class Offer:
     """Offers of all verbs stand in the order of their ranks."""
 
 
+@dataclass(frozen=True)
+class Findable:
+    """A method that can be found by name, with what courses and other books call it."""
+
+    label: str
+    help: str
+    slot: str = ""
+    """The slot it is a value of; empty for one that is part of every answer."""
+    value: Any = None
+    other_names: tuple[str, ...] = ()
+
+
 class Later(Sequence[Statement]):
     """Statements that are made when they are first looked at, as of a verb with many rooms."""
 
@@ -60,8 +72,10 @@ class Verb:
     """A statement filled in from a table and the columns selected in it."""
     examples: Sequence[Statement]
     """On the demo tables; shown in docs/statements.md and answered in a test."""
-    methods: Callable[[], Sequence[tuple[str, str, str, Any]]] = tuple
-    """What can be found by name: label, help, slot and the value it puts there."""
+    methods: Callable[[], Sequence[Findable]] = tuple
+    """What can be found by name."""
+    other_names: tuple[str, ...] = ()
+    """What the verb itself is found by, too."""
     order: int = 100
     """Its place in the order of the work, in which the verbs are shown."""
     offers: Callable[[Table, Column], Sequence[Offer]] = _none

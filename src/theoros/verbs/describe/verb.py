@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.fields import GROUPING
-from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.registry import Findable, Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
@@ -62,10 +62,18 @@ VERB = Verb(
         DescribeStatement(table="bushes", what="leaf length", also=("leaf mass", "elevation")),
     ),
     methods=lambda: (
-        ("mean, median, standard deviation", "Summary figures of a number", "", None),
-        ("quartiles, fences, outliers", "By a named rule, with working", "", None),
-        ("two-way table", "Counts of two categories, with percent", "", None),
-        ("correlation matrix", "r for each pair of several numbers", "", None),
-        ("grouped data", "Mean and median of classes with frequencies", "", None),
+        Findable(
+            "mean, median, standard deviation",
+            "Summary figures of a number",
+            other_names=("average", "stdev", "std dev", "summary statistics"),
+        ),
+        Findable("quartiles, fences, outliers", "By a named rule, with working"),
+        Findable(
+            "two-way table",
+            "Counts of two categories, with percent",
+            other_names=("frequency table", "crosstab", "contingency table"),
+        ),
+        Findable("correlation matrix", "r for each pair of several numbers"),
+        Findable("grouped data", "Mean and median of classes with frequencies"),
     ),
 )

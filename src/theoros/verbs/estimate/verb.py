@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.registry import Findable, Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
@@ -90,7 +90,8 @@ VERB = Verb(
         ),
     ),
     methods=lambda: [
-        (f"{method.label} interval: {_of(method)}", method.help, "method", method.name)
-        for method in procedures("interval").values()
+        Findable(f"{one.label} interval: {_of(one)}", one.help, "method", one.name, one.other_names)
+        for one in procedures("interval").values()
     ],
+    other_names=("confidence interval", "margin of error"),
 )

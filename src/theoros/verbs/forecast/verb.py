@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.table.times import find_times
-from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.registry import Findable, Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.forecast.methods.method import forecast_methods
@@ -64,10 +64,10 @@ VERB = Verb(
         ),
     ),
     methods=lambda: [
-        ("seasonal decomposition, time series", "Trend, seasons, what is left over.", "", None),
-        ("moving average, trend of a series", "A mean over a cycle.", "decomposition", "means"),
+        Findable("seasonal decomposition, time series", "Trend, seasons, what is left over."),
+        Findable("moving average, trend of a series", "A mean over a cycle.", "decomposition", "means"),
         *(
-            (names, text, "method", method.name)
+            Findable(names, text, "method", method.name)
             for method in forecast_methods().values()
             for names, text in method.other_names
         ),

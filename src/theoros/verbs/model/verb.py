@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.fields import GROUPING
-from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.registry import Findable, Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
@@ -70,12 +70,13 @@ VERB = Verb(
         ModelStatement(table="bushes", what="leaf mass", against="leaf length", also=("elevation", "cultivar")),
         ModelStatement(table="bushes", what="cultivar", level="Jade", against="leaf length", read=70.0),
     ),
+    other_names=("regression", "trend line", "line of best fit"),
     methods=lambda: [
         *(
-            (f"{one.listed}: model", "A curve from one number to another.", "curve", name)
+            Findable(f"{one.listed}: model", "A curve from one number to another.", "curve", name)
             for name, one in curves().items()
         ),
-        ("multiple regression, several predictors", "A number by several columns.", "", None),
-        ("logistic regression, odds ratios, ROC curve", "The probability of a level.", "", None),
+        Findable("multiple regression, several predictors", "A number by several columns."),
+        Findable("logistic regression, odds ratios, ROC curve", "The probability of a level."),
     ],
 )

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.registry import Findable, Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import number_to_ask_about, numbers_and_groups
@@ -78,7 +78,7 @@ VERB = Verb(
         PlotStatement(table="visits", what="visitors", against="month", shape="line"),
     ),
     methods=lambda: (
-        *((shape.name, shape.help, "shape", shape.name) for shape in shapes().values()),
-        ("boxes", "Quartiles and whiskers for each group", "marks", ("boxes",)),
+        *(Findable(one.name, one.help, "shape", one.name, one.other_names) for one in shapes().values()),
+        Findable("boxes", "Quartiles and whiskers for each group", "marks", ("boxes",)),
     ),
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from theoros.verbs.core.registry import Verb
+from theoros.verbs.core.registry import Findable, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.counts import TwoCategories
@@ -55,5 +55,7 @@ VERB = Verb(
             parts=("spotted", "mite given spotted"),
         ),
     ),
-    methods=lambda: [(cls.label.split(",")[0], cls.help, "situation", kind) for kind, cls in situations().items()],
+    methods=lambda: [
+        Findable(one.label.split(",")[0], one.help, "situation", kind) for kind, one in situations().items()
+    ],
 )

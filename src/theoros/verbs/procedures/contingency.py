@@ -308,6 +308,7 @@ PROCEDURES = (
     Procedure(
         "chi-square of fit", "Chi-square", "Counts against those that the claim expects.",
         ("counts",), ("shares",), ("expected",), _chi_square_fit, order=1, from_figures=True,
+        other_names=("chi square", "goodness of fit")
     ),
     Procedure(
         "G of fit", "G test", "Counts against those that the claim expects, by likelihoods.",
@@ -325,7 +326,7 @@ PROCEDURES = (
     Procedure(
         "chi-square", "Chi-square", "Two categories: counts against those of independence.",
         ("two-way counts",), ("relation",), ("expected",), _chi_square_related, order=1,
-        from_figures=True,
+        from_figures=True, other_names=("chi square", "independence", "homogeneity", "contingency table")
     ),
     Procedure(
         "G", "G test", "Two categories by likelihoods.",
@@ -338,6 +339,6 @@ PROCEDURES = (
     Procedure(
         "shuffled table", "Shuffled levels", "Levels of one category dealt out by chance.",
         ("two-way counts",), ("relation",), (), ByChance(_shuffled), order=4, from_figures=True,
-        simulated=True, settings=CHANCE,
+        simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
 )  # fmt: skip

@@ -332,7 +332,7 @@ PROCEDURES = (
     Procedure(
         "shuffled pairs", "Shuffled pairs", "r of values dealt out to other cases by chance.",
         ("two numbers",), ("correlation", "slope"), ("straight",), ByChance(_shuffled), order=5,
-        simulated=True, settings=CHANCE,
+        simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
     Procedure(
         "fisher z",

@@ -191,6 +191,7 @@ def _mean(name: str, label: str, help_: str, family: Family, needs: tuple[str, .
     return Procedure(
         name, label, help_, (family,), ("mean",), needs, test=test_of(pivot), order=order, from_figures=True,
         interval=AsInterval(interval_of(pivot), *as_interval), asks=asks,
+        other_names=("z test",) if asks else ("t test",),
     )  # fmt: skip
 
 

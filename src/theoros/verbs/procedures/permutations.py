@@ -126,7 +126,7 @@ PROCEDURES = (
         "shuffled labels", "Shuffled labels",
         "The differences that come up when labels are dealt out by chance.",
         ("two samples",), ("mean", "median"), ("pull", "alike"), ByChance(_labels), order=4,
-        simulated=True, settings=CHANCE,
+        simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
     Procedure(
         "shuffled distances", "Shuffled distances",
@@ -138,6 +138,6 @@ PROCEDURES = (
         "shuffled signs", "Shuffled signs",
         "What comes up when the sign of each difference is tossed.",
         ("pairs", "one sample"), ("mean", "median"), ("pull", "symmetry"), ByChance(_signs),
-        order=3, simulated=True, settings=CHANCE,
+        order=3, simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
 )  # fmt: skip

@@ -178,6 +178,8 @@ class Procedure:
     """What gives an interval; None where it tests claims alone."""
     asks: str = ""
     """A field of Settings without which it is not offered; empty for none."""
+    other_names: tuple[str, ...] = ()
+    """What courses and other books call it, to be found by."""
 
     def offered(self, settings: Settings) -> bool:
         """Whether what it cannot do without is known."""

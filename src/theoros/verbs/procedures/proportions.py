@@ -301,13 +301,13 @@ PROCEDURES = (
         "wilson", "Wilson", "The proportions that a z test would not reject; good for any n.",
         ("one share",), ("proportion",), (),
         interval=AsInterval(partial(_one, interval=wilson_interval, how=_wilson_lines)),
-        order=1, from_figures=True,
+        order=1, from_figures=True, other_names=("score interval",)
     ),
     Procedure(
         "clopper–pearson", "Clopper–Pearson", "By exact binomial tails; covers at least as often.",
         ("one share",), ("proportion",), (),
         interval=AsInterval(partial(_one, interval=exact_interval, how=_exact_lines)),
-        order=2, from_figures=True,
+        order=2, from_figures=True, other_names=("exact interval",)
     ),
     Procedure(
         "agresti–coull", "Agresti–Coull", "The normal way with z²/2 successes and failures added.",
@@ -324,5 +324,6 @@ PROCEDURES = (
     Procedure(
         "normal share", "Normal", "p̂ ± z* × SE, as in textbooks.",
         ("one share",), ("proportion",), ("enough",), interval=AsInterval(_normal), order=5, from_figures=True,
+        other_names=("Wald interval",)
     ),
 )  # fmt: skip

@@ -164,10 +164,11 @@ PROCEDURES = (
         "rank sum", "Rank sum",
         "Two medians by ranks (Mann–Whitney, Wilcoxon); no normal shape needed.",
         ("two samples",), ("median",), ("alike",), _rank_sum, order=3, settings=("continuity",),
+        other_names=("Mann–Whitney U", "Mann-Whitney", "Wilcoxon rank sum")
     ),
     Procedure(
         "signed rank", "Signed rank", "A median, or that of differences, by ranks (Wilcoxon).",
         ("pairs", "one sample"), ("median",), ("symmetry",), _signed_rank, order=2,
-        settings=("continuity",),
+        settings=("continuity",), other_names=("Wilcoxon signed rank",)
     ),
 )  # fmt: skip

@@ -122,7 +122,7 @@ PROCEDURES = (
     Procedure(
         "repeated anova", "Analysis of variance, repeated measures",
         "Several means of the same cases.",
-        ("repeated",), ("mean",), ("normal", "outliers"), _analysis, order=1,
+        ("repeated",), ("mean",), ("normal", "outliers"), _analysis, order=1, other_names=("ANOVA, repeated measures",)
     ),
     Procedure(
         "friedman", "Friedman", "Several medians of the same cases, by ranks within each.",

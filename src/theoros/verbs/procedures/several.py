@@ -277,7 +277,7 @@ PROCEDURES = (
     Procedure(
         "anova", "Analysis of variance", "Several means; takes their spreads as equal.",
         ("several samples",), ("mean",), ("normal", "outliers", "spreads"), _anova, order=1,
-        from_figures=True, settings=("pairs",),
+        from_figures=True, settings=("pairs",), other_names=("ANOVA, one-way", "F test of means")
     ),
     Procedure(
         "welch anova", "Welch analysis of variance", "Several means; the spreads may differ.",
@@ -291,7 +291,7 @@ PROCEDURES = (
     Procedure(
         "shuffled groups F", "Shuffled labels", "F of the values with labels dealt out by chance.",
         ("several samples",), ("mean",), ("pull", "spreads"), ByChance(_shuffled), order=4,
-        simulated=True, settings=CHANCE,
+        simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
     Procedure(
         "bonferroni t",

@@ -215,7 +215,7 @@ PROCEDURES = (
         "chi-square of a variance", "Chi-square", "One standard deviation; needs a normal shape.",
         ("one sample",), ("standard deviation",), ("bell",), _one, order=1, from_figures=True,
         interval=AsInterval(_one_interval, help="One standard deviation or variance; needs a normal shape.",
-                            compares=("standard deviation", "variance")),
+                            compares=("standard deviation", "variance")), other_names=("chi square",)
     ),
     Procedure(
         "F ratio", "F ratio", "Two standard deviations; needs normal shapes.",
@@ -227,5 +227,6 @@ PROCEDURES = (
     Procedure(
         "Brown–Forsythe", "Brown–Forsythe", "Two spreads by distances from the medians.",
         ("two samples",), ("standard deviation",), (), _from_medians, order=2,
+        other_names=("Levene", "equality of variances")
     ),
 )  # fmt: skip

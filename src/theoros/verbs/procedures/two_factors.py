@@ -171,7 +171,7 @@ PROCEDURES = (
     Procedure(
         "interaction", "Interaction", "Whether what one category does depends on the other.",
         ("two factors",), ("mean",), _NEEDS, partial(_effect, of="interaction"), order=1,
-        settings=("sums",),
+        settings=("sums",), other_names=("ANOVA, two-way",)
     ),
     Procedure(
         "first factor", "Effect of the first category",

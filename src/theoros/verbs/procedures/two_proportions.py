@@ -267,6 +267,7 @@ PROCEDURES = (
     Procedure(
         "chi-square of two shares", "Chi-square", "The same as z squared; without a direction.",
         ("two shares",), ("proportion",), ("enough",), _chi_square, order=2, from_figures=True,
+        other_names=("chi square",)
     ),
     Procedure(
         "Fisher exact", "Fisher exact", "Two proportions, counted exactly.",
@@ -276,6 +277,7 @@ PROCEDURES = (
         "shuffled groups", "Shuffled labels", "Group labels dealt out by chance.",
         ("two shares",), ("proportion",), (), ByChance(_dealt),
         order=4, from_figures=True, simulated=True, settings=CHANCE,
+        other_names=("permutation test", "randomization test")
     ),
     Procedure(
         "newcombe", "Newcombe", "From the Wilson intervals of both; good for any n.",

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
-from theoros.verbs.core.registry import Later, Offer, Verb
+from theoros.verbs.core.registry import Findable, Later, Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
@@ -114,5 +114,7 @@ VERB = Verb(
     order=60,
     offers=offers,
     examples=Later(_examples),
-    methods=lambda: [(f"Simulate {cls.label}", cls.help, "model", kind) for kind, cls in models().items()],
+    methods=lambda: [
+        Findable(f"Simulate {one.label}", one.help, "model", kind, one.other_names) for kind, one in models().items()
+    ],
 )

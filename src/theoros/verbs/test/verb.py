@@ -9,7 +9,7 @@ from theoros.answer.wording import listed_briefly
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.guiding import Answers, Guide, GuideQuestion
-from theoros.verbs.core.registry import Offer, Verb
+from theoros.verbs.core.registry import Findable, Offer, Verb
 from theoros.verbs.core.slots import Option, Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
@@ -306,5 +306,8 @@ VERB = Verb(
             alternative="greater",
         ),
     ),
-    methods=lambda: [(method.label, method.help, "method", method.name) for method in procedures().values()],
+    methods=lambda: [
+        Findable(one.label, one.help, "method", one.name, one.other_names) for one in procedures().values()
+    ],
+    other_names=("hypothesis test", "significance test", "p-value"),
 )

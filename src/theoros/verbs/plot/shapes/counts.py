@@ -134,19 +134,20 @@ def mosaic(p: Counted) -> tuple[Frame, ...]:
 
 _ONE = frozenset({"scale", "order"})
 SHAPES = (
-    Shape("bars", "A bar for each level, from 0.", (CATEGORY,), bars, _ONE, 20),
+    Shape("bars", "A bar for each level, from 0.", (CATEGORY,), bars, _ONE, 20, other_names=("bar chart", "bar graph")),
     Shape("unit chart", "A mark for each row, piled above its level.", (CATEGORY,), units,
           frozenset({"order"}), 21),
     Shape("ring", "Shares of the whole; a ring for each level of a second category.",
           (CATEGORY, TWO_CATEGORIES), ring, frozenset({"order"}), 26, keyed=True),
     Shape("pie", "Shares of the whole as sectors.", (CATEGORY,), pie,
-          frozenset({"order"}), 27, keyed=True),
+          frozenset({"order"}), 27, keyed=True, other_names=("pie chart",)),
     Shape("bars side by side", "For each level of the second, a bar for each of the first.",
-          (TWO_CATEGORIES,), side_by_side, _ONE, 22, keyed=True),
+          (TWO_CATEGORIES,), side_by_side, _ONE, 22, keyed=True, other_names=("bar chart", "clustered bars")),
     Shape("stacked bars", "The levels of the first on each other.", (TWO_CATEGORIES,), stacked,
           _ONE, 23, keyed=True),
     Shape("bars stacked to 100 %", "Every bar stretched to 100 %, to compare shares.",
-          (TWO_CATEGORIES,), to_hundred, frozenset({"order"}), 24, keyed=True),
+          (TWO_CATEGORIES,), to_hundred, frozenset({"order"}), 24, keyed=True,
+          other_names=("bar chart", "segmented bar graph")),
     Shape("mosaic", "Widths show how large the groups are, heights the shares within.",
           (TWO_CATEGORIES,), mosaic, frozenset({"order"}), 25, keyed=True),
 )  # fmt: skip

@@ -141,7 +141,15 @@ def heights(group: Group) -> Floats:
 
 _USUAL = frozenset({"marks", "cut", "ends", "colour", "turn"})
 SHAPES = (
-    Shape("stacked dots", "A dot for each row, piled in bins.", (NUMBER,), stacked, _USUAL | {"bins"}, 1),
+    Shape(
+        "stacked dots",
+        "A dot for each row, piled in bins.",
+        (NUMBER,),
+        stacked,
+        _USUAL | {"bins"},
+        1,
+        other_names=("dot plot", "dotplot"),
+    ),
     Shape(
         "dots at exact values",
         "A dot for each row at its exact value, equal ones piled.",

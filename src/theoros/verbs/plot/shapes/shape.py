@@ -36,6 +36,8 @@ class Shape:
     order: int = 0
     keyed: bool = False
     """Whether it colours by the levels of what is plotted, or of its groups, by itself."""
+    other_names: tuple[str, ...] = ()
+    """What courses and other books call it, to be found by."""
 
     @property
     def article(self) -> str:

@@ -92,7 +92,15 @@ def line(p: Pairs) -> tuple[Frame, ...]:
 
 _USUAL = frozenset({"colour", "ends", "log"})
 SHAPES = (
-    Shape("scatter", "A point for each row: one number against another.", (TWO_NUMBERS,), scatter, _USUAL, 13),
+    Shape(
+        "scatter",
+        "A point for each row: one number against another.",
+        (TWO_NUMBERS,),
+        scatter,
+        _USUAL,
+        13,
+        other_names=("scatterplot", "scatter plot", "trend line", "line of best fit", "correlation"),
+    ),
     Shape(
         "line",
         "Values joined in the order of a date, a number, or the rows.",
@@ -100,5 +108,6 @@ SHAPES = (
         line,
         _USUAL | {"read"},
         14,
+        other_names=("time series plot",),
     ),
 )

@@ -33,6 +33,8 @@ class ChanceModel(Nested):
 
     uses: ClassVar[Purpose | None] = None
     """What its procedures are for, of models that take parameter, data and way of the statement."""
+    other_names: ClassVar[tuple[str, ...]] = ()
+    """What courses call it, to be found by."""
     takes: ClassVar[tuple[Takes, ...]] = ()
     """What statistics may be taken, as far as the kind tells."""
     statistic: ClassVar[str] = ""

@@ -24,6 +24,7 @@ class ResampleModel(ChanceModel):
     help: ClassVar[str] = "Resampling with replacement (bootstrap): how an estimate varies."
     order: ClassVar[int] = 80
     uses: ClassVar[Purpose | None] = "resampling"
+    other_names: ClassVar[tuple[str, ...]] = ("bootstrap",)
 
     @property
     def varies(self) -> tuple[str, ...]:
@@ -48,6 +49,7 @@ class ClaimModel(ChanceModel):
     help: ClassVar[str] = "Labels dealt out, signs tossed, pairs broken: what chance alone gives."
     order: ClassVar[int] = 90
     uses: ClassVar[Purpose | None] = "claim by chance"
+    other_names: ClassVar[tuple[str, ...]] = ("permutation test", "randomization test")
     null: float = number_field(0.0, "value made true", TypeNumber(), "The value that is made true.")
     claimed: str = text_field("the claimed shares", TypeText(CLAIMED, longest=400), empty="equal ones")
 
