@@ -299,3 +299,36 @@ def test_names_of_an_upright_picture_stand_at_every_second_place_too() -> None:
     steps = {int(b.split()[1]) - int(a.split()[1]) for a, b in pairwise(written)}
     assert len(steps) == 1
     assert steps != {1}
+
+
+def middle_of(words: Words) -> tuple[float, float]:
+    shift = {"start": 0.5, "middle": 0.0, "end": -0.5}[words.anchor]
+    return words.x + shift * text_width(words.text, words.size), words.y - words.size * 0.3
+
+
+@pytest.mark.parametrize("upright", [False, True])
+def test_a_column_is_dropped_on_what_it_is_drawn_as(upright: bool) -> None:
+    """The name of the axis, its ticks and the names of panels lie in their own zones, however it stands."""
+    panels = [dots([1.2, 1.4, 5.5], label="slow"), dots([2.5, 7.1], label="quick")]
+    keys = (Key("fine"), Key("coarse"))
+    drawing = lay_out(
+        Picture((Frame(Axis(0, 10, "x (g)"), tuple(panels), transposed=upright),), alt="dots", keys=keys), 600, 300
+    )
+    said = {item.text: middle_of(item) for item in drawing.items if isinstance(item, Words)}
+    zones = {text: drawing.zone_at(*at) for text, at in said.items()}
+    assert {zones[text] for text in ("slow", "quick")} == {"panels"}
+    assert {zones[text] for text in ("x (g)", "0", "10")} == {"axis"}
+    assert {zones[text] for text in ("fine", "coarse")} == {"key"}
+    (marks, *_) = drawing.marks()
+    assert drawing.zone_at(float(marks.x[0]), float(marks.y[0])) == "middle"
+
+
+@given(st.integers(80, 900), st.integers(60, 600), st.booleans())
+def test_every_zone_can_be_hit_in_a_picture_of_any_size(width: int, height: int, upright: bool) -> None:
+    drawing = lay_out(picture(dots([1.0, 2.0]), transposed=upright), width, height)
+    assert {spot.zone for spot in drawing.zones} == {"axis", "panels", "key"}
+    for spot in drawing.zones:
+        assert min(spot.width, spot.height) > 15 or (spot.zone == "panels" and not upright)
+        inside = spot.left + spot.width / 2, spot.top + spot.height / 2
+        assert 0 <= inside[0] <= width
+        assert spot.top + spot.height <= height + 1e-6

@@ -160,6 +160,23 @@ class WordSpot:
         return 0 <= x - self.x <= self.width and 0 <= y - self.y <= self.height
 
 
+Zone = Literal["axis", "panels", "key", "middle"]
+
+
+@dataclass(frozen=True)
+class ZoneSpot:
+    """A part of the picture that a column can be dropped on, and what it then stands for."""
+
+    zone: Zone
+    left: float
+    top: float
+    width: float
+    height: float
+
+    def holds(self, x: float, y: float) -> bool:
+        return self.left <= x <= self.left + self.width and self.top <= y <= self.top + self.height
+
+
 @dataclass(frozen=True)
 class OpenSpot:
     """Where a click opens what has a number, such as a replicate."""
@@ -184,6 +201,11 @@ class Drawing:
     keys: tuple[KeySpot, ...] = ()
     words: tuple[WordSpot, ...] = ()
     opens: tuple[OpenSpot, ...] = ()
+    zones: tuple[ZoneSpot, ...] = ()
+
+    def zone_at(self, x: float, y: float) -> Zone:
+        """What a column that is dropped there is for; the middle, where no other zone is."""
+        return next((spot.zone for spot in self.zones if spot.holds(x, y)), "middle")
 
     @property
     def figures(self) -> tuple[WordSpot, ...]:

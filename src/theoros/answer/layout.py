@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 
 from theoros.answer.axis import Axis, shape_of
 from theoros.answer.clipping import Window
-from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, OpenSpot, Words, WordSpot
+from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, OpenSpot, Words, WordSpot, ZoneSpot
 from theoros.answer.layers.layer import Dots, Scale, Strip, fit_dots, line, scale_of
 from theoros.answer.metrics import text_width
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule, SquareHandle
@@ -37,6 +37,8 @@ END_ROOM = 8.0
 """Beside an axis, so that a knob at its end is whole."""
 SECOND = 1.5
 """Room below an axis for a second scale, in heights of the text."""
+ZONE = 2.4
+"""The least depth of a strip that a column can be dropped on, in heights of the text."""
 BESIDE = 4.0
 """Room beside stacks of an upright frame for what is written at them, in heights of the text."""
 
@@ -51,8 +53,10 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
         if picture.title_slot:
             sheet.words.append(WordSpot(picture.title, 0.0, 0.0, width, text * 2.1, slot=picture.title_slot))
         top = text * 2.1
+    begin = top
     if picture.keys:
         top = _legend(picture, sheet, top)
+    sheet.zones.append(ZoneSpot("key", 0.0, begin, width, max(top - begin, text * ZONE, 0.1 * height)))
     shares = sum(frame.share for frame in picture.frames) or 1.0
     below = is_broken(picture, width, text)
     room = (height - top if below else width) - GAP * (len(picture.frames) - 1)
@@ -74,6 +78,7 @@ def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -
         tuple(sheet.keys),
         tuple(sheet.words),
         tuple(sheet.opens),
+        tuple(sheet.zones),
     )
 
 
@@ -98,6 +103,7 @@ class _Sheet:
     keys: list[KeySpot] = field(default_factory=list)
     words: list[WordSpot] = field(default_factory=list)
     opens: list[OpenSpot] = field(default_factory=list)
+    zones: list[ZoneSpot] = field(default_factory=list)
 
 
 def _legend(picture: Picture, sheet: _Sheet, top: float) -> float:
@@ -144,6 +150,7 @@ class FrameLayout:
             top += text * 1.4  # room for what the vertical scale is called
         x = self._transposed_room(top) if frame.transposed else self._lying_room(top)
         heights = self._heights()
+        self._zones()
         self._axis(x)
         dots = self._dots(x, heights)
         for panel, at, high in zip(frame.panels, self._starts(heights), heights, strict=True):
@@ -262,6 +269,19 @@ class FrameLayout:
         if counted:  # columns count on one scale, and so would dots beside them
             return Dots(0.0, 1, max(tallest, counted))
         return fit_dots(tallest, width, room)
+
+    def _zones(self) -> None:
+        """Where a column can be dropped: the strip of the axis, and that of what panels are called."""
+        least, bottom = self.text * ZONE, self.top + self.height
+        if self.turn:
+            beside, foot = max(self.turn.left - self.left, least), min(self.turn.bottom, bottom - least)
+            strips = (("axis", self.left, self.top, beside, foot - self.top + self.text * 0.6),
+                      ("panels", self.left, foot, self.width, bottom - foot))  # fmt: skip
+        else:
+            beside, foot = max(self._margin(), least), min(self.foot, bottom - least)
+            strips = (("axis", self.left, foot, self.width, bottom - foot),
+                      ("panels", self.left, self.head, beside, foot - self.head))  # fmt: skip
+        self.sheet.zones += [ZoneSpot(zone, *box) for zone, *box in strips]  # type: ignore[arg-type]
 
     # placing
 

@@ -428,16 +428,10 @@ class PictureView(QWidget):
 
     def dropEvent(self, event) -> None:
         table, column = column_of(event.mimeData())
-        self.column_dropped.emit(self._zone(event.position()), table, column)
+        at = event.position()
+        zone = self.drawing.zone_at(at.x(), at.y()) if self.drawing else "middle"
+        self.column_dropped.emit(zone, table, column)
         event.acceptProposedAction()
-
-    def _zone(self, at: QPointF) -> str:
-        """What a place stands for: the axis below, the panels at the left, the key above."""
-        if at.y() > self.height() * 0.86:
-            return "axis"
-        if at.x() < self.width() * 0.16:
-            return "panels"
-        return "key" if at.y() < self.height() * 0.12 else "middle"
 
     # keys: arrows walk the marks, Space selects; [ and ] walk the handles, arrows then move one
 
