@@ -7,7 +7,7 @@ from scipy import stats
 
 from benchmarks.measure import Figure, judged, leave, median_seconds, quiet_window, settle
 from theoros.numeric.resampling.bootstrap import corrected, cut_off, left_out, resampled, resamples, row_variances
-from theoros.numeric.resampling.replicates import block_size, generator, replicates
+from theoros.numeric.resampling.replicates import Replicates, block_size, generator
 
 N, WANTED = 100, 10_000
 
@@ -21,7 +21,7 @@ def _against_references() -> list[Figure]:
     block = block_size(N)
 
     def means() -> float:
-        made = np.concatenate(list(replicates(resampled(data, "mean"), 1, block, WANTED)))
+        made = Replicates(resampled(data, "mean"), 1, block).drawn(WANTED)
         return float(made.mean())
 
     def integers() -> int:
@@ -31,7 +31,7 @@ def _against_references() -> list[Figure]:
         return np.sqrt(row_variances(drawn))
 
     def bca() -> tuple[float, float]:
-        made = np.sort(np.concatenate(list(replicates(resamples([data], spread), 1, block, WANTED))))
+        made = np.sort(Replicates(resamples([data], spread), 1, block).drawn(WANTED))
         found = corrected(made, float(data.std(ddof=1)), left_out([data], spread), 0.025, 0.025)
         low, high = cut_off(made, found.low), cut_off(made, found.high)
         return low.value, high.value

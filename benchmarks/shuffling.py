@@ -7,7 +7,7 @@ from scipy import stats
 
 from benchmarks.measure import Figure, median_seconds
 from theoros.numeric.distributions.lattice import Pile
-from theoros.numeric.resampling.replicates import block_size, replicates
+from theoros.numeric.resampling.replicates import Replicates, block_size
 from theoros.numeric.resampling.shuffles import shuffled_labels
 
 
@@ -17,7 +17,7 @@ def figures() -> list[Figure]:
 
     def ours() -> float:
         shuffle = shuffled_labels(x, y, "mean")
-        made = np.concatenate(list(replicates(shuffle.make, 1, block_size(200), 10_000)))
+        made = Replicates(shuffle.make, 1, block_size(200)).drawn(10_000)
         return Pile(made).tail("different", shuffle.seen)
 
     def scipys() -> float:

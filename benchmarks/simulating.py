@@ -9,7 +9,7 @@ import numpy as np
 from scipy import stats
 
 from benchmarks.measure import Figure, judged, leave, median_seconds, quiet_window, settle, until_painted
-from theoros.numeric.chance.replicate_cache import Growing
+from theoros.numeric.resampling.replicates import Replicates
 from theoros.numeric.resampling.shuffles import dealt
 from theoros.study.file import demo_study
 from theoros.verbs.core.registry import statement_from_json
@@ -49,7 +49,7 @@ def _against_numpy() -> list[Figure]:
         ready = ready_for(statement_from_json({"verb": "simulate", **slots}), tables)
 
         def ours(ready=ready) -> None:
-            pile = Growing(ready.rows, int(rng.integers(10**9)), ready.block)
+            pile = Replicates(ready.rows, int(rng.integers(10**9)), ready.block)
             for _ in pile.grow(WANTED):
                 pass
 
@@ -59,7 +59,7 @@ def _against_numpy() -> list[Figure]:
     x, y = rng.normal(size=N), rng.normal(size=N)
 
     def shuffled() -> None:
-        pile = Growing(lambda r, size: (dealt(r, x - x.mean(), size) @ y)[:, None], 3, 500)
+        pile = Replicates(lambda r, size: (dealt(r, x - x.mean(), size) @ y)[:, None], 3, 500)
         for _ in pile.grow(WANTED):
             pass
 

@@ -13,14 +13,14 @@ from scipy import stats
 from theoros.numeric.bins import bin_indices, default_width, order_within, round_step, ticks
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.normality import shapiro_wilk
-from theoros.numeric.resampling.replicates import block_size, replicates
+from theoros.numeric.resampling.replicates import Replicates, block_size
 from theoros.numeric.resampling.shuffles import dealt, dealt_places, difference, shuffled_labels, shuffled_signs
 
 X, Y = np.array([5.1, 6.2, 7.3, 4.4]), np.array([3.0, 4.1, 2.2])
 
 
 def run(make, seed: int, wanted: int, size: int = 100) -> np.ndarray:
-    return np.concatenate(list(replicates(make, seed, size, wanted)))
+    return Replicates(make, seed, size).drawn(wanted)
 
 
 @given(st.integers(1, 900), st.integers(1, 900), st.integers(0, 2**31 - 1))

@@ -16,16 +16,16 @@ from theoros.numeric.chance import statistics as of
 from theoros.numeric.chance.draws import Bag, Stage, Stages, Trials, joint
 from theoros.numeric.chance.laws import law_of_all_kinds, law_of_run, law_of_total
 from theoros.numeric.chance.populations import SHAPES, Population, ShapedPopulation
-from theoros.numeric.chance.replicate_cache import Growing
 from theoros.numeric.chance.samples import Model
 from theoros.numeric.chance.waiting import Waiting, Walk, run_lengths
+from theoros.numeric.resampling.replicates import Replicates
 
 MANY = 40_000
 """Replicates from which shares are told to about half a percent."""
 
 
 def drawn(model: Model, statistic, many: int = MANY, seed: int = 7) -> np.ndarray:
-    pile = Growing(lambda rng, size: statistic(model.draw(rng, size))[:, None], seed, 500)
+    pile = Replicates(lambda rng, size: statistic(model.draw(rng, size))[:, None], seed, 500)
     for _ in pile.grow(many):
         pass
     return pile.first(many)[:, 0]
@@ -188,7 +188,7 @@ def test_more_never_changes_what_was_there(seed: int, steps: list[int]) -> None:
     def make(rng: np.random.Generator, size: int) -> np.ndarray:
         return rng.random((size, 2))
 
-    grown, at_once = Growing(make, seed, 50), Growing(make, seed, 50)
+    grown, at_once = Replicates(make, seed, 50), Replicates(make, seed, 50)
     for wanted in itertools.accumulate(steps):
         told = list(grown.grow(wanted))
         assert not told or told[-1] == wanted

@@ -31,7 +31,7 @@ from theoros.numeric.resampling.bootstrap import (
     row_means,
     row_variances,
 )
-from theoros.numeric.resampling.replicates import block_size, replicates
+from theoros.numeric.resampling.replicates import Replicates, block_size
 
 counts = st.integers(1, 80).flatmap(lambda n: st.tuples(st.integers(0, n), st.just(n)))
 levels = st.sampled_from([0.8, 0.9, 0.95, 0.99])
@@ -192,7 +192,7 @@ def test_tails_cut_as_many_on_either_side(n: int, tail: float) -> None:
 def test_a_resample_can_be_opened_again() -> None:
     data = np.random.default_rng(4).normal(size=37)
     block = block_size(37)
-    made = np.concatenate(list(replicates(resampled(data, "mean"), 9, block, 1200)))
+    made = Replicates(resampled(data, "mean"), 9, block).drawn(1200)
     for number in (1, 2, block, block + 1, 1200):
         (places,) = places_of(number, 9, block, [37])
         assert data[places].mean() == pytest.approx(made[number - 1], rel=1e-12)

@@ -72,7 +72,7 @@ def test_both_tails_are_counted_and_added() -> None:
     s = simulated(model=JARS, ask="as far", value=6, replicates=2000)
     found = answered(s)
     ready = ready_for(s, TABLES)
-    values = ready.growing.first(2000)[:, 0]
+    values = ready.replicates.first(2000)[:, 0]
     far = np.abs(values - 25 / 8) >= 6 - 25 / 8 - 1e-9
     assert method(found, "Simulated", "chance") == pytest.approx(far.mean(), abs=1e-15)
     assert "0 or less" not in found.reading.headline
@@ -184,9 +184,9 @@ def test_a_test_is_watched_with_everything_filled_in() -> None:
 @pytest.mark.parametrize("statement", EXAMPLES, ids=lambda s: s.model.kind)
 def test_a_sample_that_is_opened_is_the_one_in_the_pile(statement: SimulateStatement) -> None:
     ready = ready_for(statement, TABLES)
-    for _ in ready.growing.grow(1200):
+    for _ in ready.replicates.grow(1200):
         pass
-    pile = ready.growing.first(1200)
+    pile = ready.replicates.first(1200)
     for number in (1, 2, 500, 501, 777, 1200):
         if isinstance(ready, Modelled):
             for at, one in enumerate(ready.statistics):
@@ -205,32 +205,32 @@ def test_a_sample_that_is_opened_is_the_one_in_the_pile(statement: SimulateState
 
 def test_the_first_of_more_are_the_same_whatever_is_asked_in_between() -> None:
     s = simulated(model=JARS, replicates=300, seed=11)
-    few = ready_for(s, TABLES).growing
+    few = ready_for(s, TABLES).replicates
     for _ in few.grow(300):
         pass
     first = few.first(300).copy()
-    more = ready_for(replace(s, replicates=5000), TABLES).growing
+    more = ready_for(replace(s, replicates=5000), TABLES).replicates
     for _ in more.grow(5000):
         pass
     assert (more.first(5000)[:300] == first).all()
-    other = ready_for(replace(s, seed=12), TABLES).growing
+    other = ready_for(replace(s, seed=12), TABLES).replicates
     for _ in other.grow(300):
         pass
     assert (other.first(300) != first).any()
 
 
 def test_a_study_that_is_opened_again_gives_the_same_replicates() -> None:
-    from theoros.numeric.chance import replicate_cache as growing
+    from theoros.numeric.resampling import replicates
 
     for statement in EXAMPLES:
-        pile = ready_for(statement, TABLES).growing
+        pile = ready_for(statement, TABLES).replicates
         for _ in pile.grow(600):
             pass
         first = pile.first(600).copy()
-        growing._KEPT.clear()  # as another process has it
+        replicates._KEPT.clear()  # as another process has it
         again = statement_from_json(json.loads(json.dumps(statement.to_json())))
         assert isinstance(again, SimulateStatement)
-        fresh = ready_for(again, demo_study().by_name).growing
+        fresh = ready_for(again, demo_study().by_name).replicates
         assert fresh is not pile
         for _ in fresh.grow(600):
             pass
@@ -242,7 +242,7 @@ def test_one_sample_becomes_a_table() -> None:
     table, _ = drawn_table(s, "sample", TABLES)
     assert table.name == "crate 7 by chance"
     assert table.rows == 25
-    pile = ready_for(s, TABLES).growing
+    pile = ready_for(s, TABLES).replicates
     for _ in pile.grow(7):
         pass
     assert (table.frame.to_series(1) == "leaks").sum() == pile.first(7)[6, 0]
@@ -298,7 +298,7 @@ def test_a_formula_is_worked_out_of_every_sample() -> None:
     for number in (1, 77, 200):
         values = ready.sample(number).values[0][0]
         expected = np.ptp(values) / values.std(ddof=1)
-        assert ready.growing.first(200)[number - 1, 0] == pytest.approx(expected, rel=1e-12)
+        assert ready.replicates.first(200)[number - 1, 0] == pytest.approx(expected, rel=1e-12)
 
 
 def test_a_formula_that_fails_on_some_samples_says_how_many() -> None:
@@ -310,7 +310,7 @@ def test_a_formula_that_fails_on_some_samples_says_how_many() -> None:
     )
     found = answered(s)
     ready = ready_for(s, TABLES)
-    lost = int(np.isnan(ready.growing.first(500)[:, 0]).sum())
+    lost = int(np.isnan(ready.replicates.first(500)[:, 0]).sum())
     assert 0 < lost < 500
     assert any(f"{lost} samples of 500, which are left out" in c for c in found.reading.cautions)
 
@@ -471,7 +471,7 @@ def test_the_running_share_ends_at_the_share_of_the_sample() -> None:
     s = simulated(model=JARS, running=True, opened=3)
     found = answered(s)
     ready = ready_for(s, TABLES)
-    share = ready.growing.first(3)[2, 0] / 25
+    share = ready.replicates.first(3)[2, 0] / 25
     note = found.sections[0].note
     assert f"After 25 cases it is {share:.4f}" in note
     assert "settles near 0.1250" in note

@@ -10,6 +10,7 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Answer, Draft, Link, Reading, Section, Step
 from theoros.answer.picture import Picture
 from theoros.answer.wording import exact, percent_text, with_unit
+from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Pile
 from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
@@ -87,7 +88,7 @@ def _sections(r: EstimateReport, method: Procedure, result: Result) -> tuple[Sec
         made.append(resample_section(r.words, question, result, s.opened))
     if can_draw(r.data) and result.interval is not None:
         sure = level(r.confidence)
-        made.append(covering_section(r.words, sure, result, s.covering, r.found))
+        made.append(covering_section(r.words, sure, result, s.covering, r.found[0] if r.found else np.empty((0, 3))))
     if r._plan is not None:
         made.append(r._planned[0])
     return tuple(made)

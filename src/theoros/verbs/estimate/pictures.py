@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -18,9 +18,11 @@ from theoros.answer.parts import Control, Section
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import counted, number, put_in, whole, with_unit
 from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.resampling.replicates import Replicates
 from theoros.verbs.data.observed import seen_frame
 from theoros.verbs.data.pictures import fine_width, stacks
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
@@ -131,9 +133,7 @@ def _rules(words: Estimated, result: Result, bound: str, axis: Axis) -> tuple[Ru
     return tuple(made)
 
 
-MOST_COVERING, COVERING = 1000, 95
-"""So many samples at the most; and what makes their draws others than those of the resamples."""
-
+MOST_COVERING = 1000
 
 FEW_RESAMPLES = 199
 """Of a resampling way within each of many samples."""
@@ -177,43 +177,45 @@ def _varies(question: Question) -> bool:
     return True
 
 
-Found = list[tuple[float, float, float] | None]
-"""Of each sample drawn the lower end, the estimate and the upper end; None where there are none."""
+def coverage(data: Any, ask: Callable[[Any], Result], seed: int) -> Replicates:
+    """Samples from a population like this one: of each the lower end, the estimate and the upper end.
 
-
-def cover(data: Any, ask: Callable[[Any], Result], seed: int, samples: int, found: Found) -> Iterator[float]:
-    """Draws samples from a population like this one and puts what is found of them into `found`.
-
-    Yields after each how much of the work is done.
+    NaN where a sample gives no interval.
     """
-    rng = np.random.default_rng([seed, COVERING])
-    while len(found) < samples:
-        try:
-            made = ask(another_sample(data, rng))
-            ends = made.interval
-            found.append((ends[0], made.estimate, ends[1]) if ends is not None else None)
-        except ProcedureFails:
-            found.append(None)
-        yield len(found) / samples
+
+    def make(rng: np.random.Generator, size: int) -> Floats:
+        found = []
+        for _ in range(size):
+            try:
+                made = ask(another_sample(data, rng))
+                low, high = made.interval or (math.nan, math.nan)
+                found.append((low, made.estimate if made.interval else math.nan, high))
+            except ProcedureFails:
+                found.append((math.nan, math.nan, math.nan))
+        return np.array(found, dtype=np.float64)
+
+    return Replicates(make, seed, 1)
 
 
-def covering_section(words: Estimated, sure: str, result: Result, samples: int, found: Found) -> Section:
-    """Many samples from a population like this one, and whether their intervals hold its value."""
+def covering_section(words: Estimated, sure: str, result: Result, samples: int, found: Floats) -> Section:
+    """Many samples from a population like this one, and whether their intervals hold its value.
+
+    `found` are those of `coverage` that there are, shape (k, 3).
+    """
     controls = (
         Control("One more sample", ("covering", min(samples + 1, MOST_COVERING)), main=True),
         Control("100 samples", ("covering", 100)),
         Control("Start over", ("covering", 0)),
     )
     title = f"What {sure} means"
-    if not found:
+    if not len(found):
         note = (
             f"Draw samples from a population like this one, whose value is known, and see how many "
             f"of their intervals hold it: in the long run about {sure}, if the way keeps its word."
         )
         return Section(title, controls=controls, note="Drawing samples …" if samples else note)
-    there = [one for one in found if one is not None]
-    ends = np.array(there, dtype=np.float64).reshape(-1, 3)
-    true, failed = result.estimate, len(found) - len(there)
+    ends = found[~np.isnan(found).any(axis=1)]
+    true, failed = result.estimate, len(found) - len(ends)
     holds = (ends[:, 0] <= true) & (true <= ends[:, 2])
     finite = ends[np.isfinite(ends)]
     low, high = span(np.append(finite, true), 0.04)
@@ -221,7 +223,7 @@ def covering_section(words: Estimated, sure: str, result: Result, samples: int, 
     places = words.places(result.interval or (true, true), true)
     rule = Rule(true, f"true here: {number(true, places)}", "data", knob=False)
     frame = Frame(Axis(low, high, words.short), (Panel((Lane((ladder,)),)),), rules=(rule,))
-    caught, many = int(holds.sum()), len(there)
+    caught, many = int(holds.sum()), len(ends)
     hold = "holds" if many == 1 else "hold"
     note = f"{whole(caught)} of {counted(many, 'interval')} {hold} the value"
     if many > 19:

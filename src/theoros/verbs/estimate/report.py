@@ -12,8 +12,9 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.parts import Answer, Draft, Section
 from theoros.answer.wording import exact, with_unit
+from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.estimate.pictures import FEW_RESAMPLES, Found, Plan, cover, plan_of, planning_section
+from theoros.verbs.estimate.pictures import FEW_RESAMPLES, Plan, coverage, plan_of, planning_section
 from theoros.verbs.estimate.statement import EstimateStatement, plans
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.procedures.drafting import Results, cannot_answer
@@ -29,7 +30,7 @@ class EstimateReport(ProcedureReport):
 
     statement: EstimateStatement
     confidence: float = 0.95
-    found: Found = field(default_factory=list)
+    found: list[Floats] = field(default_factory=list)
     """Of the samples that are drawn to see how often intervals hold."""
     weakened = "the confidence is less than it seems to be"
 
@@ -38,11 +39,12 @@ class EstimateReport(ProcedureReport):
         s, result = self.statement, results[self.statement.method]
         if not (s.covering and isinstance(result, Result) and result.interval is not None and can_draw(self.data)):
             return
-        ask, shown = self._ask_again(s.procedure), 0.0
-        for done in cover(self.data, ask, s.seed, s.covering, self.found):
-            fills = done - shown >= FILLS or done == 1
-            shown = done if fills else shown
-            yield Draft(write(results) if fills else None, done, "Drawing samples")
+        drawn = coverage(self.data, self._ask_again(s.procedure), s.seed)
+        every = max(1, round(FILLS * s.covering))
+        for count in drawn.grow(s.covering):
+            fills = count % every == 0 or count == s.covering
+            self.found[:] = [drawn.first(count)] if fills else self.found
+            yield Draft(write(results) if fills else None, count / s.covering, "Drawing samples")
 
     def question(self, method: Procedure, confidence: float | None = None) -> Question:
         s, sure = self.statement, confidence or self.confidence

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any
@@ -25,7 +25,7 @@ from theoros.numeric.resampling.bootstrap import (
     row_means,
     row_variances,
 )
-from theoros.numeric.resampling.replicates import MakeBlock, block_size, replicates
+from theoros.numeric.resampling.replicates import MakeBlock, Replicates, block_size
 from theoros.verbs.data.data import Family
 from theoros.verbs.data.samples import NumberPairs, OneSample, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
@@ -162,32 +162,25 @@ def _shares(question: Question, data: Shares) -> Drawn:
     return Drawn(values, of, estimate, 3, limits=limits, make=make)
 
 
-_PILES: WeakKeyDictionary[Any, dict[Any, Floats]] = WeakKeyDictionary()
-"""Replicates of the data that are asked about, which several ways share."""
+_SHARED: WeakKeyDictionary[Any, dict[Any, Replicates]] = WeakKeyDictionary()
+"""Replicates of the data that are asked about, which several methods share."""
 
 
-def _replicates(  # type: ignore[no-untyped-def]
+def _replicates(
     question: Question, make: MakeBlock, size: int, what: str = ""
-):
-    """All replicates, in steps; those that another way has made are taken.
+) -> Iterator[tuple[Floats | None, float]]:
+    """All replicates, in steps; those that another method has made are taken.
 
     `what` tells apart what is made of the resamples, where that is not the parameter itself.
     """
-    settings = question.settings
-    key = question.parameter.name, what, settings.share, settings.seed, settings.replicates
-    held = _PILES.setdefault(question.data, {})
-    if key in held:
-        yield held[key], 1.0
-        return
-    made, done, wanted = [], 0, settings.replicates
-    for block in replicates(make, settings.seed, block_size(size), wanted):
-        made.append(block)
-        done += block.size
-        if done < wanted:
-            first = done >= FIRST_LOOK > done - block.size
-            yield (np.concatenate(made) if first else None), done / wanted
-    held[key] = np.concatenate(made)
-    yield held[key], 1.0
+    settings, wanted = question.settings, question.settings.replicates
+    key = question.parameter.name, what, settings.share, settings.seed
+    shared = _SHARED.setdefault(question.data, {})
+    drawn = shared.setdefault(key, Replicates(make, settings.seed, block_size(size)))
+    for count, look in drawn.looks(wanted):
+        if count < wanted:
+            yield (drawn.values(count) if look else None), count / wanted
+    yield drawn.values(wanted), 1.0
 
 
 Cuts = Callable[[Question, Drawn, Floats], tuple[Ends, tuple[str | Formula, ...], dict[str, float]]]
@@ -344,7 +337,7 @@ def _studentized(question: Question) -> Steps:
 
     ordered = np.zeros(0)
     for made, done in _replicates(question, resamples(drawn.samples, ratio), n, "t"):
-        if done < 1:
+        if done < 1 or made is None:
             yield None, done
         else:
             ordered = np.sort(made)

@@ -16,11 +16,9 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
-from theoros.numeric.resampling.replicates import MakeBlock, block_size, replicates
+from theoros.numeric.resampling.replicates import MakeBlock, Replicates, block_size
 from theoros.verbs.procedures.procedure import Question, Result, Steps
 
-FIRST_LOOK = 1000
-"""After so many replicates a first result is shown, before the rest are made."""
 FEW_WAYS = 10_000
 """So many arrangements are all counted, also where fewer shuffles were asked for."""
 CHANCE = ("replicates", "seed")
@@ -91,8 +89,9 @@ def simulate(question: Question, one: Simulated) -> Steps:
 
     Where there are few arrangements, all of them are counted instead.
     """
-    wanted, made, done, shown = question.settings.replicates, [], 0, False
+    wanted = question.settings.replicates
     if one.every is not None and one.arrangements <= max(wanted, FEW_WAYS):
+        made, done = [], 0
         for block in one.every():
             made.append(block)
             done += block.size
@@ -100,26 +99,20 @@ def simulate(question: Question, one: Simulated) -> Steps:
                 yield None, done / one.arrangements
         yield _result(question, one, np.concatenate(made), all_arrangements=True), 1.0
         return
-    for block in replicates(one.make, question.settings.seed, block_size(one.size), wanted):
-        made.append(block)
-        done += block.size
-        if done >= wanted:
-            break
-        if done >= FIRST_LOOK and not shown:
-            shown = True
-            yield _result(question, one, _with_seen(made, one)), done / wanted
-        else:
-            yield None, done / wanted
-    yield _result(question, one, _with_seen(made, one)), 1.0
+    drawn = Replicates(one.make, question.settings.seed, block_size(one.size))
+    for count, look in drawn.looks(wanted):
+        if count < wanted:
+            yield (_result(question, one, _with_seen(drawn.values(count), one)) if look else None), count / wanted
+    yield _result(question, one, _with_seen(drawn.values(wanted), one)), 1.0
 
 
-def _with_seen(made: list[Floats], one: Simulated) -> Floats:
+def _with_seen(made: Floats, one: Simulated) -> Floats:
     """What was seen counts as one of the replicates: under H0 it is as good as any of them.
 
     So p = (k + 1) / (N + 1), which is never 0, and whose error rate is at most α (Davison and
     Hinkley 1997, section 4.2; Phipson and Smyth 2010).
     """
-    return np.concatenate([*made, [one.seen]])
+    return np.append(made, one.seen)
 
 
 def _result(question: Question, one: Simulated, made: Floats, *, all_arrangements: bool = False) -> Result:

@@ -27,8 +27,8 @@ from theoros.verbs.simulate.words.reading import reading_of, steps_of, symbols_o
 __all__ = ["drafts", "drawn_table"]
 
 DRAWING = "Drawing samples"
-FIRST_LOOK, LOOKS = 1000, 1.3
-"""After so many replicates the pile is shown, and again after each such growth."""
+LOOKS = 1.3
+"""After each such growth the pile is shown again."""
 NANOSECONDS = 9.0
 """What it takes to draw one value, about, to tell beforehand how long it will take."""
 LONG = 2.0
@@ -38,20 +38,15 @@ def drafts(s: SimulateStatement, tables: Tables) -> Iterator[Draft]:
     """The pile as it grows, then what is compared with it."""
     ready = ready_for(s, tables)
     made = _Shown(ready, tables, Compared(s, tables))
-    growing, shown = ready.growing, 0
+    replicates = ready.replicates
     cost = s.replicates * ready.values_in_one * NANOSECONDS * 1e-9
-    there = growing.count
-    if there < s.replicates and cost > LONG:
+    if replicates.count < s.replicates and cost > LONG:
         some = max(1, min(ready.block, s.replicates))
-        for _ in growing.grow(some):
-            pass
+        replicates.drawn(some)
         yield Draft(made.answer(some, _beforehand(cost, s)), 0.0, DRAWING)
-        shown = some
-    for count in growing.grow(s.replicates):
+    for count, look in replicates.looks(s.replicates, LOOKS):
         if count < s.replicates:
-            looks = count >= FIRST_LOOK and count >= max(shown, there) * LOOKS
-            shown = count if looks else shown
-            yield Draft(made.answer(count) if looks else None, count / s.replicates, DRAWING)
+            yield Draft(made.answer(count) if look else None, count / s.replicates, DRAWING)
     if made.compared.made and not made.compared.there:
         yield Draft(made.answer(s.replicates), 0.0, DRAWING)
         for done in made.compared.draw():

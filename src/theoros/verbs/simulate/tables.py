@@ -217,9 +217,8 @@ def _told(ready: Ready) -> str:
 
 def _statistics(ready: Ready) -> tuple[Table, str]:
     s = ready.s
-    for _ in ready.growing.grow(s.replicates):
-        pass
-    rows = ready.growing.first(s.replicates)
+    ready.replicates.drawn(s.replicates)
+    rows = ready.replicates.first(s.replicates)
     columns = [Column(ready.each, Kind.NUMBER)]
     series = [pl.Series(ready.each, np.arange(1.0, s.replicates + 1))]
     for at, label in enumerate(ready.labels):

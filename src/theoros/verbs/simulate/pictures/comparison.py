@@ -58,12 +58,12 @@ class Compared:
     def draw(self) -> Iterator[float]:
         """Draws them; tells how much of the work is done."""
         for at, (_, ready) in enumerate(self.made):
-            for count in ready.growing.grow(self.wanted):
+            for count in ready.replicates.grow(self.wanted):
                 yield (at + count / self.wanted) / len(self.made)
 
     @property
     def there(self) -> bool:
-        return bool(self.made) and all(one.growing.count >= self.wanted for _, one in self.made)
+        return bool(self.made) and all(one.replicates.count >= self.wanted for _, one in self.made)
 
     def section(self) -> Section:
         """Their piles above each other on one scale, with mean and SE beside theory."""
@@ -71,7 +71,7 @@ class Compared:
         piles, rows = [], []
         first = self.made[0][1]
         for value, ready in self.made:
-            values = ready.growing.first(self.wanted)[:, 0]
+            values = ready.replicates.first(self.wanted)[:, 0]
             values = values[np.isfinite(values)]
             if not values.size:
                 continue

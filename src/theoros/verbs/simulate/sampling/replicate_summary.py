@@ -35,7 +35,7 @@ class Found:
     @cached_property
     def rows(self) -> Floats:
         """A row for each replicate, a column for each statistic."""
-        return self.ready.growing.first(self.count)
+        return self.ready.replicates.first(self.count)
 
     @cached_property
     def good(self) -> Floats:

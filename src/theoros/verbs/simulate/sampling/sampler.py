@@ -13,9 +13,8 @@ from theoros.answer.picture import Frame
 from theoros.answer.wording import counted, number, whole, with_unit
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
-from theoros.numeric.chance.replicate_cache import Growing, growing
 from theoros.numeric.chance.samples import Samples
-from theoros.numeric.resampling.replicates import block_size, generator
+from theoros.numeric.resampling.replicates import Replicates, block_size, generator, kept
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.simulate.pictures.samples import numbers_frame, tiles_frame, walk_frame
@@ -127,8 +126,8 @@ class Ready(ABC):
         return f"{label} ({self.unit})" if self.unit else label
 
     @property
-    def growing(self) -> Growing:
-        return growing(self.key, self.rows, self.s.seed, self.block)
+    def replicates(self) -> Replicates:
+        return kept(self.key, self.rows, self.s.seed, self.block)
 
 
 @dataclass(frozen=True, eq=False)
