@@ -113,7 +113,7 @@ def seen_in_column(ready: Modelled, tables: Tables) -> float:
     s, one = ready.s, ready.first
     table, name = tables[s.table], str(s.observed_in)
     cases = table.cases
-    if one.taken.takes == "names":
+    if one.takes == "names":
         codes = table.codes(name)[cases]
         codes = codes[codes >= 0]
         level = table.levels(name).index(str(s.observed_level))
@@ -122,7 +122,7 @@ def seen_in_column(ready: Modelled, tables: Tables) -> float:
             raise CannotAnswer(f"{name} has no values yet.", "observed_in")
         if one.name == "longest run":
             return float(longest_run((codes == level)[None, :])[0])
-        return hits / n if one.taken.share else float(hits)
+        return hits / n if one.share else float(hits)
     values = table.numbers(name)[cases]
     values = values[np.isfinite(values)]
     if values.size == 0:

@@ -46,7 +46,7 @@ from theoros.verbs.procedures.procedure import Procedure, Purpose, kinds_for, pr
 from theoros.verbs.procedures.statement import ByProcedure
 from theoros.verbs.simulate.models.model import ChanceModel, models
 from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
-from theoros.verbs.simulate.statistics.choices import TAILS, TAKEN, Taken, fitting
+from theoros.verbs.simulate.statistics.statistic import TAILS, Statistic, fitting, statistics
 from theoros.verbs.simulate.words.nouns import plural_verb
 
 REPEATS = TypeNumber(1, 1_000_000, whole=True, help="More give a steadier pile.")
@@ -178,9 +178,9 @@ class SimulateStatement(ByProcedure):
         return self.model.needs_table or self.observed_in is not None
 
     @property
-    def taken(self) -> Taken:
+    def taken(self) -> Statistic:
         """The statistic that is asked about."""
-        return TAKEN.get(self.statistic) or TAKEN["number"]
+        return statistics().get(self.statistic) or statistics()["number"]
 
     @property
     def alternative(self) -> Alternative:
@@ -231,7 +231,7 @@ class SimulateStatement(ByProcedure):
             made += (": ", self._formula_slot(here))
         return made
 
-    def _label(self, one: Taken) -> str:
+    def _label(self, one: Statistic) -> str:
         """ "the number that leak", "the mean"."""
         if isinstance(self.model, ShareModel) and one.takes == "names":
             return f"{one.label} that {plural_verb(self.model.success.strip() or SUCCEEDS)}"
@@ -403,7 +403,7 @@ class SimulateStatement(ByProcedure):
         if made.statistic not in fit and fit:
             usual = made.model.statistic if made.model.statistic in fit else fit[0]
             if slot != "model":
-                notes.append(f"The statistic is {TAKEN[usual].label} now.")
+                notes.append(f"The statistic is {statistics()[usual].label} now.")
             made = replace(made, statistic=usual, value=None, high=None)
         known = made.model.outcomes(place)
         pieces = re.split(r"\s+and\s+", made.outcome.strip()) if made.outcome.strip() else []

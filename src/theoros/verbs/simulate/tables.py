@@ -20,7 +20,7 @@ from theoros.verbs.simulate.sampling.procedure_sampler import Claimed
 from theoros.verbs.simulate.sampling.replicate_summary import Found
 from theoros.verbs.simulate.sampling.sampler import Ready
 from theoros.verbs.simulate.statement import SimulateStatement
-from theoros.verbs.simulate.statistics.choices import TAILS
+from theoros.verbs.simulate.statistics.statistic import TAILS
 
 
 def methods_table(f: Found) -> ResultTable:

@@ -13,9 +13,8 @@ from theoros.verbs.core.fields import Place, choice_field, text_field, word_fiel
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, size
-from theoros.verbs.simulate.sampling.facts import Facts, moments_of
+from theoros.verbs.simulate.sampling.facts import Facts, Takes, moments_of
 from theoros.verbs.simulate.sampling.outcome_list import Outcome, listed_text, outcomes_of, whole_weights, worth_of
-from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure

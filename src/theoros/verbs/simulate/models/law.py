@@ -16,8 +16,7 @@ from theoros.verbs.core.slots import Phrase, Slot, choice_slot
 from theoros.verbs.laws.law import Law, laws_to_draw
 from theoros.verbs.laws.poisson import PoissonCount
 from theoros.verbs.simulate.models.model import DrawnModel, size
-from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.statistics.choices import Takes
+from theoros.verbs.simulate.sampling.facts import Facts, Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure

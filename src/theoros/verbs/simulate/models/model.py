@@ -18,7 +18,7 @@ from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.reading import family
 from theoros.verbs.core.slots import Phrase, Slot, TypeNumber
 from theoros.verbs.procedures.procedure import Purpose
-from theoros.verbs.simulate.statistics.choices import Takes
+from theoros.verbs.simulate.sampling.facts import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure

@@ -28,8 +28,7 @@ from theoros.verbs.data.data import LARGEST
 from theoros.verbs.data.groups import unit_of_count, why_none, workable
 from theoros.verbs.simulate.models.bag import REPLACED
 from theoros.verbs.simulate.models.model import DrawnModel, size
-from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.statistics.choices import Takes
+from theoros.verbs.simulate.sampling.facts import Facts, Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure

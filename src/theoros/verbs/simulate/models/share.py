@@ -11,8 +11,7 @@ from theoros.numeric.chance.draws import Trials
 from theoros.verbs.core.fields import Place, word_field
 from theoros.verbs.core.slots import Phrase, Slot
 from theoros.verbs.simulate.models.model import DrawnModel, chance, chance_slot, many, size
-from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.statistics.choices import Takes
+from theoros.verbs.simulate.sampling.facts import Facts, Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure

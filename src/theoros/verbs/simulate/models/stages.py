@@ -13,10 +13,9 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import row_field, with_row
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, many, size
-from theoros.verbs.simulate.sampling.facts import Facts, moments_of
+from theoros.verbs.simulate.sampling.facts import Facts, Takes, moments_of
 from theoros.verbs.simulate.sampling.outcome_list import worth_of
 from theoros.verbs.simulate.sampling.stages import CASE, MOST_ROWS, Plan, StageRow, plan_of
-from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure

@@ -14,9 +14,8 @@ from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber
 from theoros.verbs.simulate.models.bag import listed_after, listed_grid, listed_outcomes, listed_slot
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, chance, chance_slot, many, size
 from theoros.verbs.simulate.models.share import SUCCEEDS, TRIAL
-from theoros.verbs.simulate.sampling.facts import Facts
+from theoros.verbs.simulate.sampling.facts import Facts, Takes
 from theoros.verbs.simulate.sampling.outcome_list import outcomes_of
-from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure

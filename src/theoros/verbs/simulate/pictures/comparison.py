@@ -119,7 +119,7 @@ def running_section(ready: Modelled, number_: int) -> Section | None:
     if one.name not in RUNNING:
         return None
     sample = ready.sample(number_)
-    counts = one.taken.takes == "names"
+    counts = one.takes == "names"
     if counts:
         target = ((0, 0),) if facts.success else facts.target(ready.s.outcome or facts.names[0][0])
         values = facts.hits(sample, target)[0].astype(np.float64)
@@ -145,7 +145,7 @@ def intervals_section(ready: Modelled, count: int) -> Section | None:
     """The 95 % intervals of the first samples, and how many hold the true value."""
     facts, one = ready.facts, ready.first
     many = min(count, MOST_INTERVALS)
-    of_shares = one.taken.takes == "names" and one.name != "longest run"
+    of_shares = one.takes == "names" and one.name != "longest run"
     if not of_shares and (facts.moments is None or not facts.numbers or facts.n < 2):
         return None
     ends: list[tuple[float, float, float]] = []

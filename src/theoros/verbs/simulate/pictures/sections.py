@@ -59,7 +59,7 @@ def _seen_share(f: Found) -> Frame | None:
     facts, one = ready.facts, ready.first
     if "names" not in facts.takes or not f.tails or one.name == "longest run":
         return None
-    hits = value * facts.n if one.taken.share else value
+    hits = value * facts.n if one.share else value
     if not 0 <= hits <= facts.n or abs(hits - round(hits)) > 1e-6:
         return None
     counts = np.arange(facts.n) < round(hits)
@@ -109,15 +109,15 @@ def _others(f: Found, ready: Modelled) -> list[Section | None]:
         numbers = np.asarray(np.flatnonzero(good) + 1, dtype=np.float64)
         if not values.size:
             continue
-        unit = ready.facts.unit if one.taken.in_units else ""
+        unit = ready.facts.unit if one.in_units else ""
         label = one.said(ready.facts, ready.s)
         axis = f"{label} ({unit})" if unit else label
-        heap = Heap(values, numbers, Pile(values), None, one.taken.whole, axis, f.opened, title="")
+        heap = Heap(values, numbers, Pile(values), None, one.whole, axis, f.opened, title="")
         sd = float(values.std(ddof=1)) if values.size > 1 else math.nan
         places = fine_decimals(sd)
         note = f"mean {number(float(values.mean()), places)} · SD {number(sd, places)}"
         picture = Picture((pile_frame(heap),), alt=f"A pile of {label}; {note}.", opens="opened")
-        made.append(Section(f"The same samples: {one.taken.label}", picture, note=note))
+        made.append(Section(f"The same samples: {one.label}", picture, note=note))
     pair = f.rows[:, :2]
     pair = pair[np.isfinite(pair).all(axis=1)]
     if pair.shape[0] > 1:

@@ -6,19 +6,20 @@ import itertools
 import re
 from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.chance.samples import Model, Samples
-from theoros.verbs.simulate.statistics.choices import Takes
 
 if TYPE_CHECKING:
     from theoros.answer.picture import Frame
 
 MOST_WAYS = 5000
+Takes = Literal["names", "numbers", "waits", "walks"]
+"""What the cases of a sample have: names, numbers, an end that is waited for, places of a walk."""
 
 
 @dataclass(frozen=True, eq=False)

@@ -16,7 +16,7 @@ from theoros.verbs.simulate.pictures.replicates import MOST_DOTS, Heap, Marked
 from theoros.verbs.simulate.report import Asked, fine_decimals, middle_of
 from theoros.verbs.simulate.sampling.procedure_sampler import Claimed, Watched
 from theoros.verbs.simulate.sampling.sampler import Ready
-from theoros.verbs.simulate.statistics.choices import TAILS
+from theoros.verbs.simulate.statistics.statistic import TAILS
 
 ROOM = 4.2
 """So many standard errors to both sides of what theory expects are always in view."""

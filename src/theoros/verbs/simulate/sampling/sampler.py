@@ -19,7 +19,7 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.simulate.pictures.samples import numbers_frame, tiles_frame, walk_frame
 from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.statistics.statistics import STATISTICS, Statistic
+from theoros.verbs.simulate.statistics.statistic import Statistic, statistics
 from theoros.verbs.simulate.statistics.theory import Theory
 
 if TYPE_CHECKING:
@@ -166,7 +166,7 @@ class Modelled(Ready):
 
     @property
     def unit(self) -> str:
-        return self.facts.unit if self.first.taken.in_units else ""
+        return self.facts.unit if self.first.in_units else ""
 
     @property
     def places(self) -> int:
@@ -178,7 +178,7 @@ class Modelled(Ready):
 
     @property
     def whole(self) -> bool:
-        return self.first.taken.whole
+        return self.first.whole
 
     @property
     def each(self) -> str:
@@ -236,7 +236,7 @@ class Modelled(Ready):
         facts, s = self.facts, self.s
         if facts.success:
             return facts.hits(sample, ((0, 0),))[0]
-        if self.first.taken.takes == "names":
+        if self.first.takes == "names":
             return facts.hits(sample, facts.target(s.outcome or facts.names[0][0]))[0]
         return np.zeros(sample.values[0].shape[1], dtype=np.bool_)
 
@@ -251,7 +251,7 @@ class Modelled(Ready):
             names = self._case_names(sample) if named else ()
             return tiles_frame(self._counted(sample), names, title)
         values = facts.values(sample)[0]
-        mark = value if self.first.taken.in_units and self.first.name not in ("total", "range") else None
+        mark = value if self.first.in_units and self.first.name not in ("total", "range") else None
         if self.first.name == "standard deviation":
             mark = None
         return numbers_frame(values, title, self._scale(), mark)
@@ -317,6 +317,6 @@ class Modelled(Ready):
 
 def modelled(s: SimulateStatement, facts: Facts) -> Modelled:
     """The chosen statistic first, then the others that are taken beside it."""
-    also = [STATISTICS[name] for name in s.also if name != s.statistic and name in STATISTICS]
-    fit = [one for one in also if one.taken.takes in facts.takes]
-    return Modelled(s, facts, (STATISTICS[s.statistic], *fit))
+    also = [statistics()[name] for name in s.also if name != s.statistic and name in statistics()]
+    fit = [one for one in also if one.takes in facts.takes]
+    return Modelled(s, facts, (statistics()[s.statistic], *fit))

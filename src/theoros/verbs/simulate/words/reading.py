@@ -13,7 +13,7 @@ from theoros.verbs.simulate.report import Asked, margin_text, often, rarity, sha
 from theoros.verbs.simulate.sampling.procedure_sampler import Claimed, Resampled
 from theoros.verbs.simulate.sampling.replicate_summary import Found
 from theoros.verbs.simulate.sampling.sampler import Modelled, Ready
-from theoros.verbs.simulate.statistics.choices import TAILS
+from theoros.verbs.simulate.statistics.statistic import TAILS
 from theoros.verbs.simulate.words.nouns import plural_verb
 
 SIGNS = {"at most": "<", "at least": ">", "as far": "≠"}

@@ -1,0 +1,79 @@
+"""The statistics that can be taken of a sample: each with its words, how it is worked out, what theory says.
+
+A new one is a module of this package that lists it in `STATISTICS`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import cache
+from typing import Protocol
+
+from theoros.numeric.arrays import Alternative, Floats
+from theoros.numeric.chance.samples import Samples
+from theoros.plugins import listed_in
+from theoros.verbs.simulate.sampling.facts import Facts, Takes
+from theoros.verbs.simulate.statistics.theory import Theory
+
+TAILS: dict[str, Alternative] = {"at most": "less", "at least": "greater", "as far": "different"}
+"""What asks about a tail, or both, and the claim that this goes with."""
+
+
+class Asked(Protocol):
+    """What a statistic is taken by: a statement, as far as that matters here."""
+
+    @property
+    def outcome(self) -> str: ...
+    @property
+    def share(self) -> float: ...
+    @property
+    def formula(self) -> str: ...
+    @property
+    def model(self) -> object: ...
+
+
+@dataclass(frozen=True)
+class Statistic:
+    """A statistic: how it is chosen, worked out and spoken of, and what theory says of it."""
+
+    name: str
+    label: str
+    """Where it is chosen: "the mean"."""
+    takes: Takes
+    compute: Callable[[Samples, Facts, Asked], Floats]
+    """Its value for each sample, shape (samples,)."""
+    said: Callable[[Facts, Asked], str]
+    """Its name without an article: "number of jars that leak"."""
+    theory: Callable[[Facts, Asked], Theory | None] = lambda facts, s: None
+    asks: tuple[str, ...] = ()
+    """The slots that it needs: "outcome", "share" or "formula"."""
+    whole: bool = False
+    """Whether it is a count."""
+    in_units: bool = False
+    share: bool = False
+    """Whether it is a share of cases."""
+    order: int = 0
+
+    def places(self, facts: Facts) -> int:
+        """Decimals with which it is written."""
+        if self.whole:
+            return 0
+        return 3 if not self.in_units else min(6, facts.decimals + 2)
+
+
+def plain(text: str) -> Callable[[Facts, Asked], str]:
+    """A statistic that is always called the same."""
+    return lambda facts, s: text
+
+
+@cache
+def statistics() -> Mapping[str, Statistic]:
+    """The statistics by name, in their order."""
+    found = listed_in("theoros.verbs.simulate.statistics", "STATISTICS")
+    return {one.name: one for one in sorted(found, key=lambda one: one.order)}
+
+
+def fitting(takes: frozenset[Takes]) -> list[Statistic]:
+    """The statistics that can be taken where cases have such."""
+    return [one for one in statistics().values() if one.takes in takes]
