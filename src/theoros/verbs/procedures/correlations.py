@@ -20,7 +20,7 @@ from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.samples import Associated, NumberPairs
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
-from theoros.verbs.procedures.intervals import by_curve, interval_result
+from theoros.verbs.procedures.intervals import HowWorked, by_curve, interval_result
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.pivots import Pivot, interval_of, test_of
 from theoros.verbs.procedures.procedure import AsInterval, Effect, Procedure, ProcedureFails, Question, Result, Steps
@@ -283,7 +283,7 @@ def _fisher_interval(question: Question) -> Steps:
     if data.n < 4 or abs(data.r) >= 1 - 1e-15:
         raise ProcedureFails("needs four pairs at least, not all on a line")
     z, error = math.atanh(data.r), 1 / math.sqrt(data.n - 3)
-    on_scale = by_curve(question, Normal(), "z", z, error, point=(), spread=(), decimals=3)
+    on_scale = by_curve(question, Normal(), "z", z, error, how=HowWorked(), decimals=3)
     assert on_scale.interval is not None
     low, high = math.tanh(on_scale.interval[0]), math.tanh(on_scale.interval[1])
     reach = on_scale.figures["critical"]

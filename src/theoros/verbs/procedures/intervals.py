@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from theoros.answer.formulas.formula import Formula
@@ -46,6 +46,15 @@ def ends_of(question: Question, interval: Callable[[float], Ends], limits: Ends 
     return (interval(1 - 2 * low)[0] if low else limits[0], interval(1 - 2 * high)[1] if high else limits[1])
 
 
+@dataclass(frozen=True)
+class HowWorked:
+    """The lines of a working that come before the ends: of the estimate, of its error, of degrees of freedom."""
+
+    point: Lines = ()
+    spread: Lines = ()
+    df: Lines = ()
+
+
 def by_curve(
     question: Question,
     curve: Distribution,
@@ -53,10 +62,8 @@ def by_curve(
     estimate: float,
     error: float,
     *,
-    point: Lines,
-    spread: Lines,
+    how: HowWorked,
     decimals: int,
-    df: Lines = (),
     limits: Ends = EVERYWHERE,
     text: str = "",
 ) -> Result:
@@ -70,20 +77,15 @@ def by_curve(
     equal = math.isclose(low_tail, high_tail)
     say = put_in(estimate, decimals)
     tail = exact(round(low_tail or high_tail, 10))
-    row = table_row(
-        curve,
-        round(2 * low_tail if equal else low_tail or high_tail, 10),
-        "different" if equal else "greater",
-        reach,
-        skew=False,
-    )
+    out = round(2 * low_tail if equal else low_tail or high_tail, 10)
+    row = table_row(curve, out, "different" if equal else "greater", reach, skew=False)
     steps = [
-        Step("Point estimate", tuple(point)),
-        Step("Standard error", tuple(spread)),
+        Step("Point estimate", tuple(how.point)),
+        Step("Standard error", tuple(how.spread)),
         Step(
             "Critical value",
             (
-                *df,
+                *how.df,
                 formula(f"{symbol}^{{*}} = {statistic(reach, 1)}"),
                 f"It leaves {tail} out on {'either' if equal else 'that'} side. {row}".strip(),
             ),

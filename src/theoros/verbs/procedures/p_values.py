@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from typing import TypedDict, Unpack
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
@@ -36,14 +37,33 @@ def equal_tails(curve: Distribution, seen: float) -> Region:
     return Region(((-math.inf, float(curve.quantile(tail))), (seen, math.inf)))
 
 
+class Told(TypedDict, total=False):
+    """What else a result holds, as the fields of `Result` have it."""
+
+    text: str
+    figures: Mapping[str, float]
+    standard_error: float | None
+    remarks: tuple[str, ...]
+    interval: tuple[float, float] | None
+    effects: tuple[Effect, ...]
+    tables: tuple[ResultTable, ...]
+    sections: tuple[Section, ...]
+    estimate: float
+    axis: str
+
+
 def result_of(
-    question: Question, curve: Distribution, seen: float, symbol: str, lines: Lines, *,
-    estimate: float, axis: str, text: str = "", figures: Mapping[str, float] | None = None,
-    skew: bool = False, upper: bool = False, with_df: str = "",
-    standard_error: float | None = None, remarks: tuple[str, ...] = (),
-    interval: tuple[float, float] | None = None, effects: tuple[Effect, ...] = (),
-    tables: tuple[ResultTable, ...] = (), sections: tuple[Section, ...] = (),
-) -> Result:  # fmt: skip
+    question: Question,
+    curve: Distribution,
+    seen: float,
+    symbol: str,
+    lines: Lines,
+    *,
+    skew: bool = False,
+    upper: bool = False,
+    with_df: str = "",
+    **told: Unpack[Told],
+) -> Result:
     """The result of a statistic `seen` that has the distribution `curve` under H0.
 
     `skew` takes both tails by their chance rather than by their distance from the centre; `upper`
@@ -53,7 +73,7 @@ def result_of(
     said = f"{symbol} = {statistic(seen)}"
     working = [Step("Statistic", tuple(lines))]
     region, p, critical, rejection = None, None, "", None
-    made = dict(figures or {})
+    made, interval = dict(told.pop("figures", {})), told.get("interval")
     if claim is not None:
         region = equal_tails(curve, seen) if skew and claim == "different" else curve.region(claim, seen)
         p = curve.probability(region)
@@ -67,13 +87,20 @@ def result_of(
     if interval is not None:
         made |= {"low": interval[0], "high": interval[1]}
     return Result(
-        estimate=estimate, statistic=seen, statistic_text=text or said,
-        standard_error=standard_error, distribution=curve, seen=seen, seen_text=said,
-        region=region, p=p, interval=interval, figures=made, working=tuple(working),
+        statistic=seen,
+        statistic_text=told.pop("text", "") or said,
+        distribution=curve,
+        seen=seen,
+        seen_text=said,
+        region=region,
+        p=p,
+        figures=made,
+        working=tuple(working),
         lookup=table_row(curve, question.alpha, claim, seen, skew=skew) if claim else "",
-        critical=critical, rejection=rejection, remarks=remarks, axis=axis, effects=effects,
-        tables=tables, sections=sections,
-    )  # fmt: skip
+        critical=critical,
+        rejection=rejection,
+        **told,  # type: ignore[misc]
+    )
 
 
 def _tail(claim: Alternative, symbol: str, seen: float, p: float, skew: bool) -> str:

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 
 from theoros.answer.formulas.formula import Formula
 from theoros.numeric.distributions.distribution import Distribution
-from theoros.verbs.procedures.intervals import by_curve
+from theoros.verbs.procedures.intervals import HowWorked, by_curve
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import Effect, Question, Run, Steps
 
@@ -94,9 +94,7 @@ def interval_of(pivot: Callable[[Question], Pivot]) -> Run:
                 p.symbol,
                 p.estimate,
                 p.standard_error,
-                point=p.point,
-                spread=p.error,
-                df=p.df,
+                how=HowWorked(p.point, p.error, p.df),
                 decimals=decimals,
             ),
             1.0,

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
@@ -10,8 +12,9 @@ from theoros.answer.axis import Axis, span
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.layers.spots import Interval
-from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, Step, cell
+from theoros.answer.parts import ResultTable, Section, Step
 from theoros.answer.picture import Frame, Lane, Panel, Picture
+from theoros.answer.result_tables import TableColumn, figure, table_of, words
 from theoros.answer.wording import number, put_in, significant, statistic, unmarked, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
@@ -22,7 +25,7 @@ from theoros.numeric.procedures.analysis_of_variance import OneWay, kruskal_wall
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.pairwise import Pair, dunn, games_howell, pooled_pairs, tukey
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
-from theoros.verbs.data.samples import SeveralSamples
+from theoros.verbs.data.samples import Sample, SeveralSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
@@ -201,76 +204,93 @@ def _shuffled(question: Question) -> Simulated:
     )
 
 
+@dataclass(frozen=True)
+class _OwnInterval:
+    """The interval of one mean, with its own spread."""
+
+    label: str
+    n: int
+    mean: float
+    sd: float
+    error: float
+    critical: float
+
+    @property
+    def ends(self) -> tuple[float, float]:
+        return self.mean - self.critical * self.error, self.mean + self.critical * self.error
+
+    def line(self, decimals: int) -> Formula:
+        """How it is worked out."""
+        say = partial(put_in, decimals=decimals)
+        return formula(
+            f"x̄_{{{unmarked(self.label)}}} ± t^{{*}} s/√n = {say(self.mean)} ± {number(self.critical, 3)} × "
+            f"{say(self.sd)}/√{self.n}"
+        )
+
+
+def _own_interval(group: Sample, each: float) -> _OwnInterval:
+    s = group.summary
+    critical = StudentT(group.n - 1).critical(1 - each, "different")
+    return _OwnInterval(group.label, s.n, s.mean, s.sd, s.sd / math.sqrt(s.n), critical)
+
+
+def _why_not_together(data: SeveralSamples) -> str:
+    """Why there are no such intervals; empty where there are."""
+    few = [group.label for group in data.groups if group.n < 2]
+    if few:
+        return f"needs at least two values in each group, and {few[0]} has fewer"
+    alike = [group.label for group in data.groups if not group.summary.sd > 0]
+    if alike:
+        return f"all values of {alike[0]} are equal"
+    return "" if len(data.groups) > 1 else "needs two groups at least"
+
+
+def _intervals_table(made: Sequence[_OwnInterval], places: int) -> ResultTable:
+    say = partial(number, decimals=places)
+    columns: list[TableColumn[_OwnInterval]] = [
+        words("group", "group", lambda one: one.label),
+        figure("n", "n", lambda one: one.n, lambda n: whole(int(n))),
+        figure("mean", "mean", lambda one: one.mean, say),
+        figure("error", "standard error", lambda one: one.error, say),
+        figure("critical", "critical value", lambda one: one.critical, partial(number, decimals=3)),
+        figure("low", "from", lambda one: one.ends[0], say),
+        figure("high", "to", lambda one: one.ends[1], say),
+    ]
+    return table_of("means", columns, made)
+
+
 def _together(question: Question) -> Steps:
     """t for each mean with its own spread, the tails shared out by Bonferroni."""
     data: SeveralSamples = question.data
-    few = [group.label for group in data.groups if group.n < 2]
-    if few:
-        raise ProcedureFails(f"needs at least two values in each group, and {few[0]} has fewer")
-    alike = [group.label for group in data.groups if not group.summary.sd > 0]
-    if alike:
-        raise ProcedureFails(f"all values of {alike[0]} are equal")
-    if len(data.groups) < 2:
-        raise ProcedureFails("needs two groups at least")
+    why = _why_not_together(data)
+    if why:
+        raise ProcedureFails(why)
     assert question.confidence is not None
-    k, places = len(data.groups), min(6, data.decimals + 1)
+    k, sure = len(data.groups), level(question.confidence)
     each = 1 - (1 - question.confidence) / k
-    rows, bars, lines, ends = [], [], [], []
-    for group in data.groups:
-        s, df = group.summary, group.n - 1
-        reach = StudentT(df).critical(1 - each, "different")
-        error = s.sd / math.sqrt(s.n)
-        low, high = s.mean - reach * error, s.mean + reach * error
-        ends += [low, high]
-        say = partial(put_in, decimals=data.decimals)
-        bar = Interval(low, s.mean, high, line_role="range")
-        bars.append(Panel((Lane((bar,)),), group.label))
-        rows.append(
-            FigureRow(
-                (
-                    Cell(group.label, group.label),
-                    cell(s.n, whole(s.n)),
-                    cell(s.mean, number(s.mean, places)),
-                    cell(error, number(error, places)),
-                    cell(reach, number(reach, 3)),
-                    cell(low, number(low, places)),
-                    cell(high, number(high, places)),
-                )
-            )
-        )
-        lines.append(
-            formula(
-                f"x̄_{{{unmarked(group.label)}}} ± t^{{*}} s/√n = {say(s.mean)} ± {number(reach, 3)} × "
-                f"{say(s.sd)}/√{s.n}"
-            )
-        )
-    headings = (
-        Heading("group", "group", numeric=False),
-        Heading("n", "n"),
-        Heading("mean", "mean"),
-        Heading("error", "standard error"),
-        Heading("critical", "critical value"),
-        Heading("low", "from"),
-        Heading("high", "to"),
-    )
-    label = f"mean ({data.unit})" if data.unit else "mean"
-    axis = Axis(*span(np.array(ends), 0.06), label)
-    sure = level(question.confidence)
+    made = [_own_interval(group, each) for group in data.groups]
+    bars = [Panel((Lane((Interval(m.ends[0], m.mean, m.ends[1], line_role="range"),)),), m.label) for m in made]
+    axis = Axis(*span(np.array([one.ends for one in made]), 0.06), f"mean ({data.unit})" if data.unit else "mean")
     picture = Picture((Frame(axis, tuple(bars)),), alt=f"The {sure} intervals of {k} means, which hold together.")
-    section = Section("The intervals", picture, figures=(ResultTable("means", headings, tuple(rows)),))
-    steps = (
-        Step("Level of each", formulas(f"1 − (1 − {number(question.confidence, 4)}) / {k} = {number(each, 4)}")),
-        Step("Intervals", tuple(lines)),
+    table = _intervals_table(made, min(6, data.decimals + 1))
+    told = {f"{word} of {one.label}": end for one in made for word, end in zip(("low", "high"), one.ends, strict=True)}
+    remark = (
+        f"We are {sure} confident that every one of the {k} means lies in its interval. "
+        f"Each alone is worked out with {level(each)}, so that all hold together."
     )
-    yield Result(
-        estimate=math.nan, statistic=math.nan, statistic_text="", sections=(section,),
-        working=steps, figures={"each": each, "groups": float(k)} | {
-            f"{word} of {group.label}": ends[2 * at + side]
-            for at, group in enumerate(data.groups) for side, word in enumerate(("low", "high"))
-        },
-        remarks=(f"We are {sure} confident that every one of the {k} means lies in its interval. "
-                 f"Each alone is worked out with {level(each)}, so that all hold together.",),
-    ), 1.0  # fmt: skip
+    result = Result(
+        estimate=math.nan,
+        statistic=math.nan,
+        statistic_text="",
+        sections=(Section("The intervals", picture, figures=(table,)),),
+        working=(
+            Step("Level of each", formulas(f"1 − (1 − {number(question.confidence, 4)}) / {k} = {number(each, 4)}")),
+            Step("Intervals", tuple(one.line(data.decimals) for one in made)),
+        ),
+        figures={"each": each, "groups": float(k)} | told,
+        remarks=(remark,),
+    )
+    yield result, 1.0
 
 
 PROCEDURES = (

@@ -28,7 +28,7 @@ from theoros.numeric.procedures.proportions import fisher_exact, z_shares
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import ratios
-from theoros.verbs.procedures.intervals import Ends, by_curve, ends_of, interval_result
+from theoros.verbs.procedures.intervals import Ends, HowWorked, by_curve, ends_of, interval_result
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Steps
 from theoros.verbs.procedures.proportions import (
@@ -225,7 +225,7 @@ def _ratio(question: Question) -> Steps:
     log = math.log(ratio)
     if error == 0:
         raise ProcedureFails("all cases are alike")
-    logs = by_curve(question, Normal(), "z", log, error, point=(), spread=(), decimals=3)
+    logs = by_curve(question, Normal(), "z", log, error, how=HowWorked(), decimals=3)
     assert logs.interval is not None
     ends = math.exp(logs.interval[0]), math.exp(logs.interval[1])
     a, b, c, d = one.x, one.n - one.x, two.x, two.n - two.x

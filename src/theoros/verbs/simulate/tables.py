@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
-from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Step, cell
+from theoros.answer.parts import Cell, Heading, ResultTable, Step, Tone, cell
+from theoros.answer.result_tables import TableColumn, figure, table_of, words
 from theoros.answer.wording import bracketed, counted, number, p_value, significant, statistic, whole
 from theoros.lazy_imports import np, pl
+from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.normal import Normal
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, free_name
@@ -23,107 +26,86 @@ from theoros.verbs.simulate.statement import SimulateStatement
 from theoros.verbs.simulate.statistics.statistic import TAILS
 
 
+@dataclass(frozen=True)
+class _Way:
+    """One way to the mean, the standard error and the chance: by simulation, exactly, by a curve."""
+
+    name: str
+    mean: float
+    error: float
+    sure: str
+    chance: float | None = None
+    said: str = ""
+    """The chance as it is written."""
+    ends: tuple[float, float] = (math.nan, math.nan)
+    tone: Tone = ""
+    chosen: bool = False
+
+
 def methods_table(f: Found) -> ResultTable:
     """The simulation beside what is known exactly and what the normal curve gives."""
-    s, ready, n = f.ready.s, f.ready, f.n
-    asks, ends = f.region is not None, s.ask == "middle"
-    places = f.fine
-    headings = [Heading("method", "Way", numeric=False), Heading("mean", "mean"), Heading("se", "standard error")]
-    if asks:
-        short = f.asked.short().replace(" ", "\u00a0")
-        headings.append(Heading("chance", f"chance of {short}"))
-    if ends:
-        headings += [Heading("low", "from"), Heading("high", "to")]
-    headings.append(Heading("sure", "how sure", numeric=False))
-
-    def row(
-        method: str,
-        mean: float,
-        error: float,
-        chance: float | None,
-        said: str,
-        ends_: tuple[float, float] | None,
-        sure: str,
-        tone: str = "",
-        chosen: bool = False,
-    ) -> FigureRow:
-        cells = [Cell(method, method), cell(mean, number(mean, places)), cell(error, number(error, places))]
-        if asks:
-            cells.append(Cell("–") if chance is None else cell(chance, said))
-        if ends:
-            cells += [Cell("–")] * 2 if ends_ is None else [cell(end, number(end, ready.places)) for end in ends_]
-        cells.append(Cell(sure, sure, tone=tone))  # type: ignore[arg-type]
-        return FigureRow(tuple(cells), chosen=chosen)
-
-    mean = f.mean
-    middle = f.middle if ends else None
-    sure = margin_text(f.hits, n) if asks else ""
-    if ends and middle is None:
-        sure = f"{counted(n, ready.each)} are too few for such ends"
-    rows = [
-        row(
-            f"Simulated, {counted(n, ready.each)}",
-            mean,
-            f.error,
-            f.hits / n,
-            share_text(f.hits, n),
-            middle,
-            sure,
-            chosen=True,
-        )
+    s, places = f.ready.s, f.fine
+    columns: list[TableColumn[_Way]] = [
+        words("method", "Way", lambda one: one.name),
+        figure("mean", "mean", lambda one: one.mean, partial(number, decimals=places)),
+        figure("se", "standard error", lambda one: one.error, partial(number, decimals=places)),
     ]
+    if f.region is not None:
+        short = f.asked.short().replace(" ", "\u00a0")
+        chance = Heading("chance", f"chance of {short}")
+        columns.append(TableColumn(chance, lambda w: Cell("–") if w.chance is None else cell(w.chance, w.said)))
+    if s.ask == "middle":
+        write = partial(number, decimals=f.ready.places)
+        columns.append(figure("low", "from", lambda one: one.ends[0], write))
+        columns.append(figure("high", "to", lambda one: one.ends[1], write))
+    columns.append(words("sure", "how sure", lambda one: one.sure, tone=lambda one: one.tone))
+    found = [*_simulated(f), _by_theory(f), _by_curve(f)]
+    ways = [one for one in found if one is not None]
+    return table_of("ways", columns, ways, chosen=lambda one: one.chosen)
+
+
+def _simulated(f: Found) -> list[_Way]:
+    """What the samples say; of a claim about data, what was seen is counted as one of them, too."""
+    ready, n, asks = f.ready, f.n, f.region is not None
+    middle = f.middle if ready.s.ask == "middle" else None
+    sure = margin_text(f.hits, n) if asks else ""
+    if ready.s.ask == "middle" and middle is None:
+        sure = f"{counted(n, ready.each)} are too few for such ends"
+    name, ends = f"Simulated, {counted(n, ready.each)}", middle or (math.nan, math.nan)
+    made = [_Way(name, f.mean, f.error, sure, f.hits / n, share_text(f.hits, n), ends, chosen=True)]
     if asks and f.by_data:
-        p = f.p
-        rows.append(
-            row(
-                "The same, what was seen counted, too",
-                mean,
-                f.error,
-                p,
-                p_value(p),
-                None,
-                f"({whole(f.hits)} + 1) / ({whole(n)} + 1)",
-                chosen=False,
-            )
-        )
-    theory = ready.theory
-    if theory is not None and theory.law is not None:
-        region = f.region_of(theory.law)
-        chance = theory.law.probability(region) if region is not None else None
-        both = None
-        if ends:
-            out = (1 - s.middle) / 2
-            both = (float(theory.law.quantile(out)), theory.law.upper_quantile(out))
-        rows.append(
-            row(
-                theory.law_name,
-                theory.mean,
-                theory.error,
-                chance,
-                p_value(chance) if chance is not None else "",
-                both,
-                "exact",
-                "good",
-            )
-        )
-    elif theory is not None:
-        rows.append(row("Theory", theory.mean, theory.error, None, "", None, "mean and standard error by formula"))
-    curve = _curve_row(f, row)
-    return ResultTable("ways", tuple(headings), (*rows, *([curve] if curve else [])))
+        sure = f"({whole(f.hits)} + 1) / ({whole(n)} + 1)"
+        made.append(_Way("The same, what was seen counted, too", f.mean, f.error, sure, f.p, p_value(f.p)))
+    return made
 
 
-def _curve_row(f: Found, row: Callable[..., FigureRow]) -> FigureRow | None:
+def _read_off(f: Found, law: Distribution, region: Region | None) -> dict[str, Any]:
+    """The chance of a region by a law, and the two ends of its middle, where they are asked for."""
+    made: dict[str, Any] = {}
+    if region is not None:
+        chance = law.probability(region)
+        made |= {"chance": chance, "said": p_value(chance)}
+    if f.ready.s.ask == "middle":
+        out = (1 - f.ready.s.middle) / 2
+        made["ends"] = (float(law.quantile(out)), law.upper_quantile(out))
+    return made
+
+
+def _by_theory(f: Found) -> _Way | None:
+    theory = f.ready.theory
+    if theory is None:
+        return None
+    if theory.law is None:
+        return _Way("Theory", theory.mean, theory.error, "mean and standard error by formula")
+    read = _read_off(f, theory.law, f.region_of(theory.law))
+    return _Way(theory.law_name, theory.mean, theory.error, "exact", tone="good", **read)
+
+
+def _by_curve(f: Found) -> _Way | None:
     """By the normal curve, with the standard error that theory or the pile gives."""
-    s, ready = f.ready.s, f.ready
-    bell, theory = f.bell, ready.theory
+    s, bell, theory = f.ready.s, f.bell, f.ready.theory
     if bell is None or (theory is not None and isinstance(theory.law, Normal)):
         return None
-    region = f.asked.region(bell) if f.region is not None else None
-    chance = bell.probability(region) if region is not None else None
-    both = None
-    if s.ask == "middle":
-        out = (1 - s.middle) / 2
-        both = (float(bell.quantile(out)), bell.upper_quantile(out))
     said, tone = "with the standard error of the pile", ""
     if theory is not None and theory.fits is not None:
         said, tone = theory.fits[1], "" if theory.fits[0] else "bad"
@@ -131,9 +113,8 @@ def _curve_row(f: Found, row: Callable[..., FigureRow]) -> FigureRow | None:
         said = "with the standard error of theory"
     if f.asked.low is not None and s.ask in TAILS:
         said = f"z = {statistic((f.asked.low - bell.mu) / bell.sigma)}; {said}"
-    return row(
-        "Normal curve", bell.mu, bell.sigma, chance, p_value(chance) if chance is not None else "", both, said, tone
-    )
+    read = _read_off(f, bell, f.asked.region(bell) if f.region is not None else None)
+    return _Way("Normal curve", bell.mu, bell.sigma, said, tone=tone, **read)  # type: ignore[arg-type]
 
 
 def numbers_of(f: Found) -> dict[str, Any]:

@@ -256,68 +256,67 @@ def _reading(r: CurveReport) -> Reading:
     )
 
 
-def _group_reading(r: CurveReport) -> Reading:
-    s, pairs = r.s, r.pairs
-    label = r.fits[0].curve.label
-    said = []
-    if curve_of(s).regression_line:
-        unit = pairs.response.unit
-        per = f"{unit} per {pairs.predictor.unit}" if unit and pairs.predictor.unit else ""
-        slopes = [
-            f"{one.group.label} {significant(float(one.curve.coefficients[1]), 3)}"
-            for one in r.drawn
-            if one.curve is not None
-        ][:MOST_TOLD]
-        said.append(f"Slopes{f' ({per})' if per else ''}: {', '.join(slopes)}.")
-        found, common = r.alike
-        if found is not None:
-            shown = "differ" if found.p < 0.05 else "are not shown to differ"
-            said.append(
-                f"The slopes {shown}: F({found.df1}, {whole(found.df2)}) = "
-                f"{number(found.f, 2)}, {p_equals(found.p)}. A slope common to all would be "
-                f"{significant(common, 3)}."
-            )
-    head = f"{label[:1].upper()}{label[1:]}s were fitted to {counted(len(r.fits), 'group')}."
-    found = r.separate
+def _slopes_said(r: CurveReport) -> list[str]:
+    """The slopes of the lines, and whether they are shown to differ."""
+    pairs = r.pairs
+    unit = pairs.response.unit
+    per = f"{unit} per {pairs.predictor.unit}" if unit and pairs.predictor.unit else ""
+    slopes = [
+        f"{one.group.label} {significant(float(one.curve.coefficients[1]), 3)}"
+        for one in r.drawn
+        if one.curve is not None
+    ][:MOST_TOLD]
+    said = [f"Slopes{f' ({per})' if per else ''}: {', '.join(slopes)}."]
+    found, common = r.alike
     if found is not None:
-        better = (
-            "do better than one for all together"
-            if found.p < 0.05
-            else "are not shown to do better than one for all together"
+        shown = "differ" if found.p < 0.05 else "are not shown to differ"
+        said.append(
+            f"The slopes {shown}: F({found.df1}, {whole(found.df2)}) = "
+            f"{number(found.f, 2)}, {p_equals(found.p)}. A slope common to all would be "
+            f"{significant(common, 3)}."
         )
-        head = f"Curves of their own {better}."
-        said.insert(
-            0,
-            (
-                f"One {label} for each group against one for all: F({found.df1}, "
-                f"{whole(found.df2)}) = {number(found.f, 2)}, {p_equals(found.p)}."
-            ),
-        )
-    alike = r.alike[0]
-    if found is not None and alike is not None and found.p < 0.05 <= alike.p:
-        said.append("So the lines lie apart, and nothing shows that their slopes differ.")
+    return said
+
+
+def _group_worries(r: CurveReport) -> list[str]:
+    """Groups without a curve, values read outside of the data, and two tests that disagree."""
+    found, alike = r.separate, r.alike[0]
     worry = [f"{one.group.label}: {one.fitted}." for one in r.drawn if isinstance(one.fitted, str)]
-    for at in s.reads():
+    for at in r.s.reads():
         out = [
             one.group.label
             for one in r.drawn
             if one.curve is not None and not one.group.x.min() <= at <= one.group.x.max()
         ]
         if out:
-            where = sentence_case(place_text(pairs, at))
+            where = sentence_case(place_text(r.pairs, at))
             worry.append(f"{where} lies outside the data of {listed(out)}.")
     if found is not None and alike is not None and alike.p < 0.05 <= found.p:
         worry.append(
             "The two tests ask different things, and near the limit they can disagree: trust "
             "the picture and the sizes more than either."
         )
-    links = (
-        Link("One curve for all together", sets=("by", None)),
-        Link(
-            "Show a panel for each group" if not s.panels else "Show all in one picture", sets=("panels", not s.panels)
-        ),
-    )
-    return Reading(head, tuple(said), cautions=tuple(worry), next=links)
+    return worry
+
+
+def _group_reading(r: CurveReport) -> Reading:
+    s, label = r.s, r.fits[0].curve.label
+    said = _slopes_said(r) if curve_of(s).regression_line else []
+    head = f"{label[:1].upper()}{label[1:]}s were fitted to {counted(len(r.fits), 'group')}."
+    found, alike = r.separate, r.alike[0]
+    if found is not None:
+        better = "do better than one for all together"
+        head = f"Curves of their own {better if found.p < 0.05 else f'are not shown to {better}'}."
+        one_each = (
+            f"One {label} for each group against one for all: F({found.df1}, "
+            f"{whole(found.df2)}) = {number(found.f, 2)}, {p_equals(found.p)}."
+        )
+        said = [one_each, *said]
+    if found is not None and alike is not None and found.p < 0.05 <= alike.p:
+        said.append("So the lines lie apart, and nothing shows that their slopes differ.")
+    panels = "Show all in one picture" if s.panels else "Show a panel for each group"
+    links = Link("One curve for all together", sets=("by", None)), Link(panels, sets=("panels", not s.panels))
+    return Reading(head, tuple(said), cautions=tuple(_group_worries(r)), next=links)
 
 
 def kept_of_curve(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> tuple[Link, ...]:
