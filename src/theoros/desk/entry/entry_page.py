@@ -74,6 +74,22 @@ class EntryPage(QWidget):
         outer.setSpacing(0)
         self.splitter = QSplitter(Qt.Orientation.Vertical)
         outer.addWidget(self.splitter)
+        self.splitter.addWidget(self._answer_part())
+        self.splitter.addWidget(self._rows_part())
+        self.splitter.setHandleWidth(1)
+        self.splitter.setCollapsible(0, False)
+        self.splitter.setCollapsible(1, False)
+        self.splitter.setStretchFactor(0, 1)
+        self.splitter.setStretchFactor(1, 0)
+        engine.stepped.connect(self._stepped)
+        engine.failed.connect(self._failed)
+        engine.finished.connect(lambda key: self.progress.end() if key == self.key else None)
+        session.selection_changed.connect(self._selected)
+        theme.changed.connect(self._rethemed)
+
+    def _answer_part(self) -> QWidget:
+        """The statement, and below it all that its answer is made of."""
+        theme = self.theme
         content = QWidget()
         content.setObjectName("page")
         layout = QVBoxLayout(content)
@@ -127,7 +143,10 @@ class EntryPage(QWidget):
         self.scroller = scrolled(content, "answer")
         self.progress = ProgressRow(theme, self.scroller)
         self.progress.stopped.connect(self.stop_working)
-        self.splitter.addWidget(self.scroller)
+        return self.scroller
+
+    def _rows_part(self) -> QWidget:
+        """The strip that raises the rows behind the entry, and the rows."""
         foot = QWidget()
         foot_layout = QVBoxLayout(foot)
         foot_layout.setContentsMargins(0, 0, 0, 0)
@@ -138,21 +157,11 @@ class EntryPage(QWidget):
         self.strip.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.strip.clicked.connect(self.toggle_rows)
         foot_layout.addWidget(self.strip)
-        self.rows = Sheet(session, theme, profiled=False)
+        self.rows = Sheet(self.session, self.theme, profiled=False)
         self.rows.setAccessibleName("rows behind this entry")
         self.rows.hide()
         foot_layout.addWidget(self.rows)
-        self.splitter.addWidget(foot)
-        self.splitter.setHandleWidth(1)
-        self.splitter.setCollapsible(0, False)
-        self.splitter.setCollapsible(1, False)
-        self.splitter.setStretchFactor(0, 1)
-        self.splitter.setStretchFactor(1, 0)
-        engine.stepped.connect(self._stepped)
-        engine.failed.connect(self._failed)
-        engine.finished.connect(lambda key: self.progress.end() if key == self.key else None)
-        session.selection_changed.connect(self._selected)
-        theme.changed.connect(self._rethemed)
+        return foot
 
     def _add_figures_view(self) -> None:
         view = FiguresView(self.theme)
