@@ -13,7 +13,8 @@ from typing import Any
 import numpy as np
 from scipy import stats
 
-from theoros.verbs.data.samples import NumberPairs, OneSample, Sample, TwoSamples
+from theoros.verbs.data.number_pairs import NumberPairs
+from theoros.verbs.data.samples import OneSample, Sample, TwoSamples
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.parameters.parameter import parameters
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Settings, procedures_for

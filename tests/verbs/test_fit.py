@@ -15,7 +15,7 @@ from theoros.verbs.core.answering import answer
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.data.merging import merged
-from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
 from theoros.verbs.test.data import fitted_law, span_of
 
 KICKS = [109, 65, 22, 3, 1]

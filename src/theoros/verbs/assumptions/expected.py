@@ -7,7 +7,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.procedures.counts import chi_square_related
 from theoros.numeric.procedures.means import NoSpread
 from theoros.verbs.assumptions.assumption import Check, Condition
-from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
 from theoros.verbs.parameters.parameter import Parameter
 
 ENOUGH, LEAST, MOST_LOW = 5, 1, 0.2

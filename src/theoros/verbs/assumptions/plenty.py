@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from theoros.answer.wording import counted
 from theoros.verbs.assumptions.assumption import Check, Condition
-from theoros.verbs.data.samples import Associated, Measured
+from theoros.verbs.data.number_pairs import Associated
+from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
 
 LEAST = 30

@@ -6,7 +6,7 @@ from theoros.answer.wording import number
 from theoros.numeric.correlation import pearson
 from theoros.numeric.procedures.ranks import average_ranks
 from theoros.verbs.assumptions.assumption import Check, Condition
-from theoros.verbs.data.samples import Associated, NumberPairs
+from theoros.verbs.data.number_pairs import Associated, NumberPairs
 from theoros.verbs.parameters.parameter import Parameter
 
 APART = 0.12

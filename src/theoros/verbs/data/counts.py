@@ -17,7 +17,7 @@ from theoros.verbs.data.columns import is_grouping, lost_words
 from theoros.verbs.data.count_column import counts_in_rows
 from theoros.verbs.data.data import Data, Family, Sides, row_field, waiting, with_row
 from theoros.verbs.data.groups import said_unused, why_none
-from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
 
 MOST_LINES = 12
 """As many rows and columns a typed table can have."""

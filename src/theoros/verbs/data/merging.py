@@ -8,7 +8,7 @@ from typing import TypeVar
 from theoros.answer.wording import listed
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
-from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
 
 ENOUGH = 5.0
 """As many are to be expected of each level, or cell."""

@@ -17,7 +17,7 @@ from theoros.verbs.core.slots import Slot, Tables, TypeNumber
 from theoros.verbs.data.columns import lost_words
 from theoros.verbs.data.data import Data, Family
 from theoros.verbs.data.groups import said_unused, why_none
-from theoros.verbs.data.samples import CountsOfLevels
+from theoros.verbs.data.observed_counts import CountsOfLevels
 
 MOST_CLASSES = 60
 WIDTH = TypeNumber(0, low_open=True, auto=True, help="Empty for a round one that fits.")

@@ -20,8 +20,10 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.procedures.counts import ChiSquareTest, chi_square_related
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.summaries import mean_and_sd
+from theoros.verbs.data.number_pairs import Associated, NumberPairs
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
 from theoros.verbs.data.pictures import measured_alt, measured_frame
-from theoros.verbs.data.samples import Associated, CountsOfLevels, Measured, NumberPairs, TwoWayCounts
+from theoros.verbs.data.samples import Measured
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.data.tables import samples_table
 

@@ -12,7 +12,7 @@ from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText
 from theoros.verbs.data.columns import known_in, lost_words, squarable
 from theoros.verbs.data.data import Data, Family, Sides
 from theoros.verbs.data.groups import said_unused, workable
-from theoros.verbs.data.samples import Correlated, NumberPairs
+from theoros.verbs.data.number_pairs import Correlated, NumberPairs
 from theoros.verbs.data.two_columns import changed_places
 
 

@@ -8,16 +8,9 @@ from typing import Any
 from theoros.answer.wording import shortened
 from theoros.verbs.data.counts import MOST_LINES, TypedCount, TypedCounts, TypedTable
 from theoros.verbs.data.data import Data
-from theoros.verbs.data.samples import (
-    CountsOfLevels,
-    NumberPairs,
-    OneSample,
-    Paired,
-    Sample,
-    SeveralSamples,
-    TwoSamples,
-    TwoWayCounts,
-)
+from theoros.verbs.data.number_pairs import NumberPairs
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.samples import OneSample, Paired, Sample, SeveralSamples, TwoSamples
 from theoros.verbs.data.shares import Shares, TypedShare, TypedShares
 from theoros.verbs.data.shares import TypedCount as TypedPart
 from theoros.verbs.data.two_numbers import TypedCorrelation

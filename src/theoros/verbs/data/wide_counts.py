@@ -15,7 +15,7 @@ from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.count_column import counts_in_rows
 from theoros.verbs.data.data import Data, Family, Sides
 from theoros.verbs.data.groups import said_unused
-from theoros.verbs.data.samples import TwoWayCounts
+from theoros.verbs.data.observed_counts import TwoWayCounts
 
 LABELS = (Kind.CATEGORY, Kind.ORDERED, Kind.TEXT)
 

@@ -27,7 +27,8 @@ from theoros.numeric.resampling.bootstrap import (
 )
 from theoros.numeric.resampling.replicates import MakeBlock, Replicates, block_size
 from theoros.verbs.data.data import Family
-from theoros.verbs.data.samples import NumberPairs, OneSample, Paired, TwoSamples
+from theoros.verbs.data.number_pairs import NumberPairs
+from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.intervals import Ends, interval_result, tails_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Result, Steps

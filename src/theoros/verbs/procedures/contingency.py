@@ -25,7 +25,7 @@ from theoros.numeric.procedures.exact_tables import exact_table
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.procedures.proportions import fisher_exact
 from theoros.numeric.resampling.replicates import MakeBlock
-from theoros.verbs.data.samples import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
 from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.p_values import result_of

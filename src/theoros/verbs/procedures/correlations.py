@@ -17,7 +17,7 @@ from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.ranks import average_ranks
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
-from theoros.verbs.data.samples import Associated, NumberPairs
+from theoros.verbs.data.number_pairs import Associated, NumberPairs
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.intervals import HowWorked, by_curve, interval_result

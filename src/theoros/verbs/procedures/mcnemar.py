@@ -11,7 +11,7 @@ from theoros.answer.wording import p_equals, statistic, whole
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.procedures.counts import mcnemar
 from theoros.numeric.procedures.proportions import exact_share
-from theoros.verbs.data.samples import TwoWayCounts
+from theoros.verbs.data.observed_counts import TwoWayCounts
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
 

@@ -11,7 +11,8 @@ from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.resampling.bootstrap import drawn_places, places_of
 from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.verbs.data.groups import Group, Split
-from theoros.verbs.data.samples import NumberPairs, OneSample, Paired, Sample, SeveralSamples, TwoSamples, typed_sample
+from theoros.verbs.data.number_pairs import NumberPairs
+from theoros.verbs.data.samples import OneSample, Paired, Sample, SeveralSamples, TwoSamples, typed_sample
 from theoros.verbs.data.shares import Share, Shares
 
 if TYPE_CHECKING:

@@ -14,7 +14,8 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, TypeText
 from theoros.verbs.data.data import kind_slot
 from theoros.verbs.data.merging import merged
-from theoros.verbs.data.samples import CountsOfLevels, TwoFactorSamples, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.samples import TwoFactorSamples
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.hypotheses.comparison import WORDS

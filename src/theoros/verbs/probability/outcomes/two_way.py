@@ -14,7 +14,7 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables
 from theoros.verbs.data.counts import TwoCategories
 from theoros.verbs.data.data import Data, kind_slot, with_data_of
-from theoros.verbs.data.samples import TwoWayCounts
+from theoros.verbs.data.observed_counts import TwoWayCounts
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful, not_too_many
 from theoros.verbs.probability.outcomes.space import Space, Stage
 

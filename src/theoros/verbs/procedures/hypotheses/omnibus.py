@@ -7,14 +7,8 @@ from typing import TYPE_CHECKING, Any
 
 from theoros.answer.wording import counted, exact, listed_briefly, number, plural, unmarked, whole, with_unit
 from theoros.numeric.arrays import Alternative
-from theoros.verbs.data.samples import (
-    CountsOfLevels,
-    OneSample,
-    RepeatedSamples,
-    SeveralSamples,
-    TwoFactorSamples,
-    TwoWayCounts,
-)
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.samples import OneSample, RepeatedSamples, SeveralSamples, TwoFactorSamples
 from theoros.verbs.procedures.hypotheses.comparison import Compared
 from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 

@@ -19,8 +19,10 @@ from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.number_pairs import NumberPairs
 from theoros.verbs.data.observed import seen_frame
-from theoros.verbs.data.samples import CountsOfLevels, Measured, NumberPairs, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.samples import Measured
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.bootstrap_intervals import Drawn, drawn_of
 from theoros.verbs.procedures.by_chance import ByChance, Simulated
