@@ -125,10 +125,10 @@ def _reading(table: Table, names: list[str], values: dict[str, Floats], rows: In
     if abs(r) < 0.1:
         headline = "No two of these numbers follow a straight line together."
     else:
-        method = "higher" if r > 0 else "lower"
+        side = "higher" if r > 0 else "lower"
         headline = (
             f"{sentence_case(one)} and {two} go together most closely, "
-            f"r\u00a0=\u00a0{statistic(r)}: where one is higher, the other tends to be {method}."
+            f"r\u00a0=\u00a0{statistic(r)}: where one is higher, the other tends to be {side}."
         )
     caution = "r tells of straight lines only, and one outlier can make or hide it: look at the pictures."
     plot = follow_ups.plot(table.name, two, against=one, shape="scatter")

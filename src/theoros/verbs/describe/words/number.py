@@ -84,9 +84,9 @@ class NumberWords:
         words = [f"The middle half lies between {ends}; the standard deviation is {sd}."]
         pull = (s.mean - s.median) / s.sd if s.sd > 0 else 0.0
         if abs(pull) > 0.2 and s.n < LEAST:
-            method = "above" if pull > 0 else "below"
+            side = "above" if pull > 0 else "below"
             tail = "high" if pull > 0 else "low"
-            words.append(f"The mean lies well {method} the median: {tail} values move it that way.")
+            words.append(f"The mean lies well {side} the median: {tail} values move it that way.")
         return words
 
     # several

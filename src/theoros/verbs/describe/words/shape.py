@@ -33,14 +33,14 @@ def shape_words(name: str, values: Floats, summary: Summary) -> str:
         )
     if shape.kind == "unclear":
         return f"The shape of {name} leans neither way clearly."
-    method = "above" if shape.kind == "right" else "below"
+    side = "above" if shape.kind == "right" else "below"
     box = f", and the {shape.wider} part of the box is the wider" if shape.wider else ""
     if not shape.clear:
         return (
-            f"In this sample {name} leans to the {shape.kind}: the mean lies {method} the median{box}."
+            f"In this sample {name} leans to the {shape.kind}: the mean lies {side} the median{box}."
             f" Samples of this size from a symmetric shape often lean as much."
         )
-    return f"The shape of {name} is skewed to the {shape.kind}: the mean lies {method} the median{box}."
+    return f"The shape of {name} is skewed to the {shape.kind}: the mean lies {side} the median{box}."
 
 
 def shapes_of_groups(name: str, groups: Sequence[tuple[str, Floats, Summary]]) -> str:
