@@ -34,18 +34,18 @@ def _ends(plan: Plan, depth: int) -> int:
     return sum(one.ends for one in _branches(plan, 0, (), 1.0, depth))
 
 
-def _branches(plan: Plan, at: int, method: tuple[int, ...], chance: float, depth: int) -> tuple[Branch, ...]:
+def _branches(plan: Plan, at: int, path: tuple[int, ...], chance: float, depth: int) -> tuple[Branch, ...]:
     if at >= depth:
         return ()
     stage = plan.stages[at]
-    before = method[stage.after] if stage.after >= 0 else 0
+    before = path[stage.after] if stage.after >= 0 else 0
     if before < 0 or stage.shares[before].sum() == 0:
-        return _branches(plan, at + 1, (*method, -1), chance, depth)
+        return _branches(plan, at + 1, (*path, -1), chance, depth)
     made = []
     for place, name in enumerate(plan.outcomes[at]):
         share = float(stage.shares[before, place])
         if share > 0:
-            rest = _branches(plan, at + 1, (*method, place), chance * share, depth)
+            rest = _branches(plan, at + 1, (*path, place), chance * share, depth)
             made.append(
                 Branch(
                     name,

@@ -102,7 +102,7 @@ class Facts:
     def chance_of(self, target: Sequence[tuple[int, int]]) -> float:
         """The chance that a case has all of the outcomes."""
         return float(
-            sum(chance for method, chance in self.chances if all(method[stage] == place for stage, place in target))
+            sum(chance for path, chance in self.chances if all(path[stage] == place for stage, place in target))
         )
 
     def law(self) -> tuple[Floats, Floats] | None:
@@ -110,8 +110,8 @@ class Facts:
         if not self.worth or not self.chances or len(self.chances) > MOST_WAYS:
             return None
         sums: dict[float, float] = {}
-        for method, chance in self.chances:
-            value = sum(float(worth[place]) for worth, place in zip(self.worth, method, strict=True) if place >= 0)
+        for path, chance in self.chances:
+            value = sum(float(worth[place]) for worth, place in zip(self.worth, path, strict=True) if place >= 0)
             sums[round(value, 9)] = sums.get(round(value, 9), 0.0) + chance
         return np.array(list(sums)), np.array(list(sums.values()))
 
