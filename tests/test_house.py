@@ -117,3 +117,25 @@ def test_no_sentence_of_a_verb_has_a_name_of_the_code_in_it() -> None:
                 if " " in node.value and names:
                     found.append(f"{name}:{node.lineno}: {sorted(names)}")
     assert not found
+
+
+def test_what_other_rooms_call_of_the_arithmetic_says_what_it_is() -> None:
+    """Shapes, units, errors and sources stand in docstrings; what overrides a documented method need not repeat it."""
+    texts = {path: path.read_text(encoding="utf-8") for path in SRC.rglob("*.py")}
+    outside = set(re.findall(r"\w+", "".join(text for path, text in texts.items() if "/numeric/" not in str(path))))
+    told: set[str] = set()
+    silent: list[tuple[str, str]] = []
+    for name, tree in modules().items():
+        if not name.startswith("theoros.numeric."):
+            continue
+        for node in tree.body:
+            inner = node.body if isinstance(node, ast.ClassDef) and not node.name.startswith("_") else []
+            for one in (node, *inner):
+                if not isinstance(one, ast.FunctionDef | ast.ClassDef) or one.name.startswith("_"):
+                    continue
+                if ast.get_docstring(one):
+                    told |= {one.name} if one is not node else set()
+                elif one.name in outside:
+                    silent.append((name, one.name))
+    overrides = told | {"mean"}  # an attribute everybody knows
+    assert [one for one in silent if one[1] not in overrides] == []

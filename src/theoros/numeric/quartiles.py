@@ -32,6 +32,7 @@ class Place:
 
     @property
     def at(self) -> float:
+        """The place itself, from 1 on, between two values where it is not whole."""
         return self.low + self.share * (self.high - self.low)
 
     def of(self, ordered: Floats) -> float:

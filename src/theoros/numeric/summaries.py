@@ -28,6 +28,7 @@ class Summary:
 
     @property
     def iqr(self) -> float:
+        """Interquartile range, Q3 − Q1, by the rule of the quartiles."""
         return self.q3 - self.q1
 
     @property

@@ -22,10 +22,12 @@ def longest_run(hits: Bools) -> Floats:
 
 
 def means(values: Floats) -> Floats:
+    """The mean of each sample: of values (samples, n), shape (samples,)."""
     return row_means(values)
 
 
 def totals(values: Floats) -> Floats:
+    """The sum of each sample: of values (samples, n), shape (samples,)."""
     return np.asarray(values.sum(axis=1))
 
 
@@ -42,6 +44,7 @@ def quantiles(values: Floats, share: float) -> Floats:
 
 
 def ranges(values: Floats) -> Floats:
+    """Greatest minus least value of each sample: of values (samples, n), shape (samples,)."""
     return np.asarray(values.max(axis=1) - values.min(axis=1))
 
 

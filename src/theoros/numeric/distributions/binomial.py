@@ -42,6 +42,7 @@ class Binomial(Counting):
 
     @property
     def mode(self) -> float:
+        """The likeliest value, ⌊(n + 1) p⌋; the greater of two that are equally likely."""
         return float(min(self.n, math.floor((self.n + 1) * self.p)))
 
     def height(self, at: Floats | float) -> Floats:

@@ -85,6 +85,7 @@ class Counting(Discrete):
         return total
 
     def probability(self, region: Region) -> float:
+        """P(X in region), by sums over whole values that keep small tails; at most 1 for rounding."""
         return min(1.0, sum(self.between(low, high) for low, high in region.parts))
 
     def slack(self, seen: float) -> float:

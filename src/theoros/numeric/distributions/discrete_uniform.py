@@ -40,6 +40,7 @@ class DiscreteUniform(Counting):
 
     @property
     def mode(self) -> float:
+        """The least value, as all are equally likely."""
         return float(self.low)
 
     def height(self, at: Floats | float) -> Floats:
@@ -56,6 +57,7 @@ class DiscreteUniform(Counting):
         return np.asarray(np.clip(self.high - k, 0, self.size) / self.size)
 
     def between(self, low: float, high: float) -> float:
+        """P(low <= X <= high); the ends may be infinite, and need not be whole."""
         first = self.low if low <= self.low else math.ceil(min(low, self.high + 1))
         last = self.high if high >= self.high else math.floor(max(high, self.low - 1))
         return max(0, last - first + 1) / self.size

@@ -153,6 +153,10 @@ class Discrete(Distribution):
         """The possible values within [low, high], ascending, and their chances."""
 
     def least_tail(self, alternative: Alternative) -> float:
+        """The smallest p-value that a claim can come to: the chance of the outermost value, or of both.
+
+        0 where the support is infinite.
+        """
         low, high = self.support
         if not math.isfinite(high - low):
             return 0.0
@@ -163,6 +167,7 @@ class Discrete(Distribution):
         return 1e-9 * max(abs(seen), abs(self.centre), self.sd if math.isfinite(self.sd) else 0.0)
 
     def probability(self, region: Region) -> float:
+        """P(X in region), by the masses of its values."""
         total = 0.0
         for low, high in region.parts:
             values, chances = self.masses(low - region.slack, high + region.slack)

@@ -42,6 +42,7 @@ class Geometric(Counting):
 
     @property
     def mode(self) -> float:
+        """The first value, which is the likeliest."""
         return self._first
 
     @property

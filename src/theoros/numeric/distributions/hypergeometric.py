@@ -47,6 +47,7 @@ class Hypergeometric(Counting):
 
     @property
     def mode(self) -> float:
+        """The likeliest value, ⌊(n + 1)(K + 1) / (N + 2)⌋ within the support."""
         top = (self.drawn + 1) * (self.successes + 1) // (self.population + 2)
         low, high = self.support
         return float(min(max(top, low), high))

@@ -157,4 +157,5 @@ class Pile(Discrete):
         return int(region.holds(self.replicates).sum())
 
     def probability(self, region: Region) -> float:
+        """The share of replicates in a region."""
         return self.counted(region) / self.size

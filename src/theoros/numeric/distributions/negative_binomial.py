@@ -47,6 +47,7 @@ class NegativeBinomial(Counting):
 
     @property
     def mode(self) -> float:
+        """The likeliest value: ⌊(r − 1)(1 − p) / p⌋ failures, from the first value on."""
         return math.floor(max(0.0, (self.r - 1) * (1 - self.p) / self.p)) + self._first
 
     def height(self, at: Floats | float) -> Floats:

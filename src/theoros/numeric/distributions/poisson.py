@@ -38,6 +38,7 @@ class Poisson(Counting):
 
     @property
     def mode(self) -> float:
+        """The likeliest value, ⌊λ⌋."""
         return float(math.floor(self.rate))
 
     def height(self, at: Floats | float) -> Floats:

@@ -29,14 +29,17 @@ class OneWay:
 
     @property
     def mean_within(self) -> float:
+        """Mean square within groups, the pooled variance: SS within over its degrees of freedom."""
         return self.within / self.df_within
 
     @property
     def f(self) -> float:
+        """F = MS between / MS within."""
         return (self.between / self.df_between) / self.mean_within
 
     @property
     def p(self) -> float:
+        """P(F >= f) with (df between, df within)."""
         return float(FisherF(self.df_between, self.df_within).sf(self.f))
 
     @property
@@ -118,6 +121,7 @@ class WelchAnova:
 
     @property
     def p(self) -> float:
+        """P(F >= f) with Welch’s degrees of freedom."""
         return float(FisherF(self.df_between, self.df_within).sf(self.f))
 
 
@@ -157,6 +161,7 @@ class KruskalWallis:
 
     @property
     def p(self) -> float:
+        """P(χ² >= H) with k − 1 degrees of freedom."""
         return float(ChiSquare(self.df).sf(self.h))
 
 

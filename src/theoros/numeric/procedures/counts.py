@@ -27,6 +27,7 @@ class ChiSquareTest:
 
     @property
     def p(self) -> float:
+        """P(χ² >= statistic)."""
         return float(ChiSquare(self.df).sf(self.statistic))
 
 
@@ -106,6 +107,7 @@ class McNemar:
 
     @property
     def p(self) -> float:
+        """P(χ² >= statistic) with 1 degree of freedom."""
         return float(ChiSquare(1).sf(self.statistic))
 
 

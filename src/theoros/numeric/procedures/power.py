@@ -136,6 +136,7 @@ class FPower:
         return np.asarray(ncf.pdf(at, self.df1, self.df2, self.noncentrality))
 
     def null_height(self, at: Floats) -> Floats:
+        """The density of F where all means are equal, at values of any shape."""
         return FisherF(self.df1, self.df2).height(at)
 
 

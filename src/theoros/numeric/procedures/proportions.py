@@ -71,6 +71,7 @@ class ExactShare:
 
     @property
     def p(self) -> float:
+        """The chance of all counts that speak against H0 at least as much."""
         return self.law.probability(self.region)
 
 

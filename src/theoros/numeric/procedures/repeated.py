@@ -26,10 +26,12 @@ class Repeated:
 
     @property
     def f(self) -> float:
+        """F = MS of conditions / MS of error."""
         return (self.conditions / self.df_conditions) / (self.error / self.df_error)
 
     @property
     def p(self) -> float:
+        """P(F >= f) with (k − 1, (k − 1)(n − 1)) degrees of freedom."""
         return float(FisherF(self.df_conditions, self.df_error).sf(self.f))
 
     @property
@@ -72,6 +74,7 @@ class Friedman:
 
     @property
     def p(self) -> float:
+        """P(χ² >= Q) with k − 1 degrees of freedom."""
         return float(ChiSquare(self.df).sf(self.statistic))
 
 

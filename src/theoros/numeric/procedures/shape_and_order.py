@@ -62,6 +62,7 @@ class Runs:
 
     @property
     def z(self) -> float:
+        """The runs less their mean, over their standard deviation, by chance."""
         return (self.runs - self.mean) / self.sd
 
 

@@ -45,6 +45,7 @@ class TwoWay:
 
     @property
     def mean_error(self) -> float:
+        """Mean square of error: what cells leave over, by its degrees of freedom."""
         return self.error.ss / self.error.df
 
     @property
@@ -53,9 +54,11 @@ class TwoWay:
         return bool((self.cells == self.cells.flat[0]).all())
 
     def f(self, effect: Effect) -> float:
+        """F of an effect: its mean square over that of error."""
         return effect.ss / effect.df / self.mean_error
 
     def p(self, effect: Effect) -> float:
+        """P(F >= f) of an effect."""
         return float(FisherF(effect.df, self.error.df).sf(self.f(effect)))
 
 

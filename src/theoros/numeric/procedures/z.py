@@ -26,6 +26,7 @@ class ZTest:
     """What the continuity correction took off the gap."""
 
     def p(self, claim: Alternative) -> float:
+        """The tail of the standard normal distribution that the claim points to, both for "different"."""
         return Normal().tail(claim, self.z)
 
 

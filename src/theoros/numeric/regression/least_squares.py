@@ -42,6 +42,7 @@ class LinearFit:
 
     @property
     def n(self) -> int:
+        """Number of cases."""
         return int(self.fitted.size)
 
     @property

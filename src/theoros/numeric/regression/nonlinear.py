@@ -38,18 +38,22 @@ class NonlinearFit:
 
     @property
     def n(self) -> int:
+        """Number of cases."""
         return int(self.fitted.size)
 
     @property
     def df(self) -> int:
+        """Degrees of freedom of the residuals: cases less coefficients."""
         return self.n - int(self.coefficients.size)
 
     @property
     def rss(self) -> float:
+        """Residual sum of squares."""
         return float(self.residuals @ self.residuals)
 
     @property
     def sigma(self) -> float:
+        """Residual standard deviation, √(RSS / df), in the unit of y."""
         return math.sqrt(self.rss / self.df)
 
     @property

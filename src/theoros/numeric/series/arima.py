@@ -35,6 +35,7 @@ class Orders:
 
     @property
     def coefficients(self) -> int:
+        """Number of autoregressive and moving-average coefficients, those of the seasons included."""
         return self.p + self.q + self.seasonal_p + self.seasonal_q
 
     @property
@@ -63,10 +64,12 @@ class Arima:
 
     @property
     def n(self) -> int:
+        """Number of differenced values, each with its error."""
         return int(self.errors.size)
 
     @property
     def parameters(self) -> int:
+        """Number of parameters for AICc: coefficients, the mean where there is one, and the variance."""
         return self.orders.coefficients + self.orders.has_mean + 1
 
     @cached_property

@@ -38,6 +38,7 @@ class Scale:
         return values
 
     def back(self, values: Floats) -> Floats:
+        """Values on the scale of the series again, of any shape; what overflows is infinite."""
         if self.name == "log":
             with np.errstate(over="ignore"):
                 return np.asarray(np.exp(values))

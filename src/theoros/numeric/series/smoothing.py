@@ -94,6 +94,7 @@ class Smoothed:
 
     @cached_property
     def log_likelihood(self) -> float:
+        """The Gaussian log-likelihood at the variance of maximum likelihood."""
         return -0.5 * self.n * (math.log(2 * math.pi * self.variance) + 1)
 
     @property
