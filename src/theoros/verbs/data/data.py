@@ -121,7 +121,7 @@ def data_kinds() -> Mapping[str, type[Data]]:
     return {one.kind: one for one in listed_in("theoros.verbs.data", "DATA")}
 
 
-family(Data, data_kinds)  # type: ignore[type-abstract]
+family(Data, data_kinds)
 
 
 def with_data_of(data: Data, kind: str, place: Place) -> Data:

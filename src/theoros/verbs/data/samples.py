@@ -221,13 +221,23 @@ class Measured(Observed):
         return tuple(sample.label for sample in self.samples)
 
 
+@dataclass(frozen=True, eq=False, kw_only=True)
+class OneSided(Measured):
+    """What a procedure for one sample works on: a sample, or the differences of pairs."""
+
+    @property
+    @abstractmethod
+    def single(self) -> Sample:
+        """Its values."""
+
+
 def samples_of(cases: Split) -> tuple[Sample, ...]:
     """The groups of a split as samples."""
     return tuple(Sample(group.label, group.phrase, group.values, group.rows) for group in cases.groups)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
-class OneSample(Measured):
+class OneSample(OneSided):
     """One sample of a number."""
 
     sample: Sample
@@ -238,7 +248,6 @@ class OneSample(Measured):
 
     @property
     def single(self) -> Sample:
-        """The values that a procedure for one sample works on."""
         return self.sample
 
     @property
@@ -278,7 +287,7 @@ class TwoSamples(Measured):
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
-class Paired(Measured):
+class Paired(OneSided):
     """Pairs of values that belong together; what is worked on are their differences."""
 
     first: Sample
@@ -307,7 +316,6 @@ class Paired(Measured):
 
     @property
     def single(self) -> Sample:
-        """The values that a procedure for one sample works on."""
         return self.differences
 
     @property

@@ -230,4 +230,4 @@ def laws_to_draw() -> Mapping[str, type[Law]]:
     return {kind: law for kind, law in laws().items() if law.usual}
 
 
-family(Law, laws)  # type: ignore[type-abstract]
+family(Law, laws)

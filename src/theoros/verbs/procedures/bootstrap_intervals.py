@@ -28,7 +28,7 @@ from theoros.numeric.resampling.bootstrap import (
 from theoros.numeric.resampling.replicates import MakeBlock, Replicates, block_size
 from theoros.verbs.data.data import Family
 from theoros.verbs.data.number_pairs import NumberPairs
-from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.data.samples import OneSample, OneSided, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.intervals import Ends, interval_result, tails_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Result, Steps
@@ -325,7 +325,7 @@ def _bca(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-
 
 def _studentized(question: Question) -> Steps:
     """Each resample's distance from the estimate over its own standard error (Efron 1981)."""
-    data: OneSample | Paired = question.data
+    data = question.of(OneSided)
     drawn = drawn_of(question)
     n, error = drawn.samples[0].size, float(drawn.samples[0].std(ddof=1) / math.sqrt(drawn.samples[0].size))
 

@@ -19,7 +19,7 @@ LEAST = 5
 
 def _shifted(question: Question) -> Simulated:
     """Efron and Tibshirani 1993, section 16.4."""
-    data: OneSample = question.data
+    data = question.of(OneSample)
     values, name = data.single.values, question.parameter.name
     if values.size < LEAST:
         raise ProcedureFails(f"needs at least {LEAST} values")

@@ -25,7 +25,7 @@ from theoros.numeric.procedures.exact_tables import exact_table
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.procedures.proportions import fisher_exact
 from theoros.numeric.resampling.replicates import MakeBlock
-from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, Tally, TwoWayCounts
 from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.p_values import result_of
@@ -36,7 +36,7 @@ FEW_CELLS = 12
 
 
 def _fit(question: Question) -> ChiSquareTest:
-    data: CountsOfLevels = question.data
+    data = question.of(CountsOfLevels)
     if data.counts.size < 2:
         raise ProcedureFails("needs two levels at least")
     if data.total == 0:
@@ -51,7 +51,7 @@ def _fit(question: Question) -> ChiSquareTest:
 
 
 def _related(question: Question) -> ChiSquareTest:
-    data: TwoWayCounts = question.data
+    data = question.of(TwoWayCounts)
     counts = data.counts
     if min(counts.shape) < 2:
         raise ProcedureFails("needs two rows and two columns at least")
@@ -62,7 +62,7 @@ def _related(question: Question) -> ChiSquareTest:
     return chi_square_related(counts)
 
 
-def _chi_square(question: Question, found: ChiSquareTest, counts: Floats, expects: str) -> Result:
+def _chi_square(question: Question, found: ChiSquareTest, counts: Ints, expects: str) -> Result:
     lines: list[str | Formula] = [formula("χ^{2} = Σ (O − E)^{2} / E"), expects]
     if counts.size <= FEW_CELLS:
         pairs = zip(counts.ravel().tolist(), found.expected.ravel().tolist(), strict=True)
@@ -94,7 +94,7 @@ def _with_df(
 
 
 def _effects(question: Question, found: ChiSquareTest) -> tuple[Effect, ...]:
-    data = question.data
+    data = question.of(Tally)
     n = data.total
     if isinstance(data, TwoWayCounts):
         least = min(data.counts.shape) - 1
@@ -106,24 +106,24 @@ def _effects(question: Question, found: ChiSquareTest) -> tuple[Effect, ...]:
 
 def _chi_square_fit(question: Question) -> Steps:
     found = _fit(question)
-    data: CountsOfLevels = question.data
+    data = question.of(CountsOfLevels)
     k, less = data.counts.size, f" − {data.estimated}" if data.estimated else ""
     share = "the claimed share of each level"
     if data.law:
         share = f"the chance of each level, with {data.law_values or data.law}"
     expects = f"E is n times {share}; df = {k} − 1{less} = {found.df}. {data.law_how}".rstrip()
-    yield _chi_square(question, found, question.data.counts, expects), 1.0
+    yield _chi_square(question, found, question.of(Tally).counts, expects), 1.0
 
 
 def _chi_square_related(question: Question) -> Steps:
     found = _related(question)
-    rows, columns = question.data.counts.shape
+    rows, columns = question.of(Tally).counts.shape
     expects = f"E is row total × column total / n; df = ({rows} − 1) × ({columns} − 1) = {found.df}."
-    yield _chi_square(question, found, question.data.counts, expects), 1.0
+    yield _chi_square(question, found, question.of(Tally).counts, expects), 1.0
 
 
 def _g(question: Question) -> Steps:
-    data = question.data
+    data = question.of(Tally)
     base = _related(question) if isinstance(data, TwoWayCounts) else _fit(question)
     found = likelihood_ratio(data.counts, base.expected, base.df)
     lines: list[str | Formula] = [
@@ -134,7 +134,7 @@ def _g(question: Question) -> Steps:
 
 
 def _exact_fit(question: Question) -> Steps:
-    data: CountsOfLevels = question.data
+    data = question.of(CountsOfLevels)
     found = _fit(question)
     _given(data)
     p = exact_fit(data.counts, np.array(data.claimed))
@@ -151,7 +151,7 @@ def _exact_fit(question: Question) -> Steps:
 
 
 def _fisher(question: Question) -> Steps:
-    data: TwoWayCounts = question.data
+    data = question.of(TwoWayCounts)
     related = _related(question)
     if data.counts.shape != (2, 2):
         yield _larger_fisher(question, related), 1.0
@@ -184,7 +184,7 @@ def _fisher(question: Question) -> Steps:
 
 def _larger_fisher(question: Question, found: ChiSquareTest) -> Result:
     """Of a table with more than two rows or columns, beside its chi-square curve."""
-    exact = exact_table(question.data.counts)
+    exact = exact_table(question.of(Tally).counts)
     if exact is None:
         raise ProcedureFails("there are too many tables to count")
     tables = f"{number(exact.tables, 0)} tables"
@@ -223,7 +223,7 @@ def _given(data: CountsOfLevels) -> None:
 
 
 def _drawn_fit(question: Question) -> Simulated:
-    data: CountsOfLevels = question.data
+    data = question.of(CountsOfLevels)
     found = _fit(question)
     _given(data)
     shares = np.array(data.claimed)
@@ -242,7 +242,7 @@ def _drawn_fit(question: Question) -> Simulated:
 
 
 def _shuffled(question: Question) -> Simulated:
-    data: TwoWayCounts = question.data
+    data = question.of(TwoWayCounts)
     found = _related(question)
     rows, columns = data.counts.sum(axis=1), data.counts.sum(axis=0)
     expected = found.expected
@@ -290,7 +290,7 @@ def _simulated(question: Question, found: ChiSquareTest, make: MakeBlock, how: s
     line = formula(f"χ^{{2}} = Σ (O − E)^{{2}} / E = {statistic(seen, 1)}")
     return Simulated(
         make,
-        question.data.counts.size,
+        question.of(Tally).counts.size,
         seen,
         how,
         axis="χ²",

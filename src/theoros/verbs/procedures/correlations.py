@@ -35,7 +35,7 @@ BLOCK = 500
 
 
 def _checked(question: Question) -> Associated:
-    data: Associated = question.data
+    data = question.of(Associated)
     if data.n < 3:
         raise ProcedureFails("needs three pairs at least")
     if math.isnan(data.r):
@@ -277,7 +277,7 @@ def _places(value: float) -> int:
 
 def _fisher_interval(question: Question) -> Steps:
     """By artanh r, which varies nearly normally (Fisher 1921)."""
-    data: Associated = question.data
+    data = question.of(Associated)
     if math.isnan(data.r):
         raise ProcedureFails("one of the numbers does not vary")
     if data.n < 4 or abs(data.r) >= 1 - 1e-15:

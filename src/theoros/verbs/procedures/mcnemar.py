@@ -39,7 +39,7 @@ def _said(b: int, c: int) -> str:
 
 
 def _mcnemar(question: Question) -> Steps:
-    b, c = changed(question.data)
+    b, c = changed(question.of(TwoWayCounts))
     corrected = question.settings.continuity
     found = mcnemar(b, c, continuity=corrected)
     top = f"(|{b} − {c}| − 1)^{{2}}" if corrected else f"({b} − {c})^{{2}}"
@@ -63,7 +63,7 @@ def _odds(b: int, c: int) -> tuple[Effect, ...]:
 
 
 def _exact(question: Question) -> Steps:
-    b, c = changed(question.data)
+    b, c = changed(question.of(TwoWayCounts))
     found = exact_share(b, b + c, 0.5, "different")
     law = f"Of {b + c} cases that changed, b is binomial with p = 1/2 under H_{{0}}."
     seen = f"b = {whole(b)}"

@@ -14,7 +14,7 @@ from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.means import NoSpread, TooFewValues, TTest, one_t, pooled_t, welch_t
 from theoros.numeric.procedures.z import z_mean, z_means
 from theoros.verbs.data.data import Family
-from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.data.samples import OneSample, OneSided, Paired, TwoSamples
 from theoros.verbs.procedures.effects import standardized
 from theoros.verbs.procedures.p_values import degrees
 from theoros.verbs.procedures.pivots import Pivot, interval_of, test_of
@@ -36,7 +36,7 @@ def _by_t(found: TTest, **more) -> Pivot:  # type: ignore[no-untyped-def]
 
 def _one(question: Question) -> Pivot:
     """Of one sample, or of the differences in matched pairs."""
-    data: OneSample | Paired = question.data
+    data = question.of(OneSided)
     pairs = isinstance(data, Paired)
     try:
         found = one_t(data.single.data, question.null)
@@ -63,7 +63,7 @@ def _one(question: Question) -> Pivot:
 
 def _total(question: Question) -> Pivot:
     """N times the mean; N cases make up the population."""
-    data: OneSample = question.data
+    data = question.of(OneSample)
     size = question.settings.population
     if size is None:
         raise ProcedureFails("needs how many cases there are in all, under Settings")
@@ -79,7 +79,7 @@ def _total(question: Question) -> Pivot:
 
 
 def _two(question: Question, *, pooled: bool) -> Pivot:
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     try:
         found = (pooled_t if pooled else welch_t)(data.first.data, data.second.data, question.null)
     except TooFewValues:
@@ -136,7 +136,7 @@ def _by_z(estimate: float, standard_error: float, z: float, lines: tuple[Formula
 
 
 def _one_z(question: Question) -> Pivot:
-    data: OneSample = question.data
+    data = question.of(OneSample)
     sigma = question.settings.sigmas[0]
     if sigma is None:
         raise ProcedureFails("needs the standard deviation σ of the population, under Settings")
@@ -158,7 +158,7 @@ def _one_z(question: Question) -> Pivot:
 
 
 def _two_z(question: Question) -> Pivot:
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     first, second = question.settings.sigmas
     if first is None or second is None:
         raise ProcedureFails("needs the standard deviations of both populations, under Settings")

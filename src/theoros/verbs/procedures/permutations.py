@@ -16,7 +16,7 @@ from theoros.numeric.resampling.shuffles import (
     shuffled_signs,
     tossed,
 )
-from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.data.samples import Measured, OneSample, OneSided, Paired, TwoSamples
 from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question
 from theoros.verbs.procedures.resampled_data import with_values
@@ -29,7 +29,7 @@ _SIGNS_WAYS = "ways to put the signs"
 
 
 def _labels(question: Question) -> Simulated:
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     x, y, name = data.first.values, data.second.values, question.parameter.name
     if min(x.size, y.size) < 1:
         raise ProcedureFails("needs a value in each group")
@@ -48,7 +48,7 @@ def _labels(question: Question) -> Simulated:
 
 def _distances(question: Question) -> Simulated:
     """The labels of distances from the group's own median: Brown and Forsythe's, by shuffles."""
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     x, y = data.first.values, data.second.values
     if min(x.size, y.size) < 2:
         raise ProcedureFails("needs two values in a group at least")
@@ -67,7 +67,7 @@ def _distances(question: Question) -> Simulated:
 
 
 def _signs(question: Question) -> Simulated:
-    data: OneSample | Paired = question.data
+    data = question.of(OneSided)
     moved, name = subtract(data.single.values, question.null), question.parameter.name
     pairs = isinstance(data, Paired)
     if moved.size < 1 or not moved.any():
@@ -102,7 +102,7 @@ def _centre(name: str):  # type: ignore[no-untyped-def]
 def _run(
     question: Question, shuffle: Shuffle, gap: float, size: int, what: str, how: str, ways: str, again: Again
 ) -> Simulated:
-    data, seen = question.data, shuffle.seen
+    data, seen = question.of(Measured), shuffle.seen
     one = isinstance(data, OneSample)
     shift = f", after taking off {exact(question.null)}" if question.null and not one else ""
     places = digits().statistic + 1 if shuffle.studentized else min(6, data.decimals + 2)

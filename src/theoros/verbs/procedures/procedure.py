@@ -9,12 +9,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache
-from typing import TYPE_CHECKING, Any, Literal
+from typing import TYPE_CHECKING, Literal, TypeVar
 
 from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.plugins import listed_in
 from theoros.verbs.data.data import Family, data_kinds
+from theoros.verbs.data.observed_counts import Tally
+from theoros.verbs.data.samples import Observed
 from theoros.verbs.parameters.parameter import Parameter, parameters
 
 if TYPE_CHECKING:
@@ -23,6 +25,9 @@ if TYPE_CHECKING:
 
 class ProcedureFails(Exception):
     """A procedure that is not defined for these data, with the reason in words."""
+
+
+D = TypeVar("D")
 
 
 @dataclass(frozen=True)
@@ -48,8 +53,7 @@ class Settings:
 class Question:
     """What a procedure is asked: a parameter of data, and a claim about it or how sure to be."""
 
-    data: Any
-    """A value of `verbs.data.samples`."""
+    data: Observed | Tally
     parameter: Parameter
     null: float = 0.0
     """The value of the parameter under H0."""
@@ -64,6 +68,11 @@ class Question:
     settings: Settings = field(default_factory=Settings)
     in_full: bool = True
     """Whether what follows from the result is wanted too, such as which pairs differ."""
+
+    def of(self, *kinds: type[D]) -> D:
+        """The data, which are of one of these kinds: the families that a procedure takes say so."""
+        assert isinstance(self.data, kinds)
+        return self.data
 
 
 @dataclass(frozen=True)

@@ -22,6 +22,7 @@ from theoros.numeric.procedures.proportion_intervals import (
 )
 from theoros.numeric.procedures.proportions import ExactShare, count_region, exact_share, z_share
 from theoros.numeric.resampling.replicates import MakeBlock
+from theoros.verbs.data.samples import Observed
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.intervals import Ends, ends_of, interval_result, tails_of
@@ -45,7 +46,7 @@ def counted_exactly(question: Question, found: ExactShare, symbol: str, law: str
         else ("Two-sided: the chances of all counts that are no likelier than what was seen, added.",)
     )
     return Result(
-        estimate=question.parameter.estimate(question.data),
+        estimate=question.parameter.estimate(question.of(Observed)),
         statistic=float(found.x),
         statistic_text=seen,
         distribution=found.law,
@@ -69,7 +70,7 @@ def _null_share(question: Question) -> float:
 
 
 def _exact(question: Question) -> Steps:
-    (share,), null = question.data.of, _null_share(question)
+    (share,), null = question.of(Shares).of, _null_share(question)
     found = exact_share(share.x, share.n, null, question.alternative or "different")
     law = f"X is binomial with n = {whole(share.n)} and p = {exact(question.null)} under H_{{0}}."
     axis = f"X, {successes(question)} among {whole(share.n)}"
@@ -78,12 +79,12 @@ def _exact(question: Question) -> Steps:
 
 
 def successes(question: Question) -> str:
-    data: Shares = question.data
+    data = question.of(Shares)
     return f"number of {data.said}"
 
 
 def _z_of_one(question: Question, *, continuity: bool) -> Steps:
-    data: Shares = question.data
+    data = question.of(Shares)
     (share,), null = data.of, _null_share(question)
     found = z_share(share.x, share.n, null, continuity=continuity)
     p0, half = exact(question.null), f"1/(2 × {share.n})"
@@ -130,7 +131,7 @@ def _z_corrected(question: Question) -> Steps:
 
 def _drawn(question: Question) -> Simulated:
     """So many samples of the real size, drawn from the claimed share."""
-    (share,), null = question.data.of, _null_share(question)
+    (share,), null = question.of(Shares).of, _null_share(question)
     n = share.n
     law = exact_share(share.x, n, null, question.alternative or "different")
     return drawn_counts(
@@ -140,7 +141,7 @@ def _drawn(question: Question) -> Simulated:
         f"{whole(n)} cases are drawn with chance {exact(question.null)} each",
         f"{successes(question)} among {whole(n)}",
         "sample",
-        lambda rng, size, at: with_counts(question.data, [int(rng.binomial(n, null, size=size)[at])]),
+        lambda rng, size, at: with_counts(question.of(Shares), [int(rng.binomial(n, null, size=size)[at])]),
     )
 
 
@@ -152,7 +153,7 @@ def drawn_counts(
     return Simulated(
         make, 1, float(law.x), how, axis=f"X, {what}", said=said,
         lines=(f"X is the {what}: {whole(law.x)}.",), places=0, noun=noun, around=law.law.mean,
-        region=law.region, estimate=question.parameter.estimate(question.data), seen_text=said,
+        region=law.region, estimate=question.parameter.estimate(question.of(Observed)), seen_text=said,
         again=again, exact=law.law,
     )  # fmt: skip
 
@@ -167,7 +168,7 @@ def critical_value(question: Question) -> float:
 
 def _one(question: Question, interval: Callable[[int, int, float], Ends], how: Callable[..., list[str]]) -> Steps:
     """One share, whose ends are kept within 0 and 1."""
-    (share,) = question.data.of
+    (share,) = question.of(Shares).of
     x, n = share.x, share.n
     ends = ends_of(question, lambda confidence: interval(x, n, confidence), (0.0, 1.0))
     error = math.sqrt(share.value * (1 - share.value) / n)
@@ -272,7 +273,7 @@ def _normal_lines(x: int, n: int, z: float) -> list[str]:
 
 
 def _normal(question: Question) -> Steps:
-    (share,) = question.data.of
+    (share,) = question.of(Shares).of
     if share.x in (0, share.n):
         raise ProcedureFails("all cases are alike, so that its standard error is 0")
     yield from _one(question, normal_interval, _normal_lines)

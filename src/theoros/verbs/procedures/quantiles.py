@@ -8,7 +8,7 @@ from theoros.answer.wording import exact, number, put_in, whole
 from theoros.lazy_imports import np
 from theoros.numeric.procedures.means import TooFewValues
 from theoros.numeric.procedures.order_statistics import highest_level, quantile_interval
-from theoros.verbs.data.samples import OneSample, Paired
+from theoros.verbs.data.samples import OneSided
 from theoros.verbs.procedures.intervals import interval_result, level, tails_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Steps
 
@@ -19,7 +19,7 @@ def share_of(question: Question) -> float:
 
 
 def _ordered(question: Question) -> Steps:
-    data: OneSample | Paired = question.data
+    data = question.of(OneSided)
     values, share = data.single.values, share_of(question)
     low_tail, high_tail = tails_of(question)
     n = int(values.size)

@@ -11,13 +11,13 @@ from theoros.answer.wording import counted, exact, number, p_equals, statistic, 
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.ranks import RankTest, hodges_lehmann, rank_sum, signed_rank, walsh_median
-from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.data.samples import Observed, OneSided, Paired, TwoSamples
 from theoros.verbs.procedures.effects import rank_biserial
 from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
 
 
 def _rank_sum(question: Question) -> Steps:
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     try:
         found = rank_sum(
             data.first.values,
@@ -51,7 +51,7 @@ def _rank_sum(question: Question) -> Steps:
 
 
 def _signed_rank(question: Question) -> Steps:
-    data: OneSample | Paired = question.data
+    data = question.of(OneSided)
     what = "difference" if isinstance(data, Paired) else "value"
     try:
         found = signed_rank(
@@ -78,7 +78,7 @@ def _about_signed(question: Question, found: RankTest) -> tuple[Effect, ...]:
     """The share of rank sums that is positive less that which is negative, and the middle value."""
     n = found.n[0]
     effects = rank_biserial(found.statistic, n * (n + 1) // 2)
-    middle = walsh_median(question.data.single.values) if question.in_full else None
+    middle = walsh_median(question.of(OneSided).single.values) if question.in_full else None
     return effects if middle is None else (*effects, Effect("Hodges–Lehmann estimate", middle))
 
 
@@ -134,7 +134,7 @@ def _result(question: Question, found: RankTest, symbol: str, lines: tuple[str |
     if found.null is None:
         axis, at, said = "z", found.z, f"z = {statistic(found.z)}"
     return Result(
-        estimate=question.parameter.estimate(question.data),
+        estimate=question.parameter.estimate(question.of(Observed)),
         statistic=found.statistic,
         statistic_text=seen,
         distribution=null,

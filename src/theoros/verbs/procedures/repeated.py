@@ -22,7 +22,7 @@ from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
 
 def _analysis(question: Question) -> Steps:
-    data: RepeatedSamples = question.data
+    data = question.of(RepeatedSamples)
     try:
         found = repeated_measures(data.matrix)
     except TooFewValues:
@@ -77,7 +77,7 @@ def _pairs(question: Question, data: RepeatedSamples) -> tuple[Section, ...]:
 
 
 def _friedman(question: Question) -> Steps:
-    data: RepeatedSamples = question.data
+    data = question.of(RepeatedSamples)
     try:
         found = friedman(data.matrix)
     except TooFewValues:

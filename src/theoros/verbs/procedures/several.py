@@ -37,7 +37,7 @@ from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
 
 def _checked(question: Question) -> SeveralSamples:
-    data: SeveralSamples = question.data
+    data = question.of(SeveralSamples)
     if len(data.groups) < 2:
         raise ProcedureFails("needs two groups at least")
     empty = [group.said for group in data.groups if group.n == 0]
@@ -261,7 +261,7 @@ def _intervals_table(made: Sequence[_OwnInterval], places: int) -> ResultTable:
 
 def _together(question: Question) -> Steps:
     """t for each mean with its own spread, the tails shared out by Bonferroni."""
-    data: SeveralSamples = question.data
+    data = question.of(SeveralSamples)
     why = _why_not_together(data)
     if why:
         raise ProcedureFails(why)

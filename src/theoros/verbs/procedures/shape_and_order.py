@@ -12,7 +12,7 @@ from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.normality import SHAPIRO_LEAST, SHAPIRO_MOST, shapiro_wilk_w
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.shape_and_order import anderson_darling, runs_test
-from theoros.verbs.data.samples import OneSample
+from theoros.verbs.data.samples import OneSample, OneSided
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
@@ -24,7 +24,7 @@ def _from_p(question: Question, p: float, text: str, lines: list[str | Formula])
     """The result of a statistic without a curve of its own: p as the upper tail of z."""
     curve = Normal()
     z = curve.upper_quantile(p) if 0 < p < 1 else math.copysign(8.0, 0.5 - p)
-    n = question.data.single.n
+    n = question.of(OneSided).single.n
     remarks = (
         (f"With {counted(n, 'value')} even a departure that does no harm is found: look at the quantile plot.",)
         if n > LARGE and p < question.alpha
@@ -47,7 +47,7 @@ def _from_p(question: Question, p: float, text: str, lines: list[str | Formula])
 
 
 def _shapiro(question: Question) -> Steps:
-    data: OneSample = question.data
+    data = question.of(OneSample)
     values = data.sample.values
     if not SHAPIRO_LEAST <= values.size <= SHAPIRO_MOST:
         raise ProcedureFails(f"is worked out for {SHAPIRO_LEAST} to {whole(SHAPIRO_MOST)} values")
@@ -64,7 +64,7 @@ def _shapiro(question: Question) -> Steps:
 
 
 def _anderson(question: Question) -> Steps:
-    data: OneSample = question.data
+    data = question.of(OneSample)
     try:
         found = anderson_darling(data.sample.values)
     except TooFewValues:
@@ -82,7 +82,7 @@ def _anderson(question: Question) -> Steps:
 
 
 def _runs(question: Question) -> Steps:
-    data: OneSample = question.data
+    data = question.of(OneSample)
     try:
         found = runs_test(data.sample.values)
     except NoSpread:

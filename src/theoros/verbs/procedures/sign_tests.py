@@ -11,12 +11,12 @@ from theoros.numeric.distributions.distribution import Discrete, Region
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.proportions import count_region, fisher_exact
 from theoros.numeric.procedures.sign_test import median_counts, sign_test
-from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
+from theoros.verbs.data.samples import OneSided, Paired, TwoSamples
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
 
 
 def _signs(question: Question) -> Steps:
-    data: OneSample | Paired = question.data
+    data = question.of(OneSided)
     null, claim = question.null, question.alternative or "different"
     pairs = isinstance(data, Paired)
     noun = "difference" if pairs else "value"
@@ -64,7 +64,7 @@ def _farthest(law: Discrete, claim: Alternative, n: int) -> Region:
 
 
 def _medians(question: Question) -> Steps:
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     claim = question.alternative or "different"
     if question.null:
         raise ProcedureFails("compares medians with each other, not with a difference")

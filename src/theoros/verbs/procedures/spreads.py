@@ -20,7 +20,7 @@ from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureF
 
 
 def _one(question: Question) -> Steps:
-    data: OneSample = question.data
+    data = question.of(OneSample)
     s = data.sample.summary
     if not question.null > 0:
         raise ProcedureFails("needs a claimed standard deviation above 0")
@@ -54,7 +54,7 @@ def _interval(question: Question, n: int, sd: float) -> tuple[float, float] | No
 
 
 def _ratio(question: Question) -> Steps:
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     x, y = data.first.summary, data.second.summary
     try:
         found = f_ratio(x.n, x.sd, y.n, y.sd)
@@ -88,7 +88,7 @@ def _ratio(question: Question) -> Steps:
 
 
 def _from_medians(question: Question) -> Steps:
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     if question.alternative not in (None, "different"):
         raise ProcedureFails("has no direction: it asks whether they are different")
     if min(data.first.n, data.second.n) < 2:
@@ -126,7 +126,7 @@ def _from_medians(question: Question) -> Steps:
 
 
 def _one_interval(question: Question) -> Steps:
-    data: OneSample = question.data
+    data = question.of(OneSample)
     s = data.sample.summary
     if s.n < 2:
         raise ProcedureFails("needs at least two values")
@@ -171,7 +171,7 @@ def _one_interval(question: Question) -> Steps:
 
 
 def _ratio_interval(question: Question) -> Steps:
-    data: TwoSamples = question.data
+    data = question.of(TwoSamples)
     x, y = data.first.summary, data.second.summary
     if min(x.n, y.n) < 2:
         raise ProcedureFails("needs at least two values in each group")

@@ -29,7 +29,7 @@ MOST_LINES = 8
 
 
 def _worked_out(question: Question) -> TwoWay:
-    data: TwoFactorSamples = question.data
+    data = question.of(TwoFactorSamples)
     for name, levels in zip(data.factors, data.levels, strict=True):
         if len(levels) < 2:
             raise ProcedureFails(f"needs two levels of {name} with values at least")
@@ -48,7 +48,7 @@ def _worked_out(question: Question) -> TwoWay:
 
 
 def _effect(question: Question, *, of: str) -> Steps:
-    data: TwoFactorSamples = question.data
+    data = question.of(TwoFactorSamples)
     table = _worked_out(question)
     effect = {"interaction": table.interaction, "first": table.first, "second": table.second}[of]
     one, two = data.factors

@@ -25,6 +25,7 @@ from theoros.numeric.procedures.proportion_intervals import (
     newcombe_interval,
 )
 from theoros.numeric.procedures.proportions import fisher_exact, z_shares
+from theoros.verbs.data.samples import Observed
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import ratios
@@ -46,13 +47,13 @@ from theoros.verbs.procedures.resampled_data import with_counts
 def _gap_interval(question: Question) -> tuple[float, float] | None:
     if question.confidence is None:
         return None
-    one, two = question.data.of
+    one, two = question.of(Shares).of
     return difference_interval(one.x, one.n, two.x, two.n, question.confidence)
 
 
 def _dealt(question: Question) -> Simulated:
     """Labels dealt out again: how many successes fall to the first group."""
-    one, two = question.data.of
+    one, two = question.of(Shares).of
     if question.null:
         raise ProcedureFails("compares shares with each other, not with a difference")
     good, n = one.x + two.x, one.n + two.n
@@ -61,7 +62,7 @@ def _dealt(question: Question) -> Simulated:
 
     def again(rng: np.random.Generator, size: int, at: int) -> Any:
         first = int(rng.hypergeometric(good, n - good, one.n, size=size)[at])
-        return with_counts(question.data, [first, good - first])
+        return with_counts(question.of(Shares), [first, good - first])
 
     return drawn_counts(
         question,
@@ -80,7 +81,7 @@ def _not_alike(x: int, n: int) -> None:
 
 
 def _z_of_two(question: Question) -> Steps:
-    data: Shares = question.data
+    data = question.of(Shares)
     one, two = data.of
     try:
         found = z_shares(one.x, one.n, two.x, two.n, float(question.null))
@@ -126,7 +127,7 @@ def _z_of_two(question: Question) -> Steps:
 
 
 def _fisher(question: Question) -> Steps:
-    one, two = question.data.of
+    one, two = question.of(Shares).of
     if question.null:
         raise ProcedureFails("compares shares with each other, not with a difference")
     _not_alike(one.x + two.x, one.n + two.n)
@@ -138,7 +139,7 @@ def _fisher(question: Question) -> Steps:
 
 
 def _chi_square(question: Question) -> Steps:
-    one, two = question.data.of
+    one, two = question.of(Shares).of
     if question.alternative not in (None, "different"):
         raise ProcedureFails("has no direction: it asks whether they are different")
     if question.null:
@@ -164,7 +165,7 @@ def _chi_square(question: Question) -> Steps:
             "χ²",
             lines,
             upper=True,
-            estimate=question.parameter.estimate(question.data),
+            estimate=question.parameter.estimate(question.of(Observed)),
             axis="χ², 1 degree of freedom",
             text=f"χ² = {statistic(found.statistic)}, df 1",
             figures={"chi_square": found.statistic, "df": 1.0},
@@ -179,7 +180,7 @@ def _row(share: Share) -> list[int]:
 
 
 def _gap(question: Question, interval: Callable[[int, int, int, int, float], Ends], how: list[str]) -> Steps:
-    data: Shares = question.data
+    data = question.of(Shares)
     one, two = data.of
     ends = ends_of(question, lambda c: interval(one.x, one.n, two.x, two.n, c), (-1.0, 1.0))
     a, b = unmarked(one.label), unmarked(two.label)
@@ -201,7 +202,7 @@ def _gap(question: Question, interval: Callable[[int, int, int, int, float], End
 
 
 def _normal_gap(question: Question) -> Steps:
-    one, two = question.data.of
+    one, two = question.of(Shares).of
     if all(share.x in (0, share.n) for share in (one, two)):
         raise ProcedureFails("all cases of each group are alike, so that its standard error is 0")
     yield from _gap(
@@ -213,7 +214,7 @@ def _normal_gap(question: Question) -> Steps:
 
 def _ratio(question: Question) -> Steps:
     """By the logarithm, which varies more nearly normally."""
-    one, two = question.data.of
+    one, two = question.of(Shares).of
     odds = question.parameter.name == "odds ratio"
     try:
         error = (log_odds_error if odds else log_risk_error)(one.x, one.n, two.x, two.n)
@@ -221,7 +222,7 @@ def _ratio(question: Question) -> Steps:
         raise ProcedureFails(
             "needs a case of either kind in each group" if odds else "needs a success in each group"
         ) from None
-    ratio = question.parameter.estimate(question.data)
+    ratio = question.parameter.estimate(question.of(Observed))
     log = math.log(ratio)
     if error == 0:
         raise ProcedureFails("all cases are alike")

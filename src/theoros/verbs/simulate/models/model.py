@@ -81,7 +81,7 @@ def models() -> Mapping[str, type[ChanceModel]]:
     return {one.kind: one for one in found}
 
 
-family(ChanceModel, models)  # type: ignore[type-abstract]
+family(ChanceModel, models)
 
 
 def chance(label: str, default: float | None = None) -> Any:
