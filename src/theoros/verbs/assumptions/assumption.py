@@ -10,6 +10,7 @@ from typing import Any
 from theoros.answer import parts
 from theoros.answer.parts import Mark
 from theoros.plugins import listed_in
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.parameters.parameter import Parameter
 
 FEW, LARGE = 15, 40
@@ -49,7 +50,7 @@ def conditions() -> Mapping[str, Condition]:
     return {one.name: one for one in listed_in("theoros.verbs.assumptions", "CONDITIONS")}
 
 
-def checks(needs: Sequence[str], data: Any, parameter: Parameter) -> list[Check]:
+def checks(needs: Sequence[str], data: Observation, parameter: Parameter) -> list[Check]:
     """The checks for the named conditions, in order."""
     return [check for need in needs for check in conditions()[need].check(data, parameter)]
 

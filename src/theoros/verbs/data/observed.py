@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import Any
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.layers.blocks import Blocks
@@ -21,7 +20,7 @@ from theoros.numeric.procedures.counts import ChiSquareTest, chi_square_related
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.summaries import mean_and_sd
 from theoros.verbs.data.number_pairs import Associated, NumberPairs
-from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.pictures import measured_alt, measured_frame
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.data.shares import Shares
@@ -32,7 +31,7 @@ MOST_DRAWN, MOST_TOLD = 10, 6
 """So many levels of two categories have room above each other, and so many with their n."""
 
 
-def seen_frame(data: Any, null: float | None = None) -> Frame:
+def seen_frame(data: Observation, null: float | None = None) -> Frame:
     """The rows, or typed figures; with a line at the value that is claimed, where it is one."""
     if isinstance(data, CountsOfLevels):
         return _counts_frame(data)
@@ -150,7 +149,7 @@ def _drawn_rows(data: TwoWayCounts, found: ChiSquareTest | None) -> tuple[list[i
     return sorted(most.tolist()), f"The {of} that give most to χ²; lines: expected"
 
 
-def seen_alt(data: Any) -> str:
+def seen_alt(data: Observation) -> str:
     """The same in words."""
     if isinstance(data, CountsOfLevels):
         pairs = zip(data.levels, data.counts.tolist(), strict=True)
@@ -172,7 +171,7 @@ def seen_alt(data: Any) -> str:
     return measured_alt(data)
 
 
-def seen_table(data: Any) -> ResultTable:
+def seen_table(data: Observation) -> ResultTable:
     """Its figures."""
     if isinstance(data, CountsOfLevels):
         return _counts_table(data)

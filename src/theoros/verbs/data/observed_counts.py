@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from theoros.numeric.arrays import Ints
-from theoros.verbs.data.samples import NOTHING
+from theoros.verbs.data.samples import NOTHING, Observed
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -75,3 +75,7 @@ class TwoWayCounts(Tally):
     """Whether the levels of each have an order."""
     matched: bool = False
     """Whether both answer the same question for the same cases, so that a change is asked about."""
+
+
+Observation = Observed | Tally
+"""What data come to once they are read, whatever their family."""

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 from theoros.answer.wording import shortened
 from theoros.verbs.data.counts import MOST_LINES, TypedCount, TypedCounts, TypedTable
 from theoros.verbs.data.data import Data
 from theoros.verbs.data.number_pairs import NumberPairs
-from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
-from theoros.verbs.data.samples import OneSample, Paired, Sample, SeveralSamples, TwoSamples
+from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
+from theoros.verbs.data.samples import Measured, OneSample, Paired, Sample, SeveralSamples, TwoSamples
 from theoros.verbs.data.shares import Shares, TypedShare, TypedShares
 from theoros.verbs.data.shares import TypedCount as TypedPart
 from theoros.verbs.data.two_numbers import TypedCorrelation
@@ -26,7 +25,7 @@ def short(value: float) -> float:
     return float(f"{value:.{DIGITS}g}")
 
 
-def typed_from(data: Any) -> Data | None:
+def typed_from(data: Observation) -> Data | None:
     """The typed data of the same family with the figures of what was observed.
 
     None where there are none such: figures that are typed already, or do not tell enough.
@@ -49,10 +48,10 @@ def typed_from(data: Any) -> Data | None:
             return None
         along, up = data.names_
         return TypedCorrelation(_name(up), _name(along), data.n, short(data.r))
-    return _measured(data)
+    return _measured(data) if isinstance(data, Measured) else None
 
 
-def _measured(data: Any) -> Data | None:
+def _measured(data: Measured) -> Data | None:
     about = {"measure": _name(data.measure), "unit": data.unit}
     sides: list[Sample]
     kind: type[TypedSample] | type[TypedSamples] | type[SeveralTyped]

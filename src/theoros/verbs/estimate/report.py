@@ -14,6 +14,7 @@ from theoros.answer.parts import Answer, Draft, Section
 from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
+from theoros.verbs.data.samples import Observed
 from theoros.verbs.estimate.pictures import FEW_RESAMPLES, Plan, coverage, plan_of, planning_section
 from theoros.verbs.estimate.statement import EstimateStatement, plans
 from theoros.verbs.estimate.words import Estimated
@@ -82,6 +83,7 @@ class EstimateReport(ProcedureReport):
 
     @cached_property
     def words(self) -> Estimated:
+        assert isinstance(self.data, Observed)
         return Estimated(self.data, self.statement.about, self.statement.share)
 
     def _told(self, result: Result) -> str:

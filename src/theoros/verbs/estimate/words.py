@@ -5,10 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 from theoros.answer.wording import difference_unit, exact, listed_briefly, number, plural, with_unit
-from theoros.verbs.data.samples import Paired, SeveralSamples
+from theoros.verbs.data.samples import Measured, Observed, Paired, SeveralSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.parameters.parameter import Parameter
 from theoros.verbs.procedures.intervals import level
@@ -20,7 +19,7 @@ Ends = tuple[float, float]
 class Estimated:
     """All that is needed to say what was estimated."""
 
-    data: Any
+    data: Observed
     """A value of `verbs.data`."""
     parameter: Parameter
     share: float = 0.9
@@ -128,6 +127,7 @@ class Estimated:
             return f"the {many} have a difference"
         if many == "values":
             return "the values lie"
+        assert isinstance(self.data, Measured)
         measure = self.data.measure
         many_ = measure.endswith("s") and not measure.endswith("ss")
         article = "" if many_ else "an " if measure[:1] in "aeiou" else "a "

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from theoros.answer.parts import MARKS, Choice, Condition, Mark
 from theoros.answer.wording import plural
+from theoros.verbs.data.observed_counts import Observation
+from theoros.verbs.data.samples import Paired
 from theoros.verbs.procedures.scope import got_check
 
 if TYPE_CHECKING:
@@ -30,7 +32,7 @@ class Asked:
         return f"{MARKS[self.mark]} {self.line}"
 
 
-def asked_of(statement: Inference, data: Any, sampling: str) -> list[Asked]:
+def asked_of(statement: Inference, data: Observation, sampling: str) -> list[Asked]:
     """The questions, in order; `sampling` says how the rows were got, empty where it is unknown."""
     made = [_design(statement, data)] if _is_designed(statement) else []
     if sampling != "whole population":
@@ -47,14 +49,14 @@ def _is_designed(statement: Inference) -> bool:
     return statement.family in ("two samples", "pairs") and "design" in names
 
 
-def _design(statement: Inference, data: Any) -> Asked:
+def _design(statement: Inference, data: Observation) -> Asked:
     design, one = statement.data.design, data.noun
     text = f"Were the {plural(one)} picked separately for each group, or matched one to one?"
     line = "whether the samples were picked separately has still to be said"
     if design == "separate":
         text = "As you say, the two groups were picked separately."
         line = "the two samples were picked separately"
-    elif design == "matched":
+    elif design == "matched" and isinstance(data, Paired):
         text, line = f"As you say, {data.belonging}.", data.belonging
     elif getattr(data, "columns", False):
         text = f"Do both values of a row belong to one {one} or matched pair, or not?"
@@ -65,7 +67,7 @@ def _design(statement: Inference, data: Any) -> Asked:
     return Asked("judge" if design == "not said" else "holds", text, line, choices)
 
 
-def _independence(statement: Inference, data: Any) -> Asked:
+def _independence(statement: Inference, data: Observation) -> Asked:
     said, why = statement.independent, statement.because.strip()
     many = plural(data.noun)
     whole = "pairs" if statement.family == "pairs" else many
@@ -85,7 +87,7 @@ def _independence(statement: Inference, data: Any) -> Asked:
     return Asked("judge", text, line, choices)
 
 
-def _part(statement: Inference, data: Any) -> Asked:
+def _part(statement: Inference, data: Observation) -> Asked:
     said, many = statement.part, plural(data.noun)
     choices = (
         Choice("at most 5\u00a0%", "part", "small", said == "small"),

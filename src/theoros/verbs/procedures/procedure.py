@@ -15,8 +15,7 @@ from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.plugins import listed_in
 from theoros.verbs.data.data import Family, data_kinds
-from theoros.verbs.data.observed_counts import Tally
-from theoros.verbs.data.samples import Observed
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.parameters.parameter import Parameter, parameters
 
 if TYPE_CHECKING:
@@ -53,7 +52,7 @@ class Settings:
 class Question:
     """What a procedure is asked: a parameter of data, and a claim about it or how sure to be."""
 
-    data: Observed | Tally
+    data: Observation
     parameter: Parameter
     null: float = 0.0
     """The value of the parameter under H0."""

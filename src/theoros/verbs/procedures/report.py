@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 from theoros.answer.parts import MARKS, Condition, Link, Tone
 from theoros.table.table import Table
@@ -13,6 +12,7 @@ from theoros.verbs import follow_ups
 from theoros.verbs.assumptions.assumption import Check, checks, summed_up
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.parameters.parameter import Parameter, parameters
 from theoros.verbs.procedures.design_questions import asked_of
 from theoros.verbs.procedures.drafting import WAITING, Results
@@ -29,7 +29,7 @@ class ProcedureReport:
 
     statement: Inference
     tables: Tables
-    data: Any
+    data: Observation
     """A value of `verbs.data.samples`."""
     methods: tuple[Procedure, ...]
 

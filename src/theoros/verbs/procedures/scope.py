@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from theoros.answer.wording import plural, sentence_case
 from theoros.verbs.assumptions.assumption import Check
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import Paired
 
 
@@ -26,7 +25,7 @@ def got_check(sampling: str, noun: str) -> Check | None:
     return said.get(sampling)
 
 
-def scope_of(sampling: str, data: Any) -> tuple[str, ...]:
+def scope_of(sampling: str, data: Observation) -> tuple[str, ...]:
     """What may be concluded from rows that were got like this; nothing where it is not said."""
     many = plural(data.noun)
     alone = len(data.sides) == 1 and not isinstance(data, Paired)

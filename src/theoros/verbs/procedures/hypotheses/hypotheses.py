@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from theoros.answer.wording import exact, p_equals, p_value, percent_text
 from theoros.numeric.arrays import Alternative
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol
-    from theoros.verbs.parameters.parameter import Parameter
+    from theoros.verbs.data.observed_counts import Observation
+from theoros.verbs.parameters.parameter import Parameter
 
 SAME = 1e-12
 """p and α closer than this differ by rounding alone."""
@@ -21,7 +22,7 @@ SAME = 1e-12
 class Claim(ABC):
     """All that is needed to say a claim and what became of it."""
 
-    data: Any
+    data: Observation
     """A value of `verbs.data`."""
     parameter: Parameter
     alternative: Alternative

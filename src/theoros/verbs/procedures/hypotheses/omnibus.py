@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from theoros.answer.wording import counted, exact, listed_briefly, number, plural, unmarked, whole, with_unit
 from theoros.numeric.arrays import Alternative
-from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import OneSample, RepeatedSamples, SeveralSamples, TwoFactorSamples
 from theoros.verbs.procedures.hypotheses.comparison import Compared
 from theoros.verbs.procedures.hypotheses.hypotheses import Claim
@@ -21,7 +21,7 @@ MOST_LETTERS = 5
 
 
 def claim_of(
-    data: Any, parameter: Parameter, alternative: Alternative, null: float, alpha: float, bounded: bool = False
+    data: Observation, parameter: Parameter, alternative: Alternative, null: float, alpha: float, bounded: bool = False
 ) -> Claim:
     """The claim about such data."""
     if not parameter.directed and isinstance(data, OneSample):
