@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal, Self
+from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import listed, plural, sentence_case
@@ -25,8 +26,18 @@ from theoros.verbs.core.reading import StatementError, check_named
 from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, TypeText, choice_slot
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.columns import level_slot
-from theoros.verbs.model.curves.curve import curves
 from theoros.verbs.model.data import PairsChoice
+
+if TYPE_CHECKING:
+    from theoros.verbs.model.curves.curve import Curve
+
+
+def curves() -> Mapping[str, Curve]:
+    """The curves by name; they need arithmetic that the window starts without."""
+    from theoros.verbs.model.curves import curve
+
+    return curve.curves()
+
 
 RESPONSE = (Kind.NUMBER, *GROUPING)
 Bands = Literal["none", "mean", "single", "both"]

@@ -11,8 +11,7 @@ from theoros.verbs.core.registry import Findable, Offer, Verb
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
-from theoros.verbs.model.curves.curve import curves
-from theoros.verbs.model.statement import ModelStatement
+from theoros.verbs.model.statement import ModelStatement, curves
 
 MOST_LEVELS = 20
 """Of a category with more levels the probability of one is not offered."""

@@ -9,14 +9,16 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
-from typing import Any, ClassVar, Literal
+from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.parts import Step
 from theoros.numeric.arrays import Floats
-from theoros.numeric.series.forecasts import ForecastResult
 from theoros.plugins import listed_in
 from theoros.verbs.forecast.series.series import Series
+
+if TYPE_CHECKING:
+    from theoros.numeric.series.forecasts import ForecastResult
 
 Parts = Literal[
     "level", "trend", "damped trend", "level with seasons", "trend with seasons", "damped trend with seasons"

@@ -8,13 +8,15 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cache
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
-from theoros.numeric.arrays import Alternative, Floats
-from theoros.numeric.chance.samples import Samples
 from theoros.plugins import listed_in
-from theoros.verbs.simulate.sampling.facts import Facts, Takes
-from theoros.verbs.simulate.statistics.theory import Theory
+
+if TYPE_CHECKING:
+    from theoros.numeric.arrays import Alternative, Floats
+    from theoros.numeric.chance.samples import Samples
+    from theoros.verbs.simulate.sampling.facts import Facts, Takes
+    from theoros.verbs.simulate.statistics.theory import Theory
 
 TAILS: dict[str, Alternative] = {"at most": "less", "at least": "greater", "as far": "different"}
 """What asks about a tail, or both, and the claim that this goes with."""
