@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import math
+from abc import abstractmethod
 from collections.abc import Hashable
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -103,9 +104,9 @@ class Watched(Ready):
     def used(self) -> int:
         return int(self.data.used)
 
+    @abstractmethod
     def again(self, number_: int) -> Any:
         """The data of a replicate."""
-        raise NotImplementedError
 
     def frame(self, number_: int, value: float) -> Frame:
         shown = seen_frame(self.again(number_))
