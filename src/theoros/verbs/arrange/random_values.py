@@ -13,10 +13,8 @@ from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_field
 from theoros.verbs.core.fields import nested_field, seed_field
-from theoros.verbs.core.nested import kind_options
-from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Mended, Phrase, Tables, choice_slot
-from theoros.verbs.laws.law import Law, laws_to_draw
+from theoros.verbs.core.slots import Mended, Phrase, Tables
+from theoros.verbs.laws.law import Law, another_law, law_to_draw_slot, laws_to_draw
 from theoros.verbs.laws.normal import NormalMeasure
 
 _BEFORE = {"whole numbers": "discrete uniform"}
@@ -61,18 +59,14 @@ class RandomValues(InPlace):
 
     def phrase(self, tables: Tables) -> Phrase:
         here, place = self.here(tables), self.place_of("law", tables)
-        kind = choice_slot("law", "distribution", self.law.kind, kind_options(laws_to_draw().values()))
         free = free_name("random", here.own.by_name if here.own else ())
         name = self.field_slot("name", here, empty=free)
-        drawn: Phrase = ("Draw ", kind, " values", *self.law.phrase(place))
+        drawn: Phrase = ("Draw ", law_to_draw_slot(self.law), " values", *self.law.phrase(place))
         return (*drawn, ", seed ", self.field_slot("seed", here), ", as a new column ", name, ".")
 
     def of_kind(self, field: str, kind: str, tables: Tables) -> Mended:
         """Another law, with its usual parameters."""
-        law = laws_to_draw().get(kind)
-        if law is None:
-            raise StatementError(f"There is no distribution “{kind}” to draw from.")
-        return Mended(self if kind == self.law.kind else replace(self, law=law.of(*law.usual)))
+        return Mended(replace(self, law=another_law(self.law, kind)))
 
     def change(self, table: Table) -> tuple[Table, tuple[str, ...]]:
         name = check_name(self.name.strip() or free_name("random", table.by_name), "column", list(table.by_name))

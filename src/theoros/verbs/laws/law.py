@@ -17,9 +17,9 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.plugins import listed_in
 from theoros.verbs.core.fields import HoldsNumber, Place, declared
-from theoros.verbs.core.nested import Nested
-from theoros.verbs.core.reading import family
-from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber
+from theoros.verbs.core.nested import Nested, kind_options
+from theoros.verbs.core.reading import StatementError, family
+from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, choice_slot
 
 CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
 
@@ -223,6 +223,22 @@ def is_whole(value: float) -> bool:
 def laws() -> Mapping[str, type[Law]]:
     """The laws by kind."""
     return {one.kind: one for one in listed_in("theoros.verbs.laws", "LAWS")}
+
+
+def another_law(now: Law, kind: str) -> Law:
+    """A law to draw from, of another kind, with its usual parameters; the same where the kind is.
+
+    Raises StatementError where there is none of that kind.
+    """
+    law = laws_to_draw().get(kind)
+    if law is None:
+        raise StatementError(f"There is no distribution “{kind}” to draw from.")
+    return now if kind == now.kind else law.of(*law.usual)
+
+
+def law_to_draw_slot(law: Law) -> Slot:
+    """The slot that says which law is drawn from."""
+    return choice_slot("law", "distribution", law.kind, kind_options(laws_to_draw().values()))
 
 
 def laws_to_draw() -> Mapping[str, type[Law]]:

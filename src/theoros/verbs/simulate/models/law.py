@@ -10,10 +10,8 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case
 from theoros.numeric.chance.populations import LawPopulation
 from theoros.verbs.core.fields import Place, nested_field, word_field
-from theoros.verbs.core.nested import kind_options
-from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Phrase, Slot, choice_slot
-from theoros.verbs.laws.law import Law, laws_to_draw
+from theoros.verbs.core.slots import Phrase, Slot
+from theoros.verbs.laws.law import Law, another_law, law_to_draw_slot
 from theoros.verbs.laws.poisson import PoissonCount
 from theoros.verbs.simulate.models.model import DrawnModel, size
 from theoros.verbs.simulate.sampling.facts import Facts, Takes
@@ -42,16 +40,17 @@ class LawModel(DrawnModel):
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         measure, n = self.field_slot("measure", place), self.field_slot("n", place)
         inner = Place(place.tables, place.table, f"{place.path}law.")
-        kind = choice_slot("law", "distribution", self.law.kind, kind_options(laws_to_draw().values()))
-        population: Phrase = ("From a population of ", measure, " whose distribution is ", place.slot(kind))
+        population: Phrase = (
+            "From a population of ",
+            measure,
+            " whose distribution is ",
+            place.slot(law_to_draw_slot(self.law)),
+        )
         return (*population, *self.law.phrase(inner), " draw ", n)
 
     def of_kind(self, field: str, kind: str, place: Place) -> Law:
         """Another law, with its usual parameters."""
-        law = laws_to_draw().get(kind)
-        if law is None:
-            raise StatementError(f"There is no distribution “{kind}” to draw from.")
-        return self.law if kind == self.law.kind else law.of(*law.usual)
+        return another_law(self.law, kind)
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
         return () if self.law.counting else (self.field_slot("unit", place),)
