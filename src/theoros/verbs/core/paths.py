@@ -12,13 +12,6 @@ from theoros.verbs.core.reading import StatementError, fitted
 T = TypeVar("T")
 
 
-def held_at(value: Any, path: str) -> Any:
-    """What stands at a path. Raises StatementError where there is no such place."""
-    for step in path.split("."):
-        value = _inner(value, step, path)
-    return value
-
-
 def put_at(value: T, path: str, new: Any, name: str) -> T:
     """A copy with another value at a path, checked against the type of its place.
 

@@ -91,11 +91,6 @@ def first_number(table: Table, but: str | None = None) -> str | None:
     return next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != but), None)
 
 
-def first_grouping(table: Table, least: int = 2) -> str | None:
-    """The first category with so many levels."""
-    return next((c.name for c in table.of_kind(*GROUPING) if len(table.levels(c.name)) >= least), None)
-
-
 def is_number(table: Table, name: str | None) -> bool:
     return name in table.by_name and table.column(str(name)).kind is Kind.NUMBER
 

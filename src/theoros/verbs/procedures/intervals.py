@@ -10,7 +10,7 @@ from typing import Any
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, exact, number, percent_text, put_in, statistic
+from theoros.answer.wording import bracketed, exact, percent_text, put_in, statistic
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.location_scale import Moved
@@ -145,11 +145,6 @@ def interval_result(
         remarks=remarks,
         figures={"estimate": estimate, "low": ends[0], "high": ends[1], **(figures or {})},
     )
-
-
-def said_ends(ends: Ends, decimals: int) -> str:
-    """ "0.42 to 0.67", for a working."""
-    return f"{number(ends[0], decimals)} to {number(ends[1], decimals)}"
 
 
 def kept_possible(question: Question, result: Result) -> Result:

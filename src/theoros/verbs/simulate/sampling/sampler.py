@@ -25,8 +25,6 @@ from theoros.verbs.simulate.statistics.theory import Theory
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
 
-OFF_THE_SCALE = ("total", "range", "standard deviation")
-"""Statistics that are no value on the scale of the cases."""
 MOST_NAMED = 60
 """Up to so many cases have their names written in their tiles."""
 
