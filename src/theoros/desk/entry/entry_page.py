@@ -292,7 +292,10 @@ class EntryPage(QWidget):
 
     def _said_now(self) -> Said | None:
         """The statement as it is shown, as long as it is that of the entry and of the tables as they are."""
-        now = self.entry is not None and self._statement == self.entry.statement and self._said_of == self.tables
+        as_said = self._said_of.keys() == self.tables.keys() and all(
+            self.tables[name] is table for name, table in self._said_of.items()
+        )
+        now = self.entry is not None and self._statement == self.entry.statement and as_said
         return self._said if now else None
 
     def _show_grid(self, grid: Grid | None) -> None:
