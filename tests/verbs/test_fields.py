@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.conftest import make_table
 from theoros.verbs.core.fields import (
@@ -20,10 +22,11 @@ from theoros.verbs.core.fields import (
     number_column,
     number_field,
     seed_field,
+    slotted,
     text_field,
 )
 from theoros.verbs.core.nested import Nested, turned_into
-from theoros.verbs.core.slots import Option, TypeNumber, TypeSeed, TypeText
+from theoros.verbs.core.slots import MOST_SEED, Option, TypeNumber, TypeSeed, TypeText, next_seed
 
 CUPS = make_table("cups", "cup", heat=[71.0, 68.5], mass=[5.0, 6.0], tea=["Mist", "Jade"], one=["a", "a"])
 HERE = Place({"cups": CUPS}, "cups", "inner.")
@@ -46,8 +49,9 @@ class Asked(Fielded):
 
 def test_a_field_makes_its_slot_under_the_path_of_its_holder() -> None:
     asked = Asked(what="heat", level="Mist", by="tea")
-    slots = {name: asked.field_slot(name, HERE) for name in declared(Asked)}
+    slots = {name: asked.field_slot(name, HERE) for name in slotted(Asked)}
     assert {slot.name for slot in slots.values()} == {f"inner.{name}" for name in slots}
+    assert set(declared(Asked)) - set(slots) == {"kept"}
     assert (slots["what"].value, slots["what"].problem) == ("heat", "")
     assert [o.value for o in slots["other"].holds.options] == ["mass"]
     assert [o.value for o in slots["level"].holds.options] == ["Jade", "Mist"]
@@ -116,3 +120,13 @@ def test_another_kind_takes_along_what_has_the_same_name_and_type() -> None:
     made = turned_into(Square(side=3, name="tray"), Box, HERE)
     assert made == Box(name="tray")
     assert [slot.name for slot in Square(side=3).slots(HERE)] == ["inner.side", "inner.name"]
+
+
+@given(st.integers(0, MOST_SEED))
+def test_another_seed_is_one_that_its_slot_holds(seed: int) -> None:
+    slot = Asked(seed=seed).field_slot("seed", HERE)
+    another = next_seed(seed)
+    assert another != seed
+    assert slot.holds.problem(another) == ""
+    assert slot.holds.problem(MOST_SEED + 1)
+    assert slot.holds.help == "The same seed, the same cups."

@@ -22,18 +22,7 @@ from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.core.answering import answer, drafts
 from theoros.verbs.core.fields import declared
 from theoros.verbs.core.registry import make, statement_from_json, verbs
-from theoros.verbs.core.slots import (
-    MOST_SEED,
-    Pick,
-    PickSeveral,
-    Slot,
-    TypeNumber,
-    TypeText,
-    joined,
-    next_seed,
-    phrase_text,
-    seed_slot,
-)
+from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText, joined, phrase_text
 from theoros.verbs.core.statement import Statement, StatementError
 from theoros.verbs.data.data import data_kinds
 from theoros.verbs.manual import manual
@@ -344,13 +333,3 @@ def test_phrases_are_text_and_slots() -> None:
     phrase = EXAMPLES[0].phrase(TABLES)
     assert phrase_text(phrase).startswith("Plot pluck mass (g) for each netting, coloured by grade")
     assert [p.name for p in phrase if isinstance(p, Slot)] == ["what", "by", "colour", "shape", "bins", "marks"]
-
-
-@given(st.integers(0, MOST_SEED))
-def test_another_seed_is_one_that_its_slot_holds(seed: int) -> None:
-    slot = seed_slot(seed, "shuffles")
-    another = next_seed(seed)
-    assert another != seed
-    assert slot.holds.problem(another) == ""
-    assert slot.holds.problem(MOST_SEED + 1)
-    assert slot.holds.help == "The same seed, the same shuffles."

@@ -21,7 +21,6 @@ from theoros.table.table import Column, Table
 from theoros.verbs.core.slots import (
     MOST_SEED,
     Option,
-    Pick,
     PickSeveral,
     Slot,
     Tables,
@@ -64,28 +63,18 @@ class Place:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Declared(ABC):
-    """What a field says of its slot."""
+class Declared:
+    """What a field says of itself; alone, of one whose slot its holder makes, or that has none."""
 
-    label: str = ""
-    """What it is, in words."""
     told: str | Callable[[], str] = ""
     """What it holds, for docs/statements.md; worked out there where it lists what there is."""
     reset_by: tuple[str, ...] = ()
     """Slots that put it back to what it holds unasked, when they are set; "data." for all within `data`."""
-    shown: str = ""
-    """How its value is shown, where that is not said by the value alone."""
-    missing: str = ""
-    """Why it does not fit, where that is not a matter of the value alone."""
 
     @property
     def meaning(self) -> str:
         """What it holds, in words."""
         return self.told if isinstance(self.told, str) else self.told()
-
-    @abstractmethod
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
-        """The slot, under the bare name of the field."""
 
     def problem(self, value: Any) -> str:
         """Why no slot of it takes the value, whatever the tables are; empty where some may."""
@@ -93,7 +82,23 @@ class Declared(ABC):
 
 
 @dataclass(frozen=True, kw_only=True)
-class NamesColumn(Declared):
+class DeclaredSlot(Declared, ABC):
+    """What a field says of its slot."""
+
+    label: str = ""
+    """What it is, in words."""
+    shown: str = ""
+    """How its value is shown, where that is not said by the value alone."""
+    missing: str = ""
+    """Why it does not fit, where that is not a matter of the value alone."""
+
+    @abstractmethod
+    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+        """The slot, under the bare name of the field."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class NamesColumn(DeclaredSlot):
     """One column of certain kinds, of the table that is asked about."""
 
     kinds: tuple[Kind, ...] = tuple(Kind)
@@ -132,7 +137,7 @@ class NamesColumn(Declared):
 
 
 @dataclass(frozen=True, kw_only=True)
-class NamesColumns(Declared):
+class NamesColumns(DeclaredSlot):
     """Several columns of certain kinds, in an order."""
 
     kinds: tuple[Kind, ...] = tuple(Kind)
@@ -157,7 +162,7 @@ class NamesColumns(Declared):
 
 
 @dataclass(frozen=True, kw_only=True)
-class NamesLevel(Declared):
+class NamesLevel(DeclaredSlot):
     """A level, or several, of the category in the field `of`."""
 
     of: str = ""
@@ -170,7 +175,7 @@ class NamesLevel(Declared):
 
 
 @dataclass(frozen=True, kw_only=True)
-class HoldsNumber(Declared):
+class HoldsNumber(DeclaredSlot):
     """A number that is typed."""
 
     holds: TypeNumber = TypeNumber()
@@ -205,7 +210,7 @@ class HoldsSeed(HoldsNumber):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Chooses(Declared):
+class Chooses(DeclaredSlot):
     """One of several choices."""
 
     options: tuple[Option, ...] = ()
@@ -215,7 +220,7 @@ class Chooses(Declared):
 
 
 @dataclass(frozen=True, kw_only=True)
-class ChoosesSeveral(Declared):
+class ChoosesSeveral(DeclaredSlot):
     """Some of several choices; `what` is what they are called together."""
 
     options: tuple[Option, ...] = ()
@@ -229,7 +234,7 @@ class ChoosesSeveral(Declared):
 
 
 @dataclass(frozen=True, kw_only=True)
-class HoldsText(Declared):
+class HoldsText(DeclaredSlot):
     """Text that is typed."""
 
     holds: TypeText = TypeText()
@@ -238,14 +243,6 @@ class HoldsText(Declared):
 
     def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
         return text_slot(name, self.label, value, self.holds, empty=self.empty, quotes=self.quotes)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Bare(Declared):
-    """A field whose slot its holder makes, or that has none."""
-
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
-        return Slot(name, self.label or name, self.shown or str(value), value, Pick(()))
 
 
 def _declared(default: Any, told: Declared) -> Any:
@@ -369,16 +366,14 @@ def word_field(label: str, help_: str, told: str = "", *, empty: str = "", longe
     return text_field(label, TypeText(help_, longest=longest), told or help_, empty=empty)
 
 
-def bare_field(
-    default: Any, told: str | Callable[[], str] = "", *, label: str = "", reset_by: tuple[str, ...] = ()
-) -> Any:
+def bare_field(default: Any, told: str | Callable[[], str] = "", *, reset_by: tuple[str, ...] = ()) -> Any:
     """A field whose slot its holder makes from other things, or that has no slot."""
-    return _declared(default, Bare(label=label, told=told, reset_by=reset_by))
+    return _declared(default, Declared(told=told, reset_by=reset_by))
 
 
 def nested_field(kind: Callable[[], Any], told: str = "") -> Any:
     """A field for a value nested in the statement; `kind` makes the usual one."""
-    return field(default_factory=kind, metadata={"slot": Bare(told=told)})
+    return field(default_factory=kind, metadata={"slot": Declared(told=told)})
 
 
 def declared(cls: Any) -> dict[str, Declared]:
@@ -389,6 +384,11 @@ def declared(cls: Any) -> dict[str, Declared]:
 @cache
 def _found(cls: Any) -> dict[str, Declared]:
     return {f.name: f.metadata["slot"] for f in dataclasses.fields(cls) if "slot" in f.metadata}
+
+
+def slotted(cls: Any) -> dict[str, DeclaredSlot]:
+    """Those of them that make a slot."""
+    return {name: told for name, told in declared(cls).items() if isinstance(told, DeclaredSlot)}
 
 
 def default_of(holder: Any, name: str) -> Any:
@@ -405,7 +405,7 @@ class Fielded:
 
     def field_slot(self, name: str, place: Place, **other: Any) -> Slot:
         """The slot of a field; `other` is what it says otherwise than declared, as things stand."""
-        told = declared(type(self))[name]
+        told = slotted(type(self))[name]
         if other:
             told = replace(told, **other)
         slot = told.slot(name, getattr(self, name), place, self)

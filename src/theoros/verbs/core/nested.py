@@ -12,7 +12,7 @@ from dataclasses import replace
 from typing import Any, ClassVar, Self, TypeVar
 
 from theoros.table.table import Table
-from theoros.verbs.core.fields import Fielded, Place, declared
+from theoros.verbs.core.fields import Fielded, Place, slotted
 from theoros.verbs.core.reading import StatementError, field_types
 from theoros.verbs.core.slots import Grid, Option, Slot
 
@@ -40,7 +40,7 @@ class Nested(Fielded, ABC):
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         """Its slots in the sentence, in order: those of all fields that carry one."""
-        return tuple(self.field_slot(name, place) for name in declared(type(self)))
+        return tuple(self.field_slot(name, place) for name in slotted(type(self)))
 
     def grid(self, place: Place) -> Grid | None:
         """Slots in a grid below the sentence."""

@@ -331,12 +331,6 @@ def number_slot(name: str, label: str, value: float | None, holds: TypeNumber, s
     return Slot(name, label, text, value, holds)
 
 
-def seed_slot(value: int, drawn: str = "draws", most: int = MOST_SEED) -> Slot:
-    """The slot of a seed; the window asks such a slot, whatever its name, for another one."""
-    holds = TypeSeed(0, most, whole=True, help=f"The same seed, the same {drawn}.")
-    return number_slot("seed", "seed", value, holds, str(value))
-
-
 def next_seed(seed: int, most: int = MOST_SEED) -> int:
     """Another seed: the one after it, and after the last one the first."""
     return (seed + 1) % (most + 1)

@@ -86,7 +86,6 @@ class ForecastStatement(Statement):
     parts: Parts = bare_field(
         "trend with seasons",
         "The parts the series is taken to have: level, trend or damped trend, each alone or “with seasons”.",
-        label="the parts",
     )
     cycle: int | None = number_field(
         None,
@@ -95,9 +94,7 @@ class ForecastStatement(Statement):
         "How many steps a cycle of seasons has; 1 for no seasons, null for what is usual.",
         reset_by=("when", "step"),
     )
-    method: str = bare_field(
-        "smoothing", lambda: f"{', '.join(forecast_methods())}, or {BEST} (the lowest AICc).", label="the way"
-    )
+    method: str = bare_field("smoothing", lambda: f"{', '.join(forecast_methods())}, or {BEST} (the lowest AICc).")
     holdout: int | None = number_field(
         None,
         "held back",

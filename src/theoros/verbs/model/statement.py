@@ -81,7 +81,7 @@ class ModelStatement(Statement):
     against: str | None = column_field(
         "what it is predicted from", RESPONSE, "What it is predicted from (x).", other_than=("what",)
     )
-    curve: str = bare_field("line", lambda: f"The curve: {', '.join(curves())}.", label="the curve")
+    curve: str = bare_field("line", lambda: f"The curve: {', '.join(curves())}.")
     degree: int = number_field(4, "degree", TypeNumber(1, 10, whole=True), "Degree of a polynomial, 1 to 10.")
     by: str | None = column_field(
         "groups",

@@ -118,9 +118,7 @@ class PlotFields(SplitStatement):
         "A category column that gives marks their colour and shape. None for one colour.",
         none="one colour",
     )
-    shape: str = bare_field(
-        "stacked dots", "How rows are shown; which fit depends on the kinds of the columns.", label="shape"
-    )
+    shape: str = bare_field("stacked dots", "How rows are shown; which fit depends on the kinds of the columns.")
     bins: float | None = number_field(
         None, "bin width", BINS, "Width of a bin, above 0. None has one chosen.", empty="automatic width"
     )
