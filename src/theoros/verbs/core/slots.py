@@ -142,6 +142,11 @@ class TypeNumber:
         return f"Type {what}."
 
 
+def percent_inside(help_: str = "") -> TypeNumber:
+    """A percentage that is neither none nor all."""
+    return TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help=help_)
+
+
 @dataclass(frozen=True)
 class PickSeveral:
     """Some of several, in an order that may matter."""

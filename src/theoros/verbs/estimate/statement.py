@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal, Self
 
 from theoros.verbs.core.fields import bare_field, choice_field, nested_field, number_field, seed_field
-from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber
+from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, percent_inside
 from theoros.verbs.data.data import Data, data_kinds, kind_slot
 from theoros.verbs.data.one_sample import OneColumn
 from theoros.verbs.parameters.parameter import parameter_slot
@@ -17,7 +17,7 @@ from theoros.verbs.procedures.statement import Inference
 Given = Literal["low", "high", "margin"]
 GIVEN: tuple[Given, ...] = ("low", "high", "margin")
 """What can be given instead of the confidence, which then follows."""
-CONFIDENCE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="Often 95 %, also 90 or 99 %.")
+CONFIDENCE = percent_inside("Often 95 %, also 90 or 99 %.")
 FOLLOWS = "The confidence follows from it; empty to go by the confidence again."
 BELOW = TypeNumber(
     0,
@@ -26,7 +26,7 @@ BELOW = TypeNumber(
     auto=True,
     help="The share of resamples left out below; the rest of what is left out lies above.",
 )
-SHARE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="The share of all that lies below it.")
+SHARE = percent_inside("The share of all that lies below it.")
 CASES = TypeNumber(1, 1e12, whole=True, help="The size of the population.")
 JUDGED = TypeNumber(auto=True, help="A value to be told what the interval says of.")
 RESAMPLES = TypeNumber(1, 1_000_000, whole=True, help="More give steadier ends.")

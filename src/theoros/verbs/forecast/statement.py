@@ -24,7 +24,17 @@ from theoros.verbs.core.fields import (
     text_field,
 )
 from theoros.verbs.core.reading import check_named
-from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, TypeText, choice_slot
+from theoros.verbs.core.slots import (
+    Mended,
+    Option,
+    Phrase,
+    Slot,
+    Tables,
+    TypeNumber,
+    TypeText,
+    choice_slot,
+    percent_inside,
+)
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.forecast.methods.method import BEST, SEASONAL, Parts, forecast_methods
 from theoros.verbs.forecast.series.reading import OF_SEASONS, SeriesChoice, series_of, step_found
@@ -43,9 +53,7 @@ SHOWN = (
     Option("remainder", "what is left over"),
     Option("cycles", "the cycles laid over each other"),
 )
-CONFIDENCE = TypeNumber(
-    0, 1, low_open=True, high_open=True, percent=True, help="How much of what comes the band should hold."
-)
+CONFIDENCE = percent_inside("How much of what comes the band should hold.")
 TIMED = (Kind.DATE, Kind.NUMBER, Kind.TEXT, Kind.CATEGORY, Kind.ORDERED)
 MOST_HELD_OUT = 1_000_000
 AHEAD = TypeNumber(1, 10_000, whole=True, auto=True, help="How far ahead.")

@@ -23,7 +23,17 @@ from theoros.verbs.core.fields import (
     text_field,
 )
 from theoros.verbs.core.reading import StatementError, check_named
-from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, TypeText, choice_slot
+from theoros.verbs.core.slots import (
+    Mended,
+    Option,
+    Phrase,
+    Slot,
+    Tables,
+    TypeNumber,
+    TypeText,
+    choice_slot,
+    percent_inside,
+)
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.columns import level_slot
 from theoros.verbs.model.data import PairsChoice
@@ -43,7 +53,7 @@ RESPONSE = (Kind.NUMBER, *GROUPING)
 Bands = Literal["none", "mean", "single", "both"]
 Residuals = Literal["none", "fitted", "along", "normal", "histogram", "order", "leverage"]
 MOST_READ = 20
-CONFIDENCE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True, help="Of the bands and intervals.")
+CONFIDENCE = percent_inside("Of the bands and intervals.")
 RESIDUALS = (
     Option("fitted", "against what is fitted"),
     Option("along", "against x"),
@@ -60,9 +70,7 @@ PRODUCTS = (Option(False, "no interactions"), Option(True, "products of two"))
 SQUARES = (Option(False, "no squares"), Option(True, "of the numbers"))
 READ = TypeNumber(auto=True, help="Where a prediction is read.")
 ALSO_AT = TypeText("Further values of x, with commas between them: 50, 60, 75.", longest=200)
-CUT = TypeNumber(
-    0, 1, low_open=True, high_open=True, percent=True, help="From this probability on a case is classed so."
-)
+CUT = percent_inside("From this probability on a case is classed so.")
 DRAWN = (Option("none", "not drawn"), Option("segments", "as segments"), Option("squares", "as squares"))
 
 

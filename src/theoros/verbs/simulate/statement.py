@@ -39,11 +39,12 @@ from theoros.verbs.core.slots import (
     TypeNumber,
     TypeText,
     choice_slot,
+    percent_inside,
 )
 from theoros.verbs.data.data import Data, kind_slot
 from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.procedures.procedure import Procedure, Purpose, kinds_for, procedures
-from theoros.verbs.procedures.statement import ByProcedure
+from theoros.verbs.procedures.statement import ALPHA, ByProcedure
 from theoros.verbs.simulate.models.model import ChanceModel, models
 from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
 from theoros.verbs.simulate.statistics.statistic import TAILS, Statistic, fitting, statistics
@@ -57,11 +58,8 @@ FORMULA = TypeFormula(
 )
 VALUES = TypeText("Values with commas between them, such as 5, 20, 80.", longest=200)
 VALUE = TypeNumber(auto=True, help="Empty for none yet.")
-MIDDLE = TypeNumber(0, 1, low_open=True, high_open=True, percent=True)
-ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
-SHARE = TypeNumber(
-    0, 1, low_open=True, high_open=True, percent=True, help="The share of the values that lies below it."
-)
+MIDDLE = percent_inside()
+SHARE = percent_inside("The share of the values that lies below it.")
 YES_NO = (Option(False, "not shown"), Option(True, "shown"))
 AFRESH = ("model", "statistic", "data", "data.", "parameter", "method")
 """Slots after which another value is asked about."""

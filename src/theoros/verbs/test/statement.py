@@ -20,7 +20,7 @@ from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.hypotheses.comparison import WORDS
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
-from theoros.verbs.procedures.statement import Inference
+from theoros.verbs.procedures.statement import ALPHA, Inference
 from theoros.verbs.test.data import called, fitted_law, law_named, phrase
 
 _CLAIMS = tuple(
@@ -31,7 +31,6 @@ _CLAIMS = tuple(
         strict=True,
     )
 )
-ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
 _SHADED = (
     Option(False, "p", help="What chance gives as far out as what was seen."),
     Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
