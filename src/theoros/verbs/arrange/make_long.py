@@ -27,7 +27,7 @@ class MakeLong(NewTable):
         "and compare groups."
     )
     order: ClassVar[int] = 1
-    other_names: ClassVar[tuple[str, ...]] = ("reshape", "stack columns", "gather")
+    other_names: ClassVar[tuple[str, ...]] = ("reshape", "stack columns", "unpivot")
     suffix: ClassVar[str] = "long"
     of_one_column: ClassVar[bool] = False
     columns: tuple[str, ...] = columns_field("columns to put together", least=2)
