@@ -161,6 +161,16 @@ def test_mutated_files_never_crash(data: st.DataObject, tmp_path_factory, demo: 
         assert "." in str(problem)
 
 
+def test_a_file_within_the_study_without_a_name(tmp_path: Path, demo: Study) -> None:
+    path = tmp_path / "s.theoros"
+    save_study(demo, path)
+    raw = path.read_bytes()
+    at = raw.rindex(b"study.json")  # in the directory at the end of the archive
+    path.write_bytes(raw[:at] + b"\0" + raw[at + 1 :])
+    with pytest.raises(StudyError, match="damaged"):
+        open_study(path)
+
+
 def test_saving_is_all_or_nothing(tmp_path: Path, demo: Study) -> None:
     path = tmp_path / "s.theoros"
     save_study(demo, path)

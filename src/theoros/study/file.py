@@ -81,5 +81,6 @@ def _read_zip(path: Path) -> Parts:
         NotImplementedError,
         RuntimeError,
         UnicodeDecodeError,  # a name in no encoding
+        IndexError,  # no name at all
     ):
         raise damaged from None

@@ -7,7 +7,7 @@ against the statement it becomes.
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.core.reading import to_plain_values
@@ -18,7 +18,7 @@ from theoros.verbs.data.data import Data
 Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
 
 
-def _made(verb: str, data: Data | None = None, **slots: Any) -> Statement:
+def _made(verb: str, data: Data | None = None, **slots: object) -> Statement:
     if data is not None:
         slots["data"] = to_plain_values(data)
     return known_statement({"verb": verb, **slots})

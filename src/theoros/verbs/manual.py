@@ -117,14 +117,14 @@ def _models() -> list[str]:
     return lines
 
 
-def _default(field: dataclasses.Field[Any]) -> Any:
+def _default(field: dataclasses.Field[object]) -> object:
     if field.default is not dataclasses.MISSING:
         return field.default
     assert field.default_factory is not dataclasses.MISSING
     return field.default_factory()
 
 
-def _lean(value: Any) -> Any:
+def _lean(value: object) -> Any:
     """JSON of a value without the fields that hold their defaults."""
     if not dataclasses.is_dataclass(value) or isinstance(value, type):
         if isinstance(value, tuple):
@@ -175,7 +175,7 @@ def _formulas() -> list[str]:
     return [*lines, *(f"| `{one.form}` | {one.help} |" for one in FUNCTIONS.values())]
 
 
-def _holds(hint: Any) -> str:
+def _holds(hint: object) -> str:
     """The type of a field in words."""
     if typing.get_origin(hint) is Literal:
         return " or ".join(f"`{json.dumps(choice)}`" for choice in typing.get_args(hint))
@@ -199,11 +199,11 @@ def _holds(hint: Any) -> str:
     return " or ".join("`null`" if a is type(None) else _holds(a) for a in typing.get_args(hint))
 
 
-def _holds_several(inner: Any) -> str:
+def _holds_several(inner: object) -> str:
     if typing.get_origin(inner) is tuple:
         return f"lists of {_holds(typing.get_args(inner)[0])}"
     return f"objects: {_fields_of(inner)}" if isinstance(inner, type) else _holds(inner)
 
 
-def _fields_of(cls: Any) -> str:
+def _fields_of(cls: type) -> str:
     return ", ".join(f"`{name}` ({_holds(hint)})" for name, hint in field_types(cls).items())

@@ -6,7 +6,7 @@ from abc import abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from theoros.answer.wording import counted
 from theoros.plugins import listed_in
@@ -146,6 +146,6 @@ def arrangements() -> Mapping[str, type[Arrangement]]:
     return {one.verb: one for one in listed_in("theoros.verbs.arrange", "ARRANGEMENTS")}
 
 
-def name_field(label: str = "name of the new column", empty: str = "") -> Any:
+def name_field(label: str = "name of the new column", empty: str = "") -> str:
     """A field for the name of a new column; `empty` is what it is called if none is typed."""
     return text_field(label, TypeText(f"The {label}.", longest=200), empty=empty)

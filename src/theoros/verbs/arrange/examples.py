@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any
+from theoros.verbs.core.reading import Json
 
-EXAMPLES: tuple[Mapping[str, Any], ...] = (
+EXAMPLES: tuple[Json, ...] = (
     {
         "verb": "make long", "table": "tasters", "columns": ["score before", "score after"],
         "value": "score", "source": "when", "name": "scores",

@@ -10,7 +10,7 @@ from theoros.answer.wording import listed
 from theoros.table.reshape import indicators, with_columns
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import InPlace
-from theoros.verbs.core.fields import category_column, level_field
+from theoros.verbs.core.fields import category_column, levels_field
 from theoros.verbs.core.slots import Mended, Option, Phrase, PickSeveral, Slot, Tables
 
 
@@ -26,7 +26,7 @@ class Indicators(InPlace):
     )
     order: ClassVar[int] = 3
     by: str | None = category_column("the category")
-    levels: tuple[str, ...] = level_field("by", default=())
+    levels: tuple[str, ...] = levels_field("by")
 
     def phrase(self, tables: Tables) -> Phrase:
         by = self.field_slot("by", self.here(tables))

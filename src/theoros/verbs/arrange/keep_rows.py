@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from theoros.answer.wording import counted
 from theoros.table.formula import quoted, truth
@@ -55,7 +55,7 @@ class KeepRows(InPlace):
         if self.by == "a formula":
             slot = formula_slot("formula", self.formula, tables, self.table, condition=True)
             return (*start, slot, ".")
-        made: list[Any] = list(start)
+        made: list[str | Slot] = list(start)
         for number in range(1, self._conditions + 1):
             made += self._condition(number, tables)
             if number < MOST:
@@ -70,12 +70,11 @@ class KeepRows(InPlace):
     def _conditions(self) -> int:
         return 1 if not self.joiner else 2 if not self.joiner2 else 3
 
-    def _with(self, name: str, value: Any) -> KeepRows:
-        changes: dict[str, Any] = {name: value}
-        return replace(self, **changes)
+    def _with(self, name: str, value: object) -> KeepRows:
+        return replace(self, **{name: value})  # type: ignore[arg-type]
 
-    def _part(self, what: str, number: int) -> Any:
-        return getattr(self, f"{what}{number}")
+    def _part(self, what: str, number: int) -> str:
+        return str(getattr(self, f"{what}{number}") or "")
 
     def _condition(self, number: int, tables: Tables) -> list[str | Slot]:
         name, relation = self._part("column", number), self._part("relation", number)

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer.wording import exact
 from theoros.lazy_imports import np, pl
@@ -13,6 +12,7 @@ from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_field
 from theoros.verbs.core.fields import nested_field, seed_field
+from theoros.verbs.core.reading import Json
 from theoros.verbs.core.slots import Mended, Phrase, Tables
 from theoros.verbs.laws.law import Law, another_law, law_to_draw_slot, laws_to_draw
 from theoros.verbs.laws.normal import NormalMeasure
@@ -41,11 +41,11 @@ class RandomValues(InPlace):
     name: str = name_field()
 
     @classmethod
-    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+    def upgraded(cls, data: Json) -> Json:
         """A law was a name, with its first and its second parameter beside it."""
         if not isinstance(data.get("law", ""), str):
             return data
-        name = data.get("law", "normal")
+        name = str(data.get("law", "normal"))
         law = laws_to_draw().get(_BEFORE.get(name, name))
         if law is None:
             return data

@@ -13,7 +13,7 @@ from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_field
 from theoros.verbs.arrange.indicators import first_category, levels_slot
-from theoros.verbs.core.fields import category_column, choice_field, level_field, text_field
+from theoros.verbs.core.fields import category_column, choice_field, levels_field, text_field
 from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeText
 
 _INTO = (
@@ -34,7 +34,7 @@ class Recode(InPlace):
     )
     order: ClassVar[int] = 6
     by: str | None = category_column("the category")
-    levels: tuple[str, ...] = level_field("by", default=())
+    levels: tuple[str, ...] = levels_field("by")
     to: str = text_field("new name", TypeText("The name of the level they become.", may_be_empty=False), quotes=True)
     others: str = text_field(
         "what the others become",

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
-from typing import Any
 
 from theoros.answer import parts
 from theoros.answer.parts import Mark
@@ -39,7 +38,7 @@ class Condition:
     """A condition by its name. A new one is a module of this package with `CONDITIONS`."""
 
     name: str
-    check: Callable[[Any, Parameter], list[Check]]
+    check: Callable[..., list[Check]]
     """Of data (a value of `verbs.data.samples`) for a procedure about a parameter."""
     order: int = 0
 

@@ -13,7 +13,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 from functools import cache
-from typing import Any, Self
+from typing import Any, Generic, Self, TypeVar
 
 from theoros.answer.wording import exact, percent_text, shortened, with_unit
 from theoros.table.kinds import Kind
@@ -34,6 +34,8 @@ from theoros.verbs.core.slots import (
     text_slot,
 )
 
+V = TypeVar("V")
+Held = TypeVar("Held")
 LARGEST_SEED = 2**63 - 1
 """Beyond the bounds of any slot."""
 GROUPING = (Kind.CATEGORY, Kind.ORDERED)
@@ -76,14 +78,10 @@ class Declared:
         """What it holds, in words."""
         return self.told if isinstance(self.told, str) else self.told()
 
-    def problem(self, value: Any) -> str:
-        """Why no slot of it takes the value, whatever the tables are; empty where some may."""
-        return ""
-
 
 @dataclass(frozen=True, kw_only=True)
-class DeclaredSlot(Declared, ABC):
-    """What a field says of its slot."""
+class DeclaredSlot(Declared, ABC, Generic[V]):
+    """What a field says of its slot; `V` is what the field holds."""
 
     label: str = ""
     """What it is, in words."""
@@ -93,12 +91,16 @@ class DeclaredSlot(Declared, ABC):
     """Why it does not fit, where that is not a matter of the value alone."""
 
     @abstractmethod
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+    def slot(self, name: str, value: V, place: Place, holder: Fielded) -> Slot:
         """The slot, under the bare name of the field."""
+
+    def problem(self, value: V) -> str:
+        """Why no slot of it takes the value, whatever the tables are; empty where some may."""
+        return ""
 
 
 @dataclass(frozen=True, kw_only=True)
-class NamesColumn(DeclaredSlot):
+class NamesColumn(DeclaredSlot[str | None]):
     """One column of certain kinds, of the table that is asked about."""
 
     kinds: tuple[Kind, ...] = tuple(Kind)
@@ -111,7 +113,7 @@ class NamesColumn(DeclaredSlot):
     levels: int = 0
     """How many levels a category has at least that is chosen unasked."""
 
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+    def slot(self, name: str, value: str | None, place: Place, holder: Fielded) -> Slot:
         return column_slot(
             name,
             self.label,
@@ -137,7 +139,7 @@ class NamesColumn(DeclaredSlot):
 
 
 @dataclass(frozen=True, kw_only=True)
-class NamesColumns(DeclaredSlot):
+class NamesColumns(DeclaredSlot[tuple[str, ...]]):
     """Several columns of certain kinds, in an order."""
 
     kinds: tuple[Kind, ...] = tuple(Kind)
@@ -145,7 +147,7 @@ class NamesColumns(DeclaredSlot):
     least: int = 1
     other_than: tuple[str, ...] = ()
 
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+    def slot(self, name: str, value: tuple[str, ...], place: Place, holder: Fielded) -> Slot:
         made = columns_slot(
             name, self.label, value, place.tables, place.table, self.kinds, least=self.least, none=self.none
         )
@@ -162,12 +164,12 @@ class NamesColumns(DeclaredSlot):
 
 
 @dataclass(frozen=True, kw_only=True)
-class NamesLevel(DeclaredSlot):
+class NamesLevel(DeclaredSlot[str | None]):
     """A level, or several, of the category in the field `of`."""
 
     of: str = ""
 
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+    def slot(self, name: str, value: str | None, place: Place, holder: Fielded) -> Slot:
         own, home = place.own, place.column(getattr(holder, self.of))
         levels = own.levels(home.name) if own is not None and home is not None and home.kind.is_grouping else ()
         made = choice_slot(name, self.label, value, [Option(level, level) for level in levels])
@@ -175,14 +177,14 @@ class NamesLevel(DeclaredSlot):
 
 
 @dataclass(frozen=True, kw_only=True)
-class HoldsNumber(DeclaredSlot):
+class HoldsNumber(DeclaredSlot[float | None]):
     """A number that is typed."""
 
     holds: TypeNumber = TypeNumber()
     empty: str = "…"
     """What stands where none is typed."""
 
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+    def slot(self, name: str, value: float | None, place: Place, holder: Fielded) -> Slot:
         slot = number_slot(name, self.label, value, self.holds, self._shown(value))
         needed = value is None and not self.holds.auto
         return replace(slot, missing=f"Type the {self.label}.") if needed else slot
@@ -194,7 +196,7 @@ class HoldsNumber(DeclaredSlot):
             return percent_text(value)
         return self.holds.typed(value) if self.holds.days else with_unit(exact(value), self.holds.unit)
 
-    def problem(self, value: Any) -> str:
+    def problem(self, value: float | None) -> str:
         return self.holds.range_words if self.holds.whole and value is not None and self.holds.problem(value) else ""
 
 
@@ -205,22 +207,22 @@ class HoldsSeed(HoldsNumber):
     def _shown(self, value: float | None) -> str:
         return str(value)
 
-    def problem(self, value: Any) -> str:
-        return "" if 0 <= value <= LARGEST_SEED else self.holds.range_words
+    def problem(self, value: float | None) -> str:
+        return "" if value is not None and 0 <= value <= LARGEST_SEED else self.holds.range_words
 
 
 @dataclass(frozen=True, kw_only=True)
-class Chooses(DeclaredSlot):
+class Chooses(DeclaredSlot[object]):
     """One of several choices."""
 
     options: tuple[Option, ...] = ()
 
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+    def slot(self, name: str, value: object, place: Place, holder: Fielded) -> Slot:
         return choice_slot(name, self.label, value, self.options)
 
 
 @dataclass(frozen=True, kw_only=True)
-class ChoosesSeveral(DeclaredSlot):
+class ChoosesSeveral(DeclaredSlot[tuple[str, ...]]):
     """Some of several choices; `what` is what they are called together."""
 
     options: tuple[Option, ...] = ()
@@ -228,24 +230,24 @@ class ChoosesSeveral(DeclaredSlot):
     least: int = 0
     none: str = "none"
 
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+    def slot(self, name: str, value: tuple[str, ...], place: Place, holder: Fielded) -> Slot:
         shown = ", ".join(value) or self.none
         return Slot(name, self.label, shown, value, PickSeveral(self.options, self.least, self.what))
 
 
 @dataclass(frozen=True, kw_only=True)
-class HoldsText(DeclaredSlot):
+class HoldsText(DeclaredSlot[str]):
     """Text that is typed."""
 
     holds: TypeText = TypeText()
     empty: str = ""
     quotes: bool = False
 
-    def slot(self, name: str, value: Any, place: Place, holder: Fielded) -> Slot:
+    def slot(self, name: str, value: str, place: Place, holder: Fielded) -> Slot:
         return text_slot(name, self.label, value, self.holds, empty=self.empty, quotes=self.quotes)
 
 
-def _declared(default: Any, told: Declared) -> Any:
+def _declared(default: Held, told: Declared) -> Held:
     return field(default=default, metadata={"slot": told})
 
 
@@ -259,7 +261,7 @@ def column_field(
     other_than: tuple[str, ...] = (),
     levels: int = 0,
     reset_by: tuple[str, ...] = (),
-) -> Any:
+) -> str | None:
     """A field that names a column, and follows it when it is renamed."""
     made = NamesColumn(
         label=label,
@@ -274,12 +276,16 @@ def column_field(
     return _declared(None, made)
 
 
-def number_column(label: str, told: str = "", *, elsewhere: bool = True, other_than: tuple[str, ...] = ()) -> Any:
+def number_column(
+    label: str, told: str = "", *, elsewhere: bool = True, other_than: tuple[str, ...] = ()
+) -> str | None:
     """A field that names a number column."""
     return column_field(label, (Kind.NUMBER,), told, elsewhere=elsewhere, other_than=other_than)
 
 
-def category_column(label: str, told: str = "", *, elsewhere: bool = False, other_than: tuple[str, ...] = ()) -> Any:
+def category_column(
+    label: str, told: str = "", *, elsewhere: bool = False, other_than: tuple[str, ...] = ()
+) -> str | None:
     """A field that names a category; chosen unasked is one with two levels or more."""
     return column_field(
         label, GROUPING, told, elsewhere=elsewhere, other_than=other_than, levels=0 if other_than else 2
@@ -294,39 +300,38 @@ def columns_field(
     none: str = "",
     least: int = 1,
     other_than: tuple[str, ...] = (),
-) -> Any:
+) -> tuple[str, ...]:
     """A field that names several columns."""
     made = NamesColumns(label=label, told=told, kinds=tuple(kinds), none=none, least=least, other_than=other_than)
     return _declared((), made)
 
 
-def level_field(of: str, label: str = "", told: str = "", *, default: Any = None) -> Any:
-    """A field that names a level (or several) of the column in the field `of`."""
-    return _declared(default, NamesLevel(label=label, told=told, of=of))
+def level_field(of: str, label: str = "", told: str = "") -> str | None:
+    """A field that names a level of the column in the field `of`."""
+    return _declared(None, NamesLevel(label=label, told=told, of=of))
+
+
+def levels_field(of: str, told: str = "") -> tuple[str, ...]:
+    """A field that names several levels of the column in the field `of`."""
+    return _declared((), NamesLevel(told=told, of=of))
 
 
 def number_field(
-    default: float | None,
-    label: str,
-    holds: TypeNumber,
-    told: str = "",
-    *,
-    empty: str = "…",
-    reset_by: tuple[str, ...] = (),
-) -> Any:
+    default: Held, label: str, holds: TypeNumber, told: str = "", *, empty: str = "…", reset_by: tuple[str, ...] = ()
+) -> Held:
     """A field for a typed number; where None is not a value of its own, it must be typed."""
     return _declared(default, HoldsNumber(label=label, told=told, holds=holds, empty=empty, reset_by=reset_by))
 
 
-def seed_field(drawn: str = "draws", told: str = "The seed of what is drawn.", most: int = MOST_SEED) -> Any:
+def seed_field(drawn: str = "draws", told: str = "The seed of what is drawn.", most: int = MOST_SEED) -> int:
     """A field for the seed of `drawn`; the window asks such a field, whatever its name, for another one."""
     holds = TypeSeed(0, most, whole=True, help=f"The same seed, the same {drawn}.")
     return _declared(1, HoldsSeed(label="seed", told=told, holds=holds))
 
 
 def choice_field(
-    default: Any, label: str, options: Iterable[Option], told: str = "", *, reset_by: tuple[str, ...] = ()
-) -> Any:
+    default: Held, label: str, options: Iterable[Option], told: str = "", *, reset_by: tuple[str, ...] = ()
+) -> Held:
     """A field for one of several choices."""
     return _declared(default, Chooses(label=label, told=told, options=tuple(options), reset_by=reset_by))
 
@@ -340,7 +345,7 @@ def choices_field(
     what: str = "choices",
     least: int = 0,
     none: str = "none",
-) -> Any:
+) -> tuple[str, ...]:
     """A field for some of several choices."""
     made = ChoosesSeveral(label=label, told=told, options=tuple(options), what=what, least=least, none=none)
     return _declared(default, made)
@@ -355,45 +360,45 @@ def text_field(
     default: str = "",
     quotes: bool = False,
     reset_by: tuple[str, ...] = (),
-) -> Any:
+) -> str:
     """A field for typed text; `empty` is shown where there is none."""
     made = HoldsText(label=label, told=told, holds=holds, empty=empty, quotes=quotes, reset_by=reset_by)
     return _declared(default, made)
 
 
-def word_field(label: str, help_: str, told: str = "", *, empty: str = "", longest: int = 60) -> Any:
+def word_field(label: str, help_: str, told: str = "", *, empty: str = "", longest: int = 60) -> str:
     """A field for a word or two, such as what is counted."""
     return text_field(label, TypeText(help_, longest=longest), told or help_, empty=empty)
 
 
-def bare_field(default: Any, told: str | Callable[[], str] = "", *, reset_by: tuple[str, ...] = ()) -> Any:
+def bare_field(default: Held, told: str | Callable[[], str] = "", *, reset_by: tuple[str, ...] = ()) -> Held:
     """A field whose slot its holder makes from other things, or that has no slot."""
     return _declared(default, Declared(told=told, reset_by=reset_by))
 
 
-def nested_field(kind: Callable[[], Any], told: str = "") -> Any:
+def nested_field(kind: Callable[[], Held], told: str = "") -> Held:
     """A field for a value nested in the statement; `kind` makes the usual one."""
     return field(default_factory=kind, metadata={"slot": Declared(told=told)})
 
 
-def declared(cls: Any) -> dict[str, Declared]:
+def declared(cls: type) -> dict[str, Declared]:
     """What the fields of a class say of their slots, by name; not of those that say nothing."""
     return _found(cls)
 
 
 @cache
-def _found(cls: Any) -> dict[str, Declared]:
+def _found(cls: type) -> dict[str, Declared]:
     return {f.name: f.metadata["slot"] for f in dataclasses.fields(cls) if "slot" in f.metadata}
 
 
-def slotted(cls: Any) -> dict[str, DeclaredSlot]:
+def slotted(cls: type) -> dict[str, DeclaredSlot[Any]]:
     """Those of them that make a slot."""
     return {name: told for name, told in declared(cls).items() if isinstance(told, DeclaredSlot)}
 
 
-def default_of(holder: Any, name: str) -> Any:
+def default_of(holder: Fielded, name: str) -> object:
     """What a field holds unasked."""
-    found = next(f for f in dataclasses.fields(holder) if f.name == name)
+    found = next(f for f in dataclasses.fields(holder) if f.name == name)  # type: ignore[arg-type]
     if found.default is not dataclasses.MISSING:
         return found.default
     assert found.default_factory is not dataclasses.MISSING
@@ -435,13 +440,13 @@ class Fielded:
 
     def misfit(self) -> str:
         """The first field that holds what no slot would take, and why; empty for none."""
-        for name, told in declared(type(self)).items():
+        for name, told in slotted(type(self)).items():
             problem = told.problem(getattr(self, name))
             if problem:
                 return f"{name} cannot be {shortened(str(getattr(self, name)))}. {problem}"
         return ""
 
 
-def _taken(holder: Any, names: tuple[str, ...]) -> list[str]:
+def _taken(holder: Fielded, names: tuple[str, ...]) -> list[str]:
     """The columns that stand in other fields already."""
     return [value for name in names if (value := getattr(holder, name))]

@@ -9,7 +9,7 @@ from __future__ import annotations
 from abc import ABC
 from collections.abc import Iterable
 from dataclasses import replace
-from typing import Any, ClassVar, Self, TypeVar
+from typing import ClassVar, Self, TypeVar
 
 from theoros.table.table import Table
 from theoros.verbs.core.fields import Fielded, Place, slotted
@@ -46,7 +46,7 @@ class Nested(Fielded, ABC):
         """Slots in a grid below the sentence."""
         return None
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Nested, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Nested, list[str]] | None:
         """What setting a field comes to where it is not that alone, and what is said of it; None where it is.
 
         Raises StatementError.
@@ -60,7 +60,7 @@ class Nested(Fielded, ABC):
             found: tuple[Nested, list[str]] | None = (self.of_kind(head, value, inner), [])
         else:
             found = held.put(rest, value, inner)
-        changed: dict[str, Any] = {head: found[0]} if found else {}
+        changed: dict[str, object] = {head: found[0]} if found else {}
         return (replace(self, **changed), found[1]) if found else None  # type: ignore[type-var]
 
     def of_kind(self, field: str, kind: str, place: Place) -> Nested:

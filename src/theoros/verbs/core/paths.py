@@ -10,9 +10,11 @@ from typing import Any, TypeVar
 from theoros.verbs.core.reading import StatementError, fitted
 
 T = TypeVar("T")
+Renames = Callable[[object, dataclasses.Field[object]], Mapping[str, str]]
+"""Of a value and a field of it, the new names by the old."""
 
 
-def put_at(value: T, path: str, new: Any, name: str) -> T:
+def put_at(value: T, path: str, new: object, name: str) -> T:
     """A copy with another value at a path, checked against the type of its place.
 
     Raises StatementError; `name` is what the sentence calls the whole.
@@ -32,7 +34,7 @@ def put_at(value: T, path: str, new: Any, name: str) -> T:
     return replace(value, **{head: changed})
 
 
-def _inner(value: Any, step: str, path: str) -> Any:
+def _inner(value: object, step: str, path: str) -> object:
     if isinstance(value, tuple):
         return value[_place(value, step, path)]
     if dataclasses.is_dataclass(value) and step in {f.name for f in dataclasses.fields(value)}:
@@ -40,7 +42,7 @@ def _inner(value: Any, step: str, path: str) -> Any:
     raise StatementError(f"There is no slot called “{path}”.")
 
 
-def _place(value: tuple[Any, ...], step: str, path: str) -> int:
+def _place(value: tuple[object, ...], step: str, path: str) -> int:
     if step.isdigit() and int(step) < len(value):
         return int(step)
     raise StatementError(f"There is no slot called “{path}”.")
@@ -50,14 +52,14 @@ def _place(value: tuple[Any, ...], step: str, path: str) -> int:
 class HeldField:
     """A field of a value, or of one nested in it."""
 
-    holder: Any
-    field: dataclasses.Field[Any]
+    holder: object
+    field: dataclasses.Field[object]
     value: Any
 
 
-def places(value: Any) -> Iterator[HeldField]:
+def places(value: object) -> Iterator[HeldField]:
     """Every field of a value, and of the values nested in it."""
-    for field in dataclasses.fields(value):
+    for field in dataclasses.fields(value):  # type: ignore[arg-type]
         held = getattr(value, field.name)
         yield HeldField(value, field, held)
         for one in held if isinstance(held, tuple) else (held,):
@@ -65,12 +67,12 @@ def places(value: Any) -> Iterator[HeldField]:
                 yield from places(one)
 
 
-def renamed(value: T, of: Callable[[Any, dataclasses.Field[Any]], Mapping[str, str]]) -> T:
+def renamed(value: T, of: Renames) -> T:
     """A copy in which names are others: `of` gives, for each field, the new names by the old.
 
     The same value where none of them occurs.
     """
-    changes: dict[str, Any] = {}
+    changes: dict[str, object] = {}
     for field in dataclasses.fields(value):  # type: ignore[arg-type]
         held = getattr(value, field.name)
         new = of(value, field)
@@ -80,7 +82,7 @@ def renamed(value: T, of: Callable[[Any, dataclasses.Field[Any]], Mapping[str, s
     return replace(value, **changes) if changes else value  # type: ignore[type-var]
 
 
-def _nested(held: Any, of: Callable[[Any, dataclasses.Field[Any]], Mapping[str, str]]) -> Any:
+def _nested(held: object, of: Renames) -> object:
     if isinstance(held, tuple):
         return tuple(_nested(one, of) for one in held)
     if dataclasses.is_dataclass(held) and not isinstance(held, type):
@@ -88,8 +90,8 @@ def _nested(held: Any, of: Callable[[Any, dataclasses.Field[Any]], Mapping[str, 
     return held
 
 
-def _replaced(held: Any, new: Mapping[str, str]) -> Any:
+def _replaced(held: object, new: Mapping[str, str]) -> object:
     """A name, or each of several, as it is called now."""
     if isinstance(held, tuple):
         return tuple(dict.fromkeys(new.get(one, one) for one in held))
-    return new.get(held, held)
+    return new.get(held, held) if isinstance(held, str) else held

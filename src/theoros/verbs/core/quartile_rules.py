@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from theoros.numeric.quartiles import RULES
 from theoros.verbs.core.fields import choice_field
 from theoros.verbs.core.slots import Option
@@ -33,7 +31,7 @@ def _help(name: str) -> str:
     return _WORDS.get(name, ("", ""))[1]
 
 
-def quartile_rule(told: str) -> Any:
+def quartile_rule(told: str) -> str:
     """A field for the quartile rule."""
     options = [Option(name, *_WORDS.get(name, (name, ""))[:1], help=_help(name)) for name in RULES]
     return choice_field("halves", "quartile rule", options, told)

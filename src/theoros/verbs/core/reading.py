@@ -20,11 +20,17 @@ from theoros.answer.wording import exact, shortened
 from theoros.table.plain_text import storable
 
 if TYPE_CHECKING:
+    from types import UnionType
+
     from cattrs import Converter
 
 MOST_SHOWN = 80
 """Letters of a value that cannot be read, in the sentence about it."""
 T = TypeVar("T")
+Json = Mapping[str, Any]
+"""A value as JSON has it: names with what they hold."""
+Hook = Callable[[object, object], object]
+"""From a value and the type of its place, what stands there."""
 _KINDS: dict[type, Callable[[], Mapping[str, type]]] = {}
 """Families of nested values: their common base, and its members by kind."""
 
@@ -45,7 +51,7 @@ def family(base: type[T], members: Callable[[], Mapping[str, type[T]]]) -> None:
     _KINDS[base] = members
 
 
-def to_plain_values(value: Any) -> Any:
+def to_plain_values(value: object) -> Any:
     """A value of a statement as JSON has it; a member of a family says its kind first."""
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
         made = {f.name: to_plain_values(getattr(value, f.name)) for f in dataclasses.fields(value)}
@@ -59,7 +65,7 @@ def to_plain_values(value: Any) -> Any:
     return value
 
 
-def structured(cls: type[T], data: Mapping[str, Any], name: str) -> T:
+def structured(cls: type[T], data: Json, name: str) -> T:
     """A value of a class from JSON; missing fields take their defaults.
 
     Raises StatementError for an unknown field or a value of the wrong type; `name` is what the
@@ -78,7 +84,7 @@ def check_named(value: str, known: Iterable[str], name: str, field: str) -> None
         raise StatementError(f"{name}: {field} cannot be {_shown(value)}. It can be: {', '.join(names)}.")
 
 
-def fitted(cls: type, field: str, value: Any, name: str) -> Any:
+def fitted(cls: type, field: str, value: object, name: str) -> Any:
     """A value for one field of a class, checked against its type.
 
     Raises StatementError where it is of another type, or there is no such field.
@@ -92,13 +98,13 @@ def fitted(cls: type, field: str, value: Any, name: str) -> Any:
         raise _said(problem, name, field) from None
 
 
-def trusted(cls: type[T], data: Mapping[str, Any]) -> T:
+def trusted(cls: type[T], data: Json) -> T:
     """The same as `structured` without a check, for what ships with Theoros and is known sound."""
     hints: dict[str, Any] = field_types(cls)  # type: ignore[arg-type]
     return cls(**{name: _trusted(hints[name], held) for name, held in data.items()})
 
 
-def _trusted(hint: Any, held: Any) -> Any:
+def _trusted(hint: Any, held: object) -> object:
     if isinstance(held, Mapping):
         rest = {name: one for name, one in held.items() if name != "kind"}
         return trusted(_of_kind(hint, str(held.get("kind"))) if hint in _KINDS else hint, rest)
@@ -141,7 +147,7 @@ def _converter() -> Converter:
     for kind, words, accepted in ((bool, "true or false", bool), (int, "a whole number", int)):
         made.register_structure_hook(kind, _strict(kind, words, accepted))
     text = _strict(str, "text", str)
-    made.register_structure_hook(str, lambda value, hint: storable(text(value, hint)))
+    made.register_structure_hook(str, lambda value, hint: storable(str(text(value, hint))))
     made.register_structure_hook(float, _number)
     made.register_structure_hook_func(_is_literal, _one_of)
     made.register_structure_hook_func(_is_sequence, lambda value, hint: _several(made, value, hint))
@@ -150,26 +156,26 @@ def _converter() -> Converter:
     return made
 
 
-def _is(base: type) -> Callable[[Any], bool]:
+def _is(base: type) -> Callable[[object], bool]:
     """Whether a type is the base of a family itself, and not one of its members."""
     return lambda hint: hint is base
 
 
-def _is_literal(hint: Any) -> bool:
+def _is_literal(hint: object) -> bool:
     return bool(typing.get_origin(hint) == Literal)
 
 
-def _is_sequence(hint: Any) -> bool:
-    origin: Any = typing.get_origin(hint)
+def _is_sequence(hint: object) -> bool:
+    origin = typing.get_origin(hint)
     return origin is tuple and typing.get_args(hint)[1:] == (...,)
 
 
-def _members_of(converter: Converter, members: Callable[[], Mapping[str, type]]) -> Callable[[Any, Any], Any]:
+def _members_of(converter: Converter, members: Callable[[], Mapping[str, type]]) -> Hook:
     return lambda value, _: _member(converter, value, members())
 
 
-def _strict(kind: type, words: str, accepted: Any) -> Callable[[Any, Any], Any]:
-    def check(value: Any, _: Any) -> Any:
+def _strict(kind: type, words: str, accepted: type | UnionType) -> Hook:
+    def check(value: object, _: object) -> object:
         truth = isinstance(value, bool)
         if not isinstance(value, accepted) or (truth and kind is not bool):
             raise _Unfit(f"must be {words}, and {_shown(value)} is not")
@@ -178,7 +184,7 @@ def _strict(kind: type, words: str, accepted: Any) -> Callable[[Any, Any], Any]:
     return check
 
 
-def _number(value: Any, _: Any) -> float:
+def _number(value: object, _: object) -> float:
     """A number, or text as it was typed: "1.30", "1/6"."""
     if isinstance(value, str):
         try:
@@ -187,20 +193,20 @@ def _number(value: Any, _: Any) -> float:
             pass
     if isinstance(value, TypedNumber):
         return value
-    number = float(_strict(float, "a number", int | float)(value, _))
+    number = float(_strict(float, "a number", int | float)(value, _))  # type: ignore[arg-type]
     if not math.isfinite(number):
         raise _Unfit(f"must be a finite number, and {_shown(value)} is not")
     return number
 
 
-def _one_of(value: Any, hint: Any) -> Any:
+def _one_of(value: object, hint: object) -> object:
     allowed = typing.get_args(hint)
     if any(value is one or (value == one and type(value) is type(one)) for one in allowed):
         return value
     raise _Unfit(f"cannot be {_shown(value)}. It can be: {', '.join(map(str, allowed))}")
 
 
-def _several(converter: Converter, value: Any, hint: Any) -> Any:
+def _several(converter: Converter, value: object, hint: object) -> object:
     of = typing.get_args(hint)[0]
     if not isinstance(value, list | tuple):
         words = "a list of texts" if of is str else "a list"
@@ -208,7 +214,7 @@ def _several(converter: Converter, value: Any, hint: Any) -> Any:
     return tuple(converter.structure(list(value), list[of]))  # type: ignore[valid-type]
 
 
-def _member(converter: Converter, value: Any, members: Mapping[str, type]) -> Any:
+def _member(converter: Converter, value: object, members: Mapping[str, type]) -> object:
     if not isinstance(value, Mapping):
         raise _Unfit(f"must be an object with a kind, and {_shown(value)} is not")
     kind = value.get("kind")
@@ -222,7 +228,7 @@ def _member(converter: Converter, value: Any, members: Mapping[str, type]) -> An
     return made
 
 
-def _shown(value: Any) -> str:
+def _shown(value: object) -> str:
     """A value as it can stand in a sentence."""
     if isinstance(value, str):
         return f"“{shortened(value, MOST_SHOWN)}”"

@@ -7,13 +7,13 @@ import pkgutil
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
-from typing import Any, overload
+from typing import overload
 
 import theoros.verbs
 from theoros.answer.wording import shortened
 from theoros.table.table import Column, Table
 from theoros.verbs.core.guiding import Guide
-from theoros.verbs.core.reading import StatementError, trusted
+from theoros.verbs.core.reading import Json, StatementError, trusted
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 
@@ -36,7 +36,7 @@ class Findable:
     help: str
     slot: str = ""
     """The slot it is a value of; empty for one that is part of every answer."""
-    value: Any = None
+    value: object = None
     other_names: tuple[str, ...] = ()
 
 
@@ -126,7 +126,7 @@ def make(verb: str, **slots: object) -> Statement:
     return known_statement({"verb": verb, **slots})
 
 
-def known_statement(data: Mapping[str, Any]) -> Statement:
+def known_statement(data: Json) -> Statement:
     """A statement from JSON that ships with Theoros or was made here: taken without a check."""
     cls = _class_of(data["verb"])
     held = {name: value for name, value in cls.upgraded(data).items() if name != "verb"}

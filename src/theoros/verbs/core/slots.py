@@ -323,7 +323,7 @@ def column_slot(
     return Slot(name, label, shown, value, Pick(tuple(options)), missing)
 
 
-def choice_slot(name: str, label: str, value: Any, options: Iterable[Option]) -> Slot:
+def choice_slot(name: str, label: str, value: object, options: Iterable[Option]) -> Slot:
     """A slot for one of several choices, shown by the label of the one it holds."""
     choices = tuple(options)
     shown = next((option.label for option in choices if option.value == value), str(value))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any, Self
+from typing import Self
 
 from theoros.answer.wording import plural
 from theoros.verbs.core.fields import GROUPING, column_field
@@ -11,12 +11,12 @@ from theoros.verbs.core.slots import Phrase, Slot, Tables
 from theoros.verbs.core.statement import Statement
 
 
-def split_by(told: str) -> Any:
+def split_by(told: str) -> str | None:
     """The field of the category."""
     return column_field("the groups", GROUPING, told, none="all cases together")
 
 
-def split_by_more(told: str) -> Any:
+def split_by_more(told: str) -> str | None:
     """The field of a second category: then each combination of levels is a group."""
     return column_field("each combination with", GROUPING, told, none="no second category", other_than=("by",))
 

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import Field, dataclass, replace
 from functools import cached_property
-from typing import Any, ClassVar, Self
+from typing import ClassVar, Self
 
 from theoros.table.table import Column
 from theoros.verbs.core.fields import Fielded, NamesColumn, NamesColumns, NamesLevel, Place
 from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.paths import places, put_at, renamed
-from theoros.verbs.core.reading import StatementError, structured, to_plain_values
+from theoros.verbs.core.reading import Json, StatementError, structured, to_plain_values
 from theoros.verbs.core.slots import Grid, Mended, Phrase, Pick, Slot, Tables, phrase_text
 
 
@@ -81,7 +81,7 @@ class Statement(Fielded, ABC):
         """A small table of slots below the sentence, where they are too many to stand in it."""
         return None
 
-    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+    def put(self, name: str, value: object, slot: Slot | None, tables: Tables) -> Mended:
         """What setting a slot comes to; `slot` is it as it is shown, None where it is not.
 
         Raises StatementError if it cannot hold the value.
@@ -108,8 +108,7 @@ class Statement(Fielded, ABC):
 
     def _holding(self, field: str, value: Nested) -> Self:
         """It with another value nested in a field."""
-        changed: dict[str, Any] = {field: value}
-        return replace(self, **changed)
+        return replace(self, **{field: value})  # type: ignore[arg-type]
 
     def of_kind(self, field: str, kind: str, tables: Tables) -> Mended:
         """It with a nested value of another kind. Raises StatementError where there is no such kind."""
@@ -129,7 +128,7 @@ class Statement(Fielded, ABC):
         """A short name for an entry that nobody has named yet."""
         return self.text(tables)
 
-    def told_column(self, slot: str, value: Any, tables: Tables) -> Column | None:
+    def told_column(self, slot: str, value: object, tables: Tables) -> Column | None:
         """The column as it is known after a slot was set that says something of it, whoever asks.
 
         So that it is asked once; None for every slot that is about this statement alone.
@@ -161,7 +160,7 @@ class Statement(Fielded, ABC):
         """The sentence as plain text."""
         return phrase_text(self.phrase(tables))
 
-    def with_slot(self, name: str, value: Any, tables: Tables, said: Said | None = None) -> Mended:
+    def with_slot(self, name: str, value: object, tables: Tables, said: Said | None = None) -> Mended:
         """A copy with one slot changed, and what depends on it mended.
 
         `name` is the path of a field, of this value or of one nested in it, whether it is shown
@@ -170,7 +169,7 @@ class Statement(Fielded, ABC):
         """
         return self.put(name, value, (said or self.said(tables)).by_name.get(name), tables)
 
-    def with_slots(self, values: Mapping[str, Any]) -> Self:
+    def with_slots(self, values: Mapping[str, object]) -> Self:
         """A copy with several slots changed at once, nothing mended: the ends of two axes.
 
         Raises StatementError if one cannot hold its value; the statement is unchanged.
@@ -206,7 +205,7 @@ class Statement(Fielded, ABC):
         if table != self.table:
             return self
 
-        def of(holder: Any, known: Any) -> Mapping[str, str]:
+        def of(holder: object, known: Field[object]) -> Mapping[str, str]:
             slot = _declared(known)
             return new if isinstance(slot, NamesLevel) and getattr(holder, slot.of) == column else {}
 
@@ -216,12 +215,12 @@ class Statement(Fielded, ABC):
         """This statement after a table was renamed."""
         return replace(self, table=new) if self.table == old else self
 
-    def to_json(self) -> dict[str, Any]:
+    def to_json(self) -> Json:
         """Plain JSON values: the verb and every field."""
         return {"verb": self.verb, **to_plain_values(self)}
 
     @classmethod
-    def from_json(cls, data: Mapping[str, Any]) -> Self:
+    def from_json(cls, data: Json) -> Self:
         """The statement that `to_json` gave, or that somebody wrote; missing fields take defaults.
 
         Raises StatementError for an unknown field, a value of the wrong type, or the name of
@@ -244,11 +243,11 @@ class Statement(Fielded, ABC):
             raise StatementError(f"{self.verb}: {wrong}")
 
     @classmethod
-    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+    def upgraded(cls, data: Json) -> Json:
         """JSON of an earlier version as that of this one."""
         return {cls.before.get(name, name): value for name, value in data.items()} if cls.before else data
 
 
-def _declared(known: Any) -> Any:
+def _declared(known: Field[object]) -> object:
     """What a field says of its slot; None where it says nothing."""
     return known.metadata.get("slot")

@@ -5,11 +5,11 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Draft
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.reading import Json, StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.core.statement import Statement
@@ -35,12 +35,12 @@ class Unreadable(Statement):
     def title(self, tables: Tables) -> str:
         return "An entry that cannot be read"
 
-    def to_json(self) -> dict[str, Any]:
+    def to_json(self) -> Json:
         """What was written, unchanged."""
         return json.loads(self.written)  # type: ignore[no-any-return]
 
 
-def read_statement(held: Any) -> Statement:
+def read_statement(held: object) -> Statement:
     """A statement from JSON, or what stands in for one that cannot be read."""
     try:
         return statement_from_json(held)

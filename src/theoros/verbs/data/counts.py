@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar
+from typing import ClassVar, TypeVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case, whole
@@ -57,6 +57,9 @@ class _Counted(Data):
         return (self.field_slot("count", place),) if own is not None and not own.counts else ()
 
 
+Held = TypeVar("Held")
+
+
 @dataclass(frozen=True)
 class LevelCounts(_Counted):
     """How many cases have each level of a category column."""
@@ -80,10 +83,6 @@ class LevelCounts(_Counted):
     @property
     def title(self) -> str:
         return sentence_case(self.what) if self.what else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what}
 
     def read(self, tables: Tables, table: str) -> CountsOfLevels:
         own, what = tables[table], str(self.what)
@@ -130,7 +129,7 @@ class TypedCounts(Data):
         grid = self.grid(place)
         return (self._name(place), *grid.slots)
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         """What is typed behind the last level is one more."""
         found = row_field(field, "levels")
         if found is None or found[1] not in ("name", "count"):
@@ -193,10 +192,6 @@ class TwoCategories(_Counted):
     @property
     def title(self) -> str:
         return f"{sentence_case(self.what)} and {self.by}" if self.what and self.by else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what, "by": self.by}
 
     def read(self, tables: Tables, table: str) -> TwoWayCounts:
         own, one, two = tables[table], str(self.what), str(self.by)
@@ -268,7 +263,7 @@ class TypedTable(Data):
         )
         return (*map(place.slot, sizes), *self._heads(place))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         """Another number of rows or columns; counts that are there stay."""
         if field not in ("size.rows", "size.columns") or not isinstance(value, int):
             return None
@@ -278,15 +273,12 @@ class TypedTable(Data):
         else:
             columns = min(max(value, 2), MOST_LINES)
 
-        def sized(held: tuple[Any, ...], size: int, empty: Any) -> tuple[Any, ...]:
-            return (*held[:size], *([empty] * (size - len(held))))
-
-        lines = sized(self.counts, rows, ())
+        lines = _sized(self.counts, rows, ())
         made = replace(
             self,
-            rows=sized(self.rows, rows, ""),
-            columns=sized(self.columns, columns, ""),
-            counts=tuple(sized(line, columns, None) for line in lines),
+            rows=_sized(self.rows, rows, ""),
+            columns=_sized(self.columns, columns, ""),
+            counts=tuple(_sized(line, columns, None) for line in lines),
         )
         return made, []
 
@@ -320,3 +312,7 @@ class TypedTable(Data):
 
 
 DATA = (LevelCounts, TypedCounts, TwoCategories, TypedTable)
+
+
+def _sized(held: tuple[Held, ...], size: int, empty: Held) -> tuple[Held, ...]:
+    return (*held[:size], *([empty] * (size - len(held))))

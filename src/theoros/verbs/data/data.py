@@ -11,14 +11,16 @@ from abc import abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
-from typing import Any, ClassVar, Literal, Self
+from typing import ClassVar, Literal, Self, TypeVar
 
 from theoros.plugins import listed_in
 from theoros.verbs.core.fields import Place
 from theoros.verbs.core.nested import Nested, kind_options, turned_into
 from theoros.verbs.core.reading import family
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, choice_slot
+from theoros.verbs.data.observed_counts import Observation
 
+Row = TypeVar("Row")
 Family = Literal[
     "one sample",
     "two samples",
@@ -34,8 +36,6 @@ Family = Literal[
 ]
 """What data come to, once they are read."""
 Design = Literal["not said", "separate", "matched"]
-ANY_VALUE = "value"
-"""What was measured, as long as it is not typed."""
 LARGEST = 1e150
 """Squares of larger values overflow."""
 
@@ -70,7 +70,7 @@ class Data(Nested):
         return cls.typed and not cls.valued
 
     @abstractmethod
-    def read(self, tables: Tables, table: str) -> Any:
+    def read(self, tables: Tables, table: str) -> Observation:
         """The data themselves, a value of `samples`. Raises CannotAnswer."""
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
@@ -92,7 +92,7 @@ class Data(Nested):
         """The levels whose cases are counted, of data that count them."""
         return ()
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Nested, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Nested, list[str]] | None:
         return None
 
     def swapped(self) -> Self:
@@ -105,9 +105,11 @@ class Data(Nested):
         return ""
 
     @property
-    def about(self) -> dict[str, Any]:
-        """What other verbs can be asked of the same columns, as slots of theirs."""
-        return {}
+    def about(self) -> dict[str, str | None]:
+        """The columns that other verbs can be asked about: of a number (or category) with what goes beside it."""
+        if not hasattr(self, "what") or hasattr(self, "other"):  # of two columns there is no one that is asked about
+            return {}
+        return {name: getattr(self, name) for name in ("what", "by", "against") if hasattr(self, name)}
 
     @property
     def design(self) -> Design:
@@ -139,14 +141,14 @@ def waiting(slot: Slot) -> Slot:
     return replace(slot, holds=holds, missing="")
 
 
-def with_row(rows: tuple[Any, ...], empty: Any, at: int, name: str, value: Any, least: int) -> tuple[Any, ...]:
+def with_row(rows: tuple[Row, ...], empty: Row, at: int, name: str, value: object, least: int) -> tuple[Row, ...]:
     """Rows with a value typed into one, or into the one that waits behind the last.
 
     Rows that are emptied are taken out, as long as `least` are left.
     """
     made = [*rows, empty]
     at = min(at, len(rows))
-    made[at] = replace(made[at], **{name: value})
+    made[at] = replace(made[at], **{name: value})  # type: ignore[type-var]
     if made[-1] == empty:
         made.pop()
     kept = [row for row in made if row != empty]

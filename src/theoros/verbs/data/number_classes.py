@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer import wording
 from theoros.answer.cannot import CannotAnswer
@@ -55,10 +55,6 @@ class NumberClasses(Data):
     @property
     def title(self) -> str:
         return sentence_case(self.what) if self.what else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what}
 
     def _counted(self, values: Floats) -> tuple[tuple[str, ...], np.ndarray]:
         """The classes by name and their counts; those in the middle may be empty."""

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any
 
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.correlation import pearson
-from theoros.verbs.data.samples import NOTHING, Observed
+from theoros.verbs.data.samples import NOTHING, Cells, Observed
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -25,6 +25,10 @@ class Associated(Observed):
     def n(self) -> int: ...
 
     @property
+    def size(self) -> int:
+        return self.n
+
+    @property
     @abstractmethod
     def r(self) -> float:
         """Pearson's correlation."""
@@ -34,7 +38,7 @@ class Associated(Observed):
         return self.names_
 
     @property
-    def sides(self) -> tuple[Any, ...]:
+    def sides(self) -> tuple[Associated, ...]:
         return (self,)
 
     @property
@@ -70,6 +74,18 @@ class NumberPairs(Associated):
         return pearson(self.x, self.y)
 
     @property
+    def arrays(self) -> tuple[Floats | Ints, ...]:
+        return self.x, self.y
+
+    def cells(self) -> Cells:
+        one, two = self.names_
+        return [{one: x, two: y} for x, y in zip(self.x.tolist(), self.y.tolist(), strict=True)]
+
+    def at(self, places: Ints) -> NumberPairs:
+        """The pairs at these places, as often as they come."""
+        return replace(self, x=self.x[places], y=self.y[places], rows=self.rows[places])
+
+    @property
     def used(self) -> int:
         return self.n
 
@@ -88,6 +104,13 @@ class Correlated(Associated):
 
     count: int
     given: float
+
+    @property
+    def arrays(self) -> tuple[Floats | Ints, ...]:
+        return (np.array([self.count, self.given]),)
+
+    def cells(self) -> Cells:
+        return [{"n": float(self.n), "r": self.r}]
 
     @property
     def n(self) -> int:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from abc import ABC
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
-from typing import Any
 
-from theoros.numeric.arrays import Ints
-from theoros.verbs.data.samples import NOTHING, Observed
+from theoros.lazy_imports import np
+from theoros.numeric.arrays import Floats, Ints
+from theoros.verbs.data.samples import NOTHING, Cells, Observed
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -24,6 +24,20 @@ class Tally(ABC):
         return int(self.counts.sum())
 
     @property
+    def size(self) -> int:
+        """How many cases there are."""
+        return self.total
+
+    @property
+    def arrays(self) -> tuple[Floats | Ints, ...]:
+        """What tells these data from others."""
+        return (self.counts,)
+
+    @abstractmethod
+    def cells(self) -> Cells:
+        """The counts as rows of a table."""
+
+    @property
     def used(self) -> int:
         """Rows in use; 0 where figures were typed."""
         return self.total if self.from_rows else 0
@@ -33,7 +47,7 @@ class Tally(ABC):
         return not self.from_rows
 
     @property
-    def sides(self) -> tuple[Any, ...]:
+    def sides(self) -> tuple[object, ...]:
         """There is nothing that is first or second."""
         return ()
 
@@ -58,6 +72,13 @@ class CountsOfLevels(Tally):
     """As many of them were."""
     ordered: bool = False
 
+    @property
+    def arrays(self) -> tuple[Floats | Ints, ...]:
+        return self.counts, np.array(self.claimed)
+
+    def cells(self) -> Cells:
+        return [{self.name: level, "count": float(n)} for level, n in zip(self.levels, self.counts, strict=True)]
+
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class TwoWayCounts(Tally):
@@ -75,6 +96,14 @@ class TwoWayCounts(Tally):
     """Whether the levels of each have an order."""
     matched: bool = False
     """Whether both answer the same question for the same cases, so that a change is asked about."""
+
+    def cells(self) -> Cells:
+        one, two = self.names
+        return [
+            {one: row, two: column, "count": float(self.counts[i, j])}
+            for i, row in enumerate(self.rows)
+            for j, column in enumerate(self.columns)
+        ]
 
 
 Observation = Observed | Tally

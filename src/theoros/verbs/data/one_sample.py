@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer.wording import sentence_case
 from theoros.verbs.core.fields import Place, category_column, number_column
@@ -28,10 +28,6 @@ class OneColumn(Data):
     @property
     def title(self) -> str:
         return sentence_case(self.what) if self.what else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what}
 
     def read(self, tables: Tables, table: str) -> OneSample:
         own, what = tables[table], str(self.what)
@@ -60,10 +56,6 @@ class Levels(Data):
     @property
     def title(self) -> str:
         return f"{sentence_case(self.what)} by {self.by}" if self.what and self.by else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what, "by": self.by}
 
     def read(self, tables: Tables, table: str) -> SeveralSamples:
         own, what = tables[table], str(self.what)

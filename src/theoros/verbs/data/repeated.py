@@ -14,8 +14,9 @@ from theoros.table.table import Table
 from theoros.verbs.core.fields import Place, columns_field
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.columns import known_in, lost_words, squarable
-from theoros.verbs.data.data import ANY_VALUE, Data, Family, Sides
+from theoros.verbs.data.data import Data, Family, Sides
 from theoros.verbs.data.groups import Group, Split, said_unused
+from theoros.verbs.data.samples import ANY_VALUE
 from theoros.verbs.data.two_columns import one_unit
 
 if TYPE_CHECKING:

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any, Self
+from typing import Self
 
 from theoros.answer.wording import plural, spoken
 from theoros.lazy_imports import np
@@ -20,10 +21,13 @@ from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import Moments, Sampled
 from theoros.numeric.summaries import Summary, summarize
 from theoros.table.table import Table
-from theoros.verbs.data.data import ANY_VALUE
-from theoros.verbs.data.groups import Split
+from theoros.verbs.data.groups import Group, Split
 
 NOTHING = ()
+ANY_VALUE = "value"
+"""What was measured, as long as it is not typed."""
+Cells = list[dict[str, str | float]]
+"""Rows of a table: what stands in each column."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -77,6 +81,14 @@ class Sample:
         """Adjusted Fisher-Pearson G1; NaN below 3 values or where they do not spread."""
         return skewness(self.values)
 
+    def with_values(self, values: Floats) -> Sample:
+        """It with other values in the same rows."""
+        return Sample(self.label, self.phrase, values, self.rows, self.many)
+
+    def at(self, places: Ints) -> Sample:
+        """It with the cases at these places, as often as they come."""
+        return Sample(self.label, self.phrase, self.values[places], self.rows[places], self.many)
+
     def is_far(self, at: int) -> bool:
         """Whether the value at a position lies more than 3 IQR beyond the box."""
         s, value = self.summary, float(self.values[at])
@@ -108,8 +120,22 @@ class Observed(ABC):
 
     @property
     @abstractmethod
-    def sides(self) -> tuple[Any, ...]:
+    def sides(self) -> tuple[object, ...]:
         """What a parameter has a value of."""
+
+    @property
+    @abstractmethod
+    def size(self) -> int:
+        """How many cases there are, on all sides."""
+
+    @property
+    @abstractmethod
+    def arrays(self) -> tuple[Floats | Ints, ...]:
+        """The values or counts, which tell these data from others."""
+
+    @abstractmethod
+    def cells(self) -> Cells:
+        """The cases as rows of a table."""
 
     @property
     @abstractmethod
@@ -162,7 +188,7 @@ class Measured(Observed):
     """The same cases as groups, for pictures; None where figures were typed."""
 
     @classmethod
-    def of_column(cls, table: Table, what: str, cases: Split, **own: Any) -> Self:
+    def of_column(cls, table: Table, what: str, cases: Split, **own: object) -> Self:
         """The values of a number column, split into cases; `own` is what a subclass adds."""
         column = table.column(what)
         return cls(
@@ -186,6 +212,36 @@ class Measured(Observed):
         return self.samples
 
     @property
+    def size(self) -> int:
+        return sum(one.n for one in self.samples)
+
+    @property
+    def arrays(self) -> tuple[Floats | Ints, ...]:
+        figures = [(one.summary.n, one.summary.mean, one.summary.sd) for one in self.listed if one.given]
+        return *(one.values for one in self.listed if not one.given), np.array(figures)
+
+    def cells(self) -> Cells:
+        several = len(self.samples) > 1
+        return [
+            {**({"group": one.label} if several else {}), self.measure: value}
+            for one in self.samples
+            for value in one.values.tolist()
+        ]
+
+    def drawn_again(self, made: Sequence[Sample]) -> Self:
+        """It with these samples in place of `samples`, as if they had been read from rows."""
+        groups = tuple(Group(one.label if len(made) > 1 else "", one.phrase, one.values, one.rows, 0) for one in made)
+        return replace(self.with_samples(made), cases=None if self.typed else Split(groups, ()))
+
+    @abstractmethod
+    def with_samples(self, made: Sequence[Sample]) -> Self:
+        """It with these in place of `samples`."""
+
+    def with_values(self, values: Sequence[Floats]) -> Self:
+        """It with other values in its samples, as many as there were."""
+        return self.drawn_again([one.with_values(new) for one, new in zip(self.samples, values, strict=True)])
+
+    @property
     def names(self) -> tuple[str, ...]:
         return tuple(sample.said for sample in self.samples)
 
@@ -198,9 +254,9 @@ class Measured(Observed):
         return self.cases.left_out if self.cases else NOTHING
 
     @property
+    @abstractmethod
     def samples(self) -> tuple[Sample, ...]:
         """The samples whose shape matters."""
-        return ()
 
     @property
     def listed(self) -> tuple[Sample, ...]:
@@ -242,6 +298,10 @@ class OneSample(OneSided):
 
     sample: Sample
 
+    def with_samples(self, made: Sequence[Sample]) -> Self:
+        (sample,) = made
+        return replace(self, sample=sample)
+
     @property
     def samples(self) -> tuple[Sample, ...]:
         return (self.sample,)
@@ -270,6 +330,10 @@ class TwoSamples(Measured):
     columns: bool = False
     """Whether each has a column of its own, whose name is what was measured."""
 
+    def with_samples(self, made: Sequence[Sample]) -> Self:
+        first, second = made
+        return replace(self, first=first, second=second)
+
     @property
     def samples(self) -> tuple[Sample, ...]:
         return self.first, self.second
@@ -296,6 +360,10 @@ class Paired(OneSided):
     """First minus second in each pair."""
     matched_by: str = ""
     """The column that names what both values of a pair belong to; empty where it is the row."""
+
+    def with_samples(self, made: Sequence[Sample]) -> Self:
+        (differences,) = made
+        return replace(self, differences=differences)
 
     @property
     def belonging(self) -> str:
@@ -343,6 +411,9 @@ class SeveralSamples(Measured):
     """Separate samples of a number, two or more."""
 
     groups: tuple[Sample, ...]
+
+    def with_samples(self, made: Sequence[Sample]) -> Self:
+        return replace(self, groups=tuple(made))
 
     @property
     def samples(self) -> tuple[Sample, ...]:

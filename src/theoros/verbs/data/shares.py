@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import plural, sentence_case, spoken
 from theoros.lazy_imports import np
-from theoros.numeric.arrays import Ints
+from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.table.table import Table
 from theoros.verbs.core.fields import GROUPING, Place, column_field, level_field, text_field
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.columns import level_slot, lost_words
 from theoros.verbs.data.data import Data, Family, Sides
 from theoros.verbs.data.groups import grouping, said_unused, why_none
-from theoros.verbs.data.samples import Observed
+from theoros.verbs.data.samples import Cells, Observed
 
 SUCCESSES = "successes"
 MOST_CASES = 1_000_000_000
@@ -62,6 +63,21 @@ class Shares(Observed):
         return self.of
 
     @property
+    def size(self) -> int:
+        return sum(share.n for share in self.of)
+
+    @property
+    def arrays(self) -> tuple[Floats | Ints, ...]:
+        return (np.array([(share.x, share.n) for share in self.of], dtype=np.int64),)
+
+    def cells(self) -> Cells:
+        return [{"group": one.label or self.said, self.said: float(one.x), "n": float(one.n)} for one in self.of]
+
+    def with_counts(self, counts: Sequence[int]) -> Shares:
+        """Other counts of the same cases."""
+        return replace(self, of=tuple(replace(one, x=int(x)) for one, x in zip(self.of, counts, strict=True)))
+
+    @property
     def letters(self) -> tuple[str, ...]:
         return tuple(share.label for share in self.of)
 
@@ -71,7 +87,7 @@ class Shares(Observed):
 
     @property
     def used(self) -> int:
-        return sum(share.n for share in self.of) if self.from_rows else 0
+        return self.size if self.from_rows else 0
 
     @property
     def left_out(self) -> tuple[str, ...]:
@@ -117,7 +133,7 @@ class LevelShare(Data):
         level, what = self.slots(place)
         return Sides((*parameter, " of ", level, " in ", what))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         return _moved(self, field, value)
 
     def filled(self, table: Table) -> LevelShare:
@@ -127,10 +143,6 @@ class LevelShare(Data):
     @property
     def title(self) -> str:
         return f"Share of {self.level}" if self.level else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what}
 
     def read(self, tables: Tables, table: str) -> Shares:
         own, what, level = tables[table], str(self.what), str(self.level)
@@ -172,7 +184,7 @@ class TwoLevelShares(Data):
         level, one, two = self.slots(place)
         return Sides((*parameter, " of ", level, " for ", one), ("that for ", two), ("for ", two))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         moved = _moved(self, field, value)
         if moved is not None:
             data, notes = moved
@@ -199,10 +211,6 @@ class TwoLevelShares(Data):
     def title(self) -> str:
         return f"Share of {self.level}: {self.first} and {self.second}" if self.level else ""
 
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what, "by": self.by}
-
     def read(self, tables: Tables, table: str) -> Shares:
         own, what, level, by = tables[table], str(self.what), str(self.level), str(self.by)
         has, rows, lost = _having(own, what, level)
@@ -219,7 +227,7 @@ class TwoLevelShares(Data):
         return Shares(success=level, of=tuple(shares), noun=own.noun, from_rows=True, lost=left)
 
 
-def _moved(data: Any, field: str, value: Any) -> tuple[Data, list[str]] | None:
+def _moved(data: LevelShare | TwoLevelShares, field: str, value: object) -> tuple[Data, list[str]] | None:
     """A level of another category brings that along."""
     from theoros.verbs.data.columns import ELSEWHERE
 
@@ -228,7 +236,8 @@ def _moved(data: Any, field: str, value: Any) -> tuple[Data, list[str]] | None:
     home, _, level = value.partition(ELSEWHERE)
     if field == "level":
         return replace(data, what=home, level=level), [f"Levels of {home} are counted now."]
-    return (replace(data, by=home, first=level, second=None), [f"The groups are levels of {home} now."])
+    assert isinstance(data, TwoLevelShares)
+    return replace(data, by=home, first=level, second=None), [f"The groups are levels of {home} now."]
 
 
 def _level_field(table: Table, what: str | None, level: str | None) -> str | None:
@@ -237,7 +246,7 @@ def _level_field(table: Table, what: str | None, level: str | None) -> str | Non
     return level if level in levels else next(iter(levels), None)
 
 
-def _having(table: Table, what: str, level: str) -> tuple[Any, Ints, int]:
+def _having(table: Table, what: str, level: str) -> tuple[Bools, Ints, int]:
     """Which of the cases with a known level have this one, those cases, and how many have none."""
     codes, cases = table.codes(what), table.cases
     levels = table.levels(what)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import plural, sentence_case
@@ -45,7 +45,7 @@ class Pairs(Data):
             return TwoColumns(self.what, self.other, self.design), []
         return super().mended(field, place)
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "other")
 
     def swapped(self) -> Pairs:
@@ -107,7 +107,7 @@ class TwoColumns(Data):
             return Pairs(self.what, self.other), []
         return super().mended(field, place)
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "other")
 
     def swapped(self) -> TwoColumns:
@@ -145,7 +145,7 @@ class TwoColumns(Data):
         )
 
 
-def changed_places(data: Data, field: str, value: Any, other: str) -> tuple[Data, list[str]] | None:
+def changed_places(data: Data, field: str, value: object, other: str) -> tuple[Data, list[str]] | None:
     """Data with their two columns in each other's place, where the first becomes the second."""
     if field != "what" or value is None or value != getattr(data, other):
         return None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer.wording import sentence_case
 from theoros.lazy_imports import np
@@ -40,10 +40,6 @@ class TwoFactors(Data):
         if not (self.what and self.by and self.and_by):
             return ""
         return f"{sentence_case(self.what)} by {self.by} and {self.and_by}"
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what, "by": self.by}
 
     def read(self, tables: Tables, table: str) -> TwoFactorSamples:
         own, what, names = tables[table], str(self.what), (str(self.by), str(self.and_by))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, plural, sentence_case
@@ -63,7 +63,7 @@ class TwoLevels(Data):
         two = level_slot(place, "second", "the second group", self.second, by, both, other=self.first)
         return one, two
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         """A level of another category brings it along; the other's level means changing places."""
         if field not in ("first", "second") or not isinstance(value, str):
             return None
@@ -119,10 +119,6 @@ class TwoLevels(Data):
     def title(self) -> str:
         return f"{sentence_case(self.what)}: {self.first} and {self.second}" if self.what else ""
 
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what, "by": self.by}
-
     def read(self, tables: Tables, table: str) -> TwoSamples:
         from theoros.verbs.data.samples import TwoSamples, samples_of
 
@@ -176,7 +172,7 @@ class LongPairs(Data):
         what, one, two, case = self.slots(place)
         return Sides((*parameter, " of the differences of ", what, ", ", one, " minus ", two, ", for each ", case, ","))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         """As of two levels: one of another category brings it along, the other's is a swap."""
         made = TwoLevels(self.what, self.by, None, self.first, self.second)
         found = made.put(field, value, place)
@@ -206,10 +202,6 @@ class LongPairs(Data):
     @property
     def title(self) -> str:
         return f"{sentence_case(self.what)}: {self.first} and {self.second}" if self.what else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what, "by": self.by}
 
     def read(self, tables: Tables, table: str) -> Paired:
         from theoros.verbs.data.samples import Paired, Sample

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case
@@ -32,7 +32,7 @@ class TwoNumbers(Data):
         what, against = self.slots(place)
         return Sides((*parameter, " of ", what, " and ", against))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "against")
 
     def swapped(self) -> TwoNumbers:
@@ -41,10 +41,6 @@ class TwoNumbers(Data):
     @property
     def title(self) -> str:
         return f"{sentence_case(self.what)} and {self.against}" if self.what else ""
-
-    @property
-    def about(self) -> dict[str, Any]:
-        return {"what": self.what, "against": self.against}
 
     def read(self, tables: Tables, table: str) -> NumberPairs:
         own, what, against = tables[table], str(self.what), str(self.against)

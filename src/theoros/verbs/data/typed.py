@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import decimals_needed, exact, sentence_case, whole, with_unit
 from theoros.verbs.core.fields import Place, text_field
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
-from theoros.verbs.data.data import ANY_VALUE, LARGEST, Data, Design, Family, Sides, row_field, waiting, with_row
+from theoros.verbs.data.data import LARGEST, Data, Design, Family, Sides, row_field, waiting, with_row
+from theoros.verbs.data.samples import ANY_VALUE
 
 if TYPE_CHECKING:
     from theoros.verbs.data.samples import OneSample, Paired, Sample, SeveralSamples, TwoSamples
@@ -262,7 +263,7 @@ class SeveralTyped(_Typed):
         rows.append((replace(more[0], shown="one more"), *map(waiting, more[1:])))
         return Grid("figures of the groups", ("group", "n", "mean", "SD"), tuple(rows))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Data, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         """What is typed behind the last group is one more."""
         found = row_field(field, "groups")
         if found is None or found[1] not in ("name", "n", "mean", "sd"):

@@ -13,7 +13,8 @@ from theoros.lazy_imports import np
 from theoros.verbs.core.fields import Place, text_field
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeText
-from theoros.verbs.data.data import ANY_VALUE, LARGEST, Data, Family, Sides
+from theoros.verbs.data.data import LARGEST, Data, Family, Sides
+from theoros.verbs.data.samples import ANY_VALUE
 from theoros.verbs.data.typed import MEASURED
 
 MOST_VALUES = 500

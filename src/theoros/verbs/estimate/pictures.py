@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import Any
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.chance_pictures import chance_frame, lattice_step
@@ -24,6 +23,7 @@ from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.resampling.replicates import Replicates
 from theoros.verbs.data.observed import seen_frame
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.pictures import fine_width, stacks
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
@@ -177,7 +177,7 @@ def _varies(question: Question) -> bool:
     return True
 
 
-def coverage(data: Any, ask: Callable[[Any], Result], seed: int) -> Replicates:
+def coverage(data: Observation, ask: Callable[[Observation], Result], seed: int) -> Replicates:
     """Samples from a population like this one: of each the lower end, the estimate and the upper end.
 
     NaN where a sample gives no interval.
@@ -249,8 +249,8 @@ class Plan:
     put: str
     """The same with figures in it, without the margin."""
 
-    def margin(self, n: Any) -> Any:
-        return self.reach * np.sqrt(self.scale / n)
+    def margin(self, n: float | Floats) -> Floats:
+        return np.asarray(self.reach * np.sqrt(self.scale / n))
 
     def size(self, margin: float) -> int:
         """The least whole size whose margin is no larger."""

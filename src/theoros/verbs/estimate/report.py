@@ -6,7 +6,6 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.formulas.formula import Formula
@@ -14,6 +13,7 @@ from theoros.answer.parts import Answer, Draft, Section
 from theoros.answer.wording import exact, with_unit
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import Observed
 from theoros.verbs.estimate.pictures import FEW_RESAMPLES, Plan, coverage, plan_of, planning_section
 from theoros.verbs.estimate.statement import EstimateStatement, plans
@@ -91,7 +91,7 @@ class EstimateReport(ProcedureReport):
             return result.remarks[0] if result.sections else ""
         return self.words.headline(result.interval, self.confidence, result.estimate, self.statement.bound)
 
-    def _ask_again(self, method: Procedure) -> Callable[[Any], Result]:
+    def _ask_again(self, method: Procedure) -> Callable[[Observation], Result]:
         """The same of other data; with fewer resamples, as there are many samples."""
         question = self.question(method)
         few = replace(question.settings, replicates=min(FEW_RESAMPLES, self.statement.replicates))

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal, Self
+from typing import ClassVar, Literal, Self
 
 from theoros.verbs.core.fields import bare_field, choice_field, nested_field, number_field, seed_field
+from theoros.verbs.core.reading import Json
 from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, percent_inside
 from theoros.verbs.data.data import Data, data_kinds, kind_slot
 from theoros.verbs.data.one_sample import OneColumn
@@ -107,7 +108,7 @@ class EstimateStatement(Inference):
     )
 
     @classmethod
-    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+    def upgraded(cls, data: Json) -> Json:
         """Methods had names of their own before a test and its interval became one."""
         data = super().upgraded(data)
         method, held = data.get("method"), data.get("data")
@@ -211,19 +212,19 @@ class EstimateStatement(Inference):
     def _in_units(self, name: str, holds: TypeNumber, tables: Tables) -> Slot:
         return self.field_slot(name, self.here(tables), holds=replace(holds, unit=self.unit(tables)))
 
-    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+    def put(self, name: str, value: object, slot: Slot | None, tables: Tables) -> Mended:
         """As for every statement; of confidence, ends and margin one is given at a time."""
         if name in GIVEN and value is not None:
             given: Given = name
             slot = self.end_slot(given, tables)
             if not slot.holds.problem(value):
-                return Mended(replace(replace(self, low=None, high=None, margin=None), **{name: value}))
+                return Mended(replace(replace(self, low=None, high=None, margin=None), **{name: value}))  # type: ignore[arg-type]
         if name == "confidence":
             bare_ = replace(self, low=None, high=None, margin=None)
             return super(EstimateStatement, bare_).put(name, value, slot, tables)
         return super().put(name, value, slot, tables)
 
-    def with_slots(self, values: Mapping[str, Any]) -> Self:
+    def with_slots(self, values: Mapping[str, object]) -> Self:
         """An end that is dragged is what is given from then on."""
         moved = [name for name in values if name in GIVEN]
         bare = replace(self, low=None, high=None, margin=None) if moved else self

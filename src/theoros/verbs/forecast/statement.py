@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, listed, plural, sentence_case
@@ -23,7 +23,7 @@ from theoros.verbs.core.fields import (
     seed_field,
     text_field,
 )
-from theoros.verbs.core.reading import check_named
+from theoros.verbs.core.reading import Json, check_named
 from theoros.verbs.core.slots import (
     Mended,
     Option,
@@ -213,7 +213,7 @@ class ForecastStatement(Statement):
         return min(12, series.n // 5) if series.n >= 15 else 0
 
     @classmethod
-    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+    def upgraded(cls, data: Json) -> Json:
         """Fields and choices had names of our own before they had those of the field."""
         made = {**super().upgraded(data)}
         if made.get("method") == "again":
@@ -305,7 +305,7 @@ class ForecastStatement(Statement):
             shown = series.short(series.step_at(value))
         return replace(slot, holds=holds, shown=shown)
 
-    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+    def put(self, name: str, value: object, slot: Slot | None, tables: Tables) -> Mended:
         if name == "candidate":  # a method that is chosen as a whole, in the table of methods
             method, _, rest = str(value).partition(": ")
             parts, _, seasons = rest.partition(", ")
@@ -348,7 +348,7 @@ class ForecastStatement(Statement):
         super().check_values()
         check_named(self.method, (BEST, *forecast_methods()), "forecast", "method")
 
-    def told_column(self, slot: str, value: Any, tables: Tables) -> Column | None:
+    def told_column(self, slot: str, value: object, tables: Tables) -> Column | None:
         table = tables.get(self.table)
         column = table.by_name.get(self.what or "") if table else None
         if slot != "below_zero" or self.below_zero or column is None:

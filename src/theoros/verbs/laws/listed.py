@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import bracketed, exact
@@ -109,7 +109,7 @@ class TypedValues(_Listed):
             lines.append((place.slot(value), place.slot(weight)))
         return Grid("values and their probabilities", ("value of X", word), tuple(lines))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Situation, list[str]] | None:
         """A value typed behind the last is one more; one that is emptied is taken out."""
         head, _, rest = field.partition(".")
         at, _, name = rest.partition(".")
@@ -117,8 +117,7 @@ class TypedValues(_Listed):
             return None
         rows = [*self.rows, TypedValue()]
         place_ = min(int(at), len(rows) - 1)
-        number = None if value is None else value
-        rows[place_] = replace(rows[place_], **{name: number})
+        rows[place_] = replace(rows[place_], **{name: value})  # type: ignore[arg-type]
         return replace(self, rows=tuple(row for row in rows if row != TypedValue())), []
 
     def made(self) -> Lattice:

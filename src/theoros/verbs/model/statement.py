@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
+from typing import TYPE_CHECKING, ClassVar, Literal, Self
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import listed, plural, sentence_case
@@ -221,7 +221,7 @@ class ModelStatement(Statement):
             self.reads()
         except StatementError as problem:
             missing = str(problem)
-        shown: dict[str, tuple[bool, dict[str, Any]]] = {
+        shown: dict[str, tuple[bool, dict[str, object]]] = {
             "also": (True, {}),
             "and_by": (self.by is not None and self.and_by is None, {}),
             "panels": (self.by is not None, {}),
@@ -274,8 +274,9 @@ class ModelStatement(Statement):
             raise StatementError(f"Predictions are read at {MOST_READ} values at the most.")
         return tuple(dict.fromkeys(made))
 
-    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+    def put(self, name: str, value: object, slot: Slot | None, tables: Tables) -> Mended:
         if name == "subset":  # a set of predictors that is chosen as a whole
+            assert isinstance(value, tuple)
             first, *rest = value
             made = self.with_slot("against", first, tables)
             return Mended(replace(made.statement, also=tuple(rest)), made.notes)
@@ -289,8 +290,8 @@ class ModelStatement(Statement):
         if table is None:
             return Mended(made)
         if slot in ("what", "against") and made.what is not None and made.what == made.against:
-            changed: Any = {"against" if slot == "what" else "what": _other_number(table, made.what)}
-            made = replace(made, **changed)
+            other = "against" if slot == "what" else "what"
+            made = replace(made, **{other: _other_number(table, made.what)})  # type: ignore[arg-type]
             notes.append("The two have changed so that they are not the same column.")
         known = table.by_name
         if made.what not in known or known[str(made.what)].kind not in RESPONSE:

@@ -1,12 +1,12 @@
 """The correlation of two numbers, and the slope of one on the other."""
 
 import math
-from typing import Any
 
+from theoros.verbs.data.number_pairs import NumberPairs
 from theoros.verbs.parameters.parameter import Parameter
 
 
-def _slope(pairs: Any) -> float:
+def _slope(pairs: NumberPairs) -> float:
     if pairs.typed:
         return math.nan
     return float(pairs.r * pairs.y.std() / pairs.x.std()) if pairs.x.std() > 0 else math.nan

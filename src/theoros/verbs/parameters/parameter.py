@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from theoros.answer.wording import unmarked
 from theoros.plugins import listed_in
@@ -39,7 +39,7 @@ class Parameter:
     help: str
     families: tuple[Family, ...]
     """The data it can be asked of; of two samples it is a difference that is asked about."""
-    value: Callable[[Any], float]
+    value: Callable[..., float]
     """Of one side of what was observed."""
     from_figures: bool = False
     """Whether typed figures tell it."""

@@ -1,8 +1,8 @@
 """The proportion of cases that have something."""
 
 import math
-from typing import Any
 
+from theoros.verbs.data.shares import Share
 from theoros.verbs.parameters.parameter import Parameter
 
 PROPORTION = Parameter(
@@ -21,7 +21,7 @@ PROPORTION = Parameter(
 )
 
 
-def _odds(share: Any) -> float:
+def _odds(share: Share) -> float:
     return share.x / (share.n - share.x) if share.x < share.n else math.inf
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
 
 from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
@@ -26,7 +25,7 @@ class PlotStatement(PlotFields):
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
         return sentence.settings(self, tables)
 
-    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+    def put(self, name: str, value: object, slot: Slot | None, tables: Tables) -> Mended:
         """As for every statement; ends of axes are forgotten when the axes become others.
 
         A box is drawn one way or the other: of both ways, the one that was picked last stays.

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.verbs.core.fields import Place, nested_field
@@ -70,10 +70,10 @@ class ProbabilityStatement(ChanceQuestion):
         made = replace(self, situation=turned_into(self.situation, situations()[kind], self.place(tables)))
         return Mended(made.put_back("situation"))
 
-    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+    def put(self, name: str, value: object, slot: Slot | None, tables: Tables) -> Mended:
         if name.startswith("parts."):
             return Mended(self._with_part(int(name.removeprefix("parts.")), str(value), self.place(tables)))
-        if name in ("low_end", "high_end"):
+        if name in ("low_end", "high_end") and isinstance(value, int | float):
             return Mended(self._with_end(name, float(value), self.place(tables)))
         if name == "judge":
             sign, key = str(value)[:1], str(value)[1:]

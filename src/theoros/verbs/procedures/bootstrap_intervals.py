@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Hashable, Iterator
 from dataclasses import dataclass, replace
 from functools import partial
-from typing import Any
 from weakref import WeakKeyDictionary
 
 from theoros.answer.formulas.formula import Formula
@@ -28,6 +27,7 @@ from theoros.numeric.resampling.bootstrap import (
 from theoros.numeric.resampling.replicates import MakeBlock, Replicates, block_size
 from theoros.verbs.data.data import Family
 from theoros.verbs.data.number_pairs import NumberPairs
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import OneSample, OneSided, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.intervals import Ends, interval_result, tails_of
@@ -64,7 +64,7 @@ class Drawn:
         return self.make or resamples(self.samples, self.statistic, together=self.together)
 
 
-def _along(work: Callable[..., Any], **more: Any) -> Statistic:
+def _along(work: Callable[..., object], **more: object) -> Statistic:
     return lambda drawn: np.asarray(work(drawn, axis=1, **more), dtype=np.float64)
 
 
@@ -163,7 +163,7 @@ def _shares(question: Question, data: Shares) -> Drawn:
     return Drawn(values, of, estimate, 3, limits=limits, make=make)
 
 
-_SHARED: WeakKeyDictionary[Any, dict[Any, Replicates]] = WeakKeyDictionary()
+_SHARED: WeakKeyDictionary[Observation, dict[Hashable, Replicates]] = WeakKeyDictionary()
 """Replicates of the data that are asked about, which several methods share."""
 
 

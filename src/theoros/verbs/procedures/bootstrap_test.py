@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from theoros.answer.wording import exact, number
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Centre, ties_within
 from theoros.numeric.resampling.bootstrap import drawn_places, resampled
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import OneSample
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question
-from theoros.verbs.procedures.resampled_data import with_values
 
 LEAST = 5
 """Fewer values than these do not stand for a population."""
@@ -37,9 +35,9 @@ def _shifted(question: Question) -> Simulated:
         f"{exact(question.null)}, the sample stands for a population in which H_{{0}} is true.",
     )
 
-    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+    def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         (places,) = drawn_places(rng, [moved.size], size)
-        return with_values(data, [moved[places[at]]])
+        return data.with_values([moved[places[at]]])
 
     return Simulated(
         resampled(moved, centre),

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
-from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
@@ -17,6 +16,7 @@ from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.resampling.replicates import MakeBlock, Replicates, block_size
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.procedures.procedure import Question, Result, Steps
 
 FEW_WAYS = 10_000
@@ -24,7 +24,7 @@ FEW_WAYS = 10_000
 CHANCE = ("replicates", "seed")
 """The settings that simulated procedures use."""
 Lines = tuple[str | Formula, ...]
-Again = Callable[["np.random.Generator", int, int], Any]
+Again = Callable[["np.random.Generator", int, int], Observation]
 """Given the generator and the size of a block, and a place in it, the data of that replicate."""
 
 

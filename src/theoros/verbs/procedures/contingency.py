@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import replace
-from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -25,7 +24,7 @@ from theoros.numeric.procedures.exact_tables import exact_table
 from theoros.numeric.procedures.means import NoSpread
 from theoros.numeric.procedures.proportions import fisher_exact
 from theoros.numeric.resampling.replicates import MakeBlock
-from theoros.verbs.data.observed_counts import CountsOfLevels, Tally, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, Tally, TwoWayCounts
 from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.p_values import result_of
@@ -235,7 +234,7 @@ def _drawn_fit(question: Question) -> Simulated:
 
     how = f"{whole(data.total)} cases are drawn with the claimed shares"
 
-    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+    def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         return replace(data, counts=rng.multinomial(data.total, shares, size=size)[at])
 
     return _simulated(question, found, make, how, again)
@@ -262,7 +261,7 @@ def _shuffled(question: Question) -> Simulated:
             total += ((row - expected[at]) ** 2 / expected[at]).sum(axis=1)
         return total
 
-    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+    def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         return replace(data, counts=np.array([row[at] for row in dealt(rng, size)]))
 
     one, two = data.names

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -18,6 +17,7 @@ from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.ranks import average_ranks
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.number_pairs import Associated, NumberPairs
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.intervals import HowWorked, by_curve, interval_result
@@ -248,7 +248,7 @@ def _shuffled(question: Question) -> Simulated:
     def make(rng: np.random.Generator, size: int) -> Floats:
         return np.asarray(dealt(rng, x, size) @ y / scale)
 
-    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+    def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         return replace(data, x=data.x[dealt_places(rng, data.n, size)[at]])
 
     letter, name = ("b", "slope") if sloped else ("r", "r")

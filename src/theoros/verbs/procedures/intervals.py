@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -14,7 +13,7 @@ from theoros.answer.wording import bracketed, exact, percent_text, put_in, stati
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.location_scale import Moved
-from theoros.verbs.data.samples import Paired
+from theoros.verbs.data.samples import Measured, Paired
 from theoros.verbs.procedures.p_values import table_row
 from theoros.verbs.procedures.procedure import Question, Result
 
@@ -150,7 +149,7 @@ def interval_result(
 def kept_possible(question: Question, result: Result) -> Result:
     """With a lower end below 0 kept to 0, where what is counted cannot be negative."""
     data = question.data
-    samples: tuple[Any, ...] = getattr(data, "samples", ())
+    samples = data.samples if isinstance(data, Measured) else ()
     counted = len(samples) == 1 and question.parameter.name in ("mean", "median", "quantile")
     if not counted or result.interval is None or isinstance(data, Paired):
         return result

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from theoros.answer.digits import digits
 from theoros.answer.wording import MINUS, exact, number, sentence_case, statistic
 from theoros.lazy_imports import np
@@ -16,10 +14,10 @@ from theoros.numeric.resampling.shuffles import (
     shuffled_signs,
     tossed,
 )
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import Measured, OneSample, OneSided, Paired, TwoSamples
 from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question
-from theoros.verbs.procedures.resampled_data import with_values
 
 _LABELS = "the group labels are given to the values anew, by chance"
 _DISTANCES = "the group labels are given to the distances anew, by chance"
@@ -76,9 +74,9 @@ def _signs(question: Question) -> Simulated:
     shuffle = shuffled_signs(moved, _centre(name))
     what = f"{name} difference" if pairs else f"{name} distance from {exact(question.null)}"
 
-    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+    def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         signed = tossed(rng, moved.size, size)[at] * moved
-        return with_values(data, [signed + float(question.null)])
+        return data.with_values([signed + float(question.null)])
 
     return _run(question, shuffle, shuffle.seen, moved.size, what, _SIGNS, _SIGNS_WAYS, again)
 
@@ -87,9 +85,9 @@ def _dealt_again(data: TwoSamples, x: Floats, y: Floats) -> Again:
     """The values dealt to the groups anew."""
     pooled = np.concatenate([x, y])
 
-    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+    def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         values = pooled[dealt_places(rng, pooled.size, size)[at]]
-        return with_values(data, [values[: x.size], values[x.size :]])
+        return data.with_values([values[: x.size], values[x.size :]])
 
     return again
 

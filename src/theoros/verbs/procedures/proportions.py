@@ -28,7 +28,6 @@ from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulate
 from theoros.verbs.procedures.intervals import Ends, ends_of, interval_result, tails_of
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Result, Steps
-from theoros.verbs.procedures.resampled_data import with_counts
 
 ALIKE = "all cases are alike"
 
@@ -141,7 +140,7 @@ def _drawn(question: Question) -> Simulated:
         f"{whole(n)} cases are drawn with chance {exact(question.null)} each",
         f"{successes(question)} among {whole(n)}",
         "sample",
-        lambda rng, size, at: with_counts(question.of(Shares), [int(rng.binomial(n, null, size=size)[at])]),
+        lambda rng, size, at: question.of(Shares).with_counts([int(rng.binomial(n, null, size=size)[at])]),
     )
 
 

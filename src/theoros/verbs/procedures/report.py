@@ -118,13 +118,13 @@ class ProcedureReport:
         about = self.statement.data.about
         if not about:
             return []
-        table, y, x = self.statement.table, about["what"], about.get("against")
+        table, y, by, x = self.statement.table, about["what"], about.get("by"), about.get("against")
         if x is not None:
             return [
                 Link(f"See {y} against {x}", statement=follow_ups.plot(table, y, against=x, shape="scatter")),
                 Link(f"Model {y} from {x}", statement=follow_ups.model(table, y, x)),
             ]
         return [
-            Link(f"Describe {y}", statement=follow_ups.describe(table, **about)),
-            Link(f"Plot {y}", statement=follow_ups.plot(table, **about)),
+            Link(f"Describe {y}", statement=follow_ups.describe(table, y, by=by)),
+            Link(f"Plot {y}", statement=follow_ups.plot(table, y, by=by)),
         ]

@@ -6,7 +6,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import partial
-from typing import Any
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.formulas.formula import Formula
@@ -25,6 +24,7 @@ from theoros.numeric.procedures.analysis_of_variance import OneWay, kruskal_wall
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.pairwise import Pair, dunn, games_howell, pooled_pairs, tukey
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import Sample, SeveralSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
@@ -32,7 +32,6 @@ from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.intervals import level
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import AsInterval, Effect, Procedure, ProcedureFails, Question, Result, Steps
-from theoros.verbs.procedures.resampled_data import with_values
 from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
 
@@ -184,9 +183,9 @@ def _shuffled(question: Question) -> Simulated:
     seen = table.f
     said = f"F = {statistic(seen)}"
 
-    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+    def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         places = dealt_places(rng, values.size, size)[at]
-        return with_values(data, np.split(values[places], starts[1:]))
+        return data.with_values(np.split(values[places], starts[1:]))
 
     return Simulated(
         make,

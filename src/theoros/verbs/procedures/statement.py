@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal, Self
+from typing import ClassVar, Literal, Self
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import shortened
@@ -100,7 +100,7 @@ class ByProcedure(Statement):
         """The ways that fit its data."""
         return procedures_for(self.family, typed=self.data.bare(), kin=kin, purpose=self.purpose)
 
-    def put(self, name: str, value: Any, slot: Slot | None, tables: Tables) -> Mended:
+    def put(self, name: str, value: object, slot: Slot | None, tables: Tables) -> Mended:
         """As for every statement; a parameter brings data with it that it can be asked of, a way both."""
         if slot is not None and isinstance(value, str):
             fits = not slot.holds.problem(value)

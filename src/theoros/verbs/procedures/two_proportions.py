@@ -6,7 +6,6 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
-from typing import Any
 
 from theoros.answer.formulas.notation import formulas
 from theoros.answer.parts import Step
@@ -25,6 +24,7 @@ from theoros.numeric.procedures.proportion_intervals import (
     newcombe_interval,
 )
 from theoros.numeric.procedures.proportions import fisher_exact, z_shares
+from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import Observed
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
@@ -41,7 +41,6 @@ from theoros.verbs.procedures.proportions import (
     kept_within,
     successes,
 )
-from theoros.verbs.procedures.resampled_data import with_counts
 
 
 def _gap_interval(question: Question) -> tuple[float, float] | None:
@@ -60,9 +59,9 @@ def _dealt(question: Question) -> Simulated:
     _not_alike(good, n)
     law = fisher_exact(one.x, one.n, two.x, two.n, question.alternative or "different")
 
-    def again(rng: np.random.Generator, size: int, at: int) -> Any:
+    def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         first = int(rng.hypergeometric(good, n - good, one.n, size=size)[at])
-        return with_counts(question.of(Shares), [first, good - first])
+        return question.of(Shares).with_counts([first, good - first])
 
     return drawn_counts(
         question,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal, Self
+from typing import ClassVar, Literal, Self
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import exact, whole
@@ -27,7 +27,7 @@ from theoros.verbs.core.fields import (
     word_field,
 )
 from theoros.verbs.core.nested import kind_options, turned_into
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.reading import Json, StatementError
 from theoros.verbs.core.slots import (
     Grid,
     Mended,
@@ -155,7 +155,7 @@ class SimulateStatement(ByProcedure):
     intervals: bool = choice_field(False, "intervals of samples", YES_NO, "Whether the intervals of samples are shown.")
 
     @classmethod
-    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+    def upgraded(cls, data: Json) -> Json:
         """It had fields of other verbs once, which it never used."""
         never = ("sigma", "other_sigma", "independent", "because", "part")
         return super().upgraded({name: value for name, value in data.items() if name not in never})

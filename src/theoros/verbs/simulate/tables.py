@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
-from typing import Any
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -79,16 +78,15 @@ def _simulated(f: Found) -> list[_Way]:
     return made
 
 
-def _read_off(f: Found, law: Distribution, region: Region | None) -> dict[str, Any]:
-    """The chance of a region by a law, and the two ends of its middle, where they are asked for."""
-    made: dict[str, Any] = {}
+def _read_off(way: _Way, f: Found, law: Distribution, region: Region | None) -> _Way:
+    """With the chance of a region by a law, and the two ends of its middle, where they are asked for."""
     if region is not None:
         chance = law.probability(region)
-        made |= {"chance": chance, "said": p_value(chance)}
+        way = replace(way, chance=chance, said=p_value(chance))
     if f.ready.s.ask == "middle":
         out = (1 - f.ready.s.middle) / 2
-        made["ends"] = (float(law.quantile(out)), law.upper_quantile(out))
-    return made
+        way = replace(way, ends=(float(law.quantile(out)), law.upper_quantile(out)))
+    return way
 
 
 def _by_theory(f: Found) -> _Way | None:
@@ -97,8 +95,8 @@ def _by_theory(f: Found) -> _Way | None:
         return None
     if theory.law is None:
         return _Way("Theory", theory.mean, theory.error, "mean and standard error by formula")
-    read = _read_off(f, theory.law, f.region_of(theory.law))
-    return _Way(theory.law_name, theory.mean, theory.error, "exact", tone="good", **read)
+    way = _Way(theory.law_name, theory.mean, theory.error, "exact", tone="good")
+    return _read_off(way, f, theory.law, f.region_of(theory.law))
 
 
 def _by_curve(f: Found) -> _Way | None:
@@ -106,19 +104,19 @@ def _by_curve(f: Found) -> _Way | None:
     s, bell, theory = f.ready.s, f.bell, f.ready.theory
     if bell is None or (theory is not None and isinstance(theory.law, Normal)):
         return None
-    said, tone = "with the standard error of the pile", ""
+    said, fits = "with the standard error of the pile", True
     if theory is not None and theory.fits is not None:
-        said, tone = theory.fits[1], "" if theory.fits[0] else "bad"
+        said, fits = theory.fits[1], theory.fits[0]
     elif theory is not None:
         said = "with the standard error of theory"
     if f.asked.low is not None and s.ask in TAILS:
         said = f"z = {statistic((f.asked.low - bell.mu) / bell.sigma)}; {said}"
-    read = _read_off(f, bell, f.asked.region(bell) if f.region is not None else None)
-    return _Way("Normal curve", bell.mu, bell.sigma, said, tone=tone, **read)  # type: ignore[arg-type]
+    way = _Way("Normal curve", bell.mu, bell.sigma, said, tone="" if fits else "bad")
+    return _read_off(way, f, bell, f.asked.region(bell) if f.region is not None else None)
 
 
-def numbers_of(f: Found) -> dict[str, Any]:
-    made: dict[str, Any] = {"replicates": f.n, "mean": f.mean, "se": f.error, "left_out": f.lost}
+def numbers_of(f: Found) -> dict[str, object]:
+    made: dict[str, object] = {"replicates": f.n, "mean": f.mean, "se": f.error, "left_out": f.lost}
     if f.region is not None:
         made |= {"count": f.hits, "share": f.hits / f.n, "p": f.p}
     theory = f.ready.theory

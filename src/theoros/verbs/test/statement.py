@@ -5,16 +5,16 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from theoros.answer.wording import with_article
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.core.fields import bare_field, choice_field, number_field, seed_field, text_field
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.reading import Json, StatementError
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, TypeText
 from theoros.verbs.data.data import kind_slot
 from theoros.verbs.data.merging import merged
-from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
+from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import TwoFactorSamples
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
@@ -135,7 +135,7 @@ class TestStatement(Inference):
     )
 
     @classmethod
-    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+    def upgraded(cls, data: Json) -> Json:
         """Before data were a nested value, every way of having them had fields of its own."""
         return super().upgraded(data if "data" in data else from_flat(data))
 
@@ -185,7 +185,7 @@ class TestStatement(Inference):
             return replace(slot, missing=str(problem))
         return slot
 
-    def prepared(self, data: Any) -> Any:
+    def prepared(self, data: Observation) -> Observation:
         """Data with what is claimed of them, where that is more than a number."""
         if isinstance(data, TwoFactorSamples):
             return replace(data, effect=self.method.partition(" ")[0])
@@ -304,7 +304,7 @@ _LEVELS = ("what", "by", "and_by", "first", "second", "design")
 _COLUMNS = ("what", "other")
 
 
-def from_flat(data: Mapping[str, Any]) -> Mapping[str, Any]:
+def from_flat(data: Json) -> Json:
     """The same test with its data as a nested value. Fields it never had stay, to be refused."""
     taken = {*_SAME, *_RENAMED, *_LEVELS, *_COLUMNS, "groups", "measure", "unit"}
     taken |= {f"{which}_{what}" for which in ("first", "second") for what in _FIGURES}
@@ -329,7 +329,7 @@ def from_flat(data: Mapping[str, Any]) -> Mapping[str, Any]:
 _FIGURES = ("name", "n", "mean", "sd")
 
 
-def _figures(data: Mapping[str, Any]) -> dict[str, Any]:
+def _figures(data: Json) -> Json:
     groups = [
         {what: data[f"{which}_{what}"] for what in _FIGURES if f"{which}_{what}" in data}
         for which in ("first", "second")

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from theoros.answer.parts import Link, Reading
 from theoros.verbs import follow_ups
-from theoros.verbs.data.samples import TwoFactorSamples
+from theoros.verbs.core.statement import Statement
+from theoros.verbs.data.samples import TwoFactorSamples, TwoSamples
 from theoros.verbs.data.typed_from import typed_from
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer
 from theoros.verbs.procedures.procedure import Procedure, Result, default_procedure
@@ -49,7 +48,8 @@ def _cautions(r: TestReport, method: Procedure, result: Result, remedies: list[L
         )
     cautions += result.remarks
     if words.parameter.name == "median" and method.name == "rank sum":
-        one, two = (sample.summary.median for sample in data.sides)
+        assert isinstance(data, TwoSamples)
+        one, two = (sample.summary.median for sample in data.samples)
         if words.rejected(result.p or 0.0) and r.statement.null == 0 and one == two:
             cautions.append(
                 "The sample medians are equal: what the ranks found is a shift of the whole "
@@ -70,7 +70,7 @@ def _remedies(r: TestReport, method: Procedure, results: Results) -> list[Link]:
     return links
 
 
-def _watched(r: TestReport) -> Any:
+def _watched(r: TestReport) -> Statement:
     """The same claim as a simulation, with everything filled in."""
     s = r.statement
     asks: dict[str, follow_ups.Ask] = {"less": "at most", "greater": "at least", "different": "as far"}
@@ -111,6 +111,6 @@ def _links(r: TestReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link
         links.append(Link(label, statement=statement.with_figures(typed)))
     about = statement.data.about
     if about and len(about) < 3 and "normal" in chosen.needs:
-        shape = follow_ups.plot(statement.table, shape="normal quantiles", **about)
+        shape = follow_ups.plot(statement.table, about["what"], by=about.get("by"), shape="normal quantiles")
         links.append(Link("See the shape beside a normal one", statement=shape))
     return (*links, *r.about_links())

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any
 
 from theoros.answer.axis import Axis
 from theoros.answer.layers.blocks import Blocks
@@ -64,7 +63,7 @@ def described_counts(statement: DescribeStatement, table: Table) -> Answer:
     )
 
 
-def _shares(p: Counted) -> dict[str, Any]:
+def _shares(p: Counted) -> dict[str, object]:
     """Percents of the whole and, in a two-way table, of its rows and columns."""
     counts = p.counts.T.astype(np.float64)  # (levels, groups)
     with np.errstate(invalid="ignore"):

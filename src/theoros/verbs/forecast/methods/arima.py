@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.formulas.formula import Formula
@@ -36,7 +36,7 @@ class SeasonalArima(ForecastMethod):
     def how(self, candidate: Candidate) -> str:
         return self.label
 
-    def check(self, settings: Mapping[str, Any], cycle: int) -> None:
+    def check(self, settings: Mapping[str, str], cycle: int) -> None:
         orders_of(settings["orders"], cycle)
 
     def fit(self, asked: FitRequest) -> ForecastResult:

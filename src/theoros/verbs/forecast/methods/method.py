@@ -9,7 +9,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
-from typing import TYPE_CHECKING, Any, ClassVar, Literal
+from typing import TYPE_CHECKING, ClassVar, Literal
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.parts import Step
@@ -84,7 +84,7 @@ class FitRequest:
     cycle: int
     """How many steps a cycle of seasons has; 1 for none."""
     candidate: Candidate
-    settings: Mapping[str, Any] = field(default_factory=dict)
+    settings: Mapping[str, str] = field(default_factory=dict)
     """The fields of the statement that the method `uses`, and no others."""
 
     @property
@@ -163,7 +163,7 @@ class ForecastMethod(ABC):
                 made += [Candidate(self.name, parts + SEASONAL, products) for products in kinds]
         return made
 
-    def check(self, settings: Mapping[str, Any], cycle: int) -> None:  # noqa: B027 - most need none
+    def check(self, settings: Mapping[str, str], cycle: int) -> None:  # noqa: B027 - most need none
         """Raises CannotAnswer where a field of the statement that it uses cannot be worked with."""
 
     @abstractmethod

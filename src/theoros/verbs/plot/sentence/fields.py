@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal, Self
+from typing import ClassVar, Literal, Self
 
 from theoros.answer.palette import CATEGORY_NAMES
 from theoros.table.kinds import Kind
@@ -16,11 +16,12 @@ from theoros.verbs.core.fields import (
     choices_field,
     column_field,
     columns_field,
-    level_field,
+    levels_field,
     number_field,
     text_field,
 )
 from theoros.verbs.core.quartile_rules import quartile_rule
+from theoros.verbs.core.reading import Json
 from theoros.verbs.core.slots import Option, TypeNumber, TypeText
 from theoros.verbs.core.splitting import SplitStatement, split_by, split_by_more
 from theoros.verbs.data.counted import Order
@@ -83,7 +84,7 @@ END = TypeNumber(auto=True, help="Leave it empty to show every case.")
 READ = TypeNumber(auto=True, help="Says the value of every curve there. Leave it empty for none.")
 
 
-def end(label: str, told: str) -> Any:
+def end(label: str, told: str) -> float | None:
     """A field for an end of an axis."""
     return number_field(None, label, END, told, empty="automatic")
 
@@ -172,9 +173,7 @@ class PlotFields(SplitStatement):
         GAPS,
         "Whether the gap between two medians is drawn beside the spread of both boxes.",
     )
-    hidden: tuple[str, ...] = level_field(
-        "colour", told="Levels of the colour that are left out of the picture.", default=()
-    )
+    hidden: tuple[str, ...] = levels_field("colour", "Levels of the colour that are left out of the picture.")
     tints: tuple[str, ...] = bare_field(
         (), f"Colours picked for entries of the legend, such as “blue: fine”; colours: {', '.join(CATEGORY_NAMES)}."
     )
@@ -183,7 +182,7 @@ class PlotFields(SplitStatement):
     )
 
     @classmethod
-    def upgraded(cls, data: Mapping[str, Any]) -> Mapping[str, Any]:
+    def upgraded(cls, data: Json) -> Json:
         """Marks were one word before they were several."""
         old = {"boxes": ["boxes"], "boxes and means": ["boxes", "mean"], "nothing": []}
         if isinstance(data.get("marks"), str) and data["marks"] in old:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Any
 
 from theoros.answer.wording import listed, with_unit
 from theoros.lazy_imports import np
@@ -37,7 +36,7 @@ def phrase(s: PlotFields, tables: Tables) -> Phrase:
     # what the marks are coloured by; one colour says nothing, and stands in the settings
     coloured: Phrase = (", coloured by ", s.field_slot("colour", here)) if s.colour and _can_colour(s) else ()
     if subject in ("two numbers", "over time"):
-        over: dict[str, Any] = {"kinds": (Kind.NUMBER, Kind.DATE), "none": "the order of the rows"}
+        over: dict[str, object] = {"kinds": (Kind.NUMBER, Kind.DATE), "none": "the order of the rows"}
         against = s.field_slot("against", here, **(over if subject == "over time" else {}))
         each = s.for_each(tables) if s.by else ()
         return ("Plot ", what, *beside, " against ", against, *each, *coloured, *shape, *ending)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cache
-from typing import TYPE_CHECKING, Any, Literal
+from typing import TYPE_CHECKING, Literal
 
 from theoros.plugins import listed_in
 
@@ -29,7 +29,7 @@ class Shape:
     name: str
     help: str
     subjects: tuple[Subject, ...]
-    draw: Callable[[Any], tuple[Frame, ...]]
+    draw: Callable[..., tuple[Frame, ...]]
     """Of a Plotted, PlottedCounts or Pairs, by its subjects."""
     uses: frozenset[str] = frozenset()
     """Slots it knows: bins, scale, marks, cut, order, rows."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Answer, FigureRow, Heading, Link, Reading, ResultTable, Step, cell
 from theoros.answer.parts import Cell as FigureCell
@@ -330,8 +330,8 @@ def _share(space: Space, holds: Bools) -> FigureCell:
     return cell(p, f"{whole(space.count(holds))} ({chance_text(p)})")
 
 
-def _numbers(space: Space, asked: list[AskedEvent | None]) -> dict[str, Any]:
-    made: dict[str, Any] = {}
+def _numbers(space: Space, asked: list[AskedEvent | None]) -> dict[str, object]:
+    made: dict[str, object] = {}
     for at, one in enumerate(asked):
         if one is None:
             continue

@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import product
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import Problem
 from theoros.answer.wording import exact, listed
@@ -175,7 +175,7 @@ class TreeOfStages(Eventful):
                 return Problem(f"Type the chance of {said}, in the grid or on its branch.", slot)
         return None
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[Situation, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[Situation, list[str]] | None:
         """Chances keep with their branches when a stage is typed anew."""
         head, _, rest = field.partition(".")
         if head == "chances" and rest.isdigit():
@@ -187,6 +187,7 @@ class TreeOfStages(Eventful):
             if problem:
                 raise StatementError(problem)
             held = list(self._by_branch.values())
+            assert value is None or isinstance(value, int | float)
             held[int(rest)] = value
             return replace(self, chances=tuple(held)), []
         if head in STAGES and isinstance(value, str):

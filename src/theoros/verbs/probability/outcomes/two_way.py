@@ -70,7 +70,8 @@ class TwoWayTable(Eventful):
         return f"Chances by {self.data.title[:1].lower()}{self.data.title[1:]}"
 
     def _counts(self, tables: Tables, table: str) -> TwoWayCounts:
-        counts: TwoWayCounts = self.data.read(tables, table)
+        counts = self.data.read(tables, table)
+        assert isinstance(counts, TwoWayCounts)
         if counts.total == 0:
             raise CannotAnswer("All counts are 0, so there is no case to take a share of.")
         not_too_many(counts.counts.size, "situation.data.what")

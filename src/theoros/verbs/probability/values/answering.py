@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable, cell
 from theoros.answer.wording import exact, number, plural, trimmed, whole, with_article, with_unit
@@ -12,7 +12,7 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.laws.law import Law
+from theoros.verbs.laws.law import Approximation, Law
 from theoros.verbs.probability.answering import conditions
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.tables import PartRow, check_cell, check_heading, parts_table
@@ -224,7 +224,7 @@ def _near_table(situation: Law, part: Part) -> ResultTable | None:
     return ResultTable("approximations", headings, tuple(rows), "approximations", methods=True)
 
 
-def _widened(event: Event, half: float, near: Any) -> Region:
+def _widened(event: Event, half: float, near: Approximation) -> Region:
     """The event for another distribution; a curve takes in half a unit beyond its whole values."""
     if isinstance(near.distribution, Discrete) or not half:
         return event.region(near.distribution)
@@ -414,7 +414,7 @@ def _alt(words: _Words, part: Part | None) -> str:
     return text
 
 
-def _numbers(one: Distribution, parts: list[tuple[str, Part]]) -> dict[str, Any]:
+def _numbers(one: Distribution, parts: list[tuple[str, Part]]) -> dict[str, object]:
     return {
         "mean": one.mean,
         "sd": one.sd,

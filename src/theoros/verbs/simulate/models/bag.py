@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, exact, shortened
@@ -28,7 +28,7 @@ REPLACED = (
 )
 
 
-def listed_outcomes() -> Any:
+def listed_outcomes() -> str:
     """A field for outcomes with their weights, as one text."""
     holds = TypeText("Outcomes with commas between them: “1 to 6”, “heads, tails”, “red: 3, blue: 2”.", longest=600)
     return text_field("the outcomes", holds, "The outcomes.", empty="type the outcomes", default="1 to 6")
@@ -44,7 +44,7 @@ def listed_slot(model: ChanceModel, place: Place) -> Slot:
     return replace(slot, shown=shortened(slot.shown, 60))
 
 
-def listed_after(listed: str, field: str, value: Any) -> str | None:
+def listed_after(listed: str, field: str, value: object) -> str | None:
     """The outcomes after they, or a cell of their grid, were typed; None for another field. Raises StatementError."""
     if field.startswith("grid."):
         return with_cell(listed, field, value)
@@ -80,7 +80,7 @@ def listed_grid(place: Place, listed: str) -> Grid | None:
     return Grid(label, across, (("outcome", *names), ("weight", *weights)))
 
 
-def with_cell(listed: str, field: str, value: Any) -> str:
+def with_cell(listed: str, field: str, value: object) -> str:
     """The text after a cell of its grid was typed. Raises StatementError."""
     _, at, name = field.split(".")
     found = list(outcomes_of(listed))
@@ -91,6 +91,7 @@ def with_cell(listed: str, field: str, value: Any) -> str:
     if name == "name":
         found[place] = replace(found[place], name=" ".join(str(value).split()))
     else:
+        assert value is None or isinstance(value, int | float)
         found[place] = replace(found[place], weight=float(value or 0.0))
     kept = tuple(one for one in found if one.name)
     if any(sign in one.name for one in kept for sign in ",;:"):
@@ -119,7 +120,7 @@ class BagModel(DrawnModel):
     def grid(self, place: Place) -> Grid | None:
         return listed_grid(place, self.listed)
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[ChanceModel, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[ChanceModel, list[str]] | None:
         text = listed_after(self.listed, field, value)
         return None if text is None else (replace(self, listed=text), [])
 

@@ -9,7 +9,7 @@ from abc import abstractmethod
 from collections.abc import Mapping
 from dataclasses import replace
 from functools import cache
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.wording import plural
 from theoros.plugins import listed_in
@@ -84,7 +84,7 @@ def models() -> Mapping[str, type[ChanceModel]]:
 family(ChanceModel, models)
 
 
-def chance(label: str, default: float | None = None) -> Any:
+def chance(label: str, default: float | None = None) -> float | None:
     """A field for a chance that must be typed."""
     return number_field(default, label, CHANCE, "A chance.")
 
@@ -95,7 +95,7 @@ def chance_slot(model: ChanceModel, place: Place, name: str = "p") -> Slot:
     return replace(slot, missing=f"Type the {slot.label}, from 0 to 1.") if slot.value is None else slot
 
 
-def size(label: str = "sample size n, how many are drawn") -> Any:
+def size(label: str = "sample size n, how many are drawn") -> int | None:
     """A field for a number of cases that must be typed."""
     return number_field(None, label, TypeNumber(1, MOST_CASES, whole=True), "How many cases are drawn.")
 

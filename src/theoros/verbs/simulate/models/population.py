@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Literal
+from typing import TYPE_CHECKING, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, decimals_needed, sentence_case
@@ -86,7 +86,7 @@ class ColumnModel(DrawnModel):
         assert self.n is not None
         column, cases = own.column(what), own.cases
         number = column.kind is Kind.NUMBER
-        held: Any = workable(own, what) if number else own.codes(what)
+        held: np.ndarray = workable(own, what) if number else own.codes(what)
         there = np.isfinite(held[cases]) if number else held[cases] >= 0
         values = held[cases][there]
         if not values.size:

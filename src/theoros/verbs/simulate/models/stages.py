@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import exact
@@ -90,7 +90,7 @@ class StagesModel(DrawnModel):
             rows.append(tuple(place.slot(slot) for slot in (stage, after, outcome, weight)))
         return Grid("stages with their outcomes", ("stage", "after", "outcome", "weight"), tuple(rows))
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[ChanceModel, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[ChanceModel, list[str]] | None:
         known = row_field(field, "rows")
         if known is None:
             return None

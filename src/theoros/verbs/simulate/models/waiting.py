@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any, ClassVar, Literal
+from typing import TYPE_CHECKING, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import shortened, whole
@@ -84,7 +84,7 @@ class WaitModel(DrawnModel):
     def settings(self, place: Place) -> tuple[Slot, ...]:
         return (self.field_slot("most", place),)
 
-    def put(self, field: str, value: Any, place: Place) -> tuple[ChanceModel, list[str]] | None:
+    def put(self, field: str, value: object, place: Place) -> tuple[ChanceModel, list[str]] | None:
         text = listed_after(self.listed, field, value)
         return None if text is None else (replace(self, listed=text), [])
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.layers.ladders import Ladder
@@ -44,11 +44,11 @@ class Compared:
         if s.varies == "nothing":
             return
         for value in compared_values(s):
-            held: Any = int(value) if s.varies == "n" else float(value)
-            model: Any = s.model
-            other = replace(s, model=replace(model, **{s.varies: held}))
-            assert isinstance(other.model, DrawnModel)
-            facts = other.model.facts(other, other.model_place(tables))
+            held = int(value) if s.varies == "n" else float(value)
+            assert isinstance(s.model, DrawnModel)
+            model = replace(s.model, **{s.varies: held})  # type: ignore[type-var]
+            other = replace(s, model=model)
+            facts = model.facts(other, other.model_place(tables))
             self.made.append((value, modelled(replace(other, also=()), facts)))
 
     @property

@@ -8,7 +8,6 @@ from abc import abstractmethod
 from collections.abc import Hashable
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.picture import Frame
@@ -20,11 +19,9 @@ from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.number_pairs import NumberPairs
 from theoros.verbs.data.observed import seen_frame
-from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
-from theoros.verbs.data.samples import Measured
-from theoros.verbs.data.shares import Shares
+from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
+from theoros.verbs.data.samples import Measured, Observed
 from theoros.verbs.procedures.bootstrap_intervals import Drawn, drawn_of
 from theoros.verbs.procedures.by_chance import ByChance, Simulated
 from theoros.verbs.procedures.claimed_shares import claimed_shares
@@ -42,19 +39,11 @@ MOST_ARRANGEMENTS = 200_000
 """All arrangements are counted up to so many."""
 
 
-def _digest(data: Any) -> bytes:
+def _digest(data: Observation) -> bytes:
     """What tells data from others."""
     made = hashlib.blake2b(digest_size=16)
-    if isinstance(data, Measured):
-        for sample in data.listed:
-            made.update(np.ascontiguousarray(sample.values).tobytes() + b"|")
-    elif isinstance(data, NumberPairs):
-        made.update(np.ascontiguousarray(data.x).tobytes() + np.ascontiguousarray(data.y).tobytes())
-    elif isinstance(data, CountsOfLevels | TwoWayCounts):
-        made.update(np.ascontiguousarray(data.counts).tobytes() + repr(data.counts.shape).encode())
-        made.update(repr(getattr(data, "claimed", "")).encode())
-    elif isinstance(data, Shares):
-        made.update(repr([(one.x, one.n) for one in data.of]).encode())
+    for one in data.arrays:
+        made.update(np.ascontiguousarray(one).tobytes() + repr(one.shape).encode())
     return made.digest()
 
 
@@ -62,7 +51,7 @@ def _digest(data: Any) -> bytes:
 class Watched(Ready):
     """What a procedure draws about data."""
 
-    data: Any
+    data: Observation
     question: Question
 
     @property
@@ -83,18 +72,7 @@ class Watched(Ready):
     @property
     def one_sample(self) -> str:
         data = self.data
-        total = (
-            data.total
-            if isinstance(data, CountsOfLevels | TwoWayCounts)
-            else (
-                sum(one.n for one in data.of)
-                if isinstance(data, Shares)
-                else data.n
-                if isinstance(data, NumberPairs)
-                else sum(one.n for one in data.samples)
-            )
-        )
-        return f"{counted(int(total), data.noun)}: the {self.labels[0]}"
+        return f"{counted(data.size, data.noun)}: the {self.labels[0]}"
 
     @property
     def notes(self) -> tuple[str, ...]:
@@ -105,7 +83,7 @@ class Watched(Ready):
         return int(self.data.used)
 
     @abstractmethod
-    def again(self, number_: int) -> Any:
+    def again(self, number_: int) -> Observation:
         """The data of a replicate."""
 
     def frame(self, number_: int, value: float) -> Frame:
@@ -119,9 +97,9 @@ class Watched(Ready):
 
     def columns(self, numbers: range) -> list[tuple[Column, pl.Series]]:
         which: list[float] = []
-        cells: dict[str, list[Any]] = {}
+        cells: dict[str, list[str | float]] = {}
         for number_ in numbers:
-            for cell in _cells(self.again(number_)):
+            for cell in self.again(number_).cells():
                 which.append(float(number_))
                 for name, value in cell.items():
                     cells.setdefault(name, []).append(value)
@@ -132,35 +110,11 @@ class Watched(Ready):
         return made
 
 
-def _cells(data: Any) -> list[dict[str, Any]]:
-    """The cases of data as rows of a table."""
-    if isinstance(data, NumberPairs):
-        one, two = data.names_
-        pairs = zip(data.x.tolist(), data.y.tolist(), strict=True)
-        return [{one: float(x), two: float(y)} for x, y in pairs]
-    if isinstance(data, CountsOfLevels):
-        counts = data.counts.tolist()
-        return [{data.name: level, "count": float(n)} for level, n in zip(data.levels, counts, strict=True)]
-    if isinstance(data, TwoWayCounts):
-        one, two = data.names
-        return [
-            {one: row, two: column, "count": float(data.counts[i, j])}
-            for i, row in enumerate(data.rows)
-            for j, column in enumerate(data.columns)
-        ]
-    if isinstance(data, Shares):
-        return [{"group": one.label or data.said, data.said: float(one.x), "n": float(one.n)} for one in data.of]
-    made = []
-    several = len(data.samples) > 1
-    for sample in data.samples:
-        for value in sample.values.tolist():
-            made.append({**({"group": sample.label} if several else {}), data.measure: float(value)})
-    return made
-
-
 @dataclass(frozen=True, eq=False)
 class Resampled(Watched):
     """What was seen, drawn again with replacement."""
+
+    data: Observed
 
     @cached_property
     def drawn(self) -> Drawn:
@@ -223,7 +177,7 @@ class Resampled(Watched):
         )
         return Theory(self.drawn.estimate, error, (line,))
 
-    def again(self, number_: int) -> Any:
+    def again(self, number_: int) -> Observation:
         return resample_of(self.data, self.drawn, number_, self.s.seed)
 
 
@@ -285,7 +239,7 @@ class Claimed(Watched):
         """The exact law, or that of all arrangements, where they are few."""
         one = self.drawn
         if one.exact is not None:
-            name = "Exact binomial" if len(self.data.of) == 1 else "Exact hypergeometric"
+            name = "Exact binomial" if len(self.data.sides) == 1 else "Exact hypergeometric"
             return Theory(one.exact.mean, one.exact.sd, (), one.exact, name)
         if one.every is not None and one.arrangements <= MOST_ARRANGEMENTS:
             pile = Pile(np.concatenate(list(one.every())), around=one.around, resolution=one.resolution)
@@ -300,23 +254,23 @@ class Claimed(Watched):
             )
         return None
 
-    def again(self, number_: int) -> Any:
+    def again(self, number_: int) -> Observation:
         at, size = number_ - 1, self.block
         assert self.drawn.again is not None
         return self.drawn.again(generator(self.s.seed, at // size), size, at % size)
 
 
-def watched(s: Any, data: Any) -> Watched:
+def watched(s: SimulateStatement, data: Observation) -> Watched:
     """The data of a statement with what is drawn of them."""
-    model = s.model
     settings = Settings(replicates=s.replicates, seed=s.seed, share=s.share)
-    if model.uses == "resampling":
+    if isinstance(data, Observed) and s.model.uses == "resampling":
         return Resampled(s, data, Question(data, s.about, settings=settings))
-    question = Question(data, s.about, model.null, s.alternative, s.alpha, settings=settings, in_full=False)
+    null = getattr(s.model, "null", 0.0)
+    question = Question(data, s.about, null, s.alternative, s.alpha, settings=settings, in_full=False)
     return Claimed(s, data, question)
 
 
-def prepared(s: SimulateStatement, data: Any) -> Any:
+def prepared(s: SimulateStatement, data: Observation) -> Observation:
     """Data with what is claimed of them."""
     if isinstance(data, CountsOfLevels):
         text = getattr(s.model, "claimed", "").strip()

@@ -6,7 +6,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Hashable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from theoros.answer.axis import Axis
 from theoros.answer.picture import Frame
@@ -278,7 +278,7 @@ class Modelled(Ready):
     def columns(self, numbers: range) -> list[tuple[Column, pl.Series]]:
         facts = self.facts
         which: list[int] = []
-        cells: list[list[Any]] = [[] for _ in (facts.names or ("",))]
+        cells: list[list[float | str | None]] = [[] for _ in (facts.names or ("",))]
         size, block = self.block, -1
         drawn = None
         for number_ in numbers:

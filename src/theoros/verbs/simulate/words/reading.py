@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from theoros.answer.parts import Link, Reading, Step, Symbol
 from theoros.answer.wording import counted, exact, p_value, percent_text, plural, whole
 from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables, next_seed
+from theoros.verbs.core.statement import Statement
 from theoros.verbs.simulate.models.share import ShareModel
 from theoros.verbs.simulate.report import Asked, margin_text, often, rarity, share_text
 from theoros.verbs.simulate.sampling.procedure_sampler import Claimed, Resampled
@@ -262,7 +261,7 @@ def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
     return tuple(made)
 
 
-def _test(ready: Claimed) -> Any:
+def _test(ready: Claimed) -> Statement:
     """The same claim as a test, with everything filled in."""
     s = ready.s
     null = getattr(s.model, "null", 0.0)
