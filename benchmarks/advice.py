@@ -14,7 +14,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from theoros.verbs.assumptions.assumption import checks, summed_up
-from theoros.verbs.data.samples import OneSample, Sample, TwoSamples
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import OneSample, TwoSamples
 from theoros.verbs.parameters.parameter import parameters
 from theoros.verbs.procedures.procedure import Procedure, Question, Settings, procedures, procedures_for, suggested
 

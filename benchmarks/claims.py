@@ -82,7 +82,8 @@ def _painted() -> list[Figure]:
 
 def _several_groups() -> list[Figure]:
     """ANOVA with Tukey's intervals, as it is answered in the engine, of 5 groups of 100 000."""
-    from theoros.verbs.data.samples import Sample, SeveralSamples
+    from theoros.verbs.data.sample import Sample
+    from theoros.verbs.data.samples import SeveralSamples
     from theoros.verbs.parameters.parameter import parameters
     from theoros.verbs.procedures.procedure import Question, procedures
 

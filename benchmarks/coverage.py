@@ -14,7 +14,8 @@ import numpy as np
 from scipy import stats
 
 from theoros.verbs.data.number_pairs import NumberPairs
-from theoros.verbs.data.samples import OneSample, Sample, TwoSamples
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import OneSample, TwoSamples
 from theoros.verbs.data.shares import Share, Shares
 from theoros.verbs.parameters.parameter import parameters
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Settings, procedures_for

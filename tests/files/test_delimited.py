@@ -11,18 +11,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from theoros.files import delimited
-from theoros.files.delimited import (
-    block_has_header,
-    decode,
-    guess_form,
-    open_delimited,
-    parse_text,
-    paste_block,
-    table_bytes,
-    table_text,
-)
+from theoros.files.delimited import decode, guess_form, open_delimited, parse_text, table_bytes
 from theoros.files.errors import ReadError
 from theoros.files.form import Form
+from theoros.files.lines_of_cells import table_text
+from theoros.files.pasting import block_has_header, paste_block
 from theoros.table.kinds import Kind, parse
 from theoros.table.table import Column, Table
 

@@ -21,7 +21,8 @@ from tests.conftest import make_table
 from theoros.study import edits
 from theoros.study.entries import EntryBlock, Study, StudyError, TextBlock
 from theoros.study.history import History
-from theoros.study.journal import Journal, TableFiles, unsaved
+from theoros.study.journal import Journal, unsaved
+from theoros.study.table_files import TableFiles
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, TableError
 

@@ -16,8 +16,9 @@ from theoros.study import edits, journal
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import save_study
 from theoros.study.history import History
-from theoros.study.journal import Journal, TableFiles, is_open_elsewhere, unsaved
+from theoros.study.journal import Journal, is_open_elsewhere, unsaved
 from theoros.study.prints import sum_of
+from theoros.study.table_files import TableFiles
 
 BEGUN = Study("s", (TRAYS,), (ENTRY,))
 THREE = [

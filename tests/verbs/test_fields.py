@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 from tests.conftest import make_table
 from theoros.verbs.core.fields import (
     Fielded,
-    Place,
     bare_field,
     category_column,
     choice_field,
@@ -26,6 +25,7 @@ from theoros.verbs.core.fields import (
     text_field,
 )
 from theoros.verbs.core.nested import Nested, turned_into
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import MOST_SEED, Option, TypeNumber, TypeSeed, TypeText, next_seed
 
 CUPS = make_table("cups", "cup", heat=[71.0, 68.5], mass=[5.0, 6.0], tea=["Mist", "Jade"], one=["a", "a"])

@@ -21,7 +21,7 @@ FACTORIES = {
 GIVEN: dict[str, Any] = {
     "table": "trays", "what": "loss", "by": "shed", "and_by": "row", "against": "mass", "shape": "scatter",
     "also": ("mass",), "data": TwoColumns("loss", "mass"), "parameter": "mean", "method": "pooled t",
-    "alternative": "less", "null": 0.5, "alpha": 0.1, "claimed": "1, 2", "replicates": 777, "seed": 9,
+    "alternative": "less", "null": 0.5, "alpha": 0.1, "claimed": "1, 2", "drawn": follow_ups.Drawn(777, 9),
     "confidence": 0.8, "share": 0.3, "ask": "at most", "middle": 0.7, "n": 8,
     "p": 0.25, "counts": "sound seals", "each": "crate", "parts": ("exactly 2",), "name": "new", "formula": "loss + 1",
 }  # fmt: skip
@@ -38,6 +38,9 @@ def test_what_is_given_is_what_its_statement_holds(name: str) -> None:
         given["method"] = WAYS.get(name, given["method"])
     made = factory(**given)
     inner = getattr(made, NESTED[name]) if NESTED.get(name) else made
+    drawn = given.pop("drawn", None)
+    if drawn is not None:
+        assert (made.replicates, made.seed) == (777, 9)
     for key, value in given.items():
         nested = hasattr(inner, key) and (key in ("null", "claimed") or not hasattr(made, key))
         assert getattr(inner if nested else made, key) == value, key

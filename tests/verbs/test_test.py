@@ -17,7 +17,8 @@ from theoros.table.table import GOT
 from theoros.verbs.assumptions.assumption import checks, conditions, summed_up
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
-from theoros.verbs.data.samples import Sample, TwoSamples
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import TwoSamples
 from theoros.verbs.parameters.mean import MEAN
 from theoros.verbs.parameters.median import MEDIAN
 from theoros.verbs.parameters.parameter import parameters

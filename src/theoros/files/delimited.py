@@ -10,25 +10,15 @@ import csv
 import io
 import math
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from theoros.files.errors import ReadError, reason
 from theoros.files.form import CELLS_ANYWAY, CELLS_OF_A_BYTE, MOST_CELLS, MOST_COLUMNS, Form, Opened
 from theoros.files.formats import Format
-from theoros.files.grid import (
-    GUARD,
-    RISKY,
-    Grid,
-    Lines,
-    guarded,
-    guess_decimal_comma,
-    guess_lines,
-    guess_month_first,
-    has_header,
-    tabulate,
-)
+from theoros.files.grid import RISKY, Grid, guarded, guess_decimal_comma, guess_lines, guess_month_first, tabulate
+from theoros.files.lines_of_cells import cell_reader, lines_of_cells, table_text
 from theoros.files.plain_csv import frame_of
 from theoros.files.regular import check_file
 from theoros.lazy_imports import pl
@@ -157,7 +147,7 @@ def guess_form(text: str, encoding: str = "utf-8", *, whole: bool = True) -> For
     quote = _guess_quote(sample)
     best, score = ",", (-1.0, 0)
     for delimiter in DELIMITERS:
-        widths = [len(line) for line in _lines(sample, delimiter, quote)[:200] if line]
+        widths = [len(line) for line in lines_of_cells(sample, delimiter, quote)[:200] if line]
         if not widths:
             continue
         usual = max(set(widths), key=widths.count)
@@ -166,7 +156,7 @@ def guess_form(text: str, encoding: str = "utf-8", *, whole: bool = True) -> For
         mark = (agree if usual > 1 else 0.0, usual)
         if mark > score:
             best, score = delimiter, mark
-    lines = _lines(sample, best, quote)[:_LINES]
+    lines = lines_of_cells(sample, best, quote)[:_LINES]
     skip, header = guess_lines(lines)
     body = [line for line in lines[skip + header :] if any(cell.strip() for cell in line)]
     return Form(
@@ -270,69 +260,9 @@ def table_bytes(table: Table, delimiter: str = ",") -> bytes:
     return buffer.getvalue()
 
 
-def paste_block(text: str) -> tuple[tuple[str, ...], ...]:
-    """What is pasted from a spreadsheet, as rows of cells: tabs between them, quotes honoured.
-
-    Numbers are given with a decimal point, whichever way they were written there.
-    """
-    if not text:
-        return ()
-    lines = _lines(text.replace("\r\n", "\n").removesuffix("\n"), "\t")
-    thousands = _parts_thousands(lines)
-    return tuple(tuple(_pasted(cell, thousands) for cell in line) or ("",) for line in lines)
-
-
-def _parts_thousands(lines: Lines) -> bool:
-    """Whether commas in these cells part thousands: some number shows it, and none denies it."""
-    cells = [cell.strip() for line in lines for cell in line if "," in cell or "." in cell]
-    parted = [c for c in cells if re.fullmatch(r"[-+−]?\d{1,3}(,\d{3})+(\.\d+)?", c)]
-    decimal = [c for c in cells if re.fullmatch(r"[-+−]?\d+,(\d{1,2}|\d{4,})", c)]
-    pointed = [c for c in cells if re.fullmatch(r"[-+−]?[\d,]*\.\d+", c)]
-    sure = any(c.count(",") > 1 or "." in c for c in parted)
-    return bool(parted) and not decimal and (sure or bool(pointed))
-
-
-def _pasted(cell: str, thousands: bool) -> str:
-    if thousands and re.fullmatch(r"\s*[-+−]?\d{1,3}(,\d{3})+(\.\d+)?\s*", cell):
-        return cell.replace(",", "")
-    return re.sub(GUARD, r"\1", cell)
-
-
-def block_has_header(block: Lines) -> bool:
-    """Whether the first row of a pasted block names its columns."""
-    return has_header([list(line) for line in block])
-
-
-def table_text(rows: Sequence[Sequence[str]], delimiter: str = "\t") -> str:
-    """Rows of cells as delimited text, quoted where needed; an empty cell is nothing at all."""
-    special = (delimiter, '"', "\n", "\r")
-
-    def written(cell: str) -> str:
-        if any(mark in cell for mark in special):
-            return '"' + cell.replace('"', '""') + '"'
-        return cell
-
-    return "".join(delimiter.join(map(written, row)) + "\n" for row in rows)
-
-
-def _reader(text: str, delimiter: str, quote: str = '"', *, strict: bool = False):  # type: ignore[no-untyped-def]
-    """The lines of a text, as cells; `line_num` tells how far it has come."""
-    lines = io.StringIO(text, newline="")
-    if not quote:
-        return csv.reader(lines, delimiter=delimiter, quoting=csv.QUOTE_NONE, strict=strict)
-    return csv.reader(lines, delimiter=delimiter, quotechar=quote, strict=strict)
-
-
-def _lines(text: str, delimiter: str, quote: str = '"') -> list[list[str]]:
-    try:
-        return list(_reader(text, delimiter, quote))
-    except csv.Error:
-        return [line.split(delimiter) for line in text.splitlines()]
-
-
 def _top(sample: str, form: Form) -> tuple[list[list[str]], int]:
     """The first lines of cells, and how many lines of text stand before the first row."""
-    reader = _reader(sample, form.delimiter, form.quote)
+    reader = cell_reader(sample, form.delimiter, form.quote)
     lines: list[list[str]] = []
     used = 0
     try:
@@ -361,7 +291,7 @@ def _at_once(data: bytes, form: Form, width: int, used: int, sample: str) -> lis
     if form.decimal_comma or form.missing:
         return None
     some = "".join(sample.splitlines(keepends=True)[: used + _LINES])
-    lines = _lines(some, form.delimiter, form.quote)[form.skip + form.header :]
+    lines = lines_of_cells(some, form.delimiter, form.quote)[form.skip + form.header :]
     lines = [line for line in lines[:-1] or lines if any(line)]
     if len(lines) < 2:
         return None
@@ -460,7 +390,7 @@ def _widest(data: bytes, form: Form, used: int, name: str) -> tuple[int, int]:
     """The most values in a line, and the first line that has them. Raises ReadError for quotes."""
     text = data.decode(errors="replace")
     widest, where = 0, 0
-    reader = _reader(text, form.delimiter, form.quote, strict=True)
+    reader = cell_reader(text, form.delimiter, form.quote, strict=True)
     try:
         for line in reader:
             if len(line) > widest and reader.line_num > used:
@@ -483,7 +413,7 @@ def _short_lines(columns: list[pl.Series], data: bytes, form: Form, used: int) -
         return []
     short, first = 0, 0
     text = data.decode(errors="replace")
-    reader = _reader(text, form.delimiter, form.quote)
+    reader = cell_reader(text, form.delimiter, form.quote)
     try:
         for line in reader:
             if reader.line_num > used and line and len(line) < len(columns) and any(line):

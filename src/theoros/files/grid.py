@@ -69,55 +69,76 @@ def tabulate(
     series: list[pl.Series] = []
     misfits: list[Misfit] = []
     count = 0
-    codes = MISSING_CODES | set(form.missing)
-    for at, texts in enumerate(body):
+    for at, cells in enumerate(body):
         title = titles[at]
         if not title:
             title = f"column {at + 1}"
             if grid.names:
                 said.append(f"Column {at + 1} has no name in the file; it is called “{title}”.")
         wanted = (kinds or {}).get(at)
-        if texts.dtype == pl.String:
-            few = _few(texts)
-            if few.str.starts_with("'").any():
-                texts = _unguarded(texts)
-                few = texts
-            kind = wanted or _guessed(few, form, texts.len())
-            if kind is Kind.DATE and not form.month_first and _either_way(few):
-                said.append(f"In {title}, 3/4/2026 is read as the 3rd of April.")
-            if kind.is_grouping and few is not texts and is_clean(few, missing=codes):
-                values = texts
-            else:
-                values = parse_series(
-                    texts, kind, decimal_comma=form.decimal_comma, month_first=form.month_first, missing=codes
-                )
-            wrong = unfit(texts, values, missing=codes) if wanted else None
-            if wrong is not None and wrong.any():
-                places = wrong.arg_true()
-                count += places.len()
-                room = MOST_MISFITS - len(misfits)
-                misfits += [Misfit(lines[row], title, texts[row]) for row in places[:room]]
-            if kind is not Kind.NUMBER and _has_long_keys(few):
-                said.append(
-                    f"{title} holds whole numbers that would be rounded as numbers (beyond "
-                    f"9 007 199 254 740 992), so it is kept as {kind}, exactly."
-                )
-            elif wanted is None and kind in (Kind.CATEGORY, Kind.TEXT):
-                said += _nearly_numbers(texts, title, form, lines, codes)
-        else:
-            values, kind = _typed(texts, wanted, form)
-            values, infinite = finite_only(values)
-            if infinite and kind is Kind.DATE:
-                many = "1 date is" if infinite == 1 else f"{infinite} dates are"
-                said.append(f"{title}: {many} beyond the years 1 to 9999, and read as missing.")
-            elif infinite:
-                many = "1 infinite value is" if infinite == 1 else f"{infinite} infinite values are"
-                said.append(f"{title}: {many} read as missing; nothing can be worked out with it.")
-        columns.append(_named(title, kind, columns, bool(grid.names), said))
-        series.append(values.alias(columns[-1].name))
+        text = cells.dtype == pl.String
+        made = _read_text(cells, wanted, form, title, lines) if text else _read_values(cells, wanted, form, title)
+        said += made.said
+        if made.wrong is not None and made.wrong.any():
+            places = made.wrong.arg_true()
+            count += places.len()
+            room = MOST_MISFITS - len(misfits)
+            misfits += [Misfit(lines[row], title, made.cells[row]) for row in places[:room]]
+        columns.append(_named(title, made.kind, columns, bool(grid.names), said))
+        series.append(made.values.alias(columns[-1].name))
     table = Table(name, tuple(columns), pl.DataFrame(series))
     first = lines[0] if len(lines) else grid.first_line
     return Opened(table, form, tuple(said), tuple(misfits), count, first)
+
+
+@dataclass(frozen=True)
+class _Read:
+    """A column as it was read, and what is said of that."""
+
+    cells: pl.Series
+    values: pl.Series
+    kind: Kind
+    said: Sequence[str] = ()
+    wrong: pl.Series | None = None
+    """Which of its cells do not fit its kind, where that was given."""
+
+
+def _read_text(texts: pl.Series, wanted: Kind | None, form: Form, title: str, lines: Sequence[int]) -> _Read:
+    said = []
+    codes = MISSING_CODES | set(form.missing)
+    few = _few(texts)
+    if few.str.starts_with("'").any():
+        texts = few = _unguarded(texts)
+    kind = wanted or _guessed(few, form, texts.len())
+    if kind is Kind.DATE and not form.month_first and _either_way(few):
+        said.append(f"In {title}, 3/4/2026 is read as the 3rd of April.")
+    if kind.is_grouping and few is not texts and is_clean(few, missing=codes):
+        values = texts
+    else:
+        values = parse_series(
+            texts, kind, decimal_comma=form.decimal_comma, month_first=form.month_first, missing=codes
+        )
+    if kind is not Kind.NUMBER and _has_long_keys(few):
+        said.append(
+            f"{title} holds whole numbers that would be rounded as numbers (beyond "
+            f"9 007 199 254 740 992), so it is kept as {kind}, exactly."
+        )
+    elif wanted is None and kind in (Kind.CATEGORY, Kind.TEXT):
+        said += _nearly_numbers(texts, title, form, lines, codes)
+    return _Read(texts, values, kind, said, unfit(texts, values, missing=codes) if wanted else None)
+
+
+def _read_values(cells: pl.Series, wanted: Kind | None, form: Form, title: str) -> _Read:
+    values, kind = _typed(cells, wanted, form)
+    values, infinite = finite_only(values)
+    said = []
+    if infinite and kind is Kind.DATE:
+        many = "1 date is" if infinite == 1 else f"{infinite} dates are"
+        said.append(f"{title}: {many} beyond the years 1 to 9999, and read as missing.")
+    elif infinite:
+        many = "1 infinite value is" if infinite == 1 else f"{infinite} infinite values are"
+        said.append(f"{title}: {many} read as missing; nothing can be worked out with it.")
+    return _Read(cells, values, kind, said)
 
 
 def _typed(values: pl.Series, wanted: Kind | None, form: Form) -> tuple[pl.Series, Kind]:

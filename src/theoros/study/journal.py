@@ -29,76 +29,20 @@ from pathlib import Path
 from typing import Any
 
 from theoros.files.errors import reason
-from theoros.files.table_schema import about_from, about_json, column_from, column_json
 from theoros.lazy_imports import pl
 from theoros.study import edits
 from theoros.study.atomic import sync, sync_folder
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
-from theoros.study.package import settled_table
 from theoros.study.prints import Print, print_of, sum_of
+from theoros.study.table_files import TableFiles
 from theoros.table.table import Table
 
 EDITS_NAME, ABOUT_NAME, BASE_NAME, LOCK_NAME = "edits.jsonl", "about.json", "base.theoros", "lock"
 KEPT_NAME = "kept"
 """Marks what could not be read of a journal, kept beside it and offered no more."""
 SAVED, DAMAGED = "saved", "damaged"
-
-
-class TableFiles:
-    """Tables kept in a folder as Arrow files: exact, and written without a second copy.
-
-    They are on the disk before anything names them.
-    """
-
-    def __init__(self, folder: Path) -> None:
-        self.folder = folder
-        self._ready: dict[int, tuple[Table, str]] = {}
-
-    def prepare(self, table: Table) -> None:
-        """Writes a table that is about to come in, so that `put` need not; on any thread.
-
-        Raises OSError, as `put` does.
-        """
-        self._ready[id(table)] = table, self._write(table)
-
-    def put(self, table: Table) -> str:
-        ready = self._ready.pop(id(table), None)
-        return ready[1] if ready is not None else self._write(table)
-
-    def _write(self, table: Table) -> str:
-        key = os.urandom(16).hex()
-        cells, about = self.folder / f"{key}.arrow", self.folder / f"{key}.json"
-        try:
-            described = {
-                "name": table.name,
-                **about_json(table),
-                "fields": [column_json(table, column) for column in table.columns],
-            }
-            if table.columns:
-                table.frame.write_ipc(cells)
-                sync(cells)
-                described["sum"] = sum_of(cells)
-            about.write_text(json.dumps(described))
-            sync(about)
-            sync_folder(self.folder)
-        except (OSError, pl.exceptions.PolarsError) as problem:
-            for file in (cells, about):
-                with contextlib.suppress(OSError):
-                    file.unlink()
-            raise OSError(reason(problem)) from None
-        return key
-
-    def get(self, key: str) -> Table:
-        """A table that was put there. Raises OSError, ValueError for one that is damaged."""
-        about = json.loads((self.folder / f"{key}.json").read_text())
-        columns = tuple(column_from(field) for field in about["fields"])
-        cells = self.folder / f"{key}.arrow"
-        if columns and sum_of(cells) != about.get("sum"):
-            raise ValueError(f"the table {about['name']} is damaged")
-        frame = pl.read_ipc(cells) if columns else pl.DataFrame()
-        return settled_table(about["name"], columns, frame, about_from(about))
 
 
 class Journal:

@@ -7,6 +7,7 @@ against the statement it becomes.
 
 from __future__ import annotations
 
+from dataclasses import asdict, dataclass
 from typing import Literal
 
 from theoros.numeric.arrays import Alternative
@@ -16,6 +17,14 @@ from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Data
 
 Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """How often chance is asked, and from which seed."""
+
+    replicates: int = 10_000
+    seed: int = 1
 
 
 def _made(verb: str, data: Data | None = None, **slots: object) -> Statement:
@@ -59,8 +68,7 @@ def hypothesis_test(
     null: float = 0.0,
     alpha: float = 0.05,
     claimed: str = "",
-    replicates: int = 10_000,
-    seed: int = 1,
+    drawn: Drawn = Drawn(),
 ) -> Statement:
     """A claim about a parameter of data."""
     return _made(
@@ -73,8 +81,7 @@ def hypothesis_test(
         null=null,
         alpha=alpha,
         claimed=claimed,
-        replicates=replicates,
-        seed=seed,
+        **asdict(drawn),
     )
 
 
@@ -113,8 +120,7 @@ def watch_claim(
     claimed: str,
     alpha: float,
     ask: Ask,
-    replicates: int,
-    seed: int,
+    drawn: Drawn,
 ) -> Statement:
     """The same claim as a simulation, with everything filled in."""
     claim = {"kind": "claim", "null": null, "claimed": claimed}
@@ -127,13 +133,12 @@ def watch_claim(
         model=claim,
         alpha=alpha,
         ask=ask,
-        replicates=replicates,
-        seed=seed,
+        **asdict(drawn),
     )
 
 
 def watch_resamples(
-    data: Data, parameter: str, method: str, *, table: str, share: float, middle: float, replicates: int, seed: int
+    data: Data, parameter: str, method: str, *, table: str, share: float, middle: float, drawn: Drawn
 ) -> Statement:
     """An estimate whose resamples are watched."""
     return _made(
@@ -146,8 +151,7 @@ def watch_resamples(
         share=share,
         ask="middle",
         middle=middle,
-        replicates=replicates,
-        seed=seed,
+        **asdict(drawn),
     )
 
 

@@ -4,30 +4,26 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import partial
-from itertools import pairwise
 from typing import Any
 
 from PySide6.QtCore import QCoreApplication, Qt, QTimer, Signal
-from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from theoros.answer.parts import Answer, Draft
 from theoros.answer.wording import to_html, to_plain
+from theoros.desk.entry.entry_parts import EntryParts
 from theoros.desk.entry.figures_view import FiguresView
-from theoros.desk.entry.grid_view import GridView
 from theoros.desk.entry.pacing import Pacing
 from theoros.desk.entry.picture_controller import PictureController
 from theoros.desk.entry.progress_row import ProgressRow
+from theoros.desk.entry.rows_below import RowsBelow
 from theoros.desk.entry.section_view import SectionView
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.known import Known, KnownAnswers
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.session import Session
-from theoros.desk.parts.statement_bar import StatementBar
-from theoros.desk.parts.step_view import StepView
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import NO_LIMIT, PlainLabel, clear, heading, scrolled
 from theoros.desk.sheet.column_pane import row_text
-from theoros.desk.sheet.sheet import Sheet
 from theoros.engine.tasks.answers import AnswerStatement
 from theoros.lazy_imports import np
 from theoros.study import edits
@@ -36,13 +32,11 @@ from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Slot, Tables, TypeSeed, next_seed
 from theoros.verbs.core.statement import Said, Statement
 
-PANEL_HEIGHT = 92
-"""The least height of a panel with a scale of its own."""
 USUAL_FIGURES = 2
 """Tables of figures built beforehand; most answers need no more."""
 
 
-class EntryPage(QWidget):
+class EntryPage(EntryParts):
     answered = Signal(object)
     """The page shows another answer (or draft of one)."""
     shown = Signal()
@@ -55,11 +49,9 @@ class EntryPage(QWidget):
         self, session: Session, theme: Theme, engine: Engine, known: KnownAnswers, key: str = "answer"
     ) -> None:
         """`key` tells the work of this page from that of another with the same engine."""
-        super().__init__()
-        self.setObjectName("page")
-        self.session, self.theme, self.engine = session, theme, engine
+        super().__init__(theme)
+        self.session, self.engine = session, engine
         self.entry: Entry | None = None
-        self.answer: Answer | None = None
         self._statement: Statement | None = None
         self._said: Said | None = None
         self._said_of: Tables = {}
@@ -74,8 +66,19 @@ class EntryPage(QWidget):
         outer.setSpacing(0)
         self.splitter = QSplitter(Qt.Orientation.Vertical)
         outer.addWidget(self.splitter)
-        self.splitter.addWidget(self._answer_part())
-        self.splitter.addWidget(self._rows_part())
+        self.splitter.addWidget(self._answer_part(self._row_text))
+        self.bar.slot_set.connect(self.set_slot)
+        self.grid.slot_set.connect(self.set_slot)
+        self.picture.painted.connect(self._was_painted)
+        self.controller = PictureController(self)
+        for _ in range(USUAL_FIGURES):
+            self._add_figures_view()
+        self.progress = ProgressRow(theme, self.scroller)
+        self.progress.stopped.connect(self.stop_working)
+        self.rows_below = RowsBelow(session, theme)
+        self.rows, self.strip = self.rows_below.rows, self.rows_below.strip
+        self.strip.clicked.connect(self.toggle_rows)
+        self.splitter.addWidget(self.rows_below)
         self.splitter.setHandleWidth(1)
         self.splitter.setCollapsible(0, False)
         self.splitter.setCollapsible(1, False)
@@ -87,91 +90,18 @@ class EntryPage(QWidget):
         session.selection_changed.connect(self._selected)
         theme.changed.connect(self._rethemed)
 
-    def _answer_part(self) -> QWidget:
-        """The statement, and below it all that its answer is made of."""
-        theme = self.theme
-        content = QWidget()
-        content.setObjectName("page")
-        layout = QVBoxLayout(content)
-        layout.setContentsMargins(20, 14, 20, 12)
-        layout.setSpacing(4)
-        self.question = PlainLabel()
-        self.question.setWordWrap(True)
-        self.question.setProperty("tone", "mute")
-        layout.addWidget(self.question)
-        self.bar = StatementBar(theme)
-        self.bar.slot_set.connect(self.set_slot)
-        layout.addWidget(self.bar)
-        self.grid = GridView(theme)
-        self.grid.slot_set.connect(self.set_slot)
-        layout.addWidget(self.grid)
-        self.symbols = QLabel()
-        self.symbols.setTextFormat(Qt.TextFormat.RichText)
-        self.symbols.setWordWrap(True)
-        layout.addWidget(self.symbols)
-        self.above_box = QVBoxLayout()
-        layout.addLayout(self.above_box)
-        self.picture = PictureView(theme, self._row_text)
-        self.picture.painted.connect(self._was_painted)
-        self.controller = PictureController(self)
-        layout.addWidget(self.picture, 10)
-        self.picture_notes = PlainLabel()
-        self.picture_notes.setProperty("tone", "mute")
-        self.picture_notes.setWordWrap(True)
-        layout.addWidget(self.picture_notes)
-        self.sections_box = QVBoxLayout()
-        self.sections_box.setSpacing(10)
-        layout.addLayout(self.sections_box, 10)
-        self.section_views: list[SectionView] = []
-        self.above_view: SectionView | None = None
-        self.figures_box = QVBoxLayout()
-        self.figures_box.setSpacing(10)
-        layout.addLayout(self.figures_box)
-        self.late_box = QVBoxLayout()
-        self.late_box.setSpacing(10)
-        layout.addLayout(self.late_box)
-        self.figure_views: list[FiguresView] = []
-        for _ in range(USUAL_FIGURES):
-            self._add_figures_view()
-        self.working = QFrame()
-        self.working_layout = QVBoxLayout(self.working)
-        self.working_layout.setContentsMargins(0, 6, 0, 6)
-        self.working_layout.setSpacing(2)
-        self.working.hide()
-        layout.addWidget(self.working)
-        layout.addStretch()
-        self.scroller = scrolled(content, "answer")
-        self.progress = ProgressRow(theme, self.scroller)
-        self.progress.stopped.connect(self.stop_working)
-        return self.scroller
-
-    def _rows_part(self) -> QWidget:
-        """The strip that raises the rows behind the entry, and the rows."""
-        foot = QWidget()
-        foot_layout = QVBoxLayout(foot)
-        foot_layout.setContentsMargins(0, 0, 0, 0)
-        foot_layout.setSpacing(0)
-        self.strip = QPushButton("▴  the rows behind this entry    F6 raises the table here")
-        self.strip.setObjectName("strip")
-        # its words give way where two pages stand side by side
-        self.strip.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self.strip.clicked.connect(self.toggle_rows)
-        foot_layout.addWidget(self.strip)
-        self.rows = Sheet(self.session, self.theme, profiled=False)
-        self.rows.setAccessibleName("rows behind this entry")
-        self.rows.hide()
-        foot_layout.addWidget(self.rows)
-        return foot
-
     def _add_figures_view(self) -> None:
         view = FiguresView(self.theme)
+        self._listen(view)
+        view.hide()
+        self.figure_views.append(view)
+        self.figures_box.addWidget(view)
+
+    def _listen(self, view: FiguresView | SectionView) -> None:
         view.slot_set.connect(self.set_slot)
         view.rows_wanted.connect(self.select_rows)
         view.statement_wanted.connect(self.statement_wanted)
         view.table_wanted.connect(self.table_wanted)
-        view.hide()
-        self.figure_views.append(view)
-        self.figures_box.addWidget(view)
 
     def _add_section_view(self) -> None:
         view = self._new_section_view()
@@ -182,10 +112,7 @@ class EntryPage(QWidget):
         picture = PictureView(self.theme, self._row_text)
         self.controller.listen(picture)
         view = SectionView(self.theme, picture, low=low)
-        view.slot_set.connect(self.set_slot)
-        view.rows_wanted.connect(self.select_rows)
-        view.statement_wanted.connect(self.statement_wanted)
-        view.table_wanted.connect(self.table_wanted)
+        self._listen(view)
         view.raised.connect(self._raise_slot)
         return view
 
@@ -373,13 +300,6 @@ class EntryPage(QWidget):
         self.picture.select(self.session.selection(self.table_name))
         self.answered.emit(answer)
 
-    def _order_for_tab(self) -> None:
-        """Tab goes from the last slot to the picture and the figures, then beside the page."""
-        above = self.above_view.buttons if self.above_view is not None else []
-        order = [*self.bar.slots_shown()[-1:], *above, self.picture, *self.figure_views]
-        for one, two in pairwise(order):
-            QWidget.setTabOrder(one, two)
-
     def _show_tables(self, answer: Answer) -> None:
         """What stands below the picture."""
         notes = self.picture.drawing.notes if self.picture.drawing and answer.picture else ()
@@ -398,47 +318,18 @@ class EntryPage(QWidget):
         for view, figures in zip(self.figure_views, answer.figures, strict=False):
             view.show_figures(figures)
         if self.working.isVisibleTo(self):
-            self._fill_working()
+            self.working.show_answer(self.answer)
         self.shown.emit()
-
-    def _fit_picture(self) -> None:
-        """A picture alone takes all the room; one above figures leaves some for them."""
-        most, least = NO_LIMIT, self.theme.px(250)
-        if self.answer is not None and self.answer.figures:
-            most = max(self.theme.px(520), round(self.scroller.height() * 0.62))
-        if self.picture.is_broken:
-            least = self.theme.px(450)
-        elif self.answer is not None and self.answer.picture is not None:
-            scales = self.answer.picture.scales
-            least = max(least, self.theme.px(PANEL_HEIGHT) * scales if scales > 1 else 0)
-        self.picture.setMaximumHeight(max(most, least))
-        self.picture.setMinimumHeight(least)
-
-    def resizeEvent(self, event) -> None:
-        super().resizeEvent(event)
-        self._fit_picture()
 
     # working
 
     def toggle_working(self) -> None:
         shown = not self.working.isVisibleTo(self)
         if shown:
-            self._fill_working()
+            self.working.show_answer(self.answer)
         self.working.setVisible(shown)
         if shown:
             QTimer.singleShot(0, lambda: self.scroller.ensureWidgetVisible(self.working))
-
-    def _fill_working(self) -> None:
-        clear(self.working_layout)
-        if self.answer is None:
-            return
-        theme = self.theme
-        for title, steps in (("Working", self.answer.working), ("In five steps", self.answer.writeup)):
-            if not steps:
-                continue
-            self.working_layout.addWidget(heading(title, theme))
-            for step in steps:
-                self.working_layout.addWidget(StepView(step, theme))
 
     # changing the statement
 
@@ -491,20 +382,13 @@ class EntryPage(QWidget):
 
     def toggle_rows(self) -> None:
         """Raises or lowers the rows behind the entry."""
-        shown = not self.rows.isVisibleTo(self)
-        self.rows.setVisible(shown)
-        self.strip.setText(
-            "▾  the rows behind this entry    F6 lowers them"
-            if shown
-            else "▴  the rows behind this entry    F6 raises the table here"
-        )
-        if shown and self.table_name in self.tables:
-            self.rows.show_table(self.table_name)
-            high = self.splitter.height()
+        shown = self.rows_below.toggle(self.table_name if self.table_name in self.tables else "")
+        high = self.splitter.height()
+        if not shown:
+            self.splitter.setSizes([high, self.strip.sizeHint().height()])
+        elif self.table_name in self.tables:
             self.splitter.setSizes([round(high * 0.6), round(high * 0.4)])
             self.rows.setFocus()
-        elif not shown:
-            self.splitter.setSizes([self.splitter.height(), self.strip.sizeHint().height()])
 
     def select_rows(self, rows: object) -> None:
         """Selects rows of the entry's table, and raises them so that they can be seen."""

@@ -11,8 +11,8 @@ from theoros.answer.picture import Picture
 from theoros.answer.static import lay_out_static
 from theoros.answer.svg import to_svg
 from theoros.desk.parts.paint import EXPORT_SIZE, picture_image
-from theoros.files.delimited import table_text
 from theoros.files.grid import guarded
+from theoros.files.lines_of_cells import table_text
 from theoros.study.report_html import figures_html
 
 

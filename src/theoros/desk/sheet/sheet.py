@@ -357,7 +357,7 @@ class Sheet(QTableView):
 
         Where its first line looks like names (and `headed`), it becomes columns of those names.
         """
-        from theoros.files.delimited import block_has_header, paste_block
+        from theoros.files.pasting import block_has_header, paste_block
 
         block = paste_block(QApplication.clipboard().text())
         if not block or self.sheet_model.table is None:

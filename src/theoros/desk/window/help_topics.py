@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PySide6.QtWidgets import QMessageBox, QWidget
+
 TOPICS: dict[str, str] = {
     "Asking: statements and slots": (
         "Everything you ask is a sentence. Its underlined parts are slots: click one, or go to it "
@@ -240,3 +242,12 @@ TOPICS: dict[str, str] = {
         "other programs can read. Everything can be undone with Ctrl+Z."
     ),
 }
+
+
+def show_topic(window: QWidget, topic: str) -> None:
+    """Help on a topic, in a box of its own before the window."""
+    box = QMessageBox(window)
+    box.setWindowTitle("Help")
+    box.setText(f"<b>{topic}</b>")
+    box.setInformativeText(TOPICS[topic])
+    box.open()

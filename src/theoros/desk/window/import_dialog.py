@@ -143,6 +143,10 @@ class ImportDialog(QDialog):
                 grid.addWidget(field, row, at * 2 + 1)
             grid.setColumnStretch(at * 2 + 1, 1)
             place += 1
+        self._connect_choices()
+        return grid
+
+    def _connect_choices(self) -> None:
         self.missing.setToolTip("Codes that stand for a missing value, with spaces between")
         self.cells.setToolTip("Such as B3:F40; empty for all cells that hold something")
         for signal in (
@@ -160,7 +164,6 @@ class ImportDialog(QDialog):
             signal.connect(lambda *_: self._chosen())
         self.sheet.activated.connect(lambda *_: self._chosen(anew=True))
         self.cells.editingFinished.connect(lambda: self._chosen(anew=True))
-        return grid
 
     def _form(self) -> Form:
         form = self.opened.form if self.opened else Form()

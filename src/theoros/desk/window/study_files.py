@@ -5,12 +5,14 @@ from __future__ import annotations
 import logging
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
+from theoros.answer.wording import counted
 from theoros.desk.parts.engine import SOON_MS, Engine
 from theoros.desk.parts.worker import Worker
 from theoros.study import edits
@@ -160,6 +162,22 @@ class StudyFiles:
     def _open(self, path: Path, *, copy: bool = False) -> None:
         if self.may_leave():
             self._read_study(OPENING, _Opening(path, self.session.study, copy))
+
+    def offer_unsaved(self) -> None:
+        """Offers work that an earlier session left unsaved."""
+        left = self.session.unsaved()
+        if left:
+            newest = left[0]
+            when = datetime.fromtimestamp(newest.when).strftime("%-d %B, %H:%M")
+            about = f" to {newest.source.name}" if newest.source else ""
+            self.stage.banner.ask(
+                f"Work{about} from {when} was not saved: {counted(newest.edits, 'change')}.",
+                [("Get it back", lambda: self.recover(newest)), ("Throw it away", lambda: self._throw_away(newest))],
+            )
+
+    def _throw_away(self, left: Unsaved) -> None:
+        left.discard()
+        self.stage.banner.hide()
 
     def recover(self, left: Unsaved) -> None:
         """Gets unsaved work back in place of what is open, which may have changes of its own."""

@@ -3,70 +3,47 @@
 from __future__ import annotations
 
 import gc
-import importlib
-from collections.abc import Iterator
-from datetime import datetime
-from functools import cached_property
-from pathlib import Path
+from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QMimeData, Qt, QTimer, Signal
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QMainWindow,
-    QMessageBox,
-    QPushButton,
-    QScrollArea,
-    QSplitter,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
-from theoros.answer.wording import counted, shortened
+from theoros.desk.parts.dropping import dropped_files
 from theoros.desk.parts.engine import AnyLink, Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import PlainLabel, scrolled
+from theoros.desk.parts.widgets import scrolled
 from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.column_pane import ColumnPane
 from theoros.desk.sheet.table_page import TablePage
 from theoros.desk.window.asking import Asking
 from theoros.desk.window.banner import Banner
+from theoros.desk.window.columns import Columns
+from theoros.desk.window.corner_label import CornerLabel
 from theoros.desk.window.drawn_tables import DrawnTables
 from theoros.desk.window.find_box import FindBox
 from theoros.desk.window.interfaces import Builders, Commands
 from theoros.desk.window.outgoing import Outgoing
+from theoros.desk.window.rooms import Rooms
 from theoros.desk.window.side_list import SideList, Target
 from theoros.desk.window.status_line import StatusLine, status_texts
 from theoros.desk.window.study_files import OPENING, RECOVERING, StudyFiles
-from theoros.study import edits
+from theoros.desk.window.targets import still_there
+from theoros.desk.window.verb_bar import VerbBar
+from theoros.desk.window.warming_up import warm_up
 from theoros.study.change import Change, change_between
-from theoros.study.entries import Entry, Study
-from theoros.study.journal import Unsaved
-from theoros.verbs.core.registry import make, verbs
+from theoros.study.entries import Entry
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Answer
-    from theoros.desk.entry.entry_page import EntryPage
     from theoros.desk.entry.entry_pages import EntryPages
-    from theoros.desk.entry.reading_pane import ReadingPane
-    from theoros.desk.report.report_page import ReportPage, ReportPane
-    from theoros.desk.sheet.arrange_page import ArrangePage, ArrangePane
-    from theoros.desk.sheet.row_card import RowCard
-    from theoros.desk.window.start_page import StartPage
 
-LEFT, RIGHT = 206, 292
 TELL_THEMSELVES = ("import", "answer", "answer beside", "preview", "apply", OPENING, RECOVERING)
 """Work whose pages say themselves what went wrong."""
 
 
-def _dropped_files(data: QMimeData) -> list[Path]:
-    """The files of this machine that are being dragged."""
-    return [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
-
-
-class Window(QMainWindow):
+class Window(Rooms):
     first_painted = Signal()
     closed = Signal()
 
@@ -79,8 +56,8 @@ class Window(QMainWindow):
         menus: Commands,
     ) -> None:
         """`links` lead to the engines that answer, write files and read them."""
-        super().__init__()
-        self._builders, self._menus = builders, menus
+        super().__init__(builders)
+        self._menus = menus
         self.session, self.theme = session, theme
         # what the pages in the middle wait for
         self.answers, self.writer, self.reader = (Engine(link) for link in links)
@@ -104,65 +81,31 @@ class Window(QMainWindow):
         self.side = SideList(theme)
         self.banner = Banner(theme)
 
-        self.pages, self.panes = QStackedWidget(), QStackedWidget()
-        self.pages.setObjectName("middle")
         self.pages.addWidget(self.table_page)
-        self.panes.setObjectName("right")
-        self._areas: dict[QWidget, QScrollArea] = {}
-        self._places: dict[QWidget, QWidget] = {}
         self.column_pane = self._new_column_pane()
         self.column_scroll = scrolled(self.column_pane, "column")
         self.panes.addWidget(self.column_scroll)
-        self.splitter = QSplitter()
-        self.splitter.setHandleWidth(1)
-        self.splitter.addWidget(self.side)
-        self.splitter.addWidget(self.pages)
-        self.splitter.addWidget(self.panes)
-        self.splitter.setChildrenCollapsible(False)
-        self.splitter.setStretchFactor(1, 1)
-        self._set_widths()
+        self.splitter = Columns(self.side, self.pages, self.panes)
+        self.splitter.set_widths(theme, self.width())
 
-        self.verb_buttons: dict[str, QPushButton] = {}
         self.find_box = FindBox(theme, lambda: builders.everything(self))
+        self.verb_bar = VerbBar(theme, self.find_box)
         whole = QWidget()
         layout = QVBoxLayout(whole)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(self._verb_bar())
+        layout.addWidget(self.verb_bar)
         layout.addWidget(self.banner)
         layout.addWidget(self.splitter, 1)
         self.status = StatusLine(theme)
         layout.addWidget(self.status)
         self.setCentralWidget(whole)
-        self.corner_label = PlainLabel()
-        self.corner_label.setProperty("tone", "mute")
-        self.corner_label.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.corner_label.setContentsMargins(8, 5, 12, 2)
+        self.corner_label = CornerLabel(theme)
         self.menuBar().setCornerWidget(self.corner_label)
         self.actions_by_name = menus.build(self)
         self._connect()
 
     # building
-
-    def _verb_bar(self) -> QWidget:
-        bar = QWidget()
-        bar.setObjectName("verbs")
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(12, 6, 12, 6)
-        row.setSpacing(4)
-        for name, verb in verbs().items():
-            one = QPushButton(verb.label)
-            one.setProperty("verb", True)
-            one.setCheckable(True)
-            one.setToolTip(verb.help)
-            one.setAccessibleDescription(verb.help)
-            one.clicked.connect(lambda _=False, n=name: self.asking.ask(n))
-            self.verb_buttons[name] = one
-            row.addWidget(one)
-        row.addStretch()
-        row.addWidget(self.find_box)
-        bar.setFixedHeight(self.theme.px(46))
-        return bar
 
     def _connect(self) -> None:
         session = self.session
@@ -172,6 +115,7 @@ class Window(QMainWindow):
         session.saved.connect(self._titles)
         session.kept_changed.connect(self._kept_changed)
         session.selection_changed.connect(lambda _: self._tell_status())
+        self.verb_bar.asked.connect(self.asking.ask)
         self.side.chosen.connect(self.show_target)
         self.side.column_wanted.connect(self.asking.use_column)
         self.side.rename_wanted.connect(self.asking.rename)
@@ -198,62 +142,6 @@ class Window(QMainWindow):
         pane.row_by_row_wanted.connect(self.show_row_by_row)
         pane.sheet_wanted.connect(self.table_page.sheet.setFocus)
         return pane
-
-    # rooms that are built when they are first shown
-
-    @cached_property
-    def start_page(self) -> StartPage:
-        return self._builders.start_page(self)
-
-    @cached_property
-    def entry_pages(self) -> EntryPages:
-        return self._builders.entry_pages(self)
-
-    @cached_property
-    def reading(self) -> ReadingPane:
-        return self._builders.reading(self)
-
-    @cached_property
-    def arrange_page(self) -> ArrangePage:
-        return self._builders.arrange_page(self)
-
-    @cached_property
-    def arrange_pane(self) -> ArrangePane:
-        return self._builders.arrange_pane(self)
-
-    @cached_property
-    def row_card(self) -> RowCard:
-        return self._builders.row_card(self)
-
-    @cached_property
-    def report_page(self) -> ReportPage:
-        return self._builders.report_page(self)
-
-    @cached_property
-    def report_pane(self) -> ReportPane:
-        return self._builders.report_pane(self)
-
-    def add_pane(self, pane: QWidget, name: str, foot: QWidget | None = None) -> None:
-        """A pane for the right of the window, where it scrolls; its foot stays in view."""
-        self._areas[pane] = scrolled(pane, name)
-        whole = QWidget()
-        layout = QVBoxLayout(whole)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
-        layout.addWidget(self._areas[pane], 1)
-        if foot is not None:
-            layout.addWidget(foot)
-        self._places[pane] = whole
-        self.panes.addWidget(whole)
-
-    def _show_pane(self, pane: QWidget) -> None:
-        self.panes.setCurrentWidget(self._places[pane])
-
-    @property
-    def row_by_row(self) -> bool:
-        """Whether the rows are shown one by one beside the table."""
-        built = "row_card" in self.__dict__
-        return built and self.panes.currentWidget() is self._places[self.row_card]
 
     def show_row_by_row(self) -> None:
         """Shows the current row as a card, and puts the cursor into it."""
@@ -287,11 +175,6 @@ class Window(QMainWindow):
     def arranged(self, table: str, said: str) -> None:
         self.show_target(("table", table))
         self.banner.say(said, "mute")
-
-    @property
-    def entry_page(self) -> EntryPage:
-        """The page of the entry that is read: where there are two, the active one."""
-        return self.entry_pages.active
 
     def turned(self) -> None:
         """Of two entries side by side, the other is read now."""
@@ -347,22 +230,7 @@ class Window(QMainWindow):
         self.table_page.sheet.setFocus()
         if self.session.unkept:
             self.banner.say(self.session.unkept, "bad")
-        left = self.session.unsaved()
-        if left:
-            newest = left[0]
-            when = datetime.fromtimestamp(newest.when).strftime("%-d %B, %H:%M")
-            about = f" to {newest.source.name}" if newest.source else ""
-            self.banner.ask(
-                f"Work{about} from {when} was not saved: {counted(newest.edits, 'change')}.",
-                [
-                    ("Get it back", lambda: self.files.recover(newest)),
-                    ("Throw it away", lambda: self._throw_away(newest)),
-                ],
-            )
-
-    def _throw_away(self, left: Unsaved) -> None:
-        left.discard()
-        self.banner.hide()
+        self.files.offer_unsaved()
 
     def show_target(self, target: Target) -> None:
         """Shows a table, an entry or the report in the middle, and what goes with it."""
@@ -408,8 +276,7 @@ class Window(QMainWindow):
         what, key = target
         self.shown = target
         verb = self.session.study.entry(key).statement.verb if what == "entry" else ""
-        for name, one in self.verb_buttons.items():
-            one.setChecked(name == verb)
+        self.verb_bar.mark(verb)
         self.side.mark(("table", key) if what == "arrange" else target)
         self._tell_status()
         self._menus.update(self)
@@ -419,7 +286,9 @@ class Window(QMainWindow):
         study, edit = self.session.study, change.edit
         if edit is not None and not self.banner.offers:
             self.banner.hide()  # what it said was of something before this change
-        target = self._still_there(study, None if edit is None else self.shown, edit)
+        shown = None if edit is None else self.shown
+        beside = self.entry_pages.beside if shown is not None and shown[0] == "entry" else None
+        target = still_there(study, shown, edit, beside.entry if beside is not None else None)
         self.side.show_study(study, target)
         self._titles()
         if target is None:
@@ -437,44 +306,11 @@ class Window(QMainWindow):
         entries = [page.entry for page in pages if page is not None and page.entry is not None]
         return not entries or any(change.concerns(entry) for entry in entries)
 
-    def _still_there(self, study: Study, shown: Target | None, edit: edits.Edit | None) -> Target | None:
-        names = [table.name for table in study.tables]
-        if edit and shown and shown[0] == "table" and isinstance(edit, edits.ChangeTable):
-            for old, new in ((edit.name, edit.new_name), (edit.new_name, edit.name)):
-                if shown[1] == old and old not in names:
-                    shown = ("table", " ".join(new.split()))
-        if shown is not None:
-            what, key = shown
-            there = {
-                "table": key in names,
-                "arrange": key in names,
-                "entry": any(entry.id == key for entry in study.entries),
-                "report": True,
-                "start": not names,
-            }
-            if there[what]:
-                return shown
-            other = self.entry_pages.beside if what == "entry" else None
-            if other is not None and other.entry in study.entries:
-                return ("entry", other.entry.id)
-        return ("table", names[0]) if names else ("start", "")
-
     def _titles(self) -> None:
         study, path = self.session.study, self.session.path
         name = path.stem if path else (study.title or "New study")
         self.setWindowTitle(f"{name}{' *' if self.session.dirty else ''} · Theoros")
-        kept = "all changes kept"
-        if self.session.dirty:
-            unkept = bool(self.session.unkept)
-            where = "in memory only" if unkept else "in the journal"
-            kept = f"changes not saved yet, kept {where}"
-        self.corner_label.setMinimumWidth(self.theme.px(470))
-        self.corner_label.setText(f"{shortened(study.title or name, 40)}  ·  {kept}")
-        self.corner_label.setToolTip(self.session.unkept)
-        tone = "bad" if self.session.dirty and self.session.unkept else "mute"
-        if self.corner_label.property("tone") != tone:
-            self.corner_label.setProperty("tone", tone)
-            self.corner_label.style().polish(self.corner_label)
+        self.corner_label.show_session(self.session, name)
 
     def _kept_changed(self) -> None:
         """Says once that changes are in memory only, and that they are written again."""
@@ -502,16 +338,8 @@ class Window(QMainWindow):
     def _tell_status(self, *_: object) -> None:
         self.status.show_texts(status_texts(self))
 
-    def _set_widths(self) -> None:
-        """The panes at the sides, a little wider with larger text."""
-        share = min(self.theme.scale, 1.25)
-        left, right = round(LEFT * share), round(RIGHT * share)
-        self.side.setMinimumWidth(left * 2 // 3)
-        self.panes.setMinimumWidth(right * 9 // 10)  # narrower, and its fields would be cut
-        self.splitter.setSizes([left, self.width() - left - right - 2, right])
-
     def _rethemed(self) -> None:
-        self._set_widths()
+        self.splitter.set_widths(self.theme, self.width())
         self._tell_status()
         self.column_pane = self._new_column_pane()
         self.column_scroll.setWidget(self.column_pane)
@@ -559,6 +387,10 @@ class Window(QMainWindow):
         return not waiting and not self.words.isActive() and idle
 
     @property
+    def verb_buttons(self) -> Mapping[str, QPushButton]:
+        return self.verb_bar.buttons
+
+    @property
     def frame(self) -> QWidget:
         """The widget that dialogs stand before."""
         return self
@@ -580,12 +412,12 @@ class Window(QMainWindow):
             self.banner.say(f"Something went wrong inside Theoros ({message}).", "bad")
 
     def dragEnterEvent(self, event) -> None:
-        if _dropped_files(event.mimeData()):
+        if dropped_files(event.mimeData()):
             event.acceptProposedAction()
 
     def dropEvent(self, event) -> None:
         """A file that is let go anywhere on the window is opened."""
-        for path in _dropped_files(event.mimeData())[:1]:
+        for path in dropped_files(event.mimeData())[:1]:
             event.acceptProposedAction()
             self.files.open_any(path)
 
@@ -599,27 +431,9 @@ class Window(QMainWindow):
         self.closed.emit()
         super().closeEvent(event)
 
-    # report
-
     def warm_up(self) -> None:
         """Imports what a first entry needs while the hands are still, so that it need not wait."""
-        from theoros.engine.tasks.answers import WarmUp
-
-        self.answers.run("warm up", WarmUp())
-
-        def steps() -> Iterator[object]:
-            from theoros.answer.axis import Axis
-            from theoros.answer.layout import lay_out
-            from theoros.answer.picture import Frame, Picture
-
-            for name in verbs():
-                statement = make(name)  # which finds the kinds, shapes and procedures there are
-                yield statement.phrase({}), statement.settings({})
-            yield importlib.import_module("cattrs")  # which checks what is put into slots
-            yield lay_out(Picture((Frame(Axis(0, 1, "x"), ()),)), 700, 400)
-            gc.freeze()
-
-        self.side_work.run("warm up", steps)
+        warm_up(self.answers, self.side_work)
         assert self.reading  # the page of entries is built beforehand, too
 
     # finding
@@ -631,10 +445,6 @@ class Window(QMainWindow):
         sheet.setCurrentIndex(sheet.sheet_model.index(0, place))
 
     def show_help(self, topic: str) -> None:
-        from theoros.desk.window.help_topics import TOPICS
+        from theoros.desk.window.help_topics import show_topic
 
-        box = QMessageBox(self)
-        box.setWindowTitle("Help")
-        box.setText(f"<b>{topic}</b>")
-        box.setInformativeText(TOPICS[topic])
-        box.open()
+        show_topic(self, topic)

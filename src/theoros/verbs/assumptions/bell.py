@@ -6,7 +6,8 @@ import math
 
 from theoros.answer.wording import counted, p_equals
 from theoros.verbs.assumptions.assumption import FEW, Check, Condition
-from theoros.verbs.data.samples import Measured, Sample
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
 
 PLAIN = 0.05

@@ -11,7 +11,8 @@ import math
 
 from theoros.answer.wording import counted, number, p_equals
 from theoros.verbs.assumptions.assumption import FEW, LARGE, Check, Condition
-from theoros.verbs.data.samples import Measured, Sample
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
 
 PLAIN = 0.04

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from theoros.answer.wording import between_data, counted, listed_briefly, number
 from theoros.verbs.assumptions.assumption import FEW, LARGE, Check, Condition
-from theoros.verbs.data.samples import Measured, Sample
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
 
 

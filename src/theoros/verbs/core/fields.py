@@ -17,13 +17,13 @@ from typing import Any, Generic, Self, TypeVar
 
 from theoros.answer.wording import exact, percent_text, shortened, with_unit
 from theoros.table.kinds import Kind
-from theoros.table.table import Column, Table
+from theoros.table.table import Table
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import (
     MOST_SEED,
     Option,
     PickSeveral,
     Slot,
-    Tables,
     TypeNumber,
     TypeSeed,
     TypeText,
@@ -39,29 +39,6 @@ Held = TypeVar("Held")
 LARGEST_SEED = 2**63 - 1
 """Beyond the bounds of any slot."""
 GROUPING = (Kind.CATEGORY, Kind.ORDERED)
-
-
-@dataclass(frozen=True)
-class Place:
-    """Where a value stands: the tables, the one that is asked about, and its path in the statement."""
-
-    tables: Tables
-    table: str
-    path: str = ""
-    """ "data." of what is nested in the field `data`; empty for the statement itself."""
-
-    @property
-    def own(self) -> Table | None:
-        return self.tables.get(self.table)
-
-    def slot(self, slot: Slot) -> Slot:
-        """A slot of the value under its path in the statement."""
-        return replace(slot, name=self.path + slot.name) if self.path else slot
-
-    def column(self, name: str | None) -> Column | None:
-        """A column of the table that is asked about; None where it has none of that name."""
-        own = self.own
-        return own.by_name.get(name or "") if own else None
 
 
 @dataclass(frozen=True, kw_only=True)

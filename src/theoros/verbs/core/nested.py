@@ -12,7 +12,8 @@ from dataclasses import replace
 from typing import ClassVar, Self, TypeVar
 
 from theoros.table.table import Table
-from theoros.verbs.core.fields import Fielded, Place, slotted
+from theoros.verbs.core.fields import Fielded, slotted
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError, field_types
 from theoros.verbs.core.slots import Grid, Option, Slot
 

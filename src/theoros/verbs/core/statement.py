@@ -9,9 +9,10 @@ from functools import cached_property
 from typing import ClassVar, Self
 
 from theoros.table.table import Column
-from theoros.verbs.core.fields import Fielded, NamesColumn, NamesColumns, NamesLevel, Place
+from theoros.verbs.core.fields import Fielded, NamesColumn, NamesColumns, NamesLevel
 from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.paths import places, put_at, renamed
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import Json, StatementError, structured, to_plain_values
 from theoros.verbs.core.slots import Grid, Mended, Phrase, Pick, Slot, Tables, phrase_text
 

@@ -52,7 +52,7 @@ def number_facts(table: Table, name: str) -> tuple[Picture, tuple[tuple[str, Cel
     column, cases = table.column(name), split(table, name, None)
     summary = summarize(cases.all_values)
     places = table.decimals(name)
-    frame = dots_frame(cases, column.unit or " ", means=True, fine=True)
+    frame = dots_frame(cases, column.unit or " ")
     figures = (
         ("values", Cell(str(summary.n), summary.n)),
         ("missing", cell(cases.groups[0].missing)),

@@ -10,13 +10,14 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.fields import GROUPING, Place
+from theoros.verbs.core.fields import GROUPING
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Option, Pick, Slot
 from theoros.verbs.data.data import LARGEST
 from theoros.verbs.data.groups import group_labels, unit_of_count
 
 if TYPE_CHECKING:
-    from theoros.verbs.data.samples import Sample
+    from theoros.verbs.data.sample import Sample
 
 ELSEWHERE = "\x1f"
 """Between a category and a level of it, where that is not the category in use."""

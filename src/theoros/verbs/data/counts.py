@@ -11,7 +11,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.fields import Place, category_column, column_field, text_field
+from theoros.verbs.core.fields import category_column, column_field, text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.columns import is_grouping, lost_words
 from theoros.verbs.data.count_column import counts_in_rows

@@ -175,16 +175,9 @@ def split(
         groups = [Group("", plural(table.noun), values[rows], rows, missing)]
     else:
         made = grouping(table, by, and_by)
-        codes = made.codes if plain else made.codes[cases]
         wanted = made.labels if levels is None else levels
-        if len(wanted) > MOST_GROUPS:
-            n = len(wanted)
-            many = f"make {counted(n, 'group')}" if and_by else f"has {counted(n, 'level')}"
-            raise CannotAnswer(
-                f"{made.name} {many}, more than the {MOST_GROUPS} groups that can be shown. Choose "
-                f"another column, or merge levels.",
-                "by",
-            )
+        _not_too_many(made, wanted, two=and_by is not None)
+        codes = made.codes if plain else made.codes[cases]
         place = {label: code for code, label in enumerate(made.labels)}
         # one stable sort by group, instead of a look at every case for each
         order = np.argsort(codes.astype(np.int16), kind="stable")
@@ -214,6 +207,17 @@ def split(
     if not any(group.values.size for group in groups):
         raise CannotAnswer(why_none(table, what), "what" if table.in_use.any() else "")
     return Split(tuple(groups), tuple(left_out))
+
+
+def _not_too_many(made: Grouping, wanted: tuple[str, ...], *, two: bool) -> None:
+    n = len(wanted)
+    if n > MOST_GROUPS:
+        many = f"make {counted(n, 'group')}" if two else f"has {counted(n, 'level')}"
+        raise CannotAnswer(
+            f"{made.name} {many}, more than the {MOST_GROUPS} groups that can be shown. Choose "
+            f"another column, or merge levels.",
+            "by",
+        )
 
 
 def why_none(table: Table, what: str) -> str:

@@ -12,7 +12,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.bins import are_whole, bin_start, default_width
 from theoros.table.kinds import Kind
-from theoros.verbs.core.fields import Place, number_column, number_field
+from theoros.verbs.core.fields import number_column, number_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Slot, Tables, TypeNumber
 from theoros.verbs.data.columns import lost_words
 from theoros.verbs.data.data import Data, Family

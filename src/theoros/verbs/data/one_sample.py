@@ -6,12 +6,14 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from theoros.answer.wording import sentence_case
-from theoros.verbs.core.fields import Place, category_column, number_column
+from theoros.verbs.core.fields import category_column, number_column
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.columns import workable_sample
 from theoros.verbs.data.data import Data, Family, Sides
 from theoros.verbs.data.groups import split
-from theoros.verbs.data.samples import OneSample, Sample, SeveralSamples, samples_of
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import OneSample, SeveralSamples, samples_of
 
 
 @dataclass(frozen=True)

@@ -6,10 +6,9 @@ from collections.abc import Sequence
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.layers.boxes import Box
-from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.spots import Interval
 from theoros.answer.layers.stacks import Columns, Stacks
-from theoros.answer.picture import Frame, Lane, Panel, SquareHandle
+from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import between_data, counted, exact, sentence_case, shortened, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
@@ -57,61 +56,36 @@ def box(values: Floats, summary: Summary, *, mean: bool = False) -> Box:
     return Box(low, summary.q1, summary.median, summary.q3, high, centre)
 
 
-def dots_frame(
-    split: Split,
-    label: str,
-    *,
-    rule: str = "halves",
-    width: float | None = None,
-    start: float | None = None,
-    codes: Ints | None = None,
-    boxes: bool = True,
-    means: bool = False,
-    title: str = "",
-    share: float = 1.0,
-    handle: bool = False,
-    fine: bool = False,
-    column: str = "",
-) -> Frame:
-    """A panel for each group: stacked dots above a box, possible outliers as rings.
+def dots_frame(split: Split, label: str, *, rule: str = "halves", title: str = "", column: str = "") -> Frame:
+    """A panel for each group: stacked dots above a box with its mean, possible outliers as rings.
 
-    `codes` gives the colour of every row of the table. `fine` asks for narrow bins, so that
-    dots stand close to their values. `column` is the one whose name the label is, if it is.
+    The bins are narrow, so that dots stand close to their values. `column` is the one whose name
+    the label is, if it is.
     """
     everything = split.all_values
-    width = width or (fine_width(everything) if fine else default_width(everything))
-    first = start if start is not None else bin_start(everything, width)
+    width = fine_width(everything)
+    first = bin_start(everything, width)
     panels = []
     for group in split.groups:
-        layers: list[Layer] = []
-        lanes: list[Lane] = []
+        lanes = [Lane(())]
         if group.values.size:
             summary = group.summary(rule)
-            ringed = group.beyond(summary)
-            colour = codes[group.rows] if codes is not None else np.zeros_like(group.rows)
-            if everything.size > MOST_DOTS:
-                layers.append(counted_columns(group.values, colour, width, first))
-            else:
-                layers.append(stacks(group.values, group.rows, colour, ringed, width, first))
-            if boxes:
-                drawn = box(group.values, summary, mean=means)
-                lanes.append(Lane((drawn,), share=0.42))
-        panels.append(
-            Panel((Lane(tuple(layers)), *lanes), group.label, f"n = {whole(group.values.size)}")
-            if len(split.groups) > 1 or group.label
-            else Panel((Lane(tuple(layers)), *lanes))
-        )
+            one_colour = np.zeros_like(group.rows)
+            many = everything.size > MOST_DOTS
+            layer = (
+                counted_columns(group.values, one_colour, width, first)
+                if many
+                else stacks(group.values, group.rows, one_colour, group.beyond(summary), width, first)
+            )
+            lanes = [Lane((layer,)), Lane((box(group.values, summary, mean=True),), share=0.42)]
+        note = f"n = {whole(group.values.size)}" if len(split.groups) > 1 or group.label else ""
+        panels.append(Panel(tuple(lanes), group.label, note))
     # the axis holds whole bins, so that no dot stands outside it
     low, high = span(everything)
     if everything.size:
         low = min(low, first + np.floor((everything.min() - first) / width + 1e-9) * width)
         high = max(high, first + (np.floor((everything.max() - first) / width + 1e-9) + 1) * width)
-    squares: tuple[SquareHandle, ...] = ()
-    if handle:
-        step = round_step(width / 40)
-        squares = (SquareHandle("bins", first + width, first, step),)
-    axis = Axis(float(low), float(high), label, column=column)
-    return Frame(axis, tuple(panels), title=title, share=share, squares=squares)
+    return Frame(Axis(float(low), float(high), label, column=column), tuple(panels), title=title)
 
 
 def fine_width(values: Floats) -> float:
@@ -170,7 +144,7 @@ def measured_frame(data: Measured) -> Frame:
     """What was seen: dots and boxes of the samples, or the means of those that were typed."""
     if data.cases is None:
         return _typed_frame(data)
-    return dots_frame(data.cases, data.axis, means=True, fine=True, title="What was seen", column=data.column)
+    return dots_frame(data.cases, data.axis, title="What was seen", column=data.column)
 
 
 def measured_alt(data: Measured) -> str:

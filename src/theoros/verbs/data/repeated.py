@@ -11,7 +11,8 @@ from theoros.answer.wording import listed_briefly, sentence_case
 from theoros.lazy_imports import np
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.fields import Place, columns_field
+from theoros.verbs.core.fields import columns_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.columns import known_in, lost_words, squarable
 from theoros.verbs.data.data import Data, Family, Sides
@@ -51,7 +52,8 @@ class SeveralColumns(Data):
         return sentence_case(listed_briefly(list(self.columns), 3)) if self.columns else ""
 
     def read(self, tables: Tables, table: str) -> RepeatedSamples:
-        from theoros.verbs.data.samples import RepeatedSamples, Sample
+        from theoros.verbs.data.sample import Sample
+        from theoros.verbs.data.samples import RepeatedSamples
 
         own, names = tables[table], self.columns
         units = [one_unit(own, names[0], name) for name in names[1:]]

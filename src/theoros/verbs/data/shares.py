@@ -11,7 +11,8 @@ from theoros.answer.wording import plural, sentence_case, spoken
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.table.table import Table
-from theoros.verbs.core.fields import GROUPING, Place, column_field, level_field, text_field
+from theoros.verbs.core.fields import GROUPING, column_field, level_field, text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.columns import level_slot, lost_words
 from theoros.verbs.data.data import Data, Family, Sides

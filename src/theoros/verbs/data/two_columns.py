@@ -10,8 +10,9 @@ from theoros.answer.wording import plural, sentence_case
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import subtract
 from theoros.table.table import Table
-from theoros.verbs.core.fields import Place, number_column
+from theoros.verbs.core.fields import number_column
 from theoros.verbs.core.nested import Nested
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.columns import known_in, lost_words, workable_sample
 from theoros.verbs.data.data import Data, Design, Family, Sides
@@ -56,7 +57,8 @@ class Pairs(Data):
         return f"{sentence_case(self.what or 'test')} and {self.other or '…'}"
 
     def read(self, tables: Tables, table: str) -> Paired:
-        from theoros.verbs.data.samples import Paired, Sample
+        from theoros.verbs.data.sample import Sample
+        from theoros.verbs.data.samples import Paired
 
         own, what, other = tables[table], str(self.what), str(self.other)
         unit, places = one_unit(own, what, other)
@@ -118,7 +120,8 @@ class TwoColumns(Data):
         return f"{sentence_case(self.what or 'test')} and {self.other or '…'}"
 
     def read(self, tables: Tables, table: str) -> TwoSamples:
-        from theoros.verbs.data.samples import Sample, TwoSamples
+        from theoros.verbs.data.sample import Sample
+        from theoros.verbs.data.samples import TwoSamples
 
         own, what, other = tables[table], str(self.what), str(self.other)
         unit, places = one_unit(own, what, other)

@@ -7,7 +7,8 @@ from typing import ClassVar
 
 from theoros.answer.wording import sentence_case
 from theoros.lazy_imports import np
-from theoros.verbs.core.fields import Place, category_column, number_column
+from theoros.verbs.core.fields import category_column, number_column
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.columns import workable_sample
 from theoros.verbs.data.data import Data, Family, Sides

@@ -11,8 +11,9 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints, subtract
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.fields import GROUPING, Place, category_column, column_field, level_field, number_column
+from theoros.verbs.core.fields import GROUPING, category_column, column_field, level_field, number_column
 from theoros.verbs.core.nested import Nested
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot, Tables
 from theoros.verbs.data.columns import ELSEWHERE, level_slot, workable_sample
 from theoros.verbs.data.data import Data, Design, Family, Sides
@@ -204,7 +205,8 @@ class LongPairs(Data):
         return f"{sentence_case(self.what)}: {self.first} and {self.second}" if self.what else ""
 
     def read(self, tables: Tables, table: str) -> Paired:
-        from theoros.verbs.data.samples import Paired, Sample
+        from theoros.verbs.data.sample import Sample
+        from theoros.verbs.data.samples import Paired
 
         own, what, case = tables[table], str(self.what), str(self.case)
         one, two, odd = _matched(own, what, str(self.by), (str(self.first), str(self.second)), case)

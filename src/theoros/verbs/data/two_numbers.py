@@ -7,7 +7,8 @@ from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case
-from theoros.verbs.core.fields import Place, number_column, number_field, text_field
+from theoros.verbs.core.fields import number_column, number_field, text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, TypeText
 from theoros.verbs.data.columns import known_in, lost_words, squarable
 from theoros.verbs.data.data import Data, Family, Sides

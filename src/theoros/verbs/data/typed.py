@@ -7,13 +7,15 @@ from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import decimals_needed, exact, sentence_case, whole, with_unit
-from theoros.verbs.core.fields import Place, text_field
+from theoros.verbs.core.fields import text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import LARGEST, Data, Design, Family, Sides, row_field, waiting, with_row
 from theoros.verbs.data.samples import ANY_VALUE
 
 if TYPE_CHECKING:
-    from theoros.verbs.data.samples import OneSample, Paired, Sample, SeveralSamples, TwoSamples
+    from theoros.verbs.data.sample import Sample
+    from theoros.verbs.data.samples import OneSample, Paired, SeveralSamples, TwoSamples
 
 MEASURED = TypeText("What was measured, such as “moisture loss”.", longest=120)
 IN_UNITS = TypeText("The unit of the figures, such as g or %.", longest=40)
@@ -61,7 +63,7 @@ class TypedGroup:
 
     def sample(self, at: int, label: str = "", *, alone: bool = False) -> Sample:
         """The sample with these figures, all of them typed; `label` is its name in short."""
-        from theoros.verbs.data.samples import typed_sample
+        from theoros.verbs.data.sample import typed_sample
 
         assert self.n is not None
         assert self.mean is not None
@@ -228,7 +230,8 @@ class TypedDifferences(_Typed):
         return sentence_case(f"{self.one.strip() or 'first'} and {self.two.strip() or 'second'}")
 
     def read(self, tables: Tables, table: str) -> Paired:
-        from theoros.verbs.data.samples import Paired, typed_sample
+        from theoros.verbs.data.sample import typed_sample
+        from theoros.verbs.data.samples import Paired
 
         group = self.groups[0]
         assert group.n is not None

@@ -9,7 +9,8 @@ from theoros.verbs.data.counts import MOST_LINES, TypedCount, TypedCounts, Typed
 from theoros.verbs.data.data import Data
 from theoros.verbs.data.number_pairs import NumberPairs
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
-from theoros.verbs.data.samples import Measured, OneSample, Paired, Sample, SeveralSamples, TwoSamples
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import Measured, OneSample, Paired, SeveralSamples, TwoSamples
 from theoros.verbs.data.shares import Shares, TypedShare, TypedShares
 from theoros.verbs.data.shares import TypedCount as TypedPart
 from theoros.verbs.data.two_numbers import TypedCorrelation

@@ -10,7 +10,8 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import counted, decimals_needed, sentence_case, shortened
 from theoros.lazy_imports import np
-from theoros.verbs.core.fields import Place, text_field
+from theoros.verbs.core.fields import text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeText
 from theoros.verbs.data.data import LARGEST, Data, Family, Sides
@@ -89,7 +90,8 @@ class TypedValues(Data):
     def read(self, tables: Tables, table: str):  # type: ignore[no-untyped-def]
         from theoros.verbs.data.columns import workable_sample
         from theoros.verbs.data.groups import Group, Split
-        from theoros.verbs.data.samples import OneSample, Sample
+        from theoros.verbs.data.sample import Sample
+        from theoros.verbs.data.samples import OneSample
 
         typed = values_of(self.values)
         values = np.array([float(one) for one in typed], dtype=np.float64)

@@ -10,7 +10,8 @@ from theoros.answer.wording import counted, listed_briefly, sentence_case
 from theoros.lazy_imports import np
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.fields import Place, column_field, columns_field
+from theoros.verbs.core.fields import column_field, columns_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.data.count_column import counts_in_rows
 from theoros.verbs.data.data import Data, Family, Sides

@@ -47,7 +47,7 @@ def _described_number(statement: DescribeStatement, table: Table, tables: Tables
     cases = split(table, statement.what, statement.by, and_by=statement.and_by)
     column, places = table.column(statement.what), table.decimals(statement.what)
     summaries = [group.summary(statement.quartiles) for group in cases.groups]
-    frame = dots_frame(cases, column.label, rule=statement.quartiles, means=True, fine=True)
+    frame = dots_frame(cases, column.label, rule=statement.quartiles)
     alt = describe_groups(cases.groups, statement.what, column.unit, places)
     pairs = zip(cases.groups, summaries, strict=True)
     figures = figures_table(

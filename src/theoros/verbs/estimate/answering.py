@@ -174,8 +174,7 @@ def _links(r: EstimateReport, chosen: Procedure, remedies: list[Link]) -> tuple[
             table=s.table,
             share=s.share,
             middle=r.confidence,
-            replicates=s.replicates,
-            seed=s.seed,
+            drawn=follow_ups.Drawn(s.replicates, s.seed),
         )
         links.append(Link("Watch it happen, resample by resample", statement=watched))
     return (*links, *r.about_links())

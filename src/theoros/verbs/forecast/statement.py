@@ -13,7 +13,6 @@ from theoros.table.table import Column
 from theoros.table.times import COARSER
 from theoros.verbs.core.fields import (
     LARGEST_SEED,
-    Place,
     bare_field,
     choice_field,
     choices_field,
@@ -23,6 +22,7 @@ from theoros.verbs.core.fields import (
     seed_field,
     text_field,
 )
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import Json, check_named
 from theoros.verbs.core.slots import (
     Mended,

@@ -16,8 +16,9 @@ from typing import Any, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.plugins import listed_in
-from theoros.verbs.core.fields import HoldsNumber, Place, declared
+from theoros.verbs.core.fields import HoldsNumber, declared
 from theoros.verbs.core.nested import Nested, kind_options
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError, family
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, choice_slot
 

@@ -11,7 +11,8 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import bracketed, exact
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Lattice
-from theoros.verbs.core.fields import Place, choice_field, number_column
+from theoros.verbs.core.fields import choice_field, number_column
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, TypeNumber, number_slot
 from theoros.verbs.data.columns import known_in
 from theoros.verbs.laws.law import Law, Situation

@@ -12,7 +12,6 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.fields import (
     GROUPING,
-    Place,
     bare_field,
     choice_field,
     choices_field,
@@ -22,6 +21,7 @@ from theoros.verbs.core.fields import (
     number_field,
     text_field,
 )
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError, check_named
 from theoros.verbs.core.slots import (
     Mended,

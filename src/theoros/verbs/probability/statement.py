@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.verbs.core.fields import Place, nested_field
+from theoros.verbs.core.fields import nested_field
 from theoros.verbs.core.nested import kind_options, turned_into
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Mended, Phrase, Slot, Tables, choice_slot
 from theoros.verbs.laws.binomial import BinomialCount

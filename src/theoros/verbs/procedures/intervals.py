@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
@@ -74,7 +75,6 @@ def by_curve(
     ends = low if low_tail else limits[0], high if high_tail else limits[1]
     reach = below if low_tail else above
     equal = math.isclose(low_tail, high_tail)
-    say = put_in(estimate, decimals)
     tail = exact(round(low_tail or high_tail, 10))
     out = round(2 * low_tail if equal else low_tail or high_tail, 10)
     row = table_row(curve, out, "different" if equal else "greater", reach, skew=False)
@@ -90,25 +90,18 @@ def by_curve(
             ),
         ),
     ]
-    if equal:
-        margin = reach * error
-        steps.append(
-            Step(
-                "Margin",
-                formulas(
-                    f"{{margin}} = {statistic(reach, 1)} × {put_in(error, decimals)} = {put_in(margin, decimals)}"
-                ),
-            )
-        )
-    shown = []
-    if low_tail:
-        shown.append(f"{{lower end}} = {say} − {put_in(below * error, decimals)} = {put_in(low, decimals)}")
-    if high_tail:
-        shown.append(f"{{upper end}} = {say} + {bracketed(put_in(above * error, decimals))} = {put_in(high, decimals)}")
-    steps.append(Step("Ends", formulas(*shown)))
+    say = partial(put_in, decimals=decimals)
     figures = {"critical": reach, "standard_error": error}
     if equal:
         figures["margin"] = reach * error
+        margin = f"{{margin}} = {statistic(reach, 1)} × {say(error)} = {say(reach * error)}"
+        steps.append(Step("Margin", formulas(margin)))
+    shown = []
+    if low_tail:
+        shown.append(f"{{lower end}} = {say(estimate)} − {say(below * error)} = {say(low)}")
+    if high_tail:
+        shown.append(f"{{upper end}} = {say(estimate)} + {bracketed(say(above * error))} = {say(high)}")
+    steps.append(Step("Ends", formulas(*shown)))
     return interval_result(
         estimate,
         ends,

@@ -113,14 +113,7 @@ def _result(question: Question, found: RankTest, symbol: str, lines: tuple[str |
         if p is not None:
             working.append(Step("p-value", (*under, formula(p_equals(p)))))
     if found.dropped:
-        one = found.dropped == 1
-        noun = "pair" if isinstance(question.data, Paired) else "value"
-        what = f"differ{'s' if one else ''} by exactly {exact(question.null)}"
-        if noun == "value":
-            what = f"{'is' if one else 'are'} exactly {exact(question.null)}"
-        elif not question.null:
-            what = f"{'has' if one else 'have'} no difference"
-        remarks.append(f"{counted(found.dropped, noun)} {what} and {'is' if one else 'are'} left out of the ranking.")
+        remarks.append(_dropped(question, found.dropped))
     figures = {
         "statistic": found.statistic,
         "z": found.z,
@@ -149,6 +142,18 @@ def _result(question: Question, found: RankTest, symbol: str, lines: tuple[str |
         least_p=null.least_tail(question.alternative) if question.alternative else 0.0,
         too_few="values",
     )
+
+
+def _dropped(question: Question, n: int) -> str:
+    """What has no rank, as it lies on neither side."""
+    one = n == 1
+    noun = "pair" if isinstance(question.data, Paired) else "value"
+    what = f"differ{'s' if one else ''} by exactly {exact(question.null)}"
+    if noun == "value":
+        what = f"{'is' if one else 'are'} exactly {exact(question.null)}"
+    elif not question.null:
+        what = f"{'has' if one else 'have'} no difference"
+    return f"{counted(n, noun)} {what} and {'is' if one else 'are'} left out of the ranking."
 
 
 def _from_null(question: Question) -> str:

@@ -10,7 +10,8 @@ from theoros.numeric.resampling.bootstrap import drawn_places, places_of
 from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.verbs.data.number_pairs import NumberPairs
 from theoros.verbs.data.observed_counts import Observation
-from theoros.verbs.data.samples import Measured, OneSample, Paired, Sample, TwoSamples, typed_sample
+from theoros.verbs.data.sample import Sample, typed_sample
+from theoros.verbs.data.samples import Measured, OneSample, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
 
 if TYPE_CHECKING:

@@ -25,7 +25,8 @@ from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.pairwise import Pair, dunn, games_howell, pooled_pairs, tukey
 from theoros.numeric.resampling.shuffles import dealt, dealt_places
 from theoros.verbs.data.observed_counts import Observation
-from theoros.verbs.data.samples import Sample, SeveralSamples
+from theoros.verbs.data.sample import Sample
+from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import word

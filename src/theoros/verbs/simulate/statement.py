@@ -7,14 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal, Self
 
-from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, whole
 from theoros.numeric.arrays import Alternative
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.core.fields import (
     GROUPING,
-    Place,
     bare_field,
     choice_field,
     choices_field,
@@ -27,6 +24,7 @@ from theoros.verbs.core.fields import (
     word_field,
 )
 from theoros.verbs.core.nested import kind_options, turned_into
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import Json, StatementError
 from theoros.verbs.core.slots import (
     Grid,
@@ -45,6 +43,7 @@ from theoros.verbs.data.data import Data, kind_slot
 from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.procedures.procedure import Procedure, Purpose, kinds_for, procedures
 from theoros.verbs.procedures.statement import ALPHA, ByProcedure
+from theoros.verbs.simulate.compared import compared_values
 from theoros.verbs.simulate.models.model import ChanceModel, models
 from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
 from theoros.verbs.simulate.statistics.statistic import TAILS, Statistic, fitting, statistics
@@ -340,7 +339,7 @@ class SimulateStatement(ByProcedure):
         if self.varies != "nothing":
             missing = ""
             try:
-                compared_values(self)
+                compared_values(self.values, self.varies)
             except StatementError as problem:
                 missing = str(problem)
             made.append(self.field_slot("values", here, label=f"values of {self.varies}", missing=missing))
@@ -449,28 +448,3 @@ def _small(phrase: Phrase) -> Phrase:
     """A sentence that goes on behind a colon."""
     first, *rest = phrase
     return (first[:1].lower() + first[1:], *rest) if isinstance(first, str) else phrase
-
-
-MOST_COMPARED = 6
-MOST_N = 100_000
-
-
-def compared_values(s: SimulateStatement) -> tuple[float, ...]:
-    """The values of n or p that are compared. Raises StatementError."""
-    pieces = [one for one in s.values.replace(";", ",").split(",") if one.strip()]
-    made = []
-    for piece in pieces:
-        try:
-            made.append(TypedNumber(piece.strip()))
-        except NotWorkedOut as problem:
-            raise StatementError(f"{problem}. Type values with commas between them.") from None
-    if not 2 <= len(made) <= MOST_COMPARED:
-        raise StatementError(f"Type two to {MOST_COMPARED} values with commas between them.")
-    for value in made:
-        if s.varies == "p" and not 0 < value < 1:
-            raise StatementError(f"A chance lies between 0 and 1, and {exact(value)} does not.")
-        if s.varies == "n" and (value != int(value) or not 1 <= value <= MOST_N):
-            raise StatementError(
-                f"A sample size is a whole number from 1 to {whole(MOST_N)}, and {exact(value)} is not."
-            )
-    return tuple(dict.fromkeys(made))

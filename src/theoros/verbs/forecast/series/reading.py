@@ -130,22 +130,7 @@ def _read(s: SeriesChoice, table: Table) -> Series:
     places_of = np.full(n, -1)
     places_of[found - first] = rows
     squarable(held, what, "what")
-    usual = CYCLES[times.step]
-    cycle = usual if s.cycle is None else int(s.cycle)
-    wanted = 0
-    if n < 2 * cycle:
-        if s.cycle is not None and s.cycle > 1:
-            step = table.noun if times.step == "row" else times.step
-            raise CannotAnswer(
-                f"A cycle of {counted(cycle, step)} needs at least two of them, {2 * cycle} "
-                f"{plural(step)}, and there {'is' if n == 1 else 'are'} {n}. Choose a shorter "
-                f"cycle, or none.",
-                "cycle",
-                (("No seasons", "cycle", 1),),
-            )
-        wanted, cycle = usual, 1
-    elif s.cycle is None and cycle > 1 and n < cycle + OF_SEASONS:
-        wanted, cycle = usual, 1
+    cycle, wanted = _cycle(s, times, table, n)
     return Series(
         table,
         column,
@@ -160,6 +145,24 @@ def _read(s: SeriesChoice, table: Table) -> Series:
         wanted,
         s.gaps == "filled",
     )
+
+
+def _cycle(s: SeriesChoice, times: Times, table: Table, n: int) -> tuple[int, int]:
+    """The cycle of n values in time, and the usual one where there are too few for it. Raises CannotAnswer."""
+    usual = CYCLES[times.step]
+    cycle = usual if s.cycle is None else int(s.cycle)
+    if n < 2 * cycle and s.cycle is not None and s.cycle > 1:
+        step = table.noun if times.step == "row" else times.step
+        raise CannotAnswer(
+            f"A cycle of {counted(cycle, step)} needs at least two of them, {2 * cycle} "
+            f"{plural(step)}, and there {'is' if n == 1 else 'are'} {n}. Choose a shorter "
+            f"cycle, or none.",
+            "cycle",
+            (("No seasons", "cycle", 1),),
+        )
+    if n < 2 * cycle or (s.cycle is None and cycle > 1 and n < cycle + OF_SEASONS):
+        return 1, usual
+    return cycle, 0
 
 
 def _times(s: SeriesChoice, table: Table) -> tuple[Times, tuple[str, ...]]:

@@ -10,7 +10,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.bins import default_width
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
-from theoros.verbs.core.fields import GROUPING, Place
+from theoros.verbs.core.fields import GROUPING
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, choice_slot
 from theoros.verbs.plot.sentence.fields import BOXES, SCALES, PlotFields, kind_of
 from theoros.verbs.plot.shapes.shape import Subject, shapes, shapes_for

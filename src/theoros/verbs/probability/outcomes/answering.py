@@ -11,7 +11,7 @@ from theoros.answer.parts import Cell as FigureCell
 from theoros.answer.wording import counted, plural, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Ints
-from theoros.verbs.core.fields import Place
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.probability.answering import conditions
 from theoros.verbs.probability.data import NotUnderstood

@@ -9,7 +9,8 @@ from itertools import product
 from typing import TYPE_CHECKING, ClassVar
 
 from theoros.lazy_imports import np
-from theoros.verbs.core.fields import Place, choice_field, number_field, text_field
+from theoros.verbs.core.fields import choice_field, number_field, text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, TypeText
 from theoros.verbs.laws.law import Demand
 from theoros.verbs.probability.outcomes.asking import ORDINALS

@@ -6,7 +6,8 @@ from abc import abstractmethod
 from typing import TYPE_CHECKING, Any, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer, Problem
-from theoros.verbs.core.fields import Place, bare_field
+from theoros.verbs.core.fields import bare_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, choice_slot
 from theoros.verbs.laws.law import Situation
 from theoros.verbs.probability.data import About

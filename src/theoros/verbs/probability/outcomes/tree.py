@@ -12,7 +12,8 @@ from typing import TYPE_CHECKING, ClassVar
 from theoros.answer.cannot import Problem
 from theoros.answer.wording import exact, listed
 from theoros.lazy_imports import np
-from theoros.verbs.core.fields import Place, bare_field, text_field
+from theoros.verbs.core.fields import bare_field, text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot
 from theoros.verbs.laws.law import Situation

@@ -9,7 +9,8 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.wording import exact, sentence_case
 from theoros.lazy_imports import np
-from theoros.verbs.core.fields import Place, choice_field, number_field, text_field
+from theoros.verbs.core.fields import choice_field, number_field, text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText
 from theoros.verbs.laws.law import CHANCE
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.lazy_imports import np
 from theoros.table.table import Table, TableError
-from theoros.verbs.core.fields import Place
 from theoros.verbs.core.nested import Nested
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables
 from theoros.verbs.data.counts import TwoCategories

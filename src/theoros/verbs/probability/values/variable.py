@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.answer.wording import sentence_case, with_article
-from theoros.verbs.core.fields import Place
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot, TypeText
 from theoros.verbs.laws.law import Law
 from theoros.verbs.probability.data import About, ChanceQuestion

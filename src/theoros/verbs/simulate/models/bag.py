@@ -9,7 +9,8 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import counted, exact, shortened
 from theoros.lazy_imports import np
 from theoros.numeric.chance.draws import MOST_IN_BAG, Bag
-from theoros.verbs.core.fields import Place, choice_field, text_field, word_field
+from theoros.verbs.core.fields import choice_field, text_field, word_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, size

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case
 from theoros.numeric.chance.populations import LawPopulation
-from theoros.verbs.core.fields import Place, nested_field, word_field
+from theoros.verbs.core.fields import nested_field, word_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot
 from theoros.verbs.laws.law import Law, another_law, law_to_draw_slot
 from theoros.verbs.laws.poisson import PoissonCount

@@ -15,13 +15,13 @@ from theoros.table.table import Table
 from theoros.verbs.core.fields import (
     GROUPING,
     HoldsNumber,
-    Place,
     choice_field,
     column_field,
     declared,
     number_field,
     word_field,
 )
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Option, Phrase, Slot, TypeNumber
 from theoros.verbs.data.columns import first_number
 from theoros.verbs.data.data import LARGEST

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, ClassVar
 
-from theoros.verbs.core.fields import Place, number_field, text_field
+from theoros.verbs.core.fields import number_field, text_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, Slot, TypeNumber, TypeText
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot

@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.wording import sentence_case
 from theoros.numeric.chance.draws import Trials
-from theoros.verbs.core.fields import Place, word_field
+from theoros.verbs.core.fields import word_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot
 from theoros.verbs.simulate.models.model import DrawnModel, chance, chance_slot, many, size
 from theoros.verbs.simulate.sampling.facts import Facts, Takes

@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import exact
 from theoros.numeric.chance.draws import Stages, joint
-from theoros.verbs.core.fields import Place, word_field
+from theoros.verbs.core.fields import word_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Phrase, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import row_field, with_row

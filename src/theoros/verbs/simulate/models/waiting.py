@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING, ClassVar, Literal
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import shortened, whole
 from theoros.numeric.chance.waiting import Waiting, Walk
-from theoros.verbs.core.fields import Place, choice_field, number_field, word_field
+from theoros.verbs.core.fields import choice_field, number_field, word_field
+from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber
 from theoros.verbs.simulate.models.bag import listed_after, listed_grid, listed_outcomes, listed_slot

@@ -18,12 +18,12 @@ from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.proportion_intervals import wilson_interval
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.simulate.compared import compared_values
 from theoros.verbs.simulate.models.model import DrawnModel
 from theoros.verbs.simulate.pictures.replicates import Heap, panels_frame
 from theoros.verbs.simulate.pictures.samples import running_frame
 from theoros.verbs.simulate.report import fine_decimals
 from theoros.verbs.simulate.sampling.sampler import Modelled, modelled
-from theoros.verbs.simulate.statement import compared_values
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -43,7 +43,7 @@ class Compared:
         self.made: list[tuple[float, Modelled]] = []
         if s.varies == "nothing":
             return
-        for value in compared_values(s):
+        for value in compared_values(s.values, s.varies):
             held = int(value) if s.varies == "n" else float(value)
             assert isinstance(s.model, DrawnModel)
             model = replace(s.model, **{s.varies: held})  # type: ignore[type-var]

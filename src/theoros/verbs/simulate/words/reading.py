@@ -274,6 +274,5 @@ def _test(ready: Claimed) -> Statement:
         null=null,
         alpha=s.alpha,
         claimed=getattr(s.model, "claimed", ""),
-        replicates=max(100, s.replicates),
-        seed=s.seed,
+        drawn=follow_ups.Drawn(max(100, s.replicates), s.seed),
     )
