@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from theoros.verbs.assumptions.assumption import checks, summed_up
+from theoros.verbs.assumptions.assumption import checked, summed_up
 from theoros.verbs.data.sample import Sample
 from theoros.verbs.data.samples import OneSample, TwoSamples
 from theoros.verbs.parameters.parameter import parameters
@@ -52,7 +52,7 @@ def advised(data: TwoSamples, parameter: str) -> Procedure:
     """What Test suggests for a claim about a parameter."""
     about = parameters()[parameter]
     methods = procedures_for("two samples")
-    best = suggested(methods, parameter, lambda method: summed_up(checks(method.needs, data, about))[1] == "fails")
+    best = suggested(methods, parameter, lambda method: summed_up(checked(method.needs, data, about))[1] == "fails")
     return best or next(
         method for method in methods if parameter in method.compares
     )  # where none is, students keep the first
@@ -109,7 +109,7 @@ def error_rates(times: int = 1000) -> None:
             if for_mean is None:
                 for_mean = p_of(mean, data, "mean", seed)
             about = parameters()["median"]
-            fails = summed_up(checks(median.needs, data, about))[1] == "fails"
+            fails = summed_up(checked(median.needs, data, about))[1] == "fails"
             failing += fails
             told = (
                 for_mean,

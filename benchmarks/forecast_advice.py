@@ -19,7 +19,7 @@ from theoros.numeric.series.residual_tests import season_p, turns
 from theoros.numeric.series.robust import parts_by_local_regression
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Scale
 from theoros.numeric.series.smoothing import Form
-from theoros.verbs.forecast.words.conditions import CLEAR, pattern_of
+from theoros.verbs.forecast.words.assumptions import CLEAR, pattern_of
 from theoros.verbs.forecast.words.series import FAR, robust_spread, trend_reach
 
 AHEAD = (0, 5, 11)

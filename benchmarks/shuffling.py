@@ -18,7 +18,7 @@ def figures() -> list[Figure]:
     def ours() -> float:
         shuffle = shuffled_labels(x, y, "mean")
         made = Replicates(shuffle.make, 1, block_size(200)).drawn(10_000)
-        return Pile(made).tail("different", shuffle.seen)
+        return Pile(made).tail("different", shuffle.observed)
 
     def scipys() -> float:
         return float(

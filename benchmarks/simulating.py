@@ -13,7 +13,7 @@ from theoros.numeric.resampling.replicates import Replicates
 from theoros.numeric.resampling.shuffles import dealt
 from theoros.study.file import demo_study
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.simulate.sampling.procedure_sampler import ready_for
+from theoros.verbs.simulate.sampling.procedure_sampler import sampler_for
 
 N, WANTED = 100, 10_000
 SHARE = {"kind": "share", "p": 0.125, "n": N}
@@ -46,7 +46,7 @@ def _against_numpy() -> list[Figure]:
     )
     made = []
     for name, slots, bare in cases:
-        ready = ready_for(statement_from_json({"verb": "simulate", **slots}), tables)
+        ready = sampler_for(statement_from_json({"verb": "simulate", **slots}), tables)
 
         def ours(ready=ready) -> None:
             pile = Replicates(ready.rows, int(rng.integers(10**9)), ready.block)

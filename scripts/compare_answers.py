@@ -49,7 +49,7 @@ def told(found: Answer) -> dict[str, Any]:
         for table in part.figures
     ]
     made["next"] = [to_plain(link.label) for link in found.reading.next]
-    made["choices"] = [[choice.label for choice in one.choices] for one in found.reading.conditions]
+    made["choices"] = [[choice.label for choice in one.choices] for one in found.reading.assumptions]
     pictures = [part.picture for part in (found, *found.above, *found.sections) if part.picture]
     made["drawn"] = [
         hashlib.sha256(to_svg(lay_out(one, 700, 420), one.alt).encode()).hexdigest()[:16] for one in pictures

@@ -92,7 +92,7 @@ def test_a_grid_of_values_gives_no_comb() -> None:
 
 
 def test_a_value_far_off_is_marked_at_the_edge() -> None:
-    frame = chance_frame(StudentT(9), StudentT(9).region("greater", 40.0), 40.0, seen_text="t = 40")
+    frame = chance_frame(StudentT(9), StudentT(9).region("greater", 40.0), 40.0, observed_text="t = 40")
     assert frame.x.high == 9.0
     assert frame.rules[0].x == 9.0
     assert frame.rules[0].label == "seen: t = 40 →"

@@ -107,7 +107,7 @@ def words(window: Window) -> str:
     """All that the Reading says, with spaces that may break."""
     reading = window.entry_page.answer.reading
     parts = [reading.headline, *reading.paragraphs, *reading.cautions]
-    parts += [one.text for one in reading.conditions]
+    parts += [one.text for one in reading.assumptions]
     return " ".join(parts).replace("\u00a0", " ")
 
 

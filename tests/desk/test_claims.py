@@ -126,7 +126,7 @@ def test_a_condition_that_fails_leads_to_another_way_by_one_click(ask, settle) -
         method="welch t",
     )
     window = hands.window
-    assert any(c.mark == "fails" for c in window.entry_page.answer.reading.conditions)
+    assert any(c.mark == "fails" for c in window.entry_page.answer.reading.assumptions)
     view = window.entry_page.figure_views[0]
     row = next(
         at for at, one in enumerate(window.entry_page.answer.figures[0].rows) if one.sets == ("method", "rank sum")

@@ -45,7 +45,7 @@ def test_a_binomial_question_of_four_parts_takes_eight_things(hands: Hands) -> N
         hands.press(KEY.Key_Space)
         hands.entered += 1
     assert hands.entered == 8
-    assert {c.mark for c in window.entry_page.answer.reading.conditions} == {"holds"}
+    assert {c.mark for c in window.entry_page.answer.reading.assumptions} == {"holds"}
 
 
 def test_ten_parts_over_three_distributions_by_keyboard(hands: Hands, settle) -> None:

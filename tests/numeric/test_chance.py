@@ -52,13 +52,13 @@ def test_shuffled_labels_are_all_arrangements_or_draws_from_them(centre, offset)
     every = np.concatenate(list(shuffle.every()))
     assert shuffle.ways == every.size == 35
     assert np.sort(every) == pytest.approx(np.sort(exact), abs=1e-6)
-    assert shuffle.seen == pytest.approx(exact[0], abs=1e-6)
+    assert shuffle.observed == pytest.approx(exact[0], abs=1e-6)
     made = run(shuffle.make, 11, 20_000, 500)
     for claim in ("less", "greater", "different"):
-        p = Pile(every, resolution=shuffle.resolution).tail(claim, shuffle.seen)
+        p = Pile(every, resolution=shuffle.resolution).tail(claim, shuffle.observed)
         # five standard errors of 20 000 replicates
         error = 5 * (p * (1 - p) / 20_000) ** 0.5
-        drawn = Pile(made, resolution=shuffle.resolution).tail(claim, shuffle.seen)
+        drawn = Pile(made, resolution=shuffle.resolution).tail(claim, shuffle.observed)
         assert drawn == pytest.approx(p, abs=error)
     # every replicate is one of the arrangements there are
     assert np.abs(made[:200, None] - every).min(axis=1).max() < 1e-6
@@ -72,7 +72,7 @@ def test_ties_hold_at_any_offset() -> None:
         for offset in (0.0, 1e3, 1e7):
             shuffle = shuffled_labels(x + offset, y + offset, centre)
             pile = Pile(np.concatenate(list(shuffle.every())), resolution=shuffle.resolution)
-            found.append(pile.tail("different", shuffle.seen))
+            found.append(pile.tail("different", shuffle.observed))
         assert found == [found[0]] * 3
 
 
@@ -81,8 +81,8 @@ def test_groups_that_do_not_spread_are_the_farthest_apart() -> None:
     shuffle = shuffled_labels(x, y, "mean")
     every = np.concatenate(list(shuffle.every()))
     assert np.isfinite(every).all()
-    assert shuffle.seen == every.min()
-    assert Pile(every).tail("different", shuffle.seen) == pytest.approx(2 / 20)
+    assert shuffle.observed == every.min()
+    assert Pile(every).tail("different", shuffle.observed) == pytest.approx(2 / 20)
 
 
 def test_shuffled_signs_are_every_sign_or_draws_from_them() -> None:
@@ -92,9 +92,9 @@ def test_shuffled_signs_are_every_sign_or_draws_from_them() -> None:
     every = np.concatenate(list(shuffle.every()))
     assert np.sort(every) == pytest.approx(np.sort(exact))
     made = run(shuffle.make, 3, 20_000, 500)
-    p = Pile(every).tail("greater", shuffle.seen)
+    p = Pile(every).tail("greater", shuffle.observed)
     assert p == 2 / 32  # 1.0 + 2.5 ± 0.5 + 3.0 + 1.2
-    assert Pile(made).tail("greater", shuffle.seen) == pytest.approx(p, abs=0.009)
+    assert Pile(made).tail("greater", shuffle.observed) == pytest.approx(p, abs=0.009)
 
 
 def test_blocks_stay_small() -> None:

@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 from soak.edits_by_chance import ENTRY, TRAYS
 
-from theoros.study import edits, journal
+from theoros.study import edits, journal, table_files
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import save_study
 from theoros.study.history import History
@@ -163,8 +163,8 @@ def recovered_from(made: Journal) -> tuple[Study, int]:
 def test_what_a_line_names_is_on_the_disk_before_it(tmp_path: Path, monkeypatch) -> None:
     done: list[str] = []
     made = Journal(tmp_path / "journals", None)
-    sync, write = journal.sync, os.write
-    monkeypatch.setattr(journal, "sync", lambda path: (done.append(path.name), sync(path)))
+    sync, write = table_files.sync, os.write
+    monkeypatch.setattr(table_files, "sync", lambda path: (done.append(path.name), sync(path)))
 
     def wrote(handle: int, data: bytes) -> int:
         done.append("line")

@@ -28,7 +28,7 @@ def tables(demo):
 
 def conditions(tables, **slots) -> dict[str, str]:
     found = answer(statement_from_json(slots), tables)
-    return {one.text: one.mark for one in found.reading.conditions}
+    return {one.text: one.mark for one in found.reading.assumptions}
 
 
 def steps(tables, **slots) -> str:

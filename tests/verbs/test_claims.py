@@ -204,7 +204,7 @@ class TestWords:
 
     def test_few_cases_turn_to_the_exact_way(self) -> None:
         found = answer(claim(**typed_shares((9, 60), kind="typed share"), null=0.125, method="z of a share"), {})
-        assert "at least 10 of each are asked for" in found.reading.conditions[0].text
+        assert "at least 10 of each are asked for" in found.reading.assumptions[0].text
         marked = [row.cells[0].text for row in found.figures[0].rows if "suggested" in row.cells[4].text]
         assert marked == ["Exact binomial"]
 
@@ -229,7 +229,7 @@ class TestWords:
         found = answer(claim(data=held, method="paired t", alternative="greater"), {})
         t = 1.3 / (2.1 / math.sqrt(12))
         assert close(found.numbers["paired t"]["p"], stats.t(11).sf(t), rel_tol=1e-10)
-        assert not any("matched" in c.text for c in found.reading.conditions)
+        assert not any("matched" in c.text for c in found.reading.assumptions)
 
 
 GRADES = {"table": "bushes", "parameter": "shares", "data": {"kind": "counts of levels", "what": "grade"}}
@@ -311,7 +311,7 @@ class TestCounts:
 
     def test_low_expected_counts_turn_to_a_way_that_counts(self) -> None:
         found = answer(claim(**grid([1, 5], [6, 1]), method="chi-square"), {})
-        check = found.reading.conditions[0]
+        check = found.reading.assumptions[0]
         assert check.mark == "fails"
         assert "expected counts below 5: row 1 and column 1 (3.2)" in check.text
         marked = [row.cells[0].text for row in found.figures[0].rows if "suggested" in row.cells[4].text]

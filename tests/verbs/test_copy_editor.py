@@ -269,7 +269,7 @@ def sentences(found: Answer) -> list[str]:
         return [to_plain(found.problem.sentence)]
     reading = found.reading
     made = [reading.headline, *reading.paragraphs, *reading.cautions]
-    made += [condition.text for condition in reading.conditions]
+    made += [condition.text for condition in reading.assumptions]
     made += [found.picture.alt] if found.picture else []
     return [to_plain(text) for text in made if text]
 

@@ -188,7 +188,7 @@ class TestMergedLevels:
         names = [row.cells[0].text for row in made.figures[1].rows]
         assert names == ["0", "1", "2, 3 or 4"]
         assert figures(made)["df"] == 1
-        assert "every expected count is 5 or more" in [c.text for c in made.reading.conditions]
+        assert "every expected count is 5 or more" in [c.text for c in made.reading.assumptions]
 
     @given(
         counts=st.lists(st.integers(0, 40), min_size=2, max_size=8).filter(lambda c: sum(c) > 0), ordered=st.booleans()

@@ -59,7 +59,7 @@ def ask(table: Table, **slots) -> Answer:
 def said(found: Answer) -> str:
     reading = found.reading
     parts = [reading.headline, *reading.paragraphs, *reading.cautions]
-    parts += [condition.text for condition in reading.conditions]
+    parts += [condition.text for condition in reading.assumptions]
     return " ".join(parts).replace("\u00a0", " ")
 
 

@@ -34,7 +34,7 @@ def test_pairs_are_found_by_name_whatever_the_order_of_rows() -> None:
     assert found.numbers["paired t"]["p"] == pytest.approx(expected.pvalue, rel=1e-10)
     assert "2 rows left out: no other with the same taster" in found.left_out
     assert "of the differences of score, after minus before, for each taster," in found.caption
-    assert any("both values with the same taster belong together" in c.text for c in found.reading.conditions)
+    assert any("both values with the same taster belong together" in c.text for c in found.reading.assumptions)
     steps = " ".join(str(line) for step in found.writeup for line in step.lines)
     assert "both values with the same taster belong together" in steps
 

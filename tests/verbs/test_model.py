@@ -56,7 +56,7 @@ def ask(table: str = "t", tables=TABLES, **slots) -> Answer:
 def said(found: Answer) -> str:
     reading = found.reading
     parts = [reading.headline, *reading.paragraphs, *reading.cautions]
-    parts += [condition.text for condition in reading.conditions]
+    parts += [condition.text for condition in reading.assumptions]
     return " ".join(parts).replace("\u00a0", " ")
 
 

@@ -19,7 +19,7 @@ from theoros.answer.parts import Answer, answer_json
 from theoros.answer.wording import to_plain
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
-from theoros.verbs.forecast.words.conditions import pattern_of
+from theoros.verbs.forecast.words.assumptions import pattern_of
 
 RNG = np.random.default_rng(20)
 X = np.round(np.linspace(1.0, 9.0, 41), 2)
@@ -32,7 +32,7 @@ def ask(verb: str, tables, **slots) -> Answer:
 
 def reading(found: Answer) -> str:
     r = found.reading
-    parts = [r.headline, *r.paragraphs, *r.cautions, *(c.text for c in r.conditions)]
+    parts = [r.headline, *r.paragraphs, *r.cautions, *(c.text for c in r.assumptions)]
     return to_plain(" ".join(parts))
 
 

@@ -19,8 +19,8 @@ from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer, drafts, drawn_table
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.registry import make, statement_from_json, verbs
-from theoros.verbs.simulate.sampling.procedure_sampler import Watched, ready_for
-from theoros.verbs.simulate.sampling.sampler import Modelled
+from theoros.verbs.simulate.sampling.procedure_sampler import ProcedureSampler, sampler_for
+from theoros.verbs.simulate.sampling.sampler import ModelSampler
 from theoros.verbs.simulate.statement import SimulateStatement
 
 TABLES = demo_study().by_name
@@ -71,7 +71,7 @@ def test_a_share_beside_its_exact_law_and_the_normal_curve() -> None:
 def test_both_tails_are_counted_and_added() -> None:
     s = simulated(model=JARS, ask="as far", value=6, replicates=2000)
     found = answered(s)
-    ready = ready_for(s, TABLES)
+    ready = sampler_for(s, TABLES)
     values = ready.replicates.first(2000)[:, 0]
     far = np.abs(values - 25 / 8) >= 6 - 25 / 8 - 1e-9
     assert method(found, "Simulated", "chance") == pytest.approx(far.mean(), abs=1e-15)
@@ -173,9 +173,9 @@ def test_a_test_is_watched_with_everything_filled_in() -> None:
     )
     found = answer(made, TABLES)
     link = next(one.statement for one in found.reading.next if one.label.startswith("Watch"))
-    watched = answer(link, TABLES)
-    assert watched.problem is None
-    assert watched.numbers["p"] == pytest.approx(found.numbers["shuffled labels"]["p"], rel=1e-12)
+    procedure_sampler = answer(link, TABLES)
+    assert procedure_sampler.problem is None
+    assert procedure_sampler.numbers["p"] == pytest.approx(found.numbers["shuffled labels"]["p"], rel=1e-12)
 
 
 # replicates
@@ -183,17 +183,17 @@ def test_a_test_is_watched_with_everything_filled_in() -> None:
 
 @pytest.mark.parametrize("statement", EXAMPLES, ids=lambda s: s.model.kind)
 def test_a_sample_that_is_opened_is_the_one_in_the_pile(statement: SimulateStatement) -> None:
-    ready = ready_for(statement, TABLES)
+    ready = sampler_for(statement, TABLES)
     for _ in ready.replicates.grow(1200):
         pass
     pile = ready.replicates.first(1200)
     for number in (1, 2, 500, 501, 777, 1200):
-        if isinstance(ready, Modelled):
+        if isinstance(ready, ModelSampler):
             for at, one in enumerate(ready.statistics):
                 value = one.compute(ready.sample(number), ready.facts, statement)[0]
                 assert value == pytest.approx(pile[number - 1, at], rel=1e-12)
         else:
-            assert isinstance(ready, Watched)
+            assert isinstance(ready, ProcedureSampler)
             data = ready.again(number)
             if statement.model.kind == "resample":
                 assert np.median(data.sample.values) == pytest.approx(pile[number - 1, 0])
@@ -205,15 +205,15 @@ def test_a_sample_that_is_opened_is_the_one_in_the_pile(statement: SimulateState
 
 def test_the_first_of_more_are_the_same_whatever_is_asked_in_between() -> None:
     s = simulated(model=JARS, replicates=300, seed=11)
-    few = ready_for(s, TABLES).replicates
+    few = sampler_for(s, TABLES).replicates
     for _ in few.grow(300):
         pass
     first = few.first(300).copy()
-    more = ready_for(replace(s, replicates=5000), TABLES).replicates
+    more = sampler_for(replace(s, replicates=5000), TABLES).replicates
     for _ in more.grow(5000):
         pass
     assert (more.first(5000)[:300] == first).all()
-    other = ready_for(replace(s, seed=12), TABLES).replicates
+    other = sampler_for(replace(s, seed=12), TABLES).replicates
     for _ in other.grow(300):
         pass
     assert (other.first(300) != first).any()
@@ -223,14 +223,14 @@ def test_a_study_that_is_opened_again_gives_the_same_replicates() -> None:
     from theoros.numeric.resampling import replicates
 
     for statement in EXAMPLES:
-        pile = ready_for(statement, TABLES).replicates
+        pile = sampler_for(statement, TABLES).replicates
         for _ in pile.grow(600):
             pass
         first = pile.first(600).copy()
         replicates._KEPT.clear()  # as another process has it
         again = statement_from_json(json.loads(json.dumps(statement.to_json())))
         assert isinstance(again, SimulateStatement)
-        fresh = ready_for(again, demo_study().by_name).replicates
+        fresh = sampler_for(again, demo_study().by_name).replicates
         assert fresh is not pile
         for _ in fresh.grow(600):
             pass
@@ -242,7 +242,7 @@ def test_one_sample_becomes_a_table() -> None:
     table, _ = drawn_table(s, "sample", TABLES)
     assert table.name == "crate 7 by chance"
     assert table.rows == 25
-    pile = ready_for(s, TABLES).replicates
+    pile = sampler_for(s, TABLES).replicates
     for _ in pile.grow(7):
         pass
     assert (table.frame.to_series(1) == "leaks").sum() == pile.first(7)[6, 0]
@@ -293,8 +293,8 @@ def test_a_formula_is_worked_out_of_every_sample() -> None:
         formula="(max(x) - min(x)) / sd(x)",
     )
     answered(s)
-    ready = ready_for(s, TABLES)
-    assert isinstance(ready, Modelled)
+    ready = sampler_for(s, TABLES)
+    assert isinstance(ready, ModelSampler)
     for number in (1, 77, 200):
         values = ready.sample(number).values[0][0]
         expected = np.ptp(values) / values.std(ddof=1)
@@ -309,7 +309,7 @@ def test_a_formula_that_fails_on_some_samples_says_how_many() -> None:
         formula="max(x) / min(x)",
     )
     found = answered(s)
-    ready = ready_for(s, TABLES)
+    ready = sampler_for(s, TABLES)
     lost = int(np.isnan(ready.replicates.first(500)[:, 0]).sum())
     assert 0 < lost < 500
     assert any(f"{lost} samples of 500, which are left out" in c for c in found.reading.cautions)
@@ -470,7 +470,7 @@ def test_several_n_are_compared_on_one_scale() -> None:
 def test_the_running_share_ends_at_the_share_of_the_sample() -> None:
     s = simulated(model=JARS, running=True, opened=3)
     found = answered(s)
-    ready = ready_for(s, TABLES)
+    ready = sampler_for(s, TABLES)
     share = ready.replicates.first(3)[2, 0] / 25
     note = found.sections[0].note
     assert f"After 25 cases it is {share:.4f}" in note

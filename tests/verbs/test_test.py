@@ -14,7 +14,7 @@ from theoros.answer.parts import answer_json
 from theoros.answer.wording import to_plain
 from theoros.numeric.density import normal_scores
 from theoros.table.table import GOT
-from theoros.verbs.assumptions.assumption import checks, conditions, summed_up
+from theoros.verbs.assumptions.assumption import assumption_checks, checked, summed_up
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
 from theoros.verbs.data.sample import Sample
@@ -245,7 +245,7 @@ def two(first: Sample, second: Sample, unit: str, decimals: int) -> TwoSamples:
 def test_conditions_in_words() -> None:
     odd = sample([*SLOW, 61.5])
     samples = two(odd, sample(QUICK, "quick"), "%", 1)
-    found = checks(("normal", "outliers", "spreads"), samples, MEAN)
+    found = checked(("normal", "outliers", "spreads"), samples, MEAN)
     assert [check.mark for check in found] == ["fails", "judge", "judge", "holds", "fails"]
     assert found[0].text.startswith("slow does not look normal (Shapiro–Wilk p\u00a0")
     assert found[1].text.startswith("quick: 6 values are too few to see a shape; nothing speaks")
@@ -254,8 +254,8 @@ def test_conditions_in_words() -> None:
     assert "slow spreads more: SD" in found[4].text
     told, mark = summed_up(found)
     assert (told, mark) == ("fail: slow not normal, spreads differ", "fails")
-    assert checks(("pull", "alike"), samples, MEAN)[0].text == "1 outlier moves the mean"
-    assert checks(("pull",), samples, MEDIAN) == []
+    assert checked(("pull", "alike"), samples, MEAN)[0].text == "1 outlier moves the mean"
+    assert checked(("pull",), samples, MEDIAN) == []
 
 
 def skewed(n: int, power: float) -> list[float]:
@@ -279,7 +279,7 @@ def skewed(n: int, power: float) -> list[float]:
 )
 def test_the_larger_a_sample_the_more_of_its_shape_is_borne(n, power, mark, told) -> None:
     samples = two(sample(skewed(n, power)), sample(QUICK, "quick"), "%", 1)
-    found = checks(("normal",), samples, MEAN)[0]
+    found = checked(("normal",), samples, MEAN)[0]
     assert (found.mark, told in found.text) == (mark, True), found.text
 
 
@@ -287,9 +287,9 @@ def test_the_larger_a_sample_the_more_of_its_shape_is_borne(n, power, mark, told
 def test_spreads_must_be_alike_for_medians(wide: float, mark: str) -> None:
     scores = normal_scores(20)
     samples = two(sample(scores.tolist()), sample((scores * wide).tolist(), "quick"), "%", 1)
-    (check,) = checks(("alike",), samples, MEDIAN)
+    (check,) = checked(("alike",), samples, MEDIAN)
     assert check.mark == mark
-    assert checks(("alike",), samples, MEAN) == []
+    assert checked(("alike",), samples, MEAN) == []
 
 
 def test_the_suggestion_keeps_to_the_question_that_was_asked() -> None:
@@ -349,7 +349,7 @@ def test_few_shuffles_decide_nothing_below_what_they_can_show() -> None:
 def test_how_the_rows_were_got_says_how_far_a_conclusion_reaches(sampling: str) -> None:
     tables = {"trays": TRAYS["trays"].with_(sampling=sampling)}
     found = answer(ask(), tables)
-    text = " ".join(c.text for c in found.reading.conditions)
+    text = " ".join(c.text for c in found.reading.assumptions)
     last = " ".join(found.writeup[-1].to_lines())
     told = {
         "": ("", ""),
@@ -374,13 +374,13 @@ def test_fences_by_hand_for_the_outlier_above() -> None:
 def test_large_samples_do_not_fail_for_their_shape() -> None:
     values = np.random.default_rng(0).exponential(size=200)
     many = two(sample(values.tolist()), sample(values.tolist(), "quick"), "", 3)
-    marks = {check.mark for check in checks(("normal",), many, MEAN)}
+    marks = {check.mark for check in checked(("normal",), many, MEAN)}
     assert marks == {"holds"}
 
 
 def test_small_samples_are_left_to_judgement() -> None:
     few = two(sample([1.0, 2.0]), sample([3.0, 3.0, 3.0], "quick"), "", 0)
-    marks = [check.mark for check in checks(("normal",), few, MEAN)]
+    marks = [check.mark for check in checked(("normal",), few, MEAN)]
     assert marks == ["judge", "fails"]
 
 
@@ -413,7 +413,7 @@ def test_every_way_has_words() -> None:
     for method in procedures().values():
         assert method.help.endswith(".")
         assert set(method.compares) <= set(parameters())
-        assert set(method.needs) <= set(conditions())
+        assert set(method.needs) <= set(assumption_checks())
 
 
 def test_a_parameter_without_a_procedure_is_not_offered(monkeypatch) -> None:

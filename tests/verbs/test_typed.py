@@ -57,11 +57,11 @@ def test_say_the_same_as_the_rows_they_came_from():
 def test_only_ways_that_need_no_rows_are_offered():
     found = answer(SLOW, {})
     assert [row.sets[1] for row in found.figures[0].rows] == ["welch t", "pooled t"]
-    marks = {condition.mark for condition in found.reading.conditions}
+    marks = {condition.mark for condition in found.reading.assumptions}
     assert marks == {"judge"}
-    assert "figures alone cannot show" in found.reading.conditions[0].text
+    assert "figures alone cannot show" in found.reading.assumptions[0].text
     large = answer(put(SLOW, {"0.n": 60, "1.n": 60}), {})
-    assert large.reading.conditions[0].mark == "holds"
+    assert large.reading.assumptions[0].mark == "holds"
 
 
 def test_every_figure_that_is_missing_is_asked_for():

@@ -38,10 +38,10 @@ SEEN_FROM = 1e-5
 def chance_frame(
     distribution: Distribution,
     region: Region,
-    seen: float,
+    observed: float,
     *,
     axis: str = "",
-    seen_text: str = "",
+    observed_text: str = "",
     title: str = "",
     bell: Distribution | None = None,
 ) -> Frame:
@@ -50,12 +50,12 @@ def chance_frame(
     `bell` is a curve drawn over the bars, to compare their shape with.
     """
     make = _bars_of if isinstance(distribution, Discrete) else _curve_of
-    made, ends, at = make(distribution, region, seen)  # type: ignore[arg-type]
+    made, ends, at = make(distribution, region, observed)  # type: ignore[arg-type]
     if bell is not None:
         made = _with_curve(made, bell, ends)
-    label = f"seen: {seen_text}" if seen_text else ""
-    if label and at != seen:  # it lies beyond what is drawn
-        label = f"{label} →" if seen > at else f"← {label}"
+    label = f"seen: {observed_text}" if observed_text else ""
+    if label and at != observed:  # it lies beyond what is drawn
+        label = f"{label} →" if observed > at else f"← {label}"
     return Frame(Axis(*ends, axis), (made,), title, (Rule(at, label),))
 
 
@@ -73,10 +73,10 @@ Made = tuple[Panel, tuple[float, float], float]
 """The panel, the ends of its axis, and where on it the value is marked."""
 
 
-def _curve_of(distribution: Distribution, region: Region, seen: float) -> Made:
+def _curve_of(distribution: Distribution, region: Region, observed: float) -> Made:
     """A density. A value far off is marked at the edge, so that the curve stays in view."""
     centre, unit = distribution.centre, distribution.unit
-    far = abs(seen - centre) / unit
+    far = abs(observed - centre) / unit
     reach = min(max(USUAL, far * 1.12), FARTHEST) * unit
     low, high = centre - reach, centre + reach
     first, _ = distribution.support
@@ -94,31 +94,31 @@ def _curve_of(distribution: Distribution, region: Region, seen: float) -> Made:
     layers.append(Line(grid, heights, "chance", 2.0))
     cap = CAP * float(distribution.height(distribution.quantile(0.5)))
     top = Axis(0.0, min(float(heights.max()), cap) * 1.06)
-    return Panel((Lane(tuple(layers), y=top),)), (low, high), min(max(seen, low), high)
+    return Panel((Lane(tuple(layers), y=top),)), (low, high), min(max(observed, low), high)
 
 
-def _bars_of(distribution: Discrete, region: Region, seen: float) -> Made:
+def _bars_of(distribution: Discrete, region: Region, observed: float) -> Made:
     """Masses as bars; far ends that no bar could be seen for are left out."""
     values, chances = distribution.masses(-math.inf, math.inf)
     if isinstance(distribution, Pile):
         step = lattice_step(values)
-        ends = _ends_of(distribution, seen)
+        ends = _ends_of(distribution, observed)
     else:
         step = float(np.diff(values).min()) if values.size > 1 else 1.0
         worth = np.flatnonzero(chances > chances.max() * SEEN_FROM)
-        low, high = min(float(values[worth[0]]), seen), max(float(values[worth[-1]]), seen)
+        low, high = min(float(values[worth[0]]), observed), max(float(values[worth[-1]]), observed)
         shown = (values >= low) & (values <= high)
         values, chances, ends = values[shown], chances[shown], (low - step, high + step)
-    bars = bars_of(values, chances, region.holds(values), seen, step)
+    bars = bars_of(values, chances, region.holds(values), observed, step)
     top = Axis(0.0, float(bars.heights.max(initial=1e-12)) * 1.06)
     room = (ends[1] - ends[0]) * 0.02
-    return Panel((Lane((bars,), y=top),)), (ends[0] - room, ends[1] + room), seen
+    return Panel((Lane((bars,), y=top),)), (ends[0] - room, ends[1] + room), observed
 
 
-def _ends_of(pile: Pile, seen: float) -> tuple[float, float]:
+def _ends_of(pile: Pile, observed: float) -> tuple[float, float]:
     """Both sides of the middle alike, unless what chance gives lies to one side of it."""
     low, high = pile.support
-    low, high = min(low, seen), max(high, seen)
+    low, high = min(low, observed), max(high, observed)
     below, above = pile.around - low, high - pile.around
     if min(below, above) < LOPSIDED * max(below, above):
         room = (high - low) * 0.03 or 1.0
@@ -140,15 +140,15 @@ def lattice_step(values: Floats) -> float:
     return step if float(np.abs(places - np.round(places)).max()) < 0.01 else 0.0
 
 
-def bars_of(values: Floats, chances: Floats, counts: Bools, seen: float, step: float) -> Bars:
+def bars_of(values: Floats, chances: Floats, counts: Bools, observed: float, step: float) -> Bars:
     """Bars whose areas are the chances, cut where the region ends: in it wholly or not at all.
 
     `values` ascend; `counts` says which of them lie in the region; `step` is the distance between
     possible values, 0 where they lie close.
     """
-    size = max(float(np.abs(values).max(initial=0.0)), abs(seen)) or 1.0
+    size = max(float(np.abs(values).max(initial=0.0)), abs(observed)) or 1.0
     half = step / 2 if step else 1e-9 * size
-    spread = float(values[-1] - values[0]) or abs(seen) or 1.0
+    spread = float(values[-1] - values[0]) or abs(observed) or 1.0
     width = round_step(spread / MOST_BARS * 1.6)
     if step:
         width = step * max(1, round(width / step))

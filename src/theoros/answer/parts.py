@@ -90,13 +90,25 @@ class Choice:
 
 
 @dataclass(frozen=True)
-class Condition:
-    """A condition of a procedure: checked, failed, or left to judgement with choices."""
+class Assumption:
+    """An assumption as it stands: it holds, it fails, or it is left to judgement, with choices."""
 
     mark: Mark
     text: str
     choices: tuple[Choice, ...] = ()
     rows: tuple[int, ...] = ()
+    brief: str = ""
+    """What a table of methods says of it where it does not hold."""
+    remedy: str = ""
+    """What would help, where that is more than another method: "merge"."""
+    line: str = ""
+    """The same for the steps of a report; the text by default."""
+    key: str = ""
+    """What the statement calls it, of one that only the student can judge."""
+
+    def told(self) -> str:
+        """A line of a report, behind its mark."""
+        return f"{MARKS[self.mark]} {self.line or self.text}"
 
 
 @dataclass(frozen=True)
@@ -123,8 +135,8 @@ class Reading:
 
     headline: str = ""
     paragraphs: tuple[str, ...] = ()
-    conditions: tuple[Condition, ...] = ()
-    conditions_title: str = "Conditions"
+    assumptions: tuple[Assumption, ...] = ()
+    assumptions_title: str = "Conditions"
     cautions: tuple[str, ...] = ()
     next: tuple[Link, ...] = ()
 
@@ -244,7 +256,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
         "reading": {
             "headline": to_plain(reading.headline),
             "paragraphs": [to_plain(text) for text in reading.paragraphs],
-            "conditions": [{"mark": MARK_WORDS[c.mark], "text": to_plain(c.text)} for c in reading.conditions],
+            "conditions": [{"mark": MARK_WORDS[c.mark], "text": to_plain(c.text)} for c in reading.assumptions],
             "cautions": [to_plain(text) for text in reading.cautions],
         },
         "working": [_step_json(step) for step in answer.working],

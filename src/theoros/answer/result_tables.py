@@ -54,6 +54,12 @@ def figure(
     return TableColumn(Heading(key, label, help=help), made)
 
 
+def aicc(of: Callable[[R], float | None]) -> TableColumn[R]:
+    """Akaike's criterion, corrected for small samples, of models that are compared."""
+    told = "Lower is better; less than 2 apart is about as good."
+    return figure("aicc", "AICc", of, lambda value: number(value, 1), help=told)
+
+
 def interval(
     confidence: float, of: Callable[[R], Ends | None], write: Callable[[float], str], *, what: str = "", key: str = ""
 ) -> tuple[TableColumn[R], TableColumn[R]]:
@@ -97,6 +103,37 @@ def table_of(
         for row in rows
     )
     return ResultTable(key, tuple(column.heading for column in columns), made, title, methods)
+
+
+@dataclass(frozen=True)
+class Compared(Generic[R]):
+    """One of several that can be chosen, with what it came to; None, and why, where it came to nothing."""
+
+    label: str
+    name: str
+    found: R | None
+    said: str = ""
+    tone: Tone = ""
+    waits: bool = False
+    sets: tuple[str, Any] | None = None
+    chosen: bool = False
+
+
+def comparison(
+    key: str,
+    rows: Iterable[Compared[R]],
+    name: Heading,
+    columns: Sequence[TableColumn[R]],
+    said: Heading,
+    title: str = "",
+) -> ResultTable:
+    """All of them side by side: the name, the columns of what was found, and what is said of it."""
+    made = []
+    for one in rows:
+        figures = [Cell(NONE, None) if one.found is None else column.cell(one.found) for column in columns]
+        cells = (Cell(one.label, one.name), *figures, Cell(one.said, one.said, tone=one.tone))
+        made.append(FigureRow(cells, sets=one.sets, chosen=one.chosen, waits=one.waits))
+    return ResultTable(key, (name, *(column.heading for column in columns), said), tuple(made), title, methods=True)
 
 
 @dataclass(frozen=True)

@@ -149,9 +149,9 @@ def reading_html(found: Answer, has: tuple[str, ...]) -> str:
     if "conditions" in has:
         items = "".join(
             f'<li><span title="{MARK_WORDS[c.mark]}">{MARKS[c.mark]}</span> {to_html(c.text)}</li>'
-            for c in reading.conditions
+            for c in reading.assumptions
         )
-        parts.append(f"<h3>{escaped(reading.conditions_title)}</h3><ul>{items}</ul>")
+        parts.append(f"<h3>{escaped(reading.assumptions_title)}</h3><ul>{items}</ul>")
     if "cautions" in has:
         parts += [f'<p class="note">{to_html(text)}</p>' for text in reading.cautions]
     return "\n".join(parts)

@@ -21,7 +21,7 @@ _THERE: Mapping[str, Callable[[Answer], object]] = {
     "figures": lambda found: main_figures(found) or found.sections,
     "other ways": other_ways,
     "reading": lambda found: found.reading.headline or found.reading.paragraphs,
-    "conditions": lambda found: found.reading.conditions,
+    "conditions": lambda found: found.reading.assumptions,
     "cautions": lambda found: found.reading.cautions,
     "working": lambda found: found.working,
     "five steps": lambda found: found.writeup,

@@ -150,7 +150,7 @@ def test_the_worksheet_of_the_crates() -> None:
     assert lines[3][1:] == ["from 9 to 11, ends included", "P(9 ≤ X ≤ 11)", "0.7656", "766"]
     assert found.reading.headline == "P(9 ≤ X ≤ 11) = 0.7656"
     assert found.reading.paragraphs[0] == ("In 1000 such crates, about 766 have from 9 to 11 sound seals.")
-    marks = {c.text: c.mark for c in found.reading.conditions}
+    marks = {c.text: c.mark for c in found.reading.assumptions}
     assert marks["a fixed number of trials: 12"] == "holds"
     assert list(marks.values()).count("judge") == 2
 
@@ -211,7 +211,7 @@ class TestConditions:
 
 
 def _marks(statement: Statement) -> dict[str, str]:
-    return {c.text: c.mark for c in answer(statement, {}).reading.conditions}
+    return {c.text: c.mark for c in answer(statement, {}).reading.assumptions}
 
 
 class TestParts:

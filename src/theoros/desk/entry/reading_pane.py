@@ -9,7 +9,7 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Choice, Condition, Link
+from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Assumption, Choice, Link
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.fields import field_of
 from theoros.desk.parts.flow import Flow
@@ -86,10 +86,10 @@ class ReadingPane(QWidget):
             rows.append(self._prose(reading.headline, 18, serif=True))
         rows += [self._prose(text) for text in reading.paragraphs]
         rows += [self._prose(text, 13, tone="mute") for text in reading.cautions]
-        if reading.conditions:
-            rows.append(self._heading(reading.conditions_title))
+        if reading.assumptions:
+            rows.append(self._heading(reading.assumptions_title))
             rows += [
-                Row("condition", one, self._new_condition, ConditionView.show_condition) for one in reading.conditions
+                Row("condition", one, self._new_condition, ConditionView.show_condition) for one in reading.assumptions
             ]
         if reading.next:
             rows.append(self._heading("Next"))
@@ -152,7 +152,7 @@ class ReadingPane(QWidget):
 
         return Row("link", row, new, renew)
 
-    def _new_condition(self, condition: Condition) -> ConditionView:
+    def _new_condition(self, condition: Assumption) -> ConditionView:
         made = ConditionView(self.theme, self.slot_set.emit)
         made.show_condition(condition)
         return made
@@ -200,7 +200,7 @@ class ConditionView(QWidget):
         grid.addLayout(self._choices, 1, 1)
         self._picks: list[tuple[Choice, QPushButton]] = []
 
-    def show_condition(self, condition: Condition) -> None:
+    def show_condition(self, condition: Assumption) -> None:
         self._mark.setText(MARKS[condition.mark])
         self._mark.setAccessibleName(MARK_WORDS[condition.mark])
         set_tone(self._mark, TONES[condition.mark])

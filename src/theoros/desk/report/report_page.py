@@ -222,8 +222,8 @@ class ReportPage(QWidget):
             for text in reading.paragraphs:
                 box.addWidget(prose(text, theme))
         if "conditions" in has:
-            box.addWidget(heading(reading.conditions_title, theme))
-            for condition in reading.conditions:
+            box.addWidget(heading(reading.assumptions_title, theme))
+            for condition in reading.assumptions:
                 box.addWidget(prose(f"{MARKS[condition.mark]} {condition.text}", theme))
         if "cautions" in has:
             for text in reading.cautions:

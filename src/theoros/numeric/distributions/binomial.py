@@ -67,19 +67,19 @@ class Binomial(Counting):
     def draws(self, rng: np.random.Generator, size: int) -> Floats:
         return rng.binomial(self.n, self.p, size).astype(np.float64)
 
-    def region(self, alternative: Alternative, seen: float) -> Region:
+    def region(self, alternative: Alternative, observed: float) -> Region:
         """As for every distribution; two-sided, all values that are at most as likely.
 
         That is the rule of the exact binomial test (Hollander, Wolfe and Chicken, section 2.1).
         """
         if alternative != "different":
-            return super().region(alternative, seen)
+            return super().region(alternative, observed)
         mode = math.floor((self.n + 1) * self.p)
-        limit = float(self.height(seen)) * (1 + SAME_MASS)
+        limit = float(self.height(observed)) * (1 + SAME_MASS)
         if limit >= float(self.height(mode)):
             return Region((EVERYTHING,))
-        below = self._last(0, mode, limit) if seen > mode else seen
-        above = self._first(mode, self.n, limit) if seen < mode else seen
+        below = self._last(0, mode, limit) if observed > mode else observed
+        above = self._first(mode, self.n, limit) if observed < mode else observed
         parts = []
         if below >= 0:
             parts.append((-math.inf, float(below)))

@@ -88,7 +88,7 @@ class Counting(Discrete):
         """P(X in region), by sums over whole values that keep small tails; at most 1 for rounding."""
         return min(1.0, sum(self.between(low, high) for low, high in region.parts))
 
-    def slack(self, seen: float) -> float:
+    def slack(self, observed: float) -> float:
         return 0.0
 
     def masses(self, low: float, high: float) -> tuple[Floats, Floats]:

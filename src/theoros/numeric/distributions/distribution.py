@@ -87,22 +87,22 @@ class Distribution(ABC):
         """What distances from the centre are told in: the standard deviation, where it has one."""
         return self.sd if 0 < self.sd < math.inf else 1.0
 
-    def region(self, alternative: Alternative, seen: float) -> Region:
+    def region(self, alternative: Alternative, observed: float) -> Region:
         """The values that speak for the alternative at least as much as the one seen.
 
         For "different" these are all that lie at least as far from the centre.
         """
         if alternative == "less":
-            return Region(((-math.inf, seen),), self.slack(seen))
+            return Region(((-math.inf, observed),), self.slack(observed))
         if alternative == "greater":
-            return Region(((seen, math.inf),), self.slack(seen))
-        far = abs(seen - self.centre)
-        if not far > self.slack(seen):
+            return Region(((observed, math.inf),), self.slack(observed))
+        far = abs(observed - self.centre)
+        if not far > self.slack(observed):
             return Region((EVERYTHING,))
         below, above = self.centre - far, self.centre + far
-        return Region(((-math.inf, below), (above, math.inf)), self.slack(seen))
+        return Region(((-math.inf, below), (above, math.inf)), self.slack(observed))
 
-    def slack(self, seen: float) -> float:
+    def slack(self, observed: float) -> float:
         """How far rounding may put values that are equal; 0 for a density."""
         return 0.0
 
@@ -120,9 +120,9 @@ class Distribution(ABC):
                 total += float(self.cdf(high)) - float(self.cdf(low))
         return min(1.0, max(0.0, total))
 
-    def tail(self, alternative: Alternative, seen: float) -> float:
+    def tail(self, alternative: Alternative, observed: float) -> float:
         """The p-value of what was seen: the probability of its region."""
-        return self.probability(self.region(alternative, seen))
+        return self.probability(self.region(alternative, observed))
 
     def least_tail(self, alternative: Alternative) -> float:
         """The smallest p-value that anything seen could have; 0 for a density."""
@@ -163,8 +163,8 @@ class Discrete(Distribution):
         ends = {"less": (low,), "greater": (high,), "different": (low, high)}[alternative]
         return min(self.tail(alternative, end) for end in ends)
 
-    def slack(self, seen: float) -> float:
-        return 1e-9 * max(abs(seen), abs(self.centre), self.sd if math.isfinite(self.sd) else 0.0)
+    def slack(self, observed: float) -> float:
+        return 1e-9 * max(abs(observed), abs(self.centre), self.sd if math.isfinite(self.sd) else 0.0)
 
     def probability(self, region: Region) -> float:
         """P(X in region), by the masses of its values."""

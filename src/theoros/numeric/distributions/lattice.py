@@ -123,9 +123,9 @@ class Pile(Discrete):
     def centre(self) -> float:
         return self.around
 
-    def slack(self, seen: float) -> float:
+    def slack(self, observed: float) -> float:
         low, high = self.support
-        return max(1e-9 * max(abs(seen), abs(low), abs(high)), self.resolution)
+        return max(1e-9 * max(abs(observed), abs(low), abs(high)), self.resolution)
 
     def height(self, at: Floats | float) -> Floats:
         at = np.asarray(at)

@@ -90,8 +90,8 @@ def exact_fit(counts: Ints, shares: Floats) -> float | None:
         chances = chances[which] + cell * logs[at] - factorials[cell]
         left = left[which] - cell
     chances = chances + left * logs[-1] - factorials[left]
-    seen = float(factorials[n] - factorials[counts].sum() + (counts * logs).sum())
-    return min(1.0, float(np.exp(chances[chances <= seen + SAME]).sum()))
+    observed = float(factorials[n] - factorials[counts].sum() + (counts * logs).sum())
+    return min(1.0, float(np.exp(chances[chances <= observed + SAME]).sum()))
 
 
 @dataclass(frozen=True, slots=True)

@@ -55,9 +55,9 @@ def exact_table(counts: Ints) -> ExactTable | None:
             return None
         filled = _merged(made)
     logs = filled.logs - gammaln(filled.left + 1.0).sum(axis=1)
-    seen = -float(gammaln(table + 1.0).sum())
+    observed = -float(gammaln(table + 1.0).sum())
     weighed = logs + np.log(filled.times)
-    counted = weighed[logs <= seen + 10.0 ** (1 - _DIGITS) * columns.size]
+    counted = weighed[logs <= observed + 10.0 ** (1 - _DIGITS) * columns.size]
     p = float(np.exp(logsumexp(counted) - logsumexp(weighed)))
     return ExactTable(min(1.0, p), float(filled.times.sum()))
 

@@ -18,14 +18,14 @@ SAME = 1e-7
 """Chances this close, relative to each other, are equal but for rounding."""
 
 
-def as_unlikely(one: Discrete, seen: float) -> Region:
+def as_unlikely(one: Discrete, observed: float) -> Region:
     """Every value that is no likelier than the one seen: what "different" counts of a skew law.
 
     So a two-sided exact p-value is the sum of the chances that are no larger (Fisher's rule). The
     chances must fall on both sides of their largest.
     """
     first, last = one.support
-    limit = float(one.height(seen)) * (1 + SAME)
+    limit = float(one.height(observed)) * (1 + SAME)
 
     def likelier(at: Floats) -> Bools:
         return np.asarray(one.height(at)) > limit
@@ -53,11 +53,11 @@ def _edge(likelier: Callable[[Floats], Bools], inside: float, outside: float) ->
     return outside
 
 
-def count_region(one: Discrete, alternative: Alternative, seen: float) -> Region:
+def count_region(one: Discrete, alternative: Alternative, observed: float) -> Region:
     """The counts that speak for the claim at least as much as the one seen."""
     if alternative == "different":
-        return as_unlikely(one, seen)
-    return one.region(alternative, seen)
+        return as_unlikely(one, observed)
+    return one.region(alternative, observed)
 
 
 @dataclass(frozen=True, slots=True)

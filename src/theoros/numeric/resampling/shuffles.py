@@ -21,7 +21,7 @@ SHORT = 512
 class Shuffle:
     """A statistic, what was seen of it, and what chance makes of it."""
 
-    seen: float
+    observed: float
     ways: int
     """How many arrangements there are, each as likely as any other under H0."""
     make: MakeBlock
@@ -142,8 +142,8 @@ def shuffled_labels(x: Floats, y: Floats, centre: Centre) -> Shuffle:
     rounding = ties_within(pooled)
     if studentized:
         rounding *= n / (float(centred.std()) or 1.0)
-    seen = float(statistic(centred[None, :])[0])
-    return Shuffle(seen, math.comb(n, n1), make, every, rounding, studentized)
+    observed = float(statistic(centred[None, :])[0])
+    return Shuffle(observed, math.comb(n, n1), make, every, rounding, studentized)
 
 
 def shuffled_signs(differences: Floats, centre: Centre) -> Shuffle:
@@ -167,8 +167,8 @@ def shuffled_signs(differences: Floats, centre: Centre) -> Shuffle:
             signs = 1 - 2 * ((numbers[:, None] >> np.arange(n)) & 1)
             yield statistic(signs * differences)
 
-    seen = float(statistic(differences[None, :])[0])
-    return Shuffle(seen, 2**n, make, every, ties_within(differences))
+    observed = float(statistic(differences[None, :])[0])
+    return Shuffle(observed, 2**n, make, every, ties_within(differences))
 
 
 def _choices(n: int, k: int) -> Iterator[Ints]:

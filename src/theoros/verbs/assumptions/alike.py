@@ -6,8 +6,9 @@ speaks of the medians only where the distributions could differ in nothing else.
 
 from __future__ import annotations
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import number
-from theoros.verbs.assumptions.assumption import Check, Condition
+from theoros.verbs.assumptions.assumption import AssumptionCheck
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
 
@@ -17,30 +18,30 @@ it is not alike. Measured in `benchmarks/advice.py`."""
 FEWEST = 5
 
 
-def _alike(data: Measured, parameter: Parameter) -> list[Check]:
+def _alike(data: Measured, parameter: Parameter) -> list[Assumption]:
     if parameter.name != "median":  # a difference over its standard error needs no equal spreads
         return []
     many = len(data.samples) > 2
     groups, one = ("all groups", "a group") if many else ("both groups", "one group")
     if min(sample.n for sample in data.samples) < FEWEST:
         text = f"it compares medians if {groups} spread alike, which so few values cannot show"
-        return [Check("judge", text, "few values")]
+        return [Assumption("judge", text, brief="few values")]
     ratios = [
         max(pair) / min(pair)
         for pair in ([sample.summary.iqr for sample in data.samples], [sample.summary.sd for sample in data.samples])
         if min(pair) > 0
     ]
     if not ratios:
-        return [Check("judge", "the spreads cannot be compared", "spreads unknown")]
+        return [Assumption("judge", "the spreads cannot be compared", brief="spreads unknown")]
     ratio = min(ratios)  # an outlier makes one of them large, and says nothing of the whole
     other = "another" if many else "the other"
     said = f"{one} spreads {number(ratio, 1)} times as wide as {other}"
     if ratio <= SOMEWHAT:
-        return [Check("holds", f"{groups} spread about equally wide")]
+        return [Assumption("holds", f"{groups} spread about equally wide")]
     if ratio <= FAR:
-        return [Check("judge", f"{said}: it compares medians if they spread alike", "spreads may differ")]
+        return [Assumption("judge", f"{said}: it compares medians if they spread alike", brief="spreads may differ")]
     text = f"{said}, so that a small p-value may speak of that rather than of the medians"
-    return [Check("fails", text, "spreads differ")]
+    return [Assumption("fails", text, brief="spreads differ")]
 
 
-CONDITIONS = (Condition("alike", _alike),)
+CHECKS = (AssumptionCheck("alike", _alike),)

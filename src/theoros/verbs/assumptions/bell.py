@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted, p_equals
-from theoros.verbs.assumptions.assumption import FEW, Check, Condition
+from theoros.verbs.assumptions.assumption import FEW, AssumptionCheck
 from theoros.verbs.data.sample import Sample
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
@@ -14,26 +15,26 @@ PLAIN = 0.05
 """A Shapiro-Wilk p-value below this speaks against a normal shape."""
 
 
-def _bell(data: Measured, parameter: Parameter) -> list[Check]:
+def _bell(data: Measured, parameter: Parameter) -> list[Assumption]:
     return [_bell_of(sample) for sample in data.samples]
 
 
-def _bell_of(sample: Sample) -> Check:
+def _bell_of(sample: Sample) -> Assumption:
     name, n = sample.said, sample.n
     if sample.given:
         text = f"{name}: figures alone cannot show whether its {counted(n, 'value')} are normal"
-        return Check("judge", text, "shapes not seen")
+        return Assumption("judge", text, brief="shapes not seen")
     p = sample.shapiro
     if n < 3 or p is None or math.isnan(p):
-        return Check("judge", f"{name}: too few values to see a shape", f"{name} too small")
+        return Assumption("judge", f"{name}: too few values to see a shape", brief=f"{name} too small")
     if p < PLAIN:
         said = p_equals(p).replace("\u00a0", " ")
         text = f"{name}: not normal (Shapiro–Wilk {said}), which however many values do not mend"
-        return Check("fails", text, f"{name} not normal")
+        return Assumption("fails", text, brief=f"{name} not normal")
     if n < FEW:
         text = f"{name}: nothing speaks against a normal shape, which so few values hardly show"
-        return Check("judge", text, "few values")
-    return Check("holds", f"{name}: nothing speaks against a normal shape")
+        return Assumption("judge", text, brief="few values")
+    return Assumption("holds", f"{name}: nothing speaks against a normal shape")
 
 
-CONDITIONS = (Condition("bell", _bell),)
+CHECKS = (AssumptionCheck("bell", _bell),)

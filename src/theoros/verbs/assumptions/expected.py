@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted, listed_briefly, number, percent
 from theoros.lazy_imports import np
 from theoros.numeric.procedures.counts import chi_square_related
 from theoros.numeric.procedures.means import NoSpread
-from theoros.verbs.assumptions.assumption import Check, Condition
+from theoros.verbs.assumptions.assumption import AssumptionCheck
 from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts
 from theoros.verbs.parameters.parameter import Parameter
 
@@ -14,7 +15,7 @@ ENOUGH, LEAST, MOST_LOW = 5, 1, 0.2
 """Cochran 1954: none below 1, and no more than a fifth of the cells below 5."""
 
 
-def _expected(data: CountsOfLevels | TwoWayCounts, parameter: Parameter) -> list[Check]:
+def _expected(data: CountsOfLevels | TwoWayCounts, parameter: Parameter) -> list[Assumption]:
     if isinstance(data, TwoWayCounts):
         try:
             found = chi_square_related(data.counts).expected
@@ -27,17 +28,17 @@ def _expected(data: CountsOfLevels | TwoWayCounts, parameter: Parameter) -> list
     flat = found.ravel()
     low = [f"{names[at]} ({number(flat[at], 1)})" for at in np.flatnonzero(flat < ENOUGH).tolist()]
     if not low:
-        return [Check("holds", f"every expected count is {ENOUGH} or more")]
+        return [Assumption("holds", f"every expected count is {ENOUGH} or more")]
     said = listed_briefly(low, 4)
     if flat.min() >= LEAST and len(low) <= MOST_LOW * flat.size:
         text = (
             f"{counted(len(low), 'expected count')} below {ENOUGH}, {percent(len(low), flat.size)} "
             f"of the cells and none below {LEAST}: {said}"
         )
-        return [Check("holds", text)]
+        return [Assumption("holds", text)]
     text = f"expected counts below {ENOUGH}: {said}. Merge levels, or take a way that counts exactly or simulates"
     remedy = "merge" if flat.size > (4 if isinstance(data, TwoWayCounts) else 2) else ""
-    return [Check("fails", text, "low expected counts", remedy=remedy)]
+    return [Assumption("fails", text, brief="low expected counts", remedy=remedy)]
 
 
-CONDITIONS = (Condition("expected", _expected),)
+CHECKS = (AssumptionCheck("expected", _expected),)

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import math
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted, number, p_equals
-from theoros.verbs.assumptions.assumption import FEW, LARGE, Check, Condition
+from theoros.verbs.assumptions.assumption import FEW, LARGE, AssumptionCheck
 from theoros.verbs.data.sample import Sample
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
@@ -24,23 +25,23 @@ PER_ROOT = 0.2
 section 2.15), with which a 95 % interval misses in at most 6 %."""
 
 
-def _normal(data: Measured, parameter: Parameter) -> list[Check]:
+def _normal(data: Measured, parameter: Parameter) -> list[Assumption]:
     return [_normal_one(sample) for sample in data.samples]
 
 
-def _normal_one(sample: Sample) -> Check:
+def _normal_one(sample: Sample) -> Assumption:
     name, n = sample.said, sample.n
     many = counted(n, "value")
     if sample.given:
         if n >= LARGE:
-            return Check("holds", f"{name}: with {many} the mean varies nearly normally")
+            return Assumption("holds", f"{name}: with {many} the mean varies nearly normally")
         text = f"{name}: figures alone cannot show whether its {many} look normal"
-        return Check("judge", text, "shapes not seen")
+        return Assumption("judge", text, brief="shapes not seen")
     if n < 3:
         text = f"{name}: {many}, too few to see a shape"
-        return Check("judge", text, f"{name} too small to see a shape")
+        return Assumption("judge", text, brief=f"{name} too small to see a shape")
     if math.isnan(sample.skewness):
-        return Check("fails", f"{name}: all values are equal, so there is no shape", f"{name} flat")
+        return Assumption("fails", f"{name}: all values are equal, so there is no shape", brief=f"{name} flat")
     if n < FEW:
         return _of_few(sample)
     side = "right" if sample.skewness > 0 else "left"
@@ -54,24 +55,24 @@ def _normal_one(sample: Sample) -> Check:
     if size > strong:
         bears = f"more than {many} make up for" if n >= LARGE else f"strong for {many}"
         text = f"{name} {lean} far to the {side}: {said}, {bears}"
-        return Check("fails", text, f"{name} skewed")
+        return Assumption("fails", text, brief=f"{name} skewed")
     if size > slight:
         text = f"{name} {lean} to the {side} ({said}): about as much as {many} bear"
-        return Check("judge", text, f"{name} somewhat skewed")
+        return Assumption("judge", text, brief=f"{name} somewhat skewed")
     if n >= LARGE:
-        return Check("holds", f"{name}: with {many} the mean varies nearly normally ({said})")
-    return Check("holds", f"{name}: no strong skewness ({said})")
+        return Assumption("holds", f"{name}: with {many} the mean varies nearly normally ({said})")
+    return Assumption("holds", f"{name}: no strong skewness ({said})")
 
 
-def _of_few(sample: Sample) -> Check:
+def _of_few(sample: Sample) -> Assumption:
     name, many = sample.said, counted(sample.n, "value")
     said = f"Shapiro–Wilk {p_equals(sample.shapiro)}" if sample.shapiro is not None else ""
     if sample.shapiro is not None and sample.shapiro < PLAIN:
         do = "do" if sample.many else "does"
         text = f"{name} {do} not look normal ({said}), which matters with {many}"
-        return Check("fails", text, f"{name} not normal")
+        return Assumption("fails", text, brief=f"{name} not normal")
     text = f"{name}: {many} are too few to see a shape; nothing speaks plainly against a normal one"
-    return Check("judge", f"{text} ({said})" if said else text, "few values")
+    return Assumption("judge", f"{text} ({said})" if said else text, brief="few values")
 
 
-CONDITIONS = (Condition("normal", _normal),)
+CHECKS = (AssumptionCheck("normal", _normal),)

@@ -2,26 +2,27 @@
 
 from __future__ import annotations
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import between_data, counted, listed_briefly, number
-from theoros.verbs.assumptions.assumption import FEW, LARGE, Check, Condition
+from theoros.verbs.assumptions.assumption import FEW, LARGE, AssumptionCheck
 from theoros.verbs.data.sample import Sample
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
 
 
-def _outliers(data: Measured, parameter: Parameter) -> list[Check]:
+def _outliers(data: Measured, parameter: Parameter) -> list[Assumption]:
     return [_outliers_one(sample, data.decimals) for sample in data.samples]
 
 
-def _outliers_one(sample: Sample, decimals: int) -> Check:
+def _outliers_one(sample: Sample, decimals: int) -> Assumption:
     """Values beyond the fences are there in most large samples; it is those far beyond that count.
 
     Few values have fences that chance alone often moves: then they are for judgement.
     """
     if sample.given:
-        return Check("judge", f"{sample.said}: figures alone cannot show outliers")
+        return Assumption("judge", f"{sample.said}: figures alone cannot show outliers")
     if not sample.outliers:
-        return Check("holds", f"{sample.said}: no outliers")
+        return Assumption("holds", f"{sample.said}: no outliers")
     far = [at for at in sample.outliers if sample.is_far(at)]
     told = far or list(sample.outliers)
     named = [_named(sample, at, decimals) for at in told[:3]]  # of thousands no more are said
@@ -29,10 +30,10 @@ def _outliers_one(sample: Sample, decimals: int) -> Check:
     text = f"{sample.said}: {listed_briefly(named, 3, len(told))}"
     if not far:
         text += ", none far beyond" if len(rows) > 1 else ", not far"
-        return Check("holds", text, rows=rows)
+        return Assumption("holds", text, rows=rows)
     brief = counted(len(far), "far outlier")
     middling = FEW <= sample.n < LARGE
-    return Check("fails" if middling else "judge", text, brief, rows)
+    return Assumption("fails" if middling else "judge", text, brief=brief, rows=rows)
 
 
 def _named(sample: Sample, at: int, decimals: int) -> str:
@@ -46,4 +47,4 @@ def _named(sample: Sample, at: int, decimals: int) -> str:
     )
 
 
-CONDITIONS = (Condition("outliers", _outliers),)
+CHECKS = (AssumptionCheck("outliers", _outliers),)

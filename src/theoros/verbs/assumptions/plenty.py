@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted
-from theoros.verbs.assumptions.assumption import Check, Condition
+from theoros.verbs.assumptions.assumption import AssumptionCheck
 from theoros.verbs.data.number_pairs import Associated
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
@@ -12,17 +13,17 @@ LEAST = 30
 """With fewer values the bootstrap finds a difference too often: see `benchmarks/advice.py`."""
 
 
-def _plenty(data: Measured | Associated, parameter: Parameter) -> list[Check]:
+def _plenty(data: Measured | Associated, parameter: Parameter) -> list[Assumption]:
     pairs = isinstance(data, Associated)
     few = data.n if isinstance(data, Associated) else min(sample.n for sample in data.samples)
     said = counted(few, "pair" if pairs else "value")
     if few >= LEAST:
-        return [Check("holds", f"{said}: enough to stand for the population")]
+        return [Assumption("holds", f"{said}: enough to stand for the population")]
     text = (
         f"{said} to draw from: fewer than {LEAST} vary less than their population, so that chance "
         f"is taken for somewhat smaller than it is"
     )
-    return [Check("judge", text, f"only {said}")]
+    return [Assumption("judge", text, brief=f"only {said}")]
 
 
-CONDITIONS = (Condition("plenty", _plenty),)
+CHECKS = (AssumptionCheck("plenty", _plenty),)

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted
-from theoros.verbs.assumptions.assumption import Check, Condition
+from theoros.verbs.assumptions.assumption import AssumptionCheck
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
 
 
-def _pull(data: Measured, parameter: Parameter) -> list[Check]:
+def _pull(data: Measured, parameter: Parameter) -> list[Assumption]:
     if parameter.name == "median":  # which outliers hardly move
         return []
     rows = [int(s.rows[at]) for s in data.samples for at in s.outliers]
@@ -16,7 +17,7 @@ def _pull(data: Measured, parameter: Parameter) -> list[Check]:
         return []
     moves = "moves" if len(rows) == 1 else "move"
     brief = f"{counted(len(rows), 'outlier')} {moves} the mean"
-    return [Check("judge", brief, brief, tuple(rows))]
+    return [Assumption("judge", brief, brief=brief, rows=tuple(rows))]
 
 
-CONDITIONS = (Condition("pull", _pull),)
+CHECKS = (AssumptionCheck("pull", _pull),)

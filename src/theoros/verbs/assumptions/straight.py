@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import number
 from theoros.numeric.correlation import pearson
 from theoros.numeric.procedures.ranks import average_ranks
-from theoros.verbs.assumptions.assumption import Check, Condition
+from theoros.verbs.assumptions.assumption import AssumptionCheck
 from theoros.verbs.data.number_pairs import Associated, NumberPairs
 from theoros.verbs.parameters.parameter import Parameter
 
@@ -13,14 +14,16 @@ APART = 0.12
 """As far apart r and that of the ranks may be before a bend or an outlier is suspected."""
 
 
-def _straight(data: Associated, parameter: Parameter) -> list[Check]:
+def _straight(data: Associated, parameter: Parameter) -> list[Assumption]:
     if not isinstance(data, NumberPairs):
-        return [Check("judge", "figures alone cannot show whether the pairs lie along a line", "shape not seen")]
+        return [
+            Assumption("judge", "figures alone cannot show whether the pairs lie along a line", brief="shape not seen")
+        ]
     ranks = pearson(average_ranks(data.x), average_ranks(data.y))
     said = f"r is {number(data.r, 2)}, and {number(ranks, 2)} of the ranks"
     if abs(data.r - ranks) <= APART:
-        return [Check("holds", f"nothing speaks against a straight line: {said}")]
-    return [Check("judge", f"a bend or an outlier may be there: {said}; see the scatter", "bend or outlier")]
+        return [Assumption("holds", f"nothing speaks against a straight line: {said}")]
+    return [Assumption("judge", f"a bend or an outlier may be there: {said}; see the scatter", brief="bend or outlier")]
 
 
-CONDITIONS = (Condition("straight", _straight),)
+CHECKS = (AssumptionCheck("straight", _straight),)

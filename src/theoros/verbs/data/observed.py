@@ -31,7 +31,7 @@ MOST_DRAWN, MOST_TOLD = 10, 6
 """So many levels of two categories have room above each other, and so many with their n."""
 
 
-def seen_frame(data: Observation, null: float | None = None) -> Frame:
+def observed_frame(data: Observation, null: float | None = None) -> Frame:
     """The rows, or typed figures; with a line at the value that is claimed, where it is one."""
     if isinstance(data, CountsOfLevels):
         return _counts_frame(data)
@@ -149,7 +149,7 @@ def _drawn_rows(data: TwoWayCounts, found: ChiSquareTest | None) -> tuple[list[i
     return sorted(most.tolist()), f"The {of} that give most to χ²; lines: expected"
 
 
-def seen_alt(data: Observation) -> str:
+def observed_alt(data: Observation) -> str:
     """The same in words."""
     if isinstance(data, CountsOfLevels):
         pairs = zip(data.levels, data.counts.tolist(), strict=True)
@@ -171,7 +171,7 @@ def seen_alt(data: Observation) -> str:
     return measured_alt(data)
 
 
-def seen_table(data: Observation) -> ResultTable:
+def observed_table(data: Observation) -> ResultTable:
     """Its figures."""
     if isinstance(data, CountsOfLevels):
         return _counts_table(data)

@@ -14,7 +14,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Pile
 from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.observed import seen_alt, seen_frame, seen_table
+from theoros.verbs.data.observed import observed_alt, observed_frame, observed_table
 from theoros.verbs.estimate.pictures import covering_section, interval_frames, resample_section
 from theoros.verbs.estimate.report import DRAWING, EstimateReport
 from theoros.verbs.estimate.statement import EstimateStatement
@@ -55,18 +55,18 @@ def _answer(r: EstimateReport, results: Results) -> Answer:
     result = held if isinstance(held, Result) else None
     picture, sections = None, tuple[Section, ...]()
     if result is not None and result.sections:
-        picture = Picture((seen_frame(r.data),), alt=seen_alt(r.data))
+        picture = Picture((observed_frame(r.data),), alt=observed_alt(r.data))
         sections = _sections(r, method, result)
     elif result is not None and (result.interval is not None or result.distribution):
         frames = interval_frames(r.words, result, s.bound)
-        alt = f"{seen_alt(r.data)} {r._told(result)}".strip()
+        alt = f"{observed_alt(r.data)} {r._told(result)}".strip()
         picture = Picture(frames, alt=alt, breaks=True, opens="opened")
         sections = _sections(r, method, result)
     return Answer(
         picture=picture,
         sections=sections,
         figures_first=not (method.simulated or (result is not None and result.sections)),
-        figures=(methods_table(r, results), *levels_tables(r, method, result), seen_table(r.data)),
+        figures=(methods_table(r, results), *levels_tables(r, method, result), observed_table(r.data)),
         reading=_reading(r, method, results),
         working=_working(r, result),
         writeup=_writeup(r, method, result),
@@ -111,7 +111,7 @@ def _writeup(r: EstimateReport, method: Procedure, result: Result | None) -> tup
     subject = r.words.subject.rstrip(",")
     return (
         Step("1. What is estimated", (f"{subject[0].upper()}{subject[1:]}, by {method.inline}.",)),
-        Step("2. Conditions", tuple(r.told_conditions(method))),
+        Step("2. Conditions", tuple(one.told() for one in r.assumptions(method))),
         Step("3. The estimate", first.lines),
         Step("4. The interval", tuple(line for step in rest for line in step.lines)),
         Step("5. Conclusion", (r._told(result), *r.scope)),
@@ -120,7 +120,7 @@ def _writeup(r: EstimateReport, method: Procedure, result: Result | None) -> tup
 
 def _reading(r: EstimateReport, method: Procedure, results: Results) -> Reading:
     s, words, result = r.statement, r.words, results[method.name]
-    conditions, remedies = r.conditions(method), r.another(method, results)
+    assumptions, remedies = r.assumptions(method), r.another(method, results)
     if not isinstance(result, Result) or result.interval is None:
         headline = f"{DRAWING} …"
         if isinstance(result, Result) and result.sections:  # several at once
@@ -129,7 +129,7 @@ def _reading(r: EstimateReport, method: Procedure, results: Results) -> Reading:
             headline = f"Draw more: {result.remarks[0]}."
         elif result != WAITING:
             headline = cannot_answer(method, str(result))
-        return Reading(headline, conditions=conditions, next=_links(r, method, remedies))
+        return Reading(headline, assumptions=assumptions, next=_links(r, method, remedies))
     paragraphs = []
     if s.given is not None:
         paragraphs.append(_followed(r))
@@ -140,7 +140,7 @@ def _reading(r: EstimateReport, method: Procedure, results: Results) -> Reading:
     return Reading(
         r._told(result),
         tuple(paragraphs),
-        conditions=conditions,
+        assumptions=assumptions,
         cautions=(*r.failed(method, remedies), *result.remarks),
         next=_links(r, method, remedies),
     )

@@ -22,7 +22,7 @@ from theoros.numeric.distributions.distribution import Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.resampling.replicates import Replicates
-from theoros.verbs.data.observed import seen_frame
+from theoros.verbs.data.observed import observed_frame
 from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.pictures import fine_width, stacks
 from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
@@ -40,20 +40,20 @@ ON_THE_AXIS = ("mean", "median", "quantile")
 
 def interval_frames(words: Estimated, result: Result, bound: str) -> tuple[Frame, ...]:
     """Two frames; in the second the ends can be dragged."""
-    seen = seen_frame(words.data)
+    observed = observed_frame(words.data)
     on_axis = isinstance(words.data, OneSample) and words.parameter.name in ON_THE_AXIS
     if on_axis and result.interval is not None:
-        seen = _with_interval(seen, words, result)
-    return seen, _chance(words, result, bound)
+        observed = _with_interval(observed, words, result)
+    return observed, _chance(words, result, bound)
 
 
-def _with_interval(seen: Frame, words: Estimated, result: Result) -> Frame:
+def _with_interval(observed: Frame, words: Estimated, result: Result) -> Frame:
     """The rows with the interval on a line of its own below them."""
-    low, high = _drawn(result, (seen.x.low, seen.x.high))
+    low, high = _drawn(result, (observed.x.low, observed.x.high))
     bar = Interval(low, result.estimate, high, line_role="range")
     below = Panel((Lane((bar,)),), "interval")
-    room = replace(seen.x, low=min(seen.x.low, low), high=max(seen.x.high, high))
-    return replace(seen, x=room, panels=(*seen.panels, below))
+    room = replace(observed.x, low=min(observed.x.low, low), high=max(observed.x.high, high))
+    return replace(observed, x=room, panels=(*observed.panels, below))
 
 
 def _drawn(result: Result, edge: tuple[float, float]) -> tuple[float, float]:
@@ -147,14 +147,14 @@ def resample_section(words: Estimated, question: Question, result: Result, opene
     drawn, n = drawn_of(question), question.settings.replicates
     at = min(opened or n, n)
     again = resample_of(words.data, drawn, at, question.settings.seed)
-    first, second = seen_frame(words.data), seen_frame(again)
+    first, second = observed_frame(words.data), observed_frame(again)
     one = words.parameter.name
     places = words.places(result.interval or (result.estimate, result.estimate), result.estimate)
     told = replace(question, data=again)
     star = drawn_of(told).estimate if _varies(told) else math.nan
-    seen = number(result.estimate, places)
+    observed = number(result.estimate, places)
     frames = (
-        replace(first, title=f"What was seen: {seen}"),
+        replace(first, title=f"What was seen: {observed}"),
         replace(second, x=first.x, title=f"Resample number {whole(at)}: {number(star, places)}"),
     )
     alt = f"The sample, and resample number {whole(at)}, whose {one} is {number(star, places)}."

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
-from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
-from theoros.answer.result_tables import TableColumn, table_of
+from theoros.answer.parts import Cell, Heading, ResultTable, cell
+from theoros.answer.result_tables import Compared, TableColumn, comparison, table_of
 from theoros.answer.wording import number
 from theoros.verbs.estimate.report import EstimateReport
 from theoros.verbs.procedures.drafting import WAITING, Results
@@ -15,52 +16,49 @@ from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Result
 
 def methods_table(r: EstimateReport, results: Results) -> ResultTable:
     best = r.suggested(results)
-    rows = tuple(_method_row(r, method, results[method.name], best) for method in r.methods)
-    headings = (
-        Heading("method", "Way", numeric=False),
-        Heading("estimate", "estimate"),
-        Heading("error", "standard error", help="Of the estimate"),
-        Heading("critical", "critical value"),
-        Heading("margin", "margin"),
-        Heading("low", "from"),
-        Heading("high", "to"),
-        Heading("width", "width"),
-        Heading("conditions", "conditions", numeric=False),
+
+    def figure_of(
+        key: str, label: str, of: Callable[[Result], float | None], places: int | None = None, help_: str = ""
+    ) -> TableColumn[Result]:
+        def made(result: Result) -> Cell:
+            value = of(result)
+            assert result.interval is not None
+            usual = r.words.places(result.interval, result.estimate) + 1
+            return Cell("–", None) if value is None else cell(value, number(value, places or usual))
+
+        return TableColumn(Heading(key, label, help=help_), made)
+
+    columns = (
+        figure_of("estimate", "estimate", lambda one: one.estimate),
+        figure_of("error", "standard error", lambda one: one.standard_error, help_="Of the estimate"),
+        figure_of("critical", "critical value", lambda one: one.figures.get("critical"), 3),
+        figure_of("margin", "margin", lambda one: _width(one) / 2),
+        figure_of("low", "from", lambda one: (one.interval or NOWHERE)[0]),
+        figure_of("high", "to", lambda one: (one.interval or NOWHERE)[1]),
+        figure_of("width", "width", _width),
     )
-    return ResultTable("ways", headings, rows, methods=True)
+    rows = [_compared(r, method, results[method.name], best) for method in r.methods]
+    name = Heading("method", "Way", numeric=False)
+    return comparison("ways", rows, name, columns, Heading("conditions", "conditions", numeric=False))
 
 
-def _method_row(r: EstimateReport, method: Procedure, result: Result | str, best: Procedure | None) -> FigureRow:
-    blank = Cell("–", None)
-    chosen = method.name == r.statement.method
-    if not isinstance(result, Result) or result.interval is None:
-        told, tone = r.said_of(method, None)
-        if not isinstance(result, Result):
-            told, tone = result, "" if result == WAITING else "bad"
-        elif not result.sections:
-            told, tone = result.remarks[0], "bad"
-        cells = (Cell(method.label, method.name), *[blank] * 7, Cell(told, told, tone=tone))
-        return FigureRow(cells, sets=("method", method.name), chosen=chosen, waits=result == WAITING)
-    told, tone = r.said_of(method, best)
-    low, high = result.interval
-    places = r.words.places(result.interval, result.estimate) + 1
-    margin = (high - low) / 2
+NOWHERE = (math.nan, math.nan)
 
-    def write(value: float | None, decimals: int = places) -> Cell:
-        return cell(value, number(value, decimals)) if value is not None else blank
 
-    cells = (
-        Cell(method.label, method.name),
-        write(result.estimate),
-        write(result.standard_error),
-        write(result.figures.get("critical"), 3),
-        write(margin),
-        write(low),
-        write(high),
-        write(2 * margin),
-        Cell(told, told, tone=tone),
-    )
-    return FigureRow(cells, sets=("method", method.name), chosen=chosen)
+def _width(result: Result) -> float:
+    low, high = result.interval or NOWHERE
+    return 2 * ((high - low) / 2)
+
+
+def _compared(r: EstimateReport, method: Procedure, result: Result | str, best: Procedure | None) -> Compared[Result]:
+    found = result if isinstance(result, Result) and result.interval is not None else None
+    told, tone = r.said_of(method, best if found else None)
+    if not isinstance(result, Result):
+        told, tone = result, "" if result == WAITING else "bad"
+    elif found is None and not result.sections:
+        told, tone = result.remarks[0], "bad"
+    chosen, waits = method.name == r.statement.method, result == WAITING
+    return Compared(method.label, method.name, found, told, tone, waits, ("method", method.name), chosen)
 
 
 def levels_tables(r: EstimateReport, method: Procedure, result: Result | None) -> tuple[ResultTable, ...]:

@@ -18,7 +18,7 @@ from theoros.verbs.forecast.pictures import cycles_picture, effects_picture, pic
 from theoros.verbs.forecast.report import ForecastReport
 from theoros.verbs.forecast.statement import ForecastStatement
 from theoros.verbs.forecast.tables import drawn_table, effects_table, forecasts_table, methods_table
-from theoros.verbs.forecast.words.conditions import cautions_of, conditions_of
+from theoros.verbs.forecast.words.assumptions import assumptions_of, cautions_of
 from theoros.verbs.forecast.words.forecast import headline_of, method_words, read_out
 from theoros.verbs.forecast.words.series import gap_words, left_over_words, season_words, strength_words, trend_words
 from theoros.verbs.forecast.working import working_of
@@ -111,8 +111,8 @@ def _reading(r: ForecastReport) -> Reading:
     return Reading(
         headline_of(r),
         tuple(text for text in said if text),
-        conditions=conditions_of(r),
-        conditions_title="How far to trust it",
+        assumptions=assumptions_of(r),
+        assumptions_title="How far to trust it",
         cautions=cautions_of(r),
         next=links_of(r),
     )

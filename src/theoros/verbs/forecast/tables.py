@@ -6,9 +6,11 @@ import math
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
+from theoros.answer.result_tables import Compared, TableColumn, aicc, comparison, figure
 from theoros.answer.wording import number, percent_text
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
+from theoros.numeric.series.forecasts import HoldoutAccuracy
 from theoros.numeric.series.parts import Decomposition
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, free_name
@@ -74,47 +76,53 @@ def _came(series: Series, step: int, middle: float, ends: tuple[float, float]) -
 
 
 def methods_table(r: ForecastReport) -> ResultTable:
-    """Every way with its AICc and, where values were held back, how it did on them."""
-    best = suggested(r.found)
+    """Every method with its AICc and, where values were held back, how it did on them."""
     series = r.series
     places = series.decimals + 1
-    rows = []
-    order = sorted(r.found, key=lambda one: (_size(r, one), one.of.complexity(one)))
-    for candidate in order:
-        one = r.found[candidate]
-        name = Cell(candidate.label, candidate.key)
-        if isinstance(one, str):
-            blank = [Cell("–", None)] * (4 if r.holdout else 1)
-            rows.append(FigureRow((name, *blank, Cell(one, one, tone="mute"))))
-            continue
-        aicc = one.result.aicc
-        cells = [name, cell(aicc, number(aicc, 1))]
-        if r.holdout:
-            came = r.accuracy_of(one, one.band(r.s))
-            if came is None:
-                cells += [Cell("–", None)] * 3
-            else:
-                cells += [
-                    cell(came.mae, number(came.mae, places)),
-                    cell(came.mape, number(came.mape, 1)),
-                    cell(came.n_covered, f"{came.n_covered} of {came.n}"),
-                ]
-        said = "suggested" if candidate == best else ""
-        cells.append(Cell(said, said, tone="good" if said else ""))
-        rows.append(FigureRow(tuple(cells), sets=("candidate", candidate.key), chosen=candidate == r.candidate))
     unit = f" ({series.column.unit})" if series.column.unit else ""
-    headings = [
-        Heading("method", "way", numeric=False),
-        Heading("aicc", "AICc", help="Lower is better; less than 2 apart is about as good."),
-    ]
+    columns: list[TableColumn[tuple[Forecast, HoldoutAccuracy | None]]] = [aicc(lambda one: one[0].result.aicc)]
     if r.holdout:
-        headings += [
-            Heading("absolute", f"off by{unit}", help="On average: the mean absolute error."),
-            Heading("per cent", "in\u00a0%", help="On average, of what came."),
-            Heading("inside", "inside", help="How many fell inside their band."),
+        off, inside = "On average: the mean absolute error.", "How many fell inside their band."
+        columns += [
+            figure(
+                "absolute",
+                f"off by{unit}",
+                lambda one: one[1].mae if one[1] else None,
+                lambda v: number(v, places),
+                help=off,
+            ),
+            figure(
+                "per cent",
+                "in\u00a0%",
+                lambda one: one[1].mape if one[1] else None,
+                lambda v: number(v, 1),
+                help="On average, of what came.",
+            ),
+            TableColumn(Heading("inside", "inside", help=inside), lambda one: _inside(one[1])),
         ]
-    headings.append(Heading("note", "", numeric=False))
-    return ResultTable("ways", tuple(headings), tuple(rows), title="Ways compared", methods=True)
+    rows = []
+    best = suggested(r.found)
+    for candidate in sorted(r.found, key=lambda one: (_size(r, one), one.of.complexity(one))):
+        one = r.found[candidate]
+        if isinstance(one, str):
+            rows.append(
+                Compared[tuple[Forecast, HoldoutAccuracy | None]](candidate.label, candidate.key, None, one, "mute")
+            )
+            continue
+        came = r.accuracy_of(one, one.band(r.s)) if r.holdout else None
+        said = "suggested" if candidate == best else ""
+        chosen, sets = candidate == r.candidate, ("candidate", candidate.key)
+        rows.append(
+            Compared(
+                candidate.label, candidate.key, (one, came), said, "good" if said else "", sets=sets, chosen=chosen
+            )
+        )
+    name = Heading("method", "way", numeric=False)
+    return comparison("ways", rows, name, columns, Heading("note", "", numeric=False), title="Ways compared")
+
+
+def _inside(came: HoldoutAccuracy | None) -> Cell:
+    return Cell("–", None) if came is None else cell(came.n_covered, f"{came.n_covered} of {came.n}")
 
 
 def _size(r: ForecastReport, candidate: Candidate) -> float:

@@ -6,11 +6,12 @@ import math
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
-from theoros.verbs.laws.law import CHANCE, Approximation, Demand, Law, parameter, whole
+from theoros.verbs.laws.law import CHANCE, Approximation, Law, asked, parameter, whole
 
 
 @dataclass(frozen=True)
@@ -33,13 +34,13 @@ class BinomialCount(Law):
     def made(self) -> Binomial:
         return Binomial(*self.given)
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         n, p = exact(self.n or 0), exact(self.p or 0.0)
         return (
-            Demand("fixed", f"a fixed number of trials: {n}", True),
-            Demand("two", "two outcomes of each trial: a success or not", True),
-            Demand("independent", "each trial comes out whatever the others do"),
-            Demand("same", f"the same chance, {p}, in every trial"),
+            Assumption("holds", f"a fixed number of trials: {n}"),
+            Assumption("holds", "two outcomes of each trial: a success or not"),
+            asked("independent", "each trial comes out whatever the others do"),
+            asked("same", f"the same chance, {p}, in every trial"),
         )
 
     @property

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.geometric import Geometric
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.laws.law import Demand, Law, parameter
+from theoros.verbs.laws.law import Law, asked, parameter
 
 SOME_CHANCE = TypeNumber(0, 1, low_open=True, help="A chance above 0, such as 0.3, 30 % or 1/6.")
 
@@ -23,13 +24,13 @@ class _Waiting(Law):
         (p,) = self.given
         return Geometric(p, self.failures)
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         counted = "failures before the first success" if self.failures else "trials up to and with"
         ending = "" if self.failures else " the first success"
         return (
-            Demand("counts", f"X counts the {counted}{ending}", True),
-            Demand("independent", "each trial comes out whatever the others do"),
-            Demand("same", f"the same chance, {exact(self.p or 0.0)}, in every trial"),
+            Assumption("holds", f"X counts the {counted}{ending}"),
+            asked("independent", "each trial comes out whatever the others do"),
+            asked("same", f"the same chance, {exact(self.p or 0.0)}, in every trial"),
         )
 
     @property

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
-from theoros.verbs.laws.law import Approximation, Demand, Law, parameter, whole
+from theoros.verbs.laws.law import Approximation, Law, asked, parameter, whole
 
 
 @dataclass(frozen=True)
@@ -36,13 +37,11 @@ class HypergeometricCount(Law):
             return "drawn", (f"No more than {exact(size)} can be drawn from {exact(size)} without replacement.")
         return None
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         return (
-            Demand(
-                "fixed", f"a fixed number drawn, {exact(self.drawn or 0)}, from {exact(self.population or 0)}", True
-            ),
-            Demand("without", "nothing drawn is put back"),
-            Demand("random", "every one left is as likely to be drawn as any other"),
+            Assumption("holds", f"a fixed number drawn, {exact(self.drawn or 0)}, from {exact(self.population or 0)}"),
+            asked("without", "nothing drawn is put back"),
+            asked("random", "every one left is as likely to be drawn as any other"),
         )
 
     @property

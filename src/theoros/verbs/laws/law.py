@@ -14,6 +14,7 @@ from functools import cache
 from typing import Any, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.parts import Assumption
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.plugins import listed_in
 from theoros.verbs.core.fields import HoldsNumber, declared
@@ -25,20 +26,15 @@ from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, choice_sl
 CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")
 
 
-@dataclass(frozen=True)
-class Demand:
-    """A condition under which it fits; checked here, or for the student to judge."""
-
-    key: str
-    text: str
-    met: bool | None = None
-    """None where only the student can tell."""
+def asked(key: str, text: str) -> Assumption:
+    """An assumption that only the student can judge; `key` is what the statement calls it."""
+    return Assumption("judge", text, key=key)
 
 
 class Situation(Nested):
     """What chances come from: a law, or outcomes with events among them."""
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         """The conditions that make it fit."""
         return ()
 

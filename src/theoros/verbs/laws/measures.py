@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.beta import Beta
 from theoros.numeric.distributions.exponential import Exponential
@@ -12,7 +13,7 @@ from theoros.numeric.distributions.gamma import Gamma
 from theoros.numeric.distributions.lognormal import Lognormal
 from theoros.numeric.distributions.uniform import Uniform
 from theoros.numeric.distributions.weibull import Weibull
-from theoros.verbs.laws.law import ANY, Demand, Law, above_zero, parameter
+from theoros.verbs.laws.law import ANY, Law, above_zero, asked, parameter
 
 
 @dataclass(frozen=True)
@@ -33,8 +34,8 @@ class UniformMeasure(Law):
             return "high", f"b must lie above a, which is {exact(self.low or 0.0)}."
         return None
 
-    def demands(self) -> tuple[Demand, ...]:
-        return (Demand("alike", "stretches of the same length are as likely as each other"),)
+    def assumptions(self) -> tuple[Assumption, ...]:
+        return (asked("alike", "stretches of the same length are as likely as each other"),)
 
     @property
     def law(self) -> str:
@@ -58,10 +59,10 @@ class ExponentialMeasure(Law):
     def made(self) -> Exponential:
         return Exponential(*self.given)
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         return (
-            Demand("steady", "events come at a steady rate"),
-            Demand("memory", "how long one has waited does not change what is still to come"),
+            asked("steady", "events come at a steady rate"),
+            asked("memory", "how long one has waited does not change what is still to come"),
         )
 
     @property

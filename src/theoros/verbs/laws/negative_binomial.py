@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.negative_binomial import NegativeBinomial
 from theoros.verbs.laws.geometric import SOME_CHANCE
-from theoros.verbs.laws.law import Demand, Law, parameter, whole
+from theoros.verbs.laws.law import Law, asked, parameter, whole
 
 
 @dataclass(frozen=True)
@@ -22,15 +23,15 @@ class _WaitingForR(Law):
         r, p = self.given
         return NegativeBinomial(r, p, self.failures)
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         r = exact(self.r or 1)
         counted = f"failures before success number {r}"
         if not self.failures:
             counted = f"trials up to and with success number {r}"
         return (
-            Demand("counts", f"X counts the {counted}", True),
-            Demand("independent", "each trial comes out whatever the others do"),
-            Demand("same", f"the same chance, {exact(self.p or 0.0)}, in every trial"),
+            Assumption("holds", f"X counts the {counted}"),
+            asked("independent", "each trial comes out whatever the others do"),
+            asked("same", f"the same chance, {exact(self.p or 0.0)}, in every trial"),
         )
 
     @property

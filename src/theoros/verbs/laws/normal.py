@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.laws.law import ANY, Demand, Law, above_zero, parameter
+from theoros.verbs.laws.law import ANY, Law, above_zero, asked, parameter
 
 
 @dataclass(frozen=True)
@@ -26,8 +27,8 @@ class NormalMeasure(Law):
     def made(self) -> Normal:
         return Normal(*self.given)
 
-    def demands(self) -> tuple[Demand, ...]:
-        return (Demand("bell", "values lie symmetrically around the mean, most of them near it"),)
+    def assumptions(self) -> tuple[Assumption, ...]:
+        return (asked("bell", "values lie symmetrically around the mean, most of them near it"),)
 
     @property
     def law(self) -> str:

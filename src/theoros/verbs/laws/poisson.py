@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.poisson import Poisson
 from theoros.verbs.core.slots import TypeNumber
-from theoros.verbs.laws.law import Approximation, Demand, Law, parameter
+from theoros.verbs.laws.law import Approximation, Law, asked, parameter
 
 
 @dataclass(frozen=True)
@@ -30,11 +31,11 @@ class PoissonCount(Law):
     def made(self) -> Poisson:
         return Poisson(*self.given)
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         return (
-            Demand("single", "events come one at a time"),
-            Demand("independent", "whether one comes does not depend on the others"),
-            Demand("steady", f"they come at a steady rate, {exact(self.rate or 0.0)} on average"),
+            asked("single", "events come one at a time"),
+            asked("independent", "whether one comes does not depend on the others"),
+            asked("steady", f"they come at a steady rate, {exact(self.rate or 0.0)} on average"),
         )
 
     @property

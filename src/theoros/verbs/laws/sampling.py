@@ -6,9 +6,10 @@ import math
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.laws.law import ANY, CHANCE, Demand, Law, above_zero, parameter, whole
+from theoros.verbs.laws.law import ANY, CHANCE, Law, above_zero, asked, parameter, whole
 
 ENOUGH = 30
 """As many values make a mean nearly normal, whatever the population, by the rule of textbooks."""
@@ -26,18 +27,16 @@ class _OfSample(Law):
         assert self.n is not None
         return float(self.mu), float(self.sigma), self.n
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         n = self.n or 0
         enough = (
-            Demand(
-                "enough",
-                f"n = {exact(n)} is at least {ENOUGH}, so that the shape of the population hardly matters",
-                True,
+            Assumption(
+                "holds", f"n = {exact(n)} is at least {ENOUGH}, so that the shape of the population hardly matters"
             )
             if n >= ENOUGH
-            else Demand("shape", f"the population is nearly normal, since n = {exact(n)} is below {ENOUGH}")
+            else asked("shape", f"the population is nearly normal, since n = {exact(n)} is below {ENOUGH}")
         )
-        return (Demand("random", "the values are drawn at random, each whatever the others are"), enough)
+        return (asked("random", "the values are drawn at random, each whatever the others are"), enough)
 
     def _said(self) -> tuple[str, str, str]:
         return exact(self.mu or 0.0), exact(self.sigma or 0.0), exact(self.n or 0)
@@ -114,13 +113,13 @@ class ProportionOfSample(Law):
         p = float(self.p)
         return Normal(p, math.sqrt(p * (1 - p) / self.n))
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         n, p = self.n or 0, float(self.p or 0.0)
         least = min(n * p, n * (1 - p))
         said = exact(round(least, 4))
         return (
-            Demand("random", "the cases are drawn at random, each whatever the others are"),
-            Demand("enough", f"np and n(1 − p) are at least 10: the smaller is {said}", least >= 10),
+            asked("random", "the cases are drawn at random, each whatever the others are"),
+            Assumption("holds" if least >= 10 else "fails", f"np and n(1 − p) are at least 10: the smaller is {said}"),
         )
 
     @property
@@ -160,14 +159,14 @@ class DifferenceOfMeans(Law):
         spread = math.hypot(self.sigma1 / math.sqrt(self.n1), self.sigma2 / math.sqrt(self.n2))
         return Normal(float(self.mu1) - float(self.mu2), spread)
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         least = min(self.n1 or 0, self.n2 or 0)
-        enough = Demand("enough", f"both samples have at least {ENOUGH} values", True)
+        enough = Assumption("holds", f"both samples have at least {ENOUGH} values")
         if least < ENOUGH:
-            enough = Demand(
+            enough = asked(
                 "shape", f"both populations are nearly normal, since a sample has fewer than {ENOUGH} values"
             )
-        return (Demand("separate", "the two samples are drawn at random and separately"), enough)
+        return (asked("separate", "the two samples are drawn at random and separately"), enough)
 
     @property
     def mean_formula(self) -> str:
@@ -203,18 +202,17 @@ class DifferenceOfProportions(Law):
         p, q = float(self.p1 or 0.0), float(self.p2 or 0.0)
         return Normal(p - q, math.sqrt(p * (1 - p) / self.n1 + q * (1 - q) / self.n2))
 
-    def demands(self) -> tuple[Demand, ...]:
+    def assumptions(self) -> tuple[Assumption, ...]:
         least = min(
             (n or 0) * share
             for n, p in ((self.n1, self.p1), (self.n2, self.p2))
             for share in (float(p or 0.0), 1 - float(p or 0.0))
         )
         return (
-            Demand("separate", "the two samples are drawn at random and separately"),
-            Demand(
-                "enough",
+            asked("separate", "the two samples are drawn at random and separately"),
+            Assumption(
+                "holds" if least >= 10 else "fails",
                 f"np and n(1 − p) of both are at least 10: the smallest is {exact(round(least, 4))}",
-                least >= 10,
             ),
         )
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import bracketed, exact
 from theoros.numeric.distributions.discrete_uniform import DiscreteUniform
-from theoros.verbs.laws.law import Demand, Law, parameter, whole
+from theoros.verbs.laws.law import Law, asked, parameter, whole
 
 
 @dataclass(frozen=True)
@@ -29,8 +30,8 @@ class UniformCount(Law):
             return "high", f"b must be at least a, which is {exact(self.low or 0)}."
         return None
 
-    def demands(self) -> tuple[Demand, ...]:
-        return (Demand("alike", "every value has the same chance"),)
+    def assumptions(self) -> tuple[Assumption, ...]:
+        return (asked("alike", "every value has the same chance"),)
 
     @property
     def mean_formula(self) -> str:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import importlib
 from collections.abc import Iterator
+from dataclasses import replace
 
-from theoros.answer.parts import Choice, Condition, Draft
+from theoros.answer.parts import Assumption, Choice, Draft
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.probability.statement import ProbabilityStatement
 
@@ -15,18 +16,15 @@ def drafts(s: ProbabilityStatement, tables: Tables) -> Iterator[Draft]:
     yield Draft(importlib.import_module(s.about.answered_by).answered(s, tables))
 
 
-def conditions(s: ProbabilityStatement) -> tuple[Condition, ...]:
-    """What must hold: checked, or for the student to judge."""
-    made = []
-    for demand in s.situation.demands():
-        if demand.met is not None:
-            made.append(Condition("holds" if demand.met else "fails", demand.text))
-            continue
-        agreed, denied = demand.key in s.agreed, demand.key in s.denied
-        choices = (
-            Choice("yes", "judge", f"+{demand.key}", chosen=agreed),
-            Choice("no", "judge", f"-{demand.key}", chosen=denied),
-        )
-        mark = "holds" if agreed else "fails" if denied else "judge"
-        made.append(Condition(mark, demand.text, choices))  # type: ignore[arg-type]
-    return tuple(made)
+def assumptions(s: ProbabilityStatement) -> tuple[Assumption, ...]:
+    """What must hold for the situation: checked, or for the student to judge."""
+    return tuple(_judged(one, s) if one.key else one for one in s.situation.assumptions())
+
+
+def _judged(one: Assumption, s: ProbabilityStatement) -> Assumption:
+    agreed, denied = one.key in s.agreed, one.key in s.denied
+    choices = (
+        Choice("yes", "judge", f"+{one.key}", chosen=agreed),
+        Choice("no", "judge", f"-{one.key}", chosen=denied),
+    )
+    return replace(one, mark="holds" if agreed else "fails" if denied else "judge", choices=choices)

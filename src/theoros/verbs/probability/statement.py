@@ -60,7 +60,7 @@ class ProbabilityStatement(ChanceQuestion):
         names = ["per", "replicates"]
         if self.replicates:
             names.append("seed")
-        if self.situation.demands():
+        if self.situation.assumptions():
             names.append("reason")
         made = (self.field_slot(name, self.here(tables)) for name in names)
         return (*self.about.settings(self, self.place(tables)), *made)

@@ -249,7 +249,7 @@ def _without_ends(drawn: Drawn, made: Floats, why: str) -> Result:
         statistic_text="",
         standard_error=float(made.std()),
         distribution=Pile(made, around=drawn.estimate),
-        seen=drawn.estimate,
+        observed=drawn.estimate,
         remarks=(why,),
         title=f"Estimates of {counted(n, 'resample')}",
         figures={"estimate": drawn.estimate, "replicates": float(n)},

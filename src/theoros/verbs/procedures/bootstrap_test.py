@@ -24,14 +24,14 @@ def _shifted(question: Question) -> Simulated:
     if np.ptp(values) == 0:
         raise ProcedureFails("all values are equal")
     centre: Centre = "median" if name == "median" else "mean"
-    seen = float(np.median(values) if centre == "median" else values.mean())
+    observed = float(np.median(values) if centre == "median" else values.mean())
     null, places = float(question.null), min(6, data.decimals + 2)
-    moved = values - seen + null
-    said = f"{name} {number(seen, min(6, data.decimals + 1))}"
-    by = number(abs(null - seen), places)
+    moved = values - observed + null
+    said = f"{name} {number(observed, min(6, data.decimals + 1))}"
+    by = number(abs(null - observed), places)
     lines = (
-        f"The sample {name}: {number(seen, places)}.",
-        f"Moved {'up' if null > seen else 'down'} by {by}, so that its {name} is "
+        f"The sample {name}: {number(observed, places)}.",
+        f"Moved {'up' if null > observed else 'down'} by {by}, so that its {name} is "
         f"{exact(question.null)}, the sample stands for a population in which H_{{0}} is true.",
     )
 
@@ -42,7 +42,7 @@ def _shifted(question: Question) -> Simulated:
     return Simulated(
         resampled(moved, centre),
         values.size,
-        seen,
+        observed,
         f"{values.size} values are drawn with replacement from the moved sample",
         axis=f"{name} of a sample from the moved one",
         said=said,
@@ -51,7 +51,7 @@ def _shifted(question: Question) -> Simulated:
         noun="sample",
         around=null,
         resolution=ties_within(moved),
-        estimate=seen,
+        estimate=observed,
         again=again,
     )
 

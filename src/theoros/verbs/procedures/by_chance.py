@@ -35,7 +35,7 @@ class Simulated:
     make: MakeBlock
     size: int
     """Of the values that one replicate is made of."""
-    seen: float
+    observed: float
     how: str
     """What is done in each replicate, as a clause: "the labels are given out anew, by chance"."""
     axis: str
@@ -58,7 +58,7 @@ class Simulated:
     estimate: float = math.nan
     error: float | None = None
     """Of the estimate; that of the pile by default."""
-    seen_text: str = ""
+    observed_text: str = ""
     """Beside the mark on the axis; the number by default."""
     arrangements: int = 0
     """How many arrangements there are in all, each as likely; 0 where they are not counted."""
@@ -102,23 +102,23 @@ def simulate(question: Question, one: Simulated) -> Steps:
     drawn = Replicates(one.make, question.settings.seed, block_size(one.size))
     for count, look in drawn.looks(wanted):
         if count < wanted:
-            yield (_result(question, one, _with_seen(drawn.values(count), one)) if look else None), count / wanted
-    yield _result(question, one, _with_seen(drawn.values(wanted), one)), 1.0
+            yield (_result(question, one, _with_observed(drawn.values(count), one)) if look else None), count / wanted
+    yield _result(question, one, _with_observed(drawn.values(wanted), one)), 1.0
 
 
-def _with_seen(made: Floats, one: Simulated) -> Floats:
+def _with_observed(made: Floats, one: Simulated) -> Floats:
     """What was seen counts as one of the replicates: under H0 it is as good as any of them.
 
     So p = (k + 1) / (N + 1), which is never 0, and whose error rate is at most α (Davison and
     Hinkley 1997, section 4.2; Phipson and Smyth 2010).
     """
-    return np.append(made, one.seen)
+    return np.append(made, one.observed)
 
 
 def _result(question: Question, one: Simulated, made: Floats, *, all_arrangements: bool = False) -> Result:
     pile = Pile(made, around=one.around, resolution=one.resolution)
     alternative = "greater" if one.upper else question.alternative or "different"
-    region = one.region or pile.region(alternative, one.seen)
+    region = one.region or pile.region(alternative, one.observed)
     hits, n = pile.counted(region), pile.size
     p = hits / n
     bell, bell_step, bell_figures = _by_the_bell(question, one, pile)
@@ -154,12 +154,12 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_arrangement
                 f"otherwise: ask for more {one.noun}s.",
             )
     return Result(
-        estimate=one.estimate, statistic=one.seen, statistic_text=one.said,
+        estimate=one.estimate, statistic=one.observed, statistic_text=one.said,
         standard_error=one.error if one.error is not None else pile.sd,
-        distribution=pile, seen=one.seen,
-        seen_text=one.seen_text or number(one.seen, one.places), region=region, p=p,
+        distribution=pile, observed=one.observed,
+        observed_text=one.observed_text or number(one.observed, one.places), region=region, p=p,
         figures={
-            **one.figures, "statistic": one.seen, "p": p, "as_far": float(hits),
+            **one.figures, "statistic": one.observed, "p": p, "as_far": float(hits),
             "replicates": float(n), "all_arrangements": float(all_arrangements),
             "spread_by_chance": pile.sd, **bell_figures,
         },
@@ -175,7 +175,7 @@ def _tails(pile: Pile, region: Region, one: Simulated, extra: int) -> str:
     said, total = [], 0
     for low, high in region.parts:
         part = Region(((low, high),), region.slack)
-        hits = pile.counted(part) - (extra if part.holds(np.array([one.seen])).any() else 0)
+        hits = pile.counted(part) - (extra if part.holds(np.array([one.observed])).any() else 0)
         total += hits
         if math.isinf(low) and math.isinf(high):
             return f"all {whole(hits)} went at least as far"
@@ -191,18 +191,18 @@ def _by_the_bell(
     """The standardized statistic, and its normal tail; nothing where only large values count."""
     if one.upper or not 0 < pile.sd < math.inf:
         return None, (), {}
-    z = (one.seen - one.around) / pile.sd
+    z = (one.observed - one.around) / pile.sd
     tail = Normal().tail(question.alternative or "different", z)
     at = statistic(z, 1)
     symbol = {"less": f"P(Z ≤ {at})", "greater": f"P(Z ≥ {at})", "different": f"2 × P(Z ≥ {statistic(abs(z), 1)})"}[
         question.alternative or "different"
     ]
-    seen, null = number(one.seen, one.places), "0"
+    observed, null = number(one.observed, one.places), "0"
     if one.around:
         null = bracketed(number(one.around, max(one.places, 1)))
     lines = (
         f"The standard deviation of the {one.noun}s is the simulated standard error: {significant(pile.sd, 4)}.",
-        formula(f"z = ({seen} − {null}) / {significant(pile.sd, 4)} = {at}"),
+        formula(f"z = ({observed} − {null}) / {significant(pile.sd, 4)} = {at}"),
         formula(p_equals(tail, symbol).replace("\u00a0", " ")),
         "This tail is good where the pile has the shape of the curve drawn over it.",
     )

@@ -162,15 +162,15 @@ def _fisher(question: Question) -> Steps:
         "With the sums of rows and columns as they are, the first count is hypergeometric under "
         "H_{0}; the chances of all tables that are no likelier than this one are added."
     )
-    seen = f"X = {whole(a)}"
+    observed = f"X = {whole(a)}"
     yield (
         Result(
             estimate=math.nan,
             statistic=float(a),
-            statistic_text=seen,
+            statistic_text=observed,
             distribution=found.law,
-            seen=float(a),
-            seen_text=seen,
+            observed=float(a),
+            observed_text=observed,
             region=found.region,
             p=p,
             figures={"x": float(a), "p": p},
@@ -205,8 +205,8 @@ def _beside_chi_square(
         statistic=found.statistic,
         statistic_text=text,
         distribution=curve,
-        seen=found.statistic,
-        seen_text=f"χ² = {statistic(found.statistic)}",
+        observed=found.statistic,
+        observed_text=f"χ² = {statistic(found.statistic)}",
         region=curve.region("greater", found.statistic),
         p=p,
         figures={"p": p, "ways": ways},
@@ -284,20 +284,20 @@ def _dealt(rng: np.random.Generator, left: Ints, n: int) -> Ints:
 
 
 def _simulated(question: Question, found: ChiSquareTest, make: MakeBlock, how: str, again: Again) -> Simulated:
-    seen = found.statistic
-    said = f"χ² = {statistic(seen)}"
-    line = formula(f"χ^{{2}} = Σ (O − E)^{{2}} / E = {statistic(seen, 1)}")
+    observed = found.statistic
+    said = f"χ² = {statistic(observed)}"
+    line = formula(f"χ^{{2}} = Σ (O − E)^{{2}} / E = {statistic(observed, 1)}")
     return Simulated(
         make,
         question.of(Tally).counts.size,
-        seen,
+        observed,
         how,
         axis="χ²",
         said=said,
         lines=(line,),
-        resolution=1e-9 * max(seen, 1.0),
+        resolution=1e-9 * max(observed, 1.0),
         upper=True,
-        seen_text=said,
+        observed_text=said,
         noun="sample" if isinstance(question.data, CountsOfLevels) else "shuffle",
         again=again,
     )

@@ -184,8 +184,8 @@ def _counted(question: Question, n: int, tau: float, lines: list[str | Formula])
         statistic=s,
         statistic_text=f"τ = {number(tau, 3)}, {said}",
         distribution=law,
-        seen=s,
-        seen_text=said,
+        observed=s,
+        observed_text=said,
         region=region,
         p=p,
         figures={"tau": tau, "S": s} | ({"p": p} if p is not None else {}),
@@ -243,7 +243,7 @@ def _shuffled(question: Question) -> Simulated:
     x, y = data.x - data.x.mean(), data.y - data.y.mean()
     sloped = question.parameter.name == "slope"
     scale = float(x @ x) if sloped else math.sqrt(float(x @ x) * float(y @ y))
-    seen = float(x @ y) / scale if sloped else data.r
+    observed = float(x @ y) / scale if sloped else data.r
 
     def make(rng: np.random.Generator, size: int) -> Floats:
         return np.asarray(dealt(rng, x, size) @ y / scale)
@@ -252,20 +252,20 @@ def _shuffled(question: Question) -> Simulated:
         return replace(data, x=data.x[dealt_places(rng, data.n, size)[at]])
 
     letter, name = ("b", "slope") if sloped else ("r", "r")
-    said = f"{letter} = {significant(seen, 4) if sloped else number(seen, 3)}"
+    said = f"{letter} = {significant(observed, 4) if sloped else number(observed, 3)}"
     return Simulated(
         make,
         data.n,
-        seen,
+        observed,
         "the values of one number are given to the cases anew, by chance",
         axis=f"{name} of shuffled pairs",
         said=said,
-        seen_text=said,
-        lines=(formula(f"{letter} = {significant(seen, 5) if sloped else number(seen, 4)}"),),
-        places=_places(seen) if sloped else 3,
-        resolution=1e-12 * max(1.0, abs(seen)),
-        estimate=seen,
-        figures={name: seen},
+        observed_text=said,
+        lines=(formula(f"{letter} = {significant(observed, 5) if sloped else number(observed, 4)}"),),
+        places=_places(observed) if sloped else 3,
+        resolution=1e-12 * max(1.0, abs(observed)),
+        estimate=observed,
+        figures={name: observed},
         again=again,
     )
 

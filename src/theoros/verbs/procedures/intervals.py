@@ -131,7 +131,7 @@ def interval_result(
         statistic_text=text,
         standard_error=error,
         distribution=curve,
-        seen=estimate,
+        observed=estimate,
         interval=ends,
         working=tuple(steps),
         remarks=remarks,

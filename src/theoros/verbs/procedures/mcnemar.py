@@ -66,15 +66,15 @@ def _exact(question: Question) -> Steps:
     b, c = changed(question.of(TwoWayCounts))
     found = exact_share(b, b + c, 0.5, "different")
     law = f"Of {b + c} cases that changed, b is binomial with p = 1/2 under H_{{0}}."
-    seen = f"b = {whole(b)}"
+    observed = f"b = {whole(b)}"
     yield (
         Result(
             estimate=math.nan,
             statistic=float(b),
             statistic_text=f"b = {b}, c = {c}",
             distribution=found.law,
-            seen=float(b),
-            seen_text=seen,
+            observed=float(b),
+            observed_text=observed,
             region=found.region,
             p=found.p,
             figures={"b": float(b), "c": float(c), "p": found.p},

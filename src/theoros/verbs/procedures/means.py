@@ -30,7 +30,7 @@ def _by_t(found: TTest, **more) -> Pivot:  # type: ignore[no-untyped-def]
     return Pivot(
         StudentT(found.df), "t", found.difference, found.standard_error,
         axis=f"t, {df} degrees of freedom", text=f"t = {statistic(found.t)}, df {df}",
-        with_df=f" {{with}} df = {df}", figures=figures, seen=found.t, **more,
+        with_df=f" {{with}} df = {df}", figures=figures, observed=found.t, **more,
     )  # fmt: skip
 
 
@@ -132,7 +132,7 @@ def _two(question: Question, *, pooled: bool) -> Pivot:
 
 def _by_z(estimate: float, standard_error: float, z: float, lines: tuple[Formula, ...], what: str, **more) -> Pivot:  # type: ignore[no-untyped-def]
     figures = {"z": z, **({what: estimate} if what else {}), "standard_error": standard_error}
-    return Pivot(Normal(), "z", estimate, standard_error, axis="z", lines=lines, figures=figures, seen=z, **more)
+    return Pivot(Normal(), "z", estimate, standard_error, axis="z", lines=lines, figures=figures, observed=z, **more)
 
 
 def _one_z(question: Question) -> Pivot:

@@ -26,15 +26,15 @@ def degrees(df: float) -> str:
     return number(df, 0 if df == int(df) else 1)
 
 
-def equal_tails(curve: Distribution, seen: float) -> Region:
+def equal_tails(curve: Distribution, observed: float) -> Region:
     """Both tails, each as likely as the smaller one at what was seen: for curves that are skew."""
-    low, high = float(curve.cdf(seen)), float(curve.sf(seen))
+    low, high = float(curve.cdf(observed)), float(curve.sf(observed))
     tail = min(low, high)
     if tail >= 0.5:
         return Region(((-math.inf, math.inf),))
     if low <= high:
-        return Region(((-math.inf, seen), (curve.upper_quantile(tail), math.inf)))
-    return Region(((-math.inf, float(curve.quantile(tail))), (seen, math.inf)))
+        return Region(((-math.inf, observed), (curve.upper_quantile(tail), math.inf)))
+    return Region(((-math.inf, float(curve.quantile(tail))), (observed, math.inf)))
 
 
 class Told(TypedDict, total=False):
@@ -55,7 +55,7 @@ class Told(TypedDict, total=False):
 def result_of(
     question: Question,
     curve: Distribution,
-    seen: float,
+    observed: float,
     symbol: str,
     lines: Lines,
     *,
@@ -64,20 +64,20 @@ def result_of(
     with_df: str = "",
     **told: Unpack[Told],
 ) -> Result:
-    """The result of a statistic `seen` that has the distribution `curve` under H0.
+    """The result of a statistic `observed` that has the distribution `curve` under H0.
 
     `skew` takes both tails by their chance rather than by their distance from the centre; `upper`
     counts the upper tail whatever way the claim points, as of a chi-square statistic.
     """
     claim: Alternative | None = "greater" if upper and question.alternative else (question.alternative)
-    said = f"{symbol} = {statistic(seen)}"
+    said = f"{symbol} = {statistic(observed)}"
     working = [Step("Statistic", tuple(lines))]
     region, p, critical, rejection = None, None, "", None
     made, interval = dict(told.pop("figures", {})), told.get("interval")
     if claim is not None:
-        region = equal_tails(curve, seen) if skew and claim == "different" else curve.region(claim, seen)
+        region = equal_tails(curve, observed) if skew and claim == "different" else curve.region(claim, observed)
         p = curve.probability(region)
-        line = formula(f"p = {_tail(claim, symbol, seen, p, skew)}{with_df}")
+        line = formula(f"p = {_tail(claim, symbol, observed, p, skew)}{with_df}")
         working.append(Step("p-value", (line,)))
         made["p"] = p
         critical, limits = _critical(question, curve, claim, symbol, skew)
@@ -87,35 +87,35 @@ def result_of(
     if interval is not None:
         made |= {"low": interval[0], "high": interval[1]}
     return Result(
-        statistic=seen,
+        statistic=observed,
         statistic_text=told.pop("text", "") or said,
         distribution=curve,
-        seen=seen,
-        seen_text=said,
+        observed=observed,
+        observed_text=said,
         region=region,
         p=p,
         figures=made,
         working=tuple(working),
-        lookup=table_row(curve, question.alpha, claim, seen, skew=skew) if claim else "",
+        lookup=table_row(curve, question.alpha, claim, observed, skew=skew) if claim else "",
         critical=critical,
         rejection=rejection,
         **told,  # type: ignore[misc]
     )
 
 
-def _tail(claim: Alternative, symbol: str, seen: float, p: float, skew: bool) -> str:
-    at = statistic(seen, 1)
+def _tail(claim: Alternative, symbol: str, observed: float, p: float, skew: bool) -> str:
+    at = statistic(observed, 1)
     tail = {
         "less": f"P({symbol} ≤ {at})",
         "greater": f"P({symbol} ≥ {at})",
-        "different": f"2 × P({symbol} ≥ {statistic(abs(seen), 1)})",
+        "different": f"2 × P({symbol} ≥ {statistic(abs(observed), 1)})",
     }[claim]
     if skew and claim == "different":
         tail = "2 × {the smaller tail}"
     return p_equals(p, tail).replace("\u00a0", " ")
 
 
-def table_row(curve: Distribution, alpha: float, claim: Alternative, seen: float, *, skew: bool) -> str:
+def table_row(curve: Distribution, alpha: float, claim: Alternative, observed: float, *, skew: bool) -> str:
     """Where a printed table has the critical value; empty for a curve without one."""
     two = claim == "different"
     tail = exact(round(alpha / 2 if two else alpha, 10))
@@ -126,7 +126,7 @@ def table_row(curve: Distribution, alpha: float, claim: Alternative, seen: float
         return f"In a t table: {row}, column {tail} in one tail{both}."
     if isinstance(curve, Normal):
         limit = f"In a t table: the last row, df = ∞, column {tail} in one tail{both}."
-        hundredths = round(100 * abs(seen))
+        hundredths = round(100 * abs(observed))
         if hundredths >= 400:
             return f"{limit} A z table ends before so large a z."
         row, column = number(hundredths // 10 / 10, 1), number(hundredths % 10 / 100, 2)

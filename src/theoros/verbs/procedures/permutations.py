@@ -78,7 +78,7 @@ def _signs(question: Question) -> Simulated:
         signed = tossed(rng, moved.size, size)[at] * moved
         return data.with_values([signed + float(question.null)])
 
-    return _run(question, shuffle, shuffle.seen, moved.size, what, _SIGNS, _SIGNS_WAYS, again)
+    return _run(question, shuffle, shuffle.observed, moved.size, what, _SIGNS, _SIGNS_WAYS, again)
 
 
 def _dealt_again(data: TwoSamples, x: Floats, y: Floats) -> Again:
@@ -100,7 +100,7 @@ def _centre(name: str):  # type: ignore[no-untyped-def]
 def _run(
     question: Question, shuffle: Shuffle, gap: float, size: int, what: str, how: str, ways: str, again: Again
 ) -> Simulated:
-    data, seen = question.of(Measured), shuffle.seen
+    data, observed = question.of(Measured), shuffle.observed
     one = isinstance(data, OneSample)
     shift = f", after taking off {exact(question.null)}" if question.null and not one else ""
     places = digits().statistic + 1 if shuffle.studentized else min(6, data.decimals + 2)
@@ -108,13 +108,13 @@ def _run(
     text = f"{said} {number(gap + question.null, min(6, data.decimals + 1))}"
     error = None
     if shuffle.studentized:
-        text = f"t = {statistic(seen)}"
-        error = abs(gap / seen) if seen else None
-    line = f"{sentence_case(what)}{shift}: {number(seen, places)}."
+        text = f"t = {statistic(observed)}"
+        error = abs(gap / observed) if observed else None
+    line = f"{sentence_case(what)}{shift}: {number(observed, places)}."
     return Simulated(
-        shuffle.make, size, seen, how, axis=f"{what}{shift}", said=text, lines=(line,),
+        shuffle.make, size, observed, how, axis=f"{what}{shift}", said=text, lines=(line,),
         places=places, resolution=shuffle.resolution, estimate=gap + question.null, error=error,
-        seen_text=text if shuffle.studentized else "", arrangements=shuffle.ways, ways_words=ways,
+        observed_text=text if shuffle.studentized else "", arrangements=shuffle.ways, ways_words=ways,
         every=shuffle.every, figures={"difference": gap + question.null}, again=again,
     )  # fmt: skip
 

@@ -43,11 +43,11 @@ class Pivot:
     with_df: str = ""
     figures: Mapping[str, float] = field(default_factory=dict)
     effects: tuple[Effect, ...] = ()
-    seen: float | None = None
+    observed: float | None = None
     """The statistic at the value under H0 that was asked about, where it is worked out already."""
 
     def statistic(self, null: float) -> float:
-        return self.seen if self.seen is not None else (self.estimate - null) / self.standard_error
+        return self.observed if self.observed is not None else (self.estimate - null) / self.standard_error
 
     def ends(self, confidence: float) -> tuple[float, float]:
         """estimate ± critical value × standard error; `confidence` is between 0 and 1."""

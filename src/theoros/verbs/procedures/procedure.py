@@ -97,9 +97,9 @@ class Result:
     standard_error: float | None = None
     distribution: Distribution | None = None
     """Of the statistic under H0; None where no claim was asked about."""
-    seen: float = 0.0
+    observed: float = 0.0
     """Where on the axis of that distribution the data lie."""
-    seen_text: str = ""
+    observed_text: str = ""
     region: Region | None = None
     """The part of that axis that counts: its probability is p."""
     p: float | None = None

@@ -35,7 +35,7 @@ ALIKE = "all cases are alike"
 def counted_exactly(question: Question, found: ExactShare, symbol: str, law: str, axis: str) -> Result:
     """The result of a count with an exact law."""
     p, claim = found.p, question.alternative or "different"
-    seen = f"{symbol} = {whole(found.x)}"
+    observed = f"{symbol} = {whole(found.x)}"
     first, last = found.law.support
     ends = {"less": (first,), "greater": (last,), "different": (first, last)}[claim]
     least = min(found.law.probability(count_region(found.law, claim, end)) for end in ends)
@@ -47,14 +47,14 @@ def counted_exactly(question: Question, found: ExactShare, symbol: str, law: str
     return Result(
         estimate=question.parameter.estimate(question.of(Observed)),
         statistic=float(found.x),
-        statistic_text=seen,
+        statistic_text=observed,
         distribution=found.law,
-        seen=float(found.x),
-        seen_text=seen,
+        observed=float(found.x),
+        observed_text=observed,
         region=found.region,
         p=p,
         figures={"x": float(found.x), "n": float(found.n), "p": p},
-        working=(Step("Statistic", (formula(seen),)), Step("p-value", (law, *both, formula(p_equals(p))))),
+        working=(Step("Statistic", (formula(observed),)), Step("p-value", (law, *both, formula(p_equals(p))))),
         least_p=least,
         too_few="cases",
         axis=axis,
@@ -152,7 +152,7 @@ def drawn_counts(
     return Simulated(
         make, 1, float(law.x), how, axis=f"X, {what}", said=said,
         lines=(f"X is the {what}: {whole(law.x)}.",), places=0, noun=noun, around=law.law.mean,
-        region=law.region, estimate=question.parameter.estimate(question.of(Observed)), seen_text=said,
+        region=law.region, estimate=question.parameter.estimate(question.of(Observed)), observed_text=said,
         again=again, exact=law.law,
     )  # fmt: skip
 

@@ -83,7 +83,7 @@ def _about_signed(question: Question, found: RankTest) -> tuple[Effect, ...]:
 
 
 def _result(question: Question, found: RankTest, symbol: str, lines: tuple[str | Formula, ...], axis: str) -> Result:
-    seen = f"{symbol} = {_half(found.statistic)}"
+    observed = f"{symbol} = {_half(found.statistic)}"
     remarks, working = [], [Step("Statistic", lines)]
     continuity, p = question.settings.continuity, found.p
     dealt = "give the ranks to the groups" if symbol == "U" else "put signs to the ranks"
@@ -123,16 +123,16 @@ def _result(question: Question, found: RankTest, symbol: str, lines: tuple[str |
     }
     if p is not None:
         figures["p"] = p
-    null, at, said = found.null or Normal(), found.statistic, seen
+    null, at, said = found.null or Normal(), found.statistic, observed
     if found.null is None:
         axis, at, said = "z", found.z, f"z = {statistic(found.z)}"
     return Result(
         estimate=question.parameter.estimate(question.of(Observed)),
         statistic=found.statistic,
-        statistic_text=seen,
+        statistic_text=observed,
         distribution=null,
-        seen=at,
-        seen_text=said,
+        observed=at,
+        observed_text=said,
         region=found.region,
         p=p,
         figures=figures,

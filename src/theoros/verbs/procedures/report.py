@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.answer.parts import MARKS, Condition, Link, Tone
+from theoros.answer.parts import Assumption, Link, Tone
 from theoros.table.table import Table
 from theoros.verbs import follow_ups
-from theoros.verbs.assumptions.assumption import Check, checks, summed_up
+from theoros.verbs.assumptions.assumption import checked, summed_up
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.observed_counts import Observation
@@ -51,33 +51,27 @@ class ProcedureReport:
     # assumptions
 
     @cached_property
-    def _checks(self) -> dict[tuple[str, str], list[Check]]:
+    def _checks(self) -> dict[tuple[str, str], list[Assumption]]:
         return {}
 
     def asked_about(self, method: Procedure) -> Parameter:
         """What a procedure is asked about: its own parameter, where it knows no other."""
         return parameters()[method.about(self.statement.parameter)]
 
-    def checked(self, method: Procedure) -> list[Check]:
+    def checked(self, method: Procedure) -> list[Assumption]:
         """The assumptions of a procedure; each is checked once, however many lean on it."""
         about, known = self.asked_about(method), self._checks
         for need in method.needs:
             if (need, about.name) not in known:
-                known[need, about.name] = checks((need,), self.data, about)
+                known[need, about.name] = checked((need,), self.data, about)
         return [check for need in method.needs for check in known[need, about.name]]
 
     def fails(self, method: Procedure) -> bool:
         return any(check.mark == "fails" for check in self.checked(method))
 
-    def conditions(self, method: Procedure) -> tuple[Condition, ...]:
+    def assumptions(self, method: Procedure) -> tuple[Assumption, ...]:
         """What was checked of a procedure, and what no data can show and is asked."""
-        asked = asked_of(self.statement, self.data, self.sampling)
-        return (*(check.condition() for check in self.checked(method)), *(one.condition() for one in asked))
-
-    def told_conditions(self, method: Procedure) -> list[str]:
-        """The same as lines of a write-up, behind their marks."""
-        told = [f"{MARKS[check.mark]} {check.text}" for check in self.checked(method)]
-        return told + [one.told() for one in asked_of(self.statement, self.data, self.sampling)]
+        return (*self.checked(method), *asked_of(self.statement, self.data, self.sampling))
 
     def said_of(self, method: Procedure, best: Procedure | None) -> tuple[str, Tone]:
         """What the table of procedures says of one's assumptions, and the tone of it."""

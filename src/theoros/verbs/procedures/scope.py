@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import plural, sentence_case
-from theoros.verbs.assumptions.assumption import Check
 from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import Paired
 
 
-def got_check(sampling: str, noun: str) -> Check | None:
+def how_they_were_got(sampling: str, noun: str) -> Assumption | None:
     """What the way in which the rows were got means for a test; None where figures were typed."""
     many = plural(noun)
     said = {
-        "random sample": Check("holds", f"the {many} are a random sample"),
-        "random assignment": Check("holds", f"the {many} were assigned to their groups at random"),
-        "observed": Check(
+        "random sample": Assumption("holds", f"the {many} are a random sample"),
+        "random assignment": Assumption("holds", f"the {many} were assigned to their groups at random"),
+        "observed": Assumption(
             "judge", f"the {many} were taken as they came: would others like them have been as likely to be among them?"
         ),
-        "whole population": Check(
+        "whole population": Assumption(
             "fails",
             "the table is the whole population: its own figures answer the question, and there is nothing to test",
         ),

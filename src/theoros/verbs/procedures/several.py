@@ -181,8 +181,8 @@ def _shuffled(question: Question) -> Simulated:
         within = np.maximum(whole_ss - between, 1e-12 * whole_ss)
         return np.asarray((between / df1) / (within / df2))
 
-    seen = table.f
-    said = f"F = {statistic(seen)}"
+    observed = table.f
+    said = f"F = {statistic(observed)}"
 
     def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         places = dealt_places(rng, values.size, size)[at]
@@ -191,15 +191,15 @@ def _shuffled(question: Question) -> Simulated:
     return Simulated(
         make,
         values.size,
-        seen,
+        observed,
         "the group labels are given to the values anew, by chance",
         axis="F",
         said=said,
-        lines=(formula(f"F = {statistic(seen, 1)}"),),
+        lines=(formula(f"F = {statistic(observed, 1)}"),),
         around=1.0,
-        resolution=1e-9 * max(seen, 1.0),
+        resolution=1e-9 * max(observed, 1.0),
         upper=True,
-        seen_text=said,
+        observed_text=said,
         again=again,
     )
 

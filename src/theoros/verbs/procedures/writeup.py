@@ -6,25 +6,28 @@ from collections.abc import Sequence
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_line
-from theoros.answer.parts import Step
+from theoros.answer.parts import Assumption, Step
 from theoros.answer.wording import exact, p_equals
 from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 from theoros.verbs.procedures.procedure import Procedure, Result
 
 
 def writeup_of(
-    words: Claim, method: Procedure, result: Result, conditions: Sequence[str], scope: tuple[str, ...] = ()
+    words: Claim, method: Procedure, result: Result, assumptions: Sequence[Assumption], scope: tuple[str, ...] = ()
 ) -> tuple[Step, ...]:
     """The five steps that a marker looks for; `scope` says how far the conclusion reaches.
 
-    `conditions` are told with their marks.
+    `assumptions` are told with their marks.
     """
     signs = words.symbols()
     p, reach = result.p or 0.0, (result.least_p, result.too_few)
     return (
         Step("1. Hypotheses", (words.meaning(), signs[0].text, signs[1].text)),
-        Step("2. Level, way and conditions", (f"α = {exact(words.alpha)}, by {method.inline}.", *conditions)),
-        Step("3. Statistic", (f"Seen in the sample: {words.seen()}.", *_statistic(result))),
+        Step(
+            "2. Level, way and conditions",
+            (f"α = {exact(words.alpha)}, by {method.inline}.", *(one.told() for one in assumptions)),
+        ),
+        Step("3. Statistic", (f"Seen in the sample: {words.observed()}.", *_statistic(result))),
         Step("4. p-value and decision", (*_probability(result), words.decision(p, *reach))),
         Step("5. Conclusion", (words.conclusion(p, *reach), *scope)),
     )

@@ -17,9 +17,9 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.simulate.pictures.comparison import Compared
 from theoros.verbs.simulate.pictures.replicates import pile_frame
 from theoros.verbs.simulate.pictures.sections import alt_of, sample_section, sections_of
-from theoros.verbs.simulate.sampling.procedure_sampler import ready_for
-from theoros.verbs.simulate.sampling.replicate_summary import Found
-from theoros.verbs.simulate.sampling.sampler import Modelled, Ready
+from theoros.verbs.simulate.sampling.procedure_sampler import sampler_for
+from theoros.verbs.simulate.sampling.replicate_summary import ReplicateSummary
+from theoros.verbs.simulate.sampling.sampler import ModelSampler, Sampler
 from theoros.verbs.simulate.statement import SimulateStatement
 from theoros.verbs.simulate.tables import drawn_table, methods_table, numbers_of, working_of
 from theoros.verbs.simulate.words.reading import reading_of, steps_of, symbols_of, without_values
@@ -36,7 +36,7 @@ LONG = 2.0
 
 def drafts(s: SimulateStatement, tables: Tables) -> Iterator[Draft]:
     """The pile as it grows, then what is compared with it."""
-    ready = ready_for(s, tables)
+    ready = sampler_for(s, tables)
     made = _Shown(ready, tables, Compared(s, tables))
     replicates = ready.replicates
     cost = s.replicates * ready.values_in_one * NANOSECONDS * 1e-9
@@ -70,14 +70,14 @@ def _beforehand(seconds: float, s: SimulateStatement) -> str:
 class _Shown:
     """An answer written up with as many replicates as there are."""
 
-    ready: Ready
+    ready: Sampler
     tables: Tables
     compared: Compared
 
     def answer(self, count: int, beforehand: str = "") -> Answer:
         ready, s = self.ready, self.ready.s
-        fixed = s.value is None and self.seen is not None
-        f = Found(ready, count, self.seen, fixed)
+        fixed = s.value is None and self.observed is not None
+        f = ReplicateSummary(ready, count, self.observed, fixed)
         if not f.n:
             return Answer(reading=Reading(without_values(f)), seed=s.seed)
         return Answer(
@@ -96,19 +96,19 @@ class _Shown:
         )
 
     @cached_property
-    def seen(self) -> float | None:
+    def observed(self) -> float | None:
         """What was seen: typed, or in a column, or known to the model."""
         s, ready = self.ready.s, self.ready
         if s.value is not None:
             return float(s.value)
-        if ready.seen is not None:
-            return ready.seen
-        if s.observed_in and isinstance(ready, Modelled):
+        if ready.observed is not None:
+            return ready.observed
+        if s.observed_in and isinstance(ready, ModelSampler):
             return seen_in_column(ready, self.tables)
         return None
 
 
-def seen_in_column(ready: Modelled, tables: Tables) -> float:
+def seen_in_column(ready: ModelSampler, tables: Tables) -> float:
     """The statistic of the rows of a column. Raises CannotAnswer."""
     s, one = ready.s, ready.first
     table, name = tables[s.table], str(s.observed_in)

@@ -13,7 +13,7 @@ from theoros.numeric.resampling.bootstrap import cut_off
 from theoros.verbs.simulate.pictures.replicates import Marked
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.sampling.sampler import Ready
+    from theoros.verbs.simulate.sampling.sampler import Sampler
 
 SURE = 1.96
 """Standard errors within which a simulated share lies in 95 of 100 simulations."""
@@ -23,7 +23,7 @@ SURE = 1.96
 class Asked:
     """What is asked, with the values that it needs; `region` is None where nothing is counted."""
 
-    ready: Ready
+    ready: Sampler
     around: float
     """What "as far either way" lies around."""
     low: float | None
@@ -103,18 +103,18 @@ class Asked:
                 Marked(ends[0][0], self._text(ends[0][0]), ends[0][1], -1),
                 Marked(ends[1][0], f"{self._text(ends[1][0])} · {of} {each}s between", ends[1][1], 1),
             )
-        seen = f"seen: {self._text(self.low)}"
+        observed = f"seen: {self._text(self.low)}"
         if self.ask == "at most":
-            return (Marked(self.low, f"{seen} · {of} at most that", slot, 1),)
+            return (Marked(self.low, f"{observed} · {of} at most that", slot, 1),)
         if self.ask == "at least":
-            return (Marked(self.low, f"{seen} · {of} at least that", slot, -1),)
+            return (Marked(self.low, f"{observed} · {of} at least that", slot, -1),)
         if self.ask == "as far":
             side = -1 if self.low >= self.around else 1
             other = Marked(self.opposite, "as far", "", -side)
             if abs(self.low - self.around) < 1e-12:
-                return (Marked(self.low, f"{seen} · all are as far", slot, 0),)
-            return (Marked(self.low, f"{seen} · {of} as far, both tails", slot, side), other)
-        return (Marked(self.low, seen, slot, 0),)
+                return (Marked(self.low, f"{observed} · all are as far", slot, 0),)
+            return (Marked(self.low, f"{observed} · {of} as far, both tails", slot, side), other)
+        return (Marked(self.low, observed, slot, 0),)
 
 
 def middle_of(pile: Pile, share: float) -> tuple[float, float] | None:

@@ -43,9 +43,9 @@ from theoros.verbs.data.data import Data, kind_slot
 from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.procedures.procedure import Procedure, Purpose, kinds_for, procedures
 from theoros.verbs.procedures.statement import ALPHA, ByProcedure
-from theoros.verbs.simulate.compared import compared_values
 from theoros.verbs.simulate.models.model import ChanceModel, models
 from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
+from theoros.verbs.simulate.sampling.compared_values import compared_values
 from theoros.verbs.simulate.statistics.statistic import TAILS, Statistic, fitting, statistics
 from theoros.verbs.simulate.words.nouns import plural_verb
 
@@ -379,7 +379,7 @@ class SimulateStatement(ByProcedure):
         if made.opened is not None and made.opened > made.replicates:
             made = replace(made, opened=None)
         if slot == "observed_in":
-            made = made._seen_somewhere(tables)
+            made = made._observed_somewhere(tables)
         if slot in ("varies", "model"):
             made = replace(made, values="" if made.varies == "nothing" else made.usual_values())
         return Mended(made, tuple(notes))
@@ -412,7 +412,7 @@ class SimulateStatement(ByProcedure):
             made = replace(made, varies="nothing", values="")
         return made, notes
 
-    def _seen_somewhere(self, tables: Tables) -> Self:
+    def _observed_somewhere(self, tables: Tables) -> Self:
         """What was seen is in a column now, and no longer typed."""
         own = tables.get(self.table)
         made = replace(self, value=None) if self.observed_in else self

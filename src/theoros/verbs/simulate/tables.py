@@ -18,9 +18,9 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, free_name
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.simulate.report import margin_text, share_text
-from theoros.verbs.simulate.sampling.procedure_sampler import Claimed
-from theoros.verbs.simulate.sampling.replicate_summary import Found
-from theoros.verbs.simulate.sampling.sampler import Ready
+from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler
+from theoros.verbs.simulate.sampling.replicate_summary import ReplicateSummary
+from theoros.verbs.simulate.sampling.sampler import Sampler
 from theoros.verbs.simulate.statement import SimulateStatement
 from theoros.verbs.simulate.statistics.statistic import TAILS
 
@@ -41,7 +41,7 @@ class _Way:
     chosen: bool = False
 
 
-def methods_table(f: Found) -> ResultTable:
+def methods_table(f: ReplicateSummary) -> ResultTable:
     """The simulation beside what is known exactly and what the normal curve gives."""
     s, places = f.ready.s, f.fine
     columns: list[TableColumn[_Way]] = [
@@ -63,7 +63,7 @@ def methods_table(f: Found) -> ResultTable:
     return table_of("ways", columns, ways, chosen=lambda one: one.chosen)
 
 
-def _simulated(f: Found) -> list[_Way]:
+def _simulated(f: ReplicateSummary) -> list[_Way]:
     """What the samples say; of a claim about data, what was seen is counted as one of them, too."""
     ready, n, asks = f.ready, f.n, f.region is not None
     middle = f.middle if ready.s.ask == "middle" else None
@@ -78,7 +78,7 @@ def _simulated(f: Found) -> list[_Way]:
     return made
 
 
-def _read_off(way: _Way, f: Found, law: Distribution, region: Region | None) -> _Way:
+def _read_off(way: _Way, f: ReplicateSummary, law: Distribution, region: Region | None) -> _Way:
     """With the chance of a region by a law, and the two ends of its middle, where they are asked for."""
     if region is not None:
         chance = law.probability(region)
@@ -89,7 +89,7 @@ def _read_off(way: _Way, f: Found, law: Distribution, region: Region | None) -> 
     return way
 
 
-def _by_theory(f: Found) -> _Way | None:
+def _by_theory(f: ReplicateSummary) -> _Way | None:
     theory = f.ready.theory
     if theory is None:
         return None
@@ -99,7 +99,7 @@ def _by_theory(f: Found) -> _Way | None:
     return _read_off(way, f, theory.law, f.region_of(theory.law))
 
 
-def _by_curve(f: Found) -> _Way | None:
+def _by_curve(f: ReplicateSummary) -> _Way | None:
     """By the normal curve, with the standard error that theory or the pile gives."""
     s, bell, theory = f.ready.s, f.bell, f.ready.theory
     if bell is None or (theory is not None and isinstance(theory.law, Normal)):
@@ -115,7 +115,7 @@ def _by_curve(f: Found) -> _Way | None:
     return _read_off(way, f, bell, f.asked.region(bell) if f.region is not None else None)
 
 
-def numbers_of(f: Found) -> dict[str, object]:
+def numbers_of(f: ReplicateSummary) -> dict[str, object]:
     made: dict[str, object] = {"replicates": f.n, "mean": f.mean, "se": f.error, "left_out": f.lost}
     if f.region is not None:
         made |= {"count": f.hits, "share": f.hits / f.n, "p": f.p}
@@ -125,10 +125,10 @@ def numbers_of(f: Found) -> dict[str, object]:
     return made
 
 
-def working_of(f: Found) -> tuple[Step, ...]:
+def working_of(f: ReplicateSummary) -> tuple[Step, ...]:
     ready, n = f.ready, f.n
     steps = []
-    if isinstance(ready, Claimed):
+    if isinstance(ready, NullSampler):
         steps.append(Step("What was seen", ready.drawn.lines))
     lines: list[str | Formula] = [
         f"{counted(f.count, ready.each)} drawn from seed {f.ready.s.seed}; in each, {ready.labels[0]} is worked out."
@@ -153,18 +153,18 @@ def working_of(f: Found) -> tuple[Step, ...]:
         bell is not None
         and f.asked.low is not None
         and f.ready.s.ask in TAILS
-        and not (isinstance(ready, Claimed) and ready.drawn.upper)
+        and not (isinstance(ready, NullSampler) and ready.drawn.upper)
     ):
         places = f.fine
         z = (f.asked.low - bell.mu) / bell.sigma
-        seen = number(f.asked.low, places)
+        observed = number(f.asked.low, places)
         if abs(bell.mu) > 1e-12 * bell.sigma:
-            seen = f"({seen} − {bracketed(number(bell.mu, places))})"
+            observed = f"({observed} − {bracketed(number(bell.mu, places))})"
         steps.append(
             Step(
                 "Standardized",
                 (
-                    formula(f"z = {seen} / {number(bell.sigma, places)} = {statistic(z, 1)}"),
+                    formula(f"z = {observed} / {number(bell.sigma, places)} = {statistic(z, 1)}"),
                     "The tail of the normal curve at z is good where the pile has the shape of the "
                     "curve drawn over it.",
                 ),
@@ -178,9 +178,9 @@ MOST_STATISTICS, MOST_CASES = 1_000_000, 200_000
 
 def drawn_table(s: SimulateStatement, what: str, tables: Tables) -> tuple[Table, str]:
     """The table, and what is to be said of it. Raises CannotAnswer."""
-    from theoros.verbs.simulate.sampling.procedure_sampler import ready_for
+    from theoros.verbs.simulate.sampling.procedure_sampler import sampler_for
 
-    ready = ready_for(s, tables)
+    ready = sampler_for(s, tables)
     if what == "statistics":
         return _statistics(ready)
     if what == "sample":
@@ -189,12 +189,12 @@ def drawn_table(s: SimulateStatement, what: str, tables: Tables) -> tuple[Table,
     return _samples(ready)
 
 
-def _told(ready: Ready) -> str:
+def _told(ready: Sampler) -> str:
     s = ready.s
     return f"simulated from seed {s.seed}: {s.model.title()}"
 
 
-def _statistics(ready: Ready) -> tuple[Table, str]:
+def _statistics(ready: Sampler) -> tuple[Table, str]:
     s = ready.s
     ready.replicates.drawn(s.replicates)
     rows = ready.replicates.first(s.replicates)
@@ -211,7 +211,7 @@ def _statistics(ready: Ready) -> tuple[Table, str]:
     return made, ""
 
 
-def _samples(ready: Ready) -> tuple[Table, str]:
+def _samples(ready: Sampler) -> tuple[Table, str]:
     s = ready.s
     per = max(1, ready.values_in_one)
     many = max(1, min(s.replicates, MOST_CASES // per))
@@ -224,7 +224,7 @@ def _samples(ready: Ready) -> tuple[Table, str]:
     return _cases(ready, range(1, many + 1), f"cases of {ready.each}s by chance"), note
 
 
-def _cases(ready: Ready, numbers: range, name: str) -> Table:
+def _cases(ready: Sampler, numbers: range, name: str) -> Table:
     """A row for each case of these samples."""
     found = ready.columns(numbers)
     names: list[str] = []

@@ -9,7 +9,7 @@ from theoros.answer.parts import Answer, Draft, Section, Step
 from theoros.answer.picture import Picture
 from theoros.answer.wording import exact, sentence_case
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.observed import seen_alt, seen_frame, seen_table
+from theoros.verbs.data.observed import observed_alt, observed_frame, observed_table
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.drafting import Results, in_drafts
@@ -45,7 +45,7 @@ def _answer(r: TestReport, results: Results) -> Answer:
     interval = r._interval(result)
     against = statement.family in ONE_SIDED and statement.about.directed
     null = statement.null if against else None
-    frames, alt = [seen_frame(r.data, null)], seen_alt(r.data)
+    frames, alt = [observed_frame(r.data, null)], observed_alt(r.data)
     working: tuple[Step, ...] = ()
     writeup: tuple[Step, ...] = ()
     if result:
@@ -57,7 +57,7 @@ def _answer(r: TestReport, results: Results) -> Answer:
             lookup = (result.lookup,) if result.lookup else ()
             working += (Step("By the critical value", (sentence_case(line), *lookup)),)
         working += (Step("What could be wrong", words.errors()),)
-        writeup = writeup_of(words, method, result, r.told_conditions(method), r.scope)
+        writeup = writeup_of(words, method, result, r.assumptions(method), r.scope)
     return Answer(
         symbols=words.symbols(),
         picture=Picture(tuple(frames), alt=alt, breaks=True),
@@ -65,7 +65,7 @@ def _answer(r: TestReport, results: Results) -> Answer:
         figures_first=True,
         figures=(
             methods_table(r, results),
-            seen_table(r.data),
+            observed_table(r.data),
             *(result.tables if result else ()),
             *effects_table(r, result),
         ),

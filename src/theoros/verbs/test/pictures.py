@@ -112,9 +112,9 @@ def _null_frame(result: Result, *, rejection: bool) -> Frame:
     frame = chance_frame(
         result.distribution,
         region,
-        result.seen,
+        result.observed,
         axis=result.axis,
-        seen_text=result.seen_text,
+        observed_text=result.observed_text,
         title=title,
         bell=result.bell,
     )

@@ -14,11 +14,11 @@ from theoros.verbs.test.report import SHUFFLING, TestReport
 
 def reading_of(r: TestReport, method: Procedure, results: Results) -> Reading:
     claim, result = r.words, results[method.name]
-    conditions, remedies = r.conditions(method), _remedies(r, method, results)
+    assumptions, remedies = r.assumptions(method), _remedies(r, method, results)
     links = _links(r, method, remedies)
     if not isinstance(result, Result):
         headline = f"{SHUFFLING} …" if result == WAITING else cannot_answer(method, result)
-        return Reading(headline, conditions=conditions, next=links)
+        return Reading(headline, assumptions=assumptions, next=links)
     p = result.p or 0.0
     reach = result.least_p, result.too_few
     paragraphs = [claim.conclusion(p, *reach), *r.scope]
@@ -30,7 +30,7 @@ def reading_of(r: TestReport, method: Procedure, results: Results) -> Reading:
     return Reading(
         claim.decision(p, *reach),
         tuple(paragraphs),
-        conditions=conditions,
+        assumptions=assumptions,
         cautions=tuple(_cautions(r, method, result, remedies)),
         next=links,
     )

@@ -18,7 +18,7 @@ from theoros.verbs.model.logistic.fit import Outcome
 from theoros.verbs.model.logistic.pictures import curve_picture, cut_picture, roc_picture
 from theoros.verbs.model.logistic.report import LogisticReport
 from theoros.verbs.model.logistic.tables import tables_of
-from theoros.verbs.model.logistic.words import conditions_of
+from theoros.verbs.model.logistic.words import assumptions_of
 from theoros.verbs.model.logistic.working import working_of
 from theoros.verbs.model.multiple.data import Design, dependent_words, read_design
 from theoros.verbs.model.tables import _keep, design_terms
@@ -164,7 +164,7 @@ def _reading(r: LogisticReport) -> Reading:
     return Reading(
         saying.headline(found, what, level),
         tuple(said),
-        conditions=conditions_of(r),
+        assumptions=assumptions_of(r),
         cautions=tuple(worry),
         next=_links(r),
     )

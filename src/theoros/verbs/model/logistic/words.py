@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from theoros.answer.parts import Choice, Condition
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import (
     counted,
     number,
@@ -19,7 +19,7 @@ from theoros.verbs.model.logistic.fit import Classed, Outcome
 from theoros.verbs.model.logistic.report import LogisticReport
 from theoros.verbs.model.multiple.data import Term
 from theoros.verbs.model.multiple.words import each_step, held_text, step_text
-from theoros.verbs.model.words.conditions import said_of_independence
+from theoros.verbs.model.words.assumptions import independence_of
 
 AREAS = ((0.9, "outstanding"), (0.8, "excellent"), (0.7, "acceptable"))
 """Words for the area under the curve (Hosmer and Lemeshow 2000, 5.2.4)."""
@@ -153,26 +153,21 @@ def bend_words(p: float) -> str:
     return f"log odds are not straight: a bend is left ({p_equals(p)})"
 
 
-def conditions_of(r: LogisticReport) -> tuple[Condition, ...]:
+def assumptions_of(r: LogisticReport) -> tuple[Assumption, ...]:
     found, level = r.found, str(r.s.level)
     made = []
     rare = min(found.events, found.n - found.events)
     enough = rare >= ENOUGH * (found.terms - 1)
     said = saying.few(found, level)
     made.append(
-        Condition("holds" if enough else "fails", f"{said}: {'enough' if enough else f'{ENOUGH} for each are wanted'}")
+        Assumption("holds" if enough else "fails", f"{said}: {'enough' if enough else f'{ENOUGH} for each are wanted'}")
     )
     if found.bend is not None:
         if found.bend < 0.01:
-            made.append(Condition("fails", saying.bend_words(found.bend)))
+            made.append(Assumption("fails", saying.bend_words(found.bend)))
         else:
-            made.append(Condition("holds", f"log odds are straight ({p_equals(found.bend)})"))
-    text, mark = said_of_independence(r.s, r.design.noun)
-    choices = (
-        Choice("yes", "independent", "yes", r.s.independent == "yes"),
-        Choice("no", "independent", "no", r.s.independent == "no"),
-    )
-    made.append(Condition(mark, text, choices))
+            made.append(Assumption("holds", f"log odds are straight ({p_equals(found.bend)})"))
+    made.append(independence_of(r.s, r.design.noun))
     return tuple(made)
 
 

@@ -25,7 +25,7 @@ from theoros.verbs.model.multiple.fit import fit_several, parts_of
 from theoros.verbs.model.multiple.pictures import partial_picture
 from theoros.verbs.model.multiple.report import MultipleReport
 from theoros.verbs.model.multiple.tables import tables_of
-from theoros.verbs.model.multiple.words import conditions_of, thin_levels
+from theoros.verbs.model.multiple.words import assumptions_of, thin_levels
 from theoros.verbs.model.multiple.working import working_of
 from theoros.verbs.model.pictures import STRIPS, residual_frame, residual_note, residual_title
 from theoros.verbs.model.simple.pictures import scatter_picture
@@ -195,5 +195,5 @@ def _reading(r: MultipleReport) -> Reading:
         *kept_of_several(s, f.design),
     )
     return Reading(
-        saying.headline(pairs, f, p), tuple(said), conditions=conditions_of(r), cautions=tuple(worry), next=links
+        saying.headline(pairs, f, p), tuple(said), assumptions=assumptions_of(r), cautions=tuple(worry), next=links
     )

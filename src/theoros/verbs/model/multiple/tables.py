@@ -10,6 +10,7 @@ from theoros.answer.result_tables import (
     Coefficient,
     Ends,
     TableColumn,
+    aicc,
     coefficients_table,
     figure,
     interval,
@@ -110,7 +111,7 @@ def _subsets(r: MultipleReport) -> ResultTable | None:
         figure("r2", "R²", lambda one: one.r_squared, lambda v: number(v, 3)),
         figure("adjusted", "adjusted R²", lambda one: one.adjusted, lambda v: number(v, 3)),
         figure("sd", "residual SD", lambda one: one.sigma, lambda v: significant(v, 4)),
-        figure("aicc", "AICc", lambda one: one.aicc, lambda v: number(v, 1), help=LOWER),
+        aicc(lambda one: one.aicc),
         words("note", "", note),
     )
     return table_of(
@@ -122,9 +123,6 @@ def _subsets(r: MultipleReport) -> ResultTable | None:
         sets=lambda one: ("subset", one.names),
         chosen=lambda one: set(one.names) == every,
     )
-
-
-LOWER = "Lower is better; less than 2 apart is about as good."
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from theoros.answer.parts import Condition
+from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact, listed, number, p_equals, percent_text, sentence_case, significant, with_unit
 from theoros.numeric.arrays import Floats
 from theoros.verbs.model.data import ModelPairs
@@ -11,7 +11,7 @@ from theoros.verbs.model.multiple.data import Design, Predictor, Term
 from theoros.verbs.model.multiple.fit import Part, Several
 from theoros.verbs.model.multiple.report import MultipleReport
 from theoros.verbs.model.words.amounts import change_text, more_text, points, share_text, step_of
-from theoros.verbs.model.words.conditions import checks_of
+from theoros.verbs.model.words.assumptions import checks_of
 
 HIGH = 10.0
 """From this variance inflation on a predictor says hardly more than the others do."""
@@ -146,7 +146,7 @@ def thin_levels(r: MultipleReport) -> list[str]:
     return made
 
 
-def conditions_of(r: MultipleReport) -> tuple[Condition, ...]:
+def assumptions_of(r: MultipleReport) -> tuple[Assumption, ...]:
     f = r.fit
     if f.perfect:
         return ()
@@ -156,12 +156,12 @@ def conditions_of(r: MultipleReport) -> tuple[Condition, ...]:
     high = [name for name, v in zip(f.design.names[1:], f.inflations.tolist(), strict=True) if v >= saying.HIGH]
     if high:
         made.append(
-            Condition(
+            Assumption(
                 "judge",
                 f"{listed(high)} can hardly be told from the others: variance inflation "
                 f"up to {number(float(f.inflations.max()), 1)}",
             )
         )
     else:
-        made.append(Condition("holds", "each predictor can be told from the others"))
+        made.append(Assumption("holds", "each predictor can be told from the others"))
     return tuple(made)

@@ -51,7 +51,7 @@ from theoros.verbs.model.simple.working import working_of
 from theoros.verbs.model.statement import ModelStatement
 from theoros.verbs.model.tables import _keep, is_whole, live_links
 from theoros.verbs.model.words.amounts import place_text, y_text
-from theoros.verbs.model.words.conditions import FEW_LEVELS, conditions_of
+from theoros.verbs.model.words.assumptions import FEW_LEVELS, assumptions_of
 
 if TYPE_CHECKING:
     from theoros.table.table import Table
@@ -250,7 +250,7 @@ def _reading(r: CurveReport) -> Reading:
     return Reading(
         headline(pairs, f),
         tuple(text for text in said if text),
-        conditions=conditions_of(s, pairs, judged, r.tables),
+        assumptions=assumptions_of(s, pairs, judged, r.tables),
         cautions=tuple(worry),
         next=links_of(s, pairs, judged, best),
     )

@@ -10,9 +10,12 @@ from theoros.answer.formulas.written import to_line
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.result_tables import (
     Coefficient,
+    Compared,
     Ends,
     TableColumn,
+    aicc,
     coefficients_table,
+    comparison,
     figure,
     interval,
     table_of,
@@ -48,40 +51,29 @@ def tables_of(r: CurveReport) -> tuple[ResultTable, ...]:
 def curves_table(r: CurveReport) -> ResultTable:
     """The curves side by side, on the scale of y."""
     best, _ = suggested(r.found)
-    rows = []
     unit = r.pairs.response.unit
     places = min(6, r.pairs.decimals[1] + 2)
-    order = sorted(r.found, key=lambda name: (name != r.s.curve, curve_of(r.s, name).order))
-    for name in order:
-        one, curve = r.found[name], curve_of(r.s, name)
-        sets = ("curve", name)
-        if isinstance(one, str):
-            blank = Cell("–", None)
-            cells = (Cell(curve.label, name), blank, blank, blank, Cell(one, one, tone="mute"))
-            rows.append(FigureRow(cells, sets=sets))
-            continue
-        f = one.fitted
-        said, tone = one.shown()
-        if name == best:
-            said = f"{said} · suggested"
-        eq = equation(f).removeprefix("ŷ = ") if name == r.s.curve else ""
-        plain = f"{curve.label}: {to_line(formula(eq))}" if eq else curve.label
-        cells = (
-            Cell(plain, name),
-            cell(f.r_squared, number(f.r_squared, 3)),
-            cell(f.sigma, number(f.sigma, places)),
-            cell(f.aicc, number(f.aicc, 1)),
-            Cell(said, said, tone=tone),
-        )
-        rows.append(FigureRow(cells, sets=sets, chosen=name == r.s.curve))
-    headings = (
-        Heading("curve", "Curve", numeric=False),
-        Heading("r2", "R²"),
-        Heading("sd", f"residual SD ({unit})" if unit else "residual SD"),
-        Heading("aicc", "AICc", help="Lower is better; less than 2 apart is about as good."),
-        Heading("shows", "what the residuals show", numeric=False),
+    columns: tuple[TableColumn[Fitted], ...] = (
+        figure("r2", "R²", lambda one: one.r_squared, lambda v: number(v, 3)),
+        figure(
+            "sd", f"residual SD ({unit})" if unit else "residual SD", lambda one: one.sigma, lambda v: number(v, places)
+        ),
+        aicc(lambda one: one.aicc),
     )
-    return ResultTable("ways", headings, tuple(rows), methods=True)
+    rows: list[Compared[Fitted]] = []
+    for name in sorted(r.found, key=lambda name: (name != r.s.curve, curve_of(r.s, name).order)):
+        one, label, sets = r.found[name], curve_of(r.s, name).label, ("curve", name)
+        if isinstance(one, str):
+            rows.append(Compared(label, name, None, one, "mute", sets=sets))
+            continue
+        said, tone = one.shown()
+        chosen = name == r.s.curve
+        eq = equation(one.fitted).removeprefix("ŷ = ") if chosen else ""
+        label = f"{label}: {to_line(formula(eq))}" if eq else label
+        said = f"{said} · suggested" if name == best else said
+        rows.append(Compared(label, name, one.fitted, said, tone, sets=sets, chosen=chosen))
+    name_, shows = Heading("curve", "Curve", numeric=False), Heading("shows", "what the residuals show", numeric=False)
+    return comparison("ways", rows, name_, columns, shows)
 
 
 def _coefficients(r: CurveReport) -> ResultTable:

@@ -13,7 +13,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Ints
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.probability.answering import conditions
+from theoros.verbs.probability.answering import assumptions
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.outcomes.asking import example, read_event
 from theoros.verbs.probability.outcomes.eventful import Eventful
@@ -163,7 +163,7 @@ class _View:
     # words
 
     def reading(self, part: AskedEvent | None) -> Reading:
-        asked_of = conditions(self.s)
+        asked_of = assumptions(self.s)
         cautions = list(self.situation.cautions(self.tables, self.s.table))
         if self.s.denied:
             cautions.append("A condition does not hold: the chances do not follow.")
@@ -175,16 +175,16 @@ class _View:
                     f"Type the parts of the question below the picture: “{say}”, with and, "
                     f"or, not, given between events.",
                 ),
-                conditions=asked_of,
-                conditions_title="Does it fit?",
+                assumptions=asked_of,
+                assumptions_title="Does it fit?",
                 cautions=tuple(cautions),
             )
         headline, paragraphs = self._relation(part) if part.relation else self._said(part)
         return Reading(
             headline=headline,
             paragraphs=(*paragraphs, *why_it_fits(self.s)),
-            conditions=asked_of,
-            conditions_title="Does it fit?",
+            assumptions=asked_of,
+            assumptions_title="Does it fit?",
             cautions=tuple(cautions),
             next=tuple(self._next(part)),
         )

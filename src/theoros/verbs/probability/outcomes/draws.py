@@ -8,11 +8,12 @@ from fractions import Fraction
 from itertools import product
 from typing import TYPE_CHECKING, ClassVar
 
+from theoros.answer.parts import Assumption
 from theoros.lazy_imports import np
 from theoros.verbs.core.fields import choice_field, number_field, text_field
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, TypeText
-from theoros.verbs.laws.law import Demand
+from theoros.verbs.laws.law import asked
 from theoros.verbs.probability.outcomes.asking import ORDINALS
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
 from theoros.verbs.probability.outcomes.space import Space, Stage
@@ -76,8 +77,8 @@ class DrawsFromMixture(Eventful):
         draws, back = self.field_slot("draws", place), self.field_slot("back", place)
         return ("From ", contents, ", ", draws, " are ", kind, ", ", back, ".")
 
-    def demands(self) -> tuple[Demand, ...]:
-        return (Demand("alike", "at every draw, each one that is there has the same chance"),)
+    def assumptions(self) -> tuple[Assumption, ...]:
+        return (asked("alike", "at every draw, each one that is there has the same chance"),)
 
     def title(self, s: ChanceQuestion) -> str:
         names = [name for name, _ in mixture(self.contents)]

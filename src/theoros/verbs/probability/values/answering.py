@@ -13,7 +13,7 @@ from theoros.numeric.distributions.distribution import Discrete, Distribution, R
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.laws.law import Approximation, Law
-from theoros.verbs.probability.answering import conditions
+from theoros.verbs.probability.answering import assumptions
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.tables import PartRow, check_cell, check_heading, parts_table
 from theoros.verbs.probability.values.parts import Cut, Part, places_for, worked_out
@@ -287,7 +287,7 @@ def _values_table(one: Discrete) -> ResultTable:
 
 
 def _reading(s: ProbabilityStatement, words: _Words, part: Part | None, drawn: Floats | None) -> Reading:
-    asked_of = conditions(s)
+    asked_of = assumptions(s)
     label = words.x.label.split(",")[0]
     title = "Does it fit?" if label.startswith(("the ", "given ")) else f"Is it {label}?"
     if part is None:
@@ -297,8 +297,8 @@ def _reading(s: ProbabilityStatement, words: _Words, part: Part | None, drawn: F
                 "Type the parts of the question below the picture, as they are said or as "
                 "they are written: “at least 10”, “P(X < 10)”, “top 10 %”.",
             ),
-            conditions=asked_of,
-            conditions_title=title,
+            assumptions=asked_of,
+            assumptions_title=title,
         )
     headline, paragraphs = _said(s, words, part)
     cautions = ["A condition does not hold: this distribution does not fit."] if s.denied else []
@@ -326,8 +326,8 @@ def _reading(s: ProbabilityStatement, words: _Words, part: Part | None, drawn: F
     return Reading(
         headline=headline,
         paragraphs=paragraphs,
-        conditions=asked_of,
-        conditions_title=title,
+        assumptions=asked_of,
+        assumptions_title=title,
         cautions=tuple(cautions),
         next=tuple(links),
     )

@@ -136,7 +136,7 @@ _SIGNS = {"<": (False, True), "≤": (True, True), ">": (False, False), "≥": (
 
 
 def _event(text: str, whole: str) -> Event:
-    """The event that words or symbols name: alternatives of demands of single ends."""
+    """The event that words or symbols name: alternatives of assumptions of single ends."""
     text = _spoken(text.strip().strip(","))
     single = _single(text, whole)
     if single is not None:

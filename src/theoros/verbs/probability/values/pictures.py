@@ -64,8 +64,8 @@ def part_picture(
         layers, top = _density(distribution, region, low, high)
     if drawn is not None:
         layers = [one for one in layers if not isinstance(one, _BarLabels)]
-        seen, highest = _seen_shares(distribution, drawn, low, high)
-        layers.append(seen)
+        observed, highest = _seen_shares(distribution, drawn, low, high)
+        layers.append(observed)
         top = max(top, highest * 1.16)
     keys: tuple[Key, ...] = ()
     if laid:
@@ -181,10 +181,10 @@ def _masses(distribution: Discrete, region: Region, low: float, high: float) -> 
     if isinstance(listed, ListedSteps):  # no bar thinner than what can be seen
         gap = max(listed.gap, (high - low) / MOST_BARS / 0.62)
     values, chances = distribution.masses(low - gap / 2, high + gap / 2)
-    seen = chances > chances.max(initial=0.0) * SEEN_FROM
+    observed = chances > chances.max(initial=0.0) * SEEN_FROM
     inside = region.holds(values)
     if values.size > MOST_BARS:
-        keep = np.flatnonzero(seen)
+        keep = np.flatnonzero(observed)
         kept = slice(int(keep[0]), int(keep[-1]) + 1)
         values, chances, inside = values[kept], chances[kept], inside[kept]
     low, high = float(values[0]) - 0.75 * gap, float(values[-1]) + 0.75 * gap

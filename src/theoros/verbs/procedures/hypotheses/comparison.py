@@ -109,7 +109,7 @@ class Compared(Claim):
         pairs = zip(letters, said, strict=True)
         return "; ".join(f"{letter} is {meaning}" for letter, meaning in pairs) + "."
 
-    def seen(self) -> str:
+    def observed(self) -> str:
         """What the sample shows of it: "a mean of 35.2 %"."""
         name, data = self.parameter.name, self.data
         places = min(6, data.decimals + 1)

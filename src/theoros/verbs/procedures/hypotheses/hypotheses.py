@@ -63,7 +63,7 @@ class Claim(ABC):
         """The claim as a clause: "the mean moisture loss of slow trays is greater than …"."""
 
     @abstractmethod
-    def seen(self) -> str:
+    def observed(self) -> str:
         """What the sample shows of it: "a mean of 35.2 %"."""
 
     @abstractmethod

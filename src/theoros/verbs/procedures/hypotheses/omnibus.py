@@ -70,7 +70,7 @@ class SeveralEqual(Claim):
         names = listed_briefly([sample.said for sample in self.data.groups], 6)
         return f"the {self.parameter.clause} {self.data.measure} differs between at least two of {names}"
 
-    def seen(self) -> str:
+    def observed(self) -> str:
         places = min(6, self.data.decimals + 1)
         said = [
             f"{s.said} {with_unit(number(self.parameter.value(s), places), self.data.unit)}" for s in self.data.groups
@@ -127,7 +127,7 @@ class ByTwo(Claim):
             return f"what {name} does to {measure} depends on {other}"
         return f"{measure} differs between levels of {name}, beside what {other} does"
 
-    def seen(self) -> str:
+    def observed(self) -> str:
         pairs = len(self.data.groups)
         return f"{counted(self.data.values.size, 'value')} in {counted(pairs, 'pair')} of levels"
 
@@ -181,7 +181,7 @@ class SharesAsClaimed(Claim):
         how = f"in the ratio {self.data.claimed_text}" if self.data.claimed_text else "all equal"
         return f"the shares of {self.data.name} are not {how}"
 
-    def seen(self) -> str:
+    def observed(self) -> str:
         pairs = zip(self.data.levels, self.data.counts.tolist(), strict=True)
         return f"counts of {listed_briefly([f'{level} {count}' for level, count in pairs], 6)}"
 
@@ -209,7 +209,7 @@ class Related(Claim):
         one, two = self.data.names
         return f"{one} and {two} are related"
 
-    def seen(self) -> str:
+    def observed(self) -> str:
         rows, columns = self.data.counts.shape
         return f"a table of {rows} by {columns} with {counted(self.data.total, self.data.noun)}"
 
@@ -250,7 +250,7 @@ class Changed(Claim):
         one, two = self.data.names
         return f"the share of {self._level} is another one by {two} than by {one}"
 
-    def seen(self) -> str:
+    def observed(self) -> str:
         counts, level = self.data.counts, self._level
         at = self.data.columns.index(level) if level in self.data.columns else 0
         first, second = int(counts[0].sum()), int(counts[:, at].sum())
@@ -280,7 +280,7 @@ class Shape(Claim):
     def sentence(self) -> str:
         return f"{self.data.measure} does not have a normal distribution"
 
-    def seen(self) -> str:
+    def observed(self) -> str:
         return f"{counted(self.data.sample.n, 'value')}"
 
     def not_shown(self) -> str:
@@ -304,7 +304,7 @@ class Order(Claim):
     def sentence(self) -> str:
         return f"the values of {self.data.measure} do not come in random order"
 
-    def seen(self) -> str:
+    def observed(self) -> str:
         return f"{counted(self.data.sample.n, 'value')} in the order of the rows"
 
     def not_shown(self) -> str:

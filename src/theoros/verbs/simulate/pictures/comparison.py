@@ -18,12 +18,12 @@ from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.proportion_intervals import wilson_interval
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.simulate.compared import compared_values
 from theoros.verbs.simulate.models.model import DrawnModel
 from theoros.verbs.simulate.pictures.replicates import Heap, panels_frame
 from theoros.verbs.simulate.pictures.samples import running_frame
 from theoros.verbs.simulate.report import fine_decimals
-from theoros.verbs.simulate.sampling.sampler import Modelled, modelled
+from theoros.verbs.simulate.sampling.compared_values import compared_values
+from theoros.verbs.simulate.sampling.sampler import ModelSampler, model_sampler
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.statement import SimulateStatement
@@ -40,7 +40,7 @@ class Compared:
 
     def __init__(self, s: SimulateStatement, tables: Tables) -> None:
         self.s = s
-        self.made: list[tuple[float, Modelled]] = []
+        self.made: list[tuple[float, ModelSampler]] = []
         if s.varies == "nothing":
             return
         for value in compared_values(s.values, s.varies):
@@ -49,7 +49,7 @@ class Compared:
             model = replace(s.model, **{s.varies: held})  # type: ignore[type-var]
             other = replace(s, model=model)
             facts = model.facts(other, other.model_place(tables))
-            self.made.append((value, modelled(replace(other, also=()), facts)))
+            self.made.append((value, model_sampler(replace(other, also=()), facts)))
 
     @property
     def wanted(self) -> int:
@@ -113,7 +113,7 @@ class Compared:
         return Section(title, Picture((frame,), alt=alt), note=note, figures=(table,))
 
 
-def running_section(ready: Modelled, number_: int) -> Section | None:
+def running_section(ready: ModelSampler, number_: int) -> Section | None:
     """The statistic of the sample that is looked at, after one case, after two, and so on."""
     one, facts = ready.first, ready.facts
     if one.name not in RUNNING:
@@ -141,7 +141,7 @@ def running_section(ready: Modelled, number_: int) -> Section | None:
     return Section("As cases come in", Picture((frame,), alt=alt), note=note)
 
 
-def intervals_section(ready: Modelled, count: int) -> Section | None:
+def intervals_section(ready: ModelSampler, count: int) -> Section | None:
     """The 95 % intervals of the first samples, and how many hold the true value."""
     facts, one = ready.facts, ready.first
     many = min(count, MOST_INTERVALS)

@@ -131,8 +131,8 @@ def _columns(heap: Heap, low: float, high: float) -> tuple[Lane, float, float]:
     n = values.size
     shown, counts = np.unique(values, return_counts=True) if step else (values, None)
     chances = counts / n if counts is not None else np.full(n, 1 / n)
-    seen = heap.marks[0].at if heap.marks else float(values[0])
-    bars = bars_of(shown, chances, heap.inside(shown), seen, step)
+    observed = heap.marks[0].at if heap.marks else float(values[0])
+    bars = bars_of(shown, chances, heap.inside(shown), observed, step)
     edges = np.append(bars.left, bars.right[-1])
     places = np.clip(np.searchsorted(edges, heap.values, side="right") - 1, 0, bars.left.size - 1)
     first = np.zeros(bars.left.size, dtype=np.int64)

@@ -142,9 +142,9 @@ def running_frame(running: Floats, true: float | None, label: str, title: str) -
         keep = np.unique(np.geomspace(1, n, 2000).astype(np.int64)) - 1
         at, running = at[keep], running[keep]
     layers: list[Layer] = [Line(at, running, "data", 1.6)]
-    seen = running if true is None else np.append(running, true)
+    observed = running if true is None else np.append(running, true)
     if true is not None:
         layers.insert(0, Line(np.array([1.0, float(n)]), np.full(2, true), "chance", 2.0))
-    lane = Lane(tuple(layers), y=Axis(*span(seen, 0.06), label))
+    lane = Lane(tuple(layers), y=Axis(*span(observed, 0.06), label))
     axis = Axis(1.0, float(max(n, 2)), "cases drawn so far", whole=True)
     return Frame(axis, (Panel((lane,)),), title, show_y=True)

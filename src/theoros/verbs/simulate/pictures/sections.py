@@ -10,23 +10,23 @@ from theoros.answer.picture import Frame, Picture
 from theoros.answer.wording import counted, number, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Pile
-from theoros.verbs.data.observed import seen_frame
+from theoros.verbs.data.observed import observed_frame
 from theoros.verbs.simulate.pictures.comparison import Compared, intervals_section, running_section
 from theoros.verbs.simulate.pictures.replicates import Heap, bar_of, pile_frame, scatter_frame
 from theoros.verbs.simulate.pictures.samples import tiles_frame
 from theoros.verbs.simulate.report import fine_decimals
-from theoros.verbs.simulate.sampling.procedure_sampler import Watched
-from theoros.verbs.simulate.sampling.replicate_summary import Found
-from theoros.verbs.simulate.sampling.sampler import Modelled
+from theoros.verbs.simulate.sampling.procedure_sampler import ProcedureSampler
+from theoros.verbs.simulate.sampling.replicate_summary import ReplicateSummary
+from theoros.verbs.simulate.sampling.sampler import ModelSampler
 
 
-def sample_section(f: Found) -> Section:
+def sample_section(f: ReplicateSummary) -> Section:
     """The sample that is looked at, beside what was seen or where it comes from."""
     ready, at = f.ready, f.opened
     frames: list[Frame] = []
-    if isinstance(ready, Watched):
-        frames.append(replace(seen_frame(ready.data), title=f"What was seen: {ready.said(ready.seen or 0.0)}"))
-    elif isinstance(ready, Modelled):
+    if isinstance(ready, ProcedureSampler):
+        frames.append(replace(observed_frame(ready.data), title=f"What was seen: {ready.said(ready.observed or 0.0)}"))
+    elif isinstance(ready, ModelSampler):
         before = _seen_share(f) or ready.population()
         frames += [before] if before is not None else []
     value = float(f.rows[at - 1, 0])
@@ -50,11 +50,11 @@ def _runs(count: int) -> tuple[int, ...]:
     return tuple(steps[:2])
 
 
-def _seen_share(f: Found) -> Frame | None:
+def _seen_share(f: ReplicateSummary) -> Frame | None:
     """What was seen, as cases, where that is known."""
 
-    ready, value = f.ready, f.seen
-    if not isinstance(ready, Modelled) or not ready.facts.success or value is None:
+    ready, value = f.ready, f.observed
+    if not isinstance(ready, ModelSampler) or not ready.facts.success or value is None:
         return None
     facts, one = ready.facts, ready.first
     if "names" not in facts.takes or not f.tails or one.name == "longest run":
@@ -66,7 +66,7 @@ def _seen_share(f: Found) -> Frame | None:
     return tiles_frame(counts, (), f"What was seen: {ready.told(value)}")
 
 
-def note_of(f: Found) -> str:
+def note_of(f: ReplicateSummary) -> str:
     theory, places = f.ready.theory, f.fine
     mean = number(f.mean, places)
     sd = f" · SD {number(f.error, places)}" if f.n > 1 else ""
@@ -76,7 +76,7 @@ def note_of(f: Found) -> str:
     return f"mean {mean}{sd}{beside}"
 
 
-def alt_of(f: Found) -> str:
+def alt_of(f: ReplicateSummary) -> str:
     ready = f.ready
     said = f"A pile of {counted(f.n, ready.each)} by their {ready.labels[0]}: {note_of(f)}."
     if f.region is not None and f.asked.low is not None:
@@ -84,10 +84,10 @@ def alt_of(f: Found) -> str:
     return said
 
 
-def sections_of(f: Found, compared: Compared) -> tuple[Section, ...]:
+def sections_of(f: ReplicateSummary, compared: Compared) -> tuple[Section, ...]:
     ready = f.ready
     made: list[Section | None] = []
-    if isinstance(ready, Modelled):
+    if isinstance(ready, ModelSampler):
         if len(ready.statistics) > 1:
             made += _others(f, ready)
         if compared.there:
@@ -99,7 +99,7 @@ def sections_of(f: Found, compared: Compared) -> tuple[Section, ...]:
     return tuple(one for one in made if one is not None)
 
 
-def _others(f: Found, ready: Modelled) -> list[Section | None]:
+def _others(f: ReplicateSummary, ready: ModelSampler) -> list[Section | None]:
     """A pile for each further statistic, and the first two against each other."""
     made: list[Section | None] = []
     for at, one in enumerate(ready.statistics[1:], 1):

@@ -19,7 +19,7 @@ from theoros.numeric.resampling.replicates import block_size, generator
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.data.observed import seen_frame
+from theoros.verbs.data.observed import observed_frame
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import Measured, Observed
 from theoros.verbs.procedures.bootstrap_intervals import Drawn, drawn_of
@@ -31,7 +31,7 @@ from theoros.verbs.procedures.hypotheses.omnibus import claim_of
 from theoros.verbs.procedures.procedure import ProcedureFails, Question, Settings
 from theoros.verbs.procedures.resampled_data import resample_of
 from theoros.verbs.simulate.models.model import DrawnModel
-from theoros.verbs.simulate.sampling.sampler import Ready, modelled
+from theoros.verbs.simulate.sampling.sampler import Sampler, model_sampler
 from theoros.verbs.simulate.statement import SimulateStatement
 from theoros.verbs.simulate.statistics.theory import Theory
 
@@ -48,7 +48,7 @@ def _digest(data: Observation) -> bytes:
 
 
 @dataclass(frozen=True, eq=False)
-class Watched(Ready):
+class ProcedureSampler(Sampler):
     """What a procedure draws about data."""
 
     data: Observation
@@ -87,8 +87,8 @@ class Watched(Ready):
         """The data of a replicate."""
 
     def frame(self, number_: int, value: float) -> Frame:
-        shown = seen_frame(self.again(number_))
-        first = seen_frame(self.data)
+        shown = observed_frame(self.again(number_))
+        first = observed_frame(self.data)
         title = f"{self.each.capitalize()} {whole(number_)}: {self.said(value)}"
         if first.x.names or first.x.bare:
             return replace(shown, title=title)
@@ -111,7 +111,7 @@ class Watched(Ready):
 
 
 @dataclass(frozen=True, eq=False)
-class Resampled(Watched):
+class ResampleSampler(ProcedureSampler):
     """What was seen, drawn again with replacement."""
 
     data: Observed
@@ -155,7 +155,7 @@ class Resampled(Watched):
         return min(6, self.drawn.decimals + 2)
 
     @property
-    def seen(self) -> float | None:
+    def observed(self) -> float | None:
         return self.drawn.estimate
 
     @property
@@ -182,7 +182,7 @@ class Resampled(Watched):
 
 
 @dataclass(frozen=True, eq=False)
-class Claimed(Watched):
+class NullSampler(ProcedureSampler):
     """What chance gives where a claim is true."""
 
     @cached_property
@@ -227,8 +227,8 @@ class Claimed(Watched):
         return self.drawn.places == 0
 
     @property
-    def seen(self) -> float | None:
-        return self.drawn.seen
+    def observed(self) -> float | None:
+        return self.drawn.observed
 
     @property
     def each(self) -> str:
@@ -260,14 +260,14 @@ class Claimed(Watched):
         return self.drawn.again(generator(self.s.seed, at // size), size, at % size)
 
 
-def watched(s: SimulateStatement, data: Observation) -> Watched:
+def procedure_sampler(s: SimulateStatement, data: Observation) -> ProcedureSampler:
     """The data of a statement with what is drawn of them."""
     settings = Settings(replicates=s.replicates, seed=s.seed, share=s.share)
     if isinstance(data, Observed) and s.model.uses == "resampling":
-        return Resampled(s, data, Question(data, s.about, settings=settings))
+        return ResampleSampler(s, data, Question(data, s.about, settings=settings))
     null = getattr(s.model, "null", 0.0)
     question = Question(data, s.about, null, s.alternative, s.alpha, settings=settings, in_full=False)
-    return Claimed(s, data, question)
+    return NullSampler(s, data, question)
 
 
 def prepared(s: SimulateStatement, data: Observation) -> Observation:
@@ -282,13 +282,13 @@ def prepared(s: SimulateStatement, data: Observation) -> Observation:
     return data
 
 
-def ready_for(s: SimulateStatement, tables: Tables) -> Ready:
+def sampler_for(s: SimulateStatement, tables: Tables) -> Sampler:
     """What is drawn. Raises CannotAnswer."""
     if isinstance(s.model, DrawnModel):
-        return modelled(s, s.model.facts(s, s.model_place(tables)))
+        return model_sampler(s, s.model.facts(s, s.model_place(tables)))
     if s.family not in s.about.families or not s.method:
         raise CannotAnswer(
             f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or another parameter.",
             "parameter",
         )
-    return watched(s, prepared(s, s.data.read(tables, s.table)))
+    return procedure_sampler(s, prepared(s, s.data.read(tables, s.table)))

@@ -14,8 +14,8 @@ from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.simulate.pictures.replicates import MOST_DOTS, Heap, Marked
 from theoros.verbs.simulate.report import Asked, fine_decimals, middle_of
-from theoros.verbs.simulate.sampling.procedure_sampler import Claimed, Watched
-from theoros.verbs.simulate.sampling.sampler import Ready
+from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ProcedureSampler
+from theoros.verbs.simulate.sampling.sampler import Sampler
 from theoros.verbs.simulate.statistics.statistic import TAILS
 
 ROOM = 4.2
@@ -23,12 +23,12 @@ ROOM = 4.2
 
 
 @dataclass(frozen=True, eq=False)
-class Found:
-    """The first `count` replicates, and `seen`, the value they are set against."""
+class ReplicateSummary:
+    """The first `count` replicates, and `observed`, the value they are set against."""
 
-    ready: Ready
+    ready: Sampler
     count: int
-    seen: float | None
+    observed: float | None
     fixed: bool
     """Whether that value follows from data, and so cannot be dragged."""
 
@@ -90,10 +90,10 @@ class Found:
     def around(self) -> float:
         """What both tails lie around."""
         ready = self.ready
-        if isinstance(ready, Claimed):
+        if isinstance(ready, NullSampler):
             return ready.drawn.around
-        if isinstance(ready, Watched):
-            return float(ready.seen or 0.0)
+        if isinstance(ready, ProcedureSampler):
+            return float(ready.observed or 0.0)
         theory = ready.theory
         return theory.mean if theory is not None else self.mean
 
@@ -106,7 +106,7 @@ class Found:
     def asked(self) -> Asked:
         s = self.ready.s
         high = None if s.high is None else float(s.high)
-        low = self.seen if self.tails else None if s.value is None else float(s.value)
+        low = self.observed if self.tails else None if s.value is None else float(s.value)
         if s.ask == "between" and (low is None or high is None):
             low = high = None
         return Asked(self.ready, self.around, low, high)
@@ -116,14 +116,14 @@ class Found:
         if self.ready.s.ask in ("pile", "middle"):
             return None
         ready = self.ready
-        if isinstance(ready, Claimed) and self.by_data and ready.drawn.region is not None:
+        if isinstance(ready, NullSampler) and self.by_data and ready.drawn.region is not None:
             return ready.drawn.region
         return self.asked.region(law)
 
     @property
     def by_data(self) -> bool:
         """Whether the value of a claim's own data is asked about."""
-        return isinstance(self.ready, Claimed) and self.ready.s.value is None and self.tails
+        return isinstance(self.ready, NullSampler) and self.ready.s.value is None and self.tails
 
     @cached_property
     def region(self) -> Region | None:
@@ -147,12 +147,12 @@ class Found:
     def bell(self) -> Normal | None:
         """The normal curve with the mean and standard error of theory, or else of the pile."""
         ready = self.ready
-        if self.n < 2 or not 0 < self.error < math.inf or (isinstance(ready, Claimed) and ready.drawn.upper):
+        if self.n < 2 or not 0 < self.error < math.inf or (isinstance(ready, NullSampler) and ready.drawn.upper):
             return None
         theory = ready.theory
         if theory is not None and theory.error > 0:
             return Normal(theory.mean, theory.error)
-        middle = self.around if isinstance(ready, Watched) else self.mean
+        middle = self.around if isinstance(ready, ProcedureSampler) else self.mean
         return Normal(middle, self.error)
 
     def _room(self) -> tuple[float, float] | None:

@@ -30,7 +30,7 @@ MOST_NAMED = 60
 
 
 @dataclass(frozen=True, eq=False)
-class Ready(ABC):
+class Sampler(ABC):
     """What is drawn; `s` is the statement it was made from."""
 
     s: SimulateStatement
@@ -65,7 +65,7 @@ class Ready(ABC):
         return None
 
     @property
-    def seen(self) -> float | None:
+    def observed(self) -> float | None:
         """The value that was seen, where the model knows of one."""
         return None
 
@@ -129,7 +129,7 @@ class Ready(ABC):
 
 
 @dataclass(frozen=True, eq=False)
-class Modelled(Ready):
+class ModelSampler(Sampler):
     """Samples of a model, and statistics of them."""
 
     facts: Facts
@@ -313,8 +313,8 @@ class Modelled(Ready):
         return facts.case if facts.names else facts.measure
 
 
-def modelled(s: SimulateStatement, facts: Facts) -> Modelled:
+def model_sampler(s: SimulateStatement, facts: Facts) -> ModelSampler:
     """The chosen statistic first, then the others that are taken beside it."""
     also = [statistics()[name] for name in s.also if name != s.statistic and name in statistics()]
     fit = [one for one in also if one.takes in facts.takes]
-    return Modelled(s, facts, (statistics()[s.statistic], *fit))
+    return ModelSampler(s, facts, (statistics()[s.statistic], *fit))

@@ -9,9 +9,9 @@ from theoros.verbs.core.slots import Tables, next_seed
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.simulate.models.share import ShareModel
 from theoros.verbs.simulate.report import Asked, margin_text, often, rarity, share_text
-from theoros.verbs.simulate.sampling.procedure_sampler import Claimed, Resampled
-from theoros.verbs.simulate.sampling.replicate_summary import Found
-from theoros.verbs.simulate.sampling.sampler import Modelled, Ready
+from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ResampleSampler
+from theoros.verbs.simulate.sampling.replicate_summary import ReplicateSummary
+from theoros.verbs.simulate.sampling.sampler import ModelSampler, Sampler
 from theoros.verbs.simulate.statistics.statistic import TAILS
 from theoros.verbs.simulate.words.nouns import plural_verb
 
@@ -20,17 +20,17 @@ WORDS = {"at most": "less than", "at least": "greater than", "as far": "differen
 MOST_SENT, MOST_CASES_SENT = 100_000, 200_000
 
 
-def reading_of(f: Found, tables: Tables, beforehand: str = "") -> Reading:
+def reading_of(f: ReplicateSummary, tables: Tables, beforehand: str = "") -> Reading:
     s, ready, n = f.ready.s, f.ready, f.n
     label, each = ready.labels[0], ready.each
     many = plural(each)
     paragraphs: list[str] = []
     if f.region is not None and f.asked.low is not None:
         headline = f"In {often(f.hits, n, each, many)} the {label} {f.asked.words()}."
-        seen = s.ask in TAILS
-        if seen:
+        observed = s.ask in TAILS
+        if observed:
             paragraphs += conclusion_of(ready, f.asked, f.p, n)
-            if not isinstance(ready, Claimed):
+            if not isinstance(ready, NullSampler):
                 rare = rarity(f.hits / n)
                 paragraphs.insert(0, f"That is {rare}, if the model holds.")
         paragraphs.append(
@@ -55,14 +55,14 @@ def reading_of(f: Found, tables: Tables, beforehand: str = "") -> Reading:
     return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=links_of(ready, f.asked))
 
 
-def _waiting(f: Found) -> list[str]:
+def _waiting(f: ReplicateSummary) -> list[str]:
     """What could be asked, where the value is still missing."""
     if f.ready.s.ask == "pile":
         return []
     return ["Type the value that was seen, to be told how often chance gives as much."]
 
 
-def _middle_words(f: Found) -> tuple[str, list[str]]:
+def _middle_words(f: ReplicateSummary) -> tuple[str, list[str]]:
     s, ready = f.ready.s, f.ready
     ends = f.middle
     percent = percent_text(s.middle)
@@ -80,11 +80,11 @@ def _middle_words(f: Found) -> tuple[str, list[str]]:
     return said, []
 
 
-def _cautions(f: Found, tables: Tables) -> list[str]:
+def _cautions(f: ReplicateSummary, tables: Tables) -> list[str]:
     s, ready, made = f.ready.s, f.ready, []
     if f.lost:
         each = ready.each
-        if isinstance(ready, Modelled) and "waits" in ready.facts.takes:
+        if isinstance(ready, ModelSampler) and "waits" in ready.facts.takes:
             most = whole(getattr(s.model, "most", 0))
             made.append(
                 f"{counted(f.lost, each)} of {whole(f.count)} did not come to an end "
@@ -95,22 +95,22 @@ def _cautions(f: Found, tables: Tables) -> list[str]:
                 f"The statistic has no value in {counted(f.lost, each)} of "
                 f"{whole(f.count)}, which {'is' if f.lost == 1 else 'are'} left out."
             )
-    if s.ask in TAILS and s.observed_in and isinstance(ready, Modelled):
+    if s.ask in TAILS and s.observed_in and isinstance(ready, ModelSampler):
         made += rests_on(ready, tables)
     made += larger(ready)
     return made
 
 
-def without_values(f: Found) -> str:
+def without_values(f: ReplicateSummary) -> str:
     """What is said where no replicate has a value."""
     each = f.ready.each
-    if isinstance(f.ready, Modelled) and "waits" in f.ready.facts.takes:
+    if isinstance(f.ready, ModelSampler) and "waits" in f.ready.facts.takes:
         most = whole(getattr(f.ready.s.model, "most", 0))
         return f"In none of {counted(f.count, each)} did the waiting end within {most} draws."
     return f"The statistic has no value in any of {counted(f.count, each)}."
 
 
-def levels(ready: Ready, n: int) -> list[str]:
+def levels(ready: Sampler, n: int) -> list[str]:
     """The three levels, in the words of the situation."""
     each = ready.each
     return [
@@ -120,10 +120,10 @@ def levels(ready: Ready, n: int) -> list[str]:
     ]
 
 
-def symbols_of(ready: Ready) -> tuple[Symbol, ...]:
+def symbols_of(ready: Sampler) -> tuple[Symbol, ...]:
     """H0 and H1, of a claim."""
     s = ready.s
-    if isinstance(ready, Claimed):
+    if isinstance(ready, NullSampler):
         return ready.words.symbols()[:2]
     if isinstance(s.model, ShareModel) and s.ask in TAILS and s.model.p is not None:
         p = exact(s.model.p)
@@ -131,7 +131,7 @@ def symbols_of(ready: Ready) -> tuple[Symbol, ...]:
     return ()
 
 
-def _claim(ready: Ready) -> str:
+def _claim(ready: Sampler) -> str:
     """The claim about a share as a clause."""
     model = ready.s.model
     assert isinstance(model, ShareModel)
@@ -140,12 +140,12 @@ def _claim(ready: Ready) -> str:
     return f"the chance that a {case} {success} is {WORDS[ready.s.ask]} {exact(model.p)}"
 
 
-def conclusion_of(ready: Ready, asked: Asked, p: float, n: int) -> list[str]:
+def conclusion_of(ready: Sampler, asked: Asked, p: float, n: int) -> list[str]:
     """What follows for a claim, with the same care as in a test."""
     s = ready.s
     alpha = s.alpha
     percent = percent_text(alpha)
-    if isinstance(ready, Claimed):
+    if isinstance(ready, NullSampler):
         if s.value is not None:
             return []
         words = ready.words
@@ -169,24 +169,24 @@ def conclusion_of(ready: Ready, asked: Asked, p: float, n: int) -> list[str]:
     return made
 
 
-def steps_of(ready: Ready, asked: Asked, hits: int, n: int, p: float) -> tuple[Step, ...]:
+def steps_of(ready: Sampler, asked: Asked, hits: int, n: int, p: float) -> tuple[Step, ...]:
     """In five steps, for models that test a claim."""
     s = ready.s
     signs = symbols_of(ready)
     if not signs or asked.low is None or s.ask not in TAILS:
         return ()
-    if isinstance(ready, Claimed):
+    if isinstance(ready, NullSampler):
         if s.value is not None:
             return ()
         meaning = ready.words.meaning()
-        seen = f"Seen in the sample: {ready.words.seen()}."
+        observed = f"Seen in the sample: {ready.words.observed()}."
         chance = f"In each {ready.each} {ready.drawn.how} (seed {s.seed})."
     else:
         model = s.model
         assert isinstance(model, ShareModel)
         case, success = model.case.strip() or "trial", model.success.strip() or "succeeds"
         meaning = f"p is the chance that a {case} {success}."
-        seen = f"Seen: {ready.told(asked.low)}." if isinstance(ready, Modelled) else ""
+        observed = f"Seen: {ready.told(asked.low)}." if isinstance(ready, ModelSampler) else ""
         chance = f"If H₀ is true, each {case} {success} with chance {exact(model.p or 0)}."
     conclusion = conclusion_of(ready, asked, p, n)
     p_line = f"The p-value is {p_value(p)}."
@@ -195,7 +195,7 @@ def steps_of(ready: Ready, asked: Asked, hits: int, n: int, p: float) -> tuple[S
     return (
         Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
         Step("2. Level and model of chance", (f"α = {exact(s.alpha)}.", chance)),
-        Step("3. Statistic", (seen,)),
+        Step("3. Statistic", (observed,)),
         Step(
             "4. What chance gives",
             (f"In {whole(hits)} of {counted(n, ready.each)} the {ready.labels[0]} {asked.words()}.", p_line),
@@ -204,18 +204,18 @@ def steps_of(ready: Ready, asked: Asked, hits: int, n: int, p: float) -> tuple[S
     )
 
 
-def larger(ready: Ready) -> list[str]:
+def larger(ready: Sampler) -> list[str]:
     """What would change with more cases, or more replicates."""
     each = plural(ready.each)
     made = f"More {each} make the pile steadier, and no narrower."
-    if isinstance(ready, Modelled) and ready.first.name in ("share", "mean"):
+    if isinstance(ready, ModelSampler) and ready.first.name in ("share", "mean"):
         made += " Four times as many cases in each would halve the standard error."
-    elif isinstance(ready, Modelled) and ready.first.name in ("number", "total"):
+    elif isinstance(ready, ModelSampler) and ready.first.name in ("number", "total"):
         made += " With four times as many cases in each it would be twice as wide."
     return [made]
 
 
-def rests_on(ready: Modelled, tables: Tables) -> list[str]:
+def rests_on(ready: ModelSampler, tables: Tables) -> list[str]:
     """Where what was seen has another size than the samples."""
     s = ready.s
     table = tables.get(s.table)
@@ -230,12 +230,12 @@ def rests_on(ready: Modelled, tables: Tables) -> list[str]:
     ]
 
 
-def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
+def links_of(ready: Sampler, asked: Asked) -> tuple[Link, ...]:
     """What to do next."""
     s, made = ready.s, []
-    if isinstance(ready, Claimed):
+    if isinstance(ready, NullSampler):
         made.append(Link("Test this claim", statement=_test(ready)))
-    if isinstance(ready, Resampled):
+    if isinstance(ready, ResampleSampler):
         interval = follow_ups.estimate(
             s.data,
             s.parameter,
@@ -261,7 +261,7 @@ def links_of(ready: Ready, asked: Asked) -> tuple[Link, ...]:
     return tuple(made)
 
 
-def _test(ready: Claimed) -> Statement:
+def _test(ready: NullSampler) -> Statement:
     """The same claim as a test, with everything filled in."""
     s = ready.s
     null = getattr(s.model, "null", 0.0)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from theoros.answer.parts import Choice, Condition
+from theoros.answer.parts import Assumption, Choice
 from theoros.answer.wording import counted, number, p_equals, plural, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.binomial import Binomial
@@ -27,24 +27,24 @@ PLENTY = 4
 """So many values for each season and the trend are needed to see a pattern."""
 
 
-def conditions_of(r: ForecastReport) -> tuple[Condition, ...]:
+def assumptions_of(r: ForecastReport) -> tuple[Assumption, ...]:
     """What was held back, the errors, whether it can be below 0, and what must stay the same."""
     made = []
     if r.accuracy is not None:
         made.append(_came(r, r.accuracy))
     if r.forecast is not None:
         if r.exact:
-            made.append(Condition("holds", "all values follow it exactly: no errors to judge"))
+            made.append(Assumption("holds", "all values follow it exactly: no errors to judge"))
         else:
             made.append(_pattern(r))
             made += _normal(r)
         made += _below_zero(r)
         name = r.series.column.name
-        made.append(Condition("judge", f"what lies behind {name} stays as it was: say why you think so"))
+        made.append(Assumption("judge", f"what lies behind {name} stays as it was: say why you think so"))
     return tuple(made)
 
 
-def _came(r: ForecastReport, came: HoldoutAccuracy) -> Condition:
+def _came(r: ForecastReport, came: HoldoutAccuracy) -> Assumption:
     """How many fell inside, and how far off they were on average."""
     series = r.series
     chance = float(Binomial(came.n, r.s.confidence).cdf(came.n_covered))
@@ -64,17 +64,17 @@ def _came(r: ForecastReport, came: HoldoutAccuracy) -> Condition:
         said = f"{of_all} held back fell inside their band; off by {off} on average"
     if math.isfinite(came.mape) and came.mae >= unit / 2:
         said += f", {number(came.mape, 0 if came.mape >= 1 else 1)}\u00a0%"
-    return Condition("holds" if chance >= UNLIKELY else "fails", said)
+    return Assumption("holds" if chance >= UNLIKELY else "fails", said)
 
 
-def _pattern(r: ForecastReport) -> Condition:
+def _pattern(r: ForecastReport) -> Assumption:
     assert r.forecast is not None
     p = pattern_of(r.forecast.result.errors, r.series.cycle, r.forecast.result.fitted)
     if math.isnan(p):
-        return Condition("judge", "too few values to see whether the errors have a pattern")
+        return Assumption("judge", "too few values to see whether the errors have a pattern")
     if p < CLEAR:
-        return Condition("fails", f"the errors still have a pattern ({p_equals(p)}): another way may do better")
-    return Condition("holds", "what is left over by the forecasts shows no pattern")
+        return Assumption("fails", f"the errors still have a pattern ({p_equals(p)}): another way may do better")
+    return Assumption("holds", "what is left over by the forecasts shows no pattern")
 
 
 def pattern_of(errors: object, cycle: int, fitted: int) -> float:
@@ -86,7 +86,7 @@ def pattern_of(errors: object, cycle: int, fitted: int) -> float:
     return ljung_box(held, max(min(MOST_LAGS, held.size // 5), fitted + 3), fitted)
 
 
-def _normal(r: ForecastReport) -> list[Condition]:
+def _normal(r: ForecastReport) -> list[Assumption]:
     """Whether the errors are normal, as a band by formula takes them to be."""
     assert r.forecast is not None
     errors = r.forecast.result.errors
@@ -95,14 +95,14 @@ def _normal(r: ForecastReport) -> list[Condition]:
     if p is None or p >= CLEAR:
         return []
     if r.s.bands == "simulation":
-        return [Condition("holds", "errors are not normal, and the band does not need it")]
+        return [Assumption("holds", "errors are not normal, and the band does not need it")]
     choice = Choice("Take the band by simulation", "bands", "simulation")
     return [
-        Condition("fails", f"errors are not normal ({p_equals(p)}), and the band by formula takes them so", (choice,))
+        Assumption("fails", f"errors are not normal ({p_equals(p)}), and the band by formula takes them so", (choice,))
     ]
 
 
-def _below_zero(r: ForecastReport) -> list[Condition]:
+def _below_zero(r: ForecastReport) -> list[Assumption]:
     """Asked once of each column, where the band would reach below 0."""
     s, series, forecast = r.s, r.series, r.forecast
     assert forecast is not None
@@ -115,7 +115,7 @@ def _below_zero(r: ForecastReport) -> list[Condition]:
     if forecast.result.scale is ROOT:
         if said:
             return [
-                Condition(
+                Assumption(
                     "holds", f"{name} cannot be below 0: the band was worked out from square roots and ends there"
                 )
             ]
@@ -123,10 +123,10 @@ def _below_zero(r: ForecastReport) -> list[Condition]:
             f"can {name} be below 0? They are whole numbers of 0 or more, so the band was worked "
             f"out from square roots and ends at 0"
         )
-        return [Condition("judge", text, choices)]
+        return [Assumption("judge", text, choices)]
     reaches = any(float(band[0].min()) < 0 for _, _, band in r.stretches)
     if negative and not said and reaches:
-        return [Condition("judge", f"can {name} be below 0? The band reaches there", choices)]
+        return [Assumption("judge", f"can {name} be below 0? The band reaches there", choices)]
     return []
 
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.parts import Choice, Condition, Mark
+from theoros.answer.parts import Assumption, Choice
 from theoros.answer.wording import number, p_equals, plural, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
@@ -14,6 +14,7 @@ from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.regression.diagnostics import durbin_watson
 from theoros.numeric.regression.least_squares import lack_of_fit
 from theoros.table.kinds import Kind
+from theoros.verbs.assumptions.independence import independence
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.model.curves.curve import LinearFitted
 from theoros.verbs.model.curves.fits import CLEAR, Diagnosed, curve_of, fit_group
@@ -35,7 +36,7 @@ DW = (1.0, 3.0)
 """Outside of these Durbin and Watson's figure speaks of neighbours that go together."""
 
 
-def conditions_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tables) -> tuple[Condition, ...]:
+def assumptions_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tables) -> tuple[Assumption, ...]:
     """Straight or not, even spread, normal residuals, unusual rows, independence, groups."""
     f = judged.fitted
     if f.perfect or f.df < 1 or not curve_of(s).form:
@@ -46,16 +47,16 @@ def conditions_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, table
     return tuple(made)
 
 
-def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> tuple[Condition, ...]:
+def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> tuple[Assumption, ...]:
     """Those conditions that any model by least squares has."""
     made = []
     line = curve_of(s).is_line and not s.also
     straight = "straight" if line else "the right shape"
     p = p_equals(judged.pattern.bend)
     if judged.nonlinear:
-        made.append(Condition("fails", f"{straight}: a bend is left in the residuals ({p})"))
+        made.append(Assumption("fails", f"{straight}: a bend is left in the residuals ({p})"))
     else:
-        made.append(Condition("holds", f"{straight}: no bend is left in the residuals"))
+        made.append(Assumption("holds", f"{straight}: no bend is left in the residuals"))
     made += _lack(judged)
     if s.also or curve_of(s).least_squares:
         made += _spread(judged)
@@ -65,7 +66,7 @@ def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> tuple[
     return tuple(made)
 
 
-def _lack(judged: Diagnosed) -> list[Condition]:
+def _lack(judged: Diagnosed) -> list[Assumption]:
     """Lack of fit, where x repeats and the curve is fitted by least squares in y."""
     f = judged.fitted
     if f.standard_errors is None or (isinstance(f, LinearFitted) and f.out is not None):
@@ -77,85 +78,75 @@ def _lack(judged: Diagnosed) -> list[Condition]:
     p = float(FisherF(df1, df2).sf(max(0.0, ratio)))
     said = f"F({whole(df1)}, {whole(df2)}) = {number(ratio, 2)}, {p_equals(p)}"
     if p < CLEAR:
-        return [Condition("fails", f"rows with the same x lie off the curve together: {said}")]
-    return [Condition("holds", f"no lack of fit where x repeats: {said}")]
+        return [Assumption("fails", f"rows with the same x lie off the curve together: {said}")]
+    return [Assumption("holds", f"no lack of fit where x repeats: {said}")]
 
 
-def _spread(judged: Diagnosed) -> list[Condition]:
+def _spread(judged: Diagnosed) -> list[Assumption]:
     if judged.heteroscedastic:
         way = "grows" if judged.pattern.grows else "shrinks"
         p = p_equals(judged.pattern.spread)
-        return [Condition("fails", f"even spread: it {way} with what is fitted ({p})")]
-    return [Condition("holds", "even spread along the curve")]
+        return [Assumption("fails", f"even spread: it {way} with what is fitted ({p})")]
+    return [Assumption("holds", "even spread along the curve")]
 
 
-def _normal(judged: Diagnosed) -> list[Condition]:
+def _normal(judged: Diagnosed) -> list[Assumption]:
     """Matters for the mean and the slope in small samples, for single cases always."""
     f = judged.fitted
     p = shapiro_wilk(f.residuals)
     if p is None:
         return []
     if p >= 0.05:
-        return [Condition("holds", f"residuals look normal: {p_equals(p)}")]
+        return [Assumption("holds", f"residuals look normal: {p_equals(p)}")]
     if f.n >= LARGE:
         return [
-            Condition(
+            Assumption(
                 "judge",
                 f"residuals are not normal ({p_equals(p)}): with {f.n} cases that matters "
                 f"for single cases, hardly for the mean",
             )
         ]
-    return [Condition("fails", f"residuals do not look normal: {p_equals(p)}")]
+    return [Assumption("fails", f"residuals do not look normal: {p_equals(p)}")]
 
 
-def _rows(pairs: ModelPairs, judged: Diagnosed) -> list[Condition]:
+def _rows(pairs: ModelPairs, judged: Diagnosed) -> list[Assumption]:
     f = judged.fitted
     rows = tuple(int(pairs.all.rows[at]) for at in judged.outliers.tolist())
     made = []
     if rows:
         what = "a row is" if len(rows) == 1 else f"{len(rows)} rows are"
-        made.append(Condition("judge", f"{what} farther off than chance allows", rows=rows))
+        made.append(Assumption("judge", f"{what} farther off than chance allows", rows=rows))
     at, distance = largest_cook(f)
     if distance > 1:
         row = int(pairs.all.rows[at])
         made.append(
-            Condition("judge", f"row {row + 1} pulls the curve: Cook’s distance {number(distance, 2)}", rows=(row,))
+            Assumption("judge", f"row {row + 1} pulls the curve: Cook’s distance {number(distance, 2)}", rows=(row,))
         )
-    return made or [Condition("holds", "no row is unusual")]
+    return made or [Assumption("holds", "no row is unusual")]
 
 
-def _independent(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> Condition:
+def _independent(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> Assumption:
     """Asked, and for rows in the order of x, such as times, looked at, too."""
-    choices = (
-        Choice("yes", "independent", "yes", s.independent == "yes"),
-        Choice("no", "independent", "no", s.independent == "no"),
-    )
-    text, mark = said_of_independence(s, pairs.noun)
+    made = independence_of(s, pairs.noun)
     if s.independent != "not said":
-        return Condition(mark, text, choices)
-    x = judged.fitted.x
+        return made
+    text, x = made.text, judged.fitted.x
     if x.size > 5 and (np.diff(x) > 0).all():
         found = durbin_watson(judged.fitted.residuals)
-        text += f". The rows are in the order of x: Durbin–Watson {number(found, 2)}"
+        text += f" The rows are in the order of x: Durbin–Watson {number(found, 2)}"
         if DW[0] <= found <= DW[1]:
             text += ", which is near 2"
         else:
             text += ", so that neighbours seem to go together"
         text += "."
-    return Condition(mark, text, choices)
+    return replace(made, text=text)
 
 
-def said_of_independence(s: ModelStatement, noun: str) -> tuple[str, Mark]:
-    """What was said of it, or that it has still to be said."""
-    many = plural(noun)
-    if s.independent == "no":
-        return (f"the {many} are not independent, as you say: errors and bands are too small", "fails")
-    if s.independent == "yes":
-        return f"the {many} are independent of each other, as you say", "holds"
-    return f"whether the {many} are independent has still to be said", "judge"
+def independence_of(s: ModelStatement, noun: str) -> Assumption:
+    return independence(s.independent, plural(noun), ": errors and bands are too small")
 
 
-def _groups(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tables) -> list[Condition]:
+def _groups(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tables) -> list[Assumption]:
     """A category whose levels take curves of their own."""
     table = pairs.table
     if pairs.used > MANY_ROWS:
@@ -184,7 +175,7 @@ def _groups(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tab
         return []
     p, name = best
     return [
-        Condition(
+        Assumption(
             "judge",
             f"levels of {name} may differ ({p_equals(p)}): fit each on its own",
             (Choice(f"fit each {name}", "by", name),),
