@@ -54,7 +54,7 @@ def run(budget: Budget) -> Tally:
         home = Path(folder)
         (home / "hook").mkdir()
         (home / "hook" / "sitecustomize.py").write_text(HOOK)
-        observed = home / "sockets"
+        seen = home / "sockets"
         environment = {
             **os.environ,
             "PYTHONPATH": f"{home / 'hook'}:{os.getcwd()}",

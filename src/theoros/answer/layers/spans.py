@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import ClassVar
 
 from theoros.answer.axis import role_of
 from theoros.answer.drawing import Words
@@ -15,9 +16,7 @@ class Stretches(Layer):
 
     entries: tuple[tuple[str, tuple[tuple[float, float], ...]], ...]
 
-    @property
-    def speaks_above(self) -> bool:
-        return True
+    speaks_above: ClassVar[bool] = True
 
     def place(self, strip: Strip) -> None:
         for at, (letter, parts) in enumerate(self.entries):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import ClassVar
 
 from theoros.answer.drawing import Words
 from theoros.answer.layers.layer import Layer, Strip, line
@@ -43,9 +44,7 @@ class Said(Layer):
     texts: tuple[tuple[float, str, str], ...]
     """Value, text, and the anchor: start, middle or end."""
 
-    @property
-    def speaks_above(self) -> bool:
-        return True
+    speaks_above: ClassVar[bool] = True
 
     def place(self, strip: Strip) -> None:
         for value, text, anchor in self.texts:

@@ -7,7 +7,7 @@ from abc import abstractmethod
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from theoros.engine.limits import MEMORY, TIME, Limits, in_mb, limits_for
 from theoros.engine.tables import Handed, hand_back, take_back
@@ -152,9 +152,7 @@ class ReadStudy(ReadingTask):
         handed = tuple(self.handed(table, folder) for table in study.tables)
         yield StudyBack(study.with_(tables=()), handed, seen)
 
-    @property
-    def advice(self) -> str:
-        return "It may be damaged, or not made by Theoros. Look for another copy of it."
+    advice: ClassVar[str] = "It may be damaged, or not made by Theoros. Look for another copy of it."
 
 
 @dataclass(frozen=True)

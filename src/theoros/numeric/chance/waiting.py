@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import ClassVar, Literal
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Ints
@@ -25,9 +25,7 @@ class Waiting(Model):
     k: int
     most: int
 
-    @property
-    def size(self) -> int:
-        return 800  # so that also long waits of a block fit into the memory
+    size: ClassVar[int] = 800
 
     def draw(self, rng: np.random.Generator, size: int) -> Samples:
         total = sum(self.weights)

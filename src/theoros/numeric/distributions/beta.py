@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import ClassVar
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
@@ -23,9 +24,7 @@ class Beta(Distribution):
         if not (0 < self.a < math.inf and 0 < self.b < math.inf):
             raise ValueError("both shapes must lie above 0")
 
-    @property
-    def support(self) -> tuple[float, float]:
-        return 0.0, 1.0
+    support: ClassVar[tuple[float, float]] = 0.0, 1.0
 
     @property
     def mean(self) -> float:

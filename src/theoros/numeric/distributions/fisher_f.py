@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import ClassVar
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
@@ -35,9 +36,7 @@ class FisherF(Positive):
             return math.inf if two > 2 else math.nan
         return two / (two - 2) * math.sqrt(2 * (one + two - 2) / (one * (two - 4)))
 
-    @property
-    def centre(self) -> float:
-        return 1.0
+    centre: ClassVar[float] = 1.0
 
     @property
     def unit(self) -> float:

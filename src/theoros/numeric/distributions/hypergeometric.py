@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import ClassVar
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
@@ -81,9 +82,7 @@ class Hypergeometric(Counting):
         values = np.asarray(at, dtype=np.float64)
         return np.array([work(float(k)) for k in values.ravel()]).reshape(values.shape)
 
-    @property
-    def summed(self) -> bool:
-        return True
+    summed: ClassVar[bool] = True
 
     def draws(self, rng: np.random.Generator, size: int) -> Floats:
         good, bad = self.successes, self.population - self.successes

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import ClassVar
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
@@ -33,9 +34,7 @@ class StudentT(Distribution):
         """0 for df > 1; below, there is none, and 0 is still the centre."""
         return 0.0 if self.df > 1 else math.nan
 
-    @property
-    def centre(self) -> float:
-        return 0.0
+    centre: ClassVar[float] = 0.0
 
     @property
     def sd(self) -> float:

@@ -35,9 +35,7 @@ class ChangeEntry(Edit):
         study.entry(self.entry.id)
         return study.with_(entries=tuple(self.entry if e.id == self.entry.id else e for e in study.entries))
 
-    @property
-    def label(self) -> str:
-        return "changing the entry"
+    label: ClassVar[str] = "changing the entry"
 
 
 @dataclass(frozen=True)
@@ -54,6 +52,4 @@ class RemoveEntry(Edit):
             report=tuple(b for b in study.report if not (isinstance(b, EntryBlock) and b.entry == self.id)),
         )
 
-    @property
-    def label(self) -> str:
-        return "removing the entry"
+    label: ClassVar[str] = "removing the entry"

@@ -30,9 +30,7 @@ class AddBlock(Edit):
         at = len(study.report) if self.at is None else self.at
         return study.with_(report=(*study.report[:at], self.block, *study.report[at:]))
 
-    @property
-    def label(self) -> str:
-        return "placing in the report"
+    label: ClassVar[str] = "placing in the report"
 
 
 @dataclass(frozen=True)
@@ -44,9 +42,7 @@ class SetText(Edit):
     def apply(self, study: Study) -> Study:
         return _with_block(study, self.id, lambda _: TextBlock(self.id, self.text))
 
-    @property
-    def label(self) -> str:
-        return "writing in the report"
+    label: ClassVar[str] = "writing in the report"
 
 
 @dataclass(frozen=True)
@@ -62,9 +58,7 @@ class MoveBlock(Edit):
         rest = [b for b in study.report if b.id != self.id]
         return study.with_(report=tuple(rest[: self.to] + moved + rest[self.to :]))
 
-    @property
-    def label(self) -> str:
-        return "moving in the report"
+    label: ClassVar[str] = "moving in the report"
 
 
 @dataclass(frozen=True)
@@ -75,9 +69,7 @@ class RemoveBlock(Edit):
     def apply(self, study: Study) -> Study:
         return study.with_(report=tuple(b for b in study.report if b.id != self.id))
 
-    @property
-    def label(self) -> str:
-        return "taking out of the report"
+    label: ClassVar[str] = "taking out of the report"
 
 
 @dataclass(frozen=True)
@@ -93,9 +85,7 @@ class ShowParts(Edit):
             study, self.id, lambda block: replace(block, parts=self.parts) if isinstance(block, EntryBlock) else block
         )
 
-    @property
-    def label(self) -> str:
-        return "what the report shows"
+    label: ClassVar[str] = "what the report shows"
 
 
 @dataclass(frozen=True)
@@ -112,9 +102,7 @@ class SetDigits(Edit):
         except ValueError:
             raise StudyError("Numbers cannot be written with so many decimals.") from None
 
-    @property
-    def label(self) -> str:
-        return "decimals"
+    label: ClassVar[str] = "decimals"
 
 
 @dataclass(frozen=True)
@@ -125,6 +113,4 @@ class SetTitle(Edit):
     def apply(self, study: Study) -> Study:
         return study.with_(title=" ".join(self.title.split())[:200])
 
-    @property
-    def label(self) -> str:
-        return "naming the study"
+    label: ClassVar[str] = "naming the study"

@@ -186,9 +186,7 @@ class KeepRows(InPlace):
         kept = f"{holds} of {counted(table.rows, 'row')} {'meets' if holds == 1 else 'meet'} it."
         return made, (kept,)
 
-    @property
-    def line(self) -> str:
-        return "rows kept by a condition"
+    line: ClassVar[str] = "rows kept by a condition"
 
     @classmethod
     def suggest(cls, table: Table, columns: Sequence[str]) -> KeepRows:

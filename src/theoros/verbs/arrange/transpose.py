@@ -40,9 +40,7 @@ class Transpose(NewTable):
             return made, ()
         return made, (f"The columns are of different kinds, so all values are kept as {kind}.",)
 
-    @property
-    def line(self) -> str:
-        return "transposed"
+    line: ClassVar[str] = "transposed"
 
     @classmethod
     def suggest(cls, table: Table, columns: Sequence[str]) -> Transpose:

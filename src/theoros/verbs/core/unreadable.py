@@ -25,9 +25,7 @@ class Unreadable(Statement):
     """Its JSON, as it stood in the file."""
     why: str = ""
 
-    @property
-    def needs_table(self) -> bool:
-        return False
+    needs_table: ClassVar[bool] = False
 
     def phrase(self, tables: Tables) -> Phrase:
         return ("This entry cannot be read.",)

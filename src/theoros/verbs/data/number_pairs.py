@@ -5,6 +5,7 @@ from __future__ import annotations
 from abc import abstractmethod
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import ClassVar
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
@@ -93,9 +94,7 @@ class NumberPairs(Associated):
     def left_out(self) -> tuple[str, ...]:
         return self.lost
 
-    @property
-    def typed(self) -> bool:
-        return False
+    typed: ClassVar[bool] = False
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

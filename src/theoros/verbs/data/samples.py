@@ -9,7 +9,7 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Self
+from typing import ClassVar, Self
 
 from theoros.answer.wording import plural
 from theoros.lazy_imports import np
@@ -226,9 +226,7 @@ class OneSample(OneSided):
     def single(self) -> Sample:
         return self.sample
 
-    @property
-    def letters(self) -> tuple[str, ...]:
-        return ("",)
+    letters: ClassVar[tuple[str, ...]] = ("",)
 
     def clauses(self, parameter: str) -> tuple[str, ...]:
         return (f"the {self.measured(parameter)} of {self.sample.phrase}",)
@@ -302,9 +300,7 @@ class Paired(OneSided):
     def single(self) -> Sample:
         return self.differences
 
-    @property
-    def letters(self) -> tuple[str, ...]:
-        return ("d",)
+    letters: ClassVar[tuple[str, ...]] = ("d",)
 
     @property
     def largest(self) -> float:

@@ -209,9 +209,7 @@ class TypedDifferences(_Typed):
     fixed_groups: ClassVar[int] = 1
     groups: tuple[TypedGroup, ...] = (TypedGroup("differences"),)
 
-    @property
-    def design(self) -> Design:
-        return "matched"
+    design: ClassVar[Design] = "matched"
 
     def _sides(self, place: Place) -> tuple[Slot, Slot]:
         return self.field_slot("one", place), self.field_slot("two", place)

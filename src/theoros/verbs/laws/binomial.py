@@ -52,9 +52,7 @@ class BinomialCount(Law):
         n, p = exact(self.n or 0), exact(self.p or 0.0)
         return f"σ = √(n p (1 − p)) = √({n} × {p} × (1 − {p}))"
 
-    @property
-    def law(self) -> str:
-        return "P(X = k) = C(n, k) p^{k} (1 − p)^{n − k}"
+    law: ClassVar[str] = "P(X = k) = C(n, k) p^{k} (1 − p)^{n − k}"
 
     def law_at(self, k: float) -> str:
         n, p, at = exact(self.n or 0), exact(self.p or 0.0), exact(k)

@@ -56,9 +56,7 @@ class HypergeometricCount(Law):
         share = f"({good})/({size})"
         return f"σ = {letters} = √({n} × {share} × (1 − {share}) × ({size} − {n}) / ({size} − 1))"
 
-    @property
-    def law(self) -> str:
-        return "P(X = k) = (C(K, k) C(N − K, n − k)) / (C(N, n))"
+    law: ClassVar[str] = "P(X = k) = (C(K, k) C(N − K, n − k)) / (C(N, n))"
 
     def law_at(self, k: float) -> str:
         size, good, n = self._said()

@@ -137,9 +137,7 @@ class TypedValues(_Listed):
             return "μ = Σ x P(x)"
         return f"μ = Σ x P(x) = {' + '.join(terms)}"
 
-    @property
-    def law(self) -> str:
-        return ""
+    law: ClassVar[str] = ""
 
 
 @dataclass(frozen=True)
@@ -151,9 +149,7 @@ class ColumnValues(_Listed):
     what: str | None = number_column("the values")
     weights: str | None = number_column("the weights", elsewhere=False, other_than=("what",))
 
-    @property
-    def needs_table(self) -> bool:
-        return True
+    needs_table: ClassVar[bool] = True
 
     def phrase(self, place: Place) -> Phrase:
         what, held = self.field_slot("what", place), self.field_slot("held", place)

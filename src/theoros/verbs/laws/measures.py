@@ -37,9 +37,7 @@ class UniformMeasure(Law):
     def assumptions(self) -> tuple[Assumption, ...]:
         return (asked("alike", "stretches of the same length are as likely as each other"),)
 
-    @property
-    def law(self) -> str:
-        return "P(c ≤ X ≤ d) = (d − c) / (b − a)"
+    law: ClassVar[str] = "P(c ≤ X ≤ d) = (d − c) / (b − a)"
 
 
 @dataclass(frozen=True)
@@ -65,9 +63,7 @@ class ExponentialMeasure(Law):
             asked("memory", "how long one has waited does not change what is still to come"),
         )
 
-    @property
-    def law(self) -> str:
-        return "P(X > x) = e^{−x/μ}"
+    law: ClassVar[str] = "P(X > x) = e^{−x/μ}"
 
 
 @dataclass(frozen=True)
@@ -99,9 +95,7 @@ class WeibullMeasure(_Shaped):
     def made(self) -> Weibull:
         return Weibull(*self.given)
 
-    @property
-    def law(self) -> str:
-        return "{ln} P(X > x) = −(x / {scale})^{shape}"
+    law: ClassVar[str] = "{ln} P(X > x) = −(x / {scale})^{shape}"
 
 
 @dataclass(frozen=True)
@@ -131,9 +125,7 @@ class LognormalMeasure(Law):
     def made(self) -> Lognormal:
         return Lognormal(*self.given)
 
-    @property
-    def law(self) -> str:
-        return "z = ({ln} x − μ) / σ"
+    law: ClassVar[str] = "z = ({ln} x − μ) / σ"
 
 
 LAWS = (UniformMeasure, ExponentialMeasure, GammaMeasure, BetaMeasure, LognormalMeasure, WeibullMeasure)

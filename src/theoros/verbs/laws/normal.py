@@ -30,9 +30,7 @@ class NormalMeasure(Law):
     def assumptions(self) -> tuple[Assumption, ...]:
         return (asked("bell", "values lie symmetrically around the mean, most of them near it"),)
 
-    @property
-    def law(self) -> str:
-        return "z = (x − μ) / σ"
+    law: ClassVar[str] = "z = (x − μ) / σ"
 
 
 @dataclass(frozen=True)

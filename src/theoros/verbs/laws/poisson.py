@@ -38,17 +38,13 @@ class PoissonCount(Law):
             asked("steady", f"they come at a steady rate, {exact(self.rate or 0.0)} on average"),
         )
 
-    @property
-    def mean_formula(self) -> str:
-        return "μ = λ"
+    mean_formula: ClassVar[str] = "μ = λ"
 
     @property
     def sd_formula(self) -> str:
         return f"σ = √λ = √{exact(self.rate or 0.0)}"
 
-    @property
-    def law(self) -> str:
-        return "P(X = k) = (λ^{k} e^{−λ}) / k!"
+    law: ClassVar[str] = "P(X = k) = (λ^{k} e^{−λ}) / k!"
 
     def law_at(self, k: float) -> str:
         rate, at = exact(self.rate or 0.0), exact(k)

@@ -62,9 +62,7 @@ class MeanOfSample(_OfSample):
         _, sigma, n = self._said()
         return f"σ_{{x̄}} = σ / √n = ({sigma}) / √{n}"
 
-    @property
-    def law(self) -> str:
-        return "z = (x̄ − μ) / (σ / √n)"
+    law: ClassVar[str] = "z = (x̄ − μ) / (σ / √n)"
 
 
 @dataclass(frozen=True)
@@ -88,9 +86,7 @@ class TotalOfSample(_OfSample):
         _, sigma, n = self._said()
         return f"σ_{{total}} = √n × σ = √{n} × {sigma}"
 
-    @property
-    def law(self) -> str:
-        return "z = (x − n μ) / (σ √n)"
+    law: ClassVar[str] = "z = (x − n μ) / (σ √n)"
 
 
 @dataclass(frozen=True)
@@ -131,9 +127,7 @@ class ProportionOfSample(Law):
         n, p = exact(self.n or 0), exact(self.p or 0.0)
         return f"σ_{{p̂}} = √((p (1 − p)) / n) = √(({p} × (1 − {p})) / {n})"
 
-    @property
-    def law(self) -> str:
-        return "z = (p̂ − p) / √((p (1 − p)) / n)"
+    law: ClassVar[str] = "z = (p̂ − p) / √((p (1 − p)) / n)"
 
 
 @dataclass(frozen=True)

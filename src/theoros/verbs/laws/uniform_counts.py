@@ -43,9 +43,7 @@ class UniformCount(Law):
         count = exact((self.high or 0) - (self.low or 0) + 1)
         return f"σ = √((m^{{2}} − 1) / 12) = √((({count})^{{2}} − 1) / 12)"
 
-    @property
-    def law(self) -> str:
-        return "P(X = k) = 1/m {for each of the} m {values from} a {to} b"
+    law: ClassVar[str] = "P(X = k) = 1/m {for each of the} m {values from} a {to} b"
 
     def law_at(self, k: float) -> str:
         return f"1 / ({exact((self.high or 0) - (self.low or 0) + 1)})"

@@ -232,9 +232,7 @@ class Alike(Claim):
         names = np.array([[space.label(k, at) for at in range(self.stages)] for k in range(len(space.codes))])
         return np.asarray((names == names[:, :1]).all(axis=1))
 
-    @property
-    def words(self) -> str:
-        return "all the same"
+    words: ClassVar[str] = "all the same"
 
 
 @dataclass(frozen=True)

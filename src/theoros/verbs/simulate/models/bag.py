@@ -174,9 +174,7 @@ class BagModel(DrawnModel):
             decimals=0 if worth is None or np.all(worth == np.round(worth)) else 2,
         )
 
-    @property
-    def varies(self) -> tuple[str, ...]:
-        return ("n",)
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def title(self) -> str:
         return f"Draws from {shortened(self.listed, 30)}"

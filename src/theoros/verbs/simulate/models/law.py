@@ -56,9 +56,7 @@ class LawModel(DrawnModel):
     def settings(self, place: Place) -> tuple[Slot, ...]:
         return () if self.law.counting else (self.field_slot("unit", place),)
 
-    @property
-    def varies(self) -> tuple[str, ...]:
-        return ("n",)
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.pictures.samples import law_frame

@@ -46,9 +46,7 @@ class ColumnModel(DrawnModel):
     n: int | None = size()
     replace: bool = choice_field(False, "replacement", REPLACED)
 
-    @property
-    def needs_table(self) -> bool:
-        return True
+    needs_table: ClassVar[bool] = True
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         what, n, back = (self.field_slot(name, place) for name in ("what", "n", "replace"))
@@ -74,9 +72,7 @@ class ColumnModel(DrawnModel):
     def takes_now(self, place: Place) -> tuple[Takes, ...]:
         return ("numbers",) if self._is_number(place) else ("names",)
 
-    @property
-    def varies(self) -> tuple[str, ...]:
-        return ("n",)
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.pictures.samples import values_frame
@@ -168,9 +164,7 @@ class ShapeModel(DrawnModel):
     def settings(self, place: Place) -> tuple[Slot, ...]:
         return (self.field_slot("unit", place),)
 
-    @property
-    def varies(self) -> tuple[str, ...]:
-        return ("n",)
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.pictures.samples import density_frame

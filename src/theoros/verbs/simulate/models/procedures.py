@@ -27,9 +27,7 @@ class ResampleModel(ChanceModel):
     uses: ClassVar[Purpose | None] = "resampling"
     other_names: ClassVar[tuple[str, ...]] = ("bootstrap",)
 
-    @property
-    def varies(self) -> tuple[str, ...]:
-        return ()
+    varies: ClassVar[tuple[str, ...]] = ()
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         known = compared(None, "resampling")
@@ -54,9 +52,7 @@ class ClaimModel(ChanceModel):
     null: float = number_field(0.0, "value made true", TypeNumber(), "The value that is made true.")
     claimed: str = text_field("the claimed shares", TypeText(CLAIMED, longest=400), empty="equal ones")
 
-    @property
-    def varies(self) -> tuple[str, ...]:
-        return ()
+    varies: ClassVar[tuple[str, ...]] = ()
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         known = compared(None, "claim by chance")

@@ -152,9 +152,7 @@ class StagesModel(DrawnModel):
             return made
         return replace(made, moments=moments_of(*law), measure="value")
 
-    @property
-    def varies(self) -> tuple[str, ...]:
-        return ("n",)
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def title(self) -> str:
         plan = self._plan()

@@ -8,6 +8,7 @@ from abc import abstractmethod
 from collections.abc import Hashable
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.picture import Frame
@@ -158,9 +159,7 @@ class ResampleSampler(ProcedureSampler):
     def observed(self) -> float | None:
         return self.drawn.estimate
 
-    @property
-    def each(self) -> str:
-        return "resample"
+    each: ClassVar[str] = "resample"
 
     @property
     def theory(self) -> Theory | None:
