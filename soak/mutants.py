@@ -64,7 +64,7 @@ MUTANTS = (
     Mutant("verbs/model/logistic/tables.py", "now.misses, now.sensitivity)", "now.misses, now.specificity)", HOLD),
     Mutant("verbs/model/logistic/tables.py", "now.false_alarms, now.rejections", "now.rejections, now.false_alarms", HOLD),
     Mutant("answer/wording.py", "exact(round(100 * float(share), most))", "exact(round(100 * float(share)))", HOLD),
-    Mutant("verbs/forecast/words/conditions.py", "fitted + 3), fitted)", "fitted + 3), 0)", HOLD),
+    Mutant("verbs/forecast/words/assumptions.py", "fitted + 3), fitted)", "fitted + 3), 0)", HOLD),
     Mutant("verbs/forecast/report.py", "wide / (2 * normal)", "wide / 3.92", HOLD),
     Mutant("verbs/forecast/words/forecast.py", "r.s.confidence >= LIKELY", "r.s.confidence > 0", HOLD),
     Mutant("verbs/forecast/words/series.py", "way = \"rises\" if slope > 0", "way = \"falls\" if slope > 0", HOLD),

@@ -7,9 +7,12 @@ import re
 from functools import cache
 from pathlib import Path
 
+from soak.mutants import MUTANTS
+
 from theoros.study import edits
 
-SRC = Path(__file__).parents[1] / "src"
+ROOT = Path(__file__).parents[1]
+SRC = ROOT / "src"
 
 
 @cache
@@ -139,3 +142,34 @@ def test_what_other_rooms_call_of_the_arithmetic_says_what_it_is() -> None:
                     silent.append((name, one.name))
     overrides = told | {"mean"}  # an attribute everybody knows
     assert [one for one in silent if one[1] not in overrides] == []
+
+
+def test_every_kept_mutant_has_its_place() -> None:
+    for one in MUTANTS:
+        text = (SRC / "theoros" / one.where).read_text(encoding="utf-8")
+        assert text.count(one.before) == 1, f"{one.where}: {one.before}"
+        assert all((ROOT / "tests" / name.partition("::")[0]).exists() for name in one.tests.split()), one.tests
+
+
+MOST_LINES_OF_A_FILE, MOST_LINES_OF_A_FUNCTION, MOST_PARAMETERS = 450, 60, 9
+MOST_ANY, MOST_OVERRULED = 60, 60
+"""Untyped places in the verbs, and places where the formatter is overruled, in all."""
+
+
+def test_files_and_functions_have_one_subject() -> None:
+    for path in SRC.rglob("*.py"):
+        text = path.read_text(encoding="utf-8")
+        assert text.count("\n") <= MOST_LINES_OF_A_FILE, path
+        for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.FunctionDef):
+                assert node.end_lineno is not None
+                assert node.end_lineno - node.lineno < MOST_LINES_OF_A_FUNCTION, f"{path}: {node.name}"
+                names = [one.arg for one in (*node.args.posonlyargs, *node.args.args, *node.args.kwonlyargs)]
+                assert len([one for one in names if one not in ("self", "cls")]) <= MOST_PARAMETERS, node.name
+
+
+def test_what_is_untyped_and_what_is_overruled_stays_rare() -> None:
+    verbs = [path.read_text(encoding="utf-8") for path in (SRC / "theoros/verbs").rglob("*.py")]
+    untyped = [node for text in verbs for node in ast.walk(ast.parse(text)) if getattr(node, "id", "") == "Any"]
+    assert len(untyped) < MOST_ANY
+    assert sum(path.read_text(encoding="utf-8").count("# fmt: skip") for path in SRC.rglob("*.py")) <= MOST_OVERRULED

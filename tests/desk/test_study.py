@@ -21,7 +21,7 @@ from theoros.desk.application import make_window
 from theoros.desk.entry.entry_page import EntryPage
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.report.report_page import TextEditor
-from theoros.desk.window.help_topics import TOPICS
+from theoros.desk.window.help_topics import topics
 from theoros.desk.window.import_dialog import ImportDialog
 from theoros.desk.window.study_files import StudyFiles
 from theoros.desk.window.window import Window
@@ -321,7 +321,7 @@ def cut(pane: QWidget) -> list[str]:
 
 
 def test_help_can_be_read(window: Window) -> None:
-    for topic, text in TOPICS.items():
+    for topic, text in topics().items():
         assert text.endswith(".")
         assert not topic.endswith(".")
 

@@ -154,14 +154,12 @@ _NAMED: dict[str, Callable[[int], str]] = {
 }
 
 
-def times_of(table: Table, column: str, also: str = "") -> Times | None:
-    """The times in a column, or in two (a year and a month or quarter); None where it has none.
+def times_of(table: Table, column: str) -> Times | None:
+    """The times in a column; None where it has none.
 
     Every value that is there must be a time, all of them of one step.
     """
     kind = table.column(column).kind
-    if also:
-        return _of_two(table, column, also)
     if kind is Kind.DATE:
         return _of_dates(table.frame[column])
     if kind is Kind.NUMBER:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from theoros.desk.window.find_box import Found
-from theoros.desk.window.help_topics import TOPICS
+from theoros.desk.window.help_topics import topics
 from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.core.registry import verbs
 
@@ -64,6 +64,6 @@ def everything(window: Window) -> list[Found]:
         if action.isEnabled() and action.text():
             label = action.text().replace("&", "").rstrip("…")
             found.append(Found(label, "action", action.toolTip(), action.trigger, other=other_words(label)))
-    for topic, text in TOPICS.items():
+    for topic, text in topics().items():
         found.append(Found(topic, "help", text, lambda t=topic: window.show_help(t)))
     return found

@@ -287,10 +287,10 @@ def _fill_arrange(window: Window, menu: QMenu) -> None:
 
 
 def _fill_help(window: Window, menu: QMenu) -> None:
-    from theoros.desk.window.help_topics import TOPICS
+    from theoros.desk.window.help_topics import topics
 
     menu.clear()
-    for topic in TOPICS:
+    for topic in topics():
         menu.addAction(topic, partial(window.show_help, topic))
     menu.addSeparator()
     menu.addAction("About Theoros", partial(_about, window))

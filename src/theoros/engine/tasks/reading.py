@@ -138,6 +138,8 @@ class ReadBack:
 class ReadStudy(ReadingTask):
     """Reads a study file; gives how many of its tables are read, then the study."""
 
+    advice: ClassVar[str] = "It may be damaged, or not made by Theoros. Look for another copy of it."
+
     def read(self, folder: Path) -> Iterator[object]:
         from theoros.study.file import reading_study
         from theoros.study.prints import print_of
@@ -151,8 +153,6 @@ class ReadStudy(ReadingTask):
             study: Study = end.value
         handed = tuple(self.handed(table, folder) for table in study.tables)
         yield StudyBack(study.with_(tables=()), handed, seen)
-
-    advice: ClassVar[str] = "It may be damaged, or not made by Theoros. Look for another copy of it."
 
 
 @dataclass(frozen=True)

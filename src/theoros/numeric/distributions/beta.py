@@ -19,12 +19,11 @@ class Beta(Distribution):
     discrete = False
     a: float
     b: float
+    support: ClassVar[tuple[float, float]] = 0.0, 1.0
 
     def __post_init__(self) -> None:
         if not (0 < self.a < math.inf and 0 < self.b < math.inf):
             raise ValueError("both shapes must lie above 0")
-
-    support: ClassVar[tuple[float, float]] = 0.0, 1.0
 
     @property
     def mean(self) -> float:

@@ -20,6 +20,7 @@ class FisherF(Positive):
 
     df1: float
     df2: float
+    centre: ClassVar[float] = 1.0
 
     def __post_init__(self) -> None:
         if not (0 < self.df1 < math.inf and 0 < self.df2 < math.inf):
@@ -35,8 +36,6 @@ class FisherF(Positive):
         if two <= 4:
             return math.inf if two > 2 else math.nan
         return two / (two - 2) * math.sqrt(2 * (one + two - 2) / (one * (two - 4)))
-
-    centre: ClassVar[float] = 1.0
 
     @property
     def unit(self) -> float:

@@ -22,6 +22,7 @@ class Hypergeometric(Counting):
     population: int
     successes: int
     drawn: int
+    summed: ClassVar[bool] = True
 
     def __post_init__(self) -> None:
         if self.population < 0 or not 0 <= self.successes <= self.population:
@@ -81,8 +82,6 @@ class Hypergeometric(Counting):
     def _each(at: Floats | float, work) -> Floats:  # type: ignore[no-untyped-def]
         values = np.asarray(at, dtype=np.float64)
         return np.array([work(float(k)) for k in values.ravel()]).reshape(values.shape)
-
-    summed: ClassVar[bool] = True
 
     def draws(self, rng: np.random.Generator, size: int) -> Floats:
         good, bad = self.successes, self.population - self.successes

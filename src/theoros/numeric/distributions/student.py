@@ -20,6 +20,7 @@ class StudentT(Distribution):
 
     discrete = False
     df: float
+    centre: ClassVar[float] = 0.0
 
     def __post_init__(self) -> None:
         if not 0 < self.df < math.inf:
@@ -33,8 +34,6 @@ class StudentT(Distribution):
     def mean(self) -> float:
         """0 for df > 1; below, there is none, and 0 is still the centre."""
         return 0.0 if self.df > 1 else math.nan
-
-    centre: ClassVar[float] = 0.0
 
     @property
     def sd(self) -> float:

@@ -30,12 +30,11 @@ class ChangeEntry(Edit):
 
     kind: ClassVar[str] = "change entry"
     entry: Entry
+    label: ClassVar[str] = "changing the entry"
 
     def apply(self, study: Study) -> Study:
         study.entry(self.entry.id)
         return study.with_(entries=tuple(self.entry if e.id == self.entry.id else e for e in study.entries))
-
-    label: ClassVar[str] = "changing the entry"
 
 
 @dataclass(frozen=True)
@@ -44,6 +43,7 @@ class RemoveEntry(Edit):
 
     kind: ClassVar[str] = "remove entry"
     id: str
+    label: ClassVar[str] = "removing the entry"
 
     def apply(self, study: Study) -> Study:
         study.entry(self.id)
@@ -51,5 +51,3 @@ class RemoveEntry(Edit):
             entries=tuple(e for e in study.entries if e.id != self.id),
             report=tuple(b for b in study.report if not (isinstance(b, EntryBlock) and b.entry == self.id)),
         )
-
-    label: ClassVar[str] = "removing the entry"

@@ -23,6 +23,7 @@ class AddBlock(Edit):
     kind: ClassVar[str] = "add block"
     block: Block
     at: int | None = None
+    label: ClassVar[str] = "placing in the report"
 
     def apply(self, study: Study) -> Study:
         if isinstance(self.block, EntryBlock):
@@ -30,19 +31,16 @@ class AddBlock(Edit):
         at = len(study.report) if self.at is None else self.at
         return study.with_(report=(*study.report[:at], self.block, *study.report[at:]))
 
-    label: ClassVar[str] = "placing in the report"
-
 
 @dataclass(frozen=True)
 class SetText(Edit):
     kind: ClassVar[str] = "set text"
     id: str
     text: str
+    label: ClassVar[str] = "writing in the report"
 
     def apply(self, study: Study) -> Study:
         return _with_block(study, self.id, lambda _: TextBlock(self.id, self.text))
-
-    label: ClassVar[str] = "writing in the report"
 
 
 @dataclass(frozen=True)
@@ -52,24 +50,22 @@ class MoveBlock(Edit):
     kind: ClassVar[str] = "move block"
     id: str
     to: int
+    label: ClassVar[str] = "moving in the report"
 
     def apply(self, study: Study) -> Study:
         moved = [b for b in study.report if b.id == self.id]
         rest = [b for b in study.report if b.id != self.id]
         return study.with_(report=tuple(rest[: self.to] + moved + rest[self.to :]))
 
-    label: ClassVar[str] = "moving in the report"
-
 
 @dataclass(frozen=True)
 class RemoveBlock(Edit):
     kind: ClassVar[str] = "remove block"
     id: str
+    label: ClassVar[str] = "taking out of the report"
 
     def apply(self, study: Study) -> Study:
         return study.with_(report=tuple(b for b in study.report if b.id != self.id))
-
-    label: ClassVar[str] = "taking out of the report"
 
 
 @dataclass(frozen=True)
@@ -79,13 +75,12 @@ class ShowParts(Edit):
     kind: ClassVar[str] = "show parts"
     id: str
     parts: tuple[str, ...] | None
+    label: ClassVar[str] = "what the report shows"
 
     def apply(self, study: Study) -> Study:
         return _with_block(
             study, self.id, lambda block: replace(block, parts=self.parts) if isinstance(block, EntryBlock) else block
         )
-
-    label: ClassVar[str] = "what the report shows"
 
 
 @dataclass(frozen=True)
@@ -95,6 +90,7 @@ class SetDigits(Edit):
     kind: ClassVar[str] = "set digits"
     p: int
     statistic: int
+    label: ClassVar[str] = "decimals"
 
     def apply(self, study: Study) -> Study:
         try:
@@ -102,15 +98,12 @@ class SetDigits(Edit):
         except ValueError:
             raise StudyError("Numbers cannot be written with so many decimals.") from None
 
-    label: ClassVar[str] = "decimals"
-
 
 @dataclass(frozen=True)
 class SetTitle(Edit):
     kind: ClassVar[str] = "set title"
     title: str
+    label: ClassVar[str] = "naming the study"
 
     def apply(self, study: Study) -> Study:
         return study.with_(title=" ".join(self.title.split())[:200])
-
-    label: ClassVar[str] = "naming the study"

@@ -48,6 +48,7 @@ class KeepRows(InPlace):
     relation3: Relation = "is"
     value3: str = ""
     formula: str = ""
+    line: ClassVar[str] = "rows kept by a condition"
 
     def phrase(self, tables: Tables) -> Phrase:
         by = choice_slot("by", "how it is said", self.by, _BY)
@@ -185,8 +186,6 @@ class KeepRows(InPlace):
         made = settled(table.with_(keep=condition), table)
         kept = f"{holds} of {counted(table.rows, 'row')} {'meets' if holds == 1 else 'meet'} it."
         return made, (kept,)
-
-    line: ClassVar[str] = "rows kept by a condition"
 
     @classmethod
     def suggest(cls, table: Table, columns: Sequence[str]) -> KeepRows:

@@ -27,6 +27,7 @@ class Transpose(NewTable):
     order: ClassVar[int] = 14
     suffix: ClassVar[str] = "transposed"
     names: str | None = column_field("the names", none="row numbers")
+    line: ClassVar[str] = "transposed"
 
     def phrase(self, tables: Tables) -> Phrase:
         names = self.field_slot("names", self.here(tables))
@@ -39,8 +40,6 @@ class Transpose(NewTable):
         if all(table.column(name).kind is kind for name in body):
             return made, ()
         return made, (f"The columns are of different kinds, so all values are kept as {kind}.",)
-
-    line: ClassVar[str] = "transposed"
 
     @classmethod
     def suggest(cls, table: Table, columns: Sequence[str]) -> Transpose:

@@ -87,9 +87,9 @@ def _why_no_level(
     return ""
 
 
-def first_number(table: Table, but: str | None = None) -> str | None:
-    """The first number column, other than one."""
-    return next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != but), None)
+def first_number(table: Table) -> str | None:
+    """The first number column."""
+    return next((c.name for c in table.of_kind(Kind.NUMBER)), None)
 
 
 def is_number(table: Table, name: str | None) -> bool:

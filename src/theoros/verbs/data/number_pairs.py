@@ -65,6 +65,7 @@ class NumberPairs(Associated):
     y: Floats
     rows: Ints
     lost: tuple[str, ...] = NOTHING
+    typed: ClassVar[bool] = False
 
     @property
     def n(self) -> int:
@@ -93,8 +94,6 @@ class NumberPairs(Associated):
     @property
     def left_out(self) -> tuple[str, ...]:
         return self.lost
-
-    typed: ClassVar[bool] = False
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

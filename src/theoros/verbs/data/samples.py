@@ -213,6 +213,7 @@ class OneSample(OneSided):
     """One sample of a number."""
 
     sample: Sample
+    letters: ClassVar[tuple[str, ...]] = ("",)
 
     def with_samples(self, made: Sequence[Sample]) -> Self:
         (sample,) = made
@@ -225,8 +226,6 @@ class OneSample(OneSided):
     @property
     def single(self) -> Sample:
         return self.sample
-
-    letters: ClassVar[tuple[str, ...]] = ("",)
 
     def clauses(self, parameter: str) -> tuple[str, ...]:
         return (f"the {self.measured(parameter)} of {self.sample.phrase}",)
@@ -274,6 +273,7 @@ class Paired(OneSided):
     """First minus second in each pair."""
     matched_by: str = ""
     """The column that names what both values of a pair belong to; empty where it is the row."""
+    letters: ClassVar[tuple[str, ...]] = ("d",)
 
     def with_samples(self, made: Sequence[Sample]) -> Self:
         (differences,) = made
@@ -299,8 +299,6 @@ class Paired(OneSided):
     @property
     def single(self) -> Sample:
         return self.differences
-
-    letters: ClassVar[tuple[str, ...]] = ("d",)
 
     @property
     def largest(self) -> float:

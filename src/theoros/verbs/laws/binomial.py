@@ -26,6 +26,7 @@ class BinomialCount(Law):
     least: ClassVar[float] = 0.0
     n: int | None = parameter("n", "the number of trials", whole(0, 1e9))
     p: float | None = parameter("p", "the chance of a success in one trial", CHANCE)
+    law: ClassVar[str] = "P(X = k) = C(n, k) p^{k} (1 − p)^{n − k}"
 
     @classmethod
     def start(cls, mean: float, sd: float) -> tuple[float, ...]:
@@ -51,8 +52,6 @@ class BinomialCount(Law):
     def sd_formula(self) -> str:
         n, p = exact(self.n or 0), exact(self.p or 0.0)
         return f"σ = √(n p (1 − p)) = √({n} × {p} × (1 − {p}))"
-
-    law: ClassVar[str] = "P(X = k) = C(n, k) p^{k} (1 − p)^{n − k}"
 
     def law_at(self, k: float) -> str:
         n, p, at = exact(self.n or 0), exact(self.p or 0.0), exact(k)

@@ -23,6 +23,7 @@ class HypergeometricCount(Law):
     population: int | None = parameter("N", "the size of the population", whole(1, 1e9))
     successes: int | None = parameter("K", "the successes in the population", whole(0, 1e9))
     drawn: int | None = parameter("n", "the number drawn", whole(0, 1e9))
+    law: ClassVar[str] = "P(X = k) = (C(K, k) C(N − K, n − k)) / (C(N, n))"
 
     def made(self) -> Hypergeometric:
         return Hypergeometric(*self.given)
@@ -55,8 +56,6 @@ class HypergeometricCount(Law):
         letters = "√(n × K/N × (1 − K/N) × (N − n) / (N − 1))"
         share = f"({good})/({size})"
         return f"σ = {letters} = √({n} × {share} × (1 − {share}) × ({size} − {n}) / ({size} − 1))"
-
-    law: ClassVar[str] = "P(X = k) = (C(K, k) C(N − K, n − k)) / (C(N, n))"
 
     def law_at(self, k: float) -> str:
         size, good, n = self._said()

@@ -89,6 +89,7 @@ class TypedValues(_Listed):
     help: ClassVar[str] = "Its values and their probabilities are typed into a small grid."
     order: ClassVar[int] = 9
     rows: tuple[TypedValue, ...] = ()
+    law: ClassVar[str] = ""
 
     def phrase(self, place: Place) -> Phrase:
         return (" of values and their ", self.field_slot("held", place))
@@ -136,8 +137,6 @@ class TypedValues(_Listed):
         if not 0 < len(terms) <= FEW or self.held == "counts":
             return "μ = Σ x P(x)"
         return f"μ = Σ x P(x) = {' + '.join(terms)}"
-
-    law: ClassVar[str] = ""
 
 
 @dataclass(frozen=True)

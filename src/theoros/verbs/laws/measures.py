@@ -25,6 +25,7 @@ class UniformMeasure(Law):
     usual: ClassVar[tuple[float, ...]] = (0.0, 1.0)
     low: float | None = parameter("a", "the least value", ANY)
     high: float | None = parameter("b", "the greatest value", ANY)
+    law: ClassVar[str] = "P(c ≤ X ≤ d) = (d − c) / (b − a)"
 
     def made(self) -> Uniform:
         return Uniform(*self.given)
@@ -37,8 +38,6 @@ class UniformMeasure(Law):
     def assumptions(self) -> tuple[Assumption, ...]:
         return (asked("alike", "stretches of the same length are as likely as each other"),)
 
-    law: ClassVar[str] = "P(c ≤ X ≤ d) = (d − c) / (b − a)"
-
 
 @dataclass(frozen=True)
 class ExponentialMeasure(Law):
@@ -49,6 +48,7 @@ class ExponentialMeasure(Law):
     usual: ClassVar[tuple[float, ...]] = (1.0,)
     least: ClassVar[float] = 0.0
     mean: float | None = parameter("μ", "the mean wait", above_zero("The mean; 1 over the rate."))
+    law: ClassVar[str] = "P(X > x) = e^{−x/μ}"
 
     @classmethod
     def start(cls, mean: float, sd: float) -> tuple[float, ...]:
@@ -62,8 +62,6 @@ class ExponentialMeasure(Law):
             asked("steady", "events come at a steady rate"),
             asked("memory", "how long one has waited does not change what is still to come"),
         )
-
-    law: ClassVar[str] = "P(X > x) = e^{−x/μ}"
 
 
 @dataclass(frozen=True)
@@ -91,11 +89,10 @@ class WeibullMeasure(_Shaped):
     help: ClassVar[str] = "Lifetimes that wear out, or that fail early."
     order: ClassVar[int] = 35
     usual: ClassVar[tuple[float, ...]] = (2.0, 1.0)
+    law: ClassVar[str] = "{ln} P(X > x) = −(x / {scale})^{shape}"
 
     def made(self) -> Weibull:
         return Weibull(*self.given)
-
-    law: ClassVar[str] = "{ln} P(X > x) = −(x / {scale})^{shape}"
 
 
 @dataclass(frozen=True)
@@ -121,11 +118,10 @@ class LognormalMeasure(Law):
     usual: ClassVar[tuple[float, ...]] = (0.0, 1.0)
     mu: float | None = parameter("μ", "the mean of the logarithm", ANY)
     sigma: float | None = parameter("σ", "the standard deviation of the logarithm", above_zero())
+    law: ClassVar[str] = "z = ({ln} x − μ) / σ"
 
     def made(self) -> Lognormal:
         return Lognormal(*self.given)
-
-    law: ClassVar[str] = "z = ({ln} x − μ) / σ"
 
 
 LAWS = (UniformMeasure, ExponentialMeasure, GammaMeasure, BetaMeasure, LognormalMeasure, WeibullMeasure)

@@ -19,6 +19,7 @@ class NormalMeasure(Law):
     usual: ClassVar[tuple[float, ...]] = (0.0, 1.0)
     mu: float | None = parameter("μ", "the mean", ANY)
     sigma: float | None = parameter("σ", "the standard deviation", above_zero())
+    law: ClassVar[str] = "z = (x − μ) / σ"
 
     @classmethod
     def start(cls, mean: float, sd: float) -> tuple[float, ...]:
@@ -29,8 +30,6 @@ class NormalMeasure(Law):
 
     def assumptions(self) -> tuple[Assumption, ...]:
         return (asked("bell", "values lie symmetrically around the mean, most of them near it"),)
-
-    law: ClassVar[str] = "z = (x − μ) / σ"
 
 
 @dataclass(frozen=True)

@@ -23,6 +23,8 @@ class PoissonCount(Law):
     usual: ClassVar[tuple[float, ...]] = (3.0,)
     least: ClassVar[float] = 0.0
     rate: float | None = parameter("λ", "the mean number of events", TypeNumber(0, 1e12))
+    mean_formula: ClassVar[str] = "μ = λ"
+    law: ClassVar[str] = "P(X = k) = (λ^{k} e^{−λ}) / k!"
 
     @classmethod
     def start(cls, mean: float, sd: float) -> tuple[float, ...]:
@@ -38,13 +40,9 @@ class PoissonCount(Law):
             asked("steady", f"they come at a steady rate, {exact(self.rate or 0.0)} on average"),
         )
 
-    mean_formula: ClassVar[str] = "μ = λ"
-
     @property
     def sd_formula(self) -> str:
         return f"σ = √λ = √{exact(self.rate or 0.0)}"
-
-    law: ClassVar[str] = "P(X = k) = (λ^{k} e^{−λ}) / k!"
 
     def law_at(self, k: float) -> str:
         rate, at = exact(self.rate or 0.0), exact(k)

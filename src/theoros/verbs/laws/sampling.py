@@ -48,6 +48,7 @@ class MeanOfSample(_OfSample):
     label: ClassVar[str] = "the mean of a sample"
     help: ClassVar[str] = "The mean of n values from a population with mean μ and SD σ."
     order: ClassVar[int] = 40
+    law: ClassVar[str] = "z = (x̄ − μ) / (σ / √n)"
 
     def made(self) -> Normal:
         mu, sigma, n = self._known()
@@ -62,8 +63,6 @@ class MeanOfSample(_OfSample):
         _, sigma, n = self._said()
         return f"σ_{{x̄}} = σ / √n = ({sigma}) / √{n}"
 
-    law: ClassVar[str] = "z = (x̄ − μ) / (σ / √n)"
-
 
 @dataclass(frozen=True)
 class TotalOfSample(_OfSample):
@@ -71,6 +70,7 @@ class TotalOfSample(_OfSample):
     label: ClassVar[str] = "the total of a sample"
     help: ClassVar[str] = "The sum of n values from a population with mean μ and SD σ."
     order: ClassVar[int] = 41
+    law: ClassVar[str] = "z = (x − n μ) / (σ √n)"
 
     def made(self) -> Normal:
         mu, sigma, n = self._known()
@@ -86,8 +86,6 @@ class TotalOfSample(_OfSample):
         _, sigma, n = self._said()
         return f"σ_{{total}} = √n × σ = √{n} × {sigma}"
 
-    law: ClassVar[str] = "z = (x − n μ) / (σ √n)"
-
 
 @dataclass(frozen=True)
 class ProportionOfSample(Law):
@@ -97,6 +95,7 @@ class ProportionOfSample(Law):
     order: ClassVar[int] = 42
     n: int | None = parameter("n", "the size of the sample", whole(1, 1e12))
     p: float | None = parameter("p", "the share in the population", CHANCE)
+    law: ClassVar[str] = "z = (p̂ − p) / √((p (1 − p)) / n)"
 
     def clash(self) -> tuple[str, str] | None:
         if self.p in (0, 1):
@@ -126,8 +125,6 @@ class ProportionOfSample(Law):
     def sd_formula(self) -> str:
         n, p = exact(self.n or 0), exact(self.p or 0.0)
         return f"σ_{{p̂}} = √((p (1 − p)) / n) = √(({p} × (1 − {p})) / {n})"
-
-    law: ClassVar[str] = "z = (p̂ − p) / √((p (1 − p)) / n)"
 
 
 @dataclass(frozen=True)

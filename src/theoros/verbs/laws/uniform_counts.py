@@ -21,6 +21,7 @@ class UniformCount(Law):
     usual: ClassVar[tuple[float, ...]] = (1, 6)
     low: int | None = parameter("a", "the least value", whole(-1e9, 1e9))
     high: int | None = parameter("b", "the greatest value", whole(-1e9, 1e9))
+    law: ClassVar[str] = "P(X = k) = 1/m {for each of the} m {values from} a {to} b"
 
     def made(self) -> DiscreteUniform:
         return DiscreteUniform(*self.given)
@@ -42,8 +43,6 @@ class UniformCount(Law):
     def sd_formula(self) -> str:
         count = exact((self.high or 0) - (self.low or 0) + 1)
         return f"σ = √((m^{{2}} − 1) / 12) = √((({count})^{{2}} − 1) / 12)"
-
-    law: ClassVar[str] = "P(X = k) = 1/m {for each of the} m {values from} a {to} b"
 
     def law_at(self, k: float) -> str:
         return f"1 / ({exact((self.high or 0) - (self.low or 0) + 1)})"

@@ -64,15 +64,13 @@ def by_curve(
     *,
     how: HowWorked,
     decimals: int,
-    limits: Ends = EVERYWHERE,
-    text: str = "",
 ) -> Result:
     """estimate ± critical value × standard error, with all steps of its working."""
     low_tail, high_tail = tails_of(question)
     below = -float(curve.quantile(low_tail)) if low_tail else math.inf
     above = curve.upper_quantile(high_tail) if high_tail else math.inf
     low, high = estimate - below * error, estimate + above * error
-    ends = low if low_tail else limits[0], high if high_tail else limits[1]
+    ends = low if low_tail else -math.inf, high if high_tail else math.inf
     reach = below if low_tail else above
     equal = math.isclose(low_tail, high_tail)
     tail = exact(round(low_tail or high_tail, 10))
@@ -109,7 +107,7 @@ def by_curve(
         error=error,
         figures=figures,
         curve=Moved(curve, estimate, error),
-        text=text or f"{symbol}* = {statistic(reach)}",
+        text=f"{symbol}* = {statistic(reach)}",
     )
 
 

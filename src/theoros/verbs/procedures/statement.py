@@ -45,6 +45,7 @@ class ByProcedure(Statement):
     data: Data = nested_field(TwoLevels, "How the data are had; see “Data” below.")
     method: str = bare_field("", "How it is worked out; the other ways are worked out too.")
     seed: int = seed_field("samples", "Seed of what is drawn by chance.")
+    said_of_methods: ClassVar[str] = "compares"
 
     @property
     def needs_table(self) -> bool:
@@ -213,8 +214,6 @@ class ByProcedure(Statement):
             f"{own.label} {self.said_of_methods} {plural(own.compares[0])}, so the way became {made.procedure.inline}."
         )
         return made, notes
-
-    said_of_methods: ClassVar[str] = "compares"
 
     def method_slot(self) -> Slot:
         """The ways that fit, with what each is about."""

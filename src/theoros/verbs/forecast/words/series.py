@@ -51,10 +51,10 @@ def value_text(series: Series, value: float) -> str:
     return with_unit(number(value, series.decimals), series.column.unit)
 
 
-def signed_value(series: Series, value: float, unit: float = 0.0) -> str:
+def signed_value(series: Series, value: float) -> str:
     """The same with its sign: what is added to something else."""
-    off = round(value / unit) * unit if unit else round(value, series.decimals)
-    said = rounded(series, abs(off), unit) if unit else number(abs(off), series.decimals)
+    off = round(value, series.decimals)
+    said = number(abs(off), series.decimals)
     return f"{'+' if off > 0 else '−'}{said}" if off else said
 
 

@@ -227,12 +227,11 @@ class Alike(Claim):
     """Every stage gives the same label."""
 
     stages: int
+    words: ClassVar[str] = "all the same"
 
     def holds(self, space: Space) -> Bools:
         names = np.array([[space.label(k, at) for at in range(self.stages)] for k in range(len(space.codes))])
         return np.asarray((names == names[:, :1]).all(axis=1))
-
-    words: ClassVar[str] = "all the same"
 
 
 @dataclass(frozen=True)

@@ -113,6 +113,7 @@ class BagModel(DrawnModel):
     listed: str = listed_outcomes()
     n: int | None = size()
     replace: bool = choice_field(True, "replacement", REPLACED)
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         case, n, back = (self.field_slot(name, place) for name in ("case", "n", "replace"))
@@ -173,8 +174,6 @@ class BagModel(DrawnModel):
             finite=finite,
             decimals=0 if worth is None or np.all(worth == np.round(worth)) else 2,
         )
-
-    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def title(self) -> str:
         return f"Draws from {shortened(self.listed, 30)}"

@@ -37,6 +37,7 @@ class LawModel(DrawnModel):
     unit: str = word_field("unit", "Of what is measured.", empty="none")
     law: Law = nested_field(_usual, "The distribution with its parameters.")
     n: int | None = size()
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         measure, n = self.field_slot("measure", place), self.field_slot("n", place)
@@ -55,8 +56,6 @@ class LawModel(DrawnModel):
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
         return () if self.law.counting else (self.field_slot("unit", place),)
-
-    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.pictures.samples import law_frame

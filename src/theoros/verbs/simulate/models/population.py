@@ -47,6 +47,7 @@ class ColumnModel(DrawnModel):
     replace: bool = choice_field(False, "replacement", REPLACED)
 
     needs_table: ClassVar[bool] = True
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         what, n, back = (self.field_slot(name, place) for name in ("what", "n", "replace"))
@@ -71,8 +72,6 @@ class ColumnModel(DrawnModel):
 
     def takes_now(self, place: Place) -> tuple[Takes, ...]:
         return ("numbers",) if self._is_number(place) else ("names",)
-
-    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.pictures.samples import values_frame
@@ -149,6 +148,7 @@ class ShapeModel(DrawnModel):
     mean: float | None = number_field(None, "mean μ", TypeNumber(-LARGEST, LARGEST))
     sd: float | None = number_field(None, "standard deviation σ", TypeNumber(0, low_open=True))
     n: int | None = size()
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         shape, measure, n = (self.field_slot(name, place) for name in ("shape", "measure", "n"))
@@ -163,8 +163,6 @@ class ShapeModel(DrawnModel):
 
     def settings(self, place: Place) -> tuple[Slot, ...]:
         return (self.field_slot("unit", place),)
-
-    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def facts(self, s: ByProcedure, place: Place) -> Facts:
         from theoros.verbs.simulate.pictures.samples import density_frame

@@ -42,6 +42,7 @@ class StagesModel(DrawnModel):
     case: str = word_field("one case", "What one case is, such as “jar”.", empty=CASE)
     n: int | None = size()
     rows: tuple[StageRow, ...] = USUAL
+    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         case = self.field_slot("case", place)
@@ -151,8 +152,6 @@ class StagesModel(DrawnModel):
         if law is None:
             return made
         return replace(made, moments=moments_of(*law), measure="value")
-
-    varies: ClassVar[tuple[str, ...]] = ("n",)
 
     def title(self) -> str:
         plan = self._plan()

@@ -95,7 +95,7 @@ class Compared:
         if not piles:
             return Section("Compared", note="No sample has a value to compare.")
         title = f"The same for several {letter}"
-        frame = panels_frame(piles, first.axis, "")
+        frame = panels_frame(piles, first.axis)
         alt = f"Piles of {first.labels[0]} for several {letter}, above each other on one scale."
         headings = (
             Heading("value", letter, numeric=False),

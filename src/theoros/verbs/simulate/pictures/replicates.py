@@ -187,7 +187,7 @@ def _rule(heap: Heap, mark: Marked, low: float, high: float) -> Rule:
     return Rule(at, label, "seen", slot=mark.slot, step=round_step((high - low) / 200))
 
 
-def panels_frame(piles: Sequence[tuple[str, str, Heap]], axis: str, title: str, shared: bool = True) -> Frame:
+def panels_frame(piles: Sequence[tuple[str, str, Heap]], axis: str) -> Frame:
     """Several piles above each other on one scale."""
     ends = np.array([end for _, _, heap in piles for end in _ends(heap)])
     low, high = float(ends.min()), float(ends.max())
@@ -198,7 +198,7 @@ def panels_frame(piles: Sequence[tuple[str, str, Heap]], axis: str, title: str, 
             replace(one, labels=(), opens=(), framed=-1) if isinstance(one, Bars) else one for one in lane.layers
         )
         panels.append(Panel((Lane(layers, y=lane.y),), name, told))
-    return Frame(Axis(low, high, axis), tuple(panels), title)
+    return Frame(Axis(low, high, axis), tuple(panels))
 
 
 def scatter_frame(x: Floats, y: Floats, labels: tuple[str, str], opened: int) -> Frame:

@@ -104,7 +104,7 @@ def tiles_frame(counted: Bools, names: tuple[str, ...], title: str) -> Frame:
     return Frame(Axis(0.0, 1.0, f"share of {whole(n)}"), (Panel((Lane((bar,), y=BARE),)),), title)
 
 
-def numbers_frame(values: Floats, title: str, axis: Axis, mark: float | None, *, role: str = "case") -> Frame:
+def numbers_frame(values: Floats, title: str, axis: Axis, mark: float | None) -> Frame:
     """The values of one sample as dots, with its statistic marked on the same scale."""
     width = fine_width(np.append(values, [axis.low, axis.high]))
     codes = np.zeros(values.size, dtype=np.int64)
@@ -114,7 +114,7 @@ def numbers_frame(values: Floats, title: str, axis: Axis, mark: float | None, *,
         layer = counted_columns(values, codes, width, first)
     else:
         made = stacks(values, np.arange(values.size), codes, codes > 0, width, first)
-        layer = Stacks(made.centres, made.order, made.width, made.rows, made.codes, made.ringed, stands_for=role)
+        layer = Stacks(made.centres, made.order, made.width, made.rows, made.codes, made.ringed, stands_for="case")
     low = min(axis.low, float(values.min()) - width)
     high = max(axis.high, float(values.max()) + width)
     lanes = [Lane((layer,))]

@@ -116,6 +116,7 @@ class ResampleSampler(ProcedureSampler):
     """What was seen, drawn again with replacement."""
 
     data: Observed
+    each: ClassVar[str] = "resample"
 
     @cached_property
     def drawn(self) -> Drawn:
@@ -158,8 +159,6 @@ class ResampleSampler(ProcedureSampler):
     @property
     def observed(self) -> float | None:
         return self.drawn.estimate
-
-    each: ClassVar[str] = "resample"
 
     @property
     def theory(self) -> Theory | None:

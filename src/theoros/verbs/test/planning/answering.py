@@ -13,13 +13,15 @@ from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.hypotheses.comparison import Compared
 from theoros.verbs.test.planning.pictures import picture_of_groups, picture_of_one
 
+SLOT = "true_value"
+"""What a handle in the picture sets."""
 _SHADED = (
     "Shaded: where H₀ is rejected although it holds (hatched), and where it is not rejected "
     "although the true value holds."
 )
 
 
-def planning_section(words: Compared, true: float, wanted: float, *, slot: str = "true_value") -> tuple[Section, ...]:
+def planning_section(words: Compared, true: float, wanted: float) -> tuple[Section, ...]:
     """Two curves with the critical value: where H0 holds, and where the true value does."""
     found = _found(words, true)
     if found is None:
@@ -34,7 +36,7 @@ def planning_section(words: Compared, true: float, wanted: float, *, slot: str =
         f"of samples of this size ({sizes}): its power. For a power of {percent_text(wanted)}, {said}. "
         f"{_SHADED}"
     )
-    return (Section("Planning", picture_of_one(words, now, true, step, slot), note=note),)
+    return (Section("Planning", picture_of_one(words, now, true, step, SLOT), note=note),)
 
 
 def _what(words: Compared) -> str:
@@ -106,9 +108,7 @@ def _of_two_shares(words: Compared, data: Shares, gap: float) -> Found | None:
     return shares(n1, n2), lambda n: shares(n, n), f"{n1} and {n2}", step
 
 
-def groups_section(
-    data: SeveralSamples, true: float, wanted: float, alpha: float, *, slot: str = "true_value"
-) -> tuple[Section, ...]:
+def groups_section(data: SeveralSamples, true: float, wanted: float, alpha: float) -> tuple[Section, ...]:
     """The same for several means, whose true standard deviation is supposed to be `true`."""
     sizes = [group.n for group in data.groups]
     k, n = len(sizes), sum(sizes)
@@ -132,4 +132,4 @@ def groups_section(
         f"differ in {percent(now.power, 1)} of samples of this size (n = {n} in all): its power. For "
         f"a power of {percent_text(wanted)}, {said}. {_SHADED}"
     )
-    return (Section("Planning", picture_of_groups(now, true, text, slot), note=note),)
+    return (Section("Planning", picture_of_groups(now, true, text, SLOT), note=note),)
