@@ -84,7 +84,7 @@ ROLES = {"statement", "data", "answering", "tables", "pictures", "words", "worki
 
 def test_every_verb_has_its_files_by_role() -> None:
     rooms = [path.parent for path in (SRC / "theoros/verbs").glob("*/verb.py")]
-    assert len(rooms) == 8
+    assert len(rooms) >= 8
     for room in rooms:
         files = {path.stem for path in room.glob("*.py")} - {"__init__"}
         assert files <= ROLES, f"{room.name}: {sorted(files - ROLES)} is no role"

@@ -341,7 +341,7 @@ class ForecastStatement(Statement):
         if slot == "method" and made.able and made.parts not in made.able:
             seasonal = made.parts.endswith(SEASONAL)
             able = [p for p in made.able if p.endswith(SEASONAL) == seasonal]
-            made = replace(made, parts=able[0])
+            made = replace(made, parts=(able or made.able)[0])
         return Mended(made, tuple(notes))
 
     def check_values(self) -> None:

@@ -121,7 +121,8 @@ class LinearFitted(Fitted):
     out: Callable[[Floats], Floats] | None = None
 
     def predict(self, at: Floats) -> Floats:
-        made = self.basis(at) @ self.linear.coefficients
+        with np.errstate(divide="ignore", invalid="ignore"):  # where it has no value, such as a logarithm below 0
+            made = self.basis(at) @ self.linear.coefficients
         return self.out(made) if self.out is not None else np.asarray(made)
 
     def band(self, at: Floats, confidence: float, *, single: bool) -> tuple[Floats, Floats] | None:
