@@ -146,3 +146,11 @@ def test_a_bar_for_each_row_is_as_long_as_its_value() -> None:
     bars = found.picture.frames[0].panels[0].lanes[0].layers[0]
     assert isinstance(bars, Blocks)
     assert (bars.right - bars.left).tolist() == DEMO["ovens"].numbers("moisture left").tolist()
+
+
+@pytest.mark.parametrize(("name", "expected"), [("least", 91 / 36), ("greatest", 161 / 36)])
+def test_the_least_and_the_greatest_of_two_dice(name: str, expected: float) -> None:
+    """By counting all 36 ways two dice fall."""
+    model = {"kind": "outcomes", "listed": "1 to 6", "n": 2}
+    found = answer(make("simulate", model=model, statistic=name, replicates=20_000), DEMO).numbers
+    assert abs(found["mean"] - expected) < 5 * found["se"] / math.sqrt(20_000)
