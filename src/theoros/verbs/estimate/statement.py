@@ -163,7 +163,7 @@ class EstimateStatement(Inference):
 
     def unit(self, tables: Tables) -> str:
         """Of the parameter."""
-        if not self.about.in_units or self.parameter == "variance":
+        if not self.about.in_units or self.about.squared:
             return ""
         unit, two = self.measured_unit(tables), self.family in ("two samples", "pairs")
         return "percentage points" if unit == "%" and two else unit
@@ -171,9 +171,9 @@ class EstimateStatement(Inference):
     def settings(self, tables: Tables) -> tuple[Slot, ...]:
         here = self.here(tables)
         made = [kind_slot(self.data, kinds_for(self.about, self.purpose), "the data")]
-        if self.parameter == "quantile":
+        if self.about.asks == "share":
             made.append(self.field_slot("share", here))
-        if self.parameter == "total":
+        if self.about.asks == "population":
             missing = "" if self.population is not None else "Type how many cases there are in all."
             made.append(self.field_slot("population", here, missing=missing))
         made += self.data.settings(self.place(tables))

@@ -35,14 +35,14 @@ class Estimated:
         if not self.parameter.in_units:
             return ""
         unit: str = self.data.unit
-        if self.parameter.name == "variance":
+        if self.parameter.squared:
             return f"{unit}²" if unit and " " not in unit else ""
         return difference_unit(unit) if self.compares or isinstance(self.data, Paired) else unit
 
     @cached_property
     def called(self) -> str:
         """The parameter before what was measured: "mean", "90th percentile of"."""
-        if self.parameter.name != "quantile":
+        if self.parameter.asks != "share":
             return self.parameter.clause
         percent = round(100 * self.share, 8)
         if percent == int(percent):

@@ -22,5 +22,6 @@ TOTAL = Parameter(
     from_figures=True,
     order=2,
     kin="total",
+    asks="population",
 )
 PARAMETERS = (MEAN, TOTAL)

@@ -18,6 +18,7 @@ QUANTILE = Parameter(
     "The value that a given share of all lies below, such as 90 %.",
     ("one sample",),
     lambda sample: math.nan,  # which one is a setting
+    asks="share",
     order=2,
 )
 PARAMETERS = (MEDIAN, QUANTILE)

@@ -59,6 +59,10 @@ class Parameter:
     """Whether a claim about it can point somewhere."""
     ratio: bool = False
     """Whether two sides are divided rather than taken off each other."""
+    squared: bool = False
+    """Whether it is in the square of that unit."""
+    asks: str = ""
+    """The field of a statement that says more of it, such as which quantile; empty for none."""
 
     def points(self, family: Family) -> bool:
         """Whether a claim about it has a direction, for such data."""

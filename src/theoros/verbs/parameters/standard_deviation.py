@@ -21,6 +21,7 @@ VARIANCE = Parameter(
     "The square of the standard deviation.",
     ("one sample",),
     lambda sample: sample.summary.sd**2,
+    squared=True,
     from_figures=True,
     order=3,
     kin="spread",

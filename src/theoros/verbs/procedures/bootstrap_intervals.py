@@ -70,14 +70,19 @@ def _along(work: Callable[..., object], **more: object) -> Statistic:
 
 def statistic_of(question: Question) -> Statistic:
     """The parameter, of every row of an array of resamples."""
-    name = question.parameter.name
-    if name == "mean":
-        return row_means
-    if name in ("median", "quantile"):
-        return _along(np.quantile, q=share_of(question))
-    if name == "variance":
-        return row_variances
-    return lambda drawn: np.sqrt(row_variances(drawn))
+    known: dict[str, Statistic] = {
+        "mean": row_means,
+        "median": _along(np.quantile, q=share_of(question)),
+        "quantile": _along(np.quantile, q=share_of(question)),
+        "variance": row_variances,
+        "standard deviation": _row_deviations,
+        "ratio of standard deviations": _row_deviations,
+    }
+    return known[question.parameter.name]
+
+
+def _row_deviations(drawn: Floats) -> Floats:
+    return np.sqrt(row_variances(drawn))
 
 
 def _over(a: Floats, b: Floats, where_none: float) -> Floats:

@@ -266,7 +266,7 @@ class SimulateStatement(ByProcedure):
     @property
     def _asks(self) -> tuple[Option, ...]:
         """What can be asked: of a claim without a direction not everything."""
-        if self.model.kind != "claim" or self.about.points(self.family):
+        if self.model.uses != "claim by chance" or self.about.points(self.family):
             return ASKS
         return tuple(one for one in ASKS if one.value in ("pile", "at least", "between"))
 
@@ -301,12 +301,12 @@ class SimulateStatement(ByProcedure):
         if self.by_procedure:
             made.append(kind_slot(self.data, kinds_for(self.about, self.purpose), "the data"))
             made += self.data.settings(self.place(tables))
-        if (self.by_procedure and self.parameter == "quantile") or "share" in self.taken.asks:
+        if (self.by_procedure and self.about.asks == "share") or "share" in self.taken.asks:
             made.append(self.field_slot("share", here))
         made += self.model.settings(place)
         if not self.by_procedure:
             made += self._of_samples(tables)
-        if self.model.kind in ("share", "claim"):
+        if self.model.at_level:
             made.append(self.field_slot("alpha", here))
         made.append(self.field_slot("seed", here))
         made.append(self.field_slot("opened", here, holds=replace(OPENED, high=self.replicates)))

@@ -25,8 +25,8 @@ def claim_of(
 ) -> Claim:
     """The claim about such data."""
     if not parameter.directed and isinstance(data, OneSample):
-        made = Shape if parameter.name == "shape" else Order
-        return made(data, parameter, alternative, null, alpha)
+        made: dict[str, type[Claim]] = {"shape": Shape, "order": Order}
+        return made[parameter.name](data, parameter, alternative, null, alpha)
     if isinstance(data, TwoWayCounts) and data.matched:
         return Changed(data, parameter, alternative, null, alpha)
     kinds: dict[type, type[Claim]] = {

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import sentence_case
 from theoros.numeric.chance.populations import LawPopulation
+from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.core.fields import nested_field, word_field
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot
@@ -77,7 +78,7 @@ class LawModel(DrawnModel):
             unit=unit,
             decimals=0 if self.law.counting else 2,
             moments=(mean, sd) if math.isfinite(mean) and math.isfinite(sd) else None,
-            normal=self.law.kind in ("normal", "standard normal"),
+            normal=isinstance(one, Normal),
             population=lambda: law_frame(one, label),
         )
 

@@ -34,6 +34,8 @@ class ChanceModel(Nested):
 
     uses: ClassVar[Purpose | None] = None
     """What its procedures are for, of models that take parameter, data and way of the statement."""
+    at_level: ClassVar[bool] = False
+    """Whether it makes a claim true that is judged at a level of significance."""
     other_names: ClassVar[tuple[str, ...]] = ()
     """What courses call it, to be found by."""
     takes: ClassVar[tuple[Takes, ...]] = ()

@@ -48,6 +48,7 @@ class ClaimModel(ChanceModel):
     help: ClassVar[str] = "Labels dealt out, signs tossed, pairs broken: what chance alone gives."
     order: ClassVar[int] = 90
     uses: ClassVar[Purpose | None] = "claim by chance"
+    at_level: ClassVar[bool] = True
     other_names: ClassVar[tuple[str, ...]] = ("permutation test", "randomization test")
     null: float = number_field(0.0, "value made true", TypeNumber(), "The value that is made true.")
     claimed: str = text_field("the claimed shares", TypeText(CLAIMED, longest=400), empty="equal ones")

@@ -26,6 +26,7 @@ class ShareModel(DrawnModel):
     kind: ClassVar[str] = "share"
     label: ClassVar[str] = "a share"
     help: ClassVar[str] = "Each case is a success with the same chance."
+    at_level: ClassVar[bool] = True
     order: ClassVar[int] = 10
     takes: ClassVar[tuple[Takes, ...]] = ("names",)
     statistic: ClassVar[str] = "number"

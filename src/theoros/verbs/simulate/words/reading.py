@@ -72,7 +72,7 @@ def _middle_words(f: ReplicateSummary) -> tuple[str, list[str]]:
         return (f"{counted(f.n, ready.each)} {few} too few to find the middle {percent}.", [])
     low, high = ready.said(ends[0]), ready.said(ends[1])
     said = f"In the middle {percent} of {many} the {ready.labels[0]} lies from {low} to {high}."
-    if s.model.kind == "resample":
+    if s.model.uses == "resampling":
         return said, [
             f"Read as an interval, these are the ends of a {percent} bootstrap interval "
             f"(percentile) for the {s.parameter} of the population."
