@@ -360,17 +360,22 @@ def nested_field(kind: Callable[[], Held], told: str = "") -> Held:
 
 def declared(cls: type) -> dict[str, Declared]:
     """What the fields of a class say of their slots, by name; not of those that say nothing."""
-    return _found(cls)
-
-
-@cache
-def _found(cls: type) -> dict[str, Declared]:
-    return {f.name: f.metadata["slot"] for f in dataclasses.fields(cls) if "slot" in f.metadata}
+    return _declared_of(cls)
 
 
 def slotted(cls: type) -> dict[str, DeclaredSlot[Any]]:
     """Those of them that make a slot."""
-    return {name: told for name, told in declared(cls).items() if isinstance(told, DeclaredSlot)}
+    return _slotted_of(cls)
+
+
+@cache
+def _declared_of(cls: type) -> dict[str, Declared]:
+    return {f.name: f.metadata["slot"] for f in dataclasses.fields(cls) if "slot" in f.metadata}
+
+
+@cache
+def _slotted_of(cls: type) -> dict[str, DeclaredSlot[Any]]:
+    return {name: told for name, told in _declared_of(cls).items() if isinstance(told, DeclaredSlot)}
 
 
 def default_of(holder: Fielded, name: str) -> object:
@@ -391,9 +396,9 @@ class Fielded:
         if other:
             told = replace(told, **other)
         slot = told.slot(name, getattr(self, name), place, self)
-        if told.shown:
-            slot = replace(slot, shown=told.shown)
-        return place.slot(replace(slot, missing=told.missing) if told.missing else slot)
+        changes = {"shown": told.shown, "missing": told.missing, "name": place.path and place.path + slot.name}
+        said = {key: text for key, text in changes.items() if text}
+        return replace(slot, **said) if said else slot  # type: ignore[arg-type]
 
     def put_back(self, slot: str) -> Self:
         """It with the fields put back that hang on a slot which was set."""
