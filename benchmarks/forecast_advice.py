@@ -17,8 +17,8 @@ from theoros.numeric.series.forecasts import ForecastResult, by_arima, line, nai
 from theoros.numeric.series.parts import Decomposition, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.residual_tests import season_p, turns
 from theoros.numeric.series.robust import parts_by_local_regression
-from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Scale
-from theoros.numeric.series.smoothing import Form
+from theoros.numeric.series.scales import LOG, PLAIN, ROOT, SeriesScale
+from theoros.numeric.series.smoothing import SmoothingForm
 from theoros.verbs.forecast.words.assumptions import CLEAR, pattern_of
 from theoros.verbs.forecast.words.series import FAR, robust_spread, trend_reach
 
@@ -61,10 +61,10 @@ def skewed(rng: np.random.Generator, n: int) -> np.ndarray:
     return 300 + 2 * np.arange(n) + np.resize(SEASON, n) + 15 * (rng.exponential(1, n) - 1)
 
 
-SEASONAL = Form(cycle=12)
-TRENDED = Form(slope=True, cycle=12)
+SEASONAL = SmoothingForm(cycle=12)
+TRENDED = SmoothingForm(slope=True, cycle=12)
 Way = Callable[[np.ndarray, int], ForecastResult]
-CASES: tuple[tuple[str, Law, Way, Scale], ...] = (
+CASES: tuple[tuple[str, Law, Way, SeriesScale], ...] = (
     ("line, of a line", straight, lambda y, h: line(y, h, 12), PLAIN),
     ("smoothing with a trend, of a line", straight, lambda y, h: smoothing(y, h, TRENDED), PLAIN),
     ("ARIMA, of a line", straight, lambda y, h: by_arima(y, h, Orders(cycle=12)), PLAIN),

@@ -13,7 +13,7 @@ from collections.abc import Callable
 import numpy as np
 
 from theoros.verbs.model.curves.fits import Diagnosed, FitCache, suggested
-from theoros.verbs.model.data import Group, ModelPairs
+from theoros.verbs.model.data import ModelPairs, PairsGroup
 from theoros.verbs.model.statement import ModelStatement
 
 Truth = Callable[[np.ndarray], np.ndarray]
@@ -30,7 +30,7 @@ ASKED = ModelStatement(table="t", what="y", against="x")
 
 
 def judged(x: np.ndarray, y: np.ndarray) -> dict[str, Diagnosed | str]:
-    group = Group("", "", x, y, np.arange(x.size))
+    group = PairsGroup("", "", x, y, np.arange(x.size))
     pairs = ModelPairs(None, None, None, (2, 2), (group,), ())  # type: ignore[arg-type]
     return FitCache(pairs).all(ASKED)
 
@@ -71,7 +71,7 @@ def alarms(times: int = 1000) -> None:
             rng, told = np.random.default_rng(n), np.zeros(3)
             for _ in range(times):
                 x = rng.uniform(0.5, 20, n)
-                group = Group("", "", x, draw(rng, x), np.arange(n))
+                group = PairsGroup("", "", x, draw(rng, x), np.arange(n))
                 pairs = ModelPairs(None, None, None, (2, 2), (group,), ())  # type: ignore[arg-type]
                 one = FitCache(pairs).curve(ASKED)
                 assert isinstance(one, Diagnosed)

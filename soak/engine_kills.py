@@ -13,7 +13,7 @@ from typing import Any
 from soak.tally import Budget, Tally
 from soak.traps import TRAPS
 from theoros.engine.folder import RUNNING
-from theoros.engine.link import Link
+from theoros.engine.link import EngineLink
 from theoros.engine.tasks.answers import AnswerStatement
 from theoros.engine.tasks.reading import ReadBack, ReadTable
 from theoros.engine.tasks.task import Task
@@ -32,7 +32,7 @@ def run(budget: Budget) -> Tally:
         file = home / "spaced.csv"
         TRAPS["spaced.csv"](file)
         file.write_bytes(file.read_bytes()[:1_500_000].rsplit(b"\n", 1)[0] + b"\n")
-        link = Link("engine", home)
+        link = EngineLink("engine", home)
         link.start()
         wanted: dict[str, str] = {}
         late = 0
@@ -51,7 +51,7 @@ def run(budget: Budget) -> Tally:
     return tally
 
 
-def _kill(link: Link, number: int, budget: Budget) -> bool:
+def _kill(link: EngineLink, number: int, budget: Budget) -> bool:
     """Kills the process while it works on the task; False where that was over already."""
     late = time.monotonic() + PATIENCE
     while time.monotonic() < late:

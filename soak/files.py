@@ -16,7 +16,7 @@ import polars as pl
 from soak.mutations import mutated, mutated_zip
 from soak.tally import Budget, Tally
 from soak.watched import watched
-from theoros.engine.link import Link
+from theoros.engine.link import EngineLink
 from theoros.engine.tasks.reading import ReadStudy, ReadTable, Unforeseen
 from theoros.files.errors import ReadError
 from theoros.files.formats import open_table, write_table
@@ -65,7 +65,7 @@ def run(budget: Budget) -> Tally:
                 write_table(SAMPLE, path)
             whole[ending] = path.read_bytes()
         before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
-        link = Link("reader", home)
+        link = EngineLink("reader", home)
         link.start()
         for at in budget.rounds(tally):
             ending = ENDINGS[at % len(ENDINGS)]
@@ -88,7 +88,7 @@ def run(budget: Budget) -> Tally:
     return tally
 
 
-def _here(path: Path, link: Link, tally: Tally) -> None:
+def _here(path: Path, link: EngineLink, tally: Tally) -> None:
     began = time.monotonic()
     try:
         if path.suffix == ".theoros":
@@ -123,7 +123,7 @@ def answer_json_of(entry: object, study: object) -> None:
     entry.statement.phrase(study.by_name)  # type: ignore[attr-defined]
 
 
-def _apart(path: Path, link: Link, tally: Tally) -> None:
+def _apart(path: Path, link: EngineLink, tally: Tally) -> None:
     task = ReadStudy(path) if path.suffix == ".theoros" else ReadTable(path, None)
     found = watched(link, task)
     if isinstance(found.value, Unforeseen):

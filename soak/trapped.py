@@ -8,7 +8,7 @@ from pathlib import Path
 from soak.tally import Budget, Tally
 from soak.traps import TRAPS, good_study
 from soak.watched import watched
-from theoros.engine.link import Link
+from theoros.engine.link import EngineLink
 from theoros.engine.tasks.reading import ReadStudy, ReadTable, StudyBack, Unforeseen
 
 MOST_SECONDS, MOST_MEMORY = 5.0, 500_000_000
@@ -19,7 +19,7 @@ def run(budget: Budget) -> Tally:
     slowest, largest = 0.0, 0
     with tempfile.TemporaryDirectory() as folder:
         home = Path(folder)
-        link = Link("reader", home)
+        link = EngineLink("reader", home)
         link.start()
         for name, make in TRAPS.items():
             path = home / name

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from theoros.engine.limits import taken
-from theoros.engine.link import Link
+from theoros.engine.link import EngineLink
 from theoros.engine.tasks.task import Task
 
 
@@ -26,7 +26,7 @@ class Watched:
     """The most bytes that its process held."""
 
 
-def watched(link: Link, task: Task, patience: float = 700.0) -> Watched:
+def watched(link: EngineLink, task: Task, patience: float = 700.0) -> Watched:
     """Runs a task, and looks on from beside."""
     told: queue.SimpleQueue[tuple[str, Any]] = queue.SimpleQueue()
     most, over = 0, threading.Event()

@@ -173,3 +173,12 @@ def test_what_is_untyped_and_what_is_overruled_stays_rare() -> None:
     untyped = [node for text in verbs for node in ast.walk(ast.parse(text)) if getattr(node, "id", "") == "Any"]
     assert len(untyped) < MOST_ANY
     assert sum(path.read_text(encoding="utf-8").count("# fmt: skip") for path in SRC.rglob("*.py")) <= MOST_OVERRULED
+
+
+def test_no_two_classes_have_one_name() -> None:
+    found: dict[str, str] = {}
+    for name, tree in modules().items():
+        for node in tree.body:
+            if isinstance(node, ast.ClassDef):
+                assert node.name not in found, f"{node.name}: {found.get(node.name)} and {name}"
+                found[node.name] = name

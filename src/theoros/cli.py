@@ -73,11 +73,11 @@ def _answer(arguments: list[str]) -> int:
 
 def _run(written: str, tables: tuple[Path, ...], study: Path | None) -> str:
     """What a command comes to, worked out in a process with limits. Raises ValueError."""
-    from theoros.engine.link import Link
+    from theoros.engine.link import EngineLink
     from theoros.engine.tasks.command import Command, Refused
 
     told: queue.SimpleQueue[tuple[str, Any]] = queue.SimpleQueue()
-    link = Link("command")
+    link = EngineLink("command")
     link.start()
     try:
         link.run(Command(written, tables, study), {}, lambda how, value: told.put((how, value)))

@@ -10,9 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from theoros.answer.axis import Axis
-from theoros.answer.clipping import Window
-from theoros.answer.drawing import Block, Handle, Marks, Region, Stroke, Words
-from theoros.answer.layers.layer import Scale
+from theoros.answer.clipping import ClippingWindow
+from theoros.answer.drawing import Block, FilledOutline, Handle, Marks, Stroke, Words
+from theoros.answer.layers.layer import AxisScale
 from theoros.answer.layout import end_handle
 from theoros.answer.ticking import marks_on
 from theoros.answer.turn import Turn
@@ -22,7 +22,7 @@ ABOVE = st.floats(1e-6, 1e6)
 
 
 def test_a_logarithmic_scale_gives_equal_ratios_equal_lengths() -> None:
-    scale = Scale(1.0, 1000.0, 0.0, 300.0, log=True)
+    scale = AxisScale(1.0, 1000.0, 0.0, 300.0, log=True)
     assert [scale(v) for v in (1.0, 10.0, 100.0, 1000.0)] == pytest.approx([0, 100, 200, 300])
     assert scale.beyond(1 / 3) == pytest.approx((0.1, 10_000.0))
 
@@ -52,7 +52,7 @@ def test_each_tick_of_a_logarithmic_scale_has_the_decimals_it_needs() -> None:
 @given(ABOVE, st.floats(1.5, 1e4), st.floats(0, 1))
 def test_a_handle_says_the_value_that_stands_at_its_pixel(low, ratio, share) -> None:
     """To the three figures to which a logarithmic handle is rounded."""
-    scale = Scale(low, low * ratio, 400.0, 20.0, log=True)
+    scale = AxisScale(low, low * ratio, 400.0, 20.0, log=True)
     handle = Handle("top", 0, 0, "square", "mute", low, low * ratio, 400.0, 20.0, log=True)
     pixel = 400.0 - 380.0 * share
     value = handle.value_at(pixel)
@@ -62,13 +62,13 @@ def test_a_handle_says_the_value_that_stands_at_its_pixel(low, ratio, share) -> 
 
 def test_the_knob_at_an_end_stands_at_that_end() -> None:
     for log in (False, True):
-        for scale in (Scale(2.0, 8.0, 300.0, 0.0, log), Scale(2.0, 8.0, 0.0, 300.0, log)):
+        for scale in (AxisScale(2.0, 8.0, 300.0, 0.0, log), AxisScale(2.0, 8.0, 0.0, 300.0, log)):
             for value, at in ((scale.low, scale.start), (scale.high, scale.end)):
                 handle = end_handle("top", scale, 9.0, at, upright=True)
                 assert handle.value_at(at) == pytest.approx(value, rel=1e-2)
 
 
-WINDOW = Window(0.0, 0.0, 100.0, 50.0)
+WINDOW = ClippingWindow(0.0, 0.0, 100.0, 50.0)
 PLACE = st.tuples(st.floats(-300, 300), st.floats(-300, 300))
 
 
@@ -92,7 +92,7 @@ def test_lines_and_areas_are_cut_at_the_edge() -> None:
         [[20, 50], [20, 10]],
     ]
     square = np.array([[-10.0, -10.0], [30.0, -10.0], [30.0, 30.0], [-10.0, 30.0]])
-    (area,) = WINDOW.clipped([Region(square, "tail")])
+    (area,) = WINDOW.clipped([FilledOutline(square, "tail")])
     x, y = area.points[:, 0], area.points[:, 1]
     assert abs(np.dot(x, np.roll(y, 1)) - np.dot(y, np.roll(x, 1))) / 2 == pytest.approx(900)
 

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from theoros.answer.axis import SHAPES, Axis, Reads
-from theoros.answer.drawing import Drawing, Marks, Region, Stroke, Words
+from theoros.answer.drawing import Drawing, FilledOutline, Marks, Stroke, Words
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Band, Level, Line
 from theoros.answer.layers.points import Points, Shades
@@ -34,7 +34,7 @@ def of(drawing: Drawing, kind: type, role: str) -> list:
 
 
 def region(drawing: Drawing) -> np.ndarray:
-    (one,) = [item for item in drawing.items if isinstance(item, Region)]
+    (one,) = [item for item in drawing.items if isinstance(item, FilledOutline)]
     return one.points
 
 
@@ -46,7 +46,7 @@ def test_a_band_lies_between_the_two_curves_that_bound_it() -> None:
     assert points[:3] == pytest.approx(above.points)
     assert points[3:][::-1] == pytest.approx(below.points)
     assert (above.points[:, 1] < below.points[:, 1]).all()  # up is towards 0
-    assert not [i for i in drawn(Band(ACROSS[:0], low[:0], high[:0])).items if isinstance(i, Region)]
+    assert not [i for i in drawn(Band(ACROSS[:0], low[:0], high[:0])).items if isinstance(i, FilledOutline)]
 
 
 def test_a_level_runs_across_at_its_height_with_its_word_at_the_end() -> None:
@@ -111,7 +111,7 @@ def test_names_stand_on_both_axes_at_their_values() -> None:
 def test_layers_stand_upright_as_they_lie(layer: Layer) -> None:
     """A picture with its scale upright has the same parts, turned and no longer lying."""
     lying, upright = drawn(layer), drawn(layer, transposed=True)
-    for kind in (Region, Marks):
+    for kind in (FilledOutline, Marks):
         assert len([i for i in lying.items if isinstance(i, kind)]) == len(
             [i for i in upright.items if isinstance(i, kind)]
         )

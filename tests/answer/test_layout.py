@@ -14,7 +14,7 @@ from theoros.answer.axis import SHAPES, Axis, span
 from theoros.answer.drawing import Block, Handle, Marks, Stroke, Words
 from theoros.answer.layers.bars import Bars
 from theoros.answer.layers.boxes import Box
-from theoros.answer.layers.layer import LARGEST_DOT, SMALLEST_DOT, Scale, fit_dots
+from theoros.answer.layers.layer import LARGEST_DOT, SMALLEST_DOT, AxisScale, fit_dots
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.stacks import Stacks
@@ -50,7 +50,7 @@ def test_dots_stand_in_their_bins_and_do_not_overlap() -> None:
         assert gap >= marks.size - 1e-6
     axis = next(s for s in drawing.items if isinstance(s, Stroke) and s.role == "mute")
     left, right = axis.points[0, 0], axis.points[1, 0]
-    scale = Scale(0, 10, left, right)
+    scale = AxisScale(0, 10, left, right)
     for x, row in zip(marks.x, marks.rows, strict=True):
         centre = [1.5, 1.5, 1.5, 5.5, 5.5, 9.5][row]
         assert abs(x - scale(centre)) <= scale.pixels_per_unit / 2
@@ -83,7 +83,7 @@ def test_boxes_lie_at_their_quartiles() -> None:
     box = Box(1, 2, 5, 8, 9, mean=5.5)
     drawing = lay_out(picture(Panel((Lane((box,)),))), 500, 200)
     axis = next(s for s in drawing.items if isinstance(s, Stroke) and s.role == "mute")
-    scale = Scale(0, 10, axis.points[0, 0], axis.points[1, 0])
+    scale = AxisScale(0, 10, axis.points[0, 0], axis.points[1, 0])
     (block,) = [b for b in drawing.items if isinstance(b, Block)]
     assert block.x == pytest.approx(scale(2))
     assert block.x + block.width == pytest.approx(scale(8))
@@ -125,7 +125,7 @@ def test_a_handle_gives_back_the_value_it_stands_at() -> None:
 def test_handles_are_inverse_to_the_axis(low: float, width: float, share: float) -> None:
     handle = Handle("s", 0, 0, "round", "seen", low, low + width, 100, 500)
     value = low + share * width
-    scale = Scale(low, low + width, 100, 500)
+    scale = AxisScale(low, low + width, 100, 500)
     assert handle.value_at(scale(value)) == pytest.approx(value, abs=1e-6 * width)
 
 

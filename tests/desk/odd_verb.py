@@ -16,7 +16,7 @@ from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Answer, Control, Draft, FigureRow, Heading, Reading, ResultTable, Section, cell
 from theoros.answer.picture import Frame, Lane, Panel, Picture
 from theoros.verbs.core.registry import Verb
-from theoros.verbs.core.slots import Grid, Phrase, Tables, TypeNumber, number_slot
+from theoros.verbs.core.slots import Phrase, SlotGrid, Tables, TypeNumber, number_slot
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.typed import SeveralTyped, TypedGroup
 
@@ -61,7 +61,7 @@ class Draw(Statement):
     def settings(self, tables: Tables):
         return (self._number("by", self.by), self._number("shown", self.shown))
 
-    def grid(self, tables: Tables) -> Grid | None:
+    def grid(self, tables: Tables) -> SlotGrid | None:
         return self.data.grid(self.place_of("data", tables))
 
     def title(self, tables: Tables) -> str:

@@ -19,7 +19,7 @@ from theoros.answer.parts import answer_json
 from theoros.engine import limits
 from theoros.engine import link as link_module
 from theoros.engine.folder import PREFIX, RuntimeFolder, sweep
-from theoros.engine.link import MOST_CRASHES, Link
+from theoros.engine.link import MOST_CRASHES, EngineLink
 from theoros.engine.tasks.answers import AnswerStatement, WarmUp
 from theoros.study.edits import SetCells
 from theoros.study.entries import Study
@@ -51,26 +51,26 @@ def wait(condition, seconds: float = 20.0) -> None:
 
 
 @pytest.fixture
-def link(tmp_path: Path) -> Iterator[Link]:
-    made = Link("test engine", tmp_path)
+def link(tmp_path: Path) -> Iterator[EngineLink]:
+    made = EngineLink("test engine", tmp_path)
     made.start()
     yield made
     made.end()
 
 
-def done(link: Link, task, tables=None) -> Heard:
+def done(link: EngineLink, task, tables=None) -> Heard:
     heard = Heard()
     link.run(task, tables or {}, heard)
     wait(lambda: heard.ended)
     return heard
 
 
-def test_steps_come_in_order_and_the_end_is_told(link: Link) -> None:
+def test_steps_come_in_order_and_the_end_is_told(link: EngineLink) -> None:
     heard = done(link, Count(5))
     assert (heard.steps, heard.ended) == ([0, 1, 2, 3, 4], ("end", None))
 
 
-def test_a_long_task_does_not_hold_up_a_short_one(link: Link) -> None:
+def test_a_long_task_does_not_hold_up_a_short_one(link: EngineLink) -> None:
     long, short = Heard(), Heard()
     link.run(Count(2000, 0.002), {}, long)
     wait(lambda: long.steps)
@@ -79,7 +79,7 @@ def test_a_long_task_does_not_hold_up_a_short_one(link: Link) -> None:
     assert long.ended is None
 
 
-def test_a_cancelled_task_is_not_heard_of_again(link: Link) -> None:
+def test_a_cancelled_task_is_not_heard_of_again(link: EngineLink) -> None:
     heard = Heard()
     number = link.run(Count(5000, 0.002), {}, heard)
     wait(lambda: heard.steps)
@@ -92,7 +92,7 @@ def test_a_cancelled_task_is_not_heard_of_again(link: Link) -> None:
     assert link.starts == 1
 
 
-def test_a_call_that_does_not_return_ends_its_process(link: Link, monkeypatch) -> None:
+def test_a_call_that_does_not_return_ends_its_process(link: EngineLink, monkeypatch) -> None:
     monkeypatch.setattr(link_module, "PATIENCE", 0.2)
     hung, other = Heard(), Heard()
     number = link.run(Hang(), {}, hung)
@@ -105,7 +105,7 @@ def test_a_call_that_does_not_return_ends_its_process(link: Link, monkeypatch) -
     assert hung.ended is None
 
 
-def test_waiting_long_behind_another_is_no_reason_to_end_it(link: Link) -> None:
+def test_waiting_long_behind_another_is_no_reason_to_end_it(link: EngineLink) -> None:
     slow, behind = Heard(), Heard()
     link.run(Hang(2.0), {}, slow)
     wait(lambda: slow.steps)
@@ -115,13 +115,13 @@ def test_waiting_long_behind_another_is_no_reason_to_end_it(link: Link) -> None:
     assert link.starts == 1
 
 
-def test_a_failure_is_told_and_the_process_goes_on(link: Link) -> None:
+def test_a_failure_is_told_and_the_process_goes_on(link: EngineLink) -> None:
     assert done(link, Fail()).ended == ("fail", "RuntimeError: the abacus broke")
     assert done(link, Count(1)).steps == [0]
     assert link.starts == 1
 
 
-def test_a_crash_costs_one_answer_which_is_asked_again(link: Link, tmp_path: Path) -> None:
+def test_a_crash_costs_one_answer_which_is_asked_again(link: EngineLink, tmp_path: Path) -> None:
     heard = done(link, Die(tmp_path / "died once"))
     assert heard.ended == ("end", None)
     assert heard.steps[-1] == "survived"
@@ -129,7 +129,7 @@ def test_a_crash_costs_one_answer_which_is_asked_again(link: Link, tmp_path: Pat
     assert link.starts == 2
 
 
-def test_a_second_crash_is_told(link: Link) -> None:
+def test_a_second_crash_is_told(link: EngineLink) -> None:
     heard = done(link, Die())
     assert heard.ended is not None
     how, message = heard.ended
@@ -137,7 +137,7 @@ def test_a_second_crash_is_told(link: Link) -> None:
     assert done(link, Count(2)).steps == [0, 1]
 
 
-def test_a_process_killed_from_outside_while_it_works_is_begun_anew(link: Link) -> None:
+def test_a_process_killed_from_outside_while_it_works_is_begun_anew(link: EngineLink) -> None:
     table = make_table("t", loss=[float(k % 37) for k in range(4000)], method=["s", "q"] * 2000)
     statement = make(
         "test", table="t", what="loss", by="method", first="s", second="q", method="shuffled labels", replicates=20_000
@@ -152,7 +152,7 @@ def test_a_process_killed_from_outside_while_it_works_is_begun_anew(link: Link) 
     assert answer_json(heard.steps[-1].answer) == answer_json(wanted)
 
 
-def test_only_columns_that_changed_are_sent(link: Link) -> None:
+def test_only_columns_that_changed_are_sent(link: EngineLink) -> None:
     columns = {f"c{k}": [float(k), 2.0, 3.0] for k in range(8)}
     study = Study("", (make_table("t", **columns), make_table("u", v=[1.0])))
     total, cached, names = done(link, Total("t", "c3"), study.by_name).steps[0]
@@ -173,7 +173,7 @@ def test_only_columns_that_changed_are_sent(link: Link) -> None:
 
 
 @pytest.mark.parametrize("kind", list(Kind))
-def test_every_kind_of_column_arrives_as_it_was(link: Link, kind: Kind) -> None:
+def test_every_kind_of_column_arrives_as_it_was(link: EngineLink, kind: Kind) -> None:
     from theoros.engine.tables import Receiver, Sender
     from theoros.table.table import Column
 
@@ -187,7 +187,7 @@ def test_every_kind_of_column_arrives_as_it_was(link: Link, kind: Kind) -> None:
     assert Receiver(link.folder.path).table(handed) == table
 
 
-def test_answers_are_those_of_this_process(link: Link, demo: Study) -> None:
+def test_answers_are_those_of_this_process(link: EngineLink, demo: Study) -> None:
     for entry in demo.entries:
         heard = done(link, AnswerStatement(entry.statement), demo.by_name)
         wanted = answer_json(answer(entry.statement, demo.by_name))
@@ -195,7 +195,7 @@ def test_answers_are_those_of_this_process(link: Link, demo: Study) -> None:
 
 
 def test_the_folder_is_gone_after_leaving_and_swept_after_a_crash(tmp_path: Path) -> None:
-    link = Link("test engine", tmp_path)
+    link = EngineLink("test engine", tmp_path)
     link.start()
     done(link, Count(1))
     assert list(tmp_path.glob(f"{PREFIX}*"))
@@ -255,7 +255,7 @@ def test_limits_grow_with_the_file_but_not_beyond_what_there_is(tmp_path: Path, 
     assert least.patience > least.seconds
 
 
-def test_a_task_with_limits_is_ended_at_once_when_it_is_cancelled(link: Link, monkeypatch) -> None:
+def test_a_task_with_limits_is_ended_at_once_when_it_is_cancelled(link: EngineLink, monkeypatch) -> None:
     """It is not waited for, however long another would be."""
     monkeypatch.setattr(link_module, "PATIENCE", 600.0)
     hung, other = Heard(), Heard()
@@ -267,7 +267,7 @@ def test_a_task_with_limits_is_ended_at_once_when_it_is_cancelled(link: Link, mo
     assert link.starts == 2
 
 
-def test_a_task_is_asked_again_once_and_no_more(link: Link, tmp_path: Path) -> None:
+def test_a_task_is_asked_again_once_and_no_more(link: EngineLink, tmp_path: Path) -> None:
     starts = link.starts
     heard = done(link, Die())
     assert heard.ended is not None

@@ -13,15 +13,15 @@ from soak.traps import TRAPS, good_study
 from soak.watched import watched
 
 from theoros.engine.limits import LEAST_MEMORY, limits_for
-from theoros.engine.link import Link
+from theoros.engine.link import EngineLink
 from theoros.engine.tasks.reading import ReadBack, ReadStudy, ReadTable, StudyBack, TablesRead
 from theoros.study.entries import Study
 from theoros.study.file import save_study
 
 
 @pytest.fixture(scope="module")
-def reader(tmp_path_factory) -> Iterator[Link]:
-    made = Link("reader", tmp_path_factory.mktemp("runtime"))
+def reader(tmp_path_factory) -> Iterator[EngineLink]:
+    made = EngineLink("reader", tmp_path_factory.mktemp("runtime"))
     made.start()
     yield made
     made.end()
@@ -34,7 +34,7 @@ SOME = [  # all of them are in the soak
 
 
 @pytest.mark.parametrize("name", SOME)
-def test_a_trap_is_refused_in_words_and_in_bounds(reader: Link, tmp_path: Path, name: str) -> None:
+def test_a_trap_is_refused_in_words_and_in_bounds(reader: EngineLink, tmp_path: Path, name: str) -> None:
     path = tmp_path / name
     TRAPS[name](path)
     found = watched(reader, (ReadStudy if path.suffix == ".theoros" else _table)(path))
@@ -49,7 +49,7 @@ def _table(path: Path) -> ReadTable:
     return ReadTable(path, None)
 
 
-def test_what_packs_very_well_and_is_ours_opens_all_the_same(reader: Link, tmp_path: Path) -> None:
+def test_what_packs_very_well_and_is_ours_opens_all_the_same(reader: EngineLink, tmp_path: Path) -> None:
     good_study(tmp_path / "equal.theoros")
     found = watched(reader, ReadStudy(tmp_path / "equal.theoros"))
     assert isinstance(found.value, StudyBack)
@@ -57,7 +57,7 @@ def test_what_packs_very_well_and_is_ours_opens_all_the_same(reader: Link, tmp_p
     assert (table.rows, table.frame["x"].sum()) == (8_000_000, 24_000_000)
 
 
-def test_a_study_comes_as_it_was_and_tells_how_far_it_has_come(reader: Link, tmp_path: Path, demo: Study) -> None:
+def test_a_study_comes_as_it_was_and_tells_how_far_it_has_come(reader: EngineLink, tmp_path: Path, demo: Study) -> None:
     kept = demo.tables[0].with_(aside=frozenset({1}))
     study = demo.with_(tables=(kept, *demo.tables[1:]))
     save_study(study, tmp_path / "s.theoros")
@@ -86,7 +86,7 @@ def _until(true, seconds: float = 15.0) -> None:  # type: ignore[no-untyped-def]
         time.sleep(0.005)
 
 
-def test_stopping_ends_the_process_at_once(reader: Link, tmp_path: Path) -> None:
+def test_stopping_ends_the_process_at_once(reader: EngineLink, tmp_path: Path) -> None:
     path = tmp_path / "spaced.csv"
     TRAPS["spaced.csv"](path)
     watched(reader, _table(tmp_path / "none.csv"))  # it is up
@@ -101,7 +101,7 @@ def test_stopping_ends_the_process_at_once(reader: Link, tmp_path: Path) -> None
     assert heard == []
 
 
-def test_a_reader_that_is_killed_is_asked_again(reader: Link, tmp_path: Path) -> None:
+def test_a_reader_that_is_killed_is_asked_again(reader: EngineLink, tmp_path: Path) -> None:
     path = tmp_path / "spaced.csv"
     TRAPS["spaced.csv"](path)
     heard: list = []
@@ -114,7 +114,7 @@ def test_a_reader_that_is_killed_is_asked_again(reader: Link, tmp_path: Path) ->
 
 
 @pytest.mark.parametrize("suffix", [".csv", ".xlsx", ".json", ".theoros"])
-def test_devices_pipes_and_folders_are_no_files(reader: Link, tmp_path: Path, suffix: str) -> None:
+def test_devices_pipes_and_folders_are_no_files(reader: EngineLink, tmp_path: Path, suffix: str) -> None:
     os.mkfifo(tmp_path / f"pipe{suffix}")
     (tmp_path / f"folder{suffix}").mkdir()
     (tmp_path / f"zero{suffix}").symlink_to("/dev/zero")

@@ -13,7 +13,7 @@ from mpmath import harmonic
 from scipy import stats
 
 from theoros.numeric.chance import statistics as of
-from theoros.numeric.chance.draws import Bag, Stage, Stages, Trials, joint
+from theoros.numeric.chance.draws import Bag, DrawStage, Stages, Trials, joint
 from theoros.numeric.chance.laws import law_of_all_kinds, law_of_run, law_of_total
 from theoros.numeric.chance.populations import SHAPES, Population, ShapedPopulation
 from theoros.numeric.chance.samples import Model
@@ -61,8 +61,8 @@ def test_weights_of_outcomes_are_their_shares() -> None:
 
 
 def test_stages_come_to_the_chances_that_total_probability_gives() -> None:
-    first = Stage(-1, np.array([[2 / 3, 1 / 3]]))
-    second = Stage(0, np.array([[0.9, 0.1], [0.8, 0.2]]))
+    first = DrawStage(-1, np.array([[2 / 3, 1 / 3]]))
+    second = DrawStage(0, np.array([[0.9, 0.1], [0.8, 0.2]]))
     ways = dict(joint((first, second)))
     assert ways == pytest.approx({(0, 0): 0.6, (0, 1): 1 / 15, (1, 0): 4 / 15, (1, 1): 1 / 15})
     model = Stages((first, second), 25)
@@ -71,8 +71,8 @@ def test_stages_come_to_the_chances_that_total_probability_gives() -> None:
 
 
 def test_a_stage_without_outcomes_after_one_does_not_come_about() -> None:
-    first = Stage(-1, np.array([[0.5, 0.5]]))
-    second = Stage(0, np.array([[0.25, 0.75], [0.0, 0.0]]))
+    first = DrawStage(-1, np.array([[0.5, 0.5]]))
+    second = DrawStage(0, np.array([[0.25, 0.75], [0.0, 0.0]]))
     drawn_ = Stages((first, second), 40).draw(np.random.default_rng(1), 50)
     one, two = drawn_.values
     assert ((two == -1) == (one == 1)).all()

@@ -10,8 +10,8 @@ import pytest
 from theoros.numeric.series.arima import Orders
 from theoros.numeric.series.forecasts import by_arima, holdout_accuracy, line, line_design, naive, smoothing
 from theoros.numeric.series.parts import NotPositive
-from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, Scale
-from theoros.numeric.series.smoothing import Form, TooShort
+from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, SeriesScale
+from theoros.numeric.series.smoothing import SmoothingForm, TooShort
 from theoros.study.entries import Study
 
 
@@ -80,7 +80,7 @@ def test_a_band_holds_what_comes_as_often_as_it_says(way: str) -> None:
             found = line(series[:80], 6, 4)
         else:
             series = np.concatenate([[0.0], 0.4 * np.cumsum(shocks)[:-1]]) + shocks
-            found = smoothing(series[:80], 6, Form())
+            found = smoothing(series[:80], 6, SmoothingForm())
         low, high = found.band(0.95)
         held += (low <= series[80:]) & (series[80:] <= high)
     # by the binomial law, 150 of 95 % lie between 135 and 149 in all but 1 of 1000 runs
@@ -89,7 +89,7 @@ def test_a_band_holds_what_comes_as_often_as_it_says(way: str) -> None:
 
 def test_smoothing_that_follows_nothing_is_a_line(visitors) -> None:
     """With constants of 0 the beginning is the line with its seasons, and so are the bands."""
-    found, by_line = smoothing(visitors, 12, Form(slope=True, cycle=12)), line(visitors, 12, 12)
+    found, by_line = smoothing(visitors, 12, SmoothingForm(slope=True, cycle=12)), line(visitors, 12, 12)
     assert max(found.model.constants.alpha, found.model.constants.gamma) < 1e-5
     assert found.expected == pytest.approx(by_line.expected, rel=1e-4)
     # the line does not count the constants among what is fitted
@@ -118,7 +118,7 @@ def test_gaps_are_passed_over(visitors) -> None:
 
 
 @pytest.mark.parametrize("scale", [PLAIN, LOG, ROOT], ids=lambda scale: scale.name)
-def test_a_scale_goes_to_and_fro(scale: Scale) -> None:
+def test_a_scale_goes_to_and_fro(scale: SeriesScale) -> None:
     values = np.array([0.5, 3.0, 800.0])
     assert scale.back(scale.forward(values)) == pytest.approx(values, rel=1e-12)
     # the derivative by small steps
@@ -139,7 +139,7 @@ def test_simulated_bands_agree_with_the_formula_where_errors_are_normal(visitors
     for found in (
         naive(visitors, 12, 12),
         line(visitors, 12, 12),
-        smoothing(visitors, 12, Form(cycle=12)),
+        smoothing(visitors, 12, SmoothingForm(cycle=12)),
         by_arima(visitors, 12, Orders(cycle=12)),
     ):
         drawn, formula = found.simulated_band(0.8, 7), found.band(0.8)

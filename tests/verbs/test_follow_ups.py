@@ -21,7 +21,7 @@ FACTORIES = {
 GIVEN: dict[str, Any] = {
     "table": "trays", "what": "loss", "by": "shed", "and_by": "row", "against": "mass", "shape": "scatter",
     "also": ("mass",), "data": TwoColumns("loss", "mass"), "parameter": "mean", "method": "pooled t",
-    "alternative": "less", "null": 0.5, "alpha": 0.1, "claimed": "1, 2", "drawn": follow_ups.Drawn(777, 9),
+    "alternative": "less", "null": 0.5, "alpha": 0.1, "claimed": "1, 2", "drawn": follow_ups.ChanceSettings(777, 9),
     "replicates": 777, "seed": 9,
     "confidence": 0.8, "share": 0.3, "ask": "at most", "middle": 0.7, "n": 8,
     "p": 0.25, "counts": "sound seals", "each": "crate", "parts": ("exactly 2",), "name": "new", "formula": "loss + 1",

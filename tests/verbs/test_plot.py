@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import layers, make_table
 from theoros.answer.layers.points import Points, Shades
-from theoros.answer.layers.stacks import Columns, Stacks
+from theoros.answer.layers.stacks import CountedColumns, Stacks
 from theoros.answer.layout import lay_out
 from theoros.numeric.bins import bin_indices, bin_start
 from theoros.verbs.core.answering import answer
@@ -116,7 +116,7 @@ def test_many_cases_become_columns_that_count_them_all() -> None:
     n = MOST_DOTS + 1000
     table = make_table("t", v=rng.normal(size=n).tolist(), g=rng.choice(["a", "b"], n).tolist())
     found = answer(make("plot", table="t", what="v", by="g", colour="g"), {"t": table})
-    made = layers(found, Columns)
+    made = layers(found, CountedColumns)
     assert sum(layer.counts.sum() for layer in made) == n
     drawing = lay_out(found.picture, 700, 400)
     assert "the columns show how many" in drawing.notes[0]

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
-from theoros.answer.drawing import Block, Item, Marks, Region, Stroke, Words
+from theoros.answer.drawing import Block, FilledOutline, Item, Marks, Stroke, Words
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 
 
 @dataclass(frozen=True)
-class Window:
+class ClippingWindow:
     """The rectangle in pixels within which things are drawn."""
 
     left: float
@@ -29,7 +29,7 @@ class Window:
             elif isinstance(item, Stroke):
                 for piece in self._pieces(item.points):
                     yield replace(item, points=piece)
-            elif isinstance(item, Region):
+            elif isinstance(item, FilledOutline):
                 outline = self._outline(item.points)
                 if len(outline) > 2:
                     yield replace(item, points=outline)

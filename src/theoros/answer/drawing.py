@@ -40,7 +40,7 @@ class Block:
 
 
 @dataclass(frozen=True, eq=False)
-class Region:
+class FilledOutline:
     """A filled outline, points of shape (k, 2)."""
 
     points: Floats
@@ -80,7 +80,7 @@ class Words:
     face: Face = "sans"
 
 
-Item = Stroke | Block | Region | Marks | Words
+Item = Stroke | Block | FilledOutline | Marks | Words
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from theoros.answer.axis import Axis
 from theoros.answer.drawing import Handle, Item, KeySpot, OpenSpot, WordSpot, ZoneSpot
-from theoros.answer.layers.layer import Dots, Scale, fit_dots, scale_of
+from theoros.answer.layers.layer import AxisScale, Dots, fit_dots, scale_of
 from theoros.answer.metrics import text_width
 from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.ticking import marks_on
@@ -27,7 +27,7 @@ BESIDE = 4.0
 
 
 @dataclass
-class Sheet:
+class PictureSheet:
     """What has been placed of a picture so far."""
 
     width: float
@@ -46,7 +46,14 @@ class FrameRoom:
     """Where margins, panels, lanes and dots of a frame lie."""
 
     def __init__(
-        self, frame: Frame, left: float, top: float, width: float, height: float, sheet: Sheet, roles: tuple[str, ...]
+        self,
+        frame: Frame,
+        left: float,
+        top: float,
+        width: float,
+        height: float,
+        sheet: PictureSheet,
+        roles: tuple[str, ...],
     ) -> None:
         self.frame, self.sheet, self.roles = frame, sheet, roles
         self.left, self.top, self.width, self.height = left, top, width, height
@@ -58,7 +65,7 @@ class FrameRoom:
         self.said: list[tuple[float, float, int]] = []
         """Where labels of rules stand: from, to, and in which row."""
 
-    def _lying_room(self, top: float) -> Scale:
+    def _lying_room(self, top: float) -> AxisScale:
         """Where the scale lies from left to right, with room for all that stands around it."""
         frame, text = self.frame, self.text
         if frame.rules:
@@ -70,7 +77,7 @@ class FrameRoom:
         left, right = self._room_for_ends(left, self.left + self.width - END_ROOM)
         return scale_of(frame.x, left, max(right, left + 20))
 
-    def _transposed_room(self, top: float) -> Scale:
+    def _transposed_room(self, top: float) -> AxisScale:
         """The same for a scale that stands upright, in the pixels it has while it lies."""
         frame, text = self.frame, self.text
         top += text * (2.2 if frame.x.label else 0.6)
@@ -152,7 +159,7 @@ class FrameRoom:
             at += tall
         return spans
 
-    def _dots(self, x: Scale, heights: list[float]) -> Dots:
+    def _dots(self, x: AxisScale, heights: list[float]) -> Dots:
         """One size for the dots of all panels: the largest that lets the tallest stack fit."""
         tallest, width, room, counted = 0, 0.0, math.inf, 0
         label_room = self.text * (BESIDE if self.turn else 1.4)

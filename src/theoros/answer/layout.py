@@ -12,10 +12,10 @@ import math
 from collections.abc import Iterable
 
 from theoros.answer.axis import Axis, shape_of
-from theoros.answer.clipping import Window
+from theoros.answer.clipping import ClippingWindow
 from theoros.answer.drawing import Anchor, Drawing, Handle, Item, KeySpot, Marks, Words, WordSpot, ZoneSpot
-from theoros.answer.frame_room import SECOND, ZONE, FrameRoom, Sheet
-from theoros.answer.layers.layer import Dots, Scale, Strip, line, scale_of
+from theoros.answer.frame_room import SECOND, ZONE, FrameRoom, PictureSheet
+from theoros.answer.layers.layer import AxisScale, Dots, Strip, line, scale_of
 from theoros.answer.metrics import text_width
 from theoros.answer.picture import Lane, Panel, Picture, Rule, SquareHandle
 from theoros.answer.ticking import fit, marks_on
@@ -34,7 +34,7 @@ RAISED = 1.4
 
 def lay_out(picture: Picture, width: float, height: float, text: float = TEXT) -> Drawing:
     """The drawing of a picture at `width` x `height` pixels with text of so many pixels."""
-    sheet = Sheet(width, height, text, list(picture.notes))
+    sheet = PictureSheet(width, height, text, list(picture.notes))
     top = 0.0
     if picture.title:
         title = fit(picture.title, width, text * 1.25)
@@ -79,7 +79,7 @@ def is_broken(picture: Picture, width: float, text: float = TEXT) -> bool:
     return (width - GAP * (count - 1)) / count < LEAST_FRAME * text
 
 
-def _legend(picture: Picture, sheet: Sheet, top: float) -> float:
+def _legend(picture: Picture, sheet: PictureSheet, top: float) -> float:
     text = sheet.text
     x, y = 4.0, top + text
     for code, key in enumerate(picture.keys):
@@ -128,7 +128,7 @@ class FrameLayout(FrameRoom):
     def _hang(self, handle: Handle) -> None:
         self.sheet.handles.append(self.turn.handle(handle) if self.turn else handle)
 
-    def _axis(self, x: Scale) -> None:
+    def _axis(self, x: AxisScale) -> None:
         axis, text = self.frame.x, self.text
         self._axis_label(x)
         if axis.bare:
@@ -153,7 +153,7 @@ class FrameLayout(FrameRoom):
             self._square(square, x)
         self._end_handles(self.frame.ends, x, self.foot)
 
-    def _second(self, axis: Axis, x: Scale) -> None:
+    def _second(self, axis: Axis, x: AxisScale) -> None:
         """The ticks of a second scale, below those of the first."""
         text, y = self.text, self.foot + self.text * (1.5 + SECOND)
         for value, label in axis.second:
@@ -166,7 +166,7 @@ class FrameLayout(FrameRoom):
         if axis.second and axis.second_label:
             self.sheet.items.append(Words(x.start, y, axis.second_label, text, "ink", "start"))
 
-    def _axis_label(self, x: Scale) -> None:
+    def _axis_label(self, x: AxisScale) -> None:
         axis, text = self.frame.x, self.text
         if not axis.label:
             return
@@ -190,14 +190,14 @@ class FrameLayout(FrameRoom):
                 WordSpot(axis.label, left - 4, y - text * 1.3, wide + 8, text * 1.9, column=axis.column)
             )
 
-    def _square(self, square: SquareHandle, x: Scale) -> None:
+    def _square(self, square: SquareHandle, x: AxisScale) -> None:
         at, ends = x(square.at), (x.low, x.high, x.start, x.end)
         y = self.foot - self.text * RAISED if square.raised else self.foot
         above = self.foot if square.raised else self.head
         self._draw(line(at, min(y, above), at, self.foot, "range", dashed=True))
         self._hang(Handle(square.slot, at, y, "square", "range", *ends, square.origin, square.step, reads=square.reads))
 
-    def _names(self, axis: Axis, x: Scale) -> None:
+    def _names(self, axis: Axis, x: AxisScale) -> None:
         """Names of levels in place of ticks, each cut to its room; every second if too many."""
         text = self.text
         spots = [x(value) for value, _ in axis.names]
@@ -217,12 +217,12 @@ class FrameLayout(FrameRoom):
         if every > 1:
             self.sheet.notes.append("Not every level has room for its name.")
 
-    def _end_handles(self, slots: tuple[str, str], scale: Scale, across: float) -> None:
+    def _end_handles(self, slots: tuple[str, str], scale: AxisScale, across: float) -> None:
         for at, slot, pair in ((scale.start, slots[0], slots[1]), (scale.end, slots[1], "")):
             if slot:
                 self._hang(end_handle(slot, scale, at, across, pair=pair))
 
-    def _panel(self, panel: Panel, x: Scale, at: float, high: float, dots: Dots) -> None:
+    def _panel(self, panel: Panel, x: AxisScale, at: float, high: float, dots: Dots) -> None:
         self._panel_label(panel, x, at, high)
         for lane, y0, y1 in self._lanes(panel, at, high):
             scale = scale_of(lane.y, y1, y0) if lane.y else None
@@ -248,7 +248,7 @@ class FrameLayout(FrameRoom):
             within = self._within(drawn, lane, strip)
             self.sheet.items += self.turn.items(within, strip.top) if self.turn else within
 
-    def _panel_label(self, panel: Panel, x: Scale, at: float, high: float) -> None:
+    def _panel_label(self, panel: Panel, x: AxisScale, at: float, high: float) -> None:
         text = self.text
         if self.turn:
             middle, foot = self.turn.across(at + high / 2), self.turn.bottom
@@ -272,10 +272,10 @@ class FrameLayout(FrameRoom):
             return drawn
         air = 4.0 if self.frame.x.cut else math.inf  # a mark on an end stays
         room = 4.0 if upright else math.inf
-        window = Window(strip.x.start - air, strip.top - room, strip.x.end + air, strip.bottom + room)
+        window = ClippingWindow(strip.x.start - air, strip.top - room, strip.x.end + air, strip.bottom + room)
         return window.clipped(drawn)
 
-    def _y_axis(self, axis: Axis, y: Scale, x: Scale, *, named: bool) -> None:
+    def _y_axis(self, axis: Axis, y: AxisScale, x: AxisScale, *, named: bool) -> None:
         if axis.bare:
             return
         text, room = self.text, max(self.ticks - 10, text_width("…", self.text))
@@ -296,7 +296,7 @@ class FrameLayout(FrameRoom):
             label = fit(axis.label, self.width, text)
             self._words_on_axis(axis, x.start, y.end - text * 0.8, label, "start")
 
-    def _rules(self, x: Scale) -> None:
+    def _rules(self, x: AxisScale) -> None:
         for rule in self.frame.rules:
             at = min(max(x(rule.x), x.start), x.end)
             knob = self.head - (6.0 if self.turn else self.text * 0.9)
@@ -348,7 +348,7 @@ class FrameLayout(FrameRoom):
         self.sheet.items.append(Words(x, y, rule.label, text, "ink", anchor))
 
 
-def _step(rule: Rule, axis: Axis, x: Scale) -> float:
+def _step(rule: Rule, axis: Axis, x: AxisScale) -> float:
     """What dragging a rule goes by: round, and no finer than a pixel."""
     if rule.step or rule.reads or x.log:
         return rule.step
@@ -357,7 +357,7 @@ def _step(rule: Rule, axis: Axis, x: Scale) -> float:
 
 
 def end_handle(
-    slot: str, scale: Scale, along: float, across: float, *, upright: bool = False, pair: str = ""
+    slot: str, scale: AxisScale, along: float, across: float, *, upright: bool = False, pair: str = ""
 ) -> Handle:
     """The knob at an end of a scale, which can be dragged half its length beyond that end."""
     room = (scale.end - scale.start) / 2

@@ -106,7 +106,7 @@ def table_of(
 
 
 @dataclass(frozen=True)
-class Compared(Generic[R]):
+class ComparedRow(Generic[R]):
     """One of several that can be chosen, with what it came to; None, and why, where it came to nothing."""
 
     label: str
@@ -121,7 +121,7 @@ class Compared(Generic[R]):
 
 def comparison(
     key: str,
-    rows: Iterable[Compared[R]],
+    rows: Iterable[ComparedRow[R]],
     name: Heading,
     columns: Sequence[TableColumn[R]],
     said: Heading,

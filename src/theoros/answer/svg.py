@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping
 
-from theoros.answer.drawing import Block, Drawing, Item, Marks, Region, Stroke, Words
+from theoros.answer.drawing import Block, Drawing, FilledOutline, Item, Marks, Stroke, Words
 from theoros.answer.markup import escaped
 from theoros.answer.palette import LIGHT
 from theoros.answer.wording import to_plain
@@ -100,7 +100,7 @@ def _element(item: Item, palette: Mapping[str, str]) -> Iterator[str]:
         yield f'<rect {where} fill="{fill}"{stroke}{fade}/>'
         if item.hatched:
             yield f'<rect {where} fill="url(#hatch)"/>'
-    elif isinstance(item, Region):
+    elif isinstance(item, FilledOutline):
         points = " ".join(f"{x:.1f},{y:.1f}" for x, y in item.points)
         fill = f'fill="{palette[item.fill]}" fill-opacity="{item.opacity}"'
         yield f'<polygon points="{points}" {fill}/>'

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
-from theoros.answer.drawing import Anchor, Block, Handle, Item, Marks, Region, Stroke, Words
+from theoros.answer.drawing import Anchor, Block, FilledOutline, Handle, Item, Marks, Stroke, Words
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 
@@ -34,7 +34,7 @@ class Turn:
     def items(self, drawn: Iterable[Item], top: float = 0.0) -> Iterator[Item]:
         """What was drawn, turned; `top` is where its strip began while it lay."""
         for item in drawn:
-            if isinstance(item, Stroke | Region):
+            if isinstance(item, Stroke | FilledOutline):
                 yield replace(item, points=self._points(item.points))
             elif isinstance(item, Block):
                 x, y = self.across(item.y + item.height), self.up(item.x + item.width)

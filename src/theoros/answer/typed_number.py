@@ -55,7 +55,7 @@ def worked_out(text: str) -> float:
     if len(text) > LONGEST:
         raise NotWorkedOut(f"A number can have {LONGEST} letters at most.")
     try:
-        value = _Reader(text).whole_text()
+        value = _NumberReader(text).whole_text()
     except (OverflowError, RecursionError):
         raise NotWorkedOut(f"“{text}” is too large to be worked out.") from None
     except ZeroDivisionError:
@@ -76,7 +76,7 @@ def _tidied(text: str) -> str:
     return re.sub(r"(?<=\d)\s*%", "\u00a0%", text)
 
 
-class _Reader:
+class _NumberReader:
     """From weakest to strongest: + −, × /, a minus before, ^, ! and %."""
 
     def __init__(self, text: str) -> None:

@@ -19,7 +19,7 @@ from pathlib import Path
 from typing import IO, TYPE_CHECKING
 
 from theoros.engine.folder import RUNNING
-from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
+from theoros.engine.messages import Cancel, Ended, Run, TaskStep, receive, send
 
 if TYPE_CHECKING:
     from theoros.engine.tables import Receiver
@@ -29,7 +29,7 @@ NICE = 5
 
 
 @dataclass
-class _Job:
+class _RunningTask:
     id: int
     steps: Iterator[object]
 
@@ -40,7 +40,7 @@ class Process:
     def __init__(self, folder: Path, requests: IO[bytes], replies: IO[bytes]) -> None:
         self.folder, self._requests, self._replies = folder, requests, replies
         self._inbox: queue.SimpleQueue[Run | Cancel] = queue.SimpleQueue()
-        self._jobs: deque[_Job] = deque()
+        self._jobs: deque[_RunningTask] = deque()
         self._mark = os.open(folder / RUNNING, os.O_CREAT | os.O_WRONLY, 0o600)
 
     def serve(self) -> None:
@@ -60,7 +60,7 @@ class Process:
                 self._say(Ended(job.id, f"{type(problem).__name__}: {problem}"))
             else:
                 if value is not None:
-                    self._say(Step(job.id, value))
+                    self._say(TaskStep(job.id, value))
                 self._jobs.append(job)
             os.pwrite(self._mark, b"%20d" % 0, 0)
 
@@ -79,7 +79,7 @@ class Process:
                     self._jobs.remove(job)
                     self._say(Ended(job.id))
                 continue
-            self._jobs.append(_Job(message.id, self._steps(message)))
+            self._jobs.append(_RunningTask(message.id, self._steps(message)))
 
     @cached_property
     def _receiver(self) -> Receiver:
@@ -92,7 +92,7 @@ class Process:
         """Lazily, so that tables too are mapped as a step of the job."""
         yield from run.task.steps(self._receiver.tables(run.tables), self.folder)
 
-    def _say(self, message: Step | Ended) -> None:
+    def _say(self, message: TaskStep | Ended) -> None:
         try:
             send(self._replies, message)
         except (OSError, ValueError):

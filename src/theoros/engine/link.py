@@ -22,7 +22,7 @@ from typing import TYPE_CHECKING, Any
 
 from theoros.engine.folder import RUNNING, RuntimeFolder, sweep
 from theoros.engine.limits import CRASH, MEMORY, TIME, WATCH, Limits, most_memory, taken
-from theoros.engine.messages import Cancel, Ended, Run, Step, receive, send
+from theoros.engine.messages import Cancel, Ended, Run, TaskStep, receive, send
 
 if TYPE_CHECKING:
     from theoros.engine.tables import Handed, Sender
@@ -49,7 +49,7 @@ QUIET = {"RUST_BACKTRACE": "0"}
 
 
 @dataclass
-class _Job:
+class _AskedTask:
     id: int
     task: Task
     tables: Mapping[str, Table]
@@ -71,7 +71,7 @@ class _Process:
     reader: threading.Thread = field(init=False)
 
 
-class Link:
+class EngineLink:
     """One engine, as its program sees it."""
 
     def __init__(self, name: str = "engine", home: Path | None = None) -> None:
@@ -81,7 +81,7 @@ class Link:
         """How often a process was started."""
         self._home = home
         self._ids = itertools.count(1)
-        self._jobs: dict[int, _Job] = {}
+        self._jobs: dict[int, _AskedTask] = {}
         self._lock = threading.RLock()
         self._todo: queue.SimpleQueue[Callable[[], None] | None] = queue.SimpleQueue()
         self._process: _Process | None = None
@@ -96,7 +96,7 @@ class Link:
 
     def run(self, task: Task, tables: Mapping[str, Table], tell: Callable[[str, Any], None]) -> int:
         """Asks for a task; gives its number. `tell` hears of it from a thread of the link."""
-        job = _Job(next(self._ids), task, tables, tell)
+        job = _AskedTask(next(self._ids), task, tables, tell)
         with self._lock:
             self._jobs[job.id] = job
         self._todo.put(lambda: self._send_job(job))
@@ -158,7 +158,7 @@ class Link:
             self._end_unresponsive()
             self._end_excessive()
 
-    def _send_job(self, job: _Job) -> None:
+    def _send_job(self, job: _AskedTask) -> None:
         from theoros.engine.tables import Handed, Sender, head_of
 
         with self._lock:
@@ -260,7 +260,7 @@ class Link:
         try:
             while True:
                 message = receive(process.popen.stdout)
-                if isinstance(message, Step):
+                if isinstance(message, TaskStep):
                     self._step(message)
                 elif isinstance(message, Ended):
                     how = "fail" if message.failure else "end"
@@ -270,7 +270,7 @@ class Link:
                 log.warning("the %s was cut short: %r", self.name, problem)
         self._died(process)
 
-    def _step(self, step: Step) -> None:
+    def _step(self, step: TaskStep) -> None:
         with self._lock:
             job = self._jobs.get(step.id)
             if job is None or job.cancelled_at:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from theoros.engine.link import Link
+from theoros.engine.link import EngineLink
 
 
 class Links:
@@ -15,21 +15,21 @@ class Links:
 
     def __init__(self, home: Path | None = None) -> None:
         self._home = home
-        self.answers = Link("engine", home)
+        self.answers = EngineLink("engine", home)
         self.answers.start()
-        self._others: dict[str, Link] = {}
+        self._others: dict[str, EngineLink] = {}
 
-    def writer(self) -> Link:
+    def writer(self) -> EngineLink:
         """The engine that writes files, started if it is not yet."""
         return self._other("writer")
 
-    def reader(self) -> Link:
+    def reader(self) -> EngineLink:
         """The engine that reads files, started if it is not yet."""
         return self._other("reader")
 
-    def _other(self, name: str) -> Link:
+    def _other(self, name: str) -> EngineLink:
         if name not in self._others:
-            self._others[name] = Link(name, self._home)
+            self._others[name] = EngineLink(name, self._home)
             self._others[name].start()
         return self._others[name]
 

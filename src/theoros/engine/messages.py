@@ -31,7 +31,7 @@ class Cancel:
 
 
 @dataclass(frozen=True)
-class Step:
+class TaskStep:
     """Something that a task gave."""
 
     id: int

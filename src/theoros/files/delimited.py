@@ -17,7 +17,7 @@ from pathlib import Path
 from theoros.files.errors import ReadError, reason
 from theoros.files.form import CELLS_ANYWAY, CELLS_OF_A_BYTE, MOST_CELLS, MOST_COLUMNS, Form, Opened
 from theoros.files.formats import Format
-from theoros.files.grid import RISKY, Grid, guarded, guess_decimal_comma, guess_lines, guess_month_first, tabulate
+from theoros.files.grid import RISKY, CellGrid, guarded, guess_decimal_comma, guess_lines, guess_month_first, tabulate
 from theoros.files.lines_of_cells import cell_reader, lines_of_cells, table_text
 from theoros.files.plain_csv import frame_of
 from theoros.files.regular import check_file
@@ -208,7 +208,7 @@ def read(source: Delimited, form: Form, name: str, kinds: Mapping[int, Kind] | N
         columns, wider = _as_text(data, form, width, used, name)
         notes += wider
         notes += _short_lines(columns, data, form, used)
-    return tabulate(Grid(names, columns, used + 1), form, name, kinds, notes)
+    return tabulate(CellGrid(names, columns, used + 1), form, name, kinds, notes)
 
 
 def parse_text(text: str, form: Form, name: str) -> Opened:

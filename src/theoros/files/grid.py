@@ -36,7 +36,7 @@ _UNIT = re.compile(r"^[^\s\d(\[][^\s(\[]{0,9}$|^%$|^°C$")
 
 
 @dataclass(frozen=True)
-class Grid:
+class CellGrid:
     """The lines of names, and the columns of cells below them.
 
     A column is text as it stands in the file, or numbers or dates where they were read already.
@@ -49,7 +49,7 @@ class Grid:
 
 
 def tabulate(
-    grid: Grid, form: Form, name: str, kinds: Mapping[int, Kind] | None = None, notes: Sequence[str] = ()
+    grid: CellGrid, form: Form, name: str, kinds: Mapping[int, Kind] | None = None, notes: Sequence[str] = ()
 ) -> Opened:
     """A table from a grid, its kinds guessed where they are not given.
 
@@ -330,7 +330,7 @@ def _unguarded(texts: pl.Series) -> pl.Series:
     return texts.str.replace(GUARD, "$1")
 
 
-def _without_empty_lines(grid: Grid) -> tuple[list[pl.Series], Sequence[int]]:
+def _without_empty_lines(grid: CellGrid) -> tuple[list[pl.Series], Sequence[int]]:
     """The columns without lines that hold nothing, and the line in the file of each row."""
     columns = list(grid.columns)
     height = columns[0].len()

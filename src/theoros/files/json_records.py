@@ -10,13 +10,13 @@ from theoros.files import json_text
 from theoros.files.errors import ReadError, reason
 from theoros.files.form import CELLS_ANYWAY, CELLS_OF_A_BYTE, MOST_CELLS, MOST_COLUMNS
 from theoros.files.formats import Format
-from theoros.files.typed import Columns, guess, read
+from theoros.files.typed import ReadColumns, guess, read
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 
 
-def load(path: Path) -> Columns:
+def load(path: Path) -> ReadColumns:
     """JSON: a list of records, an object that holds one, or an object of columns.
 
     Raises ReadError.
@@ -56,7 +56,7 @@ def load(path: Path) -> Columns:
             texts = [None if c is None else c if isinstance(c, str) else json.dumps(c) for c in cells]
             series.append(pl.Series(f"c{at}", texts, dtype=pl.String))
         columns.append((name, "number" if numbers else "guess", []))
-    return Columns(path, columns, pl.DataFrame(series), nested=tuple(nested))
+    return ReadColumns(path, columns, pl.DataFrame(series), nested=tuple(nested))
 
 
 def _constant(name: str) -> None:

@@ -9,12 +9,12 @@ from theoros.files.errors import ReadError, brief, reason
 from theoros.files.form import MOST_CELLS, MOST_COLUMNS
 from theoros.files.formats import EVERYTHING, Format
 from theoros.files.table_schema import about_json, column_json
-from theoros.files.typed import Columns, guess, read
+from theoros.files.typed import ReadColumns, guess, read
 from theoros.lazy_imports import pl
 from theoros.table.table import Table
 
 
-def load(path: Path) -> Columns:
+def load(path: Path) -> ReadColumns:
     """A Parquet file: its columns as numbers, dates or text, and what Theoros wrote about them.
 
     Raises ReadError.
@@ -56,7 +56,7 @@ def load(path: Path) -> Columns:
         levels = dtype.categories.to_list() if isinstance(dtype, pl.Enum) else []
         types.append((name, kind, levels))
         series.append(values.alias(f"c{at}"))
-    return Columns(path, types, pl.DataFrame(series), written=known)
+    return ReadColumns(path, types, pl.DataFrame(series), written=known)
 
 
 def _would_be_rounded(values: pl.Series) -> bool:

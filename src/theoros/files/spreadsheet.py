@@ -12,7 +12,7 @@ from typing import Any
 from theoros.files.errors import ReadError, reason
 from theoros.files.form import Form, Opened
 from theoros.files.formats import Format
-from theoros.files.grid import Grid, guess_decimal_comma, guess_lines, guess_month_first, tabulate
+from theoros.files.grid import CellGrid, guess_decimal_comma, guess_lines, guess_month_first, tabulate
 from theoros.files.sheet_cells import SheetCells, sheet_cells
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
@@ -74,7 +74,7 @@ def read(book: Book, form: Form, name: str, kinds: Mapping[int, Kind] | None = N
         if column.null_count() < column.len() or any(line[at].strip() for line in names)
     ]
     kept = [[line[at] for at in used] for line in names]
-    grid = Grid(kept, [columns[at] for at in used], row + top + 1)
+    grid = CellGrid(kept, [columns[at] for at in used], row + top + 1)
     if not used:
         sheet = form.sheet or book.first
         where = f"The range {form.cells}" if form.cells else f"The sheet {sheet}"

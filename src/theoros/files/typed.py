@@ -8,7 +8,7 @@ from pathlib import Path
 
 from theoros.files import json_text
 from theoros.files.form import Form, Opened
-from theoros.files.grid import Grid, tabulate
+from theoros.files.grid import CellGrid, tabulate
 from theoros.files.table_schema import about_from, column_from
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind, finite_only
@@ -17,7 +17,7 @@ from theoros.table.table import Table
 
 
 @dataclass(frozen=True)
-class Columns:
+class ReadColumns:
     """Columns as they were read: names, kinds where they are known, and values."""
 
     path: Path
@@ -30,12 +30,12 @@ class Columns:
     """Columns that hold lists or objects."""
 
 
-def guess(source: Columns) -> Form:
+def guess(source: ReadColumns) -> Form:
     """There is nothing to guess but what is missing."""
     return Form(header=1)
 
 
-def read(source: Columns, form: Form, name: str, kinds: Mapping[int, Kind] | None = None) -> Opened:
+def read(source: ReadColumns, form: Form, name: str, kinds: Mapping[int, Kind] | None = None) -> Opened:
     """A table of the columns, with the kinds that the file knows. Raises ReadError."""
     chosen = dict(kinds or {})
     known = _own(source, name)
@@ -51,7 +51,7 @@ def read(source: Columns, form: Form, name: str, kinds: Mapping[int, Kind] | Non
             levels[at] = known_levels
     names = [[described[0] for described in source.described]]
     notes = [f"{one} holds lists or objects, which are kept as text." for one in source.nested]
-    opened = tabulate(Grid(names, source.frame.get_columns()), form, name, chosen, notes)
+    opened = tabulate(CellGrid(names, source.frame.get_columns()), form, name, chosen, notes)
     if not levels:
         return opened
     columns = tuple(replace(c, levels=tuple(levels.get(at, ()))) for at, c in enumerate(opened.table.columns))
@@ -70,7 +70,7 @@ def _text_kind(texts: pl.Series) -> Kind:
     return Kind.CATEGORY
 
 
-def _own(source: Columns, name: str) -> Table | None:
+def _own(source: ReadColumns, name: str) -> Table | None:
     """The table exactly as Theoros wrote it, if it did."""
     if not source.written:
         return None

@@ -20,7 +20,7 @@ Quartiles = tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class QuartilePlace:
     """Where a quartile stands among the sorted values, the smallest being value 1.
 
     It is `low`, or so large a share of the way from value `low` to value `high`.
@@ -41,7 +41,7 @@ class Place:
         return low if low == high else low * (1 - self.share) + high * self.share
 
 
-Places = tuple[Place, Place]
+Places = tuple[QuartilePlace, QuartilePlace]
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,7 +113,7 @@ def _in_halves(middle_in_both: bool) -> Callable[[int], Places]:
         k = max(1, half_sizes(n, middle_in_both=middle_in_both))
         low, high = (k + 1) // 2, k // 2 + 1
         share = 0.0 if low == high else 0.5
-        return Place(low, high, share), Place(n + 1 - high, n + 1 - low, share)
+        return QuartilePlace(low, high, share), QuartilePlace(n + 1 - high, n + 1 - low, share)
 
     return places
 
@@ -123,22 +123,22 @@ def _at_quarters(name: str) -> Callable[[int], Places]:
     return lambda n: (place(name, n, 0.25), place(name, n, 0.75))
 
 
-def _between(rule: str, n: int, p: float) -> Place:
+def _between(rule: str, n: int, p: float) -> QuartilePlace:
     """The place of the p-quantile by an interpolating rule."""
     a, b = _ENDS[rule]
     at = min(max(a + (n + 1 - a - b) * p, 1.0), float(n))
     low = min(math.floor(at + 1e-9), n)
     share = at - low
-    return Place(low, min(low + 1, n), share) if share > 1e-9 else Place(low, low, 0.0)
+    return QuartilePlace(low, min(low + 1, n), share) if share > 1e-9 else QuartilePlace(low, low, 0.0)
 
 
-def _on_a_step(rule: str, n: int, p: float) -> Place:
+def _on_a_step(rule: str, n: int, p: float) -> QuartilePlace:
     """The same by types 1 to 3, which take single values or average two."""
     reached = n * p  # a multiple of a quarter, so exact
     if rule == "type 2" and reached == math.floor(reached):
-        return Place(int(reached), min(int(reached) + 1, n), 0.5)
+        return QuartilePlace(int(reached), min(int(reached) + 1, n), 0.5)
     one = max(1, round(reached) if rule == "type 3" else math.ceil(reached))
-    return Place(one, one, 0.0)
+    return QuartilePlace(one, one, 0.0)
 
 
 def _by_halves(middle_in_both: bool) -> Callable[[Floats], Quartiles]:

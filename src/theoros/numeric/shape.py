@@ -17,7 +17,7 @@ LEAST = 12
 
 
 @dataclass(frozen=True)
-class Shape:
+class SampleShape:
     """Which way values lie about their middle, and what speaks for it."""
 
     kind: Literal["flat", "peaks", "symmetric", "unclear", "right", "left"]
@@ -28,28 +28,28 @@ class Shape:
     """Whether normal values would seldom lean as much: skewness beyond two standard errors."""
 
 
-def shape_of(values: Floats, summary: Summary) -> Shape | None:
+def shape_of(values: Floats, summary: Summary) -> SampleShape | None:
     """The shape of a distribution; None for too few values or no spread."""
     if summary.n < LEAST or not summary.sd > 0:
         return None
     if np.unique(values).size <= 2:
-        return Shape("flat", 1, "")
+        return SampleShape("flat", 1, "")
     pull = (summary.mean - summary.median) / summary.sd
     lower, upper = summary.median - summary.q1, summary.q3 - summary.median
     halves = (upper - lower) / (upper + lower) if upper + lower > 0 else 0.0
     peaks = count_peaks(values)
     if peaks >= 2:
-        return Shape("peaks", peaks, "")
+        return SampleShape("peaks", peaks, "")
     if abs(pull) < 0.12 and abs(halves) < 0.35:
-        return Shape("symmetric", 1, "")
+        return SampleShape("symmetric", 1, "")
     if pull * halves < 0 and abs(pull) < 0.2:
-        return Shape("unclear", 1, "")
+        return SampleShape("unclear", 1, "")
     side: Literal["right", "left"] = "right" if pull > 0 or (pull == 0 and halves > 0) else "left"
     borne_out = abs(halves) >= 0.2 and (halves > 0) == (side == "right")
     n = values.size
     error = math.sqrt(6 * n * (n - 1) / ((n - 2) * (n + 1) * (n + 3)))  # of G1 of normal values
     clear = abs(skewness(values)) > 2 * error
-    return Shape(side, 1, ("upper" if halves > 0 else "lower") if borne_out else "", clear)
+    return SampleShape(side, 1, ("upper" if halves > 0 else "lower") if borne_out else "", clear)
 
 
 def count_peaks(values: Floats) -> int:

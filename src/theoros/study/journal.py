@@ -272,7 +272,7 @@ class Unsaved:
         history = History(self.begun_from() if base is None else base)
         store = TableFiles(self.folder)
         lines = _lines(self.folder)
-        done = _Line({}, 0, 0)
+        done = _JournalLine({}, 0, 0)
         for at, line in enumerate(lines):
             if not _redone(line.data, history, store):
                 # what comes after one unreadable edit no longer fits
@@ -280,7 +280,7 @@ class Unsaved:
             done = line
         return self._got(history, len(lines), 0, done)
 
-    def _got(self, history: History, lines: int, unread: int, done: _Line) -> Recovered:
+    def _got(self, history: History, lines: int, unread: int, done: _JournalLine) -> Recovered:
         saved = [line.data for line in _lines(self.folder) if line.data["edit"] == SAVED]
         of_source = saved[-1].get("sum") if saved else _about(self.folder).get("sum")
         seen = print_of(self.source) if self.source else None
@@ -380,7 +380,7 @@ def _source(home: Path, lines: list[dict[str, Any]]) -> Path | None:
 
 
 @dataclass(frozen=True)
-class _Line:
+class _JournalLine:
     data: dict[str, Any] = field(repr=False)
     end: int
     """The byte after it."""
@@ -388,13 +388,13 @@ class _Line:
     """Of it and all before."""
 
 
-def _lines(folder: Path) -> list[_Line]:
+def _lines(folder: Path) -> list[_JournalLine]:
     """What was written down.
 
     A last line that was cut off in the writing is left out; one that is damaged, or before which
     one is missing, stands as no edit.
     """
-    lines: list[_Line] = []
+    lines: list[_JournalLine] = []
     end = total = 0
     for raw in (folder / EDITS_NAME).read_bytes().split(b"\n")[:-1]:
         end += len(raw) + 1
@@ -407,5 +407,5 @@ def _lines(folder: Path) -> list[_Line]:
         known = isinstance(data, dict) and isinstance(data.get("edit"), str)
         if known and data["edit"] == SAVED:
             known = isinstance(data.get("path"), str) and isinstance(data.get("whole"), bool)
-        lines.append(_Line(data if known else {"edit": DAMAGED}, end, total))
+        lines.append(_JournalLine(data if known else {"edit": DAMAGED}, end, total))
     return lines

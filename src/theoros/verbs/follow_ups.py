@@ -20,7 +20,7 @@ Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
 
 
 @dataclass(frozen=True)
-class Drawn:
+class ChanceSettings:
     """How often chance is asked, and from which seed."""
 
     replicates: int = 10_000
@@ -68,7 +68,7 @@ def hypothesis_test(
     null: float = 0.0,
     alpha: float = 0.05,
     claimed: str = "",
-    drawn: Drawn = Drawn(),
+    drawn: ChanceSettings = ChanceSettings(),
 ) -> Statement:
     """A claim about a parameter of data."""
     return _made(
@@ -120,7 +120,7 @@ def watch_claim(
     claimed: str,
     alpha: float,
     ask: Ask,
-    drawn: Drawn,
+    drawn: ChanceSettings,
 ) -> Statement:
     """The same claim as a simulation, with everything filled in."""
     claim = {"kind": "claim", "null": null, "claimed": claimed}
@@ -138,7 +138,7 @@ def watch_claim(
 
 
 def watch_resamples(
-    data: Data, parameter: str, method: str, *, table: str, share: float, middle: float, drawn: Drawn
+    data: Data, parameter: str, method: str, *, table: str, share: float, middle: float, drawn: ChanceSettings
 ) -> Statement:
     """An estimate whose resamples are watched."""
     return _made(

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from theoros.answer.drawing import Stroke, Words
-from theoros.answer.formulas.formula import Brackets, Fraction, Letters, Root, Row
+from theoros.answer.formulas.formula import Brackets, FormulaRow, Fraction, Letters, Root
 from theoros.answer.formulas.notation import formula, words
 from theoros.answer.formulas.placing import place
 from theoros.answer.formulas.written import to_latex, to_line, to_mathml, to_words
@@ -198,5 +198,5 @@ def test_figures_put_in_have_no_digits_that_mean_nothing(value: float, decimals:
 
 
 def test_an_empty_formula_is_nothing() -> None:
-    assert formula("").row == Row(())
+    assert formula("").row == FormulaRow(())
     assert place(formula(""), 17, 100).items == ()

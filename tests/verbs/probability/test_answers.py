@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from theoros.answer.drawing import Block, Region
+from theoros.answer.drawing import Block, FilledOutline
 from theoros.answer.layout import lay_out
 from theoros.answer.parts import Answer, answer_json
 from theoros.answer.typed_number import TypedNumber
@@ -254,8 +254,10 @@ class TestPicture:
     def test_the_area_under_a_curve_is_the_probability(self, statement: Statement) -> None:
         found = answer(statement, {})
         drawing = lay_out(found.picture, 900, 400)
-        (region,) = [item for item in drawing.items if isinstance(item, Region)]
-        curve = max((i.points for i in drawing.items if hasattr(i, "points") and not isinstance(i, Region)), key=len)
+        (region,) = [item for item in drawing.items if isinstance(item, FilledOutline)]
+        curve = max(
+            (i.points for i in drawing.items if hasattr(i, "points") and not isinstance(i, FilledOutline)), key=len
+        )
         base = region.points[:, 1].max()
         whole = np.trapezoid(base - curve[:, 1], curve[:, 0])
         x, y = region.points[:, 0], region.points[:, 1]

@@ -19,7 +19,7 @@ from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.outcomes.asking import read_event
 from theoros.verbs.probability.outcomes.draws import mixture
-from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.outcomes.space import Space, SpaceStage
 from theoros.verbs.probability.outcomes.tree import labels_of
 from theoros.verbs.probability.statement import ProbabilityStatement
 
@@ -165,7 +165,7 @@ class TestReading:
 
     @given(st.text(max_size=30))
     def test_any_text_is_read_or_refused(self, text: str) -> None:
-        stages = (Stage("", ("mite", "no mite")), Stage("", ("spotted", "clean")))
+        stages = (SpaceStage("", ("mite", "no mite")), SpaceStage("", ("spotted", "clean")))
         try:
             found = read_event(text, stages)
         except NotUnderstood as problem:
@@ -174,7 +174,7 @@ class TestReading:
         assert found.words
 
     def test_levels_of_the_same_name_are_told_apart(self) -> None:
-        stages = (Stage("netted", ("yes", "no")), Stage("ripe", ("yes", "no")))
+        stages = (SpaceStage("netted", ("yes", "no")), SpaceStage("ripe", ("yes", "no")))
         codes = np.array(list(product(range(2), range(2))))
         space = Space(stages, codes, np.array([0.1, 0.2, 0.3, 0.4]), ("",) * 4)
         for text, words, p in (

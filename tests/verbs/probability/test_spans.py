@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.values.asking import read_part
-from theoros.verbs.probability.values.spans import CutOff, Event, Span
+from theoros.verbs.probability.values.spans import CutOff, Event, ValueSpan
 
 READ = [
     ("exactly 11", "exactly 11", "P(X = 11)"),
@@ -115,7 +115,7 @@ def test_any_text_is_read_or_refused(text: str) -> None:
 
 ENDS = st.integers(-3, 15)
 SPANS = st.tuples(ENDS, ENDS, st.booleans(), st.booleans()).map(
-    lambda t: Span(float(min(t[:2])), float(max(t[:2])), t[2], t[3])
+    lambda t: ValueSpan(float(min(t[:2])), float(max(t[:2])), t[2], t[3])
 )
 EVENTS = st.lists(SPANS, max_size=4).map(Event.of)
 
@@ -148,9 +148,9 @@ def test_the_region_holds_what_the_event_holds(event: Event, p: float) -> None:
 
 @given(EVENTS)
 def test_words_and_symbols_come_back_as_the_event(event: Event) -> None:
-    from theoros.verbs.probability.values.spans import Asked
+    from theoros.verbs.probability.values.spans import AskedPart
 
-    asked = Asked(event)
+    asked = AskedPart(event)
     if not event.spans or any(math.isinf(s.low) and math.isinf(s.high) for s in event.spans):
         return
     for text in (asked.words(True), asked.symbols()):

@@ -17,7 +17,7 @@ class Letters:
 
 
 @dataclass(frozen=True)
-class Row:
+class FormulaRow:
     """Parts side by side; what is no sign or relation is multiplied, or belongs together."""
 
     parts: tuple[Node, ...]
@@ -25,15 +25,15 @@ class Row:
 
 @dataclass(frozen=True)
 class Fraction:
-    over: Row
-    under: Row
+    over: FormulaRow
+    under: FormulaRow
 
 
 @dataclass(frozen=True)
 class Root:
     """A square root."""
 
-    inside: Row
+    inside: FormulaRow
 
 
 @dataclass(frozen=True)
@@ -41,8 +41,8 @@ class Scripts:
     """A base with a part below it (an index), above it (a power), or both."""
 
     base: Node
-    below: Row | None = None
-    above: Row | None = None
+    below: FormulaRow | None = None
+    above: FormulaRow | None = None
 
 
 @dataclass(frozen=True)
@@ -57,15 +57,15 @@ class Accent:
 class Brackets:
     """Round brackets, or the bars of an absolute value, that grow with what they hold."""
 
-    inside: Row
+    inside: FormulaRow
     bars: bool = False
 
 
-Node = Letters | Row | Fraction | Root | Scripts | Accent | Brackets
+Node = Letters | FormulaRow | Fraction | Root | Scripts | Accent | Brackets
 
 
 @dataclass(frozen=True)
 class Formula:
     """One line of a working: "t = x̄ / s" and the like."""
 
-    row: Row
+    row: FormulaRow

@@ -15,7 +15,17 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-from theoros.answer.formulas.formula import Accent, Brackets, Formula, Fraction, Letters, Node, Root, Row, Scripts
+from theoros.answer.formulas.formula import (
+    Accent,
+    Brackets,
+    Formula,
+    FormulaRow,
+    Fraction,
+    Letters,
+    Node,
+    Root,
+    Scripts,
+)
 from theoros.answer.wording import RAISED, unmarked
 
 _TOKEN = re.compile(
@@ -33,9 +43,11 @@ _ACCENTS: dict[str, Literal["bar", "hat"]] = {"\u0304": "bar", "\u0302": "hat"}
 def formula(text: str) -> Formula:
     """The formula that a line of the notation above means. Takes any text."""
     tokens = [
-        _Token(found.lastgroup or "other", found[0]) for found in _TOKEN.finditer(text) if found.lastgroup != "space"
+        _NotationToken(found.lastgroup or "other", found[0])
+        for found in _TOKEN.finditer(text)
+        if found.lastgroup != "space"
     ]
-    return Formula(_Reader(tokens).row(""))
+    return Formula(_NotationReader(tokens).row(""))
 
 
 def formulas(*lines: str) -> tuple[Formula, ...]:
@@ -49,19 +61,19 @@ def words(text: str) -> str:
 
 
 @dataclass(frozen=True)
-class _Token:
+class _NotationToken:
     kind: str
     text: str
 
 
-class _Reader:
+class _NotationReader:
     """Reads tokens from left to right; `row` ends at the bracket that it was opened with."""
 
-    def __init__(self, tokens: list[_Token]) -> None:
+    def __init__(self, tokens: list[_NotationToken]) -> None:
         self._tokens = tokens
         self._at = 0
 
-    def row(self, ends_at: str) -> Row:
+    def row(self, ends_at: str) -> FormulaRow:
         parts: list[Node] = []
         while self._at < len(self._tokens):
             kind = self._tokens[self._at].kind
@@ -73,7 +85,7 @@ class _Reader:
                 parts.append(Fraction(_bare(parts.pop()), _bare(self._factor())))
             else:
                 _append(parts, self._factor())
-        return Row(tuple(parts))
+        return FormulaRow(tuple(parts))
 
     def _factor(self) -> Node:
         node = self._primary()
@@ -121,19 +133,19 @@ def _append(parts: list[Node], node: Node) -> None:
         parts.append(node)
 
 
-def _bare(node: Node) -> Row:
+def _bare(node: Node) -> FormulaRow:
     """What stands over or under a line, or below a root, needs no brackets of its own."""
     if isinstance(node, Brackets) and not node.bars:
         return node.inside
-    return node if isinstance(node, Row) else Row((node,))
+    return node if isinstance(node, FormulaRow) else FormulaRow((node,))
 
 
-def _script(text: str) -> Row:
+def _script(text: str) -> FormulaRow:
     """An index or a power: read as a formula if it is numbers and signs, as words if it is not."""
     if re.fullmatch(r"[^\W\d_][\u0302\u0304]?|[\d+−./ ]*", text) or re.fullmatch(r"[\w −+/]{1,5}", text):
         return _read(text)
-    return Row((Letters(text, "words"),))
+    return FormulaRow((Letters(text, "words"),))
 
 
-def _read(text: str) -> Row:
+def _read(text: str) -> FormulaRow:
     return formula(text).row

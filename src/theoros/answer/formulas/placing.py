@@ -6,7 +6,17 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from theoros.answer.drawing import Drawing, Item, Stroke, Words
-from theoros.answer.formulas.formula import Accent, Brackets, Formula, Fraction, Letters, Node, Root, Row, Scripts
+from theoros.answer.formulas.formula import (
+    Accent,
+    Brackets,
+    Formula,
+    FormulaRow,
+    Fraction,
+    Letters,
+    Node,
+    Root,
+    Scripts,
+)
 from theoros.answer.metrics import Face, text_width
 from theoros.lazy_imports import np
 
@@ -252,5 +262,5 @@ _PLACERS: dict[type, Callable[..., _Box]] = {
     Fraction: _fraction,
     Root: _root,
     Brackets: _brackets,
-    Row: lambda node, size, depth: _row(node.parts, size, depth),
+    FormulaRow: lambda node, size, depth: _row(node.parts, size, depth),
 }

@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from theoros.answer.formulas.formula import Accent, Brackets, Formula, Fraction, Letters, Node, Root, Row, Scripts
+from theoros.answer.formulas.formula import (
+    Accent,
+    Brackets,
+    Formula,
+    FormulaRow,
+    Fraction,
+    Letters,
+    Node,
+    Root,
+    Scripts,
+)
 from theoros.answer.markup import escaped
 
 _GREEK = {
@@ -61,7 +71,7 @@ def to_words(formula: Formula) -> str:
 
 def _latex(node: Node) -> str:
     match node:
-        case Row(parts):
+        case FormulaRow(parts):
             return " ".join(_latex(part) for part in parts)
         case Letters(text, "words"):
             plain = "".join(_ESCAPED.get(letter, letter) for letter in text)
@@ -76,7 +86,7 @@ def _latex(node: Node) -> str:
             return rf"\{mark}{{{_LATEX.get(letter, letter).strip()}}}"
         case Scripts(base, below, above):
             made = _latex(base).rstrip()
-            if isinstance(base, Brackets | Row):
+            if isinstance(base, Brackets | FormulaRow):
                 made = f"{{{made}}}"
             if below:
                 made += f"_{{{_latex_script(below)}}}"
@@ -86,15 +96,15 @@ def _latex(node: Node) -> str:
             return rf"\left{left} {_latex(inside)} \right{right}"
 
 
-def _latex_script(row: Row) -> str:
+def _latex_script(row: FormulaRow) -> str:
     return _latex(row).replace(r"\text{ ", r"\text{").replace(" }", "}").strip()
 
 
 def _mathml(node: Node) -> str:
     match node:
-        case Row((Letters(text, "words"),)):
+        case FormulaRow((Letters(text, "words"),)):
             return f"<mtext>{escaped(text)}</mtext>"
-        case Row(parts):
+        case FormulaRow(parts):
             return f"<mrow>{''.join(_mathml(part) for part in parts)}</mrow>"
         case Letters(text, kind):
             return _mathml_letters(text, kind)
@@ -130,7 +140,7 @@ def _mathml_letters(text: str, kind: str) -> str:
 
 def _line(node: Node) -> str:
     match node:
-        case Row(parts):
+        case FormulaRow(parts):
             return _joined(parts)
         case Letters(text, _):
             return text
@@ -167,7 +177,7 @@ def _joined(parts: Sequence[Node]) -> str:
     return made
 
 
-def _one_factor(row: Row) -> str:
+def _one_factor(row: FormulaRow) -> str:
     """A row as one factor of a line: in brackets unless it is one already."""
     text = _line(row)
     if len(row.parts) == 1 and not isinstance(row.parts[0], Fraction):
@@ -193,7 +203,7 @@ def _high(text: str) -> str:
 
 def _words(node: Node) -> str:
     match node:
-        case Row(parts):
+        case FormulaRow(parts):
             return _row_words(parts)
         case Letters(text, "words"):
             return text
@@ -234,5 +244,5 @@ def _row_words(parts: Sequence[Node]) -> str:
     return text.removesuffix(",").replace(", close bracket", " close bracket")
 
 
-def _short(row: Row) -> bool:
+def _short(row: FormulaRow) -> bool:
     return len(row.parts) == 1 and not isinstance(row.parts[0], Fraction | Root | Brackets)

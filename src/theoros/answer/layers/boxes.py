@@ -56,7 +56,7 @@ class Shaded(Layer):
 
 
 @dataclass(frozen=True)
-class Span(Layer):
+class MeasuredBar(Layer):
     """A bar from one value to another, with what it measures written beside it."""
 
     low: float

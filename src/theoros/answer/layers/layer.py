@@ -19,7 +19,7 @@ LARGEST_DOT, SMALLEST_DOT = 11.0, 3.0
 
 
 @dataclass(frozen=True)
-class Scale:
+class AxisScale:
     """From values to pixels along one direction."""
 
     low: float
@@ -56,9 +56,9 @@ class Scale:
         return abs(self.end - self.start) / (self.high - self.low)
 
 
-def scale_of(axis: Axis, start: float, end: float) -> Scale:
+def scale_of(axis: Axis, start: float, end: float) -> AxisScale:
     """The scale of an axis between two pixels."""
-    return Scale(axis.low, axis.high, start, end, axis.log)
+    return AxisScale(axis.low, axis.high, start, end, axis.log)
 
 
 @dataclass(frozen=True)
@@ -101,8 +101,8 @@ def fit_dots(tallest: int, width: float, room: float) -> Dots:
 class Strip:
     """Where a layer goes: its scales, its upper and lower pixel, and what is drawn so far."""
 
-    x: Scale
-    y: Scale | None
+    x: AxisScale
+    y: AxisScale | None
     top: float
     bottom: float
     text: float
@@ -134,7 +134,7 @@ class Strip:
         return self.roles[code] if code < len(self.roles) else role_of(code)
 
     @property
-    def upright(self) -> Scale:
+    def upright(self) -> AxisScale:
         """The vertical scale of a lane that must have one."""
         if self.y is None:
             raise ValueError("this layer needs a lane with a vertical scale")

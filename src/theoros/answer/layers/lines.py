@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from theoros.answer.drawing import Region, Stroke, Words
+from theoros.answer.drawing import FilledOutline, Stroke, Words
 from theoros.answer.layers.layer import Layer, Strip
 from theoros.answer.layers.layer import line as stroke
 from theoros.lazy_imports import np
@@ -41,7 +41,7 @@ class Under(Layer):
         if xs.size:
             ends = np.array([[xs[-1], y(0.0)], [xs[0], y(0.0)]])
             outline = np.vstack([np.column_stack([xs, y.map(self.y)]), ends])
-            strip.items.append(Region(outline, self.role, self.opacity, self.hatched))
+            strip.items.append(FilledOutline(outline, self.role, self.opacity, self.hatched))
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,7 +60,7 @@ class Band(Layer):
         xs, y = strip.x.map(self.x), strip.upright
         there = np.column_stack([xs, y.map(self.high)])
         back = np.column_stack([xs, y.map(self.low)])[::-1]
-        strip.items.append(Region(np.vstack([there, back]), self.role, self.opacity))
+        strip.items.append(FilledOutline(np.vstack([there, back]), self.role, self.opacity))
 
 
 @dataclass(frozen=True, eq=False)

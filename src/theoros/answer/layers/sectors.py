@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from theoros.answer.axis import role_of
-from theoros.answer.drawing import Anchor, Region, Stroke, Words
+from theoros.answer.drawing import Anchor, FilledOutline, Stroke, Words
 from theoros.answer.layers.layer import Layer, Strip
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
@@ -38,7 +38,7 @@ class Sectors(Layer):
                 around = np.column_stack([np.sin(turn), -np.cos(turn)])
                 inner = around[::-1] * self.hole if self.hole else np.zeros((1, 2))
                 outline = np.vstack([around, inner]) * radius + middle
-                strip.items.append(Region(outline, strip.role(int(code), role_of(int(code)))))
+                strip.items.append(FilledOutline(outline, strip.role(int(code), role_of(int(code)))))
                 edge = np.vstack([around[:1] * self.hole, around[:1]]) * radius + middle
                 strip.items.append(Stroke(edge, "page", 1.5))
                 if share >= LEAST_LABEL:

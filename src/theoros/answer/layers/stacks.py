@@ -72,13 +72,13 @@ class Stacks(Layer):
                     Marks(xs[part], ys[part], self.rows[part], shape, role, size, stands_for=self.stands_for)
                 )
 
-    def counted(self, *, coloured: bool) -> Columns:
+    def counted(self, *, coloured: bool) -> CountedColumns:
         """The same cases counted in their bins."""
         centres, inverse = np.unique(self.centres, return_inverse=True)
         codes = self.codes if coloured else np.zeros_like(self.codes)
         counts = np.zeros((int(codes.max(initial=0)) + 1, centres.size))
         np.add.at(counts, (codes, inverse), 1)
-        return Columns(centres, counts, self.width)
+        return CountedColumns(centres, counts, self.width)
 
     def _size_of_bin(self) -> Floats:
         """For each dot how many share its bin."""
@@ -87,7 +87,7 @@ class Stacks(Layer):
 
 
 @dataclass(frozen=True, eq=False)
-class Columns(Layer):
+class CountedColumns(Layer):
     """Counts in bins, for more cases than could each have a dot; colours stand on each other."""
 
     centres: Floats

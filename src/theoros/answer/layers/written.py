@@ -38,7 +38,7 @@ class StemLines(Layer):
 
 
 @dataclass(frozen=True)
-class Said(Layer):
+class WrittenWords(Layer):
     """Words in the upper part of a lane, at values of x."""
 
     texts: tuple[tuple[float, str, str], ...]

@@ -29,7 +29,7 @@ from theoros.lazy_imports import np
 from theoros.study import edits
 from theoros.study.entries import Entry
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Slot, Tables, TypeSeed, next_seed
+from theoros.verbs.core.slots import Slot, SlotGrid, Tables, TypeSeed, next_seed
 from theoros.verbs.core.statement import Said, Statement
 
 USUAL_FIGURES = 2
@@ -225,7 +225,7 @@ class EntryPage(EntryParts):
         now = self.entry is not None and self._statement == self.entry.statement and as_said
         return self._said if now else None
 
-    def _show_grid(self, grid: Grid | None) -> None:
+    def _show_grid(self, grid: SlotGrid | None) -> None:
         self.grid.show_grid(grid)
         problem = next((slot.problem for slot in grid.slots if slot.problem), "") if grid else ""
         if problem and not self.bar.message.isVisibleTo(self.bar):

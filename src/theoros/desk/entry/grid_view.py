@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidg
 from theoros.desk.parts.fields import Field, NumberField, field_of
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import clear, mute
-from theoros.verbs.core.slots import Grid, Slot
+from theoros.verbs.core.slots import Slot, SlotGrid
 
 CELL_WIDTH, NAME_WIDTH = 92, 150
 
@@ -21,7 +21,7 @@ class GridView(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        self.grid: Grid | None = None
+        self.grid: SlotGrid | None = None
         self.fields: dict[tuple[int, int], Field] = {}
         self._texts: dict[tuple[int, int], QLabel] = {}
         self._layout = QGridLayout(self)
@@ -32,7 +32,7 @@ class GridView(QWidget):
         theme.changed.connect(lambda: self._build(self.grid) if self.grid else None)
         self.hide()
 
-    def show_grid(self, grid: Grid | None) -> None:
+    def show_grid(self, grid: SlotGrid | None) -> None:
         """Shows a grid; where only values changed, the focus stays in its field."""
         before, self.grid = self.grid, grid
         self.setVisible(grid is not None)
@@ -48,7 +48,7 @@ class GridView(QWidget):
             assert isinstance(slot, Slot)
             field.show_slot(slot)
 
-    def _build(self, grid: Grid) -> None:
+    def _build(self, grid: SlotGrid) -> None:
         at = self._at()
         clear(self._layout)
         self.fields, self._texts = {}, {}
@@ -99,6 +99,6 @@ def _side(numeric: bool) -> Qt.AlignmentFlag:
     return Qt.AlignmentFlag.AlignRight if numeric else Qt.AlignmentFlag.AlignLeft
 
 
-def _shape(grid: Grid) -> tuple[object, ...]:
+def _shape(grid: SlotGrid) -> tuple[object, ...]:
     """What a grid is built of: its headings, the places of its texts and the names of its slots."""
     return grid.columns, tuple(tuple(cell.name if isinstance(cell, Slot) else "" for cell in row) for row in grid.rows)

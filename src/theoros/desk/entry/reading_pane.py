@@ -13,7 +13,7 @@ from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Assumption, Choice, 
 from theoros.answer.wording import to_plain
 from theoros.desk.parts.fields import field_of
 from theoros.desk.parts.flow import Flow
-from theoros.desk.parts.kept_rows import KeptRows, Row
+from theoros.desk.parts.kept_rows import KeptRow, KeptRows
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import (
     LinkButton,
@@ -89,7 +89,8 @@ class ReadingPane(QWidget):
         if reading.assumptions:
             rows.append(self._heading(reading.assumptions_title))
             rows += [
-                Row("condition", one, self._new_condition, ConditionView.show_condition) for one in reading.assumptions
+                KeptRow("condition", one, self._new_condition, ConditionView.show_condition)
+                for one in reading.assumptions
             ]
         if reading.next:
             rows.append(self._heading("Next"))
@@ -102,17 +103,17 @@ class ReadingPane(QWidget):
         self.tools.setVisible(not answer.problem)
         self._working.setVisible(bool(answer.working or answer.writeup))
 
-    def _settings(self, settings: tuple[Slot, ...]) -> list[Row]:
+    def _settings(self, settings: tuple[Slot, ...]) -> list[KeptRow]:
         """A row for each setting; those of a group stand below its name, folded or not."""
         rows = []
         for name in dict.fromkeys(slot.group for slot in settings):
             own = [slot for slot in settings if slot.group == name]
             unfolded = self._unfolded.get(name, any(s.changed or s.problem for s in own))
             if name:
-                rows.append(Row("fold", (name, unfolded), self._new_fold, FoldButton.show_fold))
+                rows.append(KeptRow("fold", (name, unfolded), self._new_fold, FoldButton.show_fold))
             if unfolded or not name:
                 rows += [
-                    Row(
+                    KeptRow(
                         f"setting {type(slot.holds).__name__} {slot.name}",
                         slot,
                         self._new_setting,
@@ -129,18 +130,18 @@ class ReadingPane(QWidget):
         self._unfolded[name] = unfolded
         self.show_answer(*self._shown)
 
-    def _heading(self, text: str) -> Row:
-        return Row("heading", text, lambda text: heading(text, self.theme), QLabel.setText)
+    def _heading(self, text: str) -> KeptRow:
+        return KeptRow("heading", text, lambda text: heading(text, self.theme), QLabel.setText)
 
-    def _prose(self, text: str, size: float = 13.5, *, serif: bool = False, tone: str = "") -> Row:
-        return Row(
+    def _prose(self, text: str, size: float = 13.5, *, serif: bool = False, tone: str = "") -> KeptRow:
+        return KeptRow(
             f"prose {size} {serif} {tone}",
             text,
             lambda text: prose(text, self.theme, size, serif=serif, tone=tone),
             set_prose,
         )
 
-    def _link(self, label: str, to: Link | str) -> Row:
+    def _link(self, label: str, to: Link | str) -> KeptRow:
         """A link to something that is worth doing, or to a slot at fault."""
         row = label, to
 
@@ -150,7 +151,7 @@ class ReadingPane(QWidget):
         def renew(button: LinkButton, row: tuple[str, Link | str]) -> None:
             button.lead(row[0], partial(self._follow, row[1]))
 
-        return Row("link", row, new, renew)
+        return KeptRow("link", row, new, renew)
 
     def _new_condition(self, condition: Assumption) -> ConditionView:
         made = ConditionView(self.theme, self.slot_set.emit)

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Qt, Signal
 
-from theoros.engine.link import Link
+from theoros.engine.link import EngineLink
 
 if TYPE_CHECKING:
     from theoros.engine.tasks.task import Task
@@ -23,7 +23,7 @@ class _Wanted:
 
 SOON_MS = 200
 """What takes longer is told, with a way to stop it."""
-AnyLink = Link | Callable[[], Link]
+AnyLink = EngineLink | Callable[[], EngineLink]
 """A link that is up, or a way to get one when it is first needed."""
 
 
@@ -44,8 +44,8 @@ class Engine(QObject):
         Until `release`, requests wait: the first picture of the window comes first.
         """
         super().__init__()
-        self._link = link if isinstance(link, Link) else None
-        self._make = None if isinstance(link, Link) else link
+        self._link = link if isinstance(link, EngineLink) else None
+        self._make = None if isinstance(link, EngineLink) else link
         self._held: list[Callable[[], None]] | None = []
         self._wanted: dict[str, _Wanted] = {}
         self._serial = 0
@@ -53,7 +53,7 @@ class Engine(QObject):
         self._told.connect(self._tell, Qt.ConnectionType.QueuedConnection)
 
     @property
-    def link(self) -> Link:
+    def link(self) -> EngineLink:
         """The link itself, started if it is not yet."""
         if self._link is None:
             assert self._make is not None

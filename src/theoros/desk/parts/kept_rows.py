@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 
 @dataclass(frozen=True)
-class Row:
+class KeptRow:
     """A widget to be shown: how it is made of a value, and how one of its kind takes another."""
 
     kind: str
@@ -29,9 +29,9 @@ class KeptRows:
 
     def __init__(self, layout: QVBoxLayout) -> None:
         self._layout = layout
-        self._shown: list[tuple[Row, QWidget]] = []
+        self._shown: list[tuple[KeptRow, QWidget]] = []
 
-    def show(self, rows: Sequence[Row]) -> None:
+    def show(self, rows: Sequence[KeptRow]) -> None:
         """Shows these rows: those that are equal stay, others of the same kind are renewed."""
         found: list[QWidget | None] = [None] * len(rows)
         left = list(self._shown)

@@ -22,7 +22,7 @@ from PySide6.QtGui import (
     QPolygonF,
 )
 
-from theoros.answer.drawing import Block, Drawing, Handle, Item, Marks, Region, Stroke, Words
+from theoros.answer.drawing import Block, Drawing, FilledOutline, Handle, Item, Marks, Stroke, Words
 from theoros.answer.palette import LIGHT
 from theoros.answer.picture import Picture
 from theoros.answer.static import lay_out_static
@@ -57,7 +57,7 @@ def paint_item(painter: QPainter, item: Item, palette: Palette) -> None:
         painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in item.points.tolist()]))
     elif isinstance(item, Block):
         _block(painter, item, palette)
-    elif isinstance(item, Region):
+    elif isinstance(item, FilledOutline):
         shape = QPolygonF([QPointF(x, y) for x, y in item.points.tolist()])
         painter.setPen(Qt.PenStyle.NoPen)
         if item.hatched and item.opacity == 1.0 and _is_plain(painter):

@@ -18,7 +18,7 @@ Steps = Callable[[], Iterator[object]]
 
 
 @dataclass
-class _Job:
+class _SideWork:
     key: str
     serial: int
     steps: Steps
@@ -47,7 +47,7 @@ class Worker(QObject):
         super().__init__()
         self._held, self._in_turns = held, in_turns
         self._newest: dict[str, int] = {}
-        self._waiting: list[_Job] = []
+        self._waiting: list[_SideWork] = []
         self._serial = 0
         self._wake = threading.Condition()
         self._ended = False
@@ -63,7 +63,7 @@ class Worker(QObject):
             self._serial += 1
             self._newest[key] = self._serial
             self._waiting = [job for job in self._waiting if job.key != key]
-            self._waiting.append(_Job(key, self._serial, steps))
+            self._waiting.append(_SideWork(key, self._serial, steps))
             self._busy += 1
             self._wake.notify()
 
@@ -122,7 +122,7 @@ class Worker(QObject):
                 log.exception("while working on %s", job.key)
                 self._told.emit(job.key, job.serial, "fail", f"{type(problem).__name__}: {problem}")
 
-    def _waits_behind(self, job: _Job) -> bool:
+    def _waits_behind(self, job: _SideWork) -> bool:
         """Puts a job behind the others that wait; whether there were any."""
         with self._wake:
             if not self._waiting or self._newest.get(job.key) != job.serial:

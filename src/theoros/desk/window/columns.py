@@ -9,7 +9,7 @@ from theoros.desk.parts.theme import Theme
 LEFT, RIGHT = 206, 292
 
 
-class Columns(QSplitter):
+class WindowColumns(QSplitter):
     def __init__(self, left: QWidget, middle: QWidget, right: QWidget) -> None:
         super().__init__()
         self._left, self._right = left, right

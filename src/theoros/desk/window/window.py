@@ -19,7 +19,7 @@ from theoros.desk.sheet.column_pane import ColumnPane
 from theoros.desk.sheet.table_page import TablePage
 from theoros.desk.window.asking import Asking
 from theoros.desk.window.banner import Banner
-from theoros.desk.window.columns import Columns
+from theoros.desk.window.columns import WindowColumns
 from theoros.desk.window.corner_label import CornerLabel
 from theoros.desk.window.drawn_tables import DrawnTables
 from theoros.desk.window.find_box import FindBox
@@ -85,7 +85,7 @@ class Window(Rooms):
         self.column_pane = self._new_column_pane()
         self.column_scroll = scrolled(self.column_pane, "column")
         self.panes.addWidget(self.column_scroll)
-        self.splitter = Columns(self.side, self.pages, self.panes)
+        self.splitter = WindowColumns(self.side, self.pages, self.panes)
         self.splitter.set_widths(theme, self.width())
 
         self.find_box = FindBox(theme, lambda: builders.everything(self))

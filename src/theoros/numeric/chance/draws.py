@@ -53,7 +53,7 @@ class Bag(Model):
 
 
 @dataclass(frozen=True, eq=False)
-class Stage:
+class DrawStage:
     """One of several draws for a case."""
 
     after: int
@@ -69,7 +69,7 @@ class Stage:
 class Stages(Model):
     """n cases, each drawn in stages; an array of places for every stage."""
 
-    stages: Sequence[Stage]
+    stages: Sequence[DrawStage]
     n: int
 
     @property
@@ -91,7 +91,7 @@ class Stages(Model):
         return Samples(tuple(made))
 
 
-def joint(stages: Sequence[Stage]) -> list[tuple[tuple[int, ...], float]]:
+def joint(stages: Sequence[DrawStage]) -> list[tuple[tuple[int, ...], float]]:
     """Every way through the stages that can come about, with its chance."""
     ways: list[tuple[tuple[int, ...], float]] = [((), 1.0)]
     for stage in stages:

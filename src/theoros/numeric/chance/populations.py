@@ -52,7 +52,7 @@ def two_peaks_height(z: Floats) -> Floats:
 
 
 @dataclass(frozen=True)
-class Shape:
+class StandardShape:
     """A distribution with mean 0 and standard deviation 1."""
 
     name: str
@@ -64,19 +64,19 @@ class Shape:
 
 
 _ROOT3 = math.sqrt(3)
-SHAPES: dict[str, Shape] = {
+SHAPES: dict[str, StandardShape] = {
     one.name: one
     for one in (
-        Shape("normal", lambda rng, shape: rng.standard_normal(shape),
+        StandardShape("normal", lambda rng, shape: rng.standard_normal(shape),
               lambda z: np.exp(-0.5 * z * z) / math.sqrt(2 * math.pi), (-3.6, 3.6)),
-        Shape("uniform", lambda rng, shape: (2 * rng.random(shape) - 1) * _ROOT3,
+        StandardShape("uniform", lambda rng, shape: (2 * rng.random(shape) - 1) * _ROOT3,
               lambda z: np.where(np.abs(z) <= _ROOT3, 1 / (2 * _ROOT3), 0.0), (-1.9, 1.9)),
         # an exponential distribution, moved to mean 0
-        Shape("skewed right", lambda rng, shape: rng.standard_exponential(shape) - 1,
+        StandardShape("skewed right", lambda rng, shape: rng.standard_exponential(shape) - 1,
               lambda z: np.where(z >= -1, np.exp(-np.maximum(z, -1) - 1), 0.0), (-1.2, 5.0)),
-        Shape("skewed left", lambda rng, shape: 1 - rng.standard_exponential(shape),
+        StandardShape("skewed left", lambda rng, shape: 1 - rng.standard_exponential(shape),
               lambda z: np.where(z <= 1, np.exp(np.minimum(z, 1) - 1), 0.0), (-5.0, 1.2)),
-        Shape("two-peaked", _two_peaks, two_peaks_height, (-2.6, 2.6)),
+        StandardShape("two-peaked", _two_peaks, two_peaks_height, (-2.6, 2.6)),
     )
 }  # fmt: skip
 

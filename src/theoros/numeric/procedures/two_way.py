@@ -22,7 +22,7 @@ class EmptyCell(Exception):
 
 
 @dataclass(frozen=True, slots=True)
-class Effect:
+class AnovaLine:
     """A line of the table: its sum of squares in squared data units, and degrees of freedom."""
 
     ss: float
@@ -33,10 +33,10 @@ class Effect:
 class TwoWay:
     """The table of a two-way analysis of variance."""
 
-    first: Effect
-    second: Effect
-    interaction: Effect
-    error: Effect
+    first: AnovaLine
+    second: AnovaLine
+    interaction: AnovaLine
+    error: AnovaLine
     total: float
     cells: Ints
     """How many values each cell has, shape (first levels, second levels)."""
@@ -53,11 +53,11 @@ class TwoWay:
         """Whether all cells have as many values; then all types of sums of squares agree."""
         return bool((self.cells == self.cells.flat[0]).all())
 
-    def f(self, effect: Effect) -> float:
+    def f(self, effect: AnovaLine) -> float:
         """F of an effect: its mean square over that of error."""
         return effect.ss / effect.df / self.mean_error
 
-    def p(self, effect: Effect) -> float:
+    def p(self, effect: AnovaLine) -> float:
         """P(F >= f) of an effect."""
         return float(FisherF(effect.df, self.error.df).sf(self.f(effect)))
 
@@ -108,10 +108,10 @@ def two_way(values: Floats, first: Ints, second: Ints, shape: tuple[int, int], s
     else:
         first_ss, second_ss = left() - left(one), left(one) - main
     return TwoWay(
-        Effect(max(first_ss, 0.0), rows - 1),
-        Effect(max(second_ss, 0.0), columns - 1),
-        Effect(max(main, 0.0), (rows - 1) * (columns - 1)),
-        Effect(error, n - k),
+        AnovaLine(max(first_ss, 0.0), rows - 1),
+        AnovaLine(max(second_ss, 0.0), columns - 1),
+        AnovaLine(max(main, 0.0), (rows - 1) * (columns - 1)),
+        AnovaLine(error, n - k),
         whole,
         counts.reshape(shape),
         np.asarray(means + values.mean()).reshape(shape),

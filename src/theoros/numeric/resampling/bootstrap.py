@@ -72,14 +72,14 @@ def places_of(number: int, seed: int, block: int, sizes: Sequence[int]) -> list[
 
 
 @dataclass(frozen=True, slots=True)
-class Cut:
+class ReplicateCut:
     """Where a tail of a pile of N replicates is cut: the replicate at a rank, from 1."""
 
     value: float
     rank: int
 
 
-def cut_off(ordered: Floats, below: float) -> Cut | None:
+def cut_off(ordered: Floats, below: float) -> ReplicateCut | None:
     """The replicate below which about a share of them lie: that at rank (N + 1) × share.
 
     Rounded outwards (Davison and Hinkley 1997, section 5.2). None where there are too few.
@@ -88,7 +88,7 @@ def cut_off(ordered: Floats, below: float) -> Cut | None:
     rank = math.floor(place + 1e-9) if below < 0.5 else math.ceil(place - 1e-9)
     if not 1 <= rank <= ordered.size:
         return None
-    return Cut(float(ordered[rank - 1]), rank)
+    return ReplicateCut(float(ordered[rank - 1]), rank)
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,8 +11,8 @@ from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.least_squares import LinearFit, fit
 from theoros.numeric.series.arima import Arima, Orders, arima
-from theoros.numeric.series.scales import PLAIN, Scale
-from theoros.numeric.series.smoothing import Form, Smoothed, TooShort, smooth
+from theoros.numeric.series.scales import PLAIN, SeriesScale
+from theoros.numeric.series.smoothing import Smoothed, SmoothingForm, TooShort, smooth
 
 PATHS = 4000
 """Futures that a simulated band is taken of."""
@@ -40,7 +40,7 @@ class ForecastResult:
     aicc: float = math.nan
     """Akaike's criterion of the values themselves; NaN where the way has no likelihood of all."""
     model: Smoothed | Arima | LinearFit | None = None
-    scale: Scale = PLAIN
+    scale: SeriesScale = PLAIN
 
     @property
     def median(self) -> Floats:
@@ -77,7 +77,7 @@ class ForecastResult:
         ends = np.quantile(self.expected + made, [(1 - share) / 2, (1 + share) / 2], axis=0)
         return self.scale.back(ends[0]), self.scale.back(ends[1])
 
-    def on(self, scale: Scale, values: Floats) -> ForecastResult:
+    def on(self, scale: SeriesScale, values: Floats) -> ForecastResult:
         """The same, as of values that were put on a scale."""
         return replace(self, scale=scale, aicc=self.aicc - 2 * scale.log_slopes(values))
 
@@ -140,7 +140,7 @@ def line_design(n: int, cycle: int) -> Floats:
     return np.column_stack([np.ones(n), at, *seasons])
 
 
-def smoothing(values: Floats, steps: int, form: Form) -> ForecastResult:
+def smoothing(values: Floats, steps: int, form: SmoothingForm) -> ForecastResult:
     """By exponential smoothing of a form, the beginning taken as fitted. Raises TooShort."""
     found = smooth(values, form)
     errors = np.where(np.isfinite(values), found.errors, np.nan)

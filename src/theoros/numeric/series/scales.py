@@ -19,7 +19,7 @@ class Negative(ValueError):
 
 
 @dataclass(frozen=True)
-class Scale:
+class SeriesScale:
     """A way to and fro. By logarithms parts multiply; neither logs nor roots go below 0."""
 
     name: Literal["plain", "log", "root"] = "plain"
@@ -56,4 +56,4 @@ class Scale:
         return 0.0
 
 
-PLAIN, LOG, ROOT = Scale(), Scale("log"), Scale("root")
+PLAIN, LOG, ROOT = SeriesScale(), SeriesScale("log"), SeriesScale("root")

@@ -43,7 +43,7 @@ class TooShort(ValueError):
 
 
 @dataclass(frozen=True)
-class Form:
+class SmoothingForm:
     """Which parts a series is taken to have."""
 
     slope: bool = False
@@ -78,7 +78,7 @@ class Smoothed:
     """A series with a form fitted to it."""
 
     values: Floats
-    form: Form
+    form: SmoothingForm
     constants: Constants
     start: Floats
     """Level, slope, and seasonal effects (of the first cycle, summing to 0) before the first."""
@@ -176,7 +176,7 @@ class Smoothed:
         return self.variance * self.n / max(1, self.n - self.form.parameters + 1)
 
 
-def smooth(values: Floats, form: Form) -> Smoothed:
+def smooth(values: Floats, form: SmoothingForm) -> Smoothed:
     """The form with the constants and the beginning of the greatest likelihood.
 
     `values` are a series, NaN where one is missing; those are found with the beginning. The search
@@ -197,7 +197,7 @@ def smooth(values: Floats, form: Form) -> Smoothed:
     return design.smoothed(_constants(best, form))
 
 
-def smoothed_by(values: Floats, form: Form, constants: Constants) -> Smoothed:
+def smoothed_by(values: Floats, form: SmoothingForm, constants: Constants) -> Smoothed:
     """The form with given constants, and the beginning that suits them best."""
     return _Design.of(values, form).smoothed(constants)
 
@@ -212,7 +212,7 @@ class _Design:
     alone. A missing value is a further unknown of that fit.
     """
 
-    form: Form
+    form: SmoothingForm
     values: Floats
     """Less their mean; 0 where one is missing."""
     mean: float
@@ -226,7 +226,7 @@ class _Design:
     """Room for what comes out: shape (k + 1, n), k columns, then the values."""
 
     @classmethod
-    def of(cls, values: Floats, form: Form) -> _Design:
+    def of(cls, values: Floats, form: SmoothingForm) -> _Design:
         n, cycle = values.size, form.cycle
         missing = np.flatnonzero(~np.isfinite(values))
         mean = float(np.nanmean(values))
@@ -363,7 +363,7 @@ class _Design:
         return Smoothed(values, form, c, start, errors, self.n - self.missing.size)
 
 
-def _filter(form: Form, c: Constants) -> tuple[Floats, Floats]:
+def _filter(form: SmoothingForm, c: Constants) -> tuple[Floats, Floats]:
     """Above and below the line of the filter from values to errors, in powers of the lag.
 
     With B the lag, errors are (1 - B)(1 - φB) y over that plus α B (1 - φB) + φβ B, where there is
@@ -386,7 +386,7 @@ def _filter(form: Form, c: Constants) -> tuple[Floats, Floats]:
     return above, below
 
 
-def _filter_slopes(form: Form, c: Constants) -> list[Floats]:
+def _filter_slopes(form: SmoothingForm, c: Constants) -> list[Floats]:
     """The derivatives of what is below the line of the filter, by α, β and γ."""
     m = form.cycle or 1
     damp = np.array([1.0, -c.phi]) if form.slope else np.ones(1)
@@ -403,7 +403,7 @@ def _filter_slopes(form: Form, c: Constants) -> list[Floats]:
     return made
 
 
-def _constants(shares: Floats, form: Form) -> Constants:
+def _constants(shares: Floats, form: SmoothingForm) -> Constants:
     """Constants from shares between 0 and 1: 0 < β < α, 0 < γ < 1 - α, as is usual."""
     given = iter(shares.tolist())
     alpha = LEAST + (MOST - LEAST) * next(given)
@@ -415,7 +415,7 @@ def _constants(shares: Floats, form: Form) -> Constants:
     return Constants(alpha, beta, gamma, phi)
 
 
-def _by_shares(shares: Floats, form: Form, slopes: Floats) -> Floats:
+def _by_shares(shares: Floats, form: SmoothingForm, slopes: Floats) -> Floats:
     """Derivatives by α, β and γ (a row each) as those by the shares that they are made of."""
     alpha = _constants(shares, form).alpha
     made, at = slopes.copy(), 1
@@ -430,7 +430,7 @@ def _by_shares(shares: Floats, form: Form, slopes: Floats) -> Floats:
     return made
 
 
-def _start(start: tuple[float, float, float], form: Form) -> Floats:
+def _start(start: tuple[float, float, float], form: SmoothingForm) -> Floats:
     alpha, beta, gamma = start
     kept = [alpha, *([beta] * form.slope), *([gamma] * (form.cycle > 0))]
     return np.array([*kept, *([DAMPED] * form.damped)])

@@ -49,7 +49,7 @@ class Worked:
 
 
 @dataclass
-class Columns:
+class FormulaColumns:
     """The columns a formula works on, under names that mean nothing to the data frame library."""
 
     table: Table
@@ -124,7 +124,7 @@ def evaluate(text: str, table: Table, names: Mapping[str, object] | None = None)
     """The value of a formula for every row. Raises FormulaError with what is wrong and where."""
     known = table.by_name if names is None else names
     tree = grammar.parse(text, known)
-    columns = Columns(table)
+    columns = FormulaColumns(table)
     made = typed(tree, columns)
     if made.type == "missing":
         raise FormulaError("Every value would be missing.", made.node.at, made.node.end)
@@ -145,7 +145,7 @@ def evaluate_for_each(text: str, table: Table, groups: Ints, count: int) -> Floa
     formula gives a value for every row rather than one for the group.
     """
     tree = grammar.parse(text, table.by_name)
-    columns = Columns(table, groups=pl.Series("group", groups))
+    columns = FormulaColumns(table, groups=pl.Series("group", groups))
     made = need(typed(tree, columns), "number")
     values = columns.worked(made.expr).cast(pl.Float64)
     frame = pl.DataFrame([pl.Series("group", groups), values.alias("value")])
@@ -173,7 +173,7 @@ def truth(text: str, table: Table) -> pl.Series:
     return worked.values.fill_null(False)
 
 
-def typed(node: grammar.Node, columns: Columns) -> Typed:
+def typed(node: grammar.Node, columns: FormulaColumns) -> Typed:
     """A part of a formula as an expression, its types checked. Numbers are finite or missing."""
     made = _typed(node, columns)
     if isinstance(node, grammar.Number | grammar.Text | grammar.Truth | grammar.Missing):
@@ -188,7 +188,7 @@ def typed(node: grammar.Node, columns: Columns) -> Typed:
     return replace(made, expr=columns.let(expr))
 
 
-def _typed(node: grammar.Node, columns: Columns) -> Typed:
+def _typed(node: grammar.Node, columns: FormulaColumns) -> Typed:
     match node:
         case grammar.Number(value=value):
             return Typed(pl.lit(value, dtype=pl.Float64), "number", node)
@@ -253,7 +253,7 @@ def in_calendar(expr: pl.Expr) -> pl.Expr:
     return pl.when(expr.is_between(date.min, date.max)).then(expr).otherwise(None)
 
 
-def _column(node: grammar.Node, name: str, columns: Columns) -> Typed:
+def _column(node: grammar.Node, name: str, columns: FormulaColumns) -> Typed:
     about = columns.table.column(name)
     expr = columns.expr(name)
     if about.kind is Kind.NUMBER:
@@ -265,7 +265,7 @@ def _column(node: grammar.Node, name: str, columns: Columns) -> Typed:
     return Typed(expr, "text", node, levels)
 
 
-def _binary(node: grammar.Node, sign: str, left: Typed, right: Typed, columns: Columns) -> Typed:
+def _binary(node: grammar.Node, sign: str, left: Typed, right: Typed, columns: FormulaColumns) -> Typed:
     if sign in ("and", "or"):
         one, two = need(left, "truth").expr, need(right, "truth").expr
         return Typed(one & two if sign == "and" else one | two, "truth", node)
@@ -367,7 +367,7 @@ def number_text(expr: pl.Expr) -> pl.Expr:
     return expr.cast(pl.String).str.replace(r"\.0$", "")
 
 
-def call(node: grammar.Node, name: str, given: list[Typed], columns: Columns) -> Typed:
+def call(node: grammar.Node, name: str, given: list[Typed], columns: FormulaColumns) -> Typed:
     """A call of a function, what it is given checked. Raises FormulaError."""
     function = FUNCTIONS[name]
     least = len(function.given) if function.least is None else function.least

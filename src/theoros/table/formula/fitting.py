@@ -9,14 +9,14 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.least_squares import Dependent, LinearFit, TooFewCases, fit
 from theoros.table.formula import grammar
-from theoros.table.formula.evaluate import Columns, Typed
+from theoros.table.formula.evaluate import FormulaColumns, Typed
 from theoros.table.formula.tokens import FormulaError
 
 Of = Callable[[LinearFit, "Floats", "Floats"], "Floats"]
 """Of a fit, rows of its design, and y for them, what is wanted for each row."""
 
 
-def model(of: Of, given: list[Typed], columns: Columns) -> pl.Expr:
+def model(of: Of, given: list[Typed], columns: FormulaColumns) -> pl.Expr:
     """For each row what a model of the first by the others says of it; missing where it cannot.
 
     A row without y takes no part in the fit, but has a fitted value if its predictors are there.
@@ -68,7 +68,7 @@ def leverage(found: LinearFit, rows: Floats, y: Floats) -> Floats:
     return np.where(np.isfinite(y), found.spread(rows) ** 2, np.nan)
 
 
-def band(given: list[Typed], columns: Columns, *, single: bool) -> pl.Expr:
+def band(given: list[Typed], columns: FormulaColumns, *, single: bool) -> pl.Expr:
     """Half the width of a band for the mean, or for single cases; the confidence comes first."""
     node = given[0].node
     if not isinstance(node, grammar.Number) or not 0 < node.value < 1:

@@ -7,13 +7,13 @@ from collections.abc import Callable, Sequence
 from theoros.lazy_imports import pl
 from theoros.numeric.series.moving import moving_average
 from theoros.table.formula import fitting, grammar
-from theoros.table.formula.evaluate import Columns, Typed, as_text
+from theoros.table.formula.evaluate import FormulaColumns, Typed, as_text
 from theoros.table.formula.known_functions import FUNCTIONS, Function, Type
 from theoros.table.formula.tokens import FormulaError
 
 MOST_MOVING = 1_000
 """Rows that a moving average may take together."""
-Build = Callable[[list[Typed], Columns], pl.Expr]
+Build = Callable[[list[Typed], FormulaColumns], pl.Expr]
 
 
 def _add(
@@ -45,14 +45,14 @@ def _simple(name: str, text: str, make: Callable[[pl.Expr], pl.Expr]) -> None:
     _add(name, f"{name}(x)", text, _ONE, "number", lambda given, _: make(given[0].expr))
 
 
-def _log(given: list[Typed], _: Columns) -> pl.Expr:
+def _log(given: list[Typed], _: FormulaColumns) -> pl.Expr:
     x = given[0].expr
     if len(given) == 1:
         return x.log10()
     return x.log() / given[1].expr.log()
 
 
-def _round(given: list[Typed], _: Columns) -> pl.Expr:
+def _round(given: list[Typed], _: FormulaColumns) -> pl.Expr:
     digits = whole(given[1], "The number of digits", 0, 15) if len(given) > 1 else 0
     return given[0].expr.round(digits, mode="half_away_from_zero")
 
@@ -68,7 +68,7 @@ _add("round", "round(x) or round(x, digits)", "Rounded; a half goes away from ze
 
 
 def _row_wise(pick: Callable[..., pl.Expr], column: Callable[[pl.Expr], pl.Expr]) -> Build:
-    def build(given: list[Typed], _: Columns) -> pl.Expr:
+    def build(given: list[Typed], _: FormulaColumns) -> pl.Expr:
         if len(given) == 1:
             return column(given[0].expr)
         exprs = [one.expr for one in given]
@@ -100,7 +100,7 @@ _add(
 # statistics of a column, the same in every row
 
 
-def _cases(x: pl.Expr, columns: Columns) -> pl.Expr:
+def _cases(x: pl.Expr, columns: FormulaColumns) -> pl.Expr:
     """The values that are there, each as often as its row counts."""
     weights = columns.weights
     if weights is None:
@@ -127,14 +127,14 @@ _statistic("total", "Sum of the column.", lambda x: x.sum())
 _statistic("count", "How many values the column has.", lambda x: x.len())
 
 
-def _quantile(given: list[Typed], columns: Columns) -> pl.Expr:
+def _quantile(given: list[Typed], columns: FormulaColumns) -> pl.Expr:
     node = given[1].node
     if not isinstance(node, grammar.Number) or not 0 <= node.value <= 1:
         raise FormulaError("The share must be a number from 0 to 1.", node.at, node.end)
     return _cases(given[0].expr, columns).quantile(node.value, interpolation="linear")
 
 
-def _zscore(given: list[Typed], columns: Columns) -> pl.Expr:
+def _zscore(given: list[Typed], columns: FormulaColumns) -> pl.Expr:
     x = given[0].expr
     cases = _cases(x, columns)
     return (x - cases.mean()) / cases.std()
@@ -223,12 +223,12 @@ _add(
 # rows
 
 
-def _lag(given: list[Typed], _: Columns) -> pl.Expr:
+def _lag(given: list[Typed], _: FormulaColumns) -> pl.Expr:
     by = whole(given[1], "The number of rows", -1_000_000, 1_000_000) if len(given) > 1 else 1
     return given[0].expr.shift(by)
 
 
-def _moving(given: list[Typed], _: Columns) -> pl.Expr:
+def _moving(given: list[Typed], _: FormulaColumns) -> pl.Expr:
     rows = whole(given[1], "The number of rows", 1, MOST_MOVING)
 
     def work(values: pl.Series) -> pl.Series:
@@ -279,7 +279,7 @@ _add(
 # text
 
 
-def _part(given: list[Typed], _: Columns) -> pl.Expr:
+def _part(given: list[Typed], _: FormulaColumns) -> pl.Expr:
     first = whole(given[1], "The first letter", 1, 100_000)
     count = whole(given[2], "The number of letters", 0, 100_000) if len(given) > 2 else None
     return given[0].expr.str.slice(first - 1, count)
@@ -367,7 +367,7 @@ _date_part("day", "The day of the month.", lambda d: d.dt.day())
 _date_part("weekday", "The day of the week, Monday 1 to Sunday 7.", lambda d: d.dt.weekday())
 
 
-def _date(given: list[Typed], _: Columns) -> pl.Expr:
+def _date(given: list[Typed], _: FormulaColumns) -> pl.Expr:
     pieces = [one.expr.cast(pl.Int64, strict=False).cast(pl.String) for one in given]
     padded = [pieces[0].str.zfill(4), pieces[1].str.zfill(2), pieces[2].str.zfill(2)]
     return pl.concat_str(*padded, separator="-").str.to_date("%Y-%m-%d", strict=False)

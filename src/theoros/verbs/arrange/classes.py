@@ -29,7 +29,7 @@ _HOW = (
 
 
 @dataclass(frozen=True)
-class Classes(InPlace):
+class ClassColumn(InPlace):
     """An ordered column that says in which class of a number each row lies."""
 
     verb: ClassVar[str] = "classes"
@@ -99,10 +99,10 @@ class Classes(InPlace):
         return f"classes of {self.what}: {by}"
 
     @classmethod
-    def suggest(cls, table: Table, columns: Sequence[str]) -> Classes:
+    def suggest(cls, table: Table, columns: Sequence[str]) -> ClassColumn:
         chosen = [table.column(name) for name in columns]
         numbers = [c.name for c in [*chosen, *table.columns] if c.kind is Kind.NUMBER]
         return cls(table=table.name, what=numbers[0] if numbers else None)
 
 
-ARRANGEMENTS = (Classes,)
+ARRANGEMENTS = (ClassColumn,)

@@ -15,7 +15,7 @@ from theoros.table.table import Table
 from theoros.verbs.core.fields import Fielded, slotted
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError, field_types
-from theoros.verbs.core.slots import Grid, Option, Slot
+from theoros.verbs.core.slots import Option, Slot, SlotGrid
 
 N = TypeVar("N", bound="Nested")
 
@@ -43,7 +43,7 @@ class Nested(Fielded, ABC):
         """Its slots in the sentence, in order: those of all fields that carry one."""
         return tuple(self.field_slot(name, place) for name in slotted(type(self)))
 
-    def grid(self, place: Place) -> Grid | None:
+    def grid(self, place: Place) -> SlotGrid | None:
         """Slots in a grid below the sentence."""
         return None
 

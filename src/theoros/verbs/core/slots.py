@@ -237,7 +237,7 @@ Phrase = tuple[str | Slot, ...]
 
 
 @dataclass(frozen=True)
-class Grid:
+class SlotGrid:
     """Slots in rows and columns below a sentence: figures of many groups, a table of counts."""
 
     label: str

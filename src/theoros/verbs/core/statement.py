@@ -14,7 +14,7 @@ from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.paths import places, put_at, renamed
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import Json, StatementError, structured, to_plain_values
-from theoros.verbs.core.slots import Grid, Mended, Phrase, Pick, Slot, Tables, phrase_text
+from theoros.verbs.core.slots import Mended, Phrase, Pick, Slot, SlotGrid, Tables, phrase_text
 
 
 @dataclass(frozen=True)
@@ -22,7 +22,7 @@ class Said:
     """A statement as it is said, worked out once for a change and handed on: its sentence and all its slots."""
 
     phrase: Phrase
-    grid: Grid | None = None
+    grid: SlotGrid | None = None
     """A small table of slots below the sentence, where they are too many to stand in it."""
     settings: tuple[Slot, ...] = ()
     """Slots that are not part of the sentence: shown beside the answer."""
@@ -78,7 +78,7 @@ class Statement(Fielded, ABC):
         """Slots that are not part of the sentence: settings shown beside the answer."""
         return ()
 
-    def grid(self, tables: Tables) -> Grid | None:
+    def grid(self, tables: Tables) -> SlotGrid | None:
         """A small table of slots below the sentence, where they are too many to stand in it."""
         return None
 

@@ -13,7 +13,7 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.fields import category_column, column_field, text_field
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.core.slots import Phrase, Slot, SlotGrid, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.columns import is_grouping, lost_words
 from theoros.verbs.data.count_column import counts_in_rows
 from theoros.verbs.data.data import Data, Family, Sides, row_field, waiting, with_row
@@ -146,7 +146,7 @@ class TypedCounts(Data):
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         return Sides((*parameter, " of ", self._name(place)))
 
-    def grid(self, place: Place) -> Grid:
+    def grid(self, place: Place) -> SlotGrid:
         rows = []
         for at, level in enumerate((*self.levels, TypedCount())):
             path = f"levels.{at}"
@@ -156,7 +156,7 @@ class TypedCounts(Data):
             if at == len(self.levels):
                 name, count = waiting(replace(name, shown="one more")), waiting(count)
             rows.append((place.slot(name), place.slot(count)))
-        return Grid("counts of the levels", (self.name or "level", "count"), tuple(rows))
+        return SlotGrid("counts of the levels", (self.name or "level", "count"), tuple(rows))
 
     @property
     def title(self) -> str:
@@ -283,7 +283,7 @@ class TypedTable(Data):
         )
         return made, []
 
-    def grid(self, place: Place) -> Grid:
+    def grid(self, place: Place) -> SlotGrid:
         lines = []
         rows, columns = self._said("row"), self._said("column")
         for at, line in enumerate(self.counts):
@@ -293,7 +293,7 @@ class TypedTable(Data):
                 for k, count in enumerate(line)
             ]
             lines.append((place.slot(name), *cells))
-        return Grid("counts", ("", *columns), tuple(lines))
+        return SlotGrid("counts", ("", *columns), tuple(lines))
 
     @property
     def title(self) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from theoros.answer.axis import Axis, span
 from theoros.answer.layers.boxes import Box
 from theoros.answer.layers.spots import Interval
-from theoros.answer.layers.stacks import Columns, Stacks
+from theoros.answer.layers.stacks import CountedColumns, Stacks
 from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import between_data, counted, exact, sentence_case, shortened, whole, with_unit
 from theoros.lazy_imports import np
@@ -38,7 +38,7 @@ def stacks(values: Floats, rows: Ints, codes: Ints, ringed: Bools, width: float,
     )
 
 
-def counted_columns(values: Floats, codes: Ints, width: float, start: float) -> Columns:
+def counted_columns(values: Floats, codes: Ints, width: float, start: float) -> CountedColumns:
     """Cases counted in bins, by colour."""
     bins = bin_indices(values, width, start)
     low = int(bins.min())
@@ -46,7 +46,7 @@ def counted_columns(values: Floats, codes: Ints, width: float, start: float) -> 
     keys = int(codes.max(initial=0)) + 1
     counts = np.bincount(codes * size + bins - low, minlength=keys * size).reshape(keys, size)
     centres = start + (np.arange(low, low + size) + 0.5) * width
-    return Columns(np.asarray(centres, dtype=np.float64), counts.astype(np.float64), width)
+    return CountedColumns(np.asarray(centres, dtype=np.float64), counts.astype(np.float64), width)
 
 
 def box(values: Floats, summary: Summary, *, mean: bool = False) -> Box:

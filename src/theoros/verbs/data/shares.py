@@ -257,7 +257,7 @@ def _having(table: Table, what: str, level: str) -> tuple[Bools, Ints, int]:
 
 
 @dataclass(frozen=True)
-class TypedCount:
+class TypedSuccesses:
     """x of n, with the name of the group where there are two."""
 
     name: str = ""
@@ -301,7 +301,7 @@ class TypedShare(Data):
     success: str = text_field("what is counted", COUNTED, empty=SUCCESSES)
     cases: str = text_field("what they are", AMONG, empty="cases")
     fixed_groups: ClassVar[int] = 1
-    groups: tuple[TypedCount, ...] = (TypedCount(),)
+    groups: tuple[TypedSuccesses, ...] = (TypedSuccesses(),)
 
     def _words(self, place: Place) -> tuple[Slot, Slot]:
         return self.field_slot("success", place), self.field_slot("cases", place)
@@ -338,7 +338,7 @@ class TypedShares(Data):
     order: ClassVar[int] = 53
     success: str = text_field("what is counted", COUNTED, empty=SUCCESSES)
     fixed_groups: ClassVar[int] = 2
-    groups: tuple[TypedCount, ...] = (TypedCount(), TypedCount())
+    groups: tuple[TypedSuccesses, ...] = (TypedSuccesses(), TypedSuccesses())
 
     def _success(self, place: Place) -> Slot:
         return self.field_slot("success", place)

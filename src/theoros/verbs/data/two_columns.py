@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True)
-class Pairs(Data):
+class PairedColumns(Data):
     """Two number columns in one unit, both values of a row belonging together."""
 
     kind: ClassVar[str] = "pairs"
@@ -49,7 +49,7 @@ class Pairs(Data):
     def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "other")
 
-    def swapped(self) -> Pairs:
+    def swapped(self) -> PairedColumns:
         return replace(self, what=self.other, other=self.what)
 
     @property
@@ -106,7 +106,7 @@ class TwoColumns(Data):
 
     def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
         if self.design == "matched":
-            return Pairs(self.what, self.other), []
+            return PairedColumns(self.what, self.other), []
         return super().mended(field, place)
 
     def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
@@ -168,4 +168,4 @@ def one_unit(table: Table, what: str, other: str) -> tuple[str, int]:
     return one.unit, max(table.decimals(what), table.decimals(other))
 
 
-DATA = (TwoColumns, Pairs)
+DATA = (TwoColumns, PairedColumns)

@@ -9,7 +9,7 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import decimals_needed, exact, sentence_case, whole, with_unit
 from theoros.verbs.core.fields import text_field
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.core.slots import Phrase, Slot, SlotGrid, Tables, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import LARGEST, Data, Design, Family, Sides, row_field, waiting, with_row
 from theoros.verbs.data.samples import ANY_VALUE
 
@@ -258,11 +258,11 @@ class SeveralTyped(_Typed):
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         return Sides((*parameter, " ", self.measure_slot(place), " of the groups below"))
 
-    def grid(self, place: Place) -> Grid | None:
+    def grid(self, place: Place) -> SlotGrid | None:
         rows = [group.slots(at, self.unit, place) for at, group in enumerate(self.groups)]
         more = TypedGroup().slots(len(self.groups), self.unit, place)
         rows.append((replace(more[0], shown="one more"), *map(waiting, more[1:])))
-        return Grid("figures of the groups", ("group", "n", "mean", "SD"), tuple(rows))
+        return SlotGrid("figures of the groups", ("group", "n", "mean", "SD"), tuple(rows))
 
     def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         """What is typed behind the last group is one more."""

@@ -11,8 +11,7 @@ from theoros.verbs.data.number_pairs import NumberPairs
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.sample import Sample
 from theoros.verbs.data.samples import Measured, OneSample, Paired, SeveralSamples, TwoSamples
-from theoros.verbs.data.shares import Shares, TypedShare, TypedShares
-from theoros.verbs.data.shares import TypedCount as TypedPart
+from theoros.verbs.data.shares import Shares, TypedShare, TypedShares, TypedSuccesses
 from theoros.verbs.data.two_numbers import TypedCorrelation
 from theoros.verbs.data.typed import SeveralTyped, TypedDifferences, TypedGroup, TypedSample, TypedSamples
 
@@ -77,7 +76,7 @@ def _measured(data: Measured) -> Data | None:
 
 
 def _shares(data: Shares) -> Data:
-    groups = tuple(TypedPart(_name(one.phrase), one.x, one.n) for one in data.of)
+    groups = tuple(TypedSuccesses(_name(one.phrase), one.x, one.n) for one in data.of)
     success = _name(data.success)
     return TypedShare(success, groups=groups) if len(groups) == 1 else TypedShares(success, groups)
 

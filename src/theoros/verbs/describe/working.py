@@ -16,7 +16,7 @@ from theoros.answer.wording import (
     sentence_case,
     significant,
 )
-from theoros.numeric.quartiles import Place, half_sizes, quartile_places
+from theoros.numeric.quartiles import QuartilePlace, half_sizes, quartile_places
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column
 from theoros.verbs.core.quartile_rules import rule_words
@@ -74,7 +74,7 @@ def _quartile_line(rule: str, n: int) -> str:
     return f"{words}: n = {n}; counted from the smallest, Q_{{1}} is {first}, and Q_{{3}} is {third}."
 
 
-def _placed(place: Place) -> str:
+def _placed(place: QuartilePlace) -> str:
     """A place among the sorted values, in words."""
     if place.share == 0:
         return f"value {place.low}"

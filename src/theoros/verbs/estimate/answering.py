@@ -174,7 +174,7 @@ def _links(r: EstimateReport, chosen: Procedure, remedies: list[Link]) -> tuple[
             table=s.table,
             share=s.share,
             middle=r.confidence,
-            drawn=follow_ups.Drawn(s.replicates, s.seed),
+            drawn=follow_ups.ChanceSettings(s.replicates, s.seed),
         )
         links.append(Link("Watch it happen, resample by resample", statement=watched))
     return (*links, *r.about_links())

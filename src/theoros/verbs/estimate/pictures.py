@@ -235,7 +235,7 @@ def covering_section(words: Estimated, sure: str, result: Result, samples: int, 
 
 
 @dataclass(frozen=True)
-class Plan:
+class SampleSizePlan:
     """How the margin depends on the sample size: margin = reach × √(scale / n)."""
 
     scale: float
@@ -257,7 +257,7 @@ class Plan:
         return max(1, math.ceil(self.scale * (self.reach / margin) ** 2 - 1e-9))
 
 
-def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan | None:
+def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> SampleSizePlan | None:
     """What a margin takes, by the normal curve; None where it cannot be told."""
     data, sigmas = words.data, question.settings.sigmas
     low, high = question.tails or (0.025, 0.025)
@@ -269,7 +269,7 @@ def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan
         if len(spreads) == 1:
             p = number(data.of[0].value if guess else 0.5, 4)
             q = number(1 - data.of[0].value if guess else 0.5, 4)
-            return Plan(
+            return SampleSizePlan(
                 spreads[0],
                 z,
                 now,
@@ -278,7 +278,7 @@ def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan
                 put=f"({put} / {{E}})^{{2}} × {p} × {q}",
             )
         total = sum(spreads)
-        return Plan(
+        return SampleSizePlan(
             total,
             z,
             now,
@@ -290,7 +290,7 @@ def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan
         sds = [sigma if sigma is not None else one.summary.sd for sigma, one in zip(sigmas, data.samples, strict=True)]
         scale, now = sds[0] ** 2 + sds[1] ** 2, min(one.n for one in data.samples)
         say = [put_in(sd, data.decimals) for sd in sds]
-        return Plan(
+        return SampleSizePlan(
             scale,
             z,
             now,
@@ -303,7 +303,7 @@ def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan
         sd = known if known is not None else data.single.summary.sd
         if not sd > 0:
             return None
-        return Plan(
+        return SampleSizePlan(
             sd**2,
             z,
             data.single.n,
@@ -315,7 +315,11 @@ def plan_of(words: Estimated, question: Question, *, guess: bool = True) -> Plan
 
 
 def planning_section(
-    words: Estimated, plan: Plan, wanted: float | None, planned: int | None, unguessed: Plan | None = None
+    words: Estimated,
+    plan: SampleSizePlan,
+    wanted: float | None,
+    planned: int | None,
+    unguessed: SampleSizePlan | None = None,
 ) -> tuple[Section, tuple[str | Formula, ...]]:
     """The margin against the sample size, with a handle on it; and its working.
 

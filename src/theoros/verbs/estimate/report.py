@@ -15,7 +15,7 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import Observed
-from theoros.verbs.estimate.pictures import FEW_RESAMPLES, Plan, coverage, plan_of, planning_section
+from theoros.verbs.estimate.pictures import FEW_RESAMPLES, SampleSizePlan, coverage, plan_of, planning_section
 from theoros.verbs.estimate.statement import EstimateStatement, plans
 from theoros.verbs.estimate.words import Estimated
 from theoros.verbs.procedures.drafting import Results, cannot_answer
@@ -99,7 +99,7 @@ class EstimateReport(ProcedureReport):
         return lambda data: method.found(replace(question, data=data))
 
     @cached_property
-    def _plan(self) -> Plan | None:
+    def _plan(self) -> SampleSizePlan | None:
         if not plans(self.statement):
             return None
         return plan_of(self.words, self.question(self.statement.procedure))

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 
 from theoros.answer.parts import Cell, Heading, ResultTable, cell
-from theoros.answer.result_tables import Compared, TableColumn, comparison, table_of
+from theoros.answer.result_tables import ComparedRow, TableColumn, comparison, table_of
 from theoros.answer.wording import number
 from theoros.verbs.estimate.report import EstimateReport
 from theoros.verbs.procedures.drafting import WAITING, Results
@@ -50,7 +50,9 @@ def _width(result: Result) -> float:
     return 2 * ((high - low) / 2)
 
 
-def _compared(r: EstimateReport, method: Procedure, result: Result | str, best: Procedure | None) -> Compared[Result]:
+def _compared(
+    r: EstimateReport, method: Procedure, result: Result | str, best: Procedure | None
+) -> ComparedRow[Result]:
     found = result if isinstance(result, Result) and result.interval is not None else None
     told, tone = r.said_of(method, best if found else None)
     if not isinstance(result, Result):
@@ -58,7 +60,7 @@ def _compared(r: EstimateReport, method: Procedure, result: Result | str, best: 
     elif found is None and not result.sections:
         told, tone = result.remarks[0], "bad"
     chosen, waits = method.name == r.statement.method, result == WAITING
-    return Compared(method.label, method.name, found, told, tone, waits, ("method", method.name), chosen)
+    return ComparedRow(method.label, method.name, found, told, tone, waits, ("method", method.name), chosen)
 
 
 def levels_tables(r: EstimateReport, method: Procedure, result: Result | None) -> tuple[ResultTable, ...]:

@@ -12,8 +12,8 @@ from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data
 from theoros.verbs.data.one_sample import OneColumn
-from theoros.verbs.data.shares import LevelShare, TypedCount, TypedShare
-from theoros.verbs.data.two_columns import Pairs
+from theoros.verbs.data.shares import LevelShare, TypedShare, TypedSuccesses
+from theoros.verbs.data.two_columns import PairedColumns
 from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.data.two_numbers import TwoNumbers
 from theoros.verbs.data.typed import TypedGroup, TypedSample
@@ -33,7 +33,7 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
         one, two = numbers[:2]
         data, parameter = TwoNumbers(one, two), "correlation"
         if own.column(one).unit and own.column(one).unit == own.column(two).unit:
-            data, parameter = Pairs(one, two), "mean"  # the same thing, measured twice
+            data, parameter = PairedColumns(one, two), "mean"  # the same thing, measured twice
     elif numbers and groups:
         data = TwoLevels(numbers[0], groups[0])
     elif (groups and not numbers) or not own.of_kind(Kind.NUMBER):
@@ -80,7 +80,7 @@ VERB = Verb(
     examples=(
         EstimateStatement(table="bushes", data=OneColumn("leaf mass")),
         EstimateStatement(
-            data=TypedShare("Jade", "guests", (TypedCount("", 33, 60),)),
+            data=TypedShare("Jade", "guests", (TypedSuccesses("", 33, 60),)),
             parameter="proportion",
             method="percentile of shares",
             replicates=1000,

@@ -6,7 +6,7 @@ import math
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
-from theoros.answer.result_tables import Compared, TableColumn, aicc, comparison, figure
+from theoros.answer.result_tables import ComparedRow, TableColumn, aicc, comparison, figure
 from theoros.answer.wording import number, percent_text
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
@@ -106,14 +106,14 @@ def methods_table(r: ForecastReport) -> ResultTable:
         one = r.found[candidate]
         if isinstance(one, str):
             rows.append(
-                Compared[tuple[Forecast, HoldoutAccuracy | None]](candidate.label, candidate.key, None, one, "mute")
+                ComparedRow[tuple[Forecast, HoldoutAccuracy | None]](candidate.label, candidate.key, None, one, "mute")
             )
             continue
         came = r.accuracy_of(one, one.band(r.s)) if r.holdout else None
         said = "suggested" if candidate == best else ""
         chosen, sets = candidate == r.candidate, ("candidate", candidate.key)
         rows.append(
-            Compared(
+            ComparedRow(
                 candidate.label, candidate.key, (one, came), said, "good" if said else "", sets=sets, chosen=chosen
             )
         )

@@ -13,7 +13,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.core.fields import choice_field, number_column
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, Tables, TypeNumber, number_slot
+from theoros.verbs.core.slots import Option, Phrase, Slot, SlotGrid, Tables, TypeNumber, number_slot
 from theoros.verbs.data.columns import known_in
 from theoros.verbs.laws.law import Law, Situation
 
@@ -83,7 +83,7 @@ class TypedValue:
 
 
 @dataclass(frozen=True)
-class TypedValues(_Listed):
+class ListedLaw(_Listed):
     kind: ClassVar[str] = "typed values"
     label: ClassVar[str] = "given by a typed table"
     help: ClassVar[str] = "Its values and their probabilities are typed into a small grid."
@@ -94,7 +94,7 @@ class TypedValues(_Listed):
     def phrase(self, place: Place) -> Phrase:
         return (" of values and their ", self.field_slot("held", place))
 
-    def grid(self, place: Place) -> Grid | None:
+    def grid(self, place: Place) -> SlotGrid | None:
         word = "probability" if self.held == "probabilities" else "count"
         lines: list[tuple[str | Slot, ...]] = []
         for at, row in enumerate((*self.rows, TypedValue())):
@@ -109,7 +109,7 @@ class TypedValues(_Listed):
             if not last and row.weight is None:
                 weight = replace(weight, missing=f"Type the {word} of {of}.")
             lines.append((place.slot(value), place.slot(weight)))
-        return Grid("values and their probabilities", ("value of X", word), tuple(lines))
+        return SlotGrid("values and their probabilities", ("value of X", word), tuple(lines))
 
     def put(self, field: str, value: object, place: Place) -> tuple[Situation, list[str]] | None:
         """A value typed behind the last is one more; one that is emptied is taken out."""
@@ -176,4 +176,4 @@ def _typed(name: str, label: str, value: float | None, holds: TypeNumber) -> Slo
     return number_slot(name, label, value, holds, exact(value) if value is not None else "…")
 
 
-LAWS = (TypedValues, ColumnValues)
+LAWS = (ListedLaw, ColumnValues)

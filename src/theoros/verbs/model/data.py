@@ -16,7 +16,7 @@ from theoros.verbs.data.groups import MOST_GROUPS, grouping, said_unused, unit_o
 
 
 @dataclass(frozen=True, eq=False)
-class Group:
+class PairsGroup:
     """The pairs of one group; all of them where there are no groups."""
 
     label: str
@@ -37,18 +37,18 @@ class ModelPairs:
     predictor: Column
     decimals: tuple[int, int]
     """Of x and of y."""
-    groups: tuple[Group, ...]
+    groups: tuple[PairsGroup, ...]
     left_out: tuple[str, ...]
     names: tuple[tuple[float, str], ...] = ()
     """Names of places on the axis, where levels are read as numbers in their order."""
 
     @property
-    def all(self) -> Group:
+    def all(self) -> PairsGroup:
         """All pairs together."""
         if len(self.groups) == 1:
             return self.groups[0]
         x, y, rows = (np.concatenate([getattr(g, name) for g in self.groups]) for name in ("x", "y", "rows"))
-        return Group("", "", x, y, rows)
+        return PairsGroup("", "", x, y, rows)
 
     @property
     def used(self) -> int:
@@ -96,9 +96,9 @@ def read_pairs(s: PairsChoice, tables: Tables) -> ModelPairs:
         lost += int((~there).sum())
         rows = rows[there]
     left_out = [*lost_words(table, lost, f"{what} or {against}")]
-    groups: list[Group] = []
+    groups: list[PairsGroup] = []
     if s.by is None:
-        groups.append(Group("", "", x[rows], y[rows], rows))
+        groups.append(PairsGroup("", "", x[rows], y[rows], rows))
     else:
         found = grouping(table, s.by, s.and_by)
         if len(found.labels) > MOST_GROUPS:
@@ -111,7 +111,7 @@ def read_pairs(s: PairsChoice, tables: Tables) -> ModelPairs:
         for code, label in enumerate(found.labels):
             own = rows[codes == code]
             if own.size:
-                groups.append(Group(label, found.phrases[code], x[own], y[own], own, code))
+                groups.append(PairsGroup(label, found.phrases[code], x[own], y[own], own, code))
         homeless = int((codes < 0).sum())
         if homeless:
             one = unit_of_count(table)

@@ -11,7 +11,7 @@ from theoros.verbs.core.fields import nested_field
 from theoros.verbs.core.nested import kind_options, turned_into
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Mended, Phrase, Slot, Tables, choice_slot
+from theoros.verbs.core.slots import Mended, Phrase, Slot, SlotGrid, Tables, choice_slot
 from theoros.verbs.laws.binomial import BinomialCount
 from theoros.verbs.laws.law import Law, Situation
 from theoros.verbs.probability.data import About, ChanceQuestion, NotUnderstood, situations
@@ -53,7 +53,7 @@ class ProbabilityStatement(ChanceQuestion):
         kind = choice_slot("situation", "the situation", self.situation.kind, kinds)
         return self.about.sentence(self, kind, self.place(tables))
 
-    def grid(self, tables: Tables) -> Grid | None:
+    def grid(self, tables: Tables) -> SlotGrid | None:
         return self.situation.grid(self.place(tables))
 
     def settings(self, tables: Tables) -> tuple[Slot, ...]:

@@ -28,7 +28,7 @@ from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, Tall
 from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.p_values import result_of
-from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.procedure import EffectSize, Procedure, ProcedureFails, Question, Result, Steps
 
 FEW_CELLS = 12
 """As many terms of a sum are written out."""
@@ -92,15 +92,15 @@ def _with_df(
     )
 
 
-def _effects(question: Question, found: ChiSquareTest) -> tuple[Effect, ...]:
+def _effects(question: Question, found: ChiSquareTest) -> tuple[EffectSize, ...]:
     data = question.of(Tally)
     n = data.total
     if isinstance(data, TwoWayCounts):
         least = min(data.counts.shape) - 1
         v = math.sqrt(chi_square_related(data.counts).statistic / (n * least))
-        return (Effect("Cramér’s V", v, word(v * math.sqrt(least), (0.1, 0.3, 0.5))),)
+        return (EffectSize("Cramér’s V", v, word(v * math.sqrt(least), (0.1, 0.3, 0.5))),)
     w = math.sqrt(found.statistic / n)
-    return (Effect("Cohen’s w", w, word(w, (0.1, 0.3, 0.5))),)
+    return (EffectSize("Cohen’s w", w, word(w, (0.1, 0.3, 0.5))),)
 
 
 def _chi_square_fit(question: Question) -> Steps:

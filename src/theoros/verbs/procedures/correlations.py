@@ -23,7 +23,15 @@ from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.intervals import HowWorked, by_curve, interval_result
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.pivots import Pivot, interval_of, test_of
-from theoros.verbs.procedures.procedure import AsInterval, Effect, Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.procedure import (
+    AsInterval,
+    EffectSize,
+    Procedure,
+    ProcedureFails,
+    Question,
+    Result,
+    Steps,
+)
 
 CUTS = (0.1, 0.3, 0.5)
 """Where a small, a medium and a large correlation begin (Cohen 1988)."""
@@ -77,7 +85,7 @@ def _t_result(
         text=f"{name} = {number(r, 3)}, t = {statistic(t)}, df {df}",
         figures={"r": r, "t": t, "df": float(df)},
         with_df=f" {{with}} df = {df}",
-        effects=(Effect(name, r, word(r, CUTS)),),
+        effects=(EffectSize(name, r, word(r, CUTS)),),
         interval=interval,
     )
 
@@ -161,7 +169,7 @@ def _kendall(question: Question) -> Steps:
             axis="z",
             text=f"τ = {number(tau, 3)}, z = {statistic(z)}",
             figures={"tau": tau, "z": z},
-            effects=(Effect("Kendall’s τ", tau),),
+            effects=(EffectSize("Kendall’s τ", tau),),
             remarks=("The p-value comes from the normal curve, without continuity correction.",),
         ),
         1.0,
@@ -191,7 +199,7 @@ def _counted(question: Question, n: int, tau: float, lines: list[str | Formula])
         figures={"tau": tau, "S": s} | ({"p": p} if p is not None else {}),
         working=tuple(working),
         axis="S, pairs in the same order less those in opposite order",
-        effects=(Effect("Kendall’s τ", tau),),
+        effects=(EffectSize("Kendall’s τ", tau),),
         least_p=law.least_tail(question.alternative) if question.alternative else 0.0,
         too_few="values",
     )

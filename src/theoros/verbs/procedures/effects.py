@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from theoros.verbs.procedures.procedure import Effect
+from theoros.verbs.procedures.procedure import EffectSize
 
 WORDS = ("very small", "small", "medium", "large")
 
@@ -15,30 +15,30 @@ def word(value: float, cuts: Sequence[float]) -> str:
     return WORDS[sum(abs(value) >= cut for cut in cuts)]
 
 
-def standardized(difference: float, sd: float, df: float) -> tuple[Effect, ...]:
+def standardized(difference: float, sd: float, df: float) -> tuple[EffectSize, ...]:
     """Cohen's d, and Hedges' g, which is d less its bias: g = d (1 − 3 / (4 df − 1))."""
     if not sd > 0:
         return ()
     d = difference / sd
     g = d * (1 - 3 / (4 * df - 1)) if df > 1 else math.nan
     cuts = (0.2, 0.5, 0.8)
-    made = [Effect("Cohen’s d", d, word(d, cuts))]
+    made = [EffectSize("Cohen’s d", d, word(d, cuts))]
     if math.isfinite(g):
-        made.append(Effect("Hedges’ g", g, word(g, cuts)))
+        made.append(EffectSize("Hedges’ g", g, word(g, cuts)))
     return tuple(made)
 
 
-def rank_biserial(u: float, pairs: int) -> tuple[Effect, ...]:
+def rank_biserial(u: float, pairs: int) -> tuple[EffectSize, ...]:
     """The share of pairs in which the first is larger, less that in which it is smaller."""
     r = 2 * u / pairs - 1
-    return (Effect("rank-biserial r", r, word(r, (0.1, 0.3, 0.5))),)
+    return (EffectSize("rank-biserial r", r, word(r, (0.1, 0.3, 0.5))),)
 
 
-def ratios(a: int, n1: int, b: int, n2: int) -> tuple[Effect, ...]:
+def ratios(a: int, n1: int, b: int, n2: int) -> tuple[EffectSize, ...]:
     """Risk ratio and odds ratio of a among n1 to b among n2, where they are defined."""
     made = []
     if b:
-        made.append(Effect("risk ratio", (a / n1) / (b / n2)))
+        made.append(EffectSize("risk ratio", (a / n1) / (b / n2)))
     if b and n1 - a:
-        made.append(Effect("odds ratio", a * (n2 - b) / (b * (n1 - a))))
+        made.append(EffectSize("odds ratio", a * (n2 - b) / (b * (n1 - a))))
     return tuple(made)

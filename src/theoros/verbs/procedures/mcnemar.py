@@ -13,7 +13,7 @@ from theoros.numeric.procedures.counts import mcnemar
 from theoros.numeric.procedures.proportions import exact_share
 from theoros.verbs.data.observed_counts import TwoWayCounts
 from theoros.verbs.procedures.p_values import result_of
-from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.procedure import EffectSize, Procedure, ProcedureFails, Question, Result, Steps
 
 FEW_CHANGED = 25
 """With fewer changed cases textbooks ask for the exact way."""
@@ -58,8 +58,8 @@ def _mcnemar(question: Question) -> Steps:
     ), 1.0  # fmt: skip
 
 
-def _odds(b: int, c: int) -> tuple[Effect, ...]:
-    return (Effect("odds ratio of changes, b/c", b / c),) if c else ()
+def _odds(b: int, c: int) -> tuple[EffectSize, ...]:
+    return (EffectSize("odds ratio of changes, b/c", b / c),) if c else ()
 
 
 def _exact(question: Question) -> Steps:

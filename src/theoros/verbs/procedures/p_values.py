@@ -16,7 +16,7 @@ from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
-from theoros.verbs.procedures.procedure import Effect, Question, Result
+from theoros.verbs.procedures.procedure import EffectSize, Question, Result
 
 Lines = Sequence[str | Formula]
 
@@ -45,7 +45,7 @@ class Told(TypedDict, total=False):
     standard_error: float | None
     remarks: tuple[str, ...]
     interval: tuple[float, float] | None
-    effects: tuple[Effect, ...]
+    effects: tuple[EffectSize, ...]
     tables: tuple[ResultTable, ...]
     sections: tuple[Section, ...]
     estimate: float

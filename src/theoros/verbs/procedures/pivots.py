@@ -12,7 +12,7 @@ from theoros.answer.formulas.formula import Formula
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.verbs.procedures.intervals import HowWorked, by_curve
 from theoros.verbs.procedures.p_values import result_of
-from theoros.verbs.procedures.procedure import Effect, Question, Run, Steps
+from theoros.verbs.procedures.procedure import EffectSize, Question, Run, Steps
 
 Lines = tuple[Formula, ...]
 
@@ -42,7 +42,7 @@ class Pivot:
     """The statistic with its symbol and degrees of freedom, if that is more than the symbol."""
     with_df: str = ""
     figures: Mapping[str, float] = field(default_factory=dict)
-    effects: tuple[Effect, ...] = ()
+    effects: tuple[EffectSize, ...] = ()
     observed: float | None = None
     """The statistic at the value under H0 that was asked about, where it is worked out already."""
 

@@ -75,7 +75,7 @@ class Question:
 
 
 @dataclass(frozen=True)
-class Effect:
+class EffectSize:
     """How large it is, whatever n: a measure with a word for its size."""
 
     name: str
@@ -119,7 +119,7 @@ class Result:
     """What there is too little of where that is not below α: "100 shuffles"."""
     remarks: tuple[str, ...] = ()
     """What must be said of the method: exact or normal, ties, pairs dropped."""
-    effects: tuple[Effect, ...] = ()
+    effects: tuple[EffectSize, ...] = ()
     tables: tuple[ResultTable, ...] = ()
     """Figures of its own, such as the table of an analysis of variance."""
     sections: tuple[Section, ...] = ()

@@ -13,7 +13,7 @@ from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.ranks import RankTest, hodges_lehmann, rank_sum, signed_rank, walsh_median
 from theoros.verbs.data.samples import Observed, OneSided, Paired, TwoSamples
 from theoros.verbs.procedures.effects import rank_biserial
-from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.procedure import EffectSize, Procedure, ProcedureFails, Question, Result, Steps
 
 
 def _rank_sum(question: Question) -> Steps:
@@ -46,7 +46,7 @@ def _rank_sum(question: Question) -> Steps:
     if question.in_full:
         shift_seen = hodges_lehmann(data.first.values, data.second.values)
         if shift_seen is not None:
-            effects += (Effect("Hodges–Lehmann shift", shift_seen),)
+            effects += (EffectSize("Hodges–Lehmann shift", shift_seen),)
     yield replace(_result(question, found, "U", lines, f"U for {one} against {two}"), effects=effects), 1.0
 
 
@@ -74,12 +74,12 @@ def _signed_rank(question: Question) -> Steps:
     yield replace(made, effects=_about_signed(question, found)), 1.0
 
 
-def _about_signed(question: Question, found: RankTest) -> tuple[Effect, ...]:
+def _about_signed(question: Question, found: RankTest) -> tuple[EffectSize, ...]:
     """The share of rank sums that is positive less that which is negative, and the middle value."""
     n = found.n[0]
     effects = rank_biserial(found.statistic, n * (n + 1) // 2)
     middle = walsh_median(question.of(OneSided).single.values) if question.in_full else None
-    return effects if middle is None else (*effects, Effect("Hodges–Lehmann estimate", middle))
+    return effects if middle is None else (*effects, EffectSize("Hodges–Lehmann estimate", middle))
 
 
 def _result(question: Question, found: RankTest, symbol: str, lines: tuple[str | Formula, ...], axis: str) -> Result:

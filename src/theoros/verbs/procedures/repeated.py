@@ -17,7 +17,7 @@ from theoros.verbs.data.samples import RepeatedSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.p_values import result_of
-from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Steps
+from theoros.verbs.procedures.procedure import EffectSize, Procedure, ProcedureFails, Question, Steps
 from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
 
@@ -46,7 +46,7 @@ def _analysis(question: Question) -> Steps:
         text=f"F = {statistic(found.f)}, df {df}",
         figures={"F": found.f, "df1": found.df_conditions, "df2": found.df_error,
                  "epsilon": found.epsilon, "corrected_p": found.corrected_p},
-        effects=(Effect("partial η²", partial, word(partial, CUTS)),), tables=(_table(found),),
+        effects=(EffectSize("partial η²", partial, word(partial, CUTS)),), tables=(_table(found),),
         remarks=(f"Where the differences between columns do not vary alike, p is "
                  f"{p_value(found.corrected_p)} by Greenhouse and Geisser "
                  f"(ε = {number(found.epsilon, 2)}).",),
@@ -112,7 +112,7 @@ def _friedman(question: Question) -> Steps:
                 if 2 < k <= MOST_GROUPS and question.in_full
                 else ()
             ),
-            effects=(Effect("Kendall’s W", kendall, word(kendall, (0.1, 0.3, 0.5))),),
+            effects=(EffectSize("Kendall’s W", kendall, word(kendall, (0.1, 0.3, 0.5))),),
         ),
         1.0,
     )

@@ -32,7 +32,15 @@ from theoros.verbs.procedures.by_chance import CHANCE, ByChance, Simulated
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.intervals import level
 from theoros.verbs.procedures.p_values import result_of
-from theoros.verbs.procedures.procedure import AsInterval, Effect, Procedure, ProcedureFails, Question, Result, Steps
+from theoros.verbs.procedures.procedure import (
+    AsInterval,
+    EffectSize,
+    Procedure,
+    ProcedureFails,
+    Question,
+    Result,
+    Steps,
+)
 from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 
 
@@ -75,8 +83,8 @@ def _anova(question: Question) -> Steps:
         figures={"F": table.f, "df1": table.df_between, "df2": table.df_within,
                  "ss_between": table.between, "ss_within": table.within},
         effects=(
-            Effect("η²", table.eta_squared, word(table.eta_squared, CUTS)),
-            Effect("ω²", table.omega_squared, word(table.omega_squared, CUTS)),
+            EffectSize("η²", table.eta_squared, word(table.eta_squared, CUTS)),
+            EffectSize("ω²", table.omega_squared, word(table.omega_squared, CUTS)),
         ),
         tables=(_anova_table(table),), sections=pairs_sections(question, data, method, pairs),
     ), 1.0  # fmt: skip
@@ -160,7 +168,7 @@ def _kruskal(question: Question) -> Steps:
         question, ChiSquare(found.df), found.h, "H", lines, upper=True, estimate=math.nan,
         axis=f"H, {found.df} {degree} of freedom", text=f"H = {statistic(found.h)}, df {found.df}",
         figures={"H": found.h, "df": float(found.df)}, with_df=f" {{with}} df = {found.df}",
-        effects=(Effect("ε²", epsilon, word(epsilon, CUTS)),),
+        effects=(EffectSize("ε²", epsilon, word(epsilon, CUTS)),),
         sections=pairs_sections(question, data, "Dunn, adjusted by Holm", pairs),
     ), 1.0  # fmt: skip
 

@@ -12,7 +12,7 @@ from theoros.verbs.core.answering import check
 from theoros.verbs.core.fields import bare_field, nested_field, number_field, seed_field, text_field
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Mended, Option, Slot, Tables, TypeNumber, TypeText, choice_slot
+from theoros.verbs.core.slots import Mended, Option, Slot, SlotGrid, Tables, TypeNumber, TypeText, choice_slot
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Data, Family, data_kinds, with_data_of
 from theoros.verbs.data.two_levels import TwoLevels
@@ -95,7 +95,7 @@ class ByProcedure(Statement):
             unit = "percentage points"
         return self.about.holds_null(self.family, unit)
 
-    def grid(self, tables: Tables) -> Grid | None:
+    def grid(self, tables: Tables) -> SlotGrid | None:
         return self.data.grid(self.place(tables))
 
     def methods(self, *, kin: str = "") -> list[Procedure]:

@@ -22,7 +22,7 @@ from theoros.verbs.data.samples import TwoFactorSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
 from theoros.verbs.procedures.p_values import result_of
-from theoros.verbs.procedures.procedure import Effect, Procedure, ProcedureFails, Question, Steps
+from theoros.verbs.procedures.procedure import EffectSize, Procedure, ProcedureFails, Question, Steps
 
 MOST_LINES = 8
 """Of more levels a picture of lines cannot be read."""
@@ -81,7 +81,7 @@ def _effect(question: Question, *, of: str) -> Steps:
             axis=f"F, {df} degrees of freedom",
             text=f"F = {statistic(f)}, df {df}",
             figures={"F": f, "df1": effect.df, "df2": table.error.df, "ss": effect.ss, "ss_error": table.error.ss},
-            effects=(Effect(f"partial η² of {name}", partial_eta, word(partial_eta, CUTS)),),
+            effects=(EffectSize(f"partial η² of {name}", partial_eta, word(partial_eta, CUTS)),),
             tables=(_table(question, data, table),),
             sections=(_cell_means(data, table),),
             remarks=remarks,

@@ -14,7 +14,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.chance.samples import Samples
 from theoros.numeric.chance.statistics import longest_run
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.simulate.pictures.comparison import Compared
+from theoros.verbs.simulate.pictures.comparison import ComparedModels
 from theoros.verbs.simulate.pictures.replicates import pile_frame
 from theoros.verbs.simulate.pictures.sections import alt_of, sample_section, sections_of
 from theoros.verbs.simulate.sampling.procedure_sampler import sampler_for
@@ -37,7 +37,7 @@ LONG = 2.0
 def drafts(s: SimulateStatement, tables: Tables) -> Iterator[Draft]:
     """The pile as it grows, then what is compared with it."""
     ready = sampler_for(s, tables)
-    made = _Shown(ready, tables, Compared(s, tables))
+    made = _Shown(ready, tables, ComparedModels(s, tables))
     replicates = ready.replicates
     cost = s.replicates * ready.values_in_one * NANOSECONDS * 1e-9
     if replicates.count < s.replicates and cost > LONG:
@@ -72,7 +72,7 @@ class _Shown:
 
     ready: Sampler
     tables: Tables
-    compared: Compared
+    compared: ComparedModels
 
     def answer(self, count: int, beforehand: str = "") -> Answer:
         ready, s = self.ready, self.ready.s

@@ -20,7 +20,7 @@ SURE = 1.96
 
 
 @dataclass(frozen=True)
-class Asked:
+class AskedOfReplicates:
     """What is asked, with the values that it needs; `region` is None where nothing is counted."""
 
     ready: Sampler

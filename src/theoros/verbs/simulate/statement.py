@@ -27,11 +27,11 @@ from theoros.verbs.core.nested import kind_options, turned_into
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import Json, StatementError
 from theoros.verbs.core.slots import (
-    Grid,
     Mended,
     Option,
     Phrase,
     Slot,
+    SlotGrid,
     Tables,
     TypeFormula,
     TypeNumber,
@@ -290,7 +290,7 @@ class SimulateStatement(ByProcedure):
         column = own.by_name.get(getattr(self.model, "what", None) or "") if own else None
         return typed or (column.unit if column and self.model.needs_table else "")
 
-    def grid(self, tables: Tables) -> Grid | None:
+    def grid(self, tables: Tables) -> SlotGrid | None:
         if self.by_procedure:
             return super().grid(tables)
         return self.model.grid(self.model_place(tables))

@@ -13,7 +13,7 @@ from theoros.verbs.data.observed import observed_alt, observed_frame, observed_t
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.drafting import Results, in_drafts
-from theoros.verbs.procedures.hypotheses.comparison import Compared
+from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
 from theoros.verbs.procedures.procedure import Result, procedures, procedures_for
 from theoros.verbs.procedures.writeup import writeup_of
 from theoros.verbs.test.pictures import _null_frame
@@ -95,6 +95,6 @@ def _planned(r: TestReport) -> tuple[Section, ...]:
         return ()
     if type(r.data) is SeveralSamples:
         return groups_section(r.data, s.true_value, s.power, s.alpha)
-    if not isinstance(words, Compared):
+    if not isinstance(words, ComparisonClaim):
         return ()
     return planning_section(words, s.true_value, s.power)

@@ -13,7 +13,7 @@ from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import number, percent_text, statistic, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
-from theoros.verbs.procedures.hypotheses.comparison import Compared
+from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
 from theoros.verbs.procedures.procedure import Result
 
 
@@ -21,7 +21,7 @@ from theoros.verbs.procedures.procedure import Result
 class MatchingInterval:
     """An interval whose ends are the values that a test at the same level would just not reject."""
 
-    words: Compared
+    words: ComparisonClaim
     ends: tuple[float, float]
     confidence: float
     bound: bool = False

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.verbs.procedures.hypotheses.comparison import Compared
+from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
 from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 from theoros.verbs.procedures.hypotheses.omnibus import claim_of
 from theoros.verbs.procedures.procedure import Procedure, Question, Result
@@ -52,7 +52,7 @@ class TestReport(ProcedureReport):
         words, confidence = self.words, self.confidence
         if result is None or result.interval is None or confidence is None:
             return None
-        if not isinstance(words, Compared):
+        if not isinstance(words, ComparisonClaim):
             return None
         return MatchingInterval(words, result.interval, confidence, self.statement.bound)
 

@@ -6,7 +6,7 @@ from theoros.answer.parts import Cell, Heading, ResultTable
 from theoros.answer.result_tables import TableColumn, figure, table_of, words
 from theoros.answer.wording import number, p_value
 from theoros.verbs.procedures.drafting import WAITING, Results
-from theoros.verbs.procedures.procedure import Effect, Procedure, Result
+from theoros.verbs.procedures.procedure import EffectSize, Procedure, Result
 from theoros.verbs.test.report import TestReport
 
 
@@ -64,7 +64,7 @@ def effects_table(r: TestReport, result: Result | None) -> tuple[ResultTable, ..
     return (table_of("effects", EFFECTS, result.effects),)
 
 
-EFFECTS: tuple[TableColumn[Effect], ...] = (
+EFFECTS: tuple[TableColumn[EffectSize], ...] = (
     words("effect", "how large", lambda one: one.name),
     figure("value", "value", lambda one: one.value, lambda v: number(v, 3)),
     words("word", "size", lambda one: one.word or "–"),

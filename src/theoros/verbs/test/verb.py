@@ -15,7 +15,7 @@ from theoros.verbs.core.statement import Statement
 from theoros.verbs.core.suggesting import numbers_and_groups
 from theoros.verbs.data.data import Data, data_kinds
 from theoros.verbs.data.one_sample import Levels
-from theoros.verbs.data.two_columns import Pairs, TwoColumns
+from theoros.verbs.data.two_columns import PairedColumns, TwoColumns
 from theoros.verbs.data.two_factors import TwoFactors
 from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
@@ -295,7 +295,7 @@ VERB = Verb(
             method="rank sum",
         ),
         TestStatement(
-            table="tasters", data=Pairs("score after", "score before"), alternative="greater", method="paired t"
+            table="tasters", data=PairedColumns("score after", "score before"), alternative="greater", method="paired t"
         ),
         TestStatement(
             data=TypedSamples(

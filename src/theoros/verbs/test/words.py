@@ -83,7 +83,7 @@ def _watched(r: TestReport) -> Statement:
         claimed=s.claimed,
         alpha=s.alpha,
         ask=asks[s.alternative] if s.about.points(s.family) else "at least",
-        drawn=follow_ups.Drawn(s.replicates, s.seed),
+        drawn=follow_ups.ChanceSettings(s.replicates, s.seed),
     )
 
 

@@ -15,7 +15,7 @@ from theoros.verbs import follow_ups
 from theoros.verbs.data.count_pictures import bars, side_by_side
 from theoros.verbs.data.count_words import count_reading, count_words
 from theoros.verbs.data.counted import Counted, count_levels
-from theoros.verbs.describe.counts.classes import Classes, Limits, classes_of, limits_said, working
+from theoros.verbs.describe.counts.classes import Limits, NumberClassLimits, classes_of, limits_said, working
 from theoros.verbs.describe.statement import DescribeStatement
 from theoros.verbs.describe.tables import carried_counts
 
@@ -147,7 +147,7 @@ def _two_way(p: Counted, share: str) -> ResultTable:
     return ResultTable("two_way", (*headings, Heading("all", "all")), tuple(rows), title)
 
 
-def _grouped(classes: Classes) -> ResultTable:
+def _grouped(classes: NumberClassLimits) -> ResultTable:
     made = classes.figures
     return ResultTable(
         "grouped",
@@ -169,7 +169,7 @@ def _grouped(classes: Classes) -> ResultTable:
 _GROUPED = (("n", "n"), ("mean", "mean"), ("sd", "SD"), ("median", "median"))
 
 
-def _class_frame(p: Counted, classes: Classes) -> Frame:
+def _class_frame(p: Counted, classes: NumberClassLimits) -> Frame:
     """A histogram of the classes: areas are counts, whatever their widths."""
     widths = classes.high - classes.low
     heights = classes.counts / widths
@@ -185,7 +185,7 @@ def _class_frame(p: Counted, classes: Classes) -> Frame:
     return Frame(axis, (Panel((Lane((blocks,), y=up),)),), show_y=True)
 
 
-def _read_classes(p: Counted, classes: Classes, reading: Reading, limits: Limits) -> Reading:
+def _read_classes(p: Counted, classes: NumberClassLimits, reading: Reading, limits: Limits) -> Reading:
     made = classes.figures
     mean = with_unit(number(made.mean, 1), p.column.unit)
     median = with_unit(number(made.median, 1), p.column.unit)

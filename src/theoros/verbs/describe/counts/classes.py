@@ -33,7 +33,7 @@ Limits = Literal["halfway", "next"]
 
 
 @dataclass(frozen=True, eq=False)
-class Classes:
+class NumberClassLimits:
     """The limits of classes in order, with how many cases each holds."""
 
     low: Floats
@@ -66,7 +66,7 @@ def class_limits(level: str) -> tuple[float, float] | None:
     return (low, high) if low < high else None
 
 
-def classes_of(levels: tuple[str, ...], counts: list[int], limits: Limits = "halfway") -> Classes | None:
+def classes_of(levels: tuple[str, ...], counts: list[int], limits: Limits = "halfway") -> NumberClassLimits | None:
     """Levels as classes, if every one names limits and they do not overlap.
 
     Where limits leave gaps of one (10-19, 20-29), each class reaches halfway to the next, or by
@@ -97,12 +97,12 @@ def classes_of(levels: tuple[str, ...], counts: list[int], limits: Limits = "hal
         half = float(between[0]) / 2
         low, high = low - half, high + half
     try:
-        return Classes(low, high, held, grouped(low, high, held), gaps, opened)
+        return NumberClassLimits(low, high, held, grouped(low, high, held), gaps, opened)
     except ValueError:
         return None
 
 
-def limits_said(classes: Classes, limits: Limits) -> list[str]:
+def limits_said(classes: NumberClassLimits, limits: Limits) -> list[str]:
     """What was taken of the limits where they leave it open."""
     said = []
     if classes.gaps:
@@ -118,7 +118,7 @@ def limits_said(classes: Classes, limits: Limits) -> list[str]:
     return said
 
 
-def working(classes: Classes, column: Column) -> Step:
+def working(classes: NumberClassLimits, column: Column) -> Step:
     """How mean, standard deviation and median are worked out from classes."""
     f, middle = classes.counts, classes.low + (classes.high - classes.low) / 2
     made = classes.figures

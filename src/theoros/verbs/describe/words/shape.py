@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from theoros.answer.wording import listed, percent
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.shape import Shape, shape_of
+from theoros.numeric.shape import SampleShape, shape_of
 from theoros.numeric.summaries import Summary
 
 
@@ -65,5 +65,5 @@ def shapes_of_groups(name: str, groups: Sequence[tuple[str, Floats, Summary]]) -
     return f"The shape of {name} {'; it '.join(parts)}."
 
 
-def _peaks(shape: Shape) -> str:
+def _peaks(shape: SampleShape) -> str:
     return {2: "two peaks", 3: "three peaks"}.get(shape.peaks, "several peaks")

@@ -15,7 +15,7 @@ from theoros.numeric.series.moving import moving_average
 from theoros.numeric.series.parts import Decomposition, NotPositive, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.residual_tests import season_p
 from theoros.numeric.series.robust import parts_by_local_regression, trend_by_local_regression
-from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, Scale
+from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, SeriesScale
 from theoros.numeric.series.smoothing import TooShort
 from theoros.verbs.forecast.methods.method import BEST, SEASONAL, Candidate, FitRequest, TooLong, forecast_methods
 from theoros.verbs.forecast.series.reading import series_of
@@ -128,7 +128,7 @@ class ForecastFits:
         return _on(ROOT, asked)
 
 
-def _on(scale: Scale, asked: FitRequest) -> ForecastResult:
+def _on(scale: SeriesScale, asked: FitRequest) -> ForecastResult:
     found = asked.candidate.of.fit(replace(asked, values=scale.forward(asked.values)))
     return found.on(scale, asked.values)
 

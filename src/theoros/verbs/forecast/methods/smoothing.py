@@ -10,7 +10,7 @@ from theoros.answer.parts import Step
 from theoros.answer.wording import number, trimmed
 from theoros.lazy_imports import np
 from theoros.numeric.series.forecasts import ForecastResult, smoothing
-from theoros.numeric.series.smoothing import STARTS, Form, Smoothed
+from theoros.numeric.series.smoothing import STARTS, Smoothed, SmoothingForm
 from theoros.verbs.forecast.methods.method import SEASONAL, Candidate, FitRequest, ForecastMethod, Parts, Shown, TooLong
 
 MOST_WORK = 200_000_000
@@ -45,7 +45,9 @@ class Smoothing(ForecastMethod):
         if asked.candidate.seasonal and asked.cycle**2 * asked.values.size > MOST_WORK:
             raise TooLong
         parts = asked.candidate.parts
-        form = Form("trend" in parts, parts.startswith("damped"), asked.cycle if asked.candidate.seasonal else 0)
+        form = SmoothingForm(
+            "trend" in parts, parts.startswith("damped"), asked.cycle if asked.candidate.seasonal else 0
+        )
         return smoothing(asked.values, asked.steps, form)
 
     def coefficients(self, result: ForecastResult) -> list[Step]:

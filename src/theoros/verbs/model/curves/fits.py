@@ -13,7 +13,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.diagnostics import Pattern, cubic_basis, outlying, pattern
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted, curves
-from theoros.verbs.model.data import Group, ModelPairs, PairsChoice, read_pairs
+from theoros.verbs.model.data import ModelPairs, PairsChoice, PairsGroup, read_pairs
 
 if TYPE_CHECKING:
     from theoros.table.table import Table
@@ -79,7 +79,7 @@ class Diagnosed:
         return ", ".join(said), "bad" if self.nonlinear or self.heteroscedastic else "warn"
 
 
-def fit_group(curve: Curve, group: Group) -> Fitted | str:
+def fit_group(curve: Curve, group: PairsGroup) -> Fitted | str:
     """A curve through the pairs of a group, or in words why not."""
     if group.x.size < 2:
         return "there is one pair only" if group.x.size else "there are no pairs"
@@ -124,7 +124,7 @@ class FitCache:
     judged: dict[tuple[str, int], Diagnosed | str] = field(default_factory=dict)
 
     @cached_property
-    def group(self) -> Group:
+    def group(self) -> PairsGroup:
         """All pairs together."""
         return self.pairs.all
 

@@ -8,7 +8,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases, extra_f, fit
 from theoros.verbs.model.curves.curve import Fitted
-from theoros.verbs.model.data import Group
+from theoros.verbs.model.data import PairsGroup
 
 
 @dataclass(frozen=True)
@@ -28,7 +28,7 @@ def separate_against_one(one: Fitted, each: list[Fitted]) -> NestedTest | None:
     return _compared(one.rss, one.df, rss, df)
 
 
-def slopes_alike(groups: list[Group]) -> tuple[NestedTest | None, float]:
+def slopes_alike(groups: list[PairsGroup]) -> tuple[NestedTest | None, float]:
     """Whether lines of the groups have different slopes; and the slope that is common to all."""
     x = np.concatenate([group.x for group in groups])
     y = np.concatenate([group.y for group in groups])

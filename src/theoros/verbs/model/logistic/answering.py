@@ -14,7 +14,7 @@ from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.regression.logistic import Separated, fit_logistic
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.model.logistic import words as saying
-from theoros.verbs.model.logistic.fit import Outcome
+from theoros.verbs.model.logistic.fit import FittedOutcome
 from theoros.verbs.model.logistic.pictures import curve_picture, cut_picture, roc_picture
 from theoros.verbs.model.logistic.report import LogisticReport
 from theoros.verbs.model.logistic.tables import tables_of
@@ -47,7 +47,7 @@ def drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
         )
     alone = len(design.predictors) == 1 and not design.predictors[0].levels
     try:
-        found = Outcome(design, outcome, fit_logistic(design.matrix, outcome))
+        found = FittedOutcome(design, outcome, fit_logistic(design.matrix, outcome))
     except Dependent as problem:
         raise CannotAnswer(f"{dependent_words(design, problem.which)}. Leave one of them out.", "also") from None
     except TooFewCases:

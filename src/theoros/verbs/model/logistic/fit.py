@@ -44,7 +44,7 @@ class Classed:
 
 
 @dataclass(frozen=True, eq=False)
-class Outcome:
+class FittedOutcome:
     """A fitted probability with the cases that it is of."""
 
     design: Design

@@ -14,7 +14,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import round_step
 from theoros.verbs.data.pictures import MOST_POINTS
-from theoros.verbs.model.logistic.fit import Outcome
+from theoros.verbs.model.logistic.fit import FittedOutcome
 from theoros.verbs.model.multiple.data import Design
 
 if TYPE_CHECKING:
@@ -37,7 +37,7 @@ def _keys(what: str, level: str) -> tuple[Key, ...]:
     return (Key(level), Key(f"not {level}"))
 
 
-def curve_picture(s: ModelStatement, found: Outcome | None, design: Design, outcome: Bools) -> Picture:
+def curve_picture(s: ModelStatement, found: FittedOutcome | None, design: Design, outcome: Bools) -> Picture:
     """Of one number: the marks, with the probability and its band where there is one."""
     one = design.predictors[0]
     low, high = span(one.values, 0.05)
@@ -64,7 +64,7 @@ def curve_picture(s: ModelStatement, found: Outcome | None, design: Design, outc
     return Picture((frame,), _keys(str(s.what), str(s.level)), alt=alt)
 
 
-def cut_picture(s: ModelStatement, found: Outcome) -> Picture:
+def cut_picture(s: ModelStatement, found: FittedOutcome) -> Picture:
     """The probabilities of the cases of each outcome, with the cut-off to be dragged."""
     panels = []
     for label, here in ((str(s.level), found.outcome), (f"not {s.level}", ~found.outcome)):
@@ -97,7 +97,7 @@ def _spread(values: Floats, rows: Ints, first: bool) -> Layer:
     return Points(values, height, rows, np.full(values.size, code, dtype=np.int64))
 
 
-def roc_picture(s: ModelStatement, found: Outcome) -> Picture:
+def roc_picture(s: ModelStatement, found: FittedOutcome) -> Picture:
     """The shares found and wrongly found at every cut-off, and where this one is."""
     roc = found.roc
     step = max(1, roc.cuts.size // 600)

@@ -9,7 +9,7 @@ from theoros.answer.wording import percent_text
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.model.logistic.fit import Outcome
+from theoros.verbs.model.logistic.fit import FittedOutcome
 from theoros.verbs.model.multiple.data import Design, typed_values
 from theoros.verbs.model.statement import ModelStatement
 
@@ -18,7 +18,7 @@ from theoros.verbs.model.statement import ModelStatement
 class LogisticReport:
     s: ModelStatement
     tables: Tables
-    found: Outcome
+    found: FittedOutcome
     alone: bool
     others: tuple[str, ...]
 

@@ -16,7 +16,7 @@ from theoros.answer.result_tables import (
     words,
 )
 from theoros.answer.wording import number, p_value, percent_text, significant, whole
-from theoros.verbs.model.logistic.fit import Outcome
+from theoros.verbs.model.logistic.fit import FittedOutcome
 from theoros.verbs.model.logistic.report import LogisticReport
 from theoros.verbs.model.logistic.words import percent
 
@@ -78,7 +78,7 @@ def _classes(r: LogisticReport) -> ResultTable:
     return table_of("classes", columns, rows, title=f"Classed from a probability of {percent_text(r.s.cut)}")
 
 
-_WHOLE: tuple[TableColumn[Outcome], ...] = (
+_WHOLE: tuple[TableColumn[FittedOutcome], ...] = (
     figure("ll", "log-likelihood", lambda one: one.fit.log_likelihood, lambda v: number(v, 3)),
     figure("chi2", "χ²", lambda one: one.fit.gain, lambda v: number(v, 2)),
     figure("df", "df", lambda one: one.terms - 1, lambda v: whole(round(v))),

@@ -15,7 +15,7 @@ from theoros.answer.wording import (
 )
 from theoros.numeric.arrays import Floats
 from theoros.verbs.model.logistic import words as saying
-from theoros.verbs.model.logistic.fit import Classed, Outcome
+from theoros.verbs.model.logistic.fit import Classed, FittedOutcome
 from theoros.verbs.model.logistic.report import LogisticReport
 from theoros.verbs.model.multiple.data import Term
 from theoros.verbs.model.multiple.words import each_step, held_text, step_text
@@ -36,7 +36,7 @@ def percent(share: float, places: int = 1) -> str:
     return f"{number(value, places)}\u00a0%"
 
 
-def headline(found: Outcome, what: str, level: str) -> str:
+def headline(found: FittedOutcome, what: str, level: str) -> str:
     """What one predictor does to the odds, or whether several tell anything."""
     design = found.design
     names = [one.name for one in design.predictors]
@@ -63,7 +63,7 @@ def times(ratio: float) -> str:
     return f"about {change} {'larger' if ratio > 1 else 'smaller'}"
 
 
-def ratios(found: Outcome, level: str, confidence: float) -> list[str]:
+def ratios(found: FittedOutcome, level: str, confidence: float) -> list[str]:
     """The odds ratio of each predictor in words; none for those in products or squares."""
     design, made = found.design, list[str]()
     busy = {at for term in design.terms if len(term.parts) > 1 for at in term.parts}
@@ -101,7 +101,7 @@ def odds_words(level: str) -> str:
     )
 
 
-def area_words(found: Outcome, level: str, noun: str) -> str:
+def area_words(found: FittedOutcome, level: str, noun: str) -> str:
     """What the area under the ROC curve says."""
     area = found.roc.area
     word = next((word for cut, word in AREAS if area >= cut), "poor")
@@ -123,7 +123,7 @@ def classed_words(classed: Classed, cut: float, level: str, noun: str, share: fl
 
 
 def prediction(
-    found: Outcome,
+    found: FittedOutcome,
     row: Floats,
     unsaid: tuple[str, ...],
     level: str,
@@ -142,7 +142,7 @@ def prediction(
     )
 
 
-def few(found: Outcome, level: str) -> str:
+def few(found: FittedOutcome, level: str) -> str:
     """How many cases of the rarer outcome there are for each term (Peduzzi et al. 1996)."""
     rare = min(found.events, found.n - found.events)
     name = level if found.events <= found.n - found.events else f"not {level}"

@@ -18,7 +18,7 @@ from theoros.verbs.core.cautions import cause_cautions
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.data.columns import is_number, known_in, squarable
 from theoros.verbs.data.groups import workable
-from theoros.verbs.model.data import Group, ModelPairs, read_pairs
+from theoros.verbs.model.data import ModelPairs, PairsGroup, read_pairs
 from theoros.verbs.model.multiple import words as saying
 from theoros.verbs.model.multiple.data import Design, dependent_words, leave_out, read_design
 from theoros.verbs.model.multiple.fit import fit_several, parts_of
@@ -88,7 +88,7 @@ def _pairs(s: ModelStatement, tables: Tables, design: Design, y: Floats) -> Mode
         table.column(str(s.what)),
         first.column,
         (0, table.decimals(str(s.what))),
-        (Group("", "", first.values, y, design.rows),),
+        (PairsGroup("", "", first.values, y, design.rows),),
         design.left_out,
         names,
     )

@@ -100,7 +100,7 @@ def _reset(f: Several) -> float:
 
 
 @dataclass(frozen=True)
-class Part:
+class TermPart:
     """What a term adds to all the others."""
 
     label: str
@@ -118,7 +118,7 @@ def is_within(design: Design, at: int) -> bool:
     return len(parts) == 1 and any(len(other.parts) > 1 and parts[0] in other.parts for other in design.terms)
 
 
-def parts_of(f: Several) -> list[Part]:
+def parts_of(f: Several) -> list[TermPart]:
     """Each term given all the others, by the F of leaving it out.
 
     Not those that are in a product or a square: what they add by themselves depends on where 0 of
@@ -137,7 +137,7 @@ def parts_of(f: Several) -> list[Part]:
         ratio = square / own.size / f.sigma**2 if f.sigma > 0 else math.inf
         p = float(FisherF(own.size, f.df).sf(ratio)) if math.isfinite(ratio) else 0.0
         label = term.label(f.design.predictors)
-        made.append(Part(label, own.size, square, ratio, p, square / total))
+        made.append(TermPart(label, own.size, square, ratio, p, square / total))
     return made
 
 

@@ -20,7 +20,7 @@ from theoros.answer.result_tables import (
 from theoros.answer.wording import listed, number, p_value, significant, whole
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.least_squares import sum_of_squares
-from theoros.verbs.model.multiple.fit import Part, Subset, best_subsets, parts_of, stepwise
+from theoros.verbs.model.multiple.fit import Subset, TermPart, best_subsets, parts_of, stepwise
 from theoros.verbs.model.multiple.report import MultipleReport
 from theoros.verbs.model.multiple.words import HIGH
 from theoros.verbs.procedures.anova_table import Source, anova_table
@@ -65,7 +65,7 @@ def _coefficients(r: MultipleReport) -> ResultTable:
     return coefficients_table(rows, r.s.confidence, (vif,), title="Coefficients")
 
 
-_PARTS: tuple[TableColumn[Part], ...] = (
+_PARTS: tuple[TableColumn[TermPart], ...] = (
     words("term", "given the others", lambda one: one.label),
     figure("df", "df", lambda one: one.df, lambda v: whole(round(v))),
     figure("ss", "sum of squares", lambda one: one.square, lambda v: significant(v, 5)),

@@ -8,7 +8,7 @@ from theoros.numeric.arrays import Floats
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.multiple import words as saying
 from theoros.verbs.model.multiple.data import Design, Predictor, Term
-from theoros.verbs.model.multiple.fit import Part, Several
+from theoros.verbs.model.multiple.fit import Several, TermPart
 from theoros.verbs.model.multiple.report import MultipleReport
 from theoros.verbs.model.words.amounts import change_text, more_text, points, share_text, step_of
 from theoros.verbs.model.words.assumptions import checks_of
@@ -71,7 +71,7 @@ def headline(pairs: ModelPairs, f: Several, p: float) -> str:
     return sentence_case(f"{both}{together} {verb} {share_text(f.r_squared)} of the variation of {y}.")
 
 
-def useless(parts: list[Part]) -> str:
+def useless(parts: list[TermPart]) -> str:
     """Which predictors add nothing that is shown."""
     idle = [one for one in parts if one.p >= 0.05]
     if not idle:

@@ -10,7 +10,7 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.curves.fits import Diagnosed, FitCache, curve_of, fit_group
 from theoros.verbs.model.curves.nested import NestedTest, separate_against_one, slopes_alike
-from theoros.verbs.model.data import Group, ModelPairs
+from theoros.verbs.model.data import ModelPairs, PairsGroup
 from theoros.verbs.model.statement import ModelStatement
 
 
@@ -18,7 +18,7 @@ from theoros.verbs.model.statement import ModelStatement
 class GroupFit:
     """A group with its curve, or in words why there is none."""
 
-    group: Group
+    group: PairsGroup
     fitted: Fitted | str
 
     @property

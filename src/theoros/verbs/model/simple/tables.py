@@ -10,7 +10,7 @@ from theoros.answer.formulas.written import to_line
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.result_tables import (
     Coefficient,
-    Compared,
+    ComparedRow,
     Ends,
     TableColumn,
     aicc,
@@ -60,18 +60,18 @@ def curves_table(r: CurveReport) -> ResultTable:
         ),
         aicc(lambda one: one.aicc),
     )
-    rows: list[Compared[Fitted]] = []
+    rows: list[ComparedRow[Fitted]] = []
     for name in sorted(r.found, key=lambda name: (name != r.s.curve, curve_of(r.s, name).order)):
         one, label, sets = r.found[name], curve_of(r.s, name).label, ("curve", name)
         if isinstance(one, str):
-            rows.append(Compared(label, name, None, one, "mute", sets=sets))
+            rows.append(ComparedRow(label, name, None, one, "mute", sets=sets))
             continue
         said, tone = one.shown()
         chosen = name == r.s.curve
         eq = equation(one.fitted).removeprefix("ŷ = ") if chosen else ""
         label = f"{label}: {to_line(formula(eq))}" if eq else label
         said = f"{said} · suggested" if name == best else said
-        rows.append(Compared(label, name, one.fitted, said, tone, sets=sets, chosen=chosen))
+        rows.append(ComparedRow(label, name, one.fitted, said, tone, sets=sets, chosen=chosen))
     name_, shows = Heading("curve", "Curve", numeric=False), Heading("shows", "what the residuals show", numeric=False)
     return comparison("ways", rows, name_, columns, shows)
 
@@ -120,7 +120,7 @@ def groups_table(r: CurveReport) -> ResultTable:
 
 
 @dataclass(frozen=True)
-class _Prediction:
+class _CurvePrediction:
     """A prediction of one group at one place."""
 
     at: float
@@ -140,22 +140,22 @@ def predictions_table(r: CurveReport) -> ResultTable:
     def write(value: float) -> str:
         return number(value, places)
 
-    x: TableColumn[_Prediction] = TableColumn(
+    x: TableColumn[_CurvePrediction] = TableColumn(
         Heading("x", pairs.predictor.label), lambda one: Cell(x_text(pairs, one.at), one.at)
     )
-    group: TableColumn[_Prediction] = words("group", "group", lambda one: one.group)
-    prediction: TableColumn[_Prediction] = figure("prediction", "prediction", lambda one: one.value, write)
-    where: TableColumn[_Prediction] = words(
+    group: TableColumn[_CurvePrediction] = words("group", "group", lambda one: one.group)
+    prediction: TableColumn[_CurvePrediction] = figure("prediction", "prediction", lambda one: one.value, write)
+    where: TableColumn[_CurvePrediction] = words(
         "where",
         "",
         lambda one: "outside the data" if one.outside else "",
         tone=lambda one: "warn" if one.outside else "",
     )
 
-    def of_mean(one: _Prediction) -> Ends:
+    def of_mean(one: _CurvePrediction) -> Ends:
         return one.mean
 
-    def of_single(one: _Prediction) -> Ends:
+    def of_single(one: _CurvePrediction) -> Ends:
         return one.single
 
     mean = interval(s.confidence, of_mean, write, what=middle_of(r.fits[0]), key="mean")
@@ -165,18 +165,18 @@ def predictions_table(r: CurveReport) -> ResultTable:
     return table_of("predictions", columns, rows, title="Predictions")
 
 
-def _predicted(f: Fitted, at: float, group: str, confidence: float) -> _Prediction:
+def _predicted(f: Fitted, at: float, group: str, confidence: float) -> _CurvePrediction:
     place = np.array([at])
     ends = []
     for single in (False, True):
         band = f.band(place, confidence, single=single)
         ends.append((float(band[0][0]), float(band[1][0])) if band is not None else (math.nan, math.nan))
     outside = not float(f.x.min()) <= at <= float(f.x.max())
-    return _Prediction(at, group, float(f.predict(place)[0]), ends[0], ends[1], outside)
+    return _CurvePrediction(at, group, float(f.predict(place)[0]), ends[0], ends[1], outside)
 
 
 @dataclass(frozen=True)
-class _Line:
+class _GroupPrediction:
     name: str
     intercept: float
     slope: float
@@ -193,10 +193,10 @@ def by_hand_table(r: CurveReport) -> ResultTable:
     off = f.y - (intercept + slope * f.x)
     own = float(f.coefficients[0]) if f.coefficients.size > 1 else 0.0
     rows = (
-        _Line("by hand", intercept, slope, float(off @ off)),
-        _Line(f.curve.label, own, float(f.coefficients[-1]), f.rss),
+        _GroupPrediction("by hand", intercept, slope, float(off @ off)),
+        _GroupPrediction(f.curve.label, own, float(f.coefficients[-1]), f.rss),
     )
-    columns: tuple[TableColumn[_Line], ...] = (
+    columns: tuple[TableColumn[_GroupPrediction], ...] = (
         words("line", "line", lambda one: one.name),
         figure("intercept", "intercept", lambda one: one.intercept, lambda v: significant(v, 4)),
         figure("slope", "slope", lambda one: one.slope, lambda v: significant(v, 4)),

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.layers.spots import Spots
-from theoros.answer.layers.written import Said
+from theoros.answer.layers.written import WrittenWords
 from theoros.answer.picture import Frame, Key, Lane, Panel, Rule
 from theoros.answer.wording import exact, listed, percent, whole, with_unit
 from theoros.lazy_imports import np
@@ -206,7 +206,7 @@ class Plotted:
     def _with_sides(self, lane: Lane, group: Group) -> Lane:
         """How many lie on each side of the split lines, written above the group."""
         texts = self.sides(group)
-        return replace(lane, layers=(*lane.layers, Said(texts))) if texts else lane
+        return replace(lane, layers=(*lane.layers, WrittenWords(texts))) if texts else lane
 
     @property
     def cuts(self) -> tuple[float, ...]:

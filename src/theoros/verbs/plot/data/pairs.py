@@ -52,7 +52,7 @@ class PairColumn:
 
 
 @dataclass(frozen=True, eq=False)
-class Pairs:
+class PlottedPairs:
     """Pairs of values with their scales and colours."""
 
     statement: PlotStatement
@@ -161,7 +161,7 @@ class Pairs:
         return np.concatenate([group.y for group in self.groups])
 
 
-def pairs(statement: PlotStatement, table: Table) -> Pairs:
+def pairs(statement: PlotStatement, table: Table) -> PlottedPairs:
     """The pairs of a plot of one number against another, a date, or the rows."""
     assert statement.what is not None
     what, against = statement.what, statement.against
@@ -208,7 +208,7 @@ def pairs(statement: PlotStatement, table: Table) -> Pairs:
         whole_numbers=not any(table.decimals(name) for name in names),
         column=what if len(names) == 1 else "",
     )
-    return Pairs(statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said, used)
+    return PlottedPairs(statement, table, tuple(made), across, up, keys, (*left_out, *said_unused(table)), said, used)
 
 
 def _several(statement: PlotStatement, table: Table, x: Floats) -> tuple[PairGroup, tuple[Key, ...], list[str], int]:

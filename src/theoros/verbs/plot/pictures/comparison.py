@@ -11,7 +11,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from theoros.answer.layers.boxes import Box, Shaded, Span
+from theoros.answer.layers.boxes import Box, MeasuredBar, Shaded
 from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import between_data, number, with_unit
 from theoros.numeric.summaries import Summary
@@ -76,8 +76,8 @@ def _gap(p: Plotted, summaries: list[Summary]) -> tuple[Panel, list[str]]:
     gap, spread = medians[1] - medians[0], high - low
     panel = Panel(
         (
-            Lane((Span(medians[0], medians[1], f"gap of the medians {amount(gap)}", "seen"),)),
-            Lane((Span(low, high, f"both boxes together {amount(spread)}", "range"),)),
+            Lane((MeasuredBar(medians[0], medians[1], f"gap of the medians {amount(gap)}", "seen"),)),
+            Lane((MeasuredBar(low, high, f"both boxes together {amount(spread)}", "range"),)),
         )
     )
     if spread <= 0:

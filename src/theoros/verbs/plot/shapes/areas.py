@@ -8,7 +8,7 @@ from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.spots import Rings
-from theoros.answer.layers.written import Said, StemLines
+from theoros.answer.layers.written import StemLines, WrittenWords
 from theoros.answer.picture import Frame, Lane
 from theoros.answer.wording import exact, percent, whole, with_unit
 from theoros.lazy_imports import np
@@ -100,7 +100,7 @@ def density(p: Plotted) -> tuple[Frame, ...]:
             at, n = float(group.values[0]), group.values.size
             why = "one value" if n == 1 else f"{whole(n)} equal values"
             side = "start" if at / 2 < axis.low / 4 + axis.high / 4 else "end"
-            return [Lane((Said(((at, f"{why}, so no curve", side),)),), y=up)]
+            return [Lane((WrittenWords(((at, f"{why}, so no curve", side),)),), y=up)]
         x, y = curves[id(group)]
         return [Lane((Under(x, y, "wash", hatched=False), Line(x, y, "data", 2.0)), y=up)]
 
@@ -123,7 +123,7 @@ def cumulative(p: Plotted) -> tuple[Frame, ...]:
         layers: list[Layer] = [Line(xs, ys, "data", 2.0)]
         if read is not None:
             below = percent(int((group.values <= read).sum()), group.values.size)
-            layers.append(Said(((read, f"{below} at or below", "start"),)))
+            layers.append(WrittenWords(((read, f"{below} at or below", "start"),)))
         return [Lane(tuple(layers), y=up)]
 
     said = with_unit(exact(read), p.column.unit) if read is not None else ""

@@ -118,11 +118,11 @@ def gathered(p: Plotted) -> tuple[Frame, ...]:
         points = Points(np.asarray(x, dtype=np.float64), np.asarray(up), group.rows, p.colours(group.rows))
         layers: list[Layer] = [points]
         if p.has("counts") or p.has("percent"):
-            from theoros.answer.layers.written import Said
+            from theoros.answer.layers.written import WrittenWords
 
             found, counts = np.unique(bins, return_counts=True)
             layers.append(
-                Said(
+                WrittenWords(
                     tuple(
                         (p.start + (k + 0.5) * p.width, bin_label(p, c, bins.size), "middle")
                         for k, c in zip(found.tolist(), counts.tolist(), strict=True)

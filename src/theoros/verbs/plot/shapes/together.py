@@ -8,25 +8,25 @@ from theoros.answer.axis import Axis
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line
 from theoros.answer.layers.points import Points, Shades
-from theoros.answer.layers.written import Said
+from theoros.answer.layers.written import WrittenWords
 from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.verbs.data.pictures import MOST_POINTS
-from theoros.verbs.plot.data.pairs import PairGroup, Pairs
+from theoros.verbs.plot.data.pairs import PairGroup, PlottedPairs
 from theoros.verbs.plot.pictures.reading_line import reading_rules
 from theoros.verbs.plot.shapes.shape import OVER_TIME, TWO_NUMBERS, Shape
 
 MOST_LINE_POINTS = 4000
 
 
-def scatter(p: Pairs) -> tuple[Frame, ...]:
+def scatter(p: PlottedPairs) -> tuple[Frame, ...]:
     """A point for each row; shaded where they are too many to tell apart."""
     return _frames(p, _points)
 
 
-def _frames(p: Pairs, layers: Callable[[Pairs, PairGroup], tuple[Layer, ...]]) -> tuple[Frame, ...]:
+def _frames(p: PlottedPairs, layers: Callable[[PlottedPairs, PairGroup], tuple[Layer, ...]]) -> tuple[Frame, ...]:
     """A frame for each level of the second category, a panel for each of the first."""
     s = p.statement
     made = []
@@ -52,7 +52,7 @@ def _frames(p: Pairs, layers: Callable[[Pairs, PairGroup], tuple[Layer, ...]]) -
     return tuple(made)
 
 
-def _points(p: Pairs, group: PairGroup) -> tuple[Layer, ...]:
+def _points(p: PlottedPairs, group: PairGroup) -> tuple[Layer, ...]:
     if p.count > MOST_POINTS:
         x_edges, y_edges = edges(p.across, 72), edges(p.up, 44)
         counts, _, _ = np.histogram2d(group.x, group.y, bins=(x_edges, y_edges))
@@ -67,10 +67,10 @@ def edges(axis: Axis, count: int) -> Floats:
     return np.asarray(np.linspace(axis.low, axis.high, count + 1))
 
 
-def line(p: Pairs) -> tuple[Frame, ...]:
+def line(p: PlottedPairs) -> tuple[Frame, ...]:
     """Values joined in the order of time, of a number, or of the rows; a line for each colour."""
 
-    def layers(p: Pairs, group: PairGroup) -> tuple[Layer, ...]:
+    def layers(p: PlottedPairs, group: PairGroup) -> tuple[Layer, ...]:
         made: list[Layer] = []
         codes = group.codes
         for code in np.unique(codes).tolist():
@@ -84,7 +84,7 @@ def line(p: Pairs) -> tuple[Frame, ...]:
             size = 6.0 if p.count <= 150 else 4.0
             made.append(Points(group.x, group.y, group.rows, codes, size))
         if p.read_at is not None:
-            made.append(Said(p.readings(group, p.read_at)))
+            made.append(WrittenWords(p.readings(group, p.read_at)))
         return tuple(made)
 
     return _frames(p, layers)

@@ -12,7 +12,7 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.correlation import pearson
 from theoros.table.table import Table
 from theoros.verbs.core.cautions import cause_cautions
-from theoros.verbs.plot.data.pairs import Pairs, Response, pairs
+from theoros.verbs.plot.data.pairs import PlottedPairs, Response, pairs
 from theoros.verbs.plot.shapes.shape import shapes
 from theoros.verbs.plot.statement import PlotStatement
 
@@ -52,7 +52,7 @@ def answer_pairs(statement: PlotStatement, table: Table) -> Answer:
     )
 
 
-def _beyond(p: Pairs) -> tuple[str, ...]:
+def _beyond(p: PlottedPairs) -> tuple[str, ...]:
     """What is said of points beyond the ends that were given to the axes."""
     if not (p.across.cut or p.up.cut):
         return ()
@@ -68,7 +68,7 @@ def said_beyond(count: int, noun: str) -> tuple[str, ...]:
     return (f"{counted(count, noun)} {'lies' if count == 1 else 'lie'} beyond the axis.",)
 
 
-def _read_off(p: Pairs) -> list[str]:
+def _read_off(p: PlottedPairs) -> list[str]:
     """What the reading line says, in words."""
     at = p.read_at
     if at is None:
@@ -90,7 +90,7 @@ def _read_off(p: Pairs) -> list[str]:
     return made
 
 
-def _read_line(p: Pairs) -> Reading:
+def _read_line(p: PlottedPairs) -> Reading:
     """Where each line is highest and lowest, and where a single one ends."""
     said = [_ends_of(p, response) for response in p.responses if response.y.size]
     if len(said) > 1:
@@ -108,12 +108,12 @@ def _read_line(p: Pairs) -> Reading:
     return Reading(said[0], (f"At the end it is {_amount(p, single.name, last)}, {change}.",))
 
 
-def _amount(p: Pairs, name: str, value: float) -> str:
+def _amount(p: PlottedPairs, name: str, value: float) -> str:
     column = p.table.column(name)
     return with_unit(between_data(value, p.table.decimals(name)), column.unit)
 
 
-def _ends_of(p: Pairs, response: Response) -> str:
+def _ends_of(p: PlottedPairs, response: Response) -> str:
     """The highest and the lowest value of a response, and where each is first reached."""
     x, y = response.x, response.y
 
@@ -136,7 +136,7 @@ def _ends_of(p: Pairs, response: Response) -> str:
     return f"The highest value of {response.name} is {reached(high)}; the lowest is {reached(low)}."
 
 
-def _read_scatter(p: Pairs) -> Reading:
+def _read_scatter(p: PlottedPairs) -> Reading:
     """How closely the points of one response, or of each of several, follow a straight line."""
     if p.statement.also:
         return _read_responses(p)
@@ -164,7 +164,7 @@ def _read_scatter(p: Pairs) -> Reading:
     return Reading(_trend(what, against, r), (*points, line, *within))
 
 
-def _read_responses(p: Pairs) -> Reading:
+def _read_responses(p: PlottedPairs) -> Reading:
     """The same for several responses, the one that follows a line most closely first."""
     found = [(one.name, _straightness(p, one.x, one.y)) for one in p.responses]
     told = sorted(((name, r) for name, r in found if r is not None), key=lambda each: -abs(each[1]))
@@ -182,7 +182,7 @@ def _read_responses(p: Pairs) -> Reading:
     return Reading(_trend(name, p.against, r), (points, line))
 
 
-def _straightness(p: Pairs, x: Floats, y: Floats) -> float | None:
+def _straightness(p: PlottedPairs, x: Floats, y: Floats) -> float | None:
     """r on the scales shown; None for too few points, or where nothing varies."""
     if x.size < 3 or np.ptp(x) == 0 or np.ptp(y) == 0:
         return None
@@ -200,7 +200,7 @@ def _closely(r: float) -> str:
     return "strongly" if abs(r) >= 0.8 else "moderately" if abs(r) >= 0.5 else "weakly"
 
 
-def _within(p: Pairs) -> list[str]:
+def _within(p: PlottedPairs) -> list[str]:
     """r within each panel, or within each colour: it may differ from that of all together."""
     if len(p.groups) > 1:
         where, parts = "panels", [(group.label, group.x, group.y) for group in p.groups]

@@ -18,7 +18,7 @@ from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.outcomes.asking import example, read_event
 from theoros.verbs.probability.outcomes.eventful import Eventful
 from theoros.verbs.probability.outcomes.pictures import areas_picture, tree_picture
-from theoros.verbs.probability.outcomes.space import AllOf, AnyOf, AskedEvent, Claim, Label, Space
+from theoros.verbs.probability.outcomes.space import AllOf, AnyOf, AskedEvent, EventClaim, Label, Space
 from theoros.verbs.probability.outcomes.working import lines_of, same
 from theoros.verbs.probability.tables import PartRow, check_cell, check_heading, parts_table
 from theoros.verbs.probability.words import LETTERS, about, chance_text, check_words, draw_again, roughly, why_it_fits
@@ -101,7 +101,7 @@ class _View:
         p, a, b = self._three(asked.claim, asked.given)
         return p == 0 if asked.relation == "exclusive" else same(p, a * b)
 
-    def _three(self, one: Claim, two: Claim) -> tuple[float, float, float]:
+    def _three(self, one: EventClaim, two: EventClaim) -> tuple[float, float, float]:
         space = self.space
         first, second = one.holds(space), two.holds(space)
         return space.chance(first & second), space.chance(first), space.chance(second)

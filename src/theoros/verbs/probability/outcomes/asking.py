@@ -13,12 +13,12 @@ from theoros.verbs.probability.outcomes.space import (
     AllOf,
     AnyOf,
     AskedEvent,
-    Claim,
+    EventClaim,
     HowMany,
     Label,
     Opposite,
     Sequence,
-    Stage,
+    SpaceStage,
 )
 
 ORDINALS = ("first", "second", "third", "fourth", "fifth")
@@ -41,7 +41,7 @@ _AMOUNTS = (
 )
 
 
-def read_event(text: str, stages: Several[Stage]) -> AskedEvent:
+def read_event(text: str, stages: Several[SpaceStage]) -> AskedEvent:
     """What is asked of outcomes with such stages. Raises NotUnderstood."""
     plain = " ".join(text.split())
     if not plain:
@@ -50,10 +50,10 @@ def read_event(text: str, stages: Several[Stage]) -> AskedEvent:
         raise NotUnderstood(f"A part can have {LONGEST} letters at most.")
     found = re.fullmatch(r"[Pp]r?\s*[(\[](.*)[)\]]", plain)
     plain = found[1] if found and _closed(found[1]) else plain
-    return _Reader(plain.rstrip(".?! "), text, stages).asked()
+    return _EventReader(plain.rstrip(".?! "), text, stages).asked()
 
 
-def example(stages: Several[Stage]) -> str:
+def example(stages: Several[SpaceStage]) -> str:
     """A part that could be asked."""
     first, last = stages[0].labels, stages[-1].labels
     if len(stages) > 1 and first == last:
@@ -63,7 +63,7 @@ def example(stages: Several[Stage]) -> str:
     return first[0]
 
 
-def said_label(stages: Several[Stage], stage: int, code: int) -> str:
+def said_label(stages: Several[SpaceStage], stage: int, code: int) -> str:
     """A label as it is said alone: with its stage, where several give the same."""
     own, name = stages[stage].labels[code], stages[stage].name
     others = [s.labels for at, s in enumerate(stages) if at != stage]
@@ -85,7 +85,7 @@ def _closed(text: str) -> bool:
 
 
 @dataclass(frozen=True)
-class _Token:
+class _EventToken:
     kind: str
     """ "label" with the places it may stand for, "word", or "number"."""
     text: str
@@ -93,8 +93,8 @@ class _Token:
     number: int = 0
 
 
-class _Reader:
-    def __init__(self, plain: str, whole: str, stages: Several[Stage]) -> None:
+class _EventReader:
+    def __init__(self, plain: str, whole: str, stages: Several[SpaceStage]) -> None:
         self.whole, self.stages = whole.strip(), stages
         self.names = _names(stages)
         self.tokens = self._tokens(plain)
@@ -102,7 +102,7 @@ class _Reader:
 
     # tokens
 
-    def _tokens(self, text: str) -> list[_Token]:
+    def _tokens(self, text: str) -> list[_EventToken]:
         """Labels are found first, the longest that fits; what is left must be known words."""
         made, low = [], text.lower()
         names = sorted(self.names, key=len, reverse=True)
@@ -113,7 +113,7 @@ class _Reader:
                 continue
             name = next((n for n in names if low.startswith(n, at) and _ends(low, at, n)), None)
             if name is not None:
-                made.append(_Token("label", name, self.names[name]))
+                made.append(_EventToken("label", name, self.names[name]))
                 at += len(name)
                 continue
             found = _WORD.match(low, at)
@@ -122,9 +122,9 @@ class _Reader:
             at = found.end()
             number = int(word) if word.isdecimal() else _NUMBERS.get(word)
             if number is not None:
-                made.append(_Token("number", word, number=min(number, 10**6)))
+                made.append(_EventToken("number", word, number=min(number, 10**6)))
             else:
-                made.append(_Token("word", _SAME.get(word, word)))
+                made.append(_EventToken("word", _SAME.get(word, word)))
         return made
 
     @property
@@ -182,7 +182,7 @@ class _Reader:
         last = len(stages) - 1
         return said_label(stages, 0, 0), said_label(stages, last, 0 if last else -1)
 
-    def _any(self) -> Claim:
+    def _any(self) -> EventClaim:
         claims = [self._all()]
         while self.now == "or":
             self.at += 1
@@ -193,7 +193,7 @@ class _Reader:
             return HowMany(tuple(claims), 1, 1, f"of {' and '.join(c.words for c in claims)}")
         return AnyOf(tuple(claims))
 
-    def _all(self) -> Claim:
+    def _all(self) -> EventClaim:
         claims = [self._one()]
         while True:
             self._skip()
@@ -208,7 +208,7 @@ class _Reader:
             claims.append(self._one())
         return claims[0] if len(claims) == 1 else AllOf(tuple(claims))
 
-    def _sequence(self, claims: list[Claim]) -> Claim:
+    def _sequence(self, claims: list[EventClaim]) -> EventClaim:
         """ "red then green": what follows stands for the stages in turn."""
         tokens = [self.tokens[self.at - 1]]
         while self.now == "then":
@@ -226,7 +226,7 @@ class _Reader:
         plain = tuple(self.stages[one.stage].labels[one.code] for one in labels)
         return Sequence(labels, plain)
 
-    def _one(self) -> Claim:
+    def _one(self) -> EventClaim:
         self._skip()
         if self._phrase("not"):
             return Opposite(self._one())
@@ -254,13 +254,13 @@ class _Reader:
         self._lost()
         raise AssertionError
 
-    def _raised(self, claim: Claim) -> Claim:
+    def _raised(self, claim: EventClaim) -> EventClaim:
         """With a sign of the opposite behind it: "A'"."""
         while self._phrase("'"):
             claim = Opposite(claim)
         return claim
 
-    def _neither(self) -> Claim:
+    def _neither(self) -> EventClaim:
         self._skip()
         if self.now == "<label>" and len(self.tokens[self.at].places) > 1:  # "neither red"
             return self._repeated(0, 0, self.at)
@@ -270,7 +270,7 @@ class _Reader:
         self.at += 1
         return Opposite(AnyOf((first, self._one())))
 
-    def _amount(self) -> Claim | None:
+    def _amount(self) -> EventClaim | None:
         """ "at least 1 red", "both red", "exactly one of A and B"; None for another thing."""
         of = len(self.stages)
         start = self.at
@@ -304,7 +304,7 @@ class _Reader:
             return self._list(0, 0) or self._repeated(0, 0, start)
         return None
 
-    def _list(self, low: int, high: int) -> Claim | None:
+    def _list(self, low: int, high: int) -> EventClaim | None:
         """ "of A and B" behind a number; None where it does not follow."""
         if not self._phrase("of"):
             return None
@@ -315,7 +315,7 @@ class _Reader:
         what = f"of {listed([c.words for c in claims])}"
         return HowMany(tuple(claims), low, min(high, len(claims)), what)
 
-    def _repeated(self, low: int, high: int, start: int) -> Claim:
+    def _repeated(self, low: int, high: int, start: int) -> EventClaim:
         """So many stages give a label."""
         if self.now != "<label>":
             self.at = start
@@ -324,22 +324,22 @@ class _Reader:
         self.at += 1
         if high >= 2 and low == len(self.stages) and len(token.places) < len(self.stages):
             # "both A and B"
-            claims: list[Claim] = [self._label(token, None)]
+            claims: list[EventClaim] = [self._label(token, None)]
             while self.now == "and":
                 self.at += 1
                 claims.append(self._one())
             return AllOf(tuple(claims)) if len(claims) > 1 else claims[0]
         return self._counted(token.text, low, high)
 
-    def _counted(self, name: str, low: int, high: int) -> Claim:
+    def _counted(self, name: str, low: int, high: int) -> EventClaim:
         places = self.names.get(name.lower(), ())
         labels = tuple(Label(stage, code, "") for stage, code in places)
         shown = self.stages[places[0][0]].labels[places[0][1]]
         if len(labels) == 1 and high == 0:
-            return Opposite(self._label(_Token("label", name, places), None))
+            return Opposite(self._label(_EventToken("label", name, places), None))
         return HowMany(labels, low, min(high, len(labels)), shown)
 
-    def _taken(self, stage: int | None) -> Claim:
+    def _taken(self, stage: int | None) -> EventClaim:
         """The label that stands here, and what may follow it to say at which stage."""
         if self.now != "<label>":
             self._lost()
@@ -358,7 +358,7 @@ class _Reader:
             stage = 0
         return self._label(token, stage, fixed=stage is not None)
 
-    def _label(self, token: _Token, stage: int | None, *, fixed: bool = False) -> Label:
+    def _label(self, token: _EventToken, stage: int | None, *, fixed: bool = False) -> Label:
         places = token.places
         if len(places) > 1 or (fixed and stage is not None):
             wanted = [place for place in places if place[0] == stage]
@@ -390,14 +390,14 @@ def _ends(low: str, at: int, name: str) -> bool:
     return before and (end == len(low) or not (low[end].isalnum() and name[-1].isalnum()))
 
 
-def _shown_names(stages: Several[Stage]) -> list[str]:
+def _shown_names(stages: Several[SpaceStage]) -> list[str]:
     if len({stage.labels for stage in stages}) == 1 and len(stages) > 1:
         return list(stages[0].labels)
     names = [said_label(stages, at, code) for at, s in enumerate(stages) for code in range(len(s.labels))]
     return names if len(names) <= 12 else [*names[:11], "…"]
 
 
-def _names(stages: Several[Stage]) -> dict[str, tuple[tuple[int, int], ...]]:
+def _names(stages: Several[SpaceStage]) -> dict[str, tuple[tuple[int, int], ...]]:
     """What labels may be called, in small letters, and where each stands."""
     found: dict[str, list[tuple[int, int]]] = {}
     for at, stage in enumerate(stages):

@@ -16,7 +16,7 @@ from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, T
 from theoros.verbs.laws.law import asked
 from theoros.verbs.probability.outcomes.asking import ORDINALS
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
-from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.outcomes.space import Space, SpaceStage
 
 if TYPE_CHECKING:
     from theoros.verbs.probability.data import ChanceQuestion
@@ -84,11 +84,11 @@ class DrawsFromMixture(Eventful):
         names = [name for name, _ in mixture(self.contents)]
         return f"Draws of {' and '.join(names)}" if names else "Draws from a mixture"
 
-    def stages(self, place: Place) -> tuple[Stage, ...]:
+    def stages(self, place: Place) -> tuple[SpaceStage, ...]:
         if self._problem:
             return ()
         names = tuple(name for name, _ in mixture(self.contents))
-        return tuple(Stage(ORDINALS[at], names) for at in range(self.draws))
+        return tuple(SpaceStage(ORDINALS[at], names) for at in range(self.draws))
 
     def branch(self, space: Space, path: tuple[int, ...]) -> tuple[str, str]:
         first = int(np.flatnonzero(space.along(path))[0])

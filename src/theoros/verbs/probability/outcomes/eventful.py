@@ -12,7 +12,7 @@ from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, choice_slot
 from theoros.verbs.laws.law import Situation
 from theoros.verbs.probability.data import About
 from theoros.verbs.probability.outcomes.asking import read_event
-from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.outcomes.space import Space, SpaceStage
 from theoros.verbs.probability.words import short_chance
 
 if TYPE_CHECKING:
@@ -40,7 +40,7 @@ class Eventful(Situation, About):
     drawn: Drawn | None
 
     @abstractmethod
-    def stages(self, place: Place) -> tuple[Stage, ...]:
+    def stages(self, place: Place) -> tuple[SpaceStage, ...]:
         """The stages, as far as they are known; empty where they are not."""
 
     @abstractmethod

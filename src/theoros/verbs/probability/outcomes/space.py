@@ -16,7 +16,7 @@ from theoros.numeric.arrays import Bools, Floats, Ints
 
 
 @dataclass(frozen=True)
-class Stage:
+class SpaceStage:
     """A step, or a category, with the labels that it can give."""
 
     name: str
@@ -29,7 +29,7 @@ class Stage:
 class Space:
     """All outcomes."""
 
-    stages: tuple[Stage, ...]
+    stages: tuple[SpaceStage, ...]
     codes: Ints
     """The label at each stage, shape (outcomes, stages)."""
     chances: Floats
@@ -58,7 +58,7 @@ class Space:
         return self.stages[stage].labels[int(self.codes[outcome, stage])]
 
 
-class Claim(ABC):
+class EventClaim(ABC):
     """What may hold of an outcome. It says itself in words and in symbols."""
 
     binds: ClassVar[int] = 3
@@ -87,7 +87,7 @@ class Claim(ABC):
 
 
 @dataclass(frozen=True)
-class Label(Claim):
+class Label(EventClaim):
     """A stage gives a label."""
 
     stage: int
@@ -104,8 +104,8 @@ class Label(Claim):
 
 
 @dataclass(frozen=True)
-class Opposite(Claim):
-    of: Claim
+class Opposite(EventClaim):
+    of: EventClaim
     binds: ClassVar[int] = 2
 
     def holds(self, space: Space) -> Bools:
@@ -128,8 +128,8 @@ class Opposite(Claim):
 
 
 @dataclass(frozen=True)
-class AllOf(Claim):
-    of: tuple[Claim, ...]
+class AllOf(EventClaim):
+    of: tuple[EventClaim, ...]
     binds: ClassVar[int] = 1
 
     def holds(self, space: Space) -> Bools:
@@ -149,8 +149,8 @@ class AllOf(Claim):
 
 
 @dataclass(frozen=True)
-class AnyOf(Claim):
-    of: tuple[Claim, ...]
+class AnyOf(EventClaim):
+    of: tuple[EventClaim, ...]
     binds: ClassVar[int] = 0
 
     def holds(self, space: Space) -> Bools:
@@ -170,7 +170,7 @@ class AnyOf(Claim):
 
 
 @dataclass(frozen=True)
-class Sequence(Claim):
+class Sequence(EventClaim):
     """What the first stages give, one after another: "red then green"."""
 
     of: tuple[Label, ...]
@@ -193,10 +193,10 @@ class Sequence(Claim):
 
 
 @dataclass(frozen=True)
-class HowMany(Claim):
+class HowMany(EventClaim):
     """Of several claims, so many hold: from `least` to `most`, both included."""
 
-    of: tuple[Claim, ...]
+    of: tuple[EventClaim, ...]
     least: int
     most: int
     what: str
@@ -223,7 +223,7 @@ class HowMany(Claim):
 
 
 @dataclass(frozen=True)
-class Alike(Claim):
+class Alike(EventClaim):
     """Every stage gives the same label."""
 
     stages: int
@@ -238,8 +238,8 @@ class Alike(Claim):
 class AskedEvent:
     """One part: a claim, perhaps under a condition; or how two claims stand to each other."""
 
-    claim: Claim
-    given: Claim | None = None
+    claim: EventClaim
+    given: EventClaim | None = None
     relation: str = ""
     """ "independent" or "exclusive": whether `claim` and `given` are."""
 
@@ -271,7 +271,7 @@ class AskedEvent:
         return f"P({self.claim.formula} | {self.given.formula})"
 
     @property
-    def pair(self) -> tuple[Claim, Claim] | None:
+    def pair(self) -> tuple[EventClaim, EventClaim] | None:
         """The two claims that it is about, where it is about two."""
         if self.given is not None:
             return self.claim, self.given

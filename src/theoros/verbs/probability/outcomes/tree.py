@@ -15,10 +15,10 @@ from theoros.lazy_imports import np
 from theoros.verbs.core.fields import bare_field, text_field
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables, TypeNumber, TypeText, number_slot
+from theoros.verbs.core.slots import Phrase, Slot, SlotGrid, Tables, TypeNumber, TypeText, number_slot
 from theoros.verbs.laws.law import Situation
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
-from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.outcomes.space import Space, SpaceStage
 
 if TYPE_CHECKING:
     from theoros.verbs.probability.data import ChanceQuestion
@@ -126,7 +126,7 @@ class TreeOfStages(Eventful):
         third = self.field_slot("third", place, label="third stage", holds=holds, empty="none")
         return () if self.third.strip() else (third,)
 
-    def grid(self, place: Place) -> Grid | None:
+    def grid(self, place: Place) -> SlotGrid | None:
         """A line for each branch of the first stage with what may follow; below it the third."""
         if not self._whole:
             return None
@@ -143,7 +143,7 @@ class TreeOfStages(Eventful):
                     blank = [""] * (len(second) - 1)
                     lines.append((self._said_path(path), self._cell(path), "", *blank))
         heads = ("first", "chance", *(f"then {name}" for name in second))
-        return Grid("chances of the branches", heads, tuple(lines))
+        return SlotGrid("chances of the branches", heads, tuple(lines))
 
     def _cell(self, path: Path) -> str | Slot:
         """The slot of a branch, or what the others of its fork leave for it."""
@@ -224,10 +224,10 @@ class TreeOfStages(Eventful):
             return "A tree of stages"
         return f"{labels[0][0]} and {labels[1][0]}".capitalize()
 
-    def stages(self, place: Place) -> tuple[Stage, ...]:
+    def stages(self, place: Place) -> tuple[SpaceStage, ...]:
         if not self._whole:
             return ()
-        return tuple(Stage("", own) for own in self._labels)
+        return tuple(SpaceStage("", own) for own in self._labels)
 
     def space(self, tables: Tables, table: str) -> Space:
         labels, known = self._labels, self._by_branch

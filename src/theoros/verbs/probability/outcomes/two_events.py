@@ -14,7 +14,7 @@ from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeText
 from theoros.verbs.laws.law import CHANCE
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful
-from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.outcomes.space import Space, SpaceStage
 from theoros.verbs.probability.words import chance_text
 
 if TYPE_CHECKING:
@@ -128,9 +128,9 @@ class TwoEvents(Eventful):
             "exclusive": 0.0,
         }[self.joined]
 
-    def stages(self, place: Place) -> tuple[Stage, ...]:
+    def stages(self, place: Place) -> tuple[SpaceStage, ...]:
         one, two = self._names
-        return Stage("", (one, f"not {one}"), "A"), Stage("", (two, f"not {two}"), "B")
+        return SpaceStage("", (one, f"not {one}"), "A"), SpaceStage("", (two, f"not {two}"), "B")
 
     def space(self, tables: Tables, table: str) -> Space:
         a, b, both = float(self.p_one or 0), float(self.p_two or 0), self.both

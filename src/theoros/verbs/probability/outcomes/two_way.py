@@ -11,12 +11,12 @@ from theoros.table.table import Table, TableError
 from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Phrase, Slot, Tables
+from theoros.verbs.core.slots import Phrase, Slot, SlotGrid, Tables
 from theoros.verbs.data.counts import TwoCategories
 from theoros.verbs.data.data import Data, kind_slot, with_data_of
 from theoros.verbs.data.observed_counts import TwoWayCounts
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful, not_too_many
-from theoros.verbs.probability.outcomes.space import Space, Stage
+from theoros.verbs.probability.outcomes.space import Space, SpaceStage
 
 if TYPE_CHECKING:
     from theoros.verbs.probability.data import ChanceQuestion
@@ -55,7 +55,7 @@ class TwoWayTable(Eventful):
         kind = kind_slot(self.data, KINDS, "the table", "situation.data")
         return (kind, *self.data.settings(inner))
 
-    def grid(self, place: Place) -> Grid | None:
+    def grid(self, place: Place) -> SlotGrid | None:
         return self.data.grid(self._inside(place))
 
     def of_kind(self, field: str, kind: str, place: Place) -> Nested:
@@ -77,7 +77,7 @@ class TwoWayTable(Eventful):
         not_too_many(counts.counts.size, "situation.data.what")
         return counts
 
-    def stages(self, place: Place) -> tuple[Stage, ...]:
+    def stages(self, place: Place) -> tuple[SpaceStage, ...]:
         if place.own is None and not self.data.typed:
             return ()
         try:
@@ -98,9 +98,9 @@ class TwoWayTable(Eventful):
         return tuple(self._counts(tables, table).left_out)
 
 
-def _stages(counts: TwoWayCounts) -> tuple[Stage, Stage]:
+def _stages(counts: TwoWayCounts) -> tuple[SpaceStage, SpaceStage]:
     one, two = counts.names
-    return Stage(one, counts.rows), Stage(two, counts.columns)
+    return SpaceStage(one, counts.rows), SpaceStage(two, counts.columns)
 
 
 SITUATIONS = (TwoWayTable,)

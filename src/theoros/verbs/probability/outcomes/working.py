@@ -6,7 +6,16 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools
-from theoros.verbs.probability.outcomes.space import AllOf, AnyOf, AskedEvent, Claim, HowMany, Label, Opposite, Space
+from theoros.verbs.probability.outcomes.space import (
+    AllOf,
+    AnyOf,
+    AskedEvent,
+    EventClaim,
+    HowMany,
+    Label,
+    Opposite,
+    Space,
+)
 from theoros.verbs.probability.words import chance_text
 
 FEW = 8
@@ -72,7 +81,7 @@ def _addition(space: Space, claim: AnyOf, name: str, p: str) -> Formula:
     )
 
 
-def _given(space: Space, asked: AskedEvent, given: Claim, on_tree: bool) -> tuple[Line, ...]:
+def _given(space: Space, asked: AskedEvent, given: EventClaim, on_tree: bool) -> tuple[Line, ...]:
     """A conditional probability: Bayes' rule, where the sums are those of a tree."""
     within = given.holds(space)
     both = within & asked.claim.holds(space)
@@ -96,12 +105,12 @@ def _given(space: Space, asked: AskedEvent, given: Claim, on_tree: bool) -> tupl
     return tuple(lines)
 
 
-def _is_forward(claim: Claim, given: Claim) -> bool:
+def _is_forward(claim: EventClaim, given: EventClaim) -> bool:
     """Whether it goes along the tree: what comes second, given what came first."""
     return isinstance(claim, Label) and isinstance(given, Label) and (claim.stage, given.stage) == (1, 0)
 
 
-def _relation(space: Space, one: Claim, two: Claim, relation: str) -> tuple[Line, ...]:
+def _relation(space: Space, one: EventClaim, two: EventClaim, relation: str) -> tuple[Line, ...]:
     both = AllOf((one, two))
     p, a, b = (space.chance(c.holds(space)) for c in (both, one, two))
     first = formula(f"P({both.formula}) = {chance_text(p)}")

@@ -16,9 +16,9 @@ from theoros.verbs.laws.law import Approximation, Law
 from theoros.verbs.probability.answering import assumptions
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.tables import PartRow, check_cell, check_heading, parts_table
-from theoros.verbs.probability.values.parts import Cut, Part, places_for, worked_out
+from theoros.verbs.probability.values.parts import AnsweredPart, CutValue, places_for, worked_out
 from theoros.verbs.probability.values.pictures import part_picture
-from theoros.verbs.probability.values.spans import Asked, Event, event_words
+from theoros.verbs.probability.values.spans import AskedPart, Event, event_words
 from theoros.verbs.probability.values.variable import asked
 from theoros.verbs.probability.values.working import working_of
 from theoros.verbs.probability.words import (
@@ -80,7 +80,7 @@ def answered(s: ProbabilityStatement, tables: Tables) -> Answer:
     )
 
 
-def _part(text: str, x: Law, one: Distribution) -> Part | None:
+def _part(text: str, x: Law, one: Distribution) -> AnsweredPart | None:
     """A part worked out; None where it is not understood, as after another kind of X was chosen."""
     try:
         return worked_out(asked(x, text), one)
@@ -111,11 +111,11 @@ class _Words:
     def value(self, at: float) -> str:
         return with_unit(number(at, self.places), self.unit)
 
-    def cut(self, cut: Cut) -> str:
+    def cut(self, cut: CutValue) -> str:
         """The value that cuts off; "none" where every value would cut off too much."""
         return self.value(cut.at) if cut.gives > 0 else "none"
 
-    def happens(self, asked: Asked) -> str:
+    def happens(self, asked: AskedPart) -> str:
         """What such repetitions do: "have from 9 to 11 sound seals"."""
         assert asked.event is not None
         said = event_words(asked.event, *self.kind).replace(", ends included", "")
@@ -137,13 +137,13 @@ def _singular(noun: str) -> str:
     return noun[:-1] if noun.endswith("s") and not noun.endswith("ss") else noun
 
 
-def _in_legend(letter: str, part: Part, words: _Words) -> str:
+def _in_legend(letter: str, part: AnsweredPart, words: _Words) -> str:
     if part.cuts:
         return f"{letter}: {part.asked.words(*words.kind)}"
     return f"{letter}: {part.asked.symbols()} = {chance_text(part.probability)}"
 
 
-def _came(part: Part, one: Distribution, drawn: Floats) -> tuple[int, int]:
+def _came(part: AnsweredPart, one: Distribution, drawn: Floats) -> tuple[int, int]:
     """In how many of the draws a part came true, and of how many that counts."""
     given = part.asked.given
     within = given.region(one).holds(drawn) if given is not None else np.ones(drawn.size, np.bool_)
@@ -151,7 +151,9 @@ def _came(part: Part, one: Distribution, drawn: Floats) -> tuple[int, int]:
     return int((event & within).sum()), int(within.sum())
 
 
-def _parts_table(s: ProbabilityStatement, words: _Words, found: list[Part | None], drawn: Floats | None) -> ResultTable:
+def _parts_table(
+    s: ProbabilityStatement, words: _Words, found: list[AnsweredPart | None], drawn: Floats | None
+) -> ResultTable:
     rows: list[PartRow | None] = []
     for text, part in zip(s.parts, found, strict=True):
         if part is None:
@@ -174,7 +176,7 @@ def _parts_table(s: ProbabilityStatement, words: _Words, found: list[Part | None
     return parts_table(s, rows, plural(words.each), "“at least 10”", more)
 
 
-def _results(part: Part, words: _Words, per: int) -> tuple[str, str]:
+def _results(part: AnsweredPart, words: _Words, per: int) -> tuple[str, str]:
     if not part.cuts:
         return chance_text(part.probability), about(part.probability, per)
     if isinstance(words.one, Discrete):
@@ -190,7 +192,7 @@ def _moments(one: Distribution) -> ResultTable:
     return ResultTable("moments", headings, (row,), "mean, variance and standard deviation")
 
 
-def _near_table(situation: Law, part: Part) -> ResultTable | None:
+def _near_table(situation: Law, part: AnsweredPart) -> ResultTable | None:
     """What other distributions give for the chosen part, and how far off that is."""
     if part.asked.event is None or part.asked.given is not None:
         return None
@@ -286,7 +288,7 @@ def _values_table(one: Discrete) -> ResultTable:
     return ResultTable("values", headings, tuple(rows), "table of values")
 
 
-def _reading(s: ProbabilityStatement, words: _Words, part: Part | None, drawn: Floats | None) -> Reading:
+def _reading(s: ProbabilityStatement, words: _Words, part: AnsweredPart | None, drawn: Floats | None) -> Reading:
     asked_of = assumptions(s)
     label = words.x.label.split(",")[0]
     title = "Does it fit?" if label.startswith(("the ", "given ")) else f"Is it {label}?"
@@ -333,7 +335,7 @@ def _reading(s: ProbabilityStatement, words: _Words, part: Part | None, drawn: F
     )
 
 
-def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tuple[str, ...]]:
+def _said(s: ProbabilityStatement, words: _Words, part: AnsweredPart) -> tuple[str, tuple[str, ...]]:
     """The chosen part as a headline, and what it means."""
     asked = part.asked
     if part.cuts:
@@ -347,7 +349,7 @@ def _said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tupl
     headline = f"{asked.symbols()} {equals} {chance_text(p)}"
     many = plural(words.each) if s.per != 1 else words.each
     if asked.given is not None:
-        under = Asked(asked.given)
+        under = AskedPart(asked.given)
         text = f"Of {per} such {many} that {words.happens(under)}, {roughly(p, s.per)} also "
         return headline, (f"{text}{words.happens(asked)}.",)
     if p == 0:
@@ -374,7 +376,7 @@ def _once(p: float) -> str:
     return whole(round(1 / p / (size / 10)) * (size // 10)) if size >= 10 else (number(1 / p, 0) if p > 0 else "∞")
 
 
-def _cut_said(s: ProbabilityStatement, words: _Words, part: Part) -> tuple[str, tuple[str, ...]]:
+def _cut_said(s: ProbabilityStatement, words: _Words, part: AnsweredPart) -> tuple[str, tuple[str, ...]]:
     cut_off = part.asked.cut_off
     assert cut_off is not None
     share = part.asked.words(*words.kind)
@@ -404,7 +406,7 @@ def _capital(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def _alt(words: _Words, part: Part | None) -> str:
+def _alt(words: _Words, part: AnsweredPart | None) -> str:
     shape = "Bars" if isinstance(words.one, Discrete) else "A curve"
     what = words.axis if words.x.curve else f"{words.axis}, {words.x.label.rstrip(',')}"
     text = f"{shape} of {what}, around "
@@ -414,7 +416,7 @@ def _alt(words: _Words, part: Part | None) -> str:
     return text
 
 
-def _numbers(one: Distribution, parts: list[tuple[str, Part]]) -> dict[str, object]:
+def _numbers(one: Distribution, parts: list[tuple[str, AnsweredPart]]) -> dict[str, object]:
     return {
         "mean": one.mean,
         "sd": one.sd,

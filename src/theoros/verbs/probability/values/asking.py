@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.verbs.probability.data import LONGEST, NotUnderstood
-from theoros.verbs.probability.values.spans import Asked, CutOff, Event, Side, Span
+from theoros.verbs.probability.values.spans import AskedPart, CutOff, Event, Side, ValueSpan
 
 _WORDED = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 _N = (
@@ -24,7 +24,7 @@ _UNIT = (
 change what is asked is taken for it."""
 
 
-def read_part(text: str, *, apart: bool) -> Asked:
+def read_part(text: str, *, apart: bool) -> AskedPart:
     """What is asked. Raises NotUnderstood.
 
     `apart` says whether values of X lie apart, so that it matters which ends are included.
@@ -36,23 +36,24 @@ def read_part(text: str, *, apart: bool) -> Asked:
         raise NotUnderstood(f"A part can have {LONGEST} letters at most.")
     found = _cut_off(plain)
     if found is not None:
-        return Asked(cut_off=found)
+        return AskedPart(cut_off=found)
     inside = _unwrapped(plain)
     sides = re.split(r"\bgiven(?: that)?\b|\||\bif\b", inside, maxsplit=1)
     if len(sides) == 2 and not re.fullmatch(r"\|[^|]*\|.*", inside):  # |x − 50| is no condition
-        return Asked(_event(sides[0], text), _event(sides[1], text))
+        return AskedPart(_event(sides[0], text), _event(sides[1], text))
     between = re.fullmatch(rf"(?:is )?between {A} and {B}{_UNIT}", _spoken(inside))
     if between is not None and apart:
         low, high = sorted((_number(between["a"], text), _number(between["b"], text)))
-        closed = Asked(Event.of([Span(low, high)]))
+        closed = AskedPart(Event.of([ValueSpan(low, high)]))
         return (
-            Asked(
-                Event.of([Span(low, high)]), otherwise=Asked(Event.of([Span(low, high, low_in=False, high_in=False)]))
+            AskedPart(
+                Event.of([ValueSpan(low, high)]),
+                otherwise=AskedPart(Event.of([ValueSpan(low, high, low_in=False, high_in=False)])),
             )
             if high > low
             else closed
         )
-    return Asked(_event(inside, text))
+    return AskedPart(_event(inside, text))
 
 
 def _plain(text: str) -> str:
@@ -84,18 +85,21 @@ def _number(text: str, whole: str) -> float:
 
 
 def _below(high: float, ends: bool) -> Event:
-    return Event.of([Span(high=high, high_in=ends)])
+    return Event.of([ValueSpan(high=high, high_in=ends)])
 
 
 def _above(low: float, ends: bool) -> Event:
-    return Event.of([Span(low=low, low_in=ends)])
+    return Event.of([ValueSpan(low=low, low_in=ends)])
 
 
 _SMALLER = r"(?:fewer|less|smaller|lower|lighter|shorter|under|below)"
 _LARGER = r"(?:more|greater|larger|higher|heavier|longer|over|above)"
 _ONE: tuple[tuple[str, Callable[[float], Event]], ...] = (
-    (rf"(?:exactly|precisely|equal to|equals?|is|just|=)?\s*{A}", lambda a: Event.of([Span(a, a)])),
-    (rf"(?:is )?(?:not(?: equal to)?|anything but|other than|≠) ?{A}", lambda a: Event.of([Span(a, a)]).complement),
+    (rf"(?:exactly|precisely|equal to|equals?|is|just|=)?\s*{A}", lambda a: Event.of([ValueSpan(a, a)])),
+    (
+        rf"(?:is )?(?:not(?: equal to)?|anything but|other than|≠) ?{A}",
+        lambda a: Event.of([ValueSpan(a, a)]).complement,
+    ),
     (
         rf"(?:is )?(?:(?:no|not) {_LARGER}(?: than)?|at (?:the )?most|up to|a maximum of|maximum|≤|"
         rf"does not exceed|not exceeding) ?{A}",
@@ -115,21 +119,21 @@ _TWO: tuple[tuple[str, Callable[[float, float], Event]], ...] = (
     (
         rf"(?:is )?(?:between|from) {A} (?:and|to) {B}{_UNIT},? ?(?:\(?(?:both )?(?:ends )?"
         rf"(?:inclusive|inclusively|included)\)?)",
-        lambda a, b: Event.of([Span(a, b)]),
+        lambda a, b: Event.of([ValueSpan(a, b)]),
     ),
     (
         rf"(?:is )?(?:(?:strictly )?between|from) {A} (?:and|to) {B}{_UNIT},? ?\(?(?:both )?"
         rf"(?:ends )?(?:exclusive|exclusively|excluded|left out)\)?",
-        lambda a, b: Event.of([Span(a, b, False, False)]),
+        lambda a, b: Event.of([ValueSpan(a, b, False, False)]),
     ),
-    (rf"(?:is )?strictly between {A} and {B}", lambda a, b: Event.of([Span(a, b, False, False)])),
-    (rf"(?:is )?(?:from )?{A} ?(?:to|–|…|\.\.) ?{B}", lambda a, b: Event.of([Span(a, b)])),
-    (rf"(?:is )?between {A} and {B}", lambda a, b: Event.of([Span(a, b)])),
+    (rf"(?:is )?strictly between {A} and {B}", lambda a, b: Event.of([ValueSpan(a, b, False, False)])),
+    (rf"(?:is )?(?:from )?{A} ?(?:to|–|…|\.\.) ?{B}", lambda a, b: Event.of([ValueSpan(a, b)])),
+    (rf"(?:is )?between {A} and {B}", lambda a, b: Event.of([ValueSpan(a, b)])),
     (
         rf"(?:is )?(?:outside(?: of)?|not between|not from) {A} (?:to|and|–) {B}",
-        lambda a, b: Event.of([Span(a, b)]).complement,
+        lambda a, b: Event.of([ValueSpan(a, b)]).complement,
     ),
-    (rf"(?:is )?within {A} of {B}", lambda a, b: Event.of([Span(b - abs(a), b + abs(a))])),
+    (rf"(?:is )?within {A} of {B}", lambda a, b: Event.of([ValueSpan(b - abs(a), b + abs(a))])),
 )
 _SIGNS = {"<": (False, True), "≤": (True, True), ">": (False, False), "≥": (True, False)}
 """Whether the end is in it, and whether the sign points up."""
@@ -165,31 +169,31 @@ def _single(text: str, whole: str) -> Event | None:
     text = text.replace("\x01", "").replace("\x00", " ")
     text = re.sub(r"^either ", "", text)
     if text in ("none", "no", "none at all"):
-        return Event.of([Span(0, 0)])
+        return Event.of([ValueSpan(0, 0)])
     if text in ("any", "some"):
         return _above(1, True)
     chain = re.fullmatch(rf"{A} ?([<≤]) ?x ?([<≤]) ?{B}", text)
     if chain:
         return Event.of(
-            [Span(_number(chain["a"], whole), _number(chain["b"], whole), chain[2] == "≤", chain[3] == "≤")]
+            [ValueSpan(_number(chain["a"], whole), _number(chain["b"], whole), chain[2] == "≤", chain[3] == "≤")]
         )
     chain = re.fullmatch(rf"{A} ?([>≥]) ?x ?([>≥]) ?{B}", text)
     if chain:
         return Event.of(
-            [Span(_number(chain["b"], whole), _number(chain["a"], whole), chain[3] == "≥", chain[2] == "≥")]
+            [ValueSpan(_number(chain["b"], whole), _number(chain["a"], whole), chain[3] == "≥", chain[2] == "≥")]
         )
     turned = re.fullmatch(rf"{A} ?([<≤>≥=]) ?x", text)
     if turned:
         value = _number(turned["a"], whole)
         if turned[2] == "=":
-            return Event.of([Span(value, value)])
+            return Event.of([ValueSpan(value, value)])
         ends, up = _SIGNS[turned[2]]
         return _above(value, ends) if up else _below(value, ends)
     far = re.fullmatch(rf"\|x(?: ?− ?{A}| ?- ?{A.replace('<a>', '<c>')})?\| ?([<≤>≥]) ?{B}", text)
     if far:
         centre = _number(far["a"] or far["c"] or "0", whole)
         reach, (ends, up) = _number(far["b"], whole), _SIGNS[far[3]]
-        near = Event.of([Span(centre - reach, centre + reach, ends == up, ends == up)])
+        near = Event.of([ValueSpan(centre - reach, centre + reach, ends == up, ends == up)])
         return near if up else near.complement
     bare = re.sub(r"^x ?(?=[<≤>≥=≠]|is\b|lies\b|at\b|no\b|not\b|between\b|exceeds)", "", text)
     bare = re.sub(r"^lies ", "", bare)

@@ -9,14 +9,14 @@ from theoros.answer.wording import decimals_needed
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
-from theoros.verbs.probability.values.spans import Asked, CutOff, Event, Span
+from theoros.verbs.probability.values.spans import AskedPart, CutOff, Event, ValueSpan
 from theoros.verbs.probability.values.steps import steps_of
 
 SAME = 1e-12
 
 
 @dataclass(frozen=True)
-class Cut:
+class CutValue:
     """A value that cuts off, and what it gives; of counts it may miss what was asked."""
 
     at: float
@@ -26,31 +26,31 @@ class Cut:
 
 
 @dataclass(frozen=True)
-class Part:
+class AnsweredPart:
     """A part worked out. `cuts` are the neighbours on each side for a question turned round."""
 
-    asked: Asked
+    asked: AskedPart
     probability: float
     event: Event | None
     """What is shaded."""
-    cuts: tuple[tuple[Cut, ...], ...] = ()
+    cuts: tuple[tuple[CutValue, ...], ...] = ()
 
 
-def worked_out(asked: Asked, distribution: Distribution) -> Part:
+def worked_out(asked: AskedPart, distribution: Distribution) -> AnsweredPart:
     """The answer to a part."""
     if asked.cut_off is not None:
         return _cut_off(asked, asked.cut_off, distribution)
     assert asked.event is not None
     if asked.given is None:
         chance = distribution.probability(asked.event.region(distribution))
-        return Part(asked, chance, asked.event)
+        return AnsweredPart(asked, chance, asked.event)
     both = asked.event.met(asked.given)
     given = distribution.probability(asked.given.region(distribution))
     chance = distribution.probability(both.region(distribution)) / given if given else math.nan
-    return Part(asked, chance, both)
+    return AnsweredPart(asked, chance, both)
 
 
-def _cut_off(asked: Asked, wanted: CutOff, distribution: Distribution) -> Part:
+def _cut_off(asked: AskedPart, wanted: CutOff, distribution: Distribution) -> AnsweredPart:
     share = float(wanted.share)
     if wanted.side == "bottom":
         sides = [(share, True)]
@@ -62,27 +62,27 @@ def _cut_off(asked: Asked, wanted: CutOff, distribution: Distribution) -> Part:
     cuts = tuple(_cuts(distribution, tail, below) for tail, below in sides)
     first = [side[0].at for side in cuts]
     if wanted.side == "bottom":
-        event = Event.of([Span(high=first[0])])
+        event = Event.of([ValueSpan(high=first[0])])
     elif wanted.side == "top":
-        event = Event.of([Span(low=first[0])])
+        event = Event.of([ValueSpan(low=first[0])])
     elif wanted.side == "middle":
-        event = Event.of([Span(first[0], first[1])])
+        event = Event.of([ValueSpan(first[0], first[1])])
         if isinstance(distribution, Discrete):  # what is left of both tails
             steps = steps_of(distribution)
-            event = Event.of([Span(steps.after(first[0]), steps.before(first[1]))])
+            event = Event.of([ValueSpan(steps.after(first[0]), steps.before(first[1]))])
     else:
-        event = Event.of([Span(high=first[0]), Span(low=first[1])])
-    return Part(asked, distribution.probability(event.region(distribution)), event, cuts)
+        event = Event.of([ValueSpan(high=first[0]), ValueSpan(low=first[1])])
+    return AnsweredPart(asked, distribution.probability(event.region(distribution)), event, cuts)
 
 
-def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[Cut, ...]:
+def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[CutValue, ...]:
     """The value that cuts off a tail; of counts the two that come nearest, the smaller tail first.
 
     A smaller tail keeps to the share: its value is what a table of critical values gives.
     """
     if not isinstance(distribution, Discrete):
         at = float(distribution.quantile(share)) if below else distribution.upper_quantile(share)
-        return (Cut(at, share, below),)
+        return (CutValue(at, share, below),)
     steps = steps_of(distribution)
     first, last = distribution.support
     reach = float(distribution.quantile(share if below else 1 - share))
@@ -101,10 +101,10 @@ def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[Cut, .
     small = [at for at, p in tails.items() if p <= share * (1 + SAME)]
     large = [at for at, p in tails.items() if p > share * (1 + SAME)]
     best = max(small, key=lambda at: tails[at]) if small else reach
-    made = [Cut(best, tails.get(best, gives(best)), below)]
+    made = [CutValue(best, tails.get(best, gives(best)), below)]
     if large and abs(made[0].gives - share) > SAME * share:
         over = min(large, key=lambda at: tails[at])
-        made.append(Cut(over, tails[over], below))
+        made.append(CutValue(over, tails[over], below))
     return tuple(made)
 
 

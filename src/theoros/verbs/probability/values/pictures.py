@@ -11,7 +11,7 @@ from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.spans import Stretches
-from theoros.answer.layers.written import Said
+from theoros.answer.layers.written import WrittenWords
 from theoros.answer.picture import Frame, Key, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, number
 from theoros.lazy_imports import np
@@ -75,7 +75,7 @@ def part_picture(
         keys = tuple(Key(text) for _, _, text in laid)
     elif said and event and event.spans:
         middle = _middle(distribution, region, low, high)
-        layers.append(Said(((middle, said, "middle"),)))
+        layers.append(WrittenWords(((middle, said, "middle"),)))
     rules = _handles(distribution, event, low, high) if event and movable else ()
     panel = Panel((Lane(tuple(layers), y=Axis(0.0, top)),))
     second = _scores(distribution, low, high) if scored else ()

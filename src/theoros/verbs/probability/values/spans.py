@@ -15,7 +15,7 @@ from theoros.numeric.distributions.distribution import Discrete, Distribution, R
 
 
 @dataclass(frozen=True)
-class Span:
+class ValueSpan:
     """Values from low to high, each end in it or not; infinite ends are open."""
 
     low: float = -math.inf
@@ -31,23 +31,23 @@ class Span:
     def is_empty(self) -> bool:
         return self.low > self.high or (self.low == self.high and not self.is_point)
 
-    def met(self, other: Span) -> Span:
+    def met(self, other: ValueSpan) -> ValueSpan:
         """What lies in both."""
         low = max((self.low, not self.low_in), (other.low, not other.low_in))
         high = min((self.high, self.high_in), (other.high, other.high_in))
-        return Span(low[0], high[0], not low[1], high[1])
+        return ValueSpan(low[0], high[0], not low[1], high[1])
 
 
 @dataclass(frozen=True)
 class Event:
     """Spans that do not meet, ascending; none for what cannot be."""
 
-    spans: tuple[Span, ...]
+    spans: tuple[ValueSpan, ...]
 
     @classmethod
-    def of(cls, spans: Iterable[Span]) -> Event:
+    def of(cls, spans: Iterable[ValueSpan]) -> Event:
         """Spans put in order, those that meet made one."""
-        made: list[Span] = []
+        made: list[ValueSpan] = []
         for span in sorted((s for s in spans if not s.is_empty), key=lambda s: (s.low, not s.low_in, s.high)):
             last = made[-1] if made else None
             touches = last is not None and (
@@ -55,7 +55,7 @@ class Event:
             )
             if touches and last is not None:
                 high = max((last.high, last.high_in), (span.high, span.high_in))
-                made[-1] = Span(last.low, high[0], last.low_in, high[1])
+                made[-1] = ValueSpan(last.low, high[0], last.low_in, high[1])
             else:
                 made.append(span)
         return cls(tuple(made))
@@ -69,14 +69,14 @@ class Event:
     @property
     def complement(self) -> Event:
         """All other values."""
-        rest = [Span()]
+        rest = [ValueSpan()]
         for span in self.spans:
             rest = [
                 part
                 for one in rest
                 for part in (
-                    one.met(Span(-math.inf, span.low, True, not span.low_in)),
-                    one.met(Span(span.high, math.inf, not span.high_in, True)),
+                    one.met(ValueSpan(-math.inf, span.low, True, not span.low_in)),
+                    one.met(ValueSpan(span.high, math.inf, not span.high_in, True)),
                 )
                 if not part.is_empty
             ]
@@ -108,7 +108,7 @@ class CutOff:
 
 
 @dataclass(frozen=True)
-class Asked:
+class AskedPart:
     """One part: an event, perhaps under a condition; or a share to be cut off.
 
     Where words can be read in two ways, `otherwise` is the other.
@@ -117,7 +117,7 @@ class Asked:
     event: Event | None = None
     given: Event | None = None
     cut_off: CutOff | None = None
-    otherwise: Asked | None = None
+    otherwise: AskedPart | None = None
 
     def words(self, counting: bool, apart: bool | None = None) -> str:
         """In words: "no more than 8", "from 9 to 11, ends included".
@@ -177,7 +177,7 @@ def event_words(event: Event, counting: bool, apart: bool | None = None) -> str:
     return said.replace(", ends included", "") if len(event.spans) > 1 else said
 
 
-def _span_words(span: Span, counting: bool, apart: bool) -> str:
+def _span_words(span: ValueSpan, counting: bool, apart: bool) -> str:
     fewer = "fewer than" if counting else "less than"
     low, high = exact(span.low), exact(span.high)
     if span.low == -math.inf and span.high == math.inf:
@@ -205,7 +205,7 @@ def event_symbols(event: Event) -> str:
     return " or ".join(map(_span_symbols, event.spans))
 
 
-def _span_symbols(span: Span) -> str:
+def _span_symbols(span: ValueSpan) -> str:
     if span.low == -math.inf and span.high == math.inf:
         return "any X"
     if span.is_point:

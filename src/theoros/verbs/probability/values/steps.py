@@ -9,7 +9,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution
 from theoros.numeric.distributions.lattice import Lattice
-from theoros.verbs.probability.values.spans import Event, Span
+from theoros.verbs.probability.values.spans import Event, ValueSpan
 
 
 class Steps:
@@ -140,8 +140,8 @@ def moved(event: Event, end: str, at: float, steps: Steps) -> Event:
     # between the two lies what is left out: its ends are the handles
     if low:
         edge = min(steps.before(value), steps.before(last.low))
-        made = (Span(first.low, edge, first.low_in, True), last)
+        made = (ValueSpan(first.low, edge, first.low_in, True), last)
     else:
         edge = max(steps.after(value), steps.after(first.high))
-        made = (first, Span(edge, last.high, True, last.high_in))
+        made = (first, ValueSpan(edge, last.high, True, last.high_in))
     return Event.of(made) if math.isfinite(edge) else event

@@ -11,11 +11,11 @@ from theoros.verbs.core.slots import Phrase, Slot, TypeText
 from theoros.verbs.laws.law import Law
 from theoros.verbs.probability.data import About, ChanceQuestion
 from theoros.verbs.probability.values.asking import read_part
-from theoros.verbs.probability.values.spans import Asked
+from theoros.verbs.probability.values.spans import AskedPart
 from theoros.verbs.probability.values.steps import moved, steps_of
 
 
-def asked(law: Law, text: str) -> Asked:
+def asked(law: Law, text: str) -> AskedPart:
     """A part as it is understood. Raises NotUnderstood."""
     return read_part(text, apart=law.discrete)
 

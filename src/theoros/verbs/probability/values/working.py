@@ -12,8 +12,8 @@ from theoros.numeric.distributions.distribution import Discrete, Distribution, R
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.laws.law import Law
-from theoros.verbs.probability.values.parts import Part, places_for
-from theoros.verbs.probability.values.spans import Event, Span, event_symbols
+from theoros.verbs.probability.values.parts import AnsweredPart, places_for
+from theoros.verbs.probability.values.spans import Event, ValueSpan, event_symbols
 from theoros.verbs.probability.values.steps import inner_end, steps_of
 from theoros.verbs.probability.words import chance_text
 
@@ -21,7 +21,7 @@ FEW = 6
 """As many terms of a sum are written out."""
 
 
-def working_of(situation: Law, distribution: Distribution, parts: list[tuple[str, Part]]) -> tuple[Step, ...]:
+def working_of(situation: Law, distribution: Distribution, parts: list[tuple[str, AnsweredPart]]) -> tuple[Step, ...]:
     """The law, mean and standard deviation, and each part."""
     steps = []
     if situation.law:
@@ -51,7 +51,7 @@ def _adds(text: str, value: float) -> bool:
     return math.isfinite(value) and not text.endswith(f"= {exact(value)}")
 
 
-def _lines(situation: Law, distribution: Distribution, part: Part) -> tuple[str | Formula, ...]:
+def _lines(situation: Law, distribution: Distribution, part: AnsweredPart) -> tuple[str | Formula, ...]:
     asked = part.asked
     if asked.cut_off is not None:
         return _cut_lines(distribution, part)
@@ -109,7 +109,7 @@ def _values(distribution: Discrete, event: Event) -> list[float] | None:
             return None
         if high - low > FEW and not isinstance(distribution, Lattice):
             return None
-        region = Event((Span(low, high, span.low_in or low > span.low, span.high_in or high < span.high),)).region(
+        region = Event((ValueSpan(low, high, span.low_in or low > span.low, span.high_in or high < span.high),)).region(
             distribution
         )
         made += distribution.masses(*region.parts[0])[0].tolist()
@@ -180,7 +180,7 @@ def _normal_lines(one: Normal, event: Event, said: str, total: str, *, scored: b
     return (*lines, f"A table of the standard normal curve, with z to two decimals: {told}.")
 
 
-def _cut_lines(distribution: Distribution, part: Part) -> tuple[str | Formula, ...]:
+def _cut_lines(distribution: Distribution, part: AnsweredPart) -> tuple[str | Formula, ...]:
     lines: list[str | Formula] = []
     places = places_for(distribution)
     for side in part.cuts:

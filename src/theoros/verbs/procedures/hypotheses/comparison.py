@@ -18,7 +18,7 @@ WORDS: dict[Alternative, str] = {"less": "less than", "greater": "greater than",
 
 
 @dataclass(frozen=True)
-class Compared(Claim):
+class ComparisonClaim(Claim):
     data: Observed
 
     @property

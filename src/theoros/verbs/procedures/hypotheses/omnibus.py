@@ -9,7 +9,7 @@ from theoros.answer.wording import counted, exact, listed_briefly, number, plura
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import OneSample, RepeatedSamples, SeveralSamples, TwoFactorSamples
-from theoros.verbs.procedures.hypotheses.comparison import Compared
+from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
 from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 
 if TYPE_CHECKING:
@@ -25,7 +25,7 @@ def claim_of(
 ) -> Claim:
     """The claim about such data."""
     if not parameter.directed and isinstance(data, OneSample):
-        made: dict[str, type[Claim]] = {"shape": Shape, "order": Order}
+        made: dict[str, type[Claim]] = {"shape": ShapeClaim, "order": OrderClaim}
         return made[parameter.name](data, parameter, alternative, null, alpha)
     if isinstance(data, TwoWayCounts) and data.matched:
         return Changed(data, parameter, alternative, null, alpha)
@@ -36,7 +36,7 @@ def claim_of(
         CountsOfLevels: SharesAsClaimed,
         TwoWayCounts: Related,
     }
-    return kinds.get(type(data), Compared)(data, parameter, alternative, null, alpha, bounded)
+    return kinds.get(type(data), ComparisonClaim)(data, parameter, alternative, null, alpha, bounded)
 
 
 @dataclass(frozen=True)
@@ -266,7 +266,7 @@ class Changed(Claim):
 
 
 @dataclass(frozen=True)
-class Shape(Claim):
+class ShapeClaim(Claim):
     data: OneSample
 
     def symbols(self) -> tuple[Symbol, ...]:
@@ -290,7 +290,7 @@ class Shape(Claim):
 
 
 @dataclass(frozen=True)
-class Order(Claim):
+class OrderClaim(Claim):
     data: OneSample
 
     def symbols(self) -> tuple[Symbol, ...]:

@@ -12,7 +12,7 @@ from theoros.numeric.chance.draws import MOST_IN_BAG, Bag
 from theoros.verbs.core.fields import choice_field, text_field, word_field
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.core.slots import Option, Phrase, Slot, SlotGrid, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, size
 from theoros.verbs.simulate.sampling.facts import Facts, Takes, moments_of
 from theoros.verbs.simulate.sampling.outcome_list import Outcome, listed_text, outcomes_of, whole_weights, worth_of
@@ -52,7 +52,7 @@ def listed_after(listed: str, field: str, value: object) -> str | None:
     return listed_text(outcomes_of(str(value))) if field == "listed" else None
 
 
-def listed_grid(place: Place, listed: str) -> Grid | None:
+def listed_grid(place: Place, listed: str) -> SlotGrid | None:
     """The same outcomes in a grid, with a row that waits for one more."""
     try:
         found = outcomes_of(listed)
@@ -75,10 +75,10 @@ def listed_grid(place: Place, listed: str) -> Grid | None:
         rows.append((place.slot(named), place.slot(weighed)))
     label = "outcomes and their weights"
     if len(rows) > MOST_ACROSS:
-        return Grid(label, ("outcome", "weight"), tuple(rows))
+        return SlotGrid(label, ("outcome", "weight"), tuple(rows))
     names, weights = zip(*rows, strict=True)
     across = ("", *("" for _ in rows))
-    return Grid(label, across, (("outcome", *names), ("weight", *weights)))
+    return SlotGrid(label, across, (("outcome", *names), ("weight", *weights)))
 
 
 def with_cell(listed: str, field: str, value: object) -> str:
@@ -119,7 +119,7 @@ class BagModel(DrawnModel):
         case, n, back = (self.field_slot(name, place) for name in ("case", "n", "replace"))
         return ("If each ", case, " gives one of ", listed_slot(self, place), ", draw ", n, " ", back)
 
-    def grid(self, place: Place) -> Grid | None:
+    def grid(self, place: Place) -> SlotGrid | None:
         return listed_grid(place, self.listed)
 
     def put(self, field: str, value: object, place: Place) -> tuple[ChanceModel, list[str]] | None:

@@ -11,12 +11,12 @@ from theoros.numeric.chance.draws import Stages, joint
 from theoros.verbs.core.fields import word_field
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Phrase, TypeNumber, TypeText, number_slot, text_slot
+from theoros.verbs.core.slots import Phrase, SlotGrid, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import row_field, with_row
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, many, size
 from theoros.verbs.simulate.sampling.facts import Facts, Takes, moments_of
 from theoros.verbs.simulate.sampling.outcome_list import worth_of
-from theoros.verbs.simulate.sampling.stages import CASE, MOST_ROWS, Plan, StageRow, plan_of
+from theoros.verbs.simulate.sampling.stages import CASE, MOST_ROWS, StagePlan, StageRow, plan_of
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure
@@ -53,7 +53,7 @@ class StagesModel(DrawnModel):
             stages = "its stages"
         return ("If each ", case, f" is drawn by {stages} as below, draw ", n, f" {many(self.case.strip() or CASE)}")
 
-    def grid(self, place: Place) -> Grid | None:
+    def grid(self, place: Place) -> SlotGrid | None:
         rows = []
         problem = ""
         try:
@@ -90,7 +90,7 @@ class StagesModel(DrawnModel):
             if at == 0:
                 stage = replace(stage, missing=problem)
             rows.append(tuple(place.slot(slot) for slot in (stage, after, outcome, weight)))
-        return Grid("stages with their outcomes", ("stage", "after", "outcome", "weight"), tuple(rows))
+        return SlotGrid("stages with their outcomes", ("stage", "after", "outcome", "weight"), tuple(rows))
 
     def put(self, field: str, value: object, place: Place) -> tuple[ChanceModel, list[str]] | None:
         known = row_field(field, "rows")
@@ -110,7 +110,7 @@ class StagesModel(DrawnModel):
             made = with_row(rows, empty, at, name, value, 1)
         return replace(self, rows=made), []
 
-    def _plan(self) -> Plan | None:
+    def _plan(self) -> StagePlan | None:
         try:
             return plan_of(self.rows)
         except StatementError:

@@ -11,7 +11,7 @@ from theoros.numeric.chance.waiting import Waiting, Walk
 from theoros.verbs.core.fields import choice_field, number_field, word_field
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.reading import StatementError
-from theoros.verbs.core.slots import Grid, Option, Phrase, Slot, TypeNumber
+from theoros.verbs.core.slots import Option, Phrase, Slot, SlotGrid, TypeNumber
 from theoros.verbs.simulate.models.bag import listed_after, listed_grid, listed_outcomes, listed_slot
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, chance, chance_slot, many, size
 from theoros.verbs.simulate.models.share import SUCCEEDS, TRIAL
@@ -79,7 +79,7 @@ class WaitModel(DrawnModel):
         success, p = self.field_slot("success", place), chance_slot(self, place)
         return ("If each ", case, " ", success, " with chance ", p, f", draw {many(self._one)} until ", until, *count)
 
-    def grid(self, place: Place) -> Grid | None:
+    def grid(self, place: Place) -> SlotGrid | None:
         return listed_grid(place, self.listed) if self._kinds else None
 
     def settings(self, place: Place) -> tuple[Slot, ...]:

@@ -35,7 +35,7 @@ RUNNING = ("number", "share", "mean", "total")
 CONFIDENCE = 0.95
 
 
-class Compared:
+class ComparedModels:
     """The same model with other values of n or p, drawn one after the other."""
 
     def __init__(self, s: SimulateStatement, tables: Tables) -> None:

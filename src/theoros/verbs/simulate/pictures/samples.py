@@ -16,7 +16,7 @@ from theoros.answer.wording import whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.bins import bin_start, default_width
-from theoros.numeric.chance.populations import Shape
+from theoros.numeric.chance.populations import StandardShape
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.verbs.data.pictures import MOST_DOTS, counted_columns, fine_width, stacks
 
@@ -30,7 +30,7 @@ OUTER = (0.001, 0.999)
 MOST_BARS = 120
 
 
-def density_frame(shape: Shape, mean: float, sd: float, label: str) -> Frame:
+def density_frame(shape: StandardShape, mean: float, sd: float, label: str) -> Frame:
     """A population as a curve."""
     z = np.linspace(*shape.reach, CURVE)
     heights, at = shape.height(z) / sd, mean + sd * z

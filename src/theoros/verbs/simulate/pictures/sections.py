@@ -11,7 +11,7 @@ from theoros.answer.wording import counted, number, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Pile
 from theoros.verbs.data.observed import observed_frame
-from theoros.verbs.simulate.pictures.comparison import Compared, intervals_section, running_section
+from theoros.verbs.simulate.pictures.comparison import ComparedModels, intervals_section, running_section
 from theoros.verbs.simulate.pictures.replicates import Heap, bar_of, pile_frame, scatter_frame
 from theoros.verbs.simulate.pictures.samples import tiles_frame
 from theoros.verbs.simulate.report import fine_decimals
@@ -84,7 +84,7 @@ def alt_of(f: ReplicateSummary) -> str:
     return said
 
 
-def sections_of(f: ReplicateSummary, compared: Compared) -> tuple[Section, ...]:
+def sections_of(f: ReplicateSummary, compared: ComparedModels) -> tuple[Section, ...]:
     ready = f.ready
     made: list[Section | None] = []
     if isinstance(ready, ModelSampler):

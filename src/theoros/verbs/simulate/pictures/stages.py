@@ -12,13 +12,13 @@ from theoros.answer.wording import number
 from theoros.lazy_imports import np
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.sampling.stages import Plan
+    from theoros.verbs.simulate.sampling.stages import StagePlan
 
 MOST_ENDS = 16
 """A tree with more ends is not drawn: there is no room for it."""
 
 
-def tree_frame(plan: Plan) -> Frame:
+def tree_frame(plan: StagePlan) -> Frame:
     """Of many ends only the first stages are drawn."""
     depth = len(plan.stages)
     while depth > 1 and _ends(plan, depth) > MOST_ENDS:
@@ -30,11 +30,11 @@ def tree_frame(plan: Plan) -> Frame:
     return Frame(bare, (Panel((Lane((layer,), y=bare),)),), title)
 
 
-def _ends(plan: Plan, depth: int) -> int:
+def _ends(plan: StagePlan, depth: int) -> int:
     return sum(one.ends for one in _branches(plan, 0, (), 1.0, depth))
 
 
-def _branches(plan: Plan, at: int, path: tuple[int, ...], chance: float, depth: int) -> tuple[Branch, ...]:
+def _branches(plan: StagePlan, at: int, path: tuple[int, ...], chance: float, depth: int) -> tuple[Branch, ...]:
     if at >= depth:
         return ()
     stage = plan.stages[at]

@@ -13,7 +13,7 @@ from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.simulate.pictures.replicates import MOST_DOTS, Heap, Marked
-from theoros.verbs.simulate.report import Asked, fine_decimals, middle_of
+from theoros.verbs.simulate.report import AskedOfReplicates, fine_decimals, middle_of
 from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ProcedureSampler
 from theoros.verbs.simulate.sampling.sampler import Sampler
 from theoros.verbs.simulate.statistics.statistic import TAILS
@@ -103,13 +103,13 @@ class ReplicateSummary:
         return self.ready.s.ask in TAILS
 
     @cached_property
-    def asked(self) -> Asked:
+    def asked(self) -> AskedOfReplicates:
         s = self.ready.s
         high = None if s.high is None else float(s.high)
         low = self.observed if self.tails else None if s.value is None else float(s.value)
         if s.ask == "between" and (low is None or high is None):
             low = high = None
-        return Asked(self.ready, self.around, low, high)
+        return AskedOfReplicates(self.ready, self.around, low, high)
 
     def region_of(self, law: Distribution) -> Region | None:
         """The part of a law that counts."""

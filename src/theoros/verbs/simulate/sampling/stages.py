@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from theoros.lazy_imports import np
-from theoros.numeric.chance.draws import Stage
+from theoros.numeric.chance.draws import DrawStage
 from theoros.verbs.core.reading import StatementError
 from theoros.verbs.simulate.sampling.outcome_list import MOST_OUTCOMES, outcomes_of
 
@@ -26,17 +26,17 @@ class StageRow:
 
 
 @dataclass(frozen=True, eq=False)
-class Plan:
+class StagePlan:
     """The stages in order, with the names of their outcomes."""
 
     names: tuple[str, ...]
     outcomes: tuple[tuple[str, ...], ...]
-    stages: tuple[Stage, ...]
+    stages: tuple[DrawStage, ...]
     always: tuple[bool, ...]
     """Which of them come about for every case."""
 
 
-def plan_of(rows: tuple[StageRow, ...]) -> Plan:
+def plan_of(rows: tuple[StageRow, ...]) -> StagePlan:
     """The stages that rows describe. Raises StatementError with what is wrong."""
     order = list(dict.fromkeys(row.stage.strip() for row in rows if row.outcome.strip()))
     if not order:
@@ -46,7 +46,7 @@ def plan_of(rows: tuple[StageRow, ...]) -> Plan:
     if len(order) > MOST_STAGES:
         raise StatementError(f"There can be {MOST_STAGES} stages at most.")
     names: list[tuple[str, ...]] = []
-    stages: list[Stage] = []
+    stages: list[DrawStage] = []
     always: list[bool] = []
     for at, stage in enumerate(order):
         own = [row for row in rows if row.stage.strip() == stage and row.outcome.strip()]
@@ -73,9 +73,9 @@ def plan_of(rows: tuple[StageRow, ...]) -> Plan:
             for name, weight in given.items():
                 shares[k, outcomes.index(name)] = weight / total
         names.append(outcomes)
-        stages.append(Stage(parent, shares))
+        stages.append(DrawStage(parent, shares))
         always.append(bool((shares.sum(axis=1) > 0).all()) and (parent < 0 or always[parent]))
-    return Plan(tuple(order), tuple(names), tuple(stages), tuple(always))
+    return StagePlan(tuple(order), tuple(names), tuple(stages), tuple(always))
 
 
 def _parent(

@@ -14,18 +14,18 @@ from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.hypergeometric import Hypergeometric
 from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.statistics.statistic import Asked, Statistic
+from theoros.verbs.simulate.statistics.statistic import AsksStatistic, Statistic
 from theoros.verbs.simulate.statistics.theory import ENOUGH, Theory, few_words, scaled
 from theoros.verbs.simulate.words.nouns import plural_verb
 
 Lines = tuple[str | Formula, ...]
 
 
-def _target(facts: Facts, s: Asked) -> tuple[tuple[int, int], ...]:
+def _target(facts: Facts, s: AsksStatistic) -> tuple[tuple[int, int], ...]:
     return ((0, 0),) if facts.success else facts.target(s.outcome or facts.names[0][0])
 
 
-def _number(samples: Samples, facts: Facts, s: Asked) -> Floats:
+def _number(samples: Samples, facts: Facts, s: AsksStatistic) -> Floats:
     target = _target(facts, s)
     if len(target) == 1:
         stage, place = target[0]
@@ -33,14 +33,14 @@ def _number(samples: Samples, facts: Facts, s: Asked) -> Floats:
     return np.asarray(np.count_nonzero(facts.hits(samples, target), axis=1), dtype=np.float64)
 
 
-def _which(facts: Facts, s: Asked) -> str:
+def _which(facts: Facts, s: AsksStatistic) -> str:
     """ "jars that leak", "cases with Jade"."""
     if facts.success:
         return f"{facts.cases} that {plural_verb(facts.success)}"
     return f"{facts.cases} with {s.outcome or facts.names[0][0]}"
 
 
-def _count_theory(facts: Facts, s: Asked) -> Theory:
+def _count_theory(facts: Facts, s: AsksStatistic) -> Theory:
     n, p = facts.n, facts.chance_of(_target(facts, s))
     mean, q = n * p, 1 - p
     said_p, few = _p_text(facts, s, p), min(n * p, n * q)
@@ -67,12 +67,12 @@ def _count_theory(facts: Facts, s: Asked) -> Theory:
     return Theory(mean, error, lines, law, name, fits)
 
 
-def _p_text(facts: Facts, s: Asked, p: float) -> str:
+def _p_text(facts: Facts, s: AsksStatistic, p: float) -> str:
     typed = getattr(s.model, "p", None)
     return exact(typed) if isinstance(facts.model, Trials) and typed is not None else number(p, 4)
 
 
-def _share_theory(facts: Facts, s: Asked) -> Theory:
+def _share_theory(facts: Facts, s: AsksStatistic) -> Theory:
     counts = _count_theory(facts, s)
     n, p = facts.n, counts.mean / facts.n
     said = _p_text(facts, s, p)
@@ -89,7 +89,7 @@ def _share_theory(facts: Facts, s: Asked) -> Theory:
     return Theory(p, error, lines, scaled(counts.law, 1 / n), counts.law_name, counts.fits)
 
 
-def _longest(samples: Samples, facts: Facts, s: Asked) -> Floats:
+def _longest(samples: Samples, facts: Facts, s: AsksStatistic) -> Floats:
     return of.longest_run(facts.hits(samples, _target(facts, s)))
 
 

@@ -17,17 +17,17 @@ from theoros.numeric.chance.samples import Samples
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.statistics.statistic import Asked, Statistic
+from theoros.verbs.simulate.statistics.statistic import AsksStatistic, Statistic
 from theoros.verbs.simulate.statistics.theory import PLENTY, Theory, scaled
 
 Lines = tuple[str | Formula, ...]
 
 
-def _taking(work: Callable[[Floats], Floats]) -> Callable[[Samples, Facts, Asked], Floats]:
+def _taking(work: Callable[[Floats], Floats]) -> Callable[[Samples, Facts, AsksStatistic], Floats]:
     return lambda samples, facts, s: work(facts.values(samples))
 
 
-def _named(word: str) -> Callable[[Facts, Asked], str]:
+def _named(word: str) -> Callable[[Facts, AsksStatistic], str]:
     return lambda facts, s: (
         f"{word} {facts.measure}"
         if facts.measure != "value"
@@ -42,7 +42,7 @@ def _shrunk(facts: Facts) -> float:
     return math.sqrt(max(facts.finite - facts.n, 0) / (facts.finite - 1))
 
 
-def _mean_theory(facts: Facts, s: Asked) -> Theory | None:
+def _mean_theory(facts: Facts, s: AsksStatistic) -> Theory | None:
     total = _total_theory(facts, s)
     if total is None or facts.moments is None:
         return None
@@ -58,7 +58,7 @@ def _mean_theory(facts: Facts, s: Asked) -> Theory | None:
     return Theory(mu, error, lines, scaled(total.law, 1 / n), total.law_name, total.fits)
 
 
-def _total_theory(facts: Facts, s: Asked) -> Theory | None:
+def _total_theory(facts: Facts, s: AsksStatistic) -> Theory | None:
     if facts.moments is None:
         return None
     (mu, sigma), n = facts.moments, facts.n
@@ -83,12 +83,12 @@ def _total_theory(facts: Facts, s: Asked) -> Theory | None:
     return Theory(n * mu, error, lines, law, name if law is not None else "", fits)
 
 
-def _quantile_said(facts: Facts, s: Asked) -> str:
+def _quantile_said(facts: Facts, s: AsksStatistic) -> str:
     what = f" of {facts.measure}" if facts.measure != "value" else ""
     return f"{percent_text(s.share)} quantile{what}"
 
 
-def _by_formula(samples: Samples, facts: Facts, s: Asked) -> Floats:
+def _by_formula(samples: Samples, facts: Facts, s: AsksStatistic) -> Floats:
     """The value of the formula for each sample; NaN where it has none."""
     from theoros.table.formula import evaluate_for_each
     from theoros.table.formula.tokens import FormulaError
@@ -105,7 +105,7 @@ def _by_formula(samples: Samples, facts: Facts, s: Asked) -> Floats:
         raise CannotAnswer(str(problem), "formula") from None
 
 
-def _no_theory(facts: Facts, s: Asked) -> Theory | None:
+def _no_theory(facts: Facts, s: AsksStatistic) -> Theory | None:
     return None
 
 
@@ -113,7 +113,7 @@ def _of_numbers(
     name: str,
     work: Callable[[Floats], Floats],
     order: int,
-    theory: Callable[[Facts, Asked], Theory | None] = _no_theory,
+    theory: Callable[[Facts, AsksStatistic], Theory | None] = _no_theory,
 ) -> Statistic:
     return Statistic(name, f"the {name}", "numbers", _taking(work), _named(name), theory, in_units=True, order=order)
 

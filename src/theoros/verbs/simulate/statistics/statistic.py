@@ -22,7 +22,7 @@ TAILS: dict[str, Alternative] = {"at most": "less", "at least": "greater", "as f
 """What asks about a tail, or both, and the claim that this goes with."""
 
 
-class Asked(Protocol):
+class AsksStatistic(Protocol):
     """What a statistic is taken by: a statement, as far as that matters here."""
 
     @property
@@ -43,11 +43,11 @@ class Statistic:
     label: str
     """Where it is chosen: "the mean"."""
     takes: Takes
-    compute: Callable[[Samples, Facts, Asked], Floats]
+    compute: Callable[[Samples, Facts, AsksStatistic], Floats]
     """Its value for each sample, shape (samples,)."""
-    said: Callable[[Facts, Asked], str]
+    said: Callable[[Facts, AsksStatistic], str]
     """Its name without an article: "number of jars that leak"."""
-    theory: Callable[[Facts, Asked], Theory | None] = lambda facts, s: None
+    theory: Callable[[Facts, AsksStatistic], Theory | None] = lambda facts, s: None
     asks: tuple[str, ...] = ()
     """The slots that it needs: "outcome", "share" or "formula"."""
     whole: bool = False
@@ -64,7 +64,7 @@ class Statistic:
         return 3 if not self.in_units else min(6, facts.decimals + 2)
 
 
-def plain(text: str) -> Callable[[Facts, Asked], str]:
+def plain(text: str) -> Callable[[Facts, AsksStatistic], str]:
     """A statistic that is always called the same."""
     return lambda facts, s: text
 

@@ -19,19 +19,19 @@ from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.negative_binomial import NegativeBinomial
 from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.statistics.statistic import Asked, Statistic, plain
+from theoros.verbs.simulate.statistics.statistic import AsksStatistic, Statistic, plain
 from theoros.verbs.simulate.statistics.theory import ENOUGH, MOST_MASSES, Theory, few_words
 
 Lines = tuple[str | Formula, ...]
 
 
-def _waited(samples: Samples, facts: Facts, s: Asked) -> Floats:
+def _waited(samples: Samples, facts: Facts, s: AsksStatistic) -> Floats:
     assert samples.lengths is not None
     assert samples.finished is not None
     return np.where(samples.finished, samples.lengths, np.nan)
 
 
-def _wait_theory(facts: Facts, s: Asked) -> Theory | None:
+def _wait_theory(facts: Facts, s: AsksStatistic) -> Theory | None:
     model = facts.model
     assert isinstance(model, Waiting)
     shares = np.array(model.weights) / sum(model.weights)
@@ -70,16 +70,16 @@ def _wait_theory(facts: Facts, s: Asked) -> Theory | None:
 _LOPSIDED = "waits have a long tail to the right"
 
 
-def _wait_p(s: Asked, p: float) -> str:
+def _wait_p(s: AsksStatistic, p: float) -> str:
     typed = getattr(s.model, "p", None)
     return exact(typed) if typed is not None else number(p, 4)
 
 
-def _wait_said(facts: Facts, s: Asked) -> str:
+def _wait_said(facts: Facts, s: AsksStatistic) -> str:
     return f"number of {facts.cases} until {s.model.ending}"  # type: ignore[attr-defined]
 
 
-def _walk_theory(facts: Facts, s: Asked) -> Theory:
+def _walk_theory(facts: Facts, s: AsksStatistic) -> Theory:
     model = facts.model
     assert isinstance(model, Walk)
     n, p = model.n, model.p
@@ -98,7 +98,7 @@ def _walk_theory(facts: Facts, s: Asked) -> Theory:
     return Theory(mean, error, lines, law, "Exact binomial" if law else "", fits)
 
 
-def _walked(work: Callable[[Floats], Floats]) -> Callable[[Samples, Facts, Asked], Floats]:
+def _walked(work: Callable[[Floats], Floats]) -> Callable[[Samples, Facts, AsksStatistic], Floats]:
     return lambda samples, facts, s: work(np.asarray(samples.values[0], dtype=np.float64))
 
 

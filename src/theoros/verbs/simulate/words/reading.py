@@ -8,7 +8,7 @@ from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables, next_seed
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.simulate.models.share import ShareModel
-from theoros.verbs.simulate.report import Asked, margin_text, often, rarity, share_text
+from theoros.verbs.simulate.report import AskedOfReplicates, margin_text, often, rarity, share_text
 from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ResampleSampler
 from theoros.verbs.simulate.sampling.replicate_summary import ReplicateSummary
 from theoros.verbs.simulate.sampling.sampler import ModelSampler, Sampler
@@ -140,7 +140,7 @@ def _claim(ready: Sampler) -> str:
     return f"the chance that a {case} {success} is {WORDS[ready.s.ask]} {exact(model.p)}"
 
 
-def conclusion_of(ready: Sampler, asked: Asked, p: float, n: int) -> list[str]:
+def conclusion_of(ready: Sampler, asked: AskedOfReplicates, p: float, n: int) -> list[str]:
     """What follows for a claim, with the same care as in a test."""
     s = ready.s
     alpha = s.alpha
@@ -169,7 +169,7 @@ def conclusion_of(ready: Sampler, asked: Asked, p: float, n: int) -> list[str]:
     return made
 
 
-def steps_of(ready: Sampler, asked: Asked, hits: int, n: int, p: float) -> tuple[Step, ...]:
+def steps_of(ready: Sampler, asked: AskedOfReplicates, hits: int, n: int, p: float) -> tuple[Step, ...]:
     """In five steps, for models that test a claim."""
     s = ready.s
     signs = symbols_of(ready)
@@ -230,7 +230,7 @@ def rests_on(ready: ModelSampler, tables: Tables) -> list[str]:
     ]
 
 
-def links_of(ready: Sampler, asked: Asked) -> tuple[Link, ...]:
+def links_of(ready: Sampler, asked: AskedOfReplicates) -> tuple[Link, ...]:
     """What to do next."""
     s, made = ready.s, []
     if isinstance(ready, NullSampler):
@@ -274,5 +274,5 @@ def _test(ready: NullSampler) -> Statement:
         null=null,
         alpha=s.alpha,
         claimed=getattr(s.model, "claimed", ""),
-        drawn=follow_ups.Drawn(max(100, s.replicates), s.seed),
+        drawn=follow_ups.ChanceSettings(max(100, s.replicates), s.seed),
     )

@@ -10,7 +10,7 @@ from theoros.answer.wording import exact, number, percent, percent_text, with_un
 from theoros.numeric.procedures.power import FPower, Power, f_power, least_n, t_power, z_power
 from theoros.verbs.data.samples import OneSample, Paired, SeveralSamples, TwoSamples
 from theoros.verbs.data.shares import Shares
-from theoros.verbs.procedures.hypotheses.comparison import Compared
+from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
 from theoros.verbs.test.planning.pictures import picture_of_groups, picture_of_one
 
 SLOT = "true_value"
@@ -21,7 +21,7 @@ _SHADED = (
 )
 
 
-def planning_section(words: Compared, true: float, wanted: float) -> tuple[Section, ...]:
+def planning_section(words: ComparisonClaim, true: float, wanted: float) -> tuple[Section, ...]:
     """Two curves with the critical value: where H0 holds, and where the true value does."""
     found = _found(words, true)
     if found is None:
@@ -39,7 +39,7 @@ def planning_section(words: Compared, true: float, wanted: float) -> tuple[Secti
     return (Section("Planning", picture_of_one(words, now, true, step, SLOT), note=note),)
 
 
-def _what(words: Compared) -> str:
+def _what(words: ComparisonClaim) -> str:
     if words.compares:
         return f"difference of the {words.parameter.plural}"
     mean = isinstance(words.data, Paired)
@@ -50,7 +50,7 @@ Found = tuple[Power, Callable[[int], Power], str, float]
 """The power now, that of other sizes, the sizes in words, and what one unit of the axis is."""
 
 
-def _found(words: Compared, true: float) -> Found | None:
+def _found(words: ComparisonClaim, true: float) -> Found | None:
     data, gap = words.data, true - words.null
     if gap == 0:
         return None
@@ -89,7 +89,7 @@ def _found(words: Compared, true: float) -> Found | None:
     return None
 
 
-def _of_two_shares(words: Compared, data: Shares, gap: float) -> Found | None:
+def _of_two_shares(words: ComparisonClaim, data: Shares, gap: float) -> Found | None:
     """The second share as it was seen, the first away from it by the true difference."""
     base = data.of[1].value
     first = base + gap

@@ -7,13 +7,13 @@ import math
 from theoros.answer.axis import Axis, Reads
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
-from theoros.answer.layers.written import Said
+from theoros.answer.layers.written import WrittenWords
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, number, percent, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.procedures.power import FPower, Power
-from theoros.verbs.procedures.hypotheses.comparison import Compared
+from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
 
 STEPS = 241
 
@@ -49,7 +49,7 @@ def picture_of_groups(now: FPower, true: float, text: str, slot: str) -> Picture
     return Picture((frame,), alt=alt)
 
 
-def picture_of_one(words: Compared, now: Power, true: float, step: float, slot: str) -> Picture:
+def picture_of_one(words: ComparisonClaim, now: Power, true: float, step: float, slot: str) -> Picture:
     low, high = min(-4.0, now.shift - 4.0), max(4.0, now.shift + 4.0)
     grid = np.linspace(low, high, STEPS)
     under, over = now.null_height(grid), now.height(grid)
@@ -91,13 +91,13 @@ def _errors(now: Power | FPower, grid: Floats, limits: tuple[float, ...], altern
     return [missed, *(Under(part, now.null_height(part)) for part in alarms)]
 
 
-def _shares(now: Power | FPower, limit: float, alternative: Alternative) -> Said:
+def _shares(now: Power | FPower, limit: float, alternative: Alternative) -> WrittenWords:
     """How often the true value is found, and missed, on the sides of a critical value."""
     left = alternative == "less" or (alternative == "different" and isinstance(now, Power) and now.shift < 0)
     near, far = sorted((limit, now.shift))  # clear of the line at the true value
     words = (near, "end"), (far, "start")
     (found_at, found), (missed_at, missed) = words if left else words[::-1]
-    return Said(
+    return WrittenWords(
         (
             (found_at, f"found: {percent(now.power, 1)}", found),
             (missed_at, f"missed: {percent(1 - now.power, 1)}", missed),
