@@ -13,8 +13,8 @@ from collections.abc import Callable, Iterator
 import numpy as np
 
 from theoros.numeric.series.arima import Orders
+from theoros.numeric.series.decomposition import Decomposition, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.forecasts import ForecastResult, by_arima, line, naive, smoothing
-from theoros.numeric.series.parts import Decomposition, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.residual_tests import season_p, turns
 from theoros.numeric.series.robust import parts_by_local_regression
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, SeriesScale

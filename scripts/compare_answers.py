@@ -29,7 +29,7 @@ from theoros.answer.svg import to_svg
 from theoros.answer.wording import to_plain
 from theoros.study.file import demo_study
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import arrangements, statement_from_json, verbs
 
 SEED = 2026

@@ -15,7 +15,7 @@ from soak.traps import TRAPS
 from theoros.engine.folder import RUNNING
 from theoros.engine.link import EngineLink
 from theoros.engine.tasks.answers import AnswerStatement
-from theoros.engine.tasks.reading import ReadBack, ReadTable
+from theoros.engine.tasks.reading_files import ReadBack, ReadTable
 from theoros.engine.tasks.task import Task
 from theoros.study.file import demo_study
 from theoros.verbs.core.registry import make

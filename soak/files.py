@@ -17,7 +17,7 @@ from soak.mutations import mutated, mutated_zip
 from soak.tally import Budget, Tally
 from soak.watched import watched
 from theoros.engine.link import EngineLink
-from theoros.engine.tasks.reading import ReadStudy, ReadTable, Unforeseen
+from theoros.engine.tasks.reading_files import ReadStudy, ReadTable, Unforeseen
 from theoros.files.errors import ReadError
 from theoros.files.formats import open_table, write_table
 from theoros.study.entries import Study, StudyError

@@ -23,7 +23,7 @@ from theoros.study.report_html import report_html
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import arrangements, statement_from_json, verbs
 
 NO_NUMBER = re.compile(r"(?<![\w.])-?(nan|inf|NaN|Infinity)(?![\w])|\bNone\b(?! of )|<[A-Z]\w+\.")

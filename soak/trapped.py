@@ -9,7 +9,7 @@ from soak.tally import Budget, Tally
 from soak.traps import TRAPS, good_study
 from soak.watched import watched
 from theoros.engine.link import EngineLink
-from theoros.engine.tasks.reading import ReadStudy, ReadTable, StudyBack, Unforeseen
+from theoros.engine.tasks.reading_files import ReadStudy, ReadTable, StudyBack, Unforeseen
 
 MOST_SECONDS, MOST_MEMORY = 5.0, 500_000_000
 

@@ -13,7 +13,7 @@ from scipy import special
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber, worked_out
 from theoros.answer.wording import exact
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.core.slots import TypeNumber
 

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QWidget
 
-from theoros.desk.parts.fields import PickField
+from theoros.desk.parts.input_fields import PickField
 from theoros.desk.parts.pickers import PickList
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.statement_bar import SlotButton

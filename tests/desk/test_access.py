@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from theoros.answer.palette import contrast
-from theoros.desk.parts.fields import PickField
+from theoros.desk.parts.input_fields import PickField
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.window.window import Window
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication
 from scipy import stats
 
 from tests.desk.hands import Hands
-from theoros.desk.parts.fields import NumberField
+from theoros.desk.parts.input_fields import NumberField
 from theoros.desk.parts.statement_bar import SlotButton
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import statement_from_json

@@ -391,11 +391,11 @@ def test_every_control_has_a_name(window: Window, settle) -> None:
 
 def test_titles_and_questions(window: Window, settle, monkeypatch) -> None:
     show(window, "e2", settle)
-    monkeypatch.setattr("theoros.desk.window.asking.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True))
+    monkeypatch.setattr("theoros.desk.window.entry_making.QInputDialog.getText", lambda *a, **k: ("  Plucks  ", True))
     window.asking.rename()
     assert window.session.study.entry("e2").title == "Plucks"
     monkeypatch.setattr(
-        "theoros.desk.window.asking.QInputDialog.getMultiLineText", lambda *a, **k: ("How heavy?", True)
+        "theoros.desk.window.entry_making.QInputDialog.getMultiLineText", lambda *a, **k: ("How heavy?", True)
     )
     window.asking.set_question()
     assert window.entry_page.question.text() == "How heavy?"

@@ -14,7 +14,7 @@ from soak.watched import watched
 
 from theoros.engine.limits import LEAST_MEMORY, limits_for
 from theoros.engine.link import EngineLink
-from theoros.engine.tasks.reading import ReadBack, ReadStudy, ReadTable, StudyBack, TablesRead
+from theoros.engine.tasks.reading_files import ReadBack, ReadStudy, ReadTable, StudyBack, TablesRead
 from theoros.study.entries import Study
 from theoros.study.file import save_study
 

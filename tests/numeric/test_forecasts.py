@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from theoros.numeric.series.arima import Orders
+from theoros.numeric.series.decomposition import NotPositive
 from theoros.numeric.series.forecasts import by_arima, holdout_accuracy, line, line_design, naive, smoothing
-from theoros.numeric.series.parts import NotPositive
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, SeriesScale
 from theoros.numeric.series.smoothing import SmoothingForm, TooShort
 from theoros.study.entries import Study

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from theoros.numeric.series.parts import NotPositive, TooFewCycles, parts_by_means, suggests_multiplicative
+from theoros.numeric.series.decomposition import NotPositive, TooFewCycles, parts_by_means, suggests_multiplicative
 from theoros.study.entries import Study
 
 # statsmodels 0.15, seasonal_decompose: the first season's effects, and three residuals

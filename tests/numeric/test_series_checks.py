@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from theoros.numeric.series.parts import NotPositive, TooFewCycles
+from theoros.numeric.series.decomposition import NotPositive, TooFewCycles
 from theoros.numeric.series.residual_tests import autocorrelations, ljung_box, season_p, turns
 from theoros.numeric.series.robust import parts_by_local_regression, trend_by_local_regression
 from theoros.study.entries import Study

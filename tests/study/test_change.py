@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 
 from tests.conftest import make_table
 from theoros.study import edits
-from theoros.study.change import Change, change_between
 from theoros.study.entries import Entry, EntryBlock, Study, StudyError
+from theoros.study.study_change import Change, change_between
 from theoros.verbs.core.registry import make
 
 STUDY = Study(

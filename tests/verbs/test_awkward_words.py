@@ -14,7 +14,7 @@ from tests.conftest import make_table
 from theoros.answer.drawing import Words
 from theoros.answer.layout import lay_out
 from theoros.answer.metrics import text_width
-from theoros.numeric.shape import LEAST
+from theoros.numeric.lean_and_peaks import LEAST
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer

@@ -10,7 +10,7 @@ import pytest
 from scipy import stats
 
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.procedures.procedure import procedures
 from theoros.verbs.test.statement import TestStatement

@@ -13,8 +13,8 @@ from scipy.stats.contingency import crosstab
 from tests.conftest import make_table
 from theoros.answer.cannot import CannotAnswer
 from theoros.table.reshape import spread_out
+from theoros.verbs.core.json_values import StatementError, fitted, structured, to_plain_values
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError, fitted, structured, to_plain_values
 from theoros.verbs.core.slots import Slot
 from theoros.verbs.data.counts import LevelCounts, TwoCategories, TypedCount, TypedCounts, TypedTable
 from theoros.verbs.data.data import Data, data_kinds, with_data_of

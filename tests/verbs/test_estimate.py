@@ -13,7 +13,7 @@ from scipy import stats
 from tests.conftest import make_table
 from theoros.answer.parts import Answer
 from theoros.verbs.core.answering import answer, drafts
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.estimate.statement import EstimateStatement
 from theoros.verbs.procedures.bootstrap_intervals import drawn_of

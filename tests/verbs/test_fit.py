@@ -12,7 +12,7 @@ from scipy import optimize, stats
 
 from tests.conftest import make_table
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.observed_counts import CountsOfLevels, TwoWayCounts

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from theoros.verbs import follow_ups
-from theoros.verbs.core.reading import to_plain_values
+from theoros.verbs.core.json_values import to_plain_values
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.data.two_columns import TwoColumns
 from theoros.verbs.data.two_numbers import TwoNumbers

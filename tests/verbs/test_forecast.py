@@ -18,11 +18,11 @@ from theoros.study.entries import Study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer, drafts, drawn_table
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.forecast.methods.fits import fits_of
 from theoros.verbs.forecast.methods.method import Candidate
-from theoros.verbs.forecast.series.reading import series_of
+from theoros.verbs.forecast.series.reading_series import series_of
 from theoros.verbs.forecast.series.series import filled
 from theoros.verbs.forecast.statement import ForecastStatement
 

@@ -17,7 +17,7 @@ from theoros.study.file import demo_study
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.answering import answer, drafts, drawn_table
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import make, statement_from_json, verbs
 from theoros.verbs.simulate.sampling.procedure_sampler import ProcedureSampler, sampler_for
 from theoros.verbs.simulate.sampling.sampler import ModelSampler

@@ -10,7 +10,7 @@ from theoros.files import json_text
 from theoros.files.errors import ReadError, reason
 from theoros.files.form import CELLS_ANYWAY, CELLS_OF_A_BYTE, MOST_CELLS, MOST_COLUMNS
 from theoros.files.formats import Format
-from theoros.files.typed import ReadColumns, guess, read
+from theoros.files.read_columns import ReadColumns, guess, read
 from theoros.lazy_imports import pl
 from theoros.table.kinds import Kind
 from theoros.table.table import Table

@@ -8,8 +8,8 @@ from pathlib import Path
 from theoros.files.errors import ReadError, brief, reason
 from theoros.files.form import MOST_CELLS, MOST_COLUMNS
 from theoros.files.formats import EVERYTHING, Format
+from theoros.files.read_columns import ReadColumns, guess, read
 from theoros.files.table_schema import about_json, column_json
-from theoros.files.typed import ReadColumns, guess, read
 from theoros.lazy_imports import pl
 from theoros.table.table import Table
 

@@ -11,7 +11,7 @@ from dataclasses import asdict, dataclass
 from typing import Literal
 
 from theoros.numeric.arrays import Alternative
-from theoros.verbs.core.reading import to_plain_values
+from theoros.verbs.core.json_values import to_plain_values
 from theoros.verbs.core.registry import known_statement
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Data

@@ -8,7 +8,7 @@ import typing
 from typing import Any, Literal
 
 from theoros.verbs.core.fields import declared
-from theoros.verbs.core.reading import field_types
+from theoros.verbs.core.json_values import field_types
 from theoros.verbs.core.registry import Verb, verbs
 from theoros.verbs.core.slots import Tables
 

@@ -16,7 +16,7 @@ from theoros.answer.layout import lay_out
 from theoros.answer.parts import Answer, answer_json
 from theoros.answer.typed_number import TypedNumber
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.probability.data import situations

@@ -15,8 +15,8 @@ from theoros.answer.typed_number import TypedNumber
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make
+from theoros.verbs.probability.values.answered_parts import worked_out
 from theoros.verbs.probability.values.asking import read_part
-from theoros.verbs.probability.values.parts import worked_out
 from theoros.verbs.probability.values.steps import ListedSteps, WholeSteps, handle_places, moved
 
 PRIZES = [(-2, 0.5), (0, 0.2), (5, TypedNumber("1/4")), (20, 0.05)]

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from theoros.answer.layout import lay_out
 from theoros.answer.parts import Answer
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import make, statement_from_json
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.outcomes.asking import read_event

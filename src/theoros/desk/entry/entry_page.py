@@ -28,7 +28,7 @@ from theoros.engine.tasks.answers import AnswerStatement
 from theoros.lazy_imports import np
 from theoros.study import edits
 from theoros.study.entries import Entry
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.slots import Slot, SlotGrid, Tables, TypeSeed, next_seed
 from theoros.verbs.core.statement import Said, Statement
 

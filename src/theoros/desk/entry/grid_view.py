@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
-from theoros.desk.parts.fields import Field, NumberField, field_of
+from theoros.desk.parts.input_fields import Field, NumberField, field_of
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import clear, mute
 from theoros.verbs.core.slots import Slot, SlotGrid

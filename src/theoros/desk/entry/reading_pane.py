@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QP
 
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Assumption, Choice, Link
 from theoros.answer.wording import to_plain
-from theoros.desk.parts.fields import field_of
 from theoros.desk.parts.flow import Flow
+from theoros.desk.parts.input_fields import field_of
 from theoros.desk.parts.kept_rows import KeptRow, KeptRows
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import (

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout
 from theoros.answer.parts import Control, Section
 from theoros.answer.wording import to_plain
 from theoros.desk.entry.figures_view import FiguresView
-from theoros.desk.parts.fields import Field, field_of
+from theoros.desk.parts.input_fields import Field, field_of
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import NO_LIMIT, PlainLabel, button, clear, heading

@@ -12,12 +12,12 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.study import edits
 from theoros.study.atomic import sweep_parts
-from theoros.study.change import change_between
 from theoros.study.entries import Study, StudyError
 from theoros.study.file import demo_study, open_study, save_study
 from theoros.study.history import History
 from theoros.study.journal import Journal, Recovered, Unsaved, is_open_elsewhere, unsaved
 from theoros.study.prints import Print, print_of
+from theoros.study.study_change import change_between
 from theoros.table.table import Table
 
 MOST_RECENT = 8

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QRect, Qt
 from PySide6.QtWidgets import QWidget
 
-from theoros.desk.parts.fields import Field, NumberField, field_of
+from theoros.desk.parts.input_fields import Field, NumberField, field_of
 from theoros.desk.parts.theme import Theme
 from theoros.verbs.core.slots import Slot
 

@@ -24,7 +24,7 @@ from theoros.table.kinds import Kind
 from theoros.table.profile import Profile
 from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import Arrangement, arrangements
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 
 MOST_SHOWN = MOST_PREVIEWED
 PREVIEW, APPLY = "preview", "apply"

@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject
 from theoros.engine.tables import take_back
 from theoros.engine.tasks.drawn_tables import DrawTable
 from theoros.study import edits
-from theoros.study.change import Change
+from theoros.study.study_change import Change
 from theoros.table.table import Table, TableError, free_name
 
 if TYPE_CHECKING:

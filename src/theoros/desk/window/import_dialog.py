@@ -25,7 +25,7 @@ from theoros.desk.parts.engine import SOON_MS, Engine
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import ChoiceBox, PlainLabel, heading, mute
 from theoros.engine.tables import take_back
-from theoros.engine.tasks.reading import ReadBack, ReadTable
+from theoros.engine.tasks.reading_files import ReadBack, ReadTable
 from theoros.files.delimited import DELIMITERS, ENCODINGS, QUOTES
 from theoros.files.form import Form, Opened
 from theoros.files.formats import Format, format_of

@@ -190,7 +190,7 @@ class StudyFiles:
             self._read_study(RECOVERING, _Opening(left.base, self.session.study, unsaved=left))
 
     def _read_study(self, key: str, opening: _Opening) -> None:
-        from theoros.engine.tasks.reading import ReadStudy
+        from theoros.engine.tasks.reading_files import ReadStudy
 
         self.reader.run(key, ReadStudy(opening.path), tag=opening)
         QTimer.singleShot(SOON_MS, lambda: self._tell_opening(key, opening, "…"))
@@ -208,7 +208,7 @@ class StudyFiles:
         self.stage.banner.ask(f"{what} {how_far}", [("Stop", stop)])
 
     def _read(self, key: str, step: Any, opening: Any) -> None:
-        from theoros.engine.tasks.reading import StudyBack, TablesRead
+        from theoros.engine.tasks.reading_files import StudyBack, TablesRead
 
         if key not in (OPENING, RECOVERING):
             return

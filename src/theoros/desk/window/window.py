@@ -17,11 +17,10 @@ from theoros.desk.parts.widgets import scrolled
 from theoros.desk.parts.worker import Worker
 from theoros.desk.sheet.column_pane import ColumnPane
 from theoros.desk.sheet.table_page import TablePage
-from theoros.desk.window.asking import Asking
 from theoros.desk.window.banner import Banner
-from theoros.desk.window.columns import WindowColumns
 from theoros.desk.window.corner_label import CornerLabel
 from theoros.desk.window.drawn_tables import DrawnTables
+from theoros.desk.window.entry_making import Asking
 from theoros.desk.window.find_box import FindBox
 from theoros.desk.window.interfaces import Builders, Commands
 from theoros.desk.window.outgoing import Outgoing
@@ -32,8 +31,9 @@ from theoros.desk.window.study_files import OPENING, RECOVERING, StudyFiles
 from theoros.desk.window.targets import still_there
 from theoros.desk.window.verb_bar import VerbBar
 from theoros.desk.window.warming_up import warm_up
-from theoros.study.change import Change, change_between
+from theoros.desk.window.window_columns import WindowColumns
 from theoros.study.entries import Entry
+from theoros.study.study_change import Change, change_between
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Answer

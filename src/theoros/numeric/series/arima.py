@@ -13,7 +13,7 @@ from functools import cached_property
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.series.searching import lowest
+from theoros.numeric.series.constant_search import lowest
 from theoros.numeric.series.smoothing import TooShort
 
 STARTS = ((0.05, 0.05), (0.4, 0.4), (0.4, 1.5), (-0.4, 0.4), (-0.4, -0.4), (0.9, 0.05), (1.5, 1.5))

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.series.parts import Decomposition, NotPositive, TooFewCycles
+from theoros.numeric.series.decomposition import Decomposition, NotPositive, TooFewCycles
 
 MOST_HELD, LEAST_PLACES = 1_000_000, 60
 """So many weights are held at once, of so many windows at the least."""

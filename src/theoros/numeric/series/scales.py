@@ -8,7 +8,7 @@ from typing import Literal
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.series.parts import NotPositive
+from theoros.numeric.series.decomposition import NotPositive
 
 ABOVE = 0.375
 """Added below a root: so the roots of counts have even spreads (F. Anscombe, 1948)."""

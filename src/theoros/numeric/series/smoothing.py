@@ -14,7 +14,7 @@ from typing import Any
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
-from theoros.numeric.series.searching import SMALL, least_squares
+from theoros.numeric.series.constant_search import SMALL, least_squares
 
 STARTS = (
     (0.1, 0.5, 0.05),

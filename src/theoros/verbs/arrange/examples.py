@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from theoros.verbs.core.reading import Json
+from theoros.verbs.core.json_values import Json
 
 EXAMPLES: tuple[Json, ...] = (
     {

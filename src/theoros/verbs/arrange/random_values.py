@@ -12,7 +12,7 @@ from theoros.table.reshape import with_columns
 from theoros.table.table import Column, Table, TableError, free_name
 from theoros.verbs.arrange.arrangement import InPlace, name_field
 from theoros.verbs.core.fields import nested_field, seed_field
-from theoros.verbs.core.reading import Json
+from theoros.verbs.core.json_values import Json
 from theoros.verbs.core.slots import Mended, Phrase, Tables
 from theoros.verbs.laws.law import Law, another_law, law_to_draw_slot, laws_to_draw
 from theoros.verbs.laws.normal import NormalMeasure

@@ -13,8 +13,8 @@ from typing import ClassVar, Self, TypeVar
 
 from theoros.table.table import Table
 from theoros.verbs.core.fields import Fielded, slotted
+from theoros.verbs.core.json_values import StatementError, field_types
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError, field_types
 from theoros.verbs.core.slots import Option, Slot, SlotGrid
 
 N = TypeVar("N", bound="Nested")

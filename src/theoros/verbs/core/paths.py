@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any, TypeVar
 
-from theoros.verbs.core.reading import StatementError, fitted
+from theoros.verbs.core.json_values import StatementError, fitted
 
 T = TypeVar("T")
 Renames = Callable[[object, dataclasses.Field[object]], Mapping[str, str]]

@@ -13,7 +13,7 @@ import theoros.verbs
 from theoros.answer.wording import shortened
 from theoros.table.table import Column, Table
 from theoros.verbs.core.guiding import Guide
-from theoros.verbs.core.reading import Json, StatementError, trusted
+from theoros.verbs.core.json_values import Json, StatementError, trusted
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Statement
 

@@ -10,10 +10,10 @@ from typing import ClassVar, Self
 
 from theoros.table.table import Column
 from theoros.verbs.core.fields import Fielded, NamesColumn, NamesColumns, NamesLevel
+from theoros.verbs.core.json_values import Json, StatementError, structured, to_plain_values
 from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.paths import places, put_at, renamed
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import Json, StatementError, structured, to_plain_values
 from theoros.verbs.core.slots import Mended, Phrase, Pick, Slot, SlotGrid, Tables, phrase_text
 
 

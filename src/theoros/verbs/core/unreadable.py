@@ -9,7 +9,7 @@ from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Draft
-from theoros.verbs.core.reading import Json, StatementError
+from theoros.verbs.core.json_values import Json, StatementError
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.core.slots import Phrase, Tables
 from theoros.verbs.core.statement import Statement

@@ -14,9 +14,9 @@ from functools import cache
 from typing import ClassVar, Literal, Self, TypeVar
 
 from theoros.plugins import listed_in
+from theoros.verbs.core.json_values import family
 from theoros.verbs.core.nested import Nested, kind_options, turned_into
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import family
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, choice_slot
 from theoros.verbs.data.observed_counts import Observation
 

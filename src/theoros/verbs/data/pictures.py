@@ -13,7 +13,7 @@ from theoros.answer.wording import between_data, counted, exact, sentence_case, 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, bin_start, default_width, order_within, round_step
-from theoros.numeric.shape import shape_of
+from theoros.numeric.lean_and_peaks import shape_of
 from theoros.numeric.summaries import Summary
 from theoros.verbs.data.groups import Group, Split
 from theoros.verbs.data.samples import Measured

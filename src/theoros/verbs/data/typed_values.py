@@ -11,8 +11,8 @@ from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import counted, decimals_needed, sentence_case, shortened
 from theoros.lazy_imports import np
 from theoros.verbs.core.fields import text_field
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeText
 from theoros.verbs.data.data import LARGEST, Data, Family, Sides
 from theoros.verbs.data.samples import ANY_VALUE

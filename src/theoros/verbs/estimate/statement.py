@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar, Literal, Self
 
 from theoros.verbs.core.fields import bare_field, choice_field, nested_field, number_field, seed_field
-from theoros.verbs.core.reading import Json
+from theoros.verbs.core.json_values import Json
 from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, percent_inside
 from theoros.verbs.data.data import Data, data_kinds, kind_slot
 from theoros.verbs.data.one_sample import OneColumn

@@ -12,7 +12,7 @@ from theoros.answer.wording import decimals_needed, number, plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import round_step
-from theoros.numeric.series.parts import Decomposition
+from theoros.numeric.series.decomposition import Decomposition
 from theoros.verbs.forecast.report import ForecastReport
 from theoros.verbs.forecast.series.series import Series
 from theoros.verbs.forecast.words.forecast import headline_of, read_out

@@ -10,8 +10,8 @@ from theoros.answer.wording import plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.series.decomposition import Decomposition, NotPositive
 from theoros.numeric.series.forecasts import HoldoutAccuracy, holdout_accuracy
-from theoros.numeric.series.parts import Decomposition, NotPositive
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.forecast.methods.fits import Forecast, ForecastFits
 from theoros.verbs.forecast.methods.method import BEST, Candidate, forecast_methods

@@ -22,8 +22,8 @@ from theoros.verbs.core.fields import (
     seed_field,
     text_field,
 )
+from theoros.verbs.core.json_values import Json, check_named
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import Json, check_named
 from theoros.verbs.core.slots import (
     Mended,
     Option,
@@ -37,7 +37,7 @@ from theoros.verbs.core.slots import (
 )
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.forecast.methods.method import BEST, SEASONAL, Parts, forecast_methods
-from theoros.verbs.forecast.series.reading import OF_SEASONS, SeriesChoice, series_of, step_found
+from theoros.verbs.forecast.series.reading_series import OF_SEASONS, SeriesChoice, series_of, step_found
 from theoros.verbs.forecast.series.series import Series
 
 Seasons = Literal["suggested", "added", "multiplied"]

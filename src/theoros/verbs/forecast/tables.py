@@ -10,8 +10,8 @@ from theoros.answer.result_tables import ComparedRow, TableColumn, aicc, compari
 from theoros.answer.wording import number, percent_text
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
+from theoros.numeric.series.decomposition import Decomposition
 from theoros.numeric.series.forecasts import HoldoutAccuracy
-from theoros.numeric.series.parts import Decomposition
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table, free_name
 from theoros.verbs.core.slots import Tables

@@ -18,9 +18,9 @@ from theoros.answer.parts import Assumption
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.plugins import listed_in
 from theoros.verbs.core.fields import HoldsNumber, declared
+from theoros.verbs.core.json_values import StatementError, family
 from theoros.verbs.core.nested import Nested, kind_options
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError, family
 from theoros.verbs.core.slots import Phrase, Slot, Tables, TypeNumber, choice_slot
 
 CHANCE = TypeNumber(0, 1, help="A chance, such as 0.85, 85 % or 1/6.")

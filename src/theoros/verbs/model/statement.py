@@ -21,8 +21,8 @@ from theoros.verbs.core.fields import (
     number_field,
     text_field,
 )
+from theoros.verbs.core.json_values import StatementError, check_named
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError, check_named
 from theoros.verbs.core.slots import (
     Mended,
     Option,

@@ -16,8 +16,8 @@ from typing import ClassVar
 from theoros.answer.wording import whole
 from theoros.plugins import listed_in
 from theoros.verbs.core.fields import bare_field, choice_field, number_field, seed_field, text_field, word_field
+from theoros.verbs.core.json_values import family
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import family
 from theoros.verbs.core.slots import Option, Phrase, Slot, TypeNumber, TypeText
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.laws.law import Situation, laws

@@ -8,9 +8,9 @@ from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
 from theoros.verbs.core.fields import nested_field
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.nested import kind_options, turned_into
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Mended, Phrase, Slot, SlotGrid, Tables, choice_slot
 from theoros.verbs.laws.binomial import BinomialCount
 from theoros.verbs.laws.law import Law, Situation

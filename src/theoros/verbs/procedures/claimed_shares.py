@@ -7,7 +7,7 @@ import re
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import counted, exact
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 
 CLAIMED = "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or 50 %, 30 %, 20 %."
 """What is typed, for a slot of such shares."""

@@ -10,8 +10,8 @@ from theoros.answer.wording import shortened
 from theoros.table.table import Column
 from theoros.verbs.core.answering import check
 from theoros.verbs.core.fields import bare_field, nested_field, number_field, seed_field, text_field
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Mended, Option, Slot, SlotGrid, Tables, TypeNumber, TypeText, choice_slot
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Data, Family, data_kinds, with_data_of

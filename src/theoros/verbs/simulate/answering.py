@@ -14,8 +14,8 @@ from theoros.lazy_imports import np
 from theoros.numeric.chance.samples import Samples
 from theoros.numeric.chance.statistics import longest_run
 from theoros.verbs.core.slots import Tables
-from theoros.verbs.simulate.pictures.comparison import ComparedModels
-from theoros.verbs.simulate.pictures.replicates import pile_frame
+from theoros.verbs.simulate.pictures.compared_models import ComparedModels
+from theoros.verbs.simulate.pictures.replicate_piles import pile_frame
 from theoros.verbs.simulate.pictures.sections import alt_of, sample_section, sections_of
 from theoros.verbs.simulate.sampling.procedure_sampler import sampler_for
 from theoros.verbs.simulate.sampling.replicate_summary import ReplicateSummary

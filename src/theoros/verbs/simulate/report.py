@@ -10,7 +10,7 @@ from theoros.answer.wording import exact, number, rounded, whole, with_unit
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.resampling.bootstrap import cut_off
-from theoros.verbs.simulate.pictures.replicates import Marked
+from theoros.verbs.simulate.pictures.replicate_piles import Marked
 
 if TYPE_CHECKING:
     from theoros.verbs.simulate.sampling.sampler import Sampler

@@ -23,9 +23,9 @@ from theoros.verbs.core.fields import (
     text_field,
     word_field,
 )
+from theoros.verbs.core.json_values import Json, StatementError
 from theoros.verbs.core.nested import kind_options, turned_into
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import Json, StatementError
 from theoros.verbs.core.slots import (
     Mended,
     Option,

@@ -13,7 +13,7 @@ from theoros.verbs.data.observed import observed_alt, observed_frame, observed_t
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.drafting import Results, in_drafts
-from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
+from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 from theoros.verbs.procedures.procedure import Result, procedures, procedures_for
 from theoros.verbs.procedures.writeup import writeup_of
 from theoros.verbs.test.pictures import _null_frame

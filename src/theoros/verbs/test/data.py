@@ -13,7 +13,7 @@ from theoros.answer.wording import exact, listed, significant, with_article
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.procedures.fitting import best_fit, class_chances
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.laws.law import Law, laws_to_draw
 
 INF = math.inf

@@ -13,7 +13,7 @@ from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import number, percent_text, statistic, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
-from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
+from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 from theoros.verbs.procedures.procedure import Result
 
 

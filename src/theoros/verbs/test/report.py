@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
+from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 from theoros.verbs.procedures.hypotheses.omnibus import claim_of
 from theoros.verbs.procedures.procedure import Procedure, Question, Result

@@ -10,7 +10,7 @@ from typing import ClassVar, Literal
 from theoros.answer.wording import with_article
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.core.fields import bare_field, choice_field, number_field, seed_field, text_field
-from theoros.verbs.core.reading import Json, StatementError
+from theoros.verbs.core.json_values import Json, StatementError
 from theoros.verbs.core.slots import Option, Phrase, Slot, Tables, TypeNumber, TypeText
 from theoros.verbs.data.data import kind_slot
 from theoros.verbs.data.merging import merged
@@ -18,7 +18,7 @@ from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoW
 from theoros.verbs.data.samples import TwoFactorSamples
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
-from theoros.verbs.procedures.hypotheses.comparison import WORDS
+from theoros.verbs.procedures.hypotheses.comparison_claim import WORDS
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
 from theoros.verbs.procedures.statement import ALPHA, Inference
 from theoros.verbs.test.data import called, fitted_law, law_named, phrase

@@ -17,11 +17,11 @@ from theoros.answer.wording import (
     whole,
     with_unit,
 )
-from theoros.numeric.shape import LEAST
+from theoros.numeric.lean_and_peaks import LEAST
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column
 from theoros.verbs.data.groups import Group
-from theoros.verbs.describe.words.shape import shape_words, shapes_of_groups
+from theoros.verbs.describe.words.sample_shape import shape_words, shapes_of_groups
 
 MOST_SHOWN = 8
 """Outlying rows named in a sentence; the rest are counted."""

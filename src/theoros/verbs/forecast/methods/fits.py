@@ -10,15 +10,15 @@ from typing import TYPE_CHECKING
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
+from theoros.numeric.series.decomposition import Decomposition, NotPositive, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.forecasts import ForecastResult
 from theoros.numeric.series.moving import moving_average
-from theoros.numeric.series.parts import Decomposition, NotPositive, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.residual_tests import season_p
 from theoros.numeric.series.robust import parts_by_local_regression, trend_by_local_regression
 from theoros.numeric.series.scales import LOG, PLAIN, ROOT, Negative, SeriesScale
 from theoros.numeric.series.smoothing import TooShort
 from theoros.verbs.forecast.methods.method import BEST, SEASONAL, Candidate, FitRequest, TooLong, forecast_methods
-from theoros.verbs.forecast.series.reading import series_of
+from theoros.verbs.forecast.series.reading_series import series_of
 from theoros.verbs.forecast.series.series import Series, filled
 from theoros.verbs.forecast.statement import ForecastStatement
 

@@ -10,7 +10,7 @@ from theoros.answer.wording import counted, listed, number, p_equals, percent, s
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.distributions.normal import Normal
-from theoros.numeric.series.parts import Decomposition
+from theoros.numeric.series.decomposition import Decomposition
 from theoros.numeric.series.residual_tests import season_p, turns
 from theoros.verbs.forecast.methods.fits import NO_SEASONS, trend_width
 from theoros.verbs.forecast.series.series import Series

@@ -9,7 +9,7 @@ from functools import cached_property
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.model.curves.curve import Fitted
 from theoros.verbs.model.curves.fits import Diagnosed, FitCache, curve_of, fit_group
-from theoros.verbs.model.curves.nested import NestedTest, separate_against_one, slopes_alike
+from theoros.verbs.model.curves.nested_models import NestedTest, separate_against_one, slopes_alike
 from theoros.verbs.model.data import ModelPairs, PairsGroup
 from theoros.verbs.model.statement import ModelStatement
 

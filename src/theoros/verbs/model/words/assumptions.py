@@ -18,7 +18,7 @@ from theoros.verbs.assumptions.independence import independence
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.model.curves.curve import LinearFitted
 from theoros.verbs.model.curves.fits import CLEAR, Diagnosed, curve_of, fit_group
-from theoros.verbs.model.curves.nested import separate_against_one
+from theoros.verbs.model.curves.nested_models import separate_against_one
 from theoros.verbs.model.data import ModelPairs, read_pairs
 from theoros.verbs.model.pictures import largest_cook
 

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.layers.spots import Spots
-from theoros.answer.layers.written import WrittenWords
+from theoros.answer.layers.written_words import WrittenWords
 from theoros.answer.picture import Frame, Key, Lane, Panel, Rule
 from theoros.answer.wording import exact, listed, percent, whole, with_unit
 from theoros.lazy_imports import np

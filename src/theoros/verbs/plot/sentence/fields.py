@@ -20,8 +20,8 @@ from theoros.verbs.core.fields import (
     number_field,
     text_field,
 )
+from theoros.verbs.core.json_values import Json
 from theoros.verbs.core.quartile_rules import quartile_rule
-from theoros.verbs.core.reading import Json
 from theoros.verbs.core.slots import Option, TypeNumber, TypeText
 from theoros.verbs.core.splitting import SplitStatement, split_by, split_by_more
 from theoros.verbs.data.counted import Order

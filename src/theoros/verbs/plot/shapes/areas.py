@@ -8,7 +8,7 @@ from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.spots import Rings
-from theoros.answer.layers.written import StemLines, WrittenWords
+from theoros.answer.layers.written_words import StemLines, WrittenWords
 from theoros.answer.picture import Frame, Lane
 from theoros.answer.wording import exact, percent, whole, with_unit
 from theoros.lazy_imports import np

@@ -118,7 +118,7 @@ def gathered(p: Plotted) -> tuple[Frame, ...]:
         points = Points(np.asarray(x, dtype=np.float64), np.asarray(up), group.rows, p.colours(group.rows))
         layers: list[Layer] = [points]
         if p.has("counts") or p.has("percent"):
-            from theoros.answer.layers.written import WrittenWords
+            from theoros.answer.layers.written_words import WrittenWords
 
             found, counts = np.unique(bins, return_counts=True)
             layers.append(

@@ -8,7 +8,7 @@ from theoros.answer.axis import Axis
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line
 from theoros.answer.layers.points import Points, Shades
-from theoros.answer.layers.written import WrittenWords
+from theoros.answer.layers.written_words import WrittenWords
 from theoros.answer.picture import Frame, Lane, Panel
 from theoros.answer.wording import whole
 from theoros.lazy_imports import np

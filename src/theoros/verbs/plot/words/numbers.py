@@ -26,9 +26,9 @@ from theoros.answer.wording import (
 from theoros.lazy_imports import np
 from theoros.numeric.correlation import pearson
 from theoros.numeric.density import normal_scores
+from theoros.numeric.lean_and_peaks import shape_of
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import mean_interval
-from theoros.numeric.shape import shape_of
 from theoros.numeric.summaries import Summary
 from theoros.verbs import follow_ups
 from theoros.verbs.core.row_links import row_links

@@ -13,8 +13,8 @@ from theoros.answer.cannot import Problem
 from theoros.answer.wording import exact, listed
 from theoros.lazy_imports import np
 from theoros.verbs.core.fields import bare_field, text_field
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, Slot, SlotGrid, Tables, TypeNumber, TypeText, number_slot
 from theoros.verbs.laws.law import Situation
 from theoros.verbs.probability.outcomes.eventful import DRAWN, Drawn, Eventful

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.lazy_imports import np
 from theoros.table.table import Table, TableError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, Slot, SlotGrid, Tables
 from theoros.verbs.data.counts import TwoCategories
 from theoros.verbs.data.data import Data, kind_slot, with_data_of

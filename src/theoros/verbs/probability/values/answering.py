@@ -16,7 +16,7 @@ from theoros.verbs.laws.law import Approximation, Law
 from theoros.verbs.probability.answering import assumptions
 from theoros.verbs.probability.data import NotUnderstood
 from theoros.verbs.probability.tables import PartRow, check_cell, check_heading, parts_table
-from theoros.verbs.probability.values.parts import AnsweredPart, CutValue, places_for, worked_out
+from theoros.verbs.probability.values.answered_parts import AnsweredPart, CutValue, places_for, worked_out
 from theoros.verbs.probability.values.pictures import part_picture
 from theoros.verbs.probability.values.spans import AskedPart, Event, event_words
 from theoros.verbs.probability.values.variable import asked

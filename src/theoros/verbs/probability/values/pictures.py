@@ -11,7 +11,7 @@ from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.spans import Stretches
-from theoros.answer.layers.written import WrittenWords
+from theoros.answer.layers.written_words import WrittenWords
 from theoros.answer.picture import Frame, Key, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, number
 from theoros.lazy_imports import np

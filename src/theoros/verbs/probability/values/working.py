@@ -12,7 +12,7 @@ from theoros.numeric.distributions.distribution import Discrete, Distribution, R
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.numeric.distributions.normal import Normal
 from theoros.verbs.laws.law import Law
-from theoros.verbs.probability.values.parts import AnsweredPart, places_for
+from theoros.verbs.probability.values.answered_parts import AnsweredPart, places_for
 from theoros.verbs.probability.values.spans import Event, ValueSpan, event_symbols
 from theoros.verbs.probability.values.steps import inner_end, steps_of
 from theoros.verbs.probability.words import chance_text

@@ -9,7 +9,7 @@ from theoros.answer.wording import counted, exact, listed_briefly, number, plura
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import OneSample, RepeatedSamples, SeveralSamples, TwoFactorSamples
-from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
+from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 
 if TYPE_CHECKING:

@@ -10,8 +10,8 @@ from theoros.answer.wording import counted, exact, shortened
 from theoros.lazy_imports import np
 from theoros.numeric.chance.draws import MOST_IN_BAG, Bag
 from theoros.verbs.core.fields import choice_field, text_field, word_field
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Option, Phrase, Slot, SlotGrid, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, size
 from theoros.verbs.simulate.sampling.facts import Facts, Takes, moments_of

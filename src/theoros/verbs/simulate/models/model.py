@@ -14,9 +14,9 @@ from typing import TYPE_CHECKING, ClassVar
 from theoros.answer.wording import plural
 from theoros.plugins import listed_in
 from theoros.verbs.core.fields import number_field
+from theoros.verbs.core.json_values import family
 from theoros.verbs.core.nested import Nested
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import family
 from theoros.verbs.core.slots import Phrase, Slot, TypeNumber
 from theoros.verbs.procedures.procedure import Purpose
 from theoros.verbs.simulate.sampling.facts import Takes

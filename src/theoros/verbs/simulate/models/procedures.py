@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, ClassVar
 
 from theoros.verbs.core.fields import number_field, text_field
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, Slot, TypeNumber, TypeText
 from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares

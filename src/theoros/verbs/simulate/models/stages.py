@@ -9,14 +9,14 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import exact
 from theoros.numeric.chance.draws import Stages, joint
 from theoros.verbs.core.fields import word_field
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Phrase, SlotGrid, TypeNumber, TypeText, number_slot, text_slot
 from theoros.verbs.data.data import row_field, with_row
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, many, size
 from theoros.verbs.simulate.sampling.facts import Facts, Takes, moments_of
 from theoros.verbs.simulate.sampling.outcome_list import worth_of
-from theoros.verbs.simulate.sampling.stages import CASE, MOST_ROWS, StagePlan, StageRow, plan_of
+from theoros.verbs.simulate.sampling.stage_plan import CASE, MOST_ROWS, StagePlan, StageRow, plan_of
 
 if TYPE_CHECKING:
     from theoros.verbs.procedures.statement import ByProcedure

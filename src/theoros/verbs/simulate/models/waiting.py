@@ -9,8 +9,8 @@ from theoros.answer.cannot import CannotAnswer
 from theoros.answer.wording import shortened, whole
 from theoros.numeric.chance.waiting import Waiting, Walk
 from theoros.verbs.core.fields import choice_field, number_field, word_field
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.reading import StatementError
 from theoros.verbs.core.slots import Option, Phrase, Slot, SlotGrid, TypeNumber
 from theoros.verbs.simulate.models.bag import listed_after, listed_grid, listed_outcomes, listed_slot
 from theoros.verbs.simulate.models.model import ChanceModel, DrawnModel, chance, chance_slot, many, size

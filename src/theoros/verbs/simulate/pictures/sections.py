@@ -11,8 +11,8 @@ from theoros.answer.wording import counted, number, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Pile
 from theoros.verbs.data.observed import observed_frame
-from theoros.verbs.simulate.pictures.comparison import ComparedModels, intervals_section, running_section
-from theoros.verbs.simulate.pictures.replicates import Heap, bar_of, pile_frame, scatter_frame
+from theoros.verbs.simulate.pictures.compared_models import ComparedModels, intervals_section, running_section
+from theoros.verbs.simulate.pictures.replicate_piles import Heap, bar_of, pile_frame, scatter_frame
 from theoros.verbs.simulate.pictures.samples import tiles_frame
 from theoros.verbs.simulate.report import fine_decimals
 from theoros.verbs.simulate.sampling.procedure_sampler import ProcedureSampler

@@ -12,7 +12,7 @@ from theoros.answer.wording import number
 from theoros.lazy_imports import np
 
 if TYPE_CHECKING:
-    from theoros.verbs.simulate.sampling.stages import StagePlan
+    from theoros.verbs.simulate.sampling.stage_plan import StagePlan
 
 MOST_ENDS = 16
 """A tree with more ends is not drawn: there is no room for it."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
 from theoros.answer.wording import exact, whole
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 
 MOST_COMPARED = 6
 

@@ -10,7 +10,7 @@ from theoros.answer.wording import exact, plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.table.kinds import NotAValue, parse_number
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 
 MOST_OUTCOMES = 60
 

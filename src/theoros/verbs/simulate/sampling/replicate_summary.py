@@ -12,7 +12,7 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.simulate.pictures.replicates import MOST_DOTS, Heap, Marked
+from theoros.verbs.simulate.pictures.replicate_piles import MOST_DOTS, Heap, Marked
 from theoros.verbs.simulate.report import AskedOfReplicates, fine_decimals, middle_of
 from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ProcedureSampler
 from theoros.verbs.simulate.sampling.sampler import Sampler

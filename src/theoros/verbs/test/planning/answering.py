@@ -10,7 +10,7 @@ from theoros.answer.wording import exact, number, percent, percent_text, with_un
 from theoros.numeric.procedures.power import FPower, Power, f_power, least_n, t_power, z_power
 from theoros.verbs.data.samples import OneSample, Paired, SeveralSamples, TwoSamples
 from theoros.verbs.data.shares import Shares
-from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
+from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 from theoros.verbs.test.planning.pictures import picture_of_groups, picture_of_one
 
 SLOT = "true_value"

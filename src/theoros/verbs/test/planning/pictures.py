@@ -7,13 +7,13 @@ import math
 from theoros.answer.axis import Axis, Reads
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Line, Under
-from theoros.answer.layers.written import WrittenWords
+from theoros.answer.layers.written_words import WrittenWords
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import exact, number, percent, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.procedures.power import FPower, Power
-from theoros.verbs.procedures.hypotheses.comparison import ComparisonClaim
+from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 
 STEPS = 241
 

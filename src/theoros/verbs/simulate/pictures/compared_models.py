@@ -19,7 +19,7 @@ from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.procedures.proportion_intervals import wilson_interval
 from theoros.verbs.core.slots import Tables
 from theoros.verbs.simulate.models.model import DrawnModel
-from theoros.verbs.simulate.pictures.replicates import Heap, panels_frame
+from theoros.verbs.simulate.pictures.replicate_piles import Heap, panels_frame
 from theoros.verbs.simulate.pictures.samples import running_frame
 from theoros.verbs.simulate.report import fine_decimals
 from theoros.verbs.simulate.sampling.compared_values import compared_values

@@ -13,7 +13,7 @@ from theoros.desk.window.side_list import Target
 from theoros.study import edits
 from theoros.study.entries import Entry, EntryBlock
 from theoros.study.figures_table import figures_table
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.registry import verbs
 from theoros.verbs.core.statement import Statement
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from theoros.answer.wording import listed, percent
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.shape import SampleShape, shape_of
+from theoros.numeric.lean_and_peaks import SampleShape, shape_of
 from theoros.numeric.summaries import Summary
 
 

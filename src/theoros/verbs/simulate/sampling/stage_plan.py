@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from theoros.lazy_imports import np
 from theoros.numeric.chance.draws import DrawStage
-from theoros.verbs.core.reading import StatementError
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.simulate.sampling.outcome_list import MOST_OUTCOMES, outcomes_of
 
 CASE = "case"

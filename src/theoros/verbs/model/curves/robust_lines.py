@@ -8,7 +8,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.smooth import lowess, theil_sen
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted
-from theoros.verbs.model.curves.lines import slope_says
+from theoros.verbs.model.curves.straight_lines import slope_says
 
 MOST_PAIRS = 3000
 """Of more pairs the slopes of all pairs of them take too long."""
