@@ -45,9 +45,9 @@ def _probabilities(window) -> list[Figure]:  # type: ignore[no-untyped-def]
     from theoros.verbs.probability.data import situations
 
     tried = {
-        kind: {one.name: _usual(one) for one in cls.parameters}
+        kind: {name: _usual(told) for name, told in cls.parameters().items()}
         for kind, cls in situations().items()
-        if issubclass(cls, Law) and cls.parameters
+        if issubclass(cls, Law) and cls.parameters()
     }
     tried["hypergeometric"] = {"population": 50, "successes": 20, "drawn": 10}
     tried["uniform"] = tried["discrete uniform"] = {"low": 1, "high": 9}

@@ -23,7 +23,7 @@ from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.report.report_page import TextEditor
 from theoros.desk.window.help_topics import topics
 from theoros.desk.window.import_dialog import ImportDialog
-from theoros.desk.window.study_files import StudyFiles
+from theoros.desk.window.study_files import OPENING, StudyFiles
 from theoros.desk.window.window import Window
 from theoros.study.edits import AddTable, SetAside, SetCells, SetTitle
 from theoros.study.entries import Entry, EntryBlock, TextBlock
@@ -421,6 +421,21 @@ def test_a_study_is_not_opened_over_changes_made_meanwhile(window: Window, tmp_p
     settle(window)
     assert window.session.study.title == "typed meanwhile"
     assert "was not opened" in window.banner.label.text()
+
+
+def test_what_was_opened_is_not_said_to_be_opening(window: Window, tmp_path: Path, settle) -> None:
+    """However late the word of that comes, and though the reader still tidies up."""
+    window.session.save(tmp_path / "s.theoros")
+    window.files.open_any(tmp_path / "s.theoros")
+    opening = window.reader.tag(OPENING)
+    assert opening is not None
+    window.files._tell_opening(OPENING, opening, "…")
+    assert "Opening s.theoros" in window.banner.label.text()
+    settle(window)
+    assert window.banner.isHidden()
+    window.reader.tag = lambda key: opening
+    window.files._tell_opening(OPENING, opening, "…")
+    assert window.banner.isHidden()
 
 
 def test_newer_work_is_not_thrown_away_for_older(empty: Window, monkeypatch, settle) -> None:

@@ -216,8 +216,8 @@ def test_the_process_ends_with_its_program(tmp_path: Path) -> None:
     code = (
         "import os, sys, time\n"
         "from pathlib import Path\n"
-        "from theoros.engine.link import Link\n"
-        "link = Link('e', Path(sys.argv[1])); link.start(); print(link.pid, flush=True)\n"
+        "from theoros.engine.link import EngineLink\n"
+        "link = EngineLink('e', Path(sys.argv[1])); link.start(); print(link.pid, flush=True)\n"
         "time.sleep(60)\n"
     )
     program = subprocess.Popen([sys.executable, "-c", code, str(tmp_path)], stdout=subprocess.PIPE)

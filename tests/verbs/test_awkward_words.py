@@ -128,7 +128,7 @@ def test_values_without_spread_have_no_curve() -> None:
     columns: dict[str, list] = {"x": [5.0, 5, 5, 1, 2, 9], "g": ["a", "a", "a", "b", "b", "b"]}
     found = reading("plot", columns=columns, what="x", by="g", shape="density")
     first, second = (panel.lanes[0] for panel in found.picture.frames[0].panels)
-    assert [type(layer).__name__ for layer in first.layers] == ["Said"]
+    assert [type(layer).__name__ for layer in first.layers] == ["WrittenWords"]
     assert first.layers[0].texts[0][1] == "3 equal values, so no curve"
     assert "Line" in [type(layer).__name__ for layer in second.layers]
 

@@ -62,6 +62,7 @@ class StudyFiles:
         """Studies are written on the worker, tables by the writer; the reader reads everything."""
         self.stage, self.worker, self.writer, self.reader = stage, worker, writer, reader
         self.session = stage.session
+        self._awaited: _Opening | None = None
         worker.stepped.connect(self._worked)
         writer.stepped.connect(self._wrote)
         reader.stepped.connect(self._read)
@@ -192,13 +193,14 @@ class StudyFiles:
     def _read_study(self, key: str, opening: _Opening) -> None:
         from theoros.engine.tasks.reading_files import ReadStudy
 
+        self._awaited = opening
         self.reader.run(key, ReadStudy(opening.path), tag=opening)
         QTimer.singleShot(SOON_MS, lambda: self._tell_opening(key, opening, "…"))
 
     def _tell_opening(self, key: str, opening: _Opening, how_far: str) -> None:
         """Says what is being opened, and offers to stop it, while it is."""
-        if self.reader.tag(key) is not opening:
-            return
+        if self._awaited is not opening or self.reader.tag(key) is not opening:
+            return  # it came before there was anything to say
 
         def stop() -> None:
             self.reader.cancel(key)
@@ -215,7 +217,9 @@ class StudyFiles:
         if isinstance(step, TablesRead):
             if step.of > 1 and self.stage.banner.isVisible():
                 self._tell_opening(key, opening, f"… table {step.done + 1} of {step.of}")
-        elif not isinstance(step, StudyBack):
+            return
+        self._awaited = None
+        if not isinstance(step, StudyBack):
             self._unread(key, str(step))
         elif self.session.study is not opening.left:
             self.stage.banner.say(
@@ -232,6 +236,8 @@ class StudyFiles:
                 self.session.opened(opening.path, study, step.seen)
 
     def _unread(self, key: str, message: str) -> None:
+        if key in (OPENING, RECOVERING):
+            self._awaited = None
         if key == OPENING:
             self.stage.banner.say(message, "bad")
         elif key == RECOVERING:
