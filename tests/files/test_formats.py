@@ -402,3 +402,13 @@ def test_no_cell_runs_in_a_spreadsheet(tmp_path: Path) -> None:
     one = format_of(tmp_path / "t.csv")
     back = one.read(one.load(tmp_path / "t.csv"), Form(), "t", {0: Kind.TEXT}).table
     assert [t.replace("\r", "\n") for t in texts] == back.frame.to_series().to_list()
+
+
+def test_a_package_with_a_name_in_no_encoding_is_damaged(tmp_path: Path) -> None:
+    path = tmp_path / "leaves.zip"
+    with zipfile.ZipFile(path, "w") as archive:
+        archive.writestr("datapackage.json", "{}")
+        archive.writestr("é.csv", "a\n1\n")
+    path.write_bytes(path.read_bytes().replace("é.csv".encode(), b"\xff\xff.csv"))
+    with pytest.raises(ReadError, match="damaged or was not fully copied"):
+        open_table(path)

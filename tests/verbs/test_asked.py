@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import pytest
+from tests.conftest import make_table
 
 from theoros.verbs.core.answering import answer
-from theoros.verbs.core.registry import statement_from_json
+from theoros.verbs.core.registry import make, statement_from_json
 
 LENGTH = {
     "verb": "test",
@@ -74,3 +75,25 @@ def test_pairs_are_what_has_to_be_independent(tables) -> None:
         data={"kind": "pairs", "what": "score after", "other": "score before"},
     )
     assert any(text.startswith("Does one of the pairs tell anything") for text in told)
+
+
+@pytest.mark.parametrize("slots", [{}, {"also": ("y",)}, {"what": "grade", "level": "fine"}])
+def test_a_model_asks_in_the_same_words_and_says_what_depending_costs(slots: dict) -> None:
+    """Whatever is modelled: one number by another or by several, or a level."""
+    x = [float(one) for one in range(1, 25)]
+    grades = ["fine" if one % 3 else "coarse" for one in range(24)]
+    y = [one * 1.7 + (one % 5) for one in x]
+    table = make_table("t", "bush", x=x, y=[(one * 7) % 11 for one in x], z=y, grade=grades)
+    asked = {"what": "z", "against": "x", **slots}
+
+    def stands(said: str) -> tuple[str, str]:
+        found = answer(make("model", table="t", independent=said, **asked), {"t": table}).reading.assumptions
+        (one,) = [a for a in found if any(choice.slot == "independent" for choice in a.choices)]
+        return one.mark, one.text
+
+    assert stands("yes") == ("holds", "As you say, the bushes are independent of each other.")
+    mark, text = stands("no")
+    assert (mark, text) == ("fails", "As you say, the bushes depend on each other: errors and bands are too small.")
+    mark, text = stands("not said")
+    assert mark == "judge"
+    assert text.startswith("Does one of the bushes tell anything about another, beyond what is asked?")

@@ -188,7 +188,7 @@ def _from_zip(path: Path, name: str) -> bytes:
                 raise ReadError(f"{path.name} has no {name}, so it is not a data package.")
             check_zip(archive, path)
             return archive.read(found[0])
-    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError):
+    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, UnicodeDecodeError):
         raise ReadError(f"{path.name} is damaged or was not fully copied.") from None
     except OSError as problem:
         raise ReadError(f"{path.name} could not be opened ({reason(problem)}).") from None

@@ -368,7 +368,7 @@ def slotted(cls: type) -> dict[str, DeclaredSlot[Any]]:
     return _slotted_of(cls)
 
 
-@cache
+@cache  # apart from what is called: checked types do not take a cached function of a class
 def _declared_of(cls: type) -> dict[str, Declared]:
     return {f.name: f.metadata["slot"] for f in dataclasses.fields(cls) if "slot" in f.metadata}
 
