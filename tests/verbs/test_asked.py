@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import pytest
-from tests.conftest import make_table
 
+from tests.conftest import make_table
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import make, statement_from_json
 
