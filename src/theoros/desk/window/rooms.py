@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 
 class Rooms(QMainWindow):
-    """What of a window has the pages and panes."""
+    """The part of the window that holds its pages and panes."""
 
     def __init__(self, builders: Builders) -> None:
         super().__init__()
