@@ -333,6 +333,13 @@ def test_replacing_kinds_in_a_typed_format(tmp_path: Path) -> None:
     assert replace(table.columns[0], kind=Kind.NUMBER).name == "code"
 
 
+def test_a_small_parquet_file_of_very_many_cells_is_refused_before_they_are_read(tmp_path: Path) -> None:
+    path = tmp_path / "equal.parquet"
+    pl.DataFrame({"x": pl.repeat(1, 18_000_000, dtype=pl.Int8, eager=True)}).write_parquet(path)
+    with pytest.raises(ReadError, match=r"^equal\.parquet has 18000000 rows and 1 columns, more than .* of its size"):
+        open_table(path)
+
+
 def test_numbers_that_are_none_or_infinite_come_in_as_missing(tmp_path: Path) -> None:
     values = [1.0, math.nan, math.inf, None, -math.inf]
     pl.DataFrame({"x": values, "cup": [1.0, 2.0, 3.0, 4.0, 5.0]}).write_parquet(tmp_path / "cups.parquet")

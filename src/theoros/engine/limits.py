@@ -10,8 +10,8 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
-WATCH = 0.03
-"""Seconds between two looks at a process whose task has limits."""
+WATCH = 0.01
+"""Seconds between two looks at a process whose task has limits: it can take a gigabyte in one."""
 MB = 1_000_000
 LEAST_MEMORY = 440 * MB
 """Enough for the libraries and any table of a few megabytes."""

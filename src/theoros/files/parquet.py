@@ -6,12 +6,16 @@ import json
 from pathlib import Path
 
 from theoros.files.errors import ReadError, brief, reason
-from theoros.files.form import MOST_CELLS, MOST_COLUMNS
+from theoros.files.form import CELLS_OF_A_BYTE, MOST_CELLS, MOST_COLUMNS
 from theoros.files.formats import EVERYTHING, Format
 from theoros.files.read_columns import ReadColumns, guess, read
 from theoros.files.table_schema import about_json, column_json
 from theoros.lazy_imports import pl
 from theoros.table.table import Table
+
+
+EQUAL_CELLS = 16_000_000
+"""Cells that a file of any size may hold: equal values pack to almost nothing."""
 
 
 def load(path: Path) -> ReadColumns:
@@ -23,10 +27,18 @@ def load(path: Path) -> ReadColumns:
         scan = pl.scan_parquet(path)
         schema = scan.collect_schema()
         rows = scan.select(pl.len()).collect().item()
-        if len(schema) > MOST_COLUMNS or rows * max(1, len(schema)) > 4 * MOST_CELLS:
+        cells = rows * max(1, len(schema))
+        if len(schema) > MOST_COLUMNS or cells > 4 * MOST_CELLS:
             raise ReadError(f"{path.name} has {rows} rows and {len(schema)} columns, more than Theoros opens.")
+        if cells > EQUAL_CELLS + CELLS_OF_A_BYTE * path.stat().st_size:
+            raise ReadError(
+                f"{path.name} has {rows} rows and {len(schema)} columns, more than Theoros opens from a file "
+                f"of its size. If you trust it, save its table as CSV, and open that."
+            )
         known = pl.read_parquet_metadata(path).get("theoros", "")
         raw = pl.read_parquet(path)
+    except ReadError:
+        raise
     except pl.exceptions.PanicException:  # of the library, at what it takes for impossible
         raise ReadError(f"{path.name} cannot be read as Parquet (it is damaged).") from None
     except (pl.exceptions.PolarsError, OSError, ValueError) as problem:
