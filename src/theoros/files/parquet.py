@@ -13,7 +13,6 @@ from theoros.files.table_schema import about_json, column_json
 from theoros.lazy_imports import pl
 from theoros.table.table import Table
 
-
 EQUAL_CELLS = 16_000_000
 """Cells that a file of any size may hold: equal values pack to almost nothing."""
 
