@@ -130,7 +130,7 @@ def known_statement(data: Json) -> Statement:
     """A statement from JSON that ships with Theoros or was made here: taken without a check."""
     cls = _class_of(data["verb"])
     held = {name: value for name, value in cls.upgraded(data).items() if name != "verb"}
-    return trusted(cls, held)
+    return trusted(cls, held).completed(frozenset(held))
 
 
 def _class_of(name: object) -> type[Statement]:

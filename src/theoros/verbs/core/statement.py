@@ -233,9 +233,13 @@ class Statement(Fielded, ABC):
             raise StatementError(
                 f"{cls.verb}: a statement of an earlier version that is damaged ({problem!r})."
             ) from None
-        made = structured(cls, held, cls.verb)
+        made = structured(cls, held, cls.verb).completed(frozenset(held))
         made.check_values()
         return made
+
+    def completed(self, given: frozenset[str]) -> Self:
+        """It with what nobody gave chosen by what was, where one default does not suit everything."""
+        return self
 
     def check_values(self) -> None:
         """Raises StatementError where a field holds what no slot would take."""

@@ -84,6 +84,10 @@ class Data(Nested):
             return f"must have {wanted} group{'s' if wanted > 1 else ''} ({self.label})"
         return ""
 
+    def agreeing(self) -> Data:
+        """Data of the kind that its own fields say it is, however they were written."""
+        return self
+
     def settings(self, place: Place) -> tuple[Slot, ...]:
         """Slots beside the sentence."""
         return ()

@@ -41,10 +41,12 @@ class PairedColumns(Data):
         what, other = self.slots(place)
         return Sides((*parameter, " of the differences ", what, " minus ", other))
 
+    def agreeing(self) -> Data:
+        return self if self.design == "matched" else TwoColumns(self.what, self.other, self.design)
+
     def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
-        if self.design != "matched":
-            return TwoColumns(self.what, self.other, self.design), []
-        return super().mended(field, place)
+        made = self.agreeing()
+        return super().mended(field, place) if made is self else (made, [])
 
     def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "other")
@@ -104,10 +106,12 @@ class TwoColumns(Data):
         said = "".join(part if isinstance(part, str) else part.shown for part in parameter)
         return Sides((*parameter, " ", what), (f"{said} ", other))
 
+    def agreeing(self) -> Data:
+        return PairedColumns(self.what, self.other) if self.design == "matched" else self
+
     def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
-        if self.design == "matched":
-            return PairedColumns(self.what, self.other), []
-        return super().mended(field, place)
+        made = self.agreeing()
+        return super().mended(field, place) if made is self else (made, [])
 
     def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "other")

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from dataclasses import replace
 from functools import partial
 
-from theoros.answer.cannot import CannotAnswer
 from theoros.answer.parts import Answer, Draft, Link, Reading, Section, Step
 from theoros.answer.picture import Picture
 from theoros.answer.wording import exact, percent_text, with_unit
@@ -28,11 +27,6 @@ from theoros.verbs.procedures.resampled_data import can_draw
 
 def drafts(s: EstimateStatement, tables: Tables) -> Iterator[Draft]:
     """First what formulas give, then the resamples as they come in."""
-    if s.family not in s.about.families:
-        raise CannotAnswer(
-            f"A {s.parameter} cannot be estimated from {s.data.label}. Choose other data, or another parameter.",
-            "parameter",
-        )
     data = s.data.read(tables, s.table)
     methods = [
         method

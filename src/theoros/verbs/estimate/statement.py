@@ -11,7 +11,6 @@ from theoros.verbs.core.json_values import Json
 from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeNumber, percent_inside
 from theoros.verbs.data.data import Data, data_kinds, kind_slot
 from theoros.verbs.data.one_sample import OneColumn
-from theoros.verbs.parameters.parameter import parameter_slot
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
 from theoros.verbs.procedures.statement import Inference
 
@@ -136,7 +135,7 @@ class EstimateStatement(Inference):
 
     def phrase(self, tables: Tables) -> Phrase:
         known = compared(None, self.purpose)
-        parameter = parameter_slot("parameter", "what is estimated", self.parameter, known)
+        parameter = self.parameter_slot("what is estimated", known)
         sides = self.data.sides(("the ", parameter), self.place(tables))
         joined = " over " if self.about.ratio else " minus "
         second = (joined, *sides.second) if sides.second else ()

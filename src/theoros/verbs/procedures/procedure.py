@@ -279,11 +279,14 @@ def suggested(methods: Sequence[Procedure], parameter: str, fails: Callable[[Pro
 def compared(family: Family | None = None, purpose: Purpose = "test") -> tuple[str, ...]:
     """The parameters that some procedure, or some for these data, is about, by name."""
     found = [one for one in procedures(purpose).values() if family is None or family in one.families]
-    return tuple(dict.fromkeys(name for one in found for name in one.compares))
+    names = dict.fromkeys(name for one in found for name in one.compares)
+    return tuple(name for name in names if family is None or family in parameters()[name].families)
 
 
 def default_procedure(parameter: str, family: Family, *, typed: bool = False, purpose: Purpose = "test") -> str:
     """The first that is about this parameter; empty where there is none."""
+    if parameter not in compared(family, purpose):
+        return ""
     fitting = procedures_for(family, typed=typed, purpose=purpose)
     return next((one.name for one in fitting if parameter in one.compares), "")
 

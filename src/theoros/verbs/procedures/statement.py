@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar, Literal, Self
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import shortened
+from theoros.answer.wording import listed, shortened
 from theoros.table.table import Column
 from theoros.verbs.core.answering import check
 from theoros.verbs.core.fields import bare_field, nested_field, number_field, seed_field, text_field
@@ -16,7 +16,7 @@ from theoros.verbs.core.slots import Mended, Option, Slot, SlotGrid, Tables, Typ
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Data, Family, data_kinds, with_data_of
 from theoros.verbs.data.two_levels import TwoLevels
-from theoros.verbs.parameters.parameter import ONE_SIDED, Parameter, parameters, parameters_for
+from theoros.verbs.parameters.parameter import ONE_SIDED, Parameter, parameter_slot, parameters, parameters_for
 from theoros.verbs.procedures.procedure import (
     Procedure,
     Purpose,
@@ -58,6 +58,25 @@ class ByProcedure(Statement):
     @property
     def needs_method(self) -> bool:
         """Whether its way answers what is asked; else that may be left of another question."""
+        return True
+
+    def completed(self, given: frozenset[str]) -> Self:
+        """With the parameter that its data have, and the method that suits both, where none was given."""
+        data = self.data.agreeing()
+        made = self if data is self.data else replace(self, data=data)
+        if "parameter" not in given:
+            own = procedures(made.purpose).get(made.method) if "method" in given else None
+            known = own.compares if own else compared(made.family, made.purpose)
+            if known and made.parameter not in known:
+                made = replace(made, parameter=known[0])
+        if "method" not in given and made.by_procedure:
+            suits = default_procedure(made.parameter, made.family, typed=made.data.bare(), purpose=made.purpose)
+            made = replace(made, method=suits or made.method)
+        return made
+
+    @property
+    def by_procedure(self) -> bool:
+        """Whether what it asks is answered by a procedure at all."""
         return True
 
     def check_values(self) -> None:
@@ -215,8 +234,34 @@ class ByProcedure(Statement):
         )
         return made, notes
 
+    def parameter_slot(self, label: str, known: tuple[str, ...]) -> Slot:
+        """What is asked about; it says where the data have no such parameter."""
+        slot = parameter_slot("parameter", label, self.parameter, known)
+        return replace(slot, missing=self._not_of_such_data()) if self.parameter in known else slot
+
+    def _not_of_such_data(self) -> str:
+        """Why its data have no such parameter; empty if they have."""
+        here = {name for one in self.methods() for name in one.compares}
+        there = [name for name in compared(self.family, self.purpose) if name in here]
+        if self.parameter in there:
+            return ""
+        kinds = [data_kinds()[kind].label for kind in kinds_for(self.about, self.purpose)]
+        asked = f"{listed(there, 'or')}, or " if there else ""
+        return (
+            f"The {self.parameter} is not asked of such data ({self.data.label}). Choose {asked}other "
+            f"data: {listed(kinds, 'or')}."
+        )
+
     def method_slot(self) -> Slot:
-        """The ways that fit, with what each is about."""
+        """The ways that fit, with what each is about; it says where the one chosen is about something else."""
+        own = procedures(self.purpose).get(self.method)
+        suits = default_procedure(self.parameter, self.family, typed=self.data.bare(), purpose=self.purpose)
+        missing = "" if self.methods(kin=self.about.kin) else self._not_of_such_data()
+        if own is not None and self.family in own.families and suits and self.parameter not in own.compares:
+            missing = (
+                f"{own.label} {self.said_of_methods} {listed(list(map(plural, own.compares)), 'or')}, and the "
+                f"statement asks about the {self.parameter}. Choose another way, such as “{suits}”."
+            )
         options = tuple(
             Option(
                 method.name,
@@ -226,7 +271,7 @@ class ByProcedure(Statement):
             )
             for method in self.methods(kin=self.about.kin)
         )
-        return choice_slot("method", "way", self.method, options)
+        return replace(choice_slot("method", "way", self.method, options), missing=missing)
 
     def swapped(self) -> Self:
         """The same with the two groups in each other's place."""

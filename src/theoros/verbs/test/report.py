@@ -28,7 +28,7 @@ class TestReport(ProcedureReport):
             self.data,
             self.asked_about(method),
             s.null,
-            s.alternative,
+            s.direction,
             s.alpha,
             confidence=self.confidence,
             settings=s.known,
@@ -39,13 +39,13 @@ class TestReport(ProcedureReport):
     def confidence(self) -> float | None:
         """Of the interval that says the same as the test; None where there is none such."""
         s = self.statement
-        made = 1 - (s.alpha if s.alternative == "different" else 2 * s.alpha)
+        made = 1 - (s.alpha if s.direction == "different" else 2 * s.alpha)
         return made if 0 < made < 1 else None
 
     @cached_property
     def words(self) -> Claim:
         s = self.statement
-        return claim_of(self.data, s.about, s.alternative, s.null, s.alpha, s.bounded)
+        return claim_of(self.data, s.about, s.direction, s.null, s.alpha, s.bounded)
 
     def _interval(self, result: Result | None) -> MatchingInterval | None:
         """What matches a result, where there is such an interval."""

@@ -16,7 +16,7 @@ from theoros.verbs.data.data import kind_slot
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import TwoFactorSamples
-from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
+from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.hypotheses.comparison_claim import WORDS
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
@@ -140,7 +140,7 @@ class TestStatement(Inference):
         return super().upgraded(data if "data" in data else from_flat(data))
 
     def phrase(self, tables: Tables) -> Phrase:
-        parameter = parameter_slot("parameter", "what is compared", self.parameter, compared())
+        parameter = self.parameter_slot("what is compared", compared())
         here = self.here(tables)
         claim, alpha = self.field_slot("alternative", here), self.field_slot("alpha", here)
         sides = self.data.sides(("the ", parameter), self.place(tables))
@@ -228,8 +228,8 @@ class TestStatement(Inference):
             made += self._planning(tables)
         shown = {
             "rejection": True,
-            "bounded": self.alternative != "different",
-            "bound": self.alternative != "different" and about.points(self.family),
+            "bounded": self.direction != "different",
+            "bound": self.direction != "different",
             "pairs": "pairs" in uses,
             "because": self.independent == "yes",
             "sums": "sums" in uses,
@@ -270,6 +270,18 @@ class TestStatement(Inference):
         if not made.about.points(made.family) and made.alternative != "different":
             made = replace(made, alternative="different")
         return made, notes
+
+    def completed(self, given: frozenset[str]) -> TestStatement:
+        """With the usual value under H0 where none was given."""
+        made = super().completed(given)
+        if "null" in given or made.family not in ONE_SIDED:
+            return made
+        return replace(made, null=made.about.usual_null)
+
+    @property
+    def direction(self) -> Alternative:
+        """Which way the claim points; a claim without a direction has two sides, whatever is set."""
+        return self.alternative if self.about.points(self.family) else "different"
 
     def title(self, tables: Tables) -> str:
         return self.data.title or "Test"

@@ -9,7 +9,7 @@ from theoros.verbs.core.fields import number_field, text_field
 from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot, TypeNumber, TypeText
-from theoros.verbs.parameters.parameter import ONE_SIDED, parameter_slot
+from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.procedure import Purpose, compared
 from theoros.verbs.simulate.models.model import ChanceModel
@@ -31,7 +31,7 @@ class ResampleModel(ChanceModel):
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         known = compared(None, "resampling")
-        parameter = parameter_slot("parameter", "what is taken of each", s.parameter, known)
+        parameter = s.parameter_slot("what is taken of each", known)
         sides = s.data.sides(("the ", parameter), s.place(place.tables))
         joined = " over " if s.about.ratio else " minus "
         second = (joined, *sides.second) if sides.second else ()
@@ -57,7 +57,7 @@ class ClaimModel(ChanceModel):
 
     def sentence(self, s: ByProcedure, place: Place) -> Phrase:
         known = compared(None, "claim by chance")
-        parameter = parameter_slot("parameter", "what the claim is about", s.parameter, known)
+        parameter = s.parameter_slot("what the claim is about", known)
         at = s.place(place.tables)
         sides = s.data.sides(("the ", parameter), at)
         method: Phrase = (", by ", s.method_slot())
