@@ -721,7 +721,7 @@ class TestPlanning:
     def test_no_difference_has_no_power(self) -> None:
         about = typed_shares((9, 60), kind="typed share")
         found = answer(claim(**about, null=0.5, method="exact binomial", true_value=0.5), {})
-        assert "has no power" in found.sections[-1].note
+        assert "there is nothing to be found" in found.sections[-1].note
 
 
 class TestTableRows:

@@ -345,22 +345,29 @@ def test_few_shuffles_decide_nothing_below_what_they_can_show() -> None:
     assert p == pytest.approx(by_scipy.pvalue)
 
 
-@pytest.mark.parametrize("sampling", GOT)
+@pytest.mark.parametrize("sampling", sorted(set(GOT) - {"whole population"}))
 def test_how_the_rows_were_got_says_how_far_a_conclusion_reaches(sampling: str) -> None:
     tables = {"trays": TRAYS["trays"].with_(sampling=sampling)}
     found = answer(ask(), tables)
     text = " ".join(c.text for c in found.reading.assumptions)
-    last = " ".join(found.writeup[-1].to_lines())
+    last = " ".join(found.writeup[-1].to_lines())  # the suggested test rejects
     told = {
         "": ("", ""),
         "random sample": ("the trays are a random sample", "speak for all that they were drawn"),
         "random assignment": ("assigned to their groups at random", "due to what was done to them"),
         "observed": ("taken as they came", "another cause may stand behind"),
-        "whole population": ("there is nothing to test", "The trays are all there are"),
     }[sampling]
     assert told[0] in text
     assert told[1] in last
     assert (len(found.writeup[-1].to_lines()) == 2) == bool(sampling)
+
+
+def test_where_the_rows_are_all_there_are_nothing_is_tested() -> None:
+    found = answer(ask(), {"trays": TRAYS["trays"].with_(sampling="whole population")})
+    assert found.reading.headline.startswith("The table is the whole population, so there is nothing to test: ")
+    assert "reject" not in " ".join((found.reading.headline, *found.reading.paragraphs)).lower()
+    assert found.writeup == ()
+    assert [s for s in found.sections if "confidence" in (s.title + s.note)] == []
 
 
 def test_fences_by_hand_for_the_outlier_above() -> None:

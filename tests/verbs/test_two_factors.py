@@ -41,10 +41,10 @@ def test_the_published_table_is_the_answers(teeth) -> None:
 
 def test_words_of_each_effect(teeth) -> None:
     said = " ".join(asked(teeth).reading.paragraphs)
-    assert "what tea does to the mean growth depends on dose" in said
+    assert "the difference in the mean growth between levels of tea depends on dose" in said
     main = asked(teeth, "second factor")
     said = " ".join(main.reading.paragraphs)
-    assert "the mean growth differs between levels of dose, beside what tea does" in said
+    assert "the mean growth differs between levels of dose, allowing for tea" in said
     assert any("look at the cell means" in one for one in main.reading.cautions)
 
 

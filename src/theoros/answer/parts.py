@@ -258,6 +258,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
             "paragraphs": [to_plain(text) for text in reading.paragraphs],
             "conditions": [{"mark": MARK_WORDS[c.mark], "text": to_plain(c.text)} for c in reading.assumptions],
             "cautions": [to_plain(text) for text in reading.cautions],
+            "next": [_link_json(link) for link in reading.next],
         },
         "working": [_step_json(step) for step in answer.working],
         "rows_used": answer.used,
@@ -284,7 +285,7 @@ def answer_json(answer: Answer) -> dict[str, Any]:
 def _step_json(step: Step) -> dict[str, Any]:
     made: dict[str, Any] = {"title": step.title, "lines": step.to_lines()}
     if step.formulas:
-        made["latex"] = [to_latex(formula) for formula in step.formulas]
+        made["latex"] = [None if isinstance(line, str) else to_latex(line) for line in step.lines]
     return made
 
 
@@ -299,11 +300,26 @@ def _plain(value: Any) -> Any:
     return None if isinstance(value, float) and not math.isfinite(value) else value
 
 
+def _cell_json(cell: Cell) -> Any:
+    """The value of a cell, or what it says where it has none but words."""
+    if cell.value is not None and cell.value != "":
+        return cell.value
+    return to_plain(cell.text) or cell.value if cell.text != NONE else None
+
+
+def _link_json(link: Link) -> dict[str, Any]:
+    """What can be done next, with the slot that it sets."""
+    made: dict[str, Any] = {"label": to_plain(link.label)}
+    if link.sets is not None:
+        made["sets"] = {link.sets[0]: link.sets[1]}
+    return made
+
+
 def _figures_json(figures: ResultTable) -> list[dict[str, Any]]:
     made = []
     for row in figures.filled:
         line: dict[str, Any] = {
-            heading.key: cell.value for heading, cell in zip(figures.headings, row.cells, strict=True)
+            heading.key: _cell_json(cell) for heading, cell in zip(figures.headings, row.cells, strict=True)
         }
         rows = sorted({at + 1 for cell in row.cells for at in cell.rows})
         if rows:

@@ -23,6 +23,18 @@ class TableColumn(Generic[Row]):
     cell: Callable[[Row], Cell]
 
 
+def named_headings(names: Iterable[str], taken: Iterable[str]) -> list[Heading]:
+    """A heading for each level, whose own name is its key; numbered where that is `taken`."""
+    made, used = list[Heading](), set(taken)
+    for name in names:
+        key, more = name, 2
+        while key in used:
+            key, more = f"{name} ({more})", more + 1
+        used.add(key)
+        made.append(Heading(key, name))
+    return made
+
+
 def words(key: str, label: str, of: Callable[[R], str], *, tone: Callable[[R], Tone] | None = None) -> TableColumn[R]:
     """A column of words, which are their own values."""
 

@@ -107,7 +107,9 @@ def significant(value: float, figures: int = 3) -> str:
     if value == 0 or not math.isfinite(value):
         return number(value, 0)
     exponent = math.floor(math.log10(abs(float(f"{value:.{figures - 1}e}"))))
-    return number(value, max(0, min(10, figures - 1 - exponent)))
+    if figures - 1 - exponent > 10:  # so small that decimals would leave it one or two figures
+        return power_of_ten(value)
+    return number(value, max(0, figures - 1 - exponent))
 
 
 def put_in(value: float, decimals: int) -> str:

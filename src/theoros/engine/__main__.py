@@ -1,6 +1,7 @@
 """The engine's process: takes tasks from one pipe, does them in turns, gives steps to another.
 
-Run as `python -m theoros.engine FOLDER`; it ends with its program, whose end of the pipe closes.
+Run as `python -m theoros.engine FOLDER [NICE]`, with how far it stands back for others; it ends
+with its program, whose end of the pipe closes.
 """
 
 from __future__ import annotations
@@ -11,6 +12,7 @@ import queue
 import sys
 import threading
 import traceback
+import warnings
 from collections import deque
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -23,9 +25,6 @@ from theoros.engine.messages import Cancel, Ended, Run, TaskStep, receive, send
 
 if TYPE_CHECKING:
     from theoros.engine.tables import Receiver
-
-NICE = 5
-"""So much does it stand back for the window, where the machine has too few cores."""
 
 
 @dataclass
@@ -103,7 +102,8 @@ def main() -> None:
     requests = sys.stdin.buffer
     replies = os.fdopen(os.dup(1), "wb")
     os.dup2(2, 1)  # what libraries print is not for the pipe
-    os.nice(NICE)
+    os.nice(int(sys.argv[2]) if len(sys.argv) > 2 else 0)
+    warnings.filterwarnings("ignore", category=RuntimeWarning)  # what overflows is dealt with where it is told
     Process(Path(sys.argv[1]), requests, replies).serve()
 
 

@@ -44,6 +44,12 @@ By default the C library gives it back at once and asks for it anew, page by pag
 longer than to fill it with random numbers.
 """
 
+ONE_THREAD = dict.fromkeys(("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"), "1")
+"""The arrays of answers are small: threads of the linear algebra library cost more in waiting for each
+other than they save, and seven times as much on a machine that is busy elsewhere."""
+BACKGROUND = 5
+"""So much a process stands back whose work nobody waits for."""
+
 QUIET = {"RUST_BACKTRACE": "0"}
 """A library that breaks down says so in a line, not in a page."""
 
@@ -74,8 +80,8 @@ class _Process:
 class EngineLink:
     """One engine, as its program sees it."""
 
-    def __init__(self, name: str = "engine", home: Path | None = None) -> None:
-        self.name = name
+    def __init__(self, name: str = "engine", home: Path | None = None, nice: int = 0) -> None:
+        self.name, self._nice = name, nice
         self.folder = RuntimeFolder(home)
         self.starts = 0
         """How often a process was started."""
@@ -244,10 +250,10 @@ class EngineLink:
 
     def _begin(self) -> None:
         popen = subprocess.Popen(
-            [sys.executable, "-m", "theoros.engine", str(self.folder.path)],
+            [sys.executable, "-m", "theoros.engine", str(self.folder.path), str(self._nice)],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
-            env={**HEAP, **os.environ, **QUIET},
+            env={**HEAP, **ONE_THREAD, **os.environ, **QUIET},
         )
         self.starts += 1
         process = _Process(popen)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from theoros.engine.link import EngineLink
+from theoros.engine.link import BACKGROUND, EngineLink
 
 
 class Links:
@@ -20,16 +20,16 @@ class Links:
         self._others: dict[str, EngineLink] = {}
 
     def writer(self) -> EngineLink:
-        """The engine that writes files, started if it is not yet."""
-        return self._other("writer")
+        """The engine that writes files, started if it is not yet; nobody waits for it."""
+        return self._other("writer", BACKGROUND)
 
     def reader(self) -> EngineLink:
         """The engine that reads files, started if it is not yet."""
         return self._other("reader")
 
-    def _other(self, name: str) -> EngineLink:
+    def _other(self, name: str, nice: int = 0) -> EngineLink:
         if name not in self._others:
-            self._others[name] = EngineLink(name, self._home)
+            self._others[name] = EngineLink(name, self._home, nice)
             self._others[name].start()
         return self._others[name]
 

@@ -299,7 +299,7 @@ class TestAnswers:
         assert step.to_lines() == [
             "P(mite | spotted) = (P(mite ∩ spotted)) / (P(spotted))",
             "= (0.02 × 0.9) / (0.02 × 0.9 + 0.98 × 0.15)",
-            "= 0.0180 / 0.1650 = 0.1091",
+            "= 0.01800 / 0.1650 = 0.1091",
         ]
 
     def test_what_cannot_be_is_no_condition(self) -> None:

@@ -6,7 +6,8 @@
 follows; brackets around these are not drawn. `_{…}` lowers and `^{…}` raises, `{…}` alone holds
 words. A letter alone is a variable, several are words, a letter below a combining bar or hat has
 that mark. A bar with a space on both sides means "given", others enclose. Names from data stand
-within braces only, so that nothing in them is read as a sign.
+within braces only, so that nothing in them is read as a sign. What is shown as a result is settled:
+it has the digits that the line gives (`evaluated`).
 """
 
 from __future__ import annotations
@@ -15,6 +16,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
+from theoros.answer.formulas.evaluated import settled
 from theoros.answer.formulas.formula import (
     Accent,
     Brackets,
@@ -47,7 +49,7 @@ def formula(text: str) -> Formula:
         for found in _TOKEN.finditer(text)
         if found.lastgroup != "space"
     ]
-    return Formula(_NotationReader(tokens).row(""))
+    return Formula(settled(_NotationReader(tokens).row("")))
 
 
 def formulas(*lines: str) -> tuple[Formula, ...]:

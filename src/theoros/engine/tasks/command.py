@@ -83,6 +83,8 @@ def _answer_one(written: str, files: tuple[Path, ...]) -> dict[str, Any]:
             raise ValueError(f"Two files would be the table “{name}”. Rename one.")
     statement = statement_from_json(_loaded(written))
     tables = {path.stem: open_table(path).table for path in files}
+    if misread := statement.misread(tables):
+        raise ValueError(misread)
     found = answer(statement, tables)
     if found.problem:
         raise ValueError(found.problem.sentence)

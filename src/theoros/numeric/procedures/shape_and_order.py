@@ -9,6 +9,9 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 
+FARTHEST = 13.0
+"""The largest A* of the published formula: its parabola turns back beyond."""
+
 
 @dataclass(frozen=True, slots=True)
 class AndersonDarling:
@@ -23,8 +26,8 @@ def anderson_darling(values: Floats) -> AndersonDarling:
     """Anderson and Darling's test (1954) of a normal shape with mean and spread estimated.
 
     A² = −n − Σ (2i − 1)/n (ln Φ(z_i) + ln(1 − Φ(z_{n+1−i}))); A* = A² (1 + 0.75/n + 2.25/n²), and
-    p from A* by D'Agostino and Stephens (1986), table 4.9. Raises TooFewValues below 8 values,
-    NoSpread where all are equal.
+    p from A* by D'Agostino and Stephens (1986), table 4.9, which ends at A* = 13: beyond it p, below
+    1e-30, is told as 0. Raises TooFewValues below 8 values, NoSpread where all are equal.
     """
     from scipy.special import log_ndtr
 
@@ -38,7 +41,9 @@ def anderson_darling(values: Floats) -> AndersonDarling:
     places = 2 * np.arange(1, n + 1) - 1
     a = -n - float((places * (log_ndtr(z) + log_ndtr(-z[::-1]))).sum()) / n
     star = a * (1 + 0.75 / n + 2.25 / n**2)
-    if star >= 0.6:
+    if star > FARTHEST:
+        p = 0.0
+    elif star >= 0.6:
         p = math.exp(1.2937 - 5.709 * star + 0.0186 * star**2)
     elif star >= 0.34:
         p = math.exp(0.9177 - 4.279 * star - 1.38 * star**2)

@@ -241,6 +241,13 @@ class Statement(Fielded, ABC):
         """It with what nobody gave chosen by what was, where one default does not suit everything."""
         return self
 
+    def misread(self, tables: Tables) -> str:
+        """What of it cannot be understood, in words; empty for nothing.
+
+        The desk shows that beside what can; where nobody looks, it is refused.
+        """
+        return ""
+
     def check_values(self) -> None:
         """Raises StatementError where a field holds what no slot would take."""
         wrong = self.misfit()

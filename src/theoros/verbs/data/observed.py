@@ -13,6 +13,7 @@ from theoros.answer.layers.points import Points
 from theoros.answer.layers.spots import Spots
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.picture import Frame, Lane, Panel, Rule
+from theoros.answer.result_tables import named_headings
 from theoros.answer.wording import counted, exact, listed_briefly, number, significant, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
@@ -236,7 +237,7 @@ def _two_way_table(data: TwoWayCounts) -> ResultTable:
     rows.append(FigureRow((Cell("all", "all"), *last)))
     headings = (
         Heading("row", data.names[0], numeric=False),
-        *(Heading(f"column {k + 1}", name) for k, name in enumerate(data.columns)),
+        *named_headings(data.columns, ("row", "all")),
         Heading("all", "all"),
     )
     title = "observed (expected; part of χ²)" if found is not None else "observed"

@@ -99,7 +99,7 @@ def _working(r: EstimateReport, result: Result | None) -> tuple[Step, ...]:
 
 def _writeup(r: EstimateReport, method: Procedure, result: Result | None) -> tuple[Step, ...]:
     """In five steps: what is estimated and leaned on, how large it seems, the ends, and so."""
-    if result is None or (result.interval is None and not result.sections):
+    if r.known or result is None or (result.interval is None and not result.sections):
         return ()
     first, *rest = result.working
     subject = r.words.subject.rstrip(",")
@@ -108,7 +108,7 @@ def _writeup(r: EstimateReport, method: Procedure, result: Result | None) -> tup
         Step("2. Conditions", tuple(one.told() for one in r.assumptions(method))),
         Step("3. The estimate", first.lines),
         Step("4. The interval", tuple(line for step in rest for line in step.lines)),
-        Step("5. Conclusion", (r._told(result), *r.scope)),
+        Step("5. Conclusion", (r._told(result), *r.scope(shown=_shown(r, result)))),
     )
 
 
@@ -124,13 +124,17 @@ def _reading(r: EstimateReport, method: Procedure, results: Results) -> Reading:
         elif result != WAITING:
             headline = cannot_answer(method, str(result))
         return Reading(headline, assumptions=assumptions, next=_links(r, method, remedies))
+    if r.known:
+        paragraph = "An interval says how far a sample may lie from its population. Here nothing was left to chance."
+        headline = words.in_population(result.estimate)
+        return Reading(headline, (paragraph,), assumptions=assumptions, next=_links(r, method, remedies))
     paragraphs = []
     if s.given is not None:
         paragraphs.append(_followed(r))
     paragraphs += words.not_meant(r.confidence, bound=s.bound != "both")
     if s.value is not None:
         paragraphs.append(words.judged(s.value, result.interval))
-    paragraphs += r.scope
+    paragraphs += r.scope(shown=_shown(r, result))
     return Reading(
         r._told(result),
         tuple(paragraphs),
@@ -138,6 +142,14 @@ def _reading(r: EstimateReport, method: Procedure, results: Results) -> Reading:
         cautions=(*r.failed(method, remedies), *result.remarks),
         next=_links(r, method, remedies),
     )
+
+
+def _shown(r: EstimateReport, result: Result) -> bool:
+    """Whether a difference is shown: its interval leaves out none."""
+    if result.interval is None or not r.words.compares:
+        return False
+    low, high = result.interval
+    return not low <= (1.0 if r.statement.about.ratio else 0.0) <= high
 
 
 def _followed(r: EstimateReport) -> str:

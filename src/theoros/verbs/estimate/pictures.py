@@ -350,7 +350,8 @@ def planning_section(
             put = unguessed.put.replace("{E}", number(wanted, places))
             lines += [
                 "Without a guess, at 0.5, where a proportion varies most:",
-                *formulas(f"n = {put} = {whole(unguessed.size(wanted))}, {{rounded up}}"),
+                *formulas(f"n = {put} = {number(unguessed.scale * (unguessed.reach / wanted) ** 2, 2)}"),
+                f"Rounded up: {whole(unguessed.size(wanted))}{each}.",
             ]
     else:
         note = f"With n = {whole(n)}{each} the margin is about {said}."

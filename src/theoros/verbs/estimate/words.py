@@ -101,6 +101,15 @@ class Estimated:
             return f"{sure} {self.subject} is at least {self.amount(low, places)}."
         return f"{sure} {self.subject} lies between {number(low, places)} and {self.amount(high, places)}."
 
+    def in_population(self, estimate: float) -> str:
+        """What is so where the rows are all there are."""
+        subject = self.subject.rstrip(",")
+        places = min(6, int(self.data.decimals) + 1)
+        return (
+            f"{subject[0].upper()}{subject[1:]} is {self.amount(estimate, places)}. The table is the whole "
+            f"population, so there is nothing to estimate."
+        )
+
     def not_meant(self, confidence: float, *, bound: bool) -> tuple[str, ...]:
         """What the confidence is, and the three usual misreadings."""
         sure = level(confidence)

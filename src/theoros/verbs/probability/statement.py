@@ -102,6 +102,14 @@ class ProbabilityStatement(ChanceQuestion):
         at = min(at, len(self.parts))
         return replace(self, parts=(*self.parts[:at], text, *self.parts[at + 1 :]), chosen=at)
 
+    def misread(self, tables: Tables) -> str:
+        for part in self.parts:
+            try:
+                self.about.check_part(part, self.place(tables))
+            except NotUnderstood as problem:
+                return str(problem)
+        return ""
+
     def _with_end(self, name: str, value: float, place: Place) -> ProbabilityStatement:
         """With an end of the chosen event moved, as its handle is dragged."""
         if not (self.chosen < len(self.parts) and math.isfinite(value)):

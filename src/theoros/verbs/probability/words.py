@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from theoros.answer.parts import Link
-from theoros.answer.wording import exact, number, p_value, rounded, significant, whole
+from theoros.answer.wording import bracketed, exact, number, p_value, rounded, significant, whole
 from theoros.verbs.core.slots import next_seed
 from theoros.verbs.probability.data import ChanceQuestion
 
@@ -24,6 +24,18 @@ def chance_text(p: float) -> str:
     if text.startswith("<"):
         return significant(p, 3)
     return f"1 − {significant(1 - p, 3)}" if text.startswith(">") else text
+
+
+def chance_put_in(p: float, figures: int = 4) -> str:
+    """A probability within a sum, a difference or a fraction, with so many figures, and brackets around "1 − …"."""
+    if not 0 < p < 1:
+        return chance_text(p)
+    text = chance_text(p)
+    if text.startswith("1 − "):
+        return f"({text})"
+    if p < 1e-7:
+        return bracketed(significant(p, figures))
+    return rounded(p, max(4, figures - 1 - math.floor(math.log10(p))))
 
 
 def short_chance(p: float) -> str:

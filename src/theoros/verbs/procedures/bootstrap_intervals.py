@@ -11,10 +11,11 @@ from weakref import WeakKeyDictionary
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import Step
-from theoros.answer.wording import counted, number, put_in, significant, whole
+from theoros.answer.wording import bracketed, counted, number, put_in, significant, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.procedures.order_statistics import highest_level
 from theoros.numeric.resampling.bootstrap import (
     Statistic,
     corrected,
@@ -30,7 +31,7 @@ from theoros.verbs.data.number_pairs import NumberPairs
 from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import OneSample, OneSided, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
-from theoros.verbs.procedures.intervals import Ends, interval_result, tails_of
+from theoros.verbs.procedures.intervals import Ends, interval_result, level, tails_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Result, Steps
 from theoros.verbs.procedures.quantiles import share_of
 
@@ -135,11 +136,22 @@ def drawn_of(question: Question) -> Drawn:
         return Drawn(values, both, estimate, data.decimals, limits=(0.0, math.inf) if ratio else INFINITE)
     assert isinstance(data, OneSample | Paired)
     values_ = data.single.values
+    if name in ("median", "quantile") and question.confidence is not None:
+        _reaches(question, int(values_.size))
     _plenty(values_.size, "pairs" if isinstance(data, Paired) else "values")
     if np.ptp(values_) == 0:
         raise ProcedureFails("all values are equal")
     estimate = float(one(values_[None, :])[0])
     return Drawn((values_,), one, estimate, data.decimals, limits=limits)
+
+
+def _reaches(question: Question, n: int) -> None:
+    """Resamples of a quantile end at the outermost values: these must lie beyond it surely enough."""
+    share, (low, high) = share_of(question), tails_of(question)
+    tail = max(low, high) * (1 + 1e-9)
+    if (1 - share) ** n > tail or share**n > tail:
+        reached = highest_level(n, share)
+        raise ProcedureFails(f"reaches {level(round(reached, 4))} at the most with {whole(n)} values")
 
 
 def _plenty(n: int, what: str) -> None:
@@ -290,12 +302,13 @@ def _basic(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[n
     turned = replace(question, tails=(high, low))
     (a, b), lines, figures = _percentile(turned, drawn, ordered)
     ends = 2 * drawn.estimate - b, 2 * drawn.estimate - a
-    say = put_in(drawn.estimate, drawn.decimals)
+    put = partial(put_in, decimals=drawn.decimals)
+    say = put(drawn.estimate)
     swapped = tuple(
         str(line).replace("lower end is", "lower cut is").replace("upper end is", "upper cut is") for line in lines
     )
     told = [
-        formula(f"{{{word} end}} = 2 × {say} − {put_in(cut, drawn.decimals)} = {put_in(end, drawn.decimals)}")
+        formula(f"{{{word} end}} = 2 × {bracketed(say)} − {bracketed(put(cut))} = {put(end)}")
         for word, cut, end in (("lower", b, ends[0]), ("upper", a, ends[1]))
         if math.isfinite(cut)
     ]
@@ -360,7 +373,7 @@ def _studentized(question: Question) -> Steps:
         if rank:
             lines.append(
                 f"The t* at rank {whole(rank)} is {number(t, 3)}: the {word} end is "
-                f"{say(drawn.estimate)} − {number(t, 3)} × {say(error)} = {say(end)}."
+                f"{say(drawn.estimate)} − {bracketed(number(t, 3))} × {say(error)} = {say(end)}."
             )
     steps = (Step("Point estimate", (formula(f"x̄ = {say(drawn.estimate)}"),)), Step("Ends", tuple(lines)))
     yield (

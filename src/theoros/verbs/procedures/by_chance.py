@@ -9,7 +9,18 @@ from dataclasses import dataclass, field
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, counted, exact, number, p_equals, p_value, significant, statistic, whole
+from theoros.answer.wording import (
+    bracketed,
+    counted,
+    exact,
+    number,
+    p_equals,
+    p_value,
+    put_in,
+    significant,
+    statistic,
+    whole,
+)
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Distribution, Region
@@ -197,12 +208,12 @@ def _by_the_bell(
     symbol = {"less": f"P(Z ≤ {at})", "greater": f"P(Z ≥ {at})", "different": f"2 × P(Z ≥ {statistic(abs(z), 1)})"}[
         question.alternative or "different"
     ]
-    observed, null = number(one.observed, one.places), "0"
+    observed, null = put_in(one.observed, one.places), "0"
     if one.around:
-        null = bracketed(number(one.around, max(one.places, 1)))
+        null = bracketed(put_in(one.around, one.places))
     lines = (
         f"The standard deviation of the {one.noun}s is the simulated standard error: {significant(pile.sd, 4)}.",
-        formula(f"z = ({observed} − {null}) / {significant(pile.sd, 4)} = {at}"),
+        formula(f"z = ({observed} − {null}) / {significant(pile.sd, 5)} = {at}"),
         formula(p_equals(tail, symbol).replace("\u00a0", " ")),
         "This tail is good where the pile has the shape of the curve drawn over it.",
     )

@@ -9,7 +9,7 @@ from dataclasses import replace
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import number, p_equals, statistic, whole
+from theoros.answer.wording import number, p_equals, statistic, trimmed, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.distributions.chi_square import ChiSquare
@@ -65,7 +65,7 @@ def _chi_square(question: Question, found: ChiSquareTest, counts: Ints, expects:
     lines: list[str | Formula] = [formula("χ^{2} = Σ (O − E)^{2} / E"), expects]
     if counts.size <= FEW_CELLS:
         pairs = zip(counts.ravel().tolist(), found.expected.ravel().tolist(), strict=True)
-        terms = " + ".join(f"({round(o)} − {number(e, 2)})^{{2}}/({number(e, 2)})" for o, e in pairs)
+        terms = " + ".join(f"({round(o)} − {trimmed(e)})^{{2}}/({trimmed(e)})" for o, e in pairs)
         lines.append(formula(f"χ^{{2}} = {terms} = {statistic(found.statistic, 1)}"))
     else:
         lines.append(formula(f"χ^{{2}} = {statistic(found.statistic, 1)}"))

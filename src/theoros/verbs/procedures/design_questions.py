@@ -23,7 +23,7 @@ def asked_of(statement: Inference, data: Observation, sampling: str) -> list[Ass
         made.append(_independence(statement, data))
         if sampling != "random assignment":
             made.append(_part(statement, data))
-    got = how_they_were_got(sampling, data.noun)
+    got = how_they_were_got(sampling, data.noun, grouped=statement.grouped, verb=statement.verb)
     return [*made, got] if got else made
 
 

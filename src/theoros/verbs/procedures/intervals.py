@@ -92,7 +92,7 @@ def by_curve(
     figures = {"critical": reach, "standard_error": error}
     if equal:
         figures["margin"] = reach * error
-        margin = f"{{margin}} = {statistic(reach, 1)} × {say(error)} = {say(reach * error)}"
+        margin = f"{{margin}} = {statistic(reach, 2)} × {say(error)} = {say(reach * error)}"
         steps.append(Step("Margin", formulas(margin)))
     shown = []
     if low_tail:

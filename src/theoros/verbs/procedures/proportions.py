@@ -9,7 +9,7 @@ from functools import partial
 
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import exact, number, p_equals, statistic, whole
+from theoros.answer.wording import exact, number, p_equals, put_in, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.location_scale import Moved
 from theoros.numeric.distributions.normal import Normal
@@ -87,14 +87,15 @@ def _z_of_one(question: Question, *, continuity: bool) -> Steps:
     (share,), null = data.of, _null_share(question)
     found = z_share(share.x, share.n, null, continuity=continuity)
     p0, half = exact(question.null), f"1/(2 × {share.n})"
-    gap = f"{number(share.value, 4)} − {p0}"
-    if continuity:
-        gap = f"|{gap}| − {half}" if found.corrected else gap
+    gap = f"({put_in(share.value, 3)} − {p0})"
     letters = "(|p̂ − p_{0}| − 1/(2 n))" if continuity else "(p̂ − p_{0})"
+    if continuity and found.corrected:
+        minus = "−" if share.value < null else ""  # what the correction leaves keeps the sign of the gap
+        gap, letters = f"{minus}(|{gap[1:-1]}| − {half})", f"{minus}{letters}"
     lines = formulas(
         f"p̂ = x/n = {share.x}/{share.n} = {number(share.value, 4)}",
         f"z = {letters} / √(p_{{0}} (1 − p_{{0}}) / n)",
-        f"z = ({gap}) / √({p0} × (1 − {p0}) / {share.n}) = {statistic(found.z, 1)}",
+        f"z = {gap} / √({p0} × (1 − {p0}) / {share.n}) = {statistic(found.z, 1)}",
     )
     yield (
         result_of(

@@ -17,7 +17,7 @@ from theoros.verbs.parameters.parameter import Parameter, parameters
 from theoros.verbs.procedures.design_questions import asked_of
 from theoros.verbs.procedures.drafting import WAITING, Results
 from theoros.verbs.procedures.procedure import Procedure, Result, suggested
-from theoros.verbs.procedures.scope import scope_of
+from theoros.verbs.procedures.scope import KNOWN, scope_of
 from theoros.verbs.procedures.statement import Inference
 
 TONES: dict[str, Tone] = {"holds": "good", "fails": "bad", "judge": "warn"}
@@ -44,9 +44,13 @@ class ProcedureReport:
         return self.table.sampling if self.table is not None else ""
 
     @property
-    def scope(self) -> tuple[str, ...]:
-        """How far a conclusion reaches."""
-        return scope_of(self.sampling, self.data)
+    def known(self) -> bool:
+        """Whether the rows are the whole population, so that there is nothing to conclude to."""
+        return self.sampling == KNOWN
+
+    def scope(self, *, shown: bool) -> tuple[str, ...]:
+        """How far a conclusion reaches, and one that something was `shown`."""
+        return scope_of(self.sampling, self.data, grouped=self.statement.grouped, shown=shown)
 
     # assumptions
 

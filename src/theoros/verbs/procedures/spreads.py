@@ -8,7 +8,7 @@ from functools import partial
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import exact, number, put_in, squared, statistic, unmarked
+from theoros.answer.wording import exact, number, put_in, significant, squared, statistic, unmarked
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
@@ -103,8 +103,8 @@ def _from_medians(question: Question) -> Steps:
     lines: tuple[str | Formula, ...] = (
         "Take how far each value lies from the median of its group, and compare the means of these distances.",
         *formulas(
-            f"F = {{between}} / {{within}} = {number(found.between, 4)} / "
-            f"({number(found.within, 4)} / {n - 2}) = {statistic(found.f, 1)}"
+            f"F = {{between}} / {{within}} = {significant(found.between, 5)} / "
+            f"({significant(found.within, 5)} / {n - 2}) = {statistic(found.f, 1)}"
         ),
     )
     df = f"1 and {n - 2}"

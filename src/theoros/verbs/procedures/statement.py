@@ -89,6 +89,11 @@ class ByProcedure(Statement):
                 raise StatementError(f"{self.verb}: there is no “{shortened(name)}”. There are: {', '.join(there)}.")
 
     @property
+    def grouped(self) -> bool:
+        """Whether groups of rows are compared, which a column tells apart."""
+        return bool(getattr(self.data, "by", None))
+
+    @property
     def about(self) -> Parameter:
         """The parameter that is asked about."""
         return parameters()[self.parameter]

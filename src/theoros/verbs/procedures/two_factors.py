@@ -13,6 +13,7 @@ from theoros.answer.layers.lines import Line
 from theoros.answer.layers.points import Points
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, cell
 from theoros.answer.picture import Frame, Key, Lane, Panel, Picture
+from theoros.answer.result_tables import named_headings
 from theoros.answer.wording import number, significant, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
@@ -135,10 +136,7 @@ def _cell_means(data: TwoFactorSamples, table: TwoWay) -> Section:
         )
         for at, level in enumerate(data.levels[0])
     )
-    headings = (
-        Heading("level", one, numeric=False),
-        *(Heading(f"level {at + 1}", level) for at, level in enumerate(data.levels[1])),
-    )
+    headings = (Heading("level", one, numeric=False), *named_headings(data.levels[1], ("level",)))
     figures = (ResultTable("cells", headings, rows, f"means of {data.measure}"),)
     note = "Lines that are not parallel are what an interaction looks like."
     if len(data.levels[1]) > MOST_LINES:

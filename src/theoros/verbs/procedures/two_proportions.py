@@ -9,7 +9,7 @@ from functools import partial
 
 from theoros.answer.formulas.notation import formulas
 from theoros.answer.parts import Step
-from theoros.answer.wording import number, statistic, taken_off, unmarked, whole
+from theoros.answer.wording import number, statistic, taken_off, trimmed, unmarked, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.location_scale import Moved
@@ -47,7 +47,10 @@ def _gap_interval(question: Question) -> tuple[float, float] | None:
     if question.confidence is None:
         return None
     one, two = question.of(Shares).of
-    return difference_interval(one.x, one.n, two.x, two.n, question.confidence)
+    # a group without variation adds nothing to the usual error, and two leave an interval without width
+    constant = any(side.x in (0, side.n) for side in (one, two))
+    made = newcombe_interval if constant else difference_interval
+    return made(one.x, one.n, two.x, two.n, question.confidence)
 
 
 def _dealt(question: Question) -> Simulated:
@@ -149,7 +152,7 @@ def _chi_square(question: Question) -> Steps:
     except NoSpread:
         raise ProcedureFails(ALIKE) from None
     terms = " + ".join(
-        f"({o} − {number(e, 2)})^{{2}}/{number(e, 2)}"
+        f"({o} − {trimmed(e)})^{{2}}/{trimmed(e)}"
         for o, e in zip(counts.ravel().tolist(), found.expected.ravel().tolist(), strict=True)
     )
     lines = formulas(

@@ -10,7 +10,7 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Cell, Heading, ResultTable, Step, Tone, cell
 from theoros.answer.result_tables import TableColumn, figure, table_of, words
-from theoros.answer.wording import bracketed, counted, number, p_value, significant, statistic, whole
+from theoros.answer.wording import bracketed, counted, number, p_value, put_in, significant, statistic, whole
 from theoros.lazy_imports import np, pl
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.normal import Normal
@@ -157,14 +157,14 @@ def working_of(f: ReplicateSummary) -> tuple[Step, ...]:
     ):
         places = f.fine
         z = (f.asked.low - bell.mu) / bell.sigma
-        observed = number(f.asked.low, places)
+        observed = put_in(f.asked.low, places)
         if abs(bell.mu) > 1e-12 * bell.sigma:
-            observed = f"({observed} − {bracketed(number(bell.mu, places))})"
+            observed = f"({observed} − {bracketed(put_in(bell.mu, places))})"
         steps.append(
             Step(
                 "Standardized",
                 (
-                    formula(f"z = {observed} / {number(bell.sigma, places)} = {statistic(z, 1)}"),
+                    formula(f"z = {observed} / {significant(bell.sigma, 5)} = {statistic(z, 1)}"),
                     "The tail of the normal curve at z is good where the pile has the shape of the "
                     "curve drawn over it.",
                 ),

@@ -16,7 +16,7 @@ from theoros.verbs.procedures.drafting import Results, in_drafts
 from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 from theoros.verbs.procedures.procedure import Result, procedures, procedures_for
 from theoros.verbs.procedures.writeup import writeup_of
-from theoros.verbs.test.pictures import _null_frame
+from theoros.verbs.test.pictures import MatchingInterval, _null_frame
 from theoros.verbs.test.planning.answering import groups_section, planning_section
 from theoros.verbs.test.report import SHUFFLING, TestReport
 from theoros.verbs.test.statement import TestStatement, plans
@@ -57,11 +57,13 @@ def _answer(r: TestReport, results: Results) -> Answer:
             lookup = (result.lookup,) if result.lookup else ()
             working += (Step("By the critical value", (sentence_case(line), *lookup)),)
         working += (Step("What could be wrong", words.errors()),)
-        writeup = writeup_of(words, method, result, r.assumptions(method), r.scope)
+        if not r.known:
+            scope = r.scope(shown=words.shown(result))
+            writeup = writeup_of(words, method, result, r.assumptions(method), scope)
     return Answer(
         symbols=words.symbols(),
         picture=Picture(tuple(frames), alt=alt, breaks=True),
-        sections=((*([interval.section()] if interval else []), *result.sections, *_planned(r)) if result else ()),
+        sections=_sections(r, interval, result) if result else (),
         figures_first=True,
         figures=(
             methods_table(r, results),
@@ -88,13 +90,19 @@ def _answer(r: TestReport, results: Results) -> Answer:
     )
 
 
+def _sections(r: TestReport, interval: MatchingInterval | None, result: Result) -> tuple[Section, ...]:
+    if r.known:
+        return result.sections
+    return (*([interval.section()] if interval else []), *result.sections, *_planned(r))
+
+
 def _planned(r: TestReport) -> tuple[Section, ...]:
     """How often the claim would be found at the true value that was typed."""
     s, words = r.statement, r.words
     if s.true_value is None or not plans(s):
         return ()
     if type(r.data) is SeveralSamples:
-        return groups_section(r.data, s.true_value, s.power, s.alpha)
+        return groups_section(r.data, s.true_value, s.power, s.alpha, s.procedure)
     if not isinstance(words, ComparisonClaim):
         return ()
-    return planning_section(words, s.true_value, s.power)
+    return planning_section(words, s.true_value, s.power, s.procedure, s.known)

@@ -10,7 +10,7 @@ from theoros.answer.chance_pictures import chance_frame
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Section
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import number, percent_text, statistic, with_unit
+from theoros.answer.wording import exact, number, percent_text, statistic, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
 from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
@@ -80,7 +80,8 @@ class MatchingInterval:
         words, (first, last) = self.words, self.ends
         low, high = span(np.array([first, last, words.null]), 0.08)
         name = "interval"
-        note = "It holds the values that a two-sided test at the same level would not reject."
+        alpha = exact(round(1 - self.confidence, 10))
+        note = f"It holds the values that a two-sided test at α = {alpha} would not reject."
         if self.is_bound:  # drawn to the edge on its open side
             name = "bound"
             first, last = (first, high) if words.alternative == "greater" else (low, last)

@@ -19,9 +19,12 @@ def reading_of(r: TestReport, method: Procedure, results: Results) -> Reading:
     if not isinstance(result, Result):
         headline = f"{SHUFFLING} …" if result == WAITING else cannot_answer(method, result)
         return Reading(headline, assumptions=assumptions, next=links)
+    if r.known:
+        paragraph = "A p-value says what chance gives from sample to sample. Here nothing was left to chance."
+        return Reading(claim.in_population(), (paragraph,), assumptions=assumptions, next=links)
     p = result.p or 0.0
     reach = result.least_p, result.too_few
-    paragraphs = [claim.conclusion(p, *reach), *r.scope]
+    paragraphs = [claim.conclusion(p, *reach), *r.scope(shown=claim.shown(result))]
     if not claim.rejected(p) and not claim.out_of_reach(result.least_p):
         paragraphs.append(claim.not_shown())
     interval = r._interval(result)

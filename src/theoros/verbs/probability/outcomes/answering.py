@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from theoros.answer.parts import Answer, FigureRow, Heading, Link, Reading, ResultTable, Step, cell
 from theoros.answer.parts import Cell as FigureCell
+from theoros.answer.result_tables import named_headings
 from theoros.answer.wording import counted, plural, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Ints
@@ -310,7 +311,7 @@ def _joint_table(space: Space) -> ResultTable | None:
         return None
     headings = (
         Heading("label", first.name or "", numeric=False),
-        *(Heading(f"column {at + 1}", label) for at, label in enumerate(second.labels)),
+        *named_headings(second.labels, ("label", "all")),
         Heading("all", "all"),
     )
     names = [*enumerate(first.labels), (None, "all")]
@@ -318,7 +319,7 @@ def _joint_table(space: Space) -> ResultTable | None:
     for code, name in names:
         own = np.ones(len(space.chances), dtype=np.bool_) if code is None else np.asarray(space.codes[:, 0] == code)
         holds = [own & (space.codes[:, 1] == at) for at in range(len(second.labels))]
-        rows.append(FigureRow((FigureCell(name), *(_share(space, one) for one in [*holds, own]))))
+        rows.append(FigureRow((FigureCell(name, name), *(_share(space, one) for one in [*holds, own]))))
     title = "counts, with shares of all" if space.counts is not None else "chances"
     return ResultTable("joint", headings, tuple(rows), title)
 

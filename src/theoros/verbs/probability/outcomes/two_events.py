@@ -135,7 +135,11 @@ class TwoEvents(Eventful):
     def space(self, tables: Tables, table: str) -> Space:
         a, b, both = float(self.p_one or 0), float(self.p_two or 0), self.both
         chances = np.clip(np.array([both, a - both, b - both, 1 - a - b + both]), 0.0, 1.0)
-        chances[chances < ROUNDING] = 0.0
+        # what subtraction leaves of nothing is no chance; what is small by itself stays
+        size = np.array([both, a, b, 1.0])
+        chances[chances < ROUNDING * np.maximum(size, both)] = 0.0
+        if self.joined == "independent":
+            chances = np.array([a * b, a * (1 - b), (1 - a) * b, (1 - a) * (1 - b)])
         codes = np.array([[0, 0], [0, 1], [1, 0], [1, 1]])
         return Space(self.stages(Place({}, "")), codes, chances, tuple(chance_text(float(p)) for p in chances))
 

@@ -16,7 +16,7 @@ from theoros.verbs.probability.outcomes.space import (
     Opposite,
     Space,
 )
-from theoros.verbs.probability.words import chance_text
+from theoros.verbs.probability.words import chance_put_in, chance_text
 
 FEW = 8
 """As many terms of a sum are written out."""
@@ -34,7 +34,7 @@ def lines_of(space: Space, asked: AskedEvent, *, on_tree: bool) -> tuple[Line, .
     name = f"P({claim.formula})"
     if isinstance(claim, Opposite):
         inner = claim.of
-        q = chance_text(space.chance(inner.holds(space)))
+        q = chance_put_in(space.chance(inner.holds(space)))
         put = "" if q in ("0", "1") else f"1 − {q} = "
         return (formula(f"{name} = 1 − P({inner.formula}) = {put}{p}"),)
     if isinstance(claim, AnyOf) and len(claim.of) == 2:
@@ -42,7 +42,7 @@ def lines_of(space: Space, asked: AskedEvent, *, on_tree: bool) -> tuple[Line, .
     least_one = isinstance(claim, HowMany) and claim.least == 1 and claim.most == len(claim.of)
     if least_one and space.counts is None:
         none = ~holds
-        q = chance_text(space.chance(none))
+        q = chance_put_in(space.chance(none))
         terms = _sum(space, none)
         middle = f"1 − ({terms}) = " if terms not in ("", q) else ""
         return (formula(f"{name} = 1 − P({{none}}) = {middle}1 − {q} = {p}"),)
@@ -75,7 +75,7 @@ def _addition(space: Space, claim: AnyOf, name: str, p: str) -> Formula:
     if space.counts is not None:
         said = [f"{space.count(holds)}/{space.total}" for holds in chances]
     else:
-        said = [chance_text(space.chance(holds)) for holds in chances]
+        said = [chance_put_in(space.chance(holds)) for holds in chances]
     return formula(
         f"{name} = P({one.formula}) + P({two.formula}) − P({both.formula}) = {said[0]} + {said[1]} − {said[2]} = {p}"
     )
@@ -94,7 +94,7 @@ def _given(space: Space, asked: AskedEvent, given: EventClaim, on_tree: bool) ->
     rule = f"{name} = (P({joint})) / (P({given.formula}))"
     if space.counts is not None:
         return (formula(rule), formula(f"= {space.count(both)} / {space.count(within)} = {p}"))
-    over, under = chance_text(space.chance(both)), chance_text(whole)
+    over, under = chance_put_in(space.chance(both)), chance_put_in(whole)
     lines: list[Line] = [formula(rule)]
     one, two = _sum(space, both), _sum(space, within)
     if one and two and (one != over or two != under):
@@ -121,7 +121,7 @@ def _relation(space: Space, one: EventClaim, two: EventClaim, relation: str) -> 
         counts = [space.count(c.holds(space)) for c in (one, two)]
         put = " × ".join(f"{count}/{space.total}" for count in counts)
     else:
-        put = f"{chance_text(a)} × {chance_text(b)}"
+        put = f"{chance_put_in(a)} × {chance_put_in(b)}"
     return first, formula(f"{product} = {put} = {chance_text(a * b)}")
 
 

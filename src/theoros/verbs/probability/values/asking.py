@@ -29,7 +29,7 @@ def read_part(text: str, *, apart: bool) -> AskedPart:
 
     `apart` says whether values of X lie apart, so that it matters which ends are included.
     """
-    plain = _plain(text)
+    plain = _plain(_of_x(text))
     if not plain:
         raise NotUnderstood("Type a question, such as “at least 10” or “P(X < 10)”.")
     if len(plain) > LONGEST:
@@ -54,6 +54,24 @@ def read_part(text: str, *, apart: bool) -> AskedPart:
             else closed
         )
     return AskedPart(_event(inside, text))
+
+
+_SIGN = r"[<>≤≥=≠]"
+
+
+def _of_x(text: str) -> str:
+    """With the letter of a variable as X: "P(Z > 1.96)", "t < 2". A capital beside a sign is one, or
+    the only letter there is."""
+    beside = [
+        found[1] or found[2]
+        for found in re.finditer(rf"(?<![^\W\d_])([^\W\d_])\|? *{_SIGN}|{_SIGN} *\|?([^\W\d_])(?![^\W\d_(])", text)
+    ]
+    letters = list(dict.fromkeys(beside))
+    capitals = [letter for letter in letters if letter.isupper()]
+    names = capitals or (letters if len(letters) == 1 else [])
+    if len(names) != 1 or names[0] in "xX":
+        return text
+    return re.sub(rf"(?<![^\W\d_]){names[0]}(?![^\W\d_(])", "X", text)
 
 
 def _plain(text: str) -> str:
@@ -217,7 +235,7 @@ _SIDES: tuple[tuple[str, Side], ...] = (
     (r"(?:the )?(?:middle|central|centre|inner)", "middle"),
     (r"(?:in )?(?:both|the two|two) (?:tails|ends|sides),?|(?:the )?outer", "tails"),
 )
-_SHARE = r"(?P<s>\d+(?:[.,/]\d+)* ?%?)(?: of (?:all|the) .*| together)?"
+_SHARE = r"(?P<s>\d+(?:[.,/]\d+)*(?:e[+-]?\d+)? ?%?)(?: of (?:all|the) .*| together)?"
 
 
 def _cut_off(text: str) -> CutOff | None:

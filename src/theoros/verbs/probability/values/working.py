@@ -15,7 +15,7 @@ from theoros.verbs.laws.law import Law
 from theoros.verbs.probability.values.answered_parts import AnsweredPart, places_for
 from theoros.verbs.probability.values.spans import Event, ValueSpan, event_symbols
 from theoros.verbs.probability.values.steps import inner_end, steps_of
-from theoros.verbs.probability.words import chance_text
+from theoros.verbs.probability.words import chance_put_in, chance_text
 
 FEW = 6
 """As many terms of a sum are written out."""
@@ -62,7 +62,7 @@ def _lines(situation: Law, distribution: Distribution, part: AnsweredPart) -> tu
         two = distribution.probability(given.region(distribution))
         return (
             formula(f"{asked.symbols()} = (P({event_symbols(both)})) / (P({event_symbols(given)}))"),
-            formula(f"= {chance_text(one)} / {chance_text(two)} = {chance_text(part.probability)}"),
+            formula(f"= {chance_put_in(one)} / {chance_put_in(two)} = {chance_text(part.probability)}"),
         )
     if isinstance(distribution, Discrete):
         return _sum_lines(situation, distribution, asked.event, part.probability)
@@ -80,7 +80,7 @@ def _sum_lines(situation: Law, distribution: Discrete, event: Event, p: float) -
         rest = event_symbols(event.complement)
         q = distribution.probability(event.complement.region(distribution))
         return (
-            formula(f"P({said}) = 1 − P({rest}) = 1 − {chance_text(q)} = {total}"),
+            formula(f"P({said}) = 1 − P({rest}) = 1 − {chance_put_in(q)} = {total}"),
             *_terms(situation, distribution, f"P({rest})", others, chance_text(q)),
         )
     if len(event.spans) == 1:
@@ -94,7 +94,7 @@ def _sum_lines(situation: Law, distribution: Discrete, event: Event, p: float) -
             lower = distribution.probability(Region(((-math.inf, below),)))
             return (
                 formula(f"P({said}) = P(X ≤ {exact(high)}) − P(X ≤ {exact(below)})"),
-                formula(f"= {chance_text(upper)} − {chance_text(lower)} = {total}"),
+                formula(f"= {chance_put_in(upper, 6)} − {chance_put_in(lower, 6)} = {total}"),
             )
     return (formula(f"P({said}) = {total}"),)
 
@@ -125,7 +125,7 @@ def _terms(
     lines: list[str | Formula] = []
     if len(values) > 1:
         sums = " + ".join(f"P(X = {exact(value)})" for value in values)
-        shown = " + ".join(chance_text(mass) for mass in masses)
+        shown = " + ".join(chance_put_in(mass) for mass in masses)
         lines += [formula(f"{said} = {sums}"), formula(f"= {shown} = {total}")]
     if len(values) <= 3:
         for value, mass in zip(values, masses, strict=True):
@@ -148,7 +148,7 @@ def _curve_lines(situation: Law, distribution: Distribution, event: Event, p: fl
             upper, lower = float(distribution.cdf(one.high)), float(distribution.cdf(one.low))
             return (
                 formula(f"P({said}) = P(X ≤ {exact(one.high)}) − P(X ≤ {exact(one.low)})"),
-                formula(f"= {chance_text(upper)} − {chance_text(lower)} = {total}"),
+                formula(f"= {chance_put_in(upper, 6)} − {chance_put_in(lower, 6)} = {total}"),
             )
     return (formula(f"P({said}) = {total}"),)
 

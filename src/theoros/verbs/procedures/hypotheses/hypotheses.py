@@ -12,6 +12,7 @@ from theoros.numeric.arrays import Alternative
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol
     from theoros.verbs.data.observed_counts import Observation
+    from theoros.verbs.procedures.procedure import Result
 from theoros.verbs.parameters.parameter import Parameter
 
 SAME = 1e-12
@@ -96,6 +97,14 @@ class Claim(ABC):
     def rejected(self, p: float) -> bool:
         """The rule taught: reject when p is at most α."""
         return p <= self.alpha + SAME
+
+    def shown(self, result: Result) -> bool:
+        """Whether a result rejects H0, where it could have."""
+        return self.rejected(result.p or 0.0) and not self.out_of_reach(result.least_p)
+
+    def in_population(self) -> str:
+        """What is so where the rows are all there are."""
+        return f"The table is the whole population, so there is nothing to test: {self.observed()}."
 
     def conclusion(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
         """The conclusion in context, in words that claim no more than was shown."""

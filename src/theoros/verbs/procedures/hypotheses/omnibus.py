@@ -115,17 +115,17 @@ class ByTwo(Claim):
         name, other = self._names
         if self._mixed:
             return (
-                f"Not to interact means that means differ between the levels of {name} by as much, "
-                f"whatever {other} is, in the population."
+                f"No interaction: in the population, the differences between levels of {name} are the same "
+                f"for every level of {other}."
             )
-        return f"Means of {self.data.measure} in the population, beside what {other} does."
+        return f"Means of {self.data.measure} in the population, allowing for {other}."
 
     def sentence(self) -> str:
         name, other = self._names
         measure = f"the {self.parameter.clause} {self.data.measure}"
         if self._mixed:
-            return f"what {name} does to {measure} depends on {other}"
-        return f"{measure} differs between levels of {name}, beside what {other} does"
+            return f"the difference in {measure} between levels of {name} depends on {other}"
+        return f"{measure} differs between levels of {name}, allowing for {other}"
 
     def observed(self) -> str:
         pairs = len(self.data.groups)
