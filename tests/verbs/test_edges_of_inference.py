@@ -241,9 +241,9 @@ def test_words_of_tables_are_in_the_json() -> None:
     assert [row["label"] for row in made] == ["a", "not a", "all"]
     assert set(made[0]) == {"label", "b", "not b", "all"}
     found = answer_json(ask("test", {"t": table}, data={"kind": "levels", "what": "v", "by": "g"}))
-    assert {row["word"] for row in found["figures"]["effects"]} <= {"small", "medium", "large", "negligible"}
+    assert {row["word"] for row in found["figures"]["effects"]} <= {"very small", "small", "medium", "large"}
     assert all(row["source"] for row in found["figures"]["effects"])
-    assert any("suggested" in row["conditions"] for row in found["figures"]["statistic"])
+    assert any("suggested" in row["conditions"] for row in found["figures"]["ways"])
     assert found["reading"]["next"]
     data = {"kind": "two factors", "what": "v", "by": "g", "and_by": "h"}
     cells = answer_json(ask("test", {"t": table}, data=data))["sections"][0]["figures"]["cells"]

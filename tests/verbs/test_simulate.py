@@ -11,6 +11,7 @@ import polars as pl
 import pytest
 from scipy import stats
 
+from tests.conftest import make_table
 from theoros.answer.parts import Answer, answer_json
 from theoros.numeric.distributions.lattice import Pile
 from theoros.study.file import demo_study
@@ -413,14 +414,78 @@ def test_more_samples_than_can_be_drawn_are_no_statement() -> None:
         simulated(model=JARS, replicates=2_000_000)
 
 
-def test_waiting_that_does_not_end_is_left_out_and_said() -> None:
+def test_waiting_that_does_not_end_counts_as_longer() -> None:
+    """P(T >= 15) = 0.98^14 and P(T > 20) = 0.98^20 of a geometric law."""
     model = {"kind": "waiting", "p": 0.02, "most": 20}
-    found = answered(simulated(model=model, statistic="wait", replicates=400))
-    lost = found.numbers["left_out"]
-    assert 0 < lost < 400
-    assert any(f"{lost} samples of 400 did not come to an end within 20 draws" in c for c in found.reading.cautions)
+    found = answered(simulated(model=model, statistic="wait", ask="at least", value=15, replicates=4000))
+    assert found.numbers["left_out"] == 0
+    assert math.isnan(found.numbers["mean"])
+    assert abs(found.numbers["share"] - 0.98**14) < 0.04
+    (said,) = [c for c in found.reading.cautions if "did not come to an end within 20 draws" in c]
+    assert abs(int(said.split(" ")[0]) / 4000 - 0.98**20) < 0.04
+    few = answered(simulated(model=model, statistic="wait", ask="at most", value=10, replicates=4000))
+    assert abs(few.numbers["share"] - (1 - 0.98**10)) < 0.04
+    beyond = answer(simulated(model=model, statistic="wait", ask="at most", value=21, replicates=40), TABLES)
+    assert beyond.problem is not None
     none = answered(simulated(model={**model, "p": 1e-9}, statistic="wait", replicates=400))
     assert none.reading.headline == "In none of 400 samples did the waiting end within 20 draws."
+
+
+def test_a_category_column_drawn_without_replacement_is_hypergeometric() -> None:
+    grades = {"g": make_table("g", grade=["fine"] * 54 + ["fair"] * 126)}
+    law = stats.hypergeom(180, 54, 100)
+    s = simulated(table="g", model={"kind": "column", "what": "grade", "n": 100}, outcome="fine", ask="at least",
+                  value=33, replicates=4000)  # fmt: skip
+    found = answer(s, grades)
+    assert found.numbers["theory_se"] == pytest.approx(law.std(), rel=1e-12)
+    exact = next(row for row in found.figures[0].rows if "hypergeometric" in row.cells[0].text)
+    assert any(cell.value == pytest.approx(law.sf(32), rel=1e-9) for cell in exact.cells if cell.value)
+    assert abs(found.numbers["share"] - law.sf(32)) < 0.03
+    whole = answer(simulated(table="g", model={"kind": "column", "what": "grade", "n": 180}, outcome="fine"), grades)
+    assert whole.reading.headline.startswith("Each sample is the whole population")
+
+
+@pytest.mark.parametrize(("replicates", "seed"), [(1, 1), (10, 2), (1000, 3), (1000, 4), (1000, 5)])
+@pytest.mark.parametrize(("n", "x"), [(25, 11), (20, 14), (25, 4), (20, 15)])
+def test_where_the_exact_law_is_known_it_decides_whatever_the_seed(replicates: int, seed: int, n: int, x: int) -> None:
+    ask, p = ("at least", stats.binom(n, 0.5).sf(x - 1)) if x > n / 2 else ("at most", stats.binom(n, 0.5).cdf(x))
+    s = simulated(model={**JARS, "p": 0.5, "n": n}, ask=ask, value=x, replicates=replicates, seed=seed)
+    found = answered(s)
+    text = " ".join(found.reading.paragraphs)
+    assert ("not enough evidence" in text) == (p > 0.05)
+    assert ("There is enough evidence" in text) == (p <= 0.05)
+    assert f"= {p:.4f} by the exact law".replace("= 0.0000", "< 0.0001") in text.replace("\u00a0", " ")
+    hits = round(found.numbers["share"] * replicates)
+    assert found.numbers["p"] == pytest.approx((hits + 1) / (replicates + 1))
+
+
+@pytest.mark.parametrize(("value", "fits"), [(30, False), (-3, False), (2.5, False), (25, True), (0, True)])
+def test_a_count_that_cannot_be_is_refused_in_its_slot(value: float, fits: bool) -> None:
+    found = answer(simulated(model={**JARS, "n": 25}, ask="at least", value=value, replicates=10), TABLES)
+    assert (found.problem is None) == fits
+    assert found.problem is None or found.problem.slot == "value"
+
+
+def test_a_long_run_is_no_evidence_about_the_chance_alone() -> None:
+    s = simulated(model={**JARS, "p": 0.5, "n": 50}, statistic="longest run", ask="at least", value=12)
+    found = answered(s)
+    assert found.symbols == ()
+    assert found.writeup == ()
+    assert "significance level" not in " ".join(found.reading.paragraphs)
+
+
+def test_resamples_say_what_they_are_about() -> None:
+    data = {"kind": "two levels", "what": "moisture loss", "by": "withering", "first": "slow", "second": "quick"}
+    one = {"verb": "simulate", "table": "trays", "parameter": "mean", "data": data, "method": "percentile",
+           "model": {"kind": "resample"}, "replicates": 400}  # fmt: skip
+    trays = {table.name: table for table in demo_study().tables}
+    middle = answer(statement_from_json({**one, "ask": "middle"}), trays)
+    assert "for the difference of the two means." in middle.reading.paragraphs[0]
+    low = answer(statement_from_json({**one, "ask": "at most", "value": 0}), trays)
+    assert "speaks against it" not in " ".join(low.reading.paragraphs)
+    for ask, value in (("at least", None), ("as far", 3)):
+        refused = answer(statement_from_json({**one, "ask": ask, "value": value}), trays)
+        assert refused.problem is not None
 
 
 def test_a_long_run_says_beforehand_how_long_it_takes() -> None:

@@ -6,6 +6,7 @@ import math
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.chi_square import ChiSquare
 from theoros.numeric.distributions.lattice import Lattice
 
 
@@ -71,3 +72,19 @@ def _scaled(values: Floats) -> Floats:
     largest = float(np.abs(moved).max())
     moved = moved / largest if largest > 0 else moved
     return np.asarray(moved - moved.mean(), dtype=np.float64)
+
+
+def even_spread_p(x: Floats, y: Floats) -> float:
+    """The p-value of a spread around the line of y on x that changes along x.
+
+    n R² of the squared residuals on x, by chi-square with 1 degree of freedom (Koenker 1981, Journal
+    of Econometrics 17). 1 where it cannot be told. `x` and `y` have shape (n,).
+    """
+    off = x - x.mean()
+    size = float(off @ off)
+    if not size > 0:
+        return 1.0
+    residuals = y - y.mean() - off * float(off @ y) / size
+    squares = residuals**2
+    rho = pearson(x, squares) if np.ptp(squares) > 0 else math.nan
+    return 1.0 if math.isnan(rho) else float(ChiSquare(1).sf(x.size * rho**2))

@@ -87,7 +87,7 @@ class FisherF(Positive):
         y = betaincinv(self.df1 / 2, self.df2 / 2, below)
         rest = betaincinv(self.df2 / 2, self.df1 / 2, above)
         with np.errstate(divide="ignore", invalid="ignore"):
-            ratio = np.where(y < 0.5, y / (1 - y), (1 - rest) / rest)
+            ratio = np.where((y < 0.5) | (rest >= 1), y / (1 - y), (1 - rest) / rest)
         return np.asarray(self.df2 * ratio / self.df1)
 
     def draws(self, rng: np.random.Generator, size: int) -> Floats:

@@ -6,6 +6,10 @@ speaks of the medians only where the distributions could differ in nothing else.
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
+from itertools import combinations
+
 from theoros.answer.parts import Assumption
 from theoros.answer.wording import number
 from theoros.verbs.assumptions.assumption import AssumptionCheck
@@ -16,6 +20,8 @@ SOMEWHAT, FAR = 1.5, 2.0
 """How many times wider the one may be: beyond the first it is for judgement, beyond the second
 it is not alike. Measured in `benchmarks/advice.py`."""
 FEWEST = 5
+LEAST_SKEWED, UNLIKE = 8, 2.5
+"""Of fewer values no skewness is compared; of more, so many standard errors apart are another shape."""
 
 
 def _alike(data: Measured, parameter: Parameter) -> list[Assumption]:
@@ -35,13 +41,32 @@ def _alike(data: Measured, parameter: Parameter) -> list[Assumption]:
         return [Assumption("judge", "the spreads cannot be compared", brief="spreads unknown")]
     ratio = min(ratios)  # an outlier makes one of them large, and says nothing of the whole
     other = "another" if many else "the other"
+    another = "others" if many else "the other"
     said = f"{one} spreads {number(ratio, 1)} times as wide as {other}"
+    skewed = _unlike_shapes([sample.skewness for sample in data.samples], [sample.n for sample in data.samples])
+    if skewed:
+        text = f"{one} is skewed another way than {another}, so that a small p-value may speak of that"
+        return [Assumption("fails", text, brief="shapes differ")]
     if ratio <= SOMEWHAT:
         return [Assumption("holds", f"{groups} spread about equally wide")]
     if ratio <= FAR:
         return [Assumption("judge", f"{said}: it compares medians if they spread alike", brief="spreads may differ")]
     text = f"{said}, so that a small p-value may speak of that rather than of the medians"
     return [Assumption("fails", text, brief="spreads differ")]
+
+
+def _unlike_shapes(skewness: Sequence[float], sizes: Sequence[int]) -> bool:
+    """Whether the skewness of two groups differs by more than chance makes of alike ones."""
+    known = [(one, n) for one, n in zip(skewness, sizes, strict=True) if not math.isnan(one) and n >= LEAST_SKEWED]
+    return any(
+        abs(a - b) > UNLIKE * math.hypot(_skewness_error(n), _skewness_error(m))
+        for (a, n), (b, m) in combinations(known, 2)
+    )
+
+
+def _skewness_error(n: int) -> float:
+    """The standard error of the skewness G1 of normal values (Cramer 1946)."""
+    return math.sqrt(6 * n * (n - 1) / ((n - 2) * (n + 1) * (n + 3)))
 
 
 CHECKS = (AssumptionCheck("alike", _alike),)

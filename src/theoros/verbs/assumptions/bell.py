@@ -6,6 +6,7 @@ import math
 
 from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted, p_equals
+from theoros.numeric.procedures.shape_and_order import anderson_darling
 from theoros.verbs.assumptions.assumption import FEW, AssumptionCheck
 from theoros.verbs.data.sample import Sample
 from theoros.verbs.data.samples import Measured
@@ -24,12 +25,14 @@ def _bell_of(sample: Sample) -> Assumption:
     if sample.given:
         text = f"{name}: figures alone cannot show whether its {counted(n, 'value')} are normal"
         return Assumption("judge", text, brief="shapes not seen")
-    p = sample.shapiro
+    p, name_of = sample.shapiro, "Shapiro–Wilk"
+    if p is None and n > FEW and sample.summary.sd > 0:  # more than Shapiro and Wilk's is worked out for
+        p, name_of = anderson_darling(sample.values).p, "Anderson–Darling"
     if n < 3 or p is None or math.isnan(p):
         return Assumption("judge", f"{name}: too few values to see a shape", brief=f"{name} too small")
     if p < PLAIN:
         said = p_equals(p).replace("\u00a0", " ")
-        text = f"{name}: not normal (Shapiro–Wilk {said}), which however many values do not mend"
+        text = f"{name}: not normal ({name_of} {said}), which however many values do not mend"
         return Assumption("fails", text, brief=f"{name} not normal")
     if n < FEW:
         text = f"{name}: nothing speaks against a normal shape, which so few values hardly show"

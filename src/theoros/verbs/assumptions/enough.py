@@ -14,6 +14,8 @@ LEAST = 10
 
 def _enough(data: Shares, parameter: Parameter) -> list[Assumption]:
     made = []
+    if data.null is not None and len(data.of) == 1 and 0 < data.null < 1:
+        return [_expected(data.of[0].n, float(data.null))]
     for share in data.of:
         name = f"{share.label}: " if share.label else ""
         counts = share.x, share.n - share.x
@@ -24,6 +26,17 @@ def _enough(data: Shares, parameter: Parameter) -> list[Assumption]:
             text = f"{name}{said}: at least {LEAST} of each are asked for"
             made.append(Assumption("fails", text, brief=f"fewer than {number(LEAST, 0)} of a kind"))
     return made
+
+
+def _expected(n: int, null: float) -> Assumption:
+    """Under H0, which is what p is worked out for."""
+    yes, no = n * null, n * (1 - null)
+    said = f"n p₀ = {number(yes, 1)} and n (1 − p₀) = {number(no, 1)}"
+    if min(yes, no) >= LEAST:
+        return Assumption("holds", f"{said}, both at least {LEAST}")
+    return Assumption(
+        "fails", f"{said}: both should be at least {LEAST}", brief=f"fewer than {LEAST} of a kind expected"
+    )
 
 
 CHECKS = (AssumptionCheck("enough", _enough),)

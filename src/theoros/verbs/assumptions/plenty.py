@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted
-from theoros.verbs.assumptions.assumption import AssumptionCheck
+from theoros.verbs.assumptions.assumption import AssumptionCheck, checked
 from theoros.verbs.data.number_pairs import Associated
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
@@ -26,4 +26,18 @@ def _plenty(data: Measured | Associated, parameter: Parameter) -> list[Assumptio
     return [Assumption("judge", text, brief=f"only {said}")]
 
 
-CHECKS = (AssumptionCheck("plenty", _plenty),)
+def _borne(data: Measured | Associated, parameter: Parameter) -> list[Assumption]:
+    """Whether the pile of resamples is as wide as it should be: not of the mean of skewed values, nor of a spread."""
+    if isinstance(data, Associated) or parameter.name in ("median", "quantile"):
+        return []
+    if parameter.kin != "spread":
+        return [one for one in checked(("normal",), data, parameter) if one.mark == "fails"]
+    if min(sample.n for sample in data.samples) >= LEAST_OF_SPREADS:
+        return []
+    text = f"resamples of fewer than {LEAST_OF_SPREADS} values spread less than their population does"
+    return [Assumption("fails", text, brief=f"fewer than {LEAST_OF_SPREADS} values")]
+
+
+LEAST_OF_SPREADS = 100
+"""With fewer values the bootstrap interval of a spread covers too seldom."""
+CHECKS = (AssumptionCheck("plenty", _plenty), AssumptionCheck("borne", _borne))

@@ -114,6 +114,8 @@ class TypeNumber:
             return f"It is a day beyond the years 1 to 9999. {self.range_words}"
         low = value <= self.low if self.low_open else value < self.low
         high = value >= self.high if self.high_open else value > self.high
+        if high and self.percent and value > 1:
+            return f"{exact(value)} is more than all, which is 1. {self.range_words}"
         if low or high:
             return f"{exact(value)} is out of range. {self.range_words}"
         if self.whole and value != int(value):

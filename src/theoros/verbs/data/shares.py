@@ -58,6 +58,8 @@ class Shares(Observed):
     decimals: int = 3
     from_rows: bool = False
     lost: tuple[str, ...] = ()
+    null: float | None = None
+    """The share that is claimed of one, where one is."""
 
     @property
     def sides(self) -> tuple[Share, ...]:

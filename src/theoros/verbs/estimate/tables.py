@@ -32,7 +32,7 @@ def methods_table(r: EstimateReport, results: Results) -> ResultTable:
         figure_of("estimate", "estimate", lambda one: one.estimate),
         figure_of("error", "standard error", lambda one: one.standard_error, help_="Of the estimate"),
         figure_of("critical", "critical value", lambda one: one.figures.get("critical"), 3),
-        figure_of("margin", "margin", lambda one: _width(one) / 2),
+        figure_of("margin", "margin", _margin, help_="The same on either side; – where the sides differ"),
         figure_of("low", "from", lambda one: (one.interval or NOWHERE)[0]),
         figure_of("high", "to", lambda one: (one.interval or NOWHERE)[1]),
         figure_of("width", "width", _width),
@@ -43,6 +43,13 @@ def methods_table(r: EstimateReport, results: Results) -> ResultTable:
 
 
 NOWHERE = (math.nan, math.nan)
+
+
+def _margin(result: Result) -> float | None:
+    """Half the width, of an interval whose middle is the estimate; None of any other."""
+    low, high = result.interval or NOWHERE
+    half = (high - low) / 2
+    return half if abs((low + high) / 2 - result.estimate) <= 1e-6 * half or math.isinf(half) else None
 
 
 def _width(result: Result) -> float:

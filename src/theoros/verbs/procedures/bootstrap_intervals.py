@@ -29,7 +29,7 @@ from theoros.numeric.resampling.replicates import MakeBlock, Replicates, block_s
 from theoros.verbs.data.data import Family
 from theoros.verbs.data.number_pairs import NumberPairs
 from theoros.verbs.data.observed_counts import Observation
-from theoros.verbs.data.samples import OneSample, OneSided, Paired, TwoSamples
+from theoros.verbs.data.samples import OneSample, Paired, TwoSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.intervals import Ends, interval_result, level, tails_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Result, Steps
@@ -55,10 +55,12 @@ class Drawn:
     limits: Ends = INFINITE
     make: MakeBlock | None = None
     """A quicker way to the same replicates."""
+    cases: int = 0
+    """How many there are, where they are too many to be laid out in `samples`."""
 
     @property
     def size(self) -> int:
-        return sum(one.size for one in self.samples)
+        return self.cases or sum(one.size for one in self.samples)
 
     @property
     def block(self) -> MakeBlock:
@@ -115,7 +117,7 @@ def drawn_of(question: Question) -> Drawn:
         return _shares(question, data)
     if isinstance(data, NumberPairs):
         of = _correlation if name == "correlation" else _slope
-        _plenty(data.n, "pairs")
+        check_plenty(data.n, "pairs")
         estimate = float(of(data.x[None, :], data.y[None, :])[0])
         limits = (-1.0, 1.0) if name == "correlation" else INFINITE
         return Drawn((data.x, data.y), of, estimate, 4, together=True, limits=limits)
@@ -123,7 +125,7 @@ def drawn_of(question: Question) -> Drawn:
     limits = (0.0, math.inf) if question.parameter.kin == "spread" else INFINITE
     if isinstance(data, TwoSamples):
         values = data.first.values, data.second.values
-        _plenty(min(v.size for v in values), "values in each group")
+        check_plenty(min(v.size for v in values), "values in each group")
         ratio = question.parameter.ratio
 
         def both(x: Floats, y: Floats) -> Floats:
@@ -138,7 +140,7 @@ def drawn_of(question: Question) -> Drawn:
     values_ = data.single.values
     if name in ("median", "quantile") and question.confidence is not None:
         _reaches(question, int(values_.size))
-    _plenty(values_.size, "pairs" if isinstance(data, Paired) else "values")
+    check_plenty(values_.size, "pairs" if isinstance(data, Paired) else "values")
     if np.ptp(values_) == 0:
         raise ProcedureFails("all values are equal")
     estimate = float(one(values_[None, :])[0])
@@ -154,18 +156,20 @@ def _reaches(question: Question, n: int) -> None:
         raise ProcedureFails(f"reaches {level(round(reached, 4))} at the most with {whole(n)} values")
 
 
-def _plenty(n: int, what: str) -> None:
+def check_plenty(n: int, what: str) -> None:
     if n < LEAST:
         raise ProcedureFails(f"needs at least {LEAST} {what}")
 
 
 def _shares(question: Question, data: Shares) -> Drawn:
     """Cases as ones and noughts; drawing with replacement, their number is binomial."""
-    values = tuple(np.repeat(np.array([1.0, 0.0]), [share.x, share.n - share.x]) for share in data.of)
-    _plenty(min(v.size for v in values), "cases" if len(values) == 1 else "cases in each group")
-    if all(v.min() == v.max() for v in values):
-        raise ProcedureFails("all cases are alike, so that every resample is the same")
     shares = data.of
+    check_plenty(min(one.n for one in shares), "cases" if len(shares) == 1 else "cases in each group")
+    if all(one.x in (0, one.n) for one in shares):
+        raise ProcedureFails("all cases are alike, so that every resample is the same")
+    n = sum(one.n for one in shares)
+    laid = n <= MOST_LEFT_OUT  # only what leaves out one case at a time looks at cases
+    values = tuple(np.repeat(np.array([1.0, 0.0]), [one.x, one.n - one.x]) for one in shares) if laid else ()
 
     def make(rng: np.random.Generator, size: int) -> Floats:
         made = [rng.binomial(one.n, one.value, size=size) / one.n for one in shares]
@@ -177,14 +181,14 @@ def _shares(question: Question, data: Shares) -> Drawn:
 
     estimate = shares[0].value - (shares[1].value if len(shares) > 1 else 0.0)
     limits = (0.0, 1.0) if len(shares) == 1 else (-1.0, 1.0)
-    return Drawn(values, of, estimate, 3, limits=limits, make=make)
+    return Drawn(values, of, estimate, 3, limits=limits, make=make, cases=n)
 
 
 _SHARED: WeakKeyDictionary[Observation, dict[Hashable, Replicates]] = WeakKeyDictionary()
 """Replicates of the data that are asked about, which several methods share."""
 
 
-def _replicates(
+def replicates_of(
     question: Question, make: MakeBlock, size: int, what: str = ""
 ) -> Iterator[tuple[Floats | None, float]]:
     """All replicates, in steps; those that another method has made are taken.
@@ -207,7 +211,7 @@ Cuts = Callable[[Question, Drawn, Floats], tuple[Ends, tuple[str | Formula, ...]
 
 def _resampled(question: Question, *, cuts: Cuts) -> Steps:
     drawn = drawn_of(question)
-    for made, done in _replicates(question, drawn.block, drawn.size):
+    for made, done in replicates_of(question, drawn.block, drawn.size):
         yield (None if made is None else _result(question, drawn, made, cuts)), done
 
 
@@ -273,7 +277,7 @@ def _without_ends(drawn: Drawn, made: Floats, why: str) -> Result:
     )
 
 
-def _cut(ordered: Floats, below: float) -> tuple[float, int]:
+def cut_at(ordered: Floats, below: float) -> tuple[float, int]:
     found = cut_off(ordered, below)
     if found is None:
         n = counted(ordered.size, "resample")
@@ -287,7 +291,7 @@ def _percentile(question: Question, drawn: Drawn, ordered: Floats):  # type: ign
     ends, lines, figures = [-math.inf, math.inf], [], {}
     for at, (tail, word) in enumerate(((low, "lower"), (1 - high, "upper"))):
         if 0 < tail < 1:
-            ends[at], rank = _cut(ordered, tail)
+            ends[at], rank = cut_at(ordered, tail)
             lines.append(
                 f"The {word} end is the estimate at rank {whole(rank)} of "
                 f"{whole(ordered.size)}: {put_in(ends[at], drawn.decimals)}."
@@ -341,54 +345,6 @@ def _bca(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-
     return ends, (*first, *lines), figures
 
 
-def _studentized(question: Question) -> Steps:
-    """Each resample's distance from the estimate over its own standard error (Efron 1981)."""
-    data = question.of(OneSided)
-    drawn = drawn_of(question)
-    n, error = drawn.samples[0].size, float(drawn.samples[0].std(ddof=1) / math.sqrt(drawn.samples[0].size))
-
-    def ratio(values: Floats) -> Floats:
-        own = np.sqrt(row_variances(values) / n)
-        gap = row_means(values) - drawn.estimate
-        # a resample of one value alone lies infinitely far
-        far = np.where(gap == 0, 0.0, np.copysign(np.inf, gap))
-        return np.asarray(np.divide(gap, own, out=far, where=own > 0), dtype=np.float64)
-
-    ordered = np.zeros(0)
-    for made, done in _replicates(question, resamples(drawn.samples, ratio), n, "t"):
-        if done < 1 or made is None:
-            yield None, done
-        else:
-            ordered = np.sort(made)
-    low, high = tails_of(question)
-    below, low_rank = _cut(ordered, 1 - low) if low else (math.inf, 0)
-    above, high_rank = _cut(ordered, high) if high else (-math.inf, 0)
-    ends = drawn.estimate - below * error, drawn.estimate - above * error
-    say = partial(put_in, decimals=data.decimals)
-    lines = [
-        f"Of each of {counted(ordered.size, 'resample')} t* is worked out: how far its mean lies "
-        f"from {say(drawn.estimate)}, over its own standard error."
-    ]
-    for word, t, rank, end in (("lower", below, low_rank, ends[0]), ("upper", above, high_rank, ends[1])):
-        if rank:
-            lines.append(
-                f"The t* at rank {whole(rank)} is {number(t, 3)}: the {word} end is "
-                f"{say(drawn.estimate)} − {bracketed(number(t, 3))} × {say(error)} = {say(end)}."
-            )
-    steps = (Step("Point estimate", (formula(f"x̄ = {say(drawn.estimate)}"),)), Step("Ends", tuple(lines)))
-    yield (
-        interval_result(
-            drawn.estimate,
-            ends,
-            steps=steps,
-            error=error,
-            figures={"replicates": float(ordered.size), "margin": (ends[1] - ends[0]) / 2},
-            text=f"t* {number(above, 2)} to {number(below, 2)}" if low and high else "t*",
-        ),
-        1.0,
-    )
-
-
 _CENTRES = ("mean", "median", "quantile", "standard deviation", "variance")
 _ALL = (*_CENTRES, "correlation", "slope", "ratio of standard deviations")
 _ROWS: tuple[Family, ...] = ("one sample", "pairs", "two samples", "two numbers")
@@ -400,16 +356,11 @@ _KINDS = (
     ("bca", "BCa bootstrap", "With bias and change of spread corrected.", _bca),
 )
 PROCEDURES = (
-    *(Procedure(name, label, help_, _ROWS, _ALL, ("plenty",), interval=AsInterval(partial(_resampled, cuts=cuts)),
-                order=11 + at, simulated=True, settings=CHANCE, watched=at == 0)
+    *(Procedure(name, label, help_, _ROWS, _ALL, ("plenty", "borne"), order=11 + at, simulated=True, settings=CHANCE,
+                interval=AsInterval(partial(_resampled, cuts=cuts)), watched=at == 0)
       for at, (name, label, help_, cuts) in enumerate(_KINDS)),
     *(Procedure(f"{name} of shares", label, help_, _SHARES, ("proportion",), (),
                 interval=AsInterval(partial(_resampled, cuts=cuts)), order=11 + at, simulated=True, from_figures=True,
                 settings=CHANCE, watched=at == 0)
       for at, (name, label, help_, cuts) in enumerate(_KINDS)),
-    Procedure(
-        "bootstrap t", "Bootstrap t", "x̄ − t* × SE, with t* from resamples.",
-        ("one sample", "pairs"), ("mean",), ("plenty",), interval=AsInterval(_studentized), order=14, simulated=True,
-        settings=CHANCE,
-    ),
 )  # fmt: skip

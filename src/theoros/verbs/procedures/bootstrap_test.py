@@ -63,7 +63,7 @@ PROCEDURES = (
         "Samples drawn from the sample, once it is moved to the claimed value.",
         ("one sample",),
         ("mean", "median"),
-        ("pull", "plenty"),
+        ("pull", "plenty", "normal"),
         ByChance(_shifted),
         order=5,
         simulated=True,

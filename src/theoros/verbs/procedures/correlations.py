@@ -322,24 +322,24 @@ def _fisher_interval(question: Question) -> Steps:
 PROCEDURES = (
     Procedure(
         "pearson", "Pearson", "Whether two numbers lie along a line (Pearson).",
-        ("two numbers",), ("correlation",), ("straight",), _pearson, order=1, from_figures=True,
+        ("two numbers",), ("correlation",), ("straight", "even spread"), _pearson, order=1, from_figures=True,
     ),
     Procedure(
         "t of a slope", "t of the slope", "The slope of the line through the points.",
-        ("two numbers",), ("slope",), ("straight",), test_of(_slope), order=2,
+        ("two numbers",), ("slope",), ("straight", "even spread"), test_of(_slope), order=2,
         interval=AsInterval(interval_of(_slope), "t", "b ± t* × SE."),
     ),
     Procedure(
         "spearman", "Spearman", "Whether one goes up with the other, by ranks.",
-        ("two numbers",), ("correlation",), (), _spearman, order=3,
+        ("two numbers",), ("correlation",), (), _spearman, order=3, own_parameter=("ρ_{s}", "rank correlation"),
     ),
     Procedure(
         "kendall", "Kendall", "The same by the order of pairs of cases.",
-        ("two numbers",), ("correlation",), (), _kendall, order=4,
+        ("two numbers",), ("correlation",), (), _kendall, order=4, own_parameter=("τ", "rank correlation τ"),
     ),
     Procedure(
         "shuffled pairs", "Shuffled pairs", "r of values dealt out to other cases by chance.",
-        ("two numbers",), ("correlation", "slope"), ("straight",), ByChance(_shuffled), order=5,
+        ("two numbers",), ("correlation", "slope"), ("straight", "even spread"), ByChance(_shuffled), order=5,
         simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
     Procedure(
@@ -348,7 +348,7 @@ PROCEDURES = (
         "The correlation, by a scale on which it varies nearly normally.",
         ("two numbers",),
         ("correlation",),
-        ("straight",),
+        ("straight", "margins"),
         interval=AsInterval(_fisher_interval),
         order=1,
         from_figures=True,

@@ -15,16 +15,23 @@ def word(value: float, cuts: Sequence[float]) -> str:
     return WORDS[sum(abs(value) >= cut for cut in cuts)]
 
 
-def standardized(difference: float, sd: float, df: float) -> tuple[EffectSize, ...]:
-    """Cohen's d, and Hedges' g, which is d less its bias: g = d (1 − 3 / (4 df − 1))."""
+def standardized(difference: float, sd: float, df: float, *, of: str = "") -> tuple[EffectSize, ...]:
+    """Cohen's d, and Hedges' g, which is d less its bias: g = d (1 − 3 / (4 df − 1)).
+
+    `of` says what the spread is of, where that is not the spread of cases within groups, for which
+    the words are made.
+    """
     if not sd > 0:
         return ()
     d = difference / sd
     g = d * (1 - 3 / (4 * df - 1)) if df > 1 else math.nan
     cuts = (0.2, 0.5, 0.8)
-    made = [EffectSize("Cohen’s d", d, word(d, cuts))]
+    names, source = ("Cohen’s d", "Hedges’ g"), "Cohen 1988"
+    if of:
+        names, source = (f"Cohen’s d_{{z}}, {of}", f"Hedges’ g_{{z}}, {of}"), "words made for two groups"
+    made = [EffectSize(names[0], d, word(d, cuts), source)]
     if math.isfinite(g):
-        made.append(EffectSize("Hedges’ g", g, word(g, cuts)))
+        made.append(EffectSize(names[1], g, word(g, cuts), source))
     return tuple(made)
 
 

@@ -57,7 +57,12 @@ def _one(question: Question) -> Pivot:
         point=formulas(f"{mean} = {say(s.mean)}"),
         error=formulas(f"{{SE}} = {spread} / √n", f"{{SE}} = {say(s.sd)} / √{s.n} = {say(found.standard_error)}"),
         df=formulas(f"df = {s.n} − 1 = {s.n - 1}"),
-        effects=standardized(found.difference - question.null, s.sd, found.df),
+        effects=standardized(
+            found.difference - question.null,
+            s.sd,
+            found.df,
+            of="of differences" if isinstance(data, Paired) else "of values",
+        ),
     )
 
 

@@ -117,6 +117,10 @@ class Result:
     """The smallest p-value that this procedure could have given with so many values."""
     too_few: str = ""
     """What there is too little of where that is not below α: "100 shuffles"."""
+    margin: float = 0.0
+    """Of a simulated p-value: how far, in 95 of 100 simulations, it lies at most from that of all."""
+    exact_p: float | None = None
+    """The p-value by the exact law of what was simulated, where that is known."""
     remarks: tuple[str, ...] = ()
     """What must be said of the method: exact or normal, ties, pairs dropped."""
     effects: tuple[EffectSize, ...] = ()
@@ -133,7 +137,7 @@ class Result:
 
 
 CAPITALS = frozenset(
-    ("Welch", "F", "Fisher", "McNemar", "Brown–Forsythe", "Kruskal–Wallis", "G", "Pearson",
+    ("Welch", "Bonett", "F", "Fisher", "McNemar", "Brown–Forsythe", "Kruskal–Wallis", "G", "Pearson",
      "Spearman", "Kendall", "Friedman", "Shapiro–Wilk", "Anderson–Darling", "Wilson",
      "Clopper–Pearson", "Agresti–Coull", "Agresti–Caffo", "Newcombe", "BCa")
 )  # fmt: skip
@@ -186,6 +190,8 @@ class Procedure:
     """What gives an interval; None where it tests claims alone."""
     asks: str = ""
     """A field of Settings without which it is not offered; empty for none."""
+    own_parameter: tuple[str, ...] = ()
+    """The symbol and the name of what it tests where that is only of the kind that was asked about."""
     other_names: tuple[str, ...] = ()
     """What courses and other books call it, to be found by."""
 

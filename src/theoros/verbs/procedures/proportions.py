@@ -170,6 +170,8 @@ def _one(question: Question, interval: Callable[[int, int, float], Ends], how: C
     """One share, whose ends are kept within 0 and 1."""
     (share,) = question.of(Shares).of
     x, n = share.x, share.n
+    if interval is plus_four_interval and min(tails_of(question)) > 0.05 + 1e-9:
+        raise ProcedureFails("is meant for a confidence of 90\u00a0% and more")
     ends = ends_of(question, lambda confidence: interval(x, n, confidence), (0.0, 1.0))
     error = math.sqrt(share.value * (1 - share.value) / n)
     z = critical_value(question)
@@ -177,8 +179,9 @@ def _one(question: Question, interval: Callable[[int, int, float], Ends], how: C
         Step("Point estimate", formulas(f"p̂ = {whole(x)}/{whole(n)} = {number(share.value, 4)}")),
         Step("Ends", ends_lines(how(x, n, z), ends, question)),
     )
-    curve = Moved(Normal(), share.value, error) if interval is normal_interval and error else None
-    yield kept_within(question, share.value, ends, steps, error, (0.0, 1.0), curve), 1.0
+    usual = interval is normal_interval  # the others do not go as far from p̂ as its error times z
+    curve = Moved(Normal(), share.value, error) if usual and error else None
+    yield kept_within(question, share.value, ends, steps, error if usual else None, (0.0, 1.0), curve), 1.0
 
 
 def ends_lines(lines: list[str], ends: Ends, question: Question):  # type: ignore[no-untyped-def]
@@ -196,7 +199,7 @@ def kept_within(
     estimate: float,
     ends: Ends,
     steps: tuple[Step, ...],
-    error: float,
+    error: float | None,
     limits: Ends,
     curve: Moved | None = None,
 ) -> Result:
@@ -210,7 +213,7 @@ def kept_within(
         remarks = (
             f"The formula goes beyond what is possible: the {which} end is kept to it. Another way fits better here.",
         )
-    figures = {"standard_error": error, "critical": critical_value(question)}
+    figures = {"critical": critical_value(question)} | ({} if error is None else {"standard_error": error})
     return interval_result(
         estimate,
         kept,

@@ -8,8 +8,13 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_line
 from theoros.answer.parts import Assumption, Step
 from theoros.answer.wording import exact, p_equals
-from theoros.verbs.procedures.hypotheses.hypotheses import Claim
+from theoros.verbs.procedures.hypotheses.hypotheses import Claim, Evidence
 from theoros.verbs.procedures.procedure import Procedure, Result
+
+
+def evidence_of(result: Result) -> Evidence:
+    """The p-value of a result, with what is known of it."""
+    return Evidence(result.p or 0.0, result.least_p, result.too_few, result.margin, result.exact_p)
 
 
 def writeup_of(
@@ -20,7 +25,7 @@ def writeup_of(
     `assumptions` are told with their marks.
     """
     signs = words.symbols()
-    p, reach = result.p or 0.0, (result.least_p, result.too_few)
+    found = evidence_of(result)
     return (
         Step("1. Hypotheses", (words.meaning(), signs[0].text, signs[1].text)),
         Step(
@@ -28,8 +33,8 @@ def writeup_of(
             (f"α = {exact(words.alpha)}, by {method.inline}.", *(one.told() for one in assumptions)),
         ),
         Step("3. Statistic", (f"Seen in the sample: {words.observed()}.", *_statistic(result))),
-        Step("4. p-value and decision", (*_probability(result), words.decision(p, *reach))),
-        Step("5. Conclusion", (words.conclusion(p, *reach), *scope)),
+        Step("4. p-value and decision", (*_probability(result), words.decision(found))),
+        Step("5. Conclusion", (words.conclusion(found), *scope)),
     )
 
 

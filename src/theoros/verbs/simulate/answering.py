@@ -78,7 +78,7 @@ class _Shown:
         ready, s = self.ready, self.ready.s
         fixed = s.value is None and self.observed is not None
         f = ReplicateSummary(ready, count, self.observed, fixed)
-        if not f.n:
+        if not f.values.size:
             return Answer(reading=Reading(without_values(f)), seed=s.seed)
         return Answer(
             symbols=symbols_of(ready),
@@ -88,7 +88,7 @@ class _Shown:
             figures=(methods_table(f),),
             reading=reading_of(f, self.tables, beforehand),
             working=working_of(f),
-            writeup=steps_of(ready, f.asked, f.hits, f.n, f.p),
+            writeup=steps_of(f),
             used=ready.used,
             left_out=ready.notes,
             seed=s.seed,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from theoros.answer.wording import exact, number, rounded, whole, with_unit
+from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.resampling.bootstrap import cut_off
@@ -117,12 +118,15 @@ class AskedOfReplicates:
         return (Marked(self.low, observed, slot, 0),)
 
 
-def middle_of(pile: Pile, share: float) -> tuple[float, float] | None:
-    """The ends between which that share of the replicates lies; None where they are too few."""
-    ordered = pile.ordered
+def middle_of(pile: Pile, share: float, beyond: int = 0) -> tuple[float, float] | None:
+    """The ends between which that share of the replicates lies; None where they are too few.
+
+    `beyond` more lie above all of the pile.
+    """
+    ordered = np.append(pile.ordered, np.full(beyond, np.inf)) if beyond else pile.ordered
     out = (1 - share) / 2
     low, high = cut_off(ordered, out), cut_off(ordered, 1 - out)
-    if low is None or high is None:
+    if low is None or high is None or not math.isfinite(high.value):
         return None
     return low.value, high.value
 

@@ -46,7 +46,7 @@ from theoros.verbs.procedures.statement import ALPHA, ByProcedure
 from theoros.verbs.simulate.models.model import ChanceModel, models
 from theoros.verbs.simulate.models.share import SUCCEEDS, ShareModel
 from theoros.verbs.simulate.sampling.compared_values import compared_values
-from theoros.verbs.simulate.statistics.statistic import TAILS, Statistic, fitting, statistics
+from theoros.verbs.simulate.statistics.statistic import ASKS, TAILS, Ask, Statistic, fitting, statistics
 from theoros.verbs.simulate.words.nouns import plural_verb
 
 REPEATS = TypeNumber(1, 1_000_000, whole=True, help="More give a steadier pile.")
@@ -62,15 +62,6 @@ SHARE = percent_inside("The share of the values that lies below it.")
 YES_NO = (Option(False, "not shown"), Option(True, "shown"))
 AFRESH = ("model", "statistic", "data", "data.", "parameter", "method")
 """Slots after which another value is asked about."""
-Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
-ASKS = (
-    Option("pile", "the pile", help="How the statistic varies."),
-    Option("at most", "at most", help="How often it is so small: the lower tail."),
-    Option("at least", "at least", help="How often it is so large: the upper tail."),
-    Option("as far", "as far either way as", help="How often it is so far off: both tails, added."),
-    Option("between", "between", help="How often it lies between two ends, both included."),
-    Option("middle", "the middle", help="The two ends between which so many lie."),
-)
 
 
 @dataclass(frozen=True)
@@ -265,7 +256,9 @@ class SimulateStatement(ByProcedure):
 
     @property
     def _asks(self) -> tuple[Option, ...]:
-        """What can be asked: of a claim without a direction not everything."""
+        """What can be asked: of a claim without a direction, and of resamples around it, not everything."""
+        if self.model.uses == "resampling":
+            return tuple(one for one in ASKS if one.value != "as far")
         if self.model.uses != "claim by chance" or self.about.points(self.family):
             return ASKS
         return tuple(one for one in ASKS if one.value in ("pile", "at least", "between"))
@@ -279,7 +272,12 @@ class SimulateStatement(ByProcedure):
         if name == "value" and self.observed_in and self.ask in TAILS:
             empty = f"what was seen in {self.observed_in}"
         holds = replace(VALUE, unit=self.unit(tables))
-        return self.field_slot(name, self.here(tables), label=label, holds=holds, empty=empty)
+        if not self.by_procedure and self.varies == "nothing":
+            holds = self.taken.possible(holds, self.model)
+        missing = ""
+        if name == "value" and self.value is None and self.model.uses == "resampling" and self.ask in TAILS:
+            missing = "Type a value: that of the sample itself lies in the middle of its resamples."
+        return self.field_slot(name, self.here(tables), label=label, holds=holds, empty=empty, missing=missing)
 
     def unit(self, tables: Tables) -> str:
         """Of the statistic."""

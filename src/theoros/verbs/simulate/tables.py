@@ -72,7 +72,7 @@ def _simulated(f: ReplicateSummary) -> list[_Way]:
         sure = f"{counted(n, ready.each)} are too few for such ends"
     name, ends = f"Simulated, {counted(n, ready.each)}", middle or (math.nan, math.nan)
     made = [_Way(name, f.mean, f.error, sure, f.hits / n, share_text(f.hits, n), ends, chosen=True)]
-    if asks and f.by_data:
+    if asks and f.is_claim:
         sure = f"({whole(f.hits)} + 1) / ({whole(n)} + 1)"
         made.append(_Way("The same, what was seen counted, too", f.mean, f.error, sure, f.p, p_value(f.p)))
     return made
@@ -142,7 +142,7 @@ def working_of(f: ReplicateSummary) -> tuple[Step, ...]:
                 f"(1 − {share_text(f.hits, n)}) / {whole(n)}) = "
                 f"{significant(1.96 * math.sqrt(p * (1 - p) / n), 2)}"
             )
-        if f.by_data:
+        if f.is_claim:
             lines += formulas(f"p = ({whole(f.hits)} + 1)/({whole(n)} + 1) = {p_value(f.p)}")
     steps.append(Step("The pile", tuple(lines)))
     theory = ready.theory

@@ -15,7 +15,7 @@ from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.drafting import Results, in_drafts
 from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 from theoros.verbs.procedures.procedure import Result, procedures, procedures_for
-from theoros.verbs.procedures.writeup import writeup_of
+from theoros.verbs.procedures.writeup import evidence_of, writeup_of
 from theoros.verbs.test.pictures import MatchingInterval, _null_frame
 from theoros.verbs.test.planning.answering import groups_section, planning_section
 from theoros.verbs.test.report import SHUFFLING, TestReport
@@ -58,7 +58,7 @@ def _answer(r: TestReport, results: Results) -> Answer:
             working += (Step("By the critical value", (sentence_case(line), *lookup)),)
         working += (Step("What could be wrong", words.errors()),)
         if not r.known:
-            scope = r.scope(shown=words.shown(result))
+            scope = r.scope(shown=words.shown(evidence_of(result)))
             writeup = writeup_of(words, method, result, r.assumptions(method), scope)
     return Answer(
         symbols=words.symbols(),

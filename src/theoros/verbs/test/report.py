@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
@@ -44,8 +44,10 @@ class TestReport(ProcedureReport):
 
     @cached_property
     def words(self) -> Claim:
-        s = self.statement
-        return claim_of(self.data, s.about, s.direction, s.null, s.alpha, s.bounded)
+        s, about = self.statement, self.statement.about
+        if own := s.procedure.own_parameter:
+            about = replace(about, symbol=own[0], name=own[1])
+        return claim_of(self.data, about, s.direction, s.null, s.alpha, s.bounded)
 
     def _interval(self, result: Result | None) -> MatchingInterval | None:
         """What matches a result, where there is such an interval."""

@@ -16,6 +16,7 @@ from theoros.verbs.data.data import kind_slot
 from theoros.verbs.data.merging import merged
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import TwoFactorSamples
+from theoros.verbs.data.shares import Shares
 from theoros.verbs.parameters.parameter import ONE_SIDED
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.hypotheses.comparison_claim import WORDS
@@ -187,6 +188,8 @@ class TestStatement(Inference):
 
     def prepared(self, data: Observation) -> Observation:
         """Data with what is claimed of them, where that is more than a number."""
+        if isinstance(data, Shares):
+            return replace(data, null=self.null)
         if isinstance(data, TwoFactorSamples):
             return replace(data, effect=self.method.partition(" ")[0])
         if isinstance(data, TwoWayCounts):

@@ -9,6 +9,7 @@ from theoros.verbs.data.samples import TwoFactorSamples, TwoSamples
 from theoros.verbs.data.typed_from import typed_from
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer
 from theoros.verbs.procedures.procedure import Procedure, Result, default_procedure
+from theoros.verbs.procedures.writeup import evidence_of
 from theoros.verbs.test.report import SHUFFLING, TestReport
 
 
@@ -22,16 +23,16 @@ def reading_of(r: TestReport, method: Procedure, results: Results) -> Reading:
     if r.known:
         paragraph = "A p-value says what chance gives from sample to sample. Here nothing was left to chance."
         return Reading(claim.in_population(), (paragraph,), assumptions=assumptions, next=links)
-    p = result.p or 0.0
-    reach = result.least_p, result.too_few
-    paragraphs = [claim.conclusion(p, *reach), *r.scope(shown=claim.shown(result))]
-    if not claim.rejected(p) and not claim.out_of_reach(result.least_p):
+    found = evidence_of(result)
+    rejected = claim.shown(found)
+    paragraphs = [claim.conclusion(found), *r.scope(shown=claim.shown(found))]
+    if not rejected and not found.undecided(claim.alpha):
         paragraphs.append(claim.not_shown())
     interval = r._interval(result)
     if interval is not None:
-        paragraphs.append(interval.said(rejected=claim.rejected(p)))
+        paragraphs.append(interval.said(rejected=rejected))
     return Reading(
-        claim.decision(p, *reach),
+        claim.decision(found),
         tuple(paragraphs),
         assumptions=assumptions,
         cautions=tuple(_cautions(r, method, result, remedies)),
@@ -53,7 +54,7 @@ def _cautions(r: TestReport, method: Procedure, result: Result, remedies: list[L
     if words.parameter.name == "median" and method.name == "rank sum":
         assert isinstance(data, TwoSamples)
         one, two = (sample.summary.median for sample in data.samples)
-        if words.rejected(result.p or 0.0) and r.statement.null == 0 and one == two:
+        if words.shown(evidence_of(result)) and r.statement.null == 0 and one == two:
             cautions.append(
                 "The sample medians are equal: what the ranks found is a shift of the whole "
                 "group, not of its middle value."

@@ -75,6 +75,29 @@ def _cut_off(asked: AskedPart, wanted: CutOff, distribution: Distribution) -> An
     return AnsweredPart(asked, distribution.probability(event.region(distribution)), event, cuts)
 
 
+def _upper_cut(distribution: Discrete, share: float) -> float:
+    """The value from which on at most `share` lies, found from the tail itself: 1 − share may be 1."""
+    near = float(distribution.quantile(1 - share))
+    if isinstance(distribution, Lattice):
+        return near
+
+    def within(at: float) -> bool:
+        return distribution.probability(Region(((at, math.inf),))) <= share
+
+    low = near if math.isfinite(near) else math.floor(distribution.mean)
+    low, step = math.floor(low) - 1, 1.0
+    while within(low) and low > distribution.support[0]:
+        low, step = low - step, 2 * step
+    step = 1.0
+    high = low + step
+    while not within(high):
+        high, step = high + step, 2 * step
+    while high - low > 1:
+        half = math.floor((low + high) / 2)
+        low, high = (low, half) if within(half) else (half, high)
+    return float(high)
+
+
 def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[CutValue, ...]:
     """The value that cuts off a tail; of counts the two that come nearest, the smaller tail first.
 
@@ -85,7 +108,7 @@ def _cuts(distribution: Distribution, share: float, below: bool) -> tuple[CutVal
         return (CutValue(at, share, below),)
     steps = steps_of(distribution)
     first, last = distribution.support
-    reach = float(distribution.quantile(share if below else 1 - share))
+    reach = float(distribution.quantile(share)) if below else _upper_cut(distribution, share)
 
     def gives(at: float) -> float:
         ends = (-math.inf, at) if below else (at, math.inf)

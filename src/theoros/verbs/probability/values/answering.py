@@ -343,7 +343,8 @@ def _said(s: ProbabilityStatement, words: _Words, part: AnsweredPart) -> tuple[s
     p, per = part.probability, whole(s.per)
     if math.isnan(p):
         return f"{asked.symbols()} is not defined.", (
-            "What it is under cannot happen, so that nothing can be said given that.",
+            "What it is under cannot happen, or is rarer than can be told (below 10⁻³⁰⁸), so that nothing can be said "
+            "given that.",
         )
     equals = "≈" if 0 < p < 0.00005 else "="
     headline = f"{asked.symbols()} {equals} {chance_text(p)}"

@@ -6,17 +6,78 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import exact, p_equals, p_value, percent_text
+from theoros.answer.wording import exact, p_equals, p_value, percent_text, significant
 from theoros.numeric.arrays import Alternative
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol
     from theoros.verbs.data.observed_counts import Observation
-    from theoros.verbs.procedures.procedure import Result
 from theoros.verbs.parameters.parameter import Parameter
 
 SAME = 1e-12
 """p and α closer than this differ by rounding alone."""
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """A p-value with how far it can be relied on."""
+
+    p: float
+    least: float = 0.0
+    """The smallest p-value there could have been: where that is above α, nothing can be decided."""
+    too_few: str = "values"
+    """What there is too little of then: "100 shuffles"."""
+    margin: float = 0.0
+    """Of a simulated p-value: in 95 of 100 simulations it lies so close to the p of endlessly many."""
+    exact: float | None = None
+    """The p of endlessly many, where their law is known: it decides."""
+
+    @property
+    def decides(self) -> float:
+        """The p-value that is set against α."""
+        return self.p if self.exact is None else self.exact
+
+    def out_of_reach(self, alpha: float) -> bool:
+        """Whether no p-value could have been as low as α."""
+        return self.exact is None and self.least > alpha + SAME
+
+    def too_close(self, alpha: float) -> bool:
+        """Whether a simulated p-value lies so close to α that another seed could decide otherwise."""
+        return self.exact is None and self.margin > 0 and abs(self.p - alpha) <= self.margin
+
+    def undecided(self, alpha: float) -> bool:
+        """Whether more has to be drawn, or seen, before anything can be said."""
+        return self.out_of_reach(alpha) or self.too_close(alpha)
+
+    def rejects(self, alpha: float) -> bool:
+        """Whether H0 is rejected: the rule taught is that p is at most α."""
+        return not self.undecided(alpha) and self.decides <= alpha + SAME
+
+    def decision(self, alpha: float) -> str:
+        """The p-value beside α, and what follows for H0."""
+        said, level = p_equals(self.decides, apart_from=alpha), exact(alpha)
+        if self.exact is not None:
+            said += f" by the exact law (simulated: {p_value(self.p)})"
+        if self.out_of_reach(alpha):
+            reached = p_value(self.least)
+            return f"{said}. No decision at α = {level}: with so few {self.too_few} p cannot be below {reached}."
+        if self.too_close(alpha):
+            return (
+                f"{said}, give or take {significant(self.margin, 2)}. No decision at α = {level}: with so few "
+                f"{self.too_few} p may lie on either side of it."
+            )
+        if abs(self.decides - alpha) <= SAME:
+            return f"{said} is equal to α = {level}. Reject H_{{0}}."
+        if self.decides < alpha:
+            return f"{said} is below α = {level}. Reject H_{{0}}."
+        return f"{said} is above α = {level}. Do not reject H_{{0}}."
+
+    def conclusion(self, alpha: float, claim: str) -> str:
+        """What follows for a claim, as a sentence."""
+        if self.undecided(alpha):
+            return f"It cannot be told yet whether {claim}. More {self.too_few} would be needed."
+        enough = "enough" if self.rejects(alpha) else "not enough"
+        return f"There is {enough} evidence, at the {percent_text(alpha)} significance level, that {claim}."
 
 
 @dataclass(frozen=True)
@@ -75,40 +136,18 @@ class Claim(ABC):
     def alpha_text(self) -> str:
         return percent_text(self.alpha)
 
-    def decision(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
-        """The p-value beside α, and what follows for H0.
+    def decision(self, found: Evidence) -> str:
+        """The p-value beside α, and what follows for H0."""
+        return found.decision(self.alpha)
 
-        `least` is the smallest p-value there could have been: where that is above α, there were
-        too few of something to decide.
-        """
-        said, alpha = p_equals(p, apart_from=self.alpha), exact(self.alpha)
-        if self.out_of_reach(least):
-            return f"{said}. No decision at α = {alpha}: with so few {too_few} p cannot be below {p_value(least)}."
-        if abs(p - self.alpha) <= SAME:
-            return f"{said} is equal to α = {alpha}. Reject H_{{0}}."
-        if p < self.alpha:
-            return f"{said} is below α = {alpha}. Reject H_{{0}}."
-        return f"{said} is above α = {alpha}. Do not reject H_{{0}}."
-
-    def out_of_reach(self, least: float) -> bool:
-        """Whether no p-value could have been as low as α."""
-        return least > self.alpha + SAME
-
-    def rejected(self, p: float) -> bool:
-        """The rule taught: reject when p is at most α."""
-        return p <= self.alpha + SAME
-
-    def shown(self, result: Result) -> bool:
-        """Whether a result rejects H0, where it could have."""
-        return self.rejected(result.p or 0.0) and not self.out_of_reach(result.least_p)
+    def shown(self, found: Evidence) -> bool:
+        """Whether H0 is rejected."""
+        return found.rejects(self.alpha)
 
     def in_population(self) -> str:
         """What is so where the rows are all there are."""
         return f"The table is the whole population, so there is nothing to test: {self.observed()}."
 
-    def conclusion(self, p: float, least: float = 0.0, too_few: str = "values") -> str:
+    def conclusion(self, found: Evidence) -> str:
         """The conclusion in context, in words that claim no more than was shown."""
-        if self.out_of_reach(least):
-            return f"It cannot be told yet whether {self.sentence()}. More {too_few} would be needed."
-        enough = "enough" if self.rejected(p) else "not enough"
-        return f"There is {enough} evidence, at the {self.alpha_text} significance level, that {self.sentence()}."
+        return found.conclusion(self.alpha, self.sentence())

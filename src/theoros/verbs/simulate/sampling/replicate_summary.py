@@ -6,14 +6,15 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.answer.wording import counted
+from theoros.answer.wording import counted, plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
+from theoros.verbs.procedures.hypotheses.hypotheses import Evidence
 from theoros.verbs.simulate.pictures.replicate_piles import MOST_DOTS, Heap, Marked
-from theoros.verbs.simulate.report import AskedOfReplicates, fine_decimals, middle_of
+from theoros.verbs.simulate.report import SURE, AskedOfReplicates, fine_decimals, middle_of
 from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ProcedureSampler
 from theoros.verbs.simulate.sampling.sampler import Sampler
 from theoros.verbs.simulate.statistics.statistic import TAILS
@@ -42,14 +43,19 @@ class ReplicateSummary:
         return np.isfinite(self.rows[:, 0])
 
     @cached_property
+    def beyond(self) -> int:
+        """Replicates whose value is only known to be larger than any that could be counted."""
+        return int(np.count_nonzero(self.rows[:, 0] == np.inf))
+
+    @cached_property
     def lost(self) -> int:
         """Replicates without a value."""
-        return int(self.count - self.good.sum())
+        return int(self.count - self.good.sum()) - self.beyond
 
     @cached_property
     def values(self) -> Floats:
         first = self.rows[:, 0]
-        return np.asarray(first if not self.lost else first[self.good], dtype=np.float64)
+        return np.asarray(first[self.good] if self.lost or self.beyond else first, dtype=np.float64)
 
     @cached_property
     def numbers(self) -> Floats:
@@ -58,7 +64,8 @@ class ReplicateSummary:
 
     @property
     def n(self) -> int:
-        return int(self.values.size)
+        """Replicates that count, those beyond what could be counted among them."""
+        return int(self.values.size) + self.beyond
 
     @property
     def opened(self) -> int:
@@ -67,12 +74,16 @@ class ReplicateSummary:
 
     @cached_property
     def mean(self) -> float:
-        return float(self.values.mean())
+        """NaN where some lie beyond what could be counted."""
+        return math.nan if self.beyond else float(self.values.mean())
 
     @property
     def error(self) -> float:
-        """The standard deviation of the pile: the simulated standard error."""
-        return self.pile.sd
+        """The standard deviation of the pile: the simulated standard error; NaN as the mean."""
+        if self.beyond:
+            return math.nan
+        sd = self.pile.sd  # what rounding leaves of samples that are all the same is none
+        return sd if sd > 1e-12 * abs(self.mean) else 0.0
 
     @cached_property
     def fine(self) -> int:
@@ -95,7 +106,7 @@ class ReplicateSummary:
         if isinstance(ready, ProcedureSampler):
             return float(ready.observed or 0.0)
         theory = ready.theory
-        return theory.mean if theory is not None else self.mean
+        return theory.mean if theory is not None else self.mean if not self.beyond else float(np.median(self.values))
 
     @property
     def tails(self) -> bool:
@@ -132,26 +143,56 @@ class ReplicateSummary:
     @cached_property
     def hits(self) -> int:
         """How many replicates count."""
-        return self.pile.counted(self.region) if self.region is not None else 0
+        if self.region is None:
+            return 0
+        upwards = any(high == math.inf for _, high in self.region.parts)
+        return self.pile.counted(self.region) + (self.beyond if upwards else 0)
 
     @property
     def p(self) -> float:
         """The p-value of a claim, in which what was seen counts, too; else the share."""
-        return (self.hits + 1) / (self.n + 1) if self.by_data else self.hits / self.n
+        return (self.hits + 1) / (self.n + 1) if self.is_claim else self.hits / self.n
+
+    @property
+    def is_claim(self) -> bool:
+        """Whether what is asked is how well a claim goes with what was seen."""
+        return self.by_data or (self.region is not None and self.ready.claims)
+
+    @cached_property
+    def exact(self) -> float | None:
+        """The chance of what is asked about by the exact law, where that is known."""
+        theory = self.ready.theory
+        if theory is None or theory.law is None or self.region is None:
+            return None
+        region = self.region_of(theory.law)
+        return None if region is None else theory.law.probability(region)
+
+    @property
+    def evidence(self) -> Evidence:
+        """The p-value of a claim, with how far it can be relied on."""
+        p, n = self.p, self.n
+        margin = SURE * math.sqrt(p * (1 - p) / n)
+        return Evidence(p, 1 / (n + 1), plural(self.ready.each), margin, self.exact)
 
     @cached_property
     def middle(self) -> tuple[float, float] | None:
-        return middle_of(self.pile, self.ready.s.middle)
+        return middle_of(self.pile, self.ready.s.middle, self.beyond)
 
     @cached_property
     def bell(self) -> Normal | None:
         """The normal curve with the mean and standard error of theory, or else of the pile."""
         ready = self.ready
-        if self.n < 2 or not 0 < self.error < math.inf or (isinstance(ready, NullSampler) and ready.drawn.upper):
+        if (
+            self.n < 2
+            or (not self.beyond and not 0 < self.error < math.inf)
+            or (isinstance(ready, NullSampler) and ready.drawn.upper)
+        ):
             return None
         theory = ready.theory
         if theory is not None and theory.error > 0:
             return Normal(theory.mean, theory.error)
+        if self.beyond:
+            return None
         middle = self.around if isinstance(ready, ProcedureSampler) else self.mean
         return Normal(middle, self.error)
 

@@ -19,7 +19,7 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.verbs.simulate.pictures.samples import numbers_frame, tiles_frame, walk_frame
 from theoros.verbs.simulate.sampling.facts import Facts
-from theoros.verbs.simulate.statistics.statistic import Statistic, statistics
+from theoros.verbs.simulate.statistics.statistic import TAILS, Statistic, statistics
 from theoros.verbs.simulate.statistics.theory import Theory
 
 if TYPE_CHECKING:
@@ -75,6 +75,11 @@ class Sampler(ABC):
         return False
 
     resolution = 0.0
+
+    @property
+    def claims(self) -> bool:
+        """Whether a tail of its pile is the p-value of a claim about the model itself."""
+        return False
 
     @property
     @abstractmethod
@@ -177,6 +182,13 @@ class ModelSampler(Sampler):
     @property
     def whole(self) -> bool:
         return self.first.whole
+
+    @property
+    def claims(self) -> bool:
+        """A chance is claimed, and a count or a share of cases speaks of it; a run speaks of more than that."""
+        model, first = self.s.model, self.first.name
+        claimed = model.at_level and getattr(model, "p", None) is not None
+        return claimed and first in ("number", "share") and self.s.ask in TAILS
 
     @property
     def each(self) -> str:

@@ -8,7 +8,7 @@ from theoros.answer.wording import counted, exact, number, significant
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.chance import statistics as of
-from theoros.numeric.chance.draws import Bag, Trials
+from theoros.numeric.chance.draws import Trials
 from theoros.numeric.chance.samples import Samples
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.distributions.distribution import Distribution
@@ -46,7 +46,7 @@ def _count_theory(facts: Facts, s: AsksStatistic) -> Theory:
     said_p, few = _p_text(facts, s, p), min(n * p, n * q)
     law: Distribution
     lines: Lines
-    if facts.finite is not None and isinstance(facts.model, Bag):
+    if facts.finite is not None:  # none is drawn twice, of a bag and of a column alike
         big = facts.finite
         law, name = Hypergeometric(big, round(big * p), n), "Exact hypergeometric"
         error = law.sd

@@ -5,12 +5,14 @@ A new one is a module of this package that lists it in `STATISTICS`.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING, Literal, Protocol
 
 from theoros.plugins import listed_in
+from theoros.verbs.core.slots import Option, TypeNumber
 
 if TYPE_CHECKING:
     from theoros.numeric.arrays import Alternative, Floats
@@ -20,6 +22,15 @@ if TYPE_CHECKING:
 
 TAILS: dict[str, Alternative] = {"at most": "less", "at least": "greater", "as far": "different"}
 """What asks about a tail, or both, and the claim that this goes with."""
+Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
+ASKS = (
+    Option("pile", "the pile", help="How the statistic varies."),
+    Option("at most", "at most", help="How often it is so small: the lower tail."),
+    Option("at least", "at least", help="How often it is so large: the upper tail."),
+    Option("as far", "as far either way as", help="How often it is so far off: both tails, added."),
+    Option("between", "between", help="How often it lies between two ends, both included."),
+    Option("middle", "the middle", help="The two ends between which so many lie."),
+)
 
 
 class AsksStatistic(Protocol):
@@ -56,6 +67,15 @@ class Statistic:
     share: bool = False
     """Whether it is a share of cases."""
     order: int = 0
+
+    def possible(self, holds: TypeNumber, model: object) -> TypeNumber:
+        """What it can be: a count is whole, and of no more than all cases, or of all that is drawn at the most."""
+        if self.takes not in ("names", "waits"):
+            return holds
+        if self.share:
+            return replace(holds, low=0, high=1)
+        most = getattr(model, "n" if self.takes == "names" else "most", None)
+        return replace(holds, low=0, high=math.inf if most is None else most, whole=self.whole)
 
     def places(self, facts: Facts) -> int:
         """Decimals with which it is written."""

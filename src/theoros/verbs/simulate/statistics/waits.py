@@ -22,13 +22,16 @@ from theoros.verbs.simulate.sampling.facts import Facts
 from theoros.verbs.simulate.statistics.statistic import AsksStatistic, Statistic, plain
 from theoros.verbs.simulate.statistics.theory import ENOUGH, MOST_MASSES, Theory, few_words
 
+LONGEST = 100_000
+"""Waits up to so many draws are part of an exact law."""
 Lines = tuple[str | Formula, ...]
 
 
 def _waited(samples: Samples, facts: Facts, s: AsksStatistic) -> Floats:
     assert samples.lengths is not None
     assert samples.finished is not None
-    return np.where(samples.finished, samples.lengths, np.nan)
+    # a wait that was not over is longer than all that were
+    return np.where(samples.finished, samples.lengths, np.inf)
 
 
 def _wait_theory(facts: Facts, s: AsksStatistic) -> Theory | None:
@@ -38,7 +41,7 @@ def _wait_theory(facts: Facts, s: AsksStatistic) -> Theory | None:
     p, k = float(shares[0]), model.k
     law: Distribution | None
     if model.until == "all kinds":
-        law = law_of_all_kinds(shares, model.most)
+        law = law_of_all_kinds(shares, max(model.most, LONGEST))
         if law is None:
             return None
         kinds = shares.size
@@ -51,7 +54,7 @@ def _wait_theory(facts: Facts, s: AsksStatistic) -> Theory | None:
     if p <= 0:
         return None
     if model.until == "run":
-        law = law_of_run(p, k, model.most)
+        law = law_of_run(p, k, max(model.most, LONGEST))
         if law is None:
             return None
         lines = formulas(f"{{mean}} = (1 − p^{{k}}) / ((1 − p) p^{{k}}) = {number(law.mean, 2)}") if p < 1 else ()

@@ -8,7 +8,7 @@ from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables, next_seed
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.simulate.models.share import ShareModel
-from theoros.verbs.simulate.report import AskedOfReplicates, margin_text, often, rarity, share_text
+from theoros.verbs.simulate.report import AskedOfReplicates, margin, margin_text, often, rarity, share_text
 from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ResampleSampler
 from theoros.verbs.simulate.sampling.replicate_summary import ReplicateSummary
 from theoros.verbs.simulate.sampling.sampler import ModelSampler, Sampler
@@ -29,12 +29,10 @@ def reading_of(f: ReplicateSummary, tables: Tables, beforehand: str = "") -> Rea
         headline = f"In {often(f.hits, n, each, many)} the {label} {f.asked.words()}."
         observed = s.ask in TAILS
         if observed:
-            paragraphs += conclusion_of(ready, f.asked, f.p, n)
-            if not isinstance(ready, NullSampler):
-                rare = rarity(f.hits / n)
-                paragraphs.insert(0, f"That is {rare}, if the model holds.")
+            paragraphs += [*_how_rare(f), *conclusion_of(f)]
         paragraphs.append(
             f"{whole(f.hits)} of {counted(n, each)}: a share of {share_text(f.hits, n)}, {margin_text(f.hits, n)}."
+            + (f" {_counted_too(f)}" if f.is_claim else "")
         )
     elif s.ask == "middle":
         headline, more = _middle_words(f)
@@ -42,7 +40,11 @@ def reading_of(f: ReplicateSummary, tables: Tables, beforehand: str = "") -> Rea
     else:
         mean = ready.said(f.mean, f.fine)
         headline = f"The {label} varies around {mean} from {each} to {each}."
-        if n > 1:
+        if f.beyond:
+            headline = f"The {label} varies widely from {each} to {each}; some are longer than could be counted."
+        elif _is_all(ready):
+            headline = f"Each {each} is the whole population, so that the {label} is always {ready.said(f.mean)}."
+        elif n > 1:
             error = ready.said(f.error, f.fine)
             paragraphs.append(
                 f"Its standard deviation over {many}, {error}, is the standard error: how far "
@@ -53,6 +55,26 @@ def reading_of(f: ReplicateSummary, tables: Tables, beforehand: str = "") -> Rea
     cautions = [beforehand] if beforehand else []
     cautions += _cautions(f, tables)
     return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=links_of(ready, f.asked))
+
+
+def _is_all(ready: Sampler) -> bool:
+    """Whether every sample is all there is."""
+    return isinstance(ready, ModelSampler) and ready.facts.finite == ready.facts.n
+
+
+def _how_rare(f: ReplicateSummary) -> list[str]:
+    """A word for how rare it is, where the pile is large enough to tell, or the law is known."""
+    if isinstance(f.ready, NullSampler | ResampleSampler):
+        return []
+    gap = margin(f.hits, f.n)
+    ends = (f.exact,) * 2 if f.exact is not None else (f.hits / f.n - gap, f.hits / f.n + gap)
+    one, two = (rarity(end) for end in ends)
+    return [f"That is {one}, if the model holds."] if one == two else []
+
+
+def _counted_too(f: ReplicateSummary) -> str:
+    """How p comes from the share."""
+    return f"What was seen counts as one more: p = ({whole(f.hits)} + 1) / ({whole(f.n)} + 1) = {p_value(f.p)}."
 
 
 def _waiting(f: ReplicateSummary) -> list[str]:
@@ -68,6 +90,8 @@ def _middle_words(f: ReplicateSummary) -> tuple[str, list[str]]:
     percent = percent_text(s.middle)
     many = plural(ready.each)
     if ends is None:
+        if f.beyond:
+            return f"The middle {percent} cannot be told: the longest are longer than could be counted.", []
         few = "is" if f.n == 1 else "are"
         return (f"{counted(f.n, ready.each)} {few} too few to find the middle {percent}.", [])
     low, high = ready.said(ends[0]), ready.said(ends[1])
@@ -75,26 +99,34 @@ def _middle_words(f: ReplicateSummary) -> tuple[str, list[str]]:
     if s.model.uses == "resampling":
         return said, [
             f"Read as an interval, these are the ends of a {percent} bootstrap interval "
-            f"(percentile) for the {s.parameter} of the population."
+            f"(percentile) for {_estimated(f)}."
         ]
     return said, []
 
 
+def _estimated(f: ReplicateSummary) -> str:
+    """What a pile of resamples is about, in the population."""
+    s = f.ready.s
+    if "two" in s.family and s.family != "two numbers":
+        return f"the {s.about.name}" if s.about.ratio else f"the difference of the two {s.about.plural}"
+    if s.family == "pairs":
+        return f"the {s.about.name} of the differences in the population"
+    return f"the {s.about.name} of the population"
+
+
 def _cautions(f: ReplicateSummary, tables: Tables) -> list[str]:
     s, ready, made = f.ready.s, f.ready, []
+    if f.beyond:
+        most = whole(getattr(s.model, "most", 0))
+        made.append(
+            f"{counted(f.beyond, ready.each)} of {whole(f.count)} did not come to an end within {most} draws. They "
+            f"count as longer than that, so that their mean and standard deviation cannot be told. Let more be drawn."
+        )
     if f.lost:
-        each = ready.each
-        if isinstance(ready, ModelSampler) and "waits" in ready.facts.takes:
-            most = whole(getattr(s.model, "most", 0))
-            made.append(
-                f"{counted(f.lost, each)} of {whole(f.count)} did not come to an end "
-                f"within {most} draws and {'is' if f.lost == 1 else 'are'} left out."
-            )
-        else:
-            made.append(
-                f"The statistic has no value in {counted(f.lost, each)} of "
-                f"{whole(f.count)}, which {'is' if f.lost == 1 else 'are'} left out."
-            )
+        made.append(
+            f"The statistic has no value in {counted(f.lost, ready.each)} of "
+            f"{whole(f.count)}, which {'is' if f.lost == 1 else 'are'} left out."
+        )
     if s.ask in TAILS and s.observed_in and isinstance(ready, ModelSampler):
         made += rests_on(ready, tables)
     made += larger(ready)
@@ -125,8 +157,8 @@ def symbols_of(ready: Sampler) -> tuple[Symbol, ...]:
     s = ready.s
     if isinstance(ready, NullSampler):
         return ready.words.symbols()[:2]
-    if isinstance(s.model, ShareModel) and s.ask in TAILS and s.model.p is not None:
-        p = exact(s.model.p)
+    if isinstance(s.model, ShareModel) and ready.claims:
+        p = exact(s.model.p or 0)
         return (Symbol(f"H_{{0}}: p = {p}"), Symbol(f"H_{{1}}: p {SIGNS[s.ask]} {p}"))
     return ()
 
@@ -140,44 +172,44 @@ def _claim(ready: Sampler) -> str:
     return f"the chance that a {case} {success} is {WORDS[ready.s.ask]} {exact(model.p)}"
 
 
-def conclusion_of(ready: Sampler, asked: AskedOfReplicates, p: float, n: int) -> list[str]:
+def conclusion_of(f: ReplicateSummary) -> list[str]:
     """What follows for a claim, with the same care as in a test."""
-    s = ready.s
-    alpha = s.alpha
-    percent = percent_text(alpha)
+    ready, s = f.ready, f.ready.s
     if isinstance(ready, NullSampler):
-        if s.value is not None:
+        if not f.by_data:
             return []
-        words = ready.words
-        least = 1 / (n + 1)
-        each = plural(ready.each)
-        made = [words.decision(p, least, each), words.conclusion(p, least, each)]
-        if not words.rejected(p) and not words.out_of_reach(least):
+        words, found = ready.words, f.evidence
+        made = [words.decision(found), words.conclusion(found)]
+        if not words.shown(found) and not found.undecided(s.alpha):
             made.append(words.not_shown())
         return made
-    if not isinstance(s.model, ShareModel):
+    if isinstance(ready, ResampleSampler):
+        return [
+            "Resamples vary around the sample, not around a claim: a value that few of them reach does not go "
+            "well with the data."
+        ]
+    if not f.is_claim:
         return [
             "That is what this model of chance does. What is rare under a model speaks against it; "
             "what is not rare does not show that it is right."
         ]
-    enough = "enough" if p <= alpha else "not enough"
-    made = [f"There is {enough} evidence, at the {percent} significance level, that {_claim(ready)}."]
-    if p > alpha:
+    found, claim = f.evidence, _claim(ready)
+    made = [found.decision(s.alpha), found.conclusion(s.alpha, claim)]
+    if not found.rejects(s.alpha) and not found.undecided(s.alpha):
         made.append(
-            f"This does not show that the chance is {exact(s.model.p or 0)}: other chances go with what was seen, too."
+            f"This does not show that the chance is {exact(getattr(s.model, 'p', None) or 0)}: other chances go with "
+            f"what was seen, too."
         )
     return made
 
 
-def steps_of(ready: Sampler, asked: AskedOfReplicates, hits: int, n: int, p: float) -> tuple[Step, ...]:
+def steps_of(f: ReplicateSummary) -> tuple[Step, ...]:
     """In five steps, for models that test a claim."""
-    s = ready.s
+    ready, s, asked = f.ready, f.ready.s, f.asked
     signs = symbols_of(ready)
-    if not signs or asked.low is None or s.ask not in TAILS:
+    if not signs or asked.low is None or not f.is_claim:
         return ()
     if isinstance(ready, NullSampler):
-        if s.value is not None:
-            return ()
         meaning = ready.words.meaning()
         observed = f"Seen in the sample: {ready.words.observed()}."
         chance = f"In each {ready.each} {ready.drawn.how} (seed {s.seed})."
@@ -188,19 +220,18 @@ def steps_of(ready: Sampler, asked: AskedOfReplicates, hits: int, n: int, p: flo
         meaning = f"p is the chance that a {case} {success}."
         observed = f"Seen: {ready.told(asked.low)}." if isinstance(ready, ModelSampler) else ""
         chance = f"If H₀ is true, each {case} {success} with chance {exact(model.p or 0)}."
-    conclusion = conclusion_of(ready, asked, p, n)
-    p_line = f"The p-value is {p_value(p)}."
-    if p == 0:
-        p_line = f"None of {counted(n, ready.each)} went as far: p is below about {p_value(3 / n)}."
     return (
         Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
         Step("2. Level and model of chance", (f"α = {exact(s.alpha)}.", chance)),
         Step("3. Statistic", (observed,)),
         Step(
             "4. What chance gives",
-            (f"In {whole(hits)} of {counted(n, ready.each)} the {ready.labels[0]} {asked.words()}.", p_line),
+            (
+                f"In {whole(f.hits)} of {counted(f.n, ready.each)} the {ready.labels[0]} {asked.words()}.",
+                _counted_too(f),
+            ),
         ),
-        Step("5. Conclusion", tuple(conclusion)),
+        Step("5. Conclusion", tuple(conclusion_of(f))),
     )
 
 
@@ -208,6 +239,8 @@ def larger(ready: Sampler) -> list[str]:
     """What would change with more cases, or more replicates."""
     each = plural(ready.each)
     made = f"More {each} make the pile steadier, and no narrower."
+    if isinstance(ready, ModelSampler) and ready.facts.finite is not None:
+        return [made]  # the nearer a sample comes to all there are, the less is left to chance
     if isinstance(ready, ModelSampler) and ready.first.name in ("share", "mean"):
         made += " Four times as many cases in each would halve the standard error."
     elif isinstance(ready, ModelSampler) and ready.first.name in ("number", "total"):
