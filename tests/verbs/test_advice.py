@@ -190,10 +190,10 @@ def test_the_value_that_cuts_off_a_tiny_upper_tail(asked: dict, law, share: floa
     """The first value whose tail, by SciPy, is within the share."""
     made = {"verb": "probability", "situation": asked, "parts": [f"top {100 * share:.17g} %"]}
     found = answer(statement_from_json(made), {})
-    at = int(law.ppf(0.99))
-    while law.sf(at - 1) > share:
-        at += 1
-    while law.sf(at - 2) <= share:
-        at -= 1
+    low, high = 0, 2**26
+    while high - low > 1:
+        half = (low + high) // 2
+        low, high = (low, half) if law.sf(half - 1) <= share else (half, high)
+    at = high
     assert any(f"{at:,}".replace(",", "\u202f") in row.cells[2].text or str(at) in row.cells[2].text
                for row in found.figures[0].rows) or str(at) in found.reading.headline.replace("\u202f", "")  # fmt: skip
