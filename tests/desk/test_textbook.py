@@ -73,7 +73,7 @@ PROBLEMS = (
             "differs between at least two of", "bushes"),
     # Does what cultivar does to leaf length depend on netting?
     Problem("two factors", "interaction", (("the number to compare", "> leaf length"),),
-            "that what cultivar does to the mean leaf length depends on netting", "bushes"),
+            "that the difference in the mean leaf length between levels of cultivar depends on netting", "bushes"),
     # Is the grade of a leaf related to netting?
     Problem("two categories", "g test two categories", (), "are related", "bushes"),
     # 28 gardens: r = 0.42 between rain and yield. Is there a correlation?

@@ -60,9 +60,9 @@ class Pattern:
     """What is seen of residuals along x or along what is fitted."""
 
     bend: float
-    """The p-value of a bend: cubic terms that take part of the residuals away."""
+    """The p-value of a bend: cubic terms that take part of the residuals away; NaN where there are too few."""
     spread: float
-    """The p-value of a spread that goes with what is fitted; 1 where it cannot be told."""
+    """The p-value of a spread that goes with what is fitted; NaN where there are too few cases to tell."""
     grows: bool
     """Whether it grows, rather than shrinks."""
 
@@ -86,7 +86,7 @@ def pattern(x: Floats, fitted: Floats, residuals: Floats, terms: int, basis: Flo
     """
     n = residuals.size
     total = float(residuals @ residuals)
-    bend = 1.0
+    bend = math.nan
     if n >= terms + 4 and total > 0:
         basis = cubic_basis(x) if basis is None else basis
         if basis is not None:
@@ -96,7 +96,7 @@ def pattern(x: Floats, fitted: Floats, residuals: Floats, terms: int, basis: Flo
             more = max(1, 4 - terms)
             df = max(1, n - terms - more)
             bend = float(FisherF(more, df).sf(gain / more / (left / df))) if left > 0 else 0.0
-    spread, grows = 1.0, True
+    spread, grows = math.nan, True
     if n >= 8 and np.ptp(fitted) > 0 and total > 0:
         from theoros.numeric.correlation import pearson
 

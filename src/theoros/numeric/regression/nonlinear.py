@@ -19,6 +19,10 @@ Gradient = Callable[[Floats, Floats], Floats]
 SETTLED = (1, 2, 3, 4)
 """What MINPACK says when a descent ended at a least sum of squares."""
 MOST_STEPS, POLISH = 600, 4
+MOST_TRIED, MANY = 5, 20_000
+"""So many descents are tried, of more pairs than these one."""
+LOOKED_AT, NEAR = 1500, 0.06
+"""Pairs that a grid is tried on; and how near, as a part of the grid, two starts lead to the same."""
 
 
 class DoesNotSettle(ValueError):
@@ -63,13 +67,14 @@ class NonlinearFit:
 
 
 def fit_curve(
-    function: Function, gradient: Gradient, x: Floats, y: Floats, starts: Sequence[Sequence[float]]
+    function: Function, gradient: Gradient, x: Floats, y: Floats, starts: Sequence[Sequence[float] | Floats]
 ) -> NonlinearFit:
-    """The least of the sums of squares that the starts lead to.
+    """The least of the sums of squares that the starts lead to, the likeliest few of them tried.
 
     Raises DoesNotSettle where none does: the derivatives depend on each other there, or it runs
     away without an end.
     """
+    best: NonlinearFit | None = None
     with np.errstate(all="ignore"):
         able = []
         for start in starts:
@@ -78,11 +83,54 @@ def fit_curve(
             cost = float(off @ off)
             if math.isfinite(cost):
                 able.append((cost, begin))
+        tried = 0
         for _, begin in sorted(able, key=lambda one: one[0]):
             found = _descend(function, gradient, x, y, begin)
-            if found is not None:
-                return found
-    raise DoesNotSettle
+            if found is None:
+                continue
+            if best is None or found.rss < best.rss:
+                best = found
+            tried += 1
+            if tried == (MOST_TRIED if x.size < MANY else 1):
+                break
+    if best is None:
+        raise DoesNotSettle
+    return best
+
+
+def profiled(
+    parts: Callable[[Floats, Floats], Floats], x: Floats, y: Floats, grid: Floats, most: int = 4
+) -> tuple[list[Floats], bool]:
+    """Starts for a curve y = c g(x; θ): of a grid of θ, shape (k, q), those with the least sums of squares.
+
+    For every θ the best c is known, Σ g y / Σ g² (variable projection, Golub and Pereyra 1973).
+    `parts` gives g, shape (k, n), of x and the grid. Back come (c, θ) of the best `most` that do not
+    lie beside a better one, and whether the best of all lies at the grid's end. Of many pairs some
+    are looked at.
+    """
+    if x.size > LOOKED_AT:
+        places = np.linspace(0, x.size - 1, LOOKED_AT).astype(np.int64)
+        x, y = x[places], y[places]
+    with np.errstate(all="ignore"):
+        g = parts(x, grid)
+        along, size = g @ y, np.einsum("ij,ij->i", g, g)
+        gain = np.where(size > 0, along**2 / size, -np.inf)
+    gain = np.where(np.isfinite(gain), gain, -np.inf)
+    found: list[Floats] = []
+    taken: list[Floats] = []
+    reach = np.ptp(grid, axis=0)
+    reach[reach == 0] = 1.0
+    for at in np.argsort(-gain):
+        if len(found) == most or not math.isfinite(gain[at]):
+            break
+        theta = grid[at]
+        if any((np.abs(theta - other) / reach).max() < NEAR for other in taken):
+            continue
+        taken.append(theta)
+        found.append(np.append(along[at] / size[at], theta))
+    best = grid[int(np.argmax(gain))]
+    at_end = bool(((best == grid.min(axis=0)) | (best == grid.max(axis=0))).any())
+    return found, at_end
 
 
 def _descend(function: Function, gradient: Gradient, x: Floats, y: Floats, begin: Floats) -> NonlinearFit | None:

@@ -12,6 +12,8 @@ from itertools import combinations
 
 from theoros.answer.parts import Assumption
 from theoros.answer.wording import number
+from theoros.lazy_imports import np
+from theoros.numeric.measures import skewness
 from theoros.verbs.assumptions.assumption import AssumptionCheck
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter
@@ -20,7 +22,7 @@ SOMEWHAT, FAR = 1.5, 2.0
 """How many times wider the one may be: beyond the first it is for judgement, beyond the second
 it is not alike. Measured in `benchmarks/advice.py`."""
 FEWEST = 5
-LEAST_SKEWED, UNLIKE = 8, 2.5
+LEAST_SKEWED, UNLIKE = 8, 1.8
 """Of fewer values no skewness is compared; of more, so many standard errors apart are another shape."""
 
 
@@ -43,7 +45,8 @@ def _alike(data: Measured, parameter: Parameter) -> list[Assumption]:
     other = "another" if many else "the other"
     another = "others" if many else "the other"
     said = f"{one} spreads {number(ratio, 1)} times as wide as {other}"
-    skewed = _unlike_shapes([sample.skewness for sample in data.samples], [sample.n for sample in data.samples])
+    within = [np.delete(sample.values, sample.outliers) for sample in data.samples]  # one outlier is no shape
+    skewed = _unlike_shapes([skewness(values) for values in within], [values.size for values in within])
     if skewed:
         text = f"{one} is skewed another way than {another}, so that a small p-value may speak of that"
         return [Assumption("fails", text, brief="shapes differ")]

@@ -78,7 +78,7 @@ def _studentized_claim(question: Question) -> Simulated:
         return data.with_values([values[places[at]]])
 
     return Simulated(
-        resamples([values], partial(_t_of_rows, mean=mean)),
+        resamples([values], partial(_told_t, mean=mean)),
         n,
         t,
         f"{whole(n)} values are drawn with replacement from the sample, and t* says how far their mean lies from "
@@ -106,10 +106,19 @@ def _t_of_rows(drawn: Floats, *, mean: float) -> Floats:
     return np.asarray(np.divide(gap, own, out=far, where=own > 0), dtype=np.float64)
 
 
+def _told_t(drawn: Floats, *, mean: float) -> Floats:
+    """The same, with what lies infinitely far farther than anything that is looked at."""
+    return np.clip(_t_of_rows(drawn, mean=mean), -FARTHEST, FARTHEST)
+
+
+FARTHEST = 50.0
+
+
 PROCEDURES = (
     Procedure(
-        "bootstrap t", "Bootstrap t", "x̄ − t* × SE, with t* from resamples.",
+        "bootstrap t", "Bootstrap t", "One mean, by how t varies in resamples; bears skewed values.",
         ("one sample", "pairs"), ("mean",), ("plenty",), ByChance(_studentized_claim),
-        interval=AsInterval(_studentized), order=14, simulated=True, settings=CHANCE,
+        interval=AsInterval(_studentized, help="x̄ − t* × SE, with t* from resamples."), order=14, simulated=True,
+        settings=CHANCE,
     ),
 )  # fmt: skip

@@ -48,16 +48,17 @@ def in_drafts(
     simulated = sorted((method for method in methods if method.simulated), key=lambda w: w.name != chosen)
     if simulated:
         yield Draft(write(results), 0.0, doing)
-    for method in simulated:
+    for place, method in enumerate(simulated):
+        before, whole = place / len(simulated), 1 / len(simulated)
         try:
             question = ask(method)
             for result, done in method.run(question):
                 if result is None:
-                    yield Draft(None, done, doing)
+                    yield Draft(None, before + done * whole, doing)
                     continue
                 results[method.name] = mend(question, result)
                 if done < 1:
-                    yield Draft(write(results), done, doing)
+                    yield Draft(write(results), before + done * whole, doing)
         except ProcedureFails as why:
             results[method.name] = str(why)
     yield Draft(write(results), 1.0)

@@ -68,6 +68,11 @@ class Question:
     in_full: bool = True
     """Whether what follows from the result is wanted too, such as which pairs differ."""
 
+    @property
+    def level(self) -> float:
+        """Of intervals that go with the test: 1 − α, and below 1 however small α is."""
+        return min(1 - self.alpha, 1 - 1e-12)
+
     def of(self, *kinds: type[D]) -> D:
         """The data, which are of one of these kinds: the families that a procedure takes say so."""
         assert isinstance(self.data, kinds)

@@ -70,7 +70,7 @@ def _pairs(question: Question, data: RepeatedSamples) -> tuple[Section, ...]:
     if len(data.groups) > MOST_GROUPS or len(data.groups) < 3 or not question.in_full:
         return ()
     try:
-        pairs = matched_pairs(data.matrix, 1 - question.alpha)
+        pairs = matched_pairs(data.matrix, question.level)
     except (TooFewValues, NoSpread):
         return ()
     return pairs_sections(question, data, "paired t, adjusted by Holm", pairs)

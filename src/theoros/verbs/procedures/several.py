@@ -101,7 +101,7 @@ def _mean_pairs(question: Question, data: SeveralSamples) -> tuple[str, list[Pai
     """Which pairs of means differ, by the method that was chosen."""
     if len(data.groups) > MOST_GROUPS or not question.in_full:
         return "", []
-    groups, confidence = [group.data for group in data.groups], 1 - question.alpha
+    groups, confidence = [group.data for group in data.groups], question.level
     method = question.settings.pairs
     try:
         if method == "Tukey":
@@ -122,7 +122,7 @@ def _welch(question: Question) -> Steps:
         raise ProcedureFails("all values of a group are equal") from None
     pairs = []
     if len(groups) <= MOST_GROUPS and question.in_full:
-        pairs = games_howell(groups, 1 - question.alpha)
+        pairs = games_howell(groups, question.level)
     lines: list[str | Formula] = [
         "Each group has the weight w = n/s², so that no common spread is needed.",
         formula("F = (Σ w (x̄ − x̃)^{2} / (k − 1)) / (1 + (2 (k − 2) / (k^{2} − 1)) Λ)"),

@@ -28,7 +28,7 @@ from theoros.verbs.procedures.procedure import (
 )
 
 SIGMA = TypeNumber(0, low_open=True, auto=True, help="Of the population, where it is known; for z.")
-ALPHA = TypeNumber(1e-9, 1, high_open=True, help="Often 0.05 or 0.01.")
+ALPHA = TypeNumber(0, 1, low_open=True, high_open=True, help="Often 0.05 or 0.01.")
 BECAUSE = TypeText("A reason for the report, such as “one leaf of each bush”.", longest=300)
 
 

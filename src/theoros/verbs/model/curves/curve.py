@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 import re
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import cache, cached_property
 from typing import Literal
@@ -23,9 +23,8 @@ from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.regression.diagnostics import corrected_aic
 from theoros.numeric.regression.least_squares import Dependent, LinearFit, TooFewCases, sum_of_squares
 from theoros.numeric.regression.least_squares import fit as least_squares
-from theoros.numeric.regression.nonlinear import DoesNotSettle, Gradient, fit_curve
-from theoros.numeric.regression.nonlinear import Function as Shape
 from theoros.plugins import listed_in
+from theoros.verbs.model.curves.working_scale import expanded, shifted_scale
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.words.amounts import share_text
 
@@ -53,6 +52,21 @@ class Fitted(ABC):
     @property
     def n(self) -> int:
         return int(self.y.size)
+
+    @property
+    def form(self) -> str:
+        """Its equation with places for the coefficients, in the notation of formulas."""
+        return self.curve.form
+
+    @property
+    def plain(self) -> str:
+        """The same as a formula of a table."""
+        return self.curve.plain
+
+    @property
+    def meanings(self) -> tuple[str, ...]:
+        """What each coefficient is called."""
+        return self.curve.meanings
 
     @property
     def terms(self) -> int:
@@ -117,8 +131,12 @@ class LinearFitted(Fitted):
     """Linear in its coefficients, perhaps for another scale of y (`out` leads back from it)."""
 
     linear: LinearFit
+    """On the working scale, where there is one."""
     basis: Callable[[Floats], Floats]
+    """The rows of its design at places along x."""
     out: Callable[[Floats], Floats] | None = None
+    put_back: Floats | None = None
+    """From coefficients on a working scale to those of x; shape (p, p)."""
 
     def predict(self, at: Floats) -> Floats:
         with np.errstate(divide="ignore", invalid="ignore"):  # where it has no value, such as a logarithm below 0
@@ -140,45 +158,15 @@ class LinearFitted(Fitted):
 
     @property
     def standard_errors(self) -> Floats | None:
-        return self.linear.standard_errors if self.linear.df > 0 else None
+        if not self.linear.df > 0:
+            return None
+        if self.put_back is None:
+            return self.linear.standard_errors
+        return np.asarray(self.linear.sigma * np.sqrt(((self.put_back @ self.linear.inverse) ** 2).sum(axis=1)))
 
     @property
     def leverage(self) -> Floats | None:
         return self.linear.leverage
-
-
-@dataclass(frozen=True, eq=False)
-class NonlinearFitted(Fitted):
-    """Nonlinear in its coefficients; bands by the linear picture of it near the fit."""
-
-    shape: Shape
-    gradient: Gradient
-    inverse: Floats
-    own_leverage: Floats
-
-    def predict(self, at: Floats) -> Floats:
-        with np.errstate(all="ignore"):
-            return self.shape(at, self.coefficients)
-
-    def band(self, at: Floats, confidence: float, *, single: bool) -> tuple[Floats, Floats] | None:
-        if self.df < 1:
-            return None
-        with np.errstate(all="ignore"):
-            slopes = self.gradient(at, self.coefficients)
-        spread = np.sqrt(((slopes @ self.inverse) ** 2).sum(axis=1))
-        if single:
-            spread = np.sqrt(1 + spread**2)
-        reach = StudentT(self.df).critical(1 - confidence, "different") * self.sigma
-        middle = self.predict(at)
-        return middle - reach * spread, middle + reach * spread
-
-    @property
-    def standard_errors(self) -> Floats | None:
-        return np.asarray(self.sigma * np.sqrt((self.inverse**2).sum(axis=1)))
-
-    @property
-    def leverage(self) -> Floats | None:
-        return self.own_leverage
 
 
 Overall = Literal["exact", "approximate", "none"]
@@ -300,6 +288,8 @@ class LinearCurve(Curve):
     not_zero: bool = False
     logs: bool = False
     """Whether the logarithm of y is what is fitted."""
+    degree: int = 0
+    """Of a polynomial, which is fitted about the middle of x and put back; 0 for any other."""
     live: tuple[str, ...] = ()
     """Its terms but the constant as formulas of a table, with the predictor as {x}."""
 
@@ -315,36 +305,27 @@ class LinearCurve(Curve):
             raise CannotFit("takes no x of 0")
         if self.logs and not (y > 0).all():
             raise CannotFit("takes the logarithm of y, which must be above 0")
+        if self.degree > 1:
+            return self._about_the_middle(x, y)
         try:
             found = least_squares(self.basis(x), np.log(y) if self.logs else y)
         except (Dependent, TooFewCases):
             raise CannotFit("needs more different values of x") from None
         return LinearFitted(self, x, y, found.coefficients, found, self.basis, np.exp if self.logs else None)
 
+    def _about_the_middle(self, x: Floats, y: Floats) -> Fitted:
+        """Powers of x − m over half the range do not depend on each other, wherever x lies."""
+        scale = shifted_scale(x)
 
-@dataclass(frozen=True)
-class NonlinearCurve(Curve):
-    """Fitted by least squares in the scale of y, from starts of its own."""
+        def rows(at: Floats) -> Floats:
+            return self.basis(scale.of(at))
 
-    shape: Shape = field(default=lambda x, b: x)
-    gradient: Gradient = field(default=lambda x, b: x)
-    starts: Callable[[Floats, Floats], Sequence[Sequence[float]]] = field(default=lambda x, y: ())
-    positive_x: bool = False
-    overall: Overall = "approximate"
-    senseless: Callable[[Floats], str] = field(default=lambda b: "")
-    """Why coefficients that were found make no such curve, as a clause; empty where they do."""
-
-    def fit(self, x: Floats, y: Floats) -> Fitted:
-        self.needs(x, y)
-        if self.positive_x and not (x > 0).all():
-            raise CannotFit("takes x above 0 only")
         try:
-            found = fit_curve(self.shape, self.gradient, x, y, self.starts(x, y))
-        except DoesNotSettle:
-            raise CannotFit("does not settle: the data do not show such a curve") from None
-        if why := self.senseless(found.coefficients):
-            raise CannotFit(why)
-        return NonlinearFitted(self, x, y, found.coefficients, self.shape, self.gradient, found.inverse, found.leverage)
+            found = least_squares(rows(x), y)
+        except (Dependent, TooFewCases):
+            raise CannotFit("needs more different values of x") from None
+        back = expanded(self.degree, scale)
+        return LinearFitted(self, x, y, back @ found.coefficients, found, rows, None, back)
 
 
 @cache
@@ -360,7 +341,7 @@ def coefficient(value: float) -> str:
 
 def equation(fitted: Fitted, left: str = "ŷ") -> str:
     """In the notation of formulas: "ŷ = −7.9 + 0.418 x"; empty where it has none."""
-    form = fitted.curve.form
+    form = fitted.form
     if not form:
         return ""
     made = form.format(*(coefficient(float(c)) for c in fitted.coefficients))
@@ -369,15 +350,15 @@ def equation(fitted: Fitted, left: str = "ŷ") -> str:
 
 def plain_equation(fitted: Fitted, name: str) -> str:
     """As a formula of a table or a spreadsheet, in full digits, over what x is called."""
-    form = fitted.curve.plain
+    form = fitted.plain
     if not form:
         return ""
     made = form.format(*(repr(float(c)) for c in fitted.coefficients))
     made = made.replace("+ -", "- ").replace("- -", "+ ")
-    return _over(made, name)
+    return over_name(made, name)
 
 
-def _over(text: str, name: str) -> str:
+def over_name(text: str, name: str) -> str:
     """With x by another name, but within words such as max or exp."""
     return re.sub(r"(?<![A-Za-z])x(?![A-Za-z])", lambda _: name, text)
 

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from theoros.answer.wording import exact, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.curves.curve import Fitted, LinearCurve, NonlinearCurve
+from theoros.numeric.regression.nonlinear import profiled
+from theoros.verbs.model.curves.curve import Fitted, LinearCurve
+from theoros.verbs.model.curves.nonlinear_curve import NonlinearCurve
+from theoros.verbs.model.curves.working_scale import WorkingScale
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.words.amounts import brings, each_step, step_of, times_text
 
@@ -21,17 +25,15 @@ def _gradient(x: Floats, b: Floats) -> Floats:
     return np.column_stack([grown, b[0] * x * grown])
 
 
-def _starts(x: Floats, y: Floats) -> list[list[float]]:
-    """By logs, where y has one sign; else flat rates."""
-    made = []
-    side = 1.0 if np.median(y) >= 0 else -1.0
-    up = side * y > 0
-    if up.sum() >= 3 and np.ptp(x[up]) > 0:
-        slope, height = np.polyfit(x[up], np.log(side * y[up]), 1)
-        made.append([side * float(np.exp(height)), float(slope)])
-    reach = float(np.ptp(x))
-    mean = float(y.mean()) or 1.0
-    return [*made, [mean, 0.5 / reach], [mean, -0.5 / reach]]
+def _starts(x: Floats, y: Floats) -> tuple[list[Floats], bool]:
+    """Rates per half a range of x, from nearly none to what leaves one case of all."""
+    rates = np.concatenate([-np.geomspace(200, 0.01, 90), np.geomspace(0.01, 200, 90)])[:, None]
+    return profiled(lambda u, b: np.exp(np.clip(b * u, -700, 300)), x, y, rates)
+
+
+def _put_back(b: np.ndarray[Any, Any], scale: WorkingScale) -> np.ndarray[Any, Any]:
+    rate = b[1] / scale.unit
+    return np.array([b[0] * np.exp(-rate * scale.middle), rate])
 
 
 def _says(pairs: ModelPairs, f: Fitted) -> str:
@@ -39,7 +41,7 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
     rate = float(f.coefficients[1])
     if rate == 0 or not (f.curve.predicts_median or f.coefficients[0] > 0):
         return ""
-    step = step_of(float(f.x.min()), float(f.x.max()))
+    step = step_of(pairs, float(f.x.min()), float(f.x.max()))
     amount = with_unit(exact(float(f"{step:.3g}")), pairs.predictor.unit)
     factor = math.exp(min(700.0, rate * step))
     return f"{each_step(pairs, step, amount)} {brings(pairs)} {times_text(pairs, factor)}."
@@ -51,7 +53,7 @@ CURVES = (
         "exponential", "exponential curve", "Each step in x multiplies y by the same.", 2, 24,
         *_TWO, how="It is fitted by least squares in the scale of y.", article="an",
         shape=_shape, says=_says, tries_logs=True,
-        gradient=_gradient, starts=_starts,
+        gradient=_gradient, starts=_starts, put_back=_put_back,
     ),
     LinearCurve(
         "exponential by logs", "exponential curve by logs",

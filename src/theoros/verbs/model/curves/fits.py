@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -11,7 +12,8 @@ from theoros.answer.parts import Tone
 from theoros.answer.wording import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.regression.diagnostics import Pattern, cubic_basis, outlying, pattern
+from theoros.numeric.regression.diagnostics import Pattern, corrected_aic, cubic_basis, outlying, pattern
+from theoros.numeric.regression.least_squares import sum_of_squares
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted, curves
 from theoros.verbs.model.data import ModelPairs, PairsChoice, PairsGroup, read_pairs
 
@@ -24,6 +26,10 @@ CLEAR = 0.01
 """A pattern of residuals with a p-value below this is told."""
 AS_GOOD = 2.0
 """A simpler curve is as good as another whose AICc is lower by no more than this."""
+FOR_A_LINE, FOR_FEW_ROWS = 4.0, 20.0
+"""A curve is suggested for a line if its AICc is lower by more than the first, and the second over n."""
+HANGS = 0.9
+"""From this leverage on a curve is drawn to where one row is."""
 MANY = 20_000
 """Of more pairs than these, other curves are worked out after the chosen one is shown."""
 
@@ -74,6 +80,8 @@ class Diagnosed:
         n = int(self.outliers.size)
         if n:
             said.append(f"{counted(n, 'unusual row')}")
+        if not said and math.isnan(self.pattern.bend):
+            return "too few rows to tell", ""
         if not said:
             return "no pattern", "good"
         return ", ".join(said), "bad" if self.nonlinear or self.heteroscedastic else "warn"
@@ -97,7 +105,10 @@ def suggested(found: dict[str, Diagnosed | str]) -> tuple[str, str]:
     """The curve that is advised and the reason, of those that may be; empty for none.
 
     The simplest curve whose AICc is as low as the lowest, give or take 2, and that leaves no bend;
-    if all leave one, the lowest of them.
+    if all leave one, the lowest of them. A straight line is given up for more than that, the more
+    the fewer rows there are, and only for a curve that does not hang on one of them. Where none
+    is clearly better than a level line, none is advised. How often this errs is in
+    `benchmarks/model_advice.txt`.
     """
     able = {
         name: one
@@ -106,6 +117,16 @@ def suggested(found: dict[str, Diagnosed | str]) -> tuple[str, str]:
     }
     if not able:
         return "", ""
+    line = able.get("line")
+    if line is not None:
+        kept = line.fitted.aicc - (FOR_A_LINE + FOR_FEW_ROWS / line.fitted.n)
+        able = {
+            name: one
+            for name, one in able.items()
+            if one is line or one.fitted.perfect or (one.fitted.aicc < kept and not _hangs(one))
+        }
+        if not _beats_level(able.values()):
+            return "", ""
     best = min(one.fitted.aicc for one in able.values())
     near = {name: one for name, one in able.items() if one.fitted.aicc <= best + AS_GOOD or one.fitted.perfect}
     straight = [name for name, one in near.items() if not one.nonlinear] or list(near)
@@ -114,6 +135,20 @@ def suggested(found: dict[str, Diagnosed | str]) -> tuple[str, str]:
     if low == chosen:
         return chosen, "its AICc is the lowest"
     return chosen, "simpler than others that do no better"
+
+
+def _hangs(one: Diagnosed) -> bool:
+    """Whether a curve goes where a single row is because that row is there."""
+    leverage = one.fitted.leverage
+    return leverage is not None and bool(leverage.size) and float(leverage.max()) > HANGS
+
+
+def _beats_level(able: Iterable[Diagnosed]) -> bool:
+    """Whether one of them tells more than the mean of y does."""
+    some = list(able)
+    y = some[0].fitted.y
+    level = corrected_aic(sum_of_squares(y), int(y.size), 1)
+    return any(one.fitted.perfect or one.fitted.aicc < level - AS_GOOD for one in some)
 
 
 @dataclass(eq=False)

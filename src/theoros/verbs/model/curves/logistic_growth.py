@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.curves.curve import Fitted, NonlinearCurve
+from theoros.numeric.regression.nonlinear import profiled
+from theoros.verbs.model.curves.curve import Fitted
+from theoros.verbs.model.curves.nonlinear_curve import NonlinearCurve
+from theoros.verbs.model.curves.working_scale import WorkingScale
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.words.amounts import level_words
 
@@ -25,20 +30,22 @@ def _gradient(x: Floats, b: Floats) -> Floats:
     return np.column_stack([part, -steep, steep * x])
 
 
-def _starts(x: Floats, y: Floats) -> list[list[float]]:
-    """From levels a little beyond the highest y: the line of the logits of y over the level."""
-    made = []
-    top = float(y.max())
-    for beyond in (1.05, 1.3, 2.0):
-        level = top * beyond
-        share = y / level
-        there = (share > 0.01) & (share < 0.99)
-        if there.sum() >= 3 and np.ptp(x[there]) > 0:
-            slope, height = np.polyfit(x[there], np.log(share[there] / (1 - share[there])), 1)
-            made.append([level, -float(height), float(slope)])
-    reach = float(np.ptp(x))
-    rate = 5 / reach
-    return [*made, [1.1 * top, rate * float(np.median(x)), rate]]
+def _starts(x: Floats, y: Floats) -> tuple[list[Floats], bool]:
+    """Half-way places from before the first to beyond the last x, and rates from slow to a step, up and down."""
+    middles, rates = np.linspace(-3, 3, 49), np.geomspace(0.3, 100, 28)
+    m, k = (one.ravel() for one in np.meshgrid(middles, np.concatenate([-rates, rates])))
+
+    def parts(u: Floats, b: Floats) -> Floats:
+        from scipy.special import expit
+
+        return np.asarray(expit(b[:, 1:] * u - b[:, :1]), dtype=np.float64)
+
+    return profiled(parts, x, y, np.column_stack([k * m, k]), 6)
+
+
+def _put_back(b: np.ndarray[Any, Any], scale: WorkingScale) -> np.ndarray[Any, Any]:
+    rate = b[2] / scale.unit
+    return np.array([b[0], b[1] + rate * scale.middle, rate])
 
 
 def _says(pairs: ModelPairs, f: Fitted) -> str:
@@ -46,7 +53,7 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
     level, shift, rate = (float(c) for c in f.coefficients)
     if rate == 0 or not float(f.x.min()) <= shift / rate <= float(f.x.max()):
         return ""
-    return level_words(pairs, level, shift / rate)
+    return level_words(pairs, f, level, shift / rate)
 
 
 CURVES = (
@@ -63,6 +70,8 @@ CURVES = (
         shape=_shape,
         gradient=_gradient,
         starts=_starts,
+        put_back=_put_back,
+        runs_away="finds no level: the nearest such curve is an exponential one, or a step",
         says=_says,
     ),
 )

@@ -8,7 +8,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.regression.least_squares import vandermonde
 from theoros.verbs.model.curves.curve import Fitted, LinearCurve
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.words.amounts import x_text, y_text
+from theoros.verbs.model.words.amounts import rounded_place, x_text, y_text
 
 
 def polynomial(degree: int) -> LinearCurve:
@@ -27,6 +27,7 @@ def polynomial(degree: int) -> LinearCurve:
         suggests=False,
         short="polynomial",
         of_degree=polynomial,
+        degree=degree,
         basis=lambda x: vandermonde(x, degree),
         live=("{x}", *(f"{{x}}^{k}" for k in range(2, degree + 1))),
     )
@@ -39,7 +40,7 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
     if not float(f.x.min()) < turn < float(f.x.max()):
         return ""
     side = "lowest" if bend > 0 else "highest"
-    at, height = x_text(pairs, float(f"{turn:.3g}")), y_text(pairs, float(f.predict(np.array([turn]))[0]))
+    at, height = x_text(pairs, rounded_place(f.x, turn)), y_text(pairs, float(f.predict(np.array([turn]))[0]))
     return f"The curve is {side} at about {at}, where {pairs.response.name} is about {height}."
 
 
@@ -47,12 +48,12 @@ CURVES = (
     LinearCurve(
         "quadratic", "quadratic curve", "One bend: a parabola.", 3, 30,
         "{0} + {1} x + {2} x^{{2}}", "{0} + {1}*x + {2}*x^2", ("intercept", "x", "x^{2}"),
-        basis=lambda x: vandermonde(x, 2), says=_says, live=("{x}", "{x}^2"),
+        basis=lambda x: vandermonde(x, 2), degree=2, says=_says, live=("{x}", "{x}^2"),
     ),
     LinearCurve(
         "cubic", "cubic curve", "Up to two bends.", 4, 40,
         "{0} + {1} x + {2} x^{{2}} + {3} x^{{3}}", "{0} + {1}*x + {2}*x^2 + {3}*x^3",
-        ("intercept", "x", "x^{2}", "x^{3}"), basis=lambda x: vandermonde(x, 3),
+        ("intercept", "x", "x^{2}", "x^{3}"), basis=lambda x: vandermonde(x, 3), degree=3,
         live=("{x}", "{x}^2", "{x}^3"),
     ),
     polynomial(4),

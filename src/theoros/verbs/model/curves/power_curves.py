@@ -2,9 +2,16 @@
 
 from __future__ import annotations
 
+import math
+from typing import Any
+
+from theoros.answer.wording import exact
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.curves.curve import Fitted, LinearCurve, NonlinearCurve
+from theoros.numeric.regression.nonlinear import profiled
+from theoros.verbs.model.curves.curve import Fitted, LinearCurve
+from theoros.verbs.model.curves.nonlinear_curve import NonlinearCurve
+from theoros.verbs.model.curves.working_scale import WorkingScale, ratio_scale
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.words.amounts import brings, times_text
 
@@ -18,23 +25,28 @@ def _gradient(x: Floats, b: Floats) -> Floats:
     return np.column_stack([grown, b[0] * grown * np.log(x)])
 
 
-def _starts(x: Floats, y: Floats) -> list[list[float]]:
-    made = []
-    side = 1.0 if np.median(y) >= 0 else -1.0
-    up = side * y > 0
-    if up.sum() >= 3 and np.ptp(x[up]) > 0:
-        slope, height = np.polyfit(np.log(x[up]), np.log(side * y[up]), 1)
-        made.append([side * float(np.exp(height)), float(slope)])
-    mean = float(y.mean()) or 1.0
-    return [*made, [mean / float(x.mean()), 1.0], [mean, 0.1]]
+def _starts(x: Floats, y: Floats) -> tuple[list[Floats], bool]:
+    """Exponents by the range of ln x, from nearly none to what leaves one case of all."""
+    reach = float(np.ptp(np.log(x))) / 2
+    powers = np.concatenate([-np.geomspace(200, 0.01, 90), np.geomspace(0.01, 200, 90)])[:, None] / reach
+    return profiled(lambda u, b: np.exp(np.clip(b * np.log(u), -700, 300)), x, y, powers)
+
+
+def _put_back(b: np.ndarray[Any, Any], scale: WorkingScale) -> np.ndarray[Any, Any]:
+    return np.array([b[0] * np.exp(-b[1] * math.log(scale.unit)), b[1]])
 
 
 def _says(pairs: ModelPairs, f: Fitted) -> str:
-    """By what each doubling of x multiplies y; of what is below 0 no percentages."""
+    """By what each doubling of x multiplies y, or some per cent more of x where x does not double; nothing below 0."""
     if not (f.curve.predicts_median or f.coefficients[0] > 0):
         return ""
-    factor = 2.0 ** min(float(f.coefficients[1]), 900.0)
-    return f"Each doubling of {pairs.predictor.name} {brings(pairs)} {times_text(pairs, factor)}."
+    more = float(f.x.max()) / float(f.x.min()) - 1
+    step, said = 2.0, "Each doubling of"
+    if more < 1:  # a round percentage of which some fit into the data
+        percent = 10.0 ** math.floor(math.log10(50 * more))
+        step, said = 1 + percent / 100, f"Each {exact(percent)}\u00a0% more of"
+    factor = step ** min(float(f.coefficients[1]), 900.0)
+    return f"{said} {pairs.predictor.name} {brings(pairs)} {times_text(pairs, factor)}."
 
 
 CURVES = (
@@ -43,7 +55,7 @@ CURVES = (
         "{0} x^{{{1}}}", "{0}*x^({1})", ("height at x = 1", "exponent"),
         how="It is fitted by least squares in the scale of y.", positive_x=True,
         shape=_shape, says=_says, tries_logs=True,
-        gradient=_gradient, starts=_starts,
+        gradient=_gradient, starts=_starts, put_back=_put_back, scale=ratio_scale,
     ),
     LinearCurve(
         "power by logs", "power curve by logs",

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.verbs.model.curves.curve import Fitted, NonlinearCurve
+from theoros.numeric.regression.nonlinear import profiled
+from theoros.verbs.model.curves.curve import Fitted
+from theoros.verbs.model.curves.nonlinear_curve import NonlinearCurve
+from theoros.verbs.model.curves.working_scale import WorkingScale, ratio_scale
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.words.amounts import level_words
 
@@ -18,25 +23,24 @@ def _gradient(x: Floats, b: Floats) -> Floats:
     return np.column_stack([x / below, -b[0] * x / below**2])
 
 
-def _starts(x: Floats, y: Floats) -> list[list[float]]:
-    """From the line of x/y over x (Hanes), and from the highest y and half-way there."""
-    made = []
-    there = (np.abs(y) > 1e-12 * np.abs(y).max()) & (x > 0)
-    if there.sum() >= 3 and np.ptp(x[there]) > 0:
-        slope, height = np.polyfit(x[there], x[there] / y[there], 1)
-        if slope != 0:
-            made.append([1 / float(slope), float(height / slope)])
-    top = float(y[np.argmax(np.abs(y))])
-    middle = float(np.median(x))
-    return [*made, [1.3 * top, middle], [1.1 * top, middle / 5]]
+def _starts(x: Floats, y: Floats) -> tuple[list[Floats], bool]:
+    """Half-way places from far below to far above x, in units of its middle."""
+    return profiled(lambda u, b: u / (b + u), x, y, np.geomspace(1e-5, 1e5, 200)[:, None])
+
+
+def _put_back(b: np.ndarray[Any, Any], scale: WorkingScale) -> np.ndarray[Any, Any]:
+    return np.array([b[0], b[1] * scale.unit])
 
 
 def _senseless(b: Floats) -> str:
-    return "" if b[1] > 0 else "has no level here: the data do not slow down as x grows"
+    return "" if b[1] > 0 else NO_LEVEL
+
+
+NO_LEVEL = "finds no level here: the nearest such curve is a straight line through 0, or a level line"
 
 
 def _says(pairs: ModelPairs, f: Fitted) -> str:
-    return level_words(pairs, float(f.coefficients[0]), float(f.coefficients[1]))
+    return level_words(pairs, f, float(f.coefficients[0]), float(f.coefficients[1]))
 
 
 CURVES = (
@@ -54,6 +58,9 @@ CURVES = (
         shape=_shape,
         gradient=_gradient,
         starts=_starts,
+        put_back=_put_back,
+        scale=ratio_scale,
+        runs_away=NO_LEVEL,
         senseless=_senseless,
         says=_says,
     ),

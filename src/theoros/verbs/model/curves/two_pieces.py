@@ -10,10 +10,7 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases, fit
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted, LinearFitted
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.words.amounts import slope_only, slope_words, x_text
-
-PLACES = 60
-"""At so many places between the ends the joint is tried, and then between the best."""
+from theoros.verbs.model.words.amounts import rounded_place, slope_only, slope_words, x_text
 
 
 def _basis(x: Floats, joint: float) -> Floats:
@@ -53,6 +50,34 @@ def _gains(x: Floats, y: Floats) -> Callable[[Floats], Floats]:
     return gain
 
 
+def _crossings(x: Floats, y: Floats, levels: Floats) -> Floats:
+    """Where the lines through all cases below and above each gap of x meet, if that is in the gap.
+
+    The best joint is one of these, or a value of x (Hudson 1966).
+    """
+    order = np.argsort(x, kind="stable")
+    middle, spread = float(x.mean()), float(x.std())
+    u, v = (x[order] - middle) / spread, y[order] - y.mean()
+    sums = [np.cumsum(one) for one in (np.ones(u.size), u, v, u * u, u * v)]
+    ends = np.searchsorted(u, (levels - middle) / spread, side="right")[1:-2]
+    if not ends.size:
+        return np.empty(0)
+    below = [one[ends - 1] for one in sums]
+    above = [one[-1] - part for one, part in zip(sums, below, strict=True)]
+    with np.errstate(all="ignore"):
+        (a, b), (c, d) = _lines(*below), _lines(*above)
+        at = (a - c) / (d - b)
+    gaps = (levels - middle) / spread
+    inside = np.isfinite(at) & (at > gaps[1:-2]) & (at < gaps[2:-1])
+    return np.asarray(at[inside] * spread + middle)
+
+
+def _lines(n: Floats, x: Floats, y: Floats, xx: Floats, xy: Floats) -> tuple[Floats, Floats]:
+    """Intercepts and slopes from sums."""
+    slope = (xy - x * y / n) / (xx - x * x / n)
+    return (y - slope * x) / n, slope
+
+
 def _settled(x: Floats, y: Floats, joint: float, low: float, high: float) -> float:
     """The joint by a few steps of Gauss and Newton, for the last digits (Muggeo 2003)."""
     for _ in range(3):
@@ -80,13 +105,8 @@ class TwoPieces(Curve):
             raise CannotFit("needs five different values of x at least")
         low, high = float(levels[1]), float(levels[-2])
         gain = _gains(x, y)
-        step = (high - low) / PLACES
-        tried = np.linspace(low, high, PLACES + 1)
+        tried = np.concatenate([levels[1:-1], _crossings(x, y, levels)])
         joint = float(tried[np.argmax(gain(tried))])
-        for _ in range(2):
-            tried = np.linspace(max(low, joint - step), min(high, joint + step), 41)
-            joint = float(tried[np.argmax(gain(tried))])
-            step /= 20
         joint = _settled(x, y, joint, low, high)
         try:
             found = fit(_basis(x, joint), y)
@@ -109,7 +129,7 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
     _, slope, change, joint = (float(c) for c in f.coefficients)
     first = slope_words(pairs, slope, low, high)
     after = slope_only(pairs, slope + change, low, high)
-    return f"Up to about {x_text(pairs, float(f'{joint:.3g}'))}: {first[:1].lower()}{first[1:]}; beyond it {after}."
+    return f"Up to about {x_text(pairs, rounded_place(f.x, joint))}: {first[:1].lower()}{first[1:]}; beyond it {after}."
 
 
 CURVES = (

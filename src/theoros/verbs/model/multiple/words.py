@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact, listed, number, p_equals, percent_text, sentence_case, significant, with_unit
+from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.multiple import words as saying
 from theoros.verbs.model.multiple.data import Design, Predictor, Term
 from theoros.verbs.model.multiple.fit import Several, TermPart
 from theoros.verbs.model.multiple.report import MultipleReport
-from theoros.verbs.model.words.amounts import change_text, more_text, points, share_text, step_of
+from theoros.verbs.model.words.amounts import change_text, more_text, points, round_step, share_text
 from theoros.verbs.model.words.assumptions import checks_of
 
 HIGH = 10.0
@@ -19,21 +20,24 @@ HIGH = 10.0
 
 def step_text(one: Predictor) -> tuple[float, str]:
     """A round step along a number: 10, "10 mm"."""
-    step = step_of_values(one.values)
+    step = step_of_values(one)
     return step, with_unit(exact(float(f"{step:.3g}")), one.column.unit)
 
 
 def each_step(one: Predictor, amount: str) -> str:
     """ "Each extra 10 mm of leaf length", "Each step of 2 in age"."""
     if one.column.unit:
-        step = step_of_values(one.values)
+        step = step_of_values(one)
         return f"Each extra {points(step, amount, one.column.unit)} of {one.name}"
     return f"Each step of {amount} in {one.name}"
 
 
-def step_of_values(values: Floats) -> float:
-    """A round step of which some fit into the values."""
-    return step_of(float(values.min()), float(values.max()))
+def step_of_values(one: Predictor) -> float:
+    """A round step of which some fit into the values, no finer than these."""
+    values = one.values
+    decimals = next((at for at in range(7) if np.allclose(values, np.round(values, at), rtol=0, atol=1e-9)), 7)
+    step: float = round_step(float(values.min()), float(values.max()), decimals)
+    return step
 
 
 def slopes_of(pairs: ModelPairs, f: Several) -> list[str]:

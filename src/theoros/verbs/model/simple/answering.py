@@ -233,6 +233,8 @@ def _reading(r: CurveReport) -> Reading:
     best, why = suggested(r.found) if r.found else ("", "")
     if best and best != s.curve and curve_of(s).suggests:
         said.append(f"Suggested: {with_article(curve_of(s, best).label)}, {why}.")
+    elif r.found and not best and not curve_of(s).is_line:
+        said.append("No curve is shown to do better than a level line here.")
     worry = cautions(s, pairs, f)
     if judged.outliers.size:
         place = int(judged.outliers[np.argmax(np.abs(f.residuals[judged.outliers]))])

@@ -80,7 +80,7 @@ def _coefficients(r: CurveReport) -> ResultTable:
     """Of the only curve there is, each with its t."""
     f, rows = r.fits[0], []
     for at, value in enumerate(f.coefficients.tolist()):
-        name = f.curve.meanings[at] if at < len(f.curve.meanings) else f"b_{at}"
+        name = f.meanings[at] if at < len(f.meanings) else f"b_{at}"
         error = math.nan if f.standard_errors is None else float(f.standard_errors[at])
         if not math.isfinite(error):
             rows.append(Coefficient(name, value))

@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
-from theoros.answer.wording import exact, number, sentence_case, significant, with_unit
+from theoros.answer.wording import exact, number, sentence_case, significant, whole, with_unit
 from theoros.verbs.core.cautions import assigned
 from theoros.verbs.model.data import ModelPairs
+
+if TYPE_CHECKING:
+    from theoros.numeric.arrays import Floats
+    from theoros.verbs.model.curves.curve import Fitted
 
 
 def y_text(pairs: ModelPairs, value: float, more: int = 1) -> str:
@@ -19,8 +24,19 @@ def x_text(pairs: ModelPairs, value: float) -> str:
     for at, name in pairs.names:
         if value == at:
             return name
-    rounded = float(f"{value:.8g}")
-    return with_unit(exact(rounded), pairs.predictor.unit)
+    rounded = float(f"{value:.12g}")
+    text = whole(int(rounded)) if rounded.is_integer() and abs(rounded) < 1e15 else exact(rounded)
+    return with_unit(text, pairs.predictor.unit)
+
+
+def rounded_place(x: Floats, value: float) -> float:
+    """A place along x, rounded by the range of x rather than by its own size: to about a 200th of it."""
+    reach = float(x.max() - x.min())
+    if not reach > 0:
+        return value
+    step = 10.0 ** math.floor(math.log10(reach / 200))
+    step *= next(times for times in (5, 2, 1) if times * step <= reach / 200 * (1 + 1e-9))
+    return float(f"{round(value / step) * step:.12g}")
 
 
 def place_text(pairs: ModelPairs, value: float) -> str:
@@ -29,10 +45,15 @@ def place_text(pairs: ModelPairs, value: float) -> str:
     return said if pairs.predictor.unit or pairs.names else f"{pairs.predictor.name} {said}"
 
 
-def step_of(x_low: float, x_high: float) -> float:
-    """A round step along x of which some fit into the data: 1, 10, 0.1."""
+def round_step(x_low: float, x_high: float, decimals: int) -> float:
+    """A round step along x of which some fit into the data, no finer than these: 1, 10, 0.1."""
     reach = x_high - x_low
-    return float(10.0 ** math.floor(math.log10(reach / 5))) if reach > 0 else 1.0
+    return float(10.0 ** max(math.floor(math.log10(reach / 5)), -decimals)) if reach > 0 else 1.0
+
+
+def step_of(pairs: ModelPairs, x_low: float, x_high: float) -> float:
+    """The step along the predictor that is told of."""
+    return round_step(x_low, x_high, pairs.decimals[0])
 
 
 def causes(pairs: ModelPairs) -> bool:
@@ -45,12 +66,12 @@ def brings(pairs: ModelPairs) -> str:
     return "brings" if causes(pairs) else "goes with"
 
 
-def level_words(pairs: ModelPairs, level: float, half: float) -> str:
+def level_words(pairs: ModelPairs, f: Fitted, level: float, half: float) -> str:
     """A level that a curve comes near, and where half of it is reached."""
     y = pairs.response.name
     return (
         f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, level)}; half "
-        f"of it is reached at about {x_text(pairs, float(f'{half:.3g}'))}."
+        f"of it is reached at about {x_text(pairs, rounded_place(f.x, half))}."
     )
 
 
@@ -78,7 +99,7 @@ def each_step(pairs: ModelPairs, step: float, amount: str) -> str:
 
 def slope_words(pairs: ModelPairs, slope: float, low: float, high: float) -> str:
     """ "Each extra mm of leaf length goes with about 0.42 g more leaf mass"."""
-    step = step_of(low, high)
+    step = step_of(pairs, low, high)
     change = slope * step
     said = change_text(pairs, abs(change))
     x, y = pairs.predictor.name, pairs.response.name
@@ -114,7 +135,7 @@ def more_text(pairs: ModelPairs, said: str, up: bool) -> str:
 
 
 def slope_only(pairs: ModelPairs, slope: float, low: float, high: float) -> str:
-    change = slope * step_of(low, high)
+    change = slope * step_of(pairs, low, high)
     said = change_text(pairs, abs(change))
     return f"about {said} {'more' if change > 0 else 'less'}"
 

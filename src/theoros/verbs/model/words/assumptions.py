@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
@@ -32,8 +33,8 @@ MOST_TRIED = 4
 FEW_REPEATS = 5
 """With fewer degrees of freedom of pure error nothing is said of lack of fit."""
 FEW_LEVELS, MANY_ROWS = 8, 20_000
-DW = (1.0, 3.0)
-"""Outside of these Durbin and Watson's figure speaks of neighbours that go together."""
+LEAST_LEFT = 5
+"""Degrees of freedom of residuals from which on their shape can be looked at."""
 
 
 def assumptions_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tables) -> tuple[Assumption, ...]:
@@ -53,7 +54,9 @@ def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> tuple[
     line = curve_of(s).is_line and not s.also
     straight = "straight" if line else "the right shape"
     p = p_equals(judged.pattern.bend)
-    if judged.nonlinear:
+    if math.isnan(judged.pattern.bend):
+        made.append(Assumption("judge", f"{straight}: too few rows to tell whether a bend is left"))
+    elif judged.nonlinear:
         made.append(Assumption("fails", f"{straight}: a bend is left in the residuals ({p})"))
     else:
         made.append(Assumption("holds", f"{straight}: no bend is left in the residuals"))
@@ -83,6 +86,8 @@ def _lack(judged: Diagnosed) -> list[Assumption]:
 
 
 def _spread(judged: Diagnosed) -> list[Assumption]:
+    if math.isnan(judged.pattern.spread):
+        return [Assumption("judge", "even spread: too few rows to tell")]
     if judged.heteroscedastic:
         way = "grows" if judged.pattern.grows else "shrinks"
         p = p_equals(judged.pattern.spread)
@@ -93,6 +98,8 @@ def _spread(judged: Diagnosed) -> list[Assumption]:
 def _normal(judged: Diagnosed) -> list[Assumption]:
     """Matters for the mean and the slope in small samples, for single cases always."""
     f = judged.fitted
+    if f.df < LEAST_LEFT:  # so few residuals hang together so much that their shape is that of the design
+        return [Assumption("judge", "residuals look normal or not: too few rows to tell")]
     p = shapiro_wilk(f.residuals)
     if p is None:
         return []
@@ -134,7 +141,8 @@ def _independent(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> Ass
     if x.size > 5 and (np.diff(x) > 0).all():
         found = durbin_watson(judged.fitted.residuals)
         text += f" The rows are in the order of x: Durbin–Watson {number(found, 2)}"
-        if DW[0] <= found <= DW[1]:
+        # about 2 with a standard error of 2/√n, were they independent; a level of 1 %
+        if abs(found - 2) <= 2.58 * 2 / math.sqrt(x.size):
             text += ", which is near 2"
         else:
             text += ", so that neighbours seem to go together"
