@@ -105,6 +105,33 @@ def naive(values: Floats, steps: int, cycle: int = 1) -> ForecastResult:
     return ForecastResult(last[place % cycle], sigma * np.sqrt(place // cycle + 1.0), math.inf, errors, carried, sigma)
 
 
+def mean(values: Floats, steps: int) -> ForecastResult:
+    """The mean of all values, of which each is as far off as any; gaps are left out. Raises TooShort.
+
+    The band is that of a single case: s √(1 + 1/n) by t with n − 1 degrees of freedom.
+    """
+    there = values[np.isfinite(values)]
+    n = int(there.size)
+    if n < 4:
+        raise TooShort
+    middle, sigma = float(there.mean()), float(there.std(ddof=1))
+    carried = np.zeros(steps)
+    carried[0] = 1.0
+    se = np.full(steps, sigma * math.sqrt(1 + 1 / n))
+    rss = sigma**2 * (n - 1)
+    return ForecastResult(
+        np.full(steps, middle), se, n - 1.0, np.asarray(values - middle), carried, sigma, 0, _aicc(rss, n, 2)
+    )
+
+
+def _aicc(rss: float, n: int, k: int) -> float:
+    """Of normal errors with k parameters, their variance among them."""
+    if n - k - 1 <= 0 or not rss > 0:
+        return math.inf
+    log_likelihood = -0.5 * n * (math.log(2 * math.pi * rss / n) + 1)
+    return -2 * log_likelihood + 2 * k + 2 * k * (k + 1) / (n - k - 1)
+
+
 def line(values: Floats, steps: int, cycle: int = 1) -> ForecastResult:
     """A straight trend with an effect for each season, by least squares; the line goes on.
 
@@ -123,11 +150,7 @@ def line(values: Floats, steps: int, cycle: int = 1) -> ForecastResult:
     errors = np.asarray(values - design[:n] @ found.coefficients)
     carried = np.zeros(steps)
     carried[0] = 1.0
-    k, many = design.shape[1] + 1, found.n
-    aicc = math.inf
-    if many - k - 1 > 0 and found.rss > 0:
-        log_likelihood = -0.5 * many * (math.log(2 * math.pi * found.rss / many) + 1)
-        aicc = -2 * log_likelihood + 2 * k + 2 * k * (k + 1) / (many - k - 1)
+    aicc = _aicc(found.rss, found.n, design.shape[1] + 1)
     return ForecastResult(
         np.asarray(rows @ found.coefficients), spread, float(found.df), errors, carried, found.sigma, 0, aicc, found
     )
@@ -191,7 +214,7 @@ def holdout_accuracy(expected: Floats, band: tuple[Floats, Floats], came: Floats
     off = came - expected[: came.size]
     inside = int(((low <= came) & (came <= high))[there].sum())
     relative = math.nan
-    if (came[there] != 0).all() and there.any():
+    if (came[there] > 0).all() and there.any():  # a percentage of what goes below 0 says nothing
         relative = 100 * float(np.mean(np.abs(off[there] / came[there])))
     absolute = float(np.mean(np.abs(off[there]))) if there.any() else math.nan
     return HoldoutAccuracy(np.asarray(off), inside, int(there.sum()), absolute, relative)

@@ -42,10 +42,12 @@ def drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
     if chosen is not None:
         report = report.by(chosen)
         yield Draft(_answer(report), 0.3, FITTING)
-    candidates, holdout = fits.candidates(), report.holdout
+    candidates, holdout = fits.candidates(), report.judged_by
     for at, candidate in enumerate(candidates):
         known = len(fits.fitted)
         report.found[candidate] = fits.fit(s, candidate, holdout, holdout or report.steps)
+        if report.holdout and not holdout:
+            fits.fit(s, candidate, report.holdout, report.holdout)  # what it is checked by
         if len(fits.fitted) > known:  # a turn in which it can be stopped
             yield Draft(None, 0.3 + 0.7 * (at + 1) / (len(candidates) + 1), FITTING)
     if chosen is None:
@@ -53,7 +55,8 @@ def drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
         if best is None:
             raise CannotAnswer(
                 f"There are too few values for any smoothing: {fits.series.n - holdout} are left. "
-                f"Hold fewer back, or carry the last value on.",
+                + ("Hold fewer back, or carry" if report.holdout else "Carry")
+                + " the last value on.",
                 "method",
                 (("Carry it on", "method", "naive"), ("Hold nothing back", "holdout", 0)),
             )
@@ -151,7 +154,7 @@ def links_of(r: ForecastReport) -> tuple[Link, ...]:
         many = f"{series.cycle} {plural(series.step)}"
         made.append(Link(f"Check it on the last {many}, held back", sets=("holdout", series.cycle)))
     if r.parts is not None and s.seasons != "suggested" and series.cycle > 1:
-        suggests = "multiplied" if r.fits.suggests_products else "added"
+        suggests = "multiplied" if r.fits.suggests_products(s) else "added"
         if suggests != s.seasons:
             made.append(Link(f"The data suggest seasons {suggests}", sets=("seasons", suggests)))
     if "cycles" not in s.shown and series.cycle > 1:

@@ -18,6 +18,8 @@ from theoros.verbs.forecast.methods.method import BEST, Candidate, forecast_meth
 from theoros.verbs.forecast.series.series import Series
 from theoros.verbs.forecast.statement import ForecastStatement
 
+TOLD_FROM = 3
+"""So many cycles are needed to tell seasons by."""
 LEAST_FITTED = 4
 """So many values must be left when others are held back."""
 
@@ -43,6 +45,16 @@ class ForecastReport:
     @cached_property
     def holdout(self) -> int:
         return self.s.holdout_of(self.series)
+
+    @property
+    def judged_by(self) -> int:
+        """How many are held back where ways compete: none, where too little would be left to tell seasons by.
+
+        A way with seasons has a number for each of them; of two cycles it cannot win, however plain
+        they are.
+        """
+        cycle = self.series.cycle
+        return self.holdout if cycle == 1 or self.series.n - self.holdout >= TOLD_FROM * cycle else 0
 
     @cached_property
     def steps(self) -> int:
@@ -105,9 +117,13 @@ class ForecastReport:
         for one in (part, whole):
             if isinstance(one, str):
                 raise CannotAnswer(
-                    f"By {candidate.how} nothing can be forecast here: {one}. Hold fewer back, or choose another way.",
+                    f"By {candidate.how} nothing can be forecast here: {one}. "
+                    + ("Hold fewer back, or choose another way." if self.holdout else "Choose another way."),
                     "method",
-                    (("Carry the last value on", "candidate", "naive: level"), ("Hold nothing back", "holdout", 0)),
+                    (
+                        ("Carry the last value on", "candidate", "naive: level"),
+                        *((("Hold nothing back", "holdout", 0),) if self.holdout else ()),
+                    ),
                 )
         return replace(
             self,
@@ -141,6 +157,17 @@ class ForecastReport:
         _, forecast, band = self.stretches[0]
         return self.accuracy_of(forecast, band)
 
+    def holding_back(self, candidate: Candidate) -> Forecast | str:
+        """A candidate without what is held back, whatever the ways compete on."""
+        if self.judged_by == self.holdout:
+            return self.found[candidate]
+        return self.fits.fit(self.s, candidate, self.holdout, self.holdout)
+
+    def came(self, candidate: Candidate) -> HoldoutAccuracy | None:
+        """How what was held back came by a candidate; None where it could not be fitted without."""
+        one = self.holding_back(candidate)
+        return self.accuracy_of(one, one.band(self.s)) if isinstance(one, Forecast) else None
+
     def accuracy_of(self, forecast: Forecast, band: tuple[Floats, Floats]) -> HoldoutAccuracy | None:
         actual = self.series.raw[self.series.n - self.holdout :]
         if not np.isfinite(actual).any():
@@ -153,11 +180,10 @@ class ForecastReport:
         if self.accuracy is None or self.candidate is None or self.candidate.of.simple:
             return ""
         best, size = "", 0.9 * self.accuracy.mae
-        for candidate, one in self.found.items():
-            if candidate.of.simple and isinstance(one, Forecast):
-                came = self.accuracy_of(one, one.band(self.s))
-                if came is not None and came.mae < size:
-                    best, size = candidate.label, came.mae
+        for candidate in self.found:
+            came = self.came(candidate) if candidate.of.simple else None
+            if came is not None and came.mae < size:
+                best, size = candidate.label, came.mae
         return best
 
     @property

@@ -89,7 +89,11 @@ class ForecastStatement(Statement):
     }
     what: str | None = number_column("the series", "The number that is forecast.")
     steps: int | None = number_field(
-        None, "how far", AHEAD, "How many steps ahead; null for one cycle.", reset_by=("when", "step")
+        None,
+        "how far",
+        AHEAD,
+        "How many steps ahead; null for one cycle, or a fifth of the values up to 12 where that is more.",
+        reset_by=("when", "step"),
     )
     parts: Parts = bare_field(
         "trend with seasons",
@@ -107,7 +111,7 @@ class ForecastStatement(Statement):
         None,
         "held back",
         BACK,
-        "How many of the last steps are held back for a check; null for one cycle.",
+        "How many of the last steps are held back for a check; null for one cycle where enough is left.",
         reset_by=("when", "step"),
     )
     seasons: Seasons = choice_field(

@@ -109,7 +109,7 @@ def methods_table(r: ForecastReport) -> ResultTable:
                 ComparedRow[tuple[Forecast, HoldoutAccuracy | None]](candidate.label, candidate.key, None, one, "mute")
             )
             continue
-        came = r.accuracy_of(one, one.band(r.s)) if r.holdout else None
+        came = r.came(candidate) if r.holdout else None
         said = "suggested" if candidate == best else ""
         chosen, sets = candidate == r.candidate, ("candidate", candidate.key)
         rows.append(
@@ -131,7 +131,7 @@ def _size(r: ForecastReport, candidate: Candidate) -> float:
     if not isinstance(one, Forecast):
         return math.inf
     if r.holdout:
-        came = r.accuracy_of(one, one.band(r.s))
+        came = r.came(candidate)
         return came.mae if came is not None else math.inf
     return one.result.aicc if math.isfinite(one.result.aicc) else 1e300
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field, replace
-from functools import cached_property
 from typing import TYPE_CHECKING
 
 from theoros.lazy_imports import np
@@ -51,19 +50,28 @@ class ForecastFits:
     series: Series
     fitted: dict[tuple[object, ...], Forecast | str] = field(default_factory=dict)
     decomposed: dict[tuple[object, ...], Decomposition] = field(default_factory=dict)
+    products: dict[int, bool] = field(default_factory=dict)
+    """Whether seasons seem to multiply, by how many values were known."""
 
-    @cached_property
-    def suggests_products(self) -> bool:
-        """Whether seasons seem to multiply, where there are any."""
-        values, cycle = _whole(self.series), self.series.cycle
-        if cycle == 1 or not suggests_multiplicative(values, cycle):
-            return False
-        return season_p(values - moving_average(values, cycle), cycle) < NO_SEASONS
+    def suggests_products(self, s: ForecastStatement) -> bool:
+        """Whether seasons seem to multiply, where there are any; what is held back has no say in it."""
+        known = self.series.n - s.holdout_of(self.series)
+        if known not in self.products:
+            values, cycle = self.known(known), self.series.cycle
+            made = cycle > 1 and values.size >= 2 * cycle and suggests_multiplicative(values, cycle)
+            p = season_p(values - moving_average(values, cycle), cycle) if made else math.nan
+            self.products[known] = not math.isnan(p) and p < NO_SEASONS
+        return self.products[known]
+
+    def known(self, n: int) -> Floats:
+        """The first n values, gaps filled from them alone."""
+        raw = self.series.raw[:n]
+        return filled(raw, self.series.cycle) if not np.isfinite(raw).all() else raw
 
     def multiplied(self, s: ForecastStatement) -> bool:
         """Whether seasons multiply, as was chosen or as the data suggest."""
         if s.seasons == "suggested":
-            return self.suggests_products
+            return self.suggests_products(s)
         return s.seasons == "multiplied" and self.series.cycle > 1
 
     def parts(self, s: ForecastStatement) -> Decomposition:
@@ -102,9 +110,12 @@ class ForecastFits:
         negative = can_be_negative(s, self.series)
         key = candidate, holdout, steps, settings, negative, s.confidence
         if key not in self.fitted:
-            values = self.series.values[: self.series.n - holdout]
+            n = self.series.n - holdout
+            values = self.known(n) if self.series.filled else self.series.raw[:n]
             asked = FitRequest(values, steps, self.series.cycle, candidate, dict(settings))
             try:
+                if not int(np.isfinite(values).sum()):
+                    raise TooShort
                 self.fitted[key] = Forecast(candidate, self._fit(s, asked))
             except (TooShort, TooFewCases, Dependent):
                 self.fitted[key] = "too few values for it"
@@ -120,7 +131,8 @@ class ForecastFits:
         if asked.candidate.multiplied:
             return _on(LOG, asked)
         found = _on(PLAIN, asked)
-        if can_be_negative(s, self.series) or self.series.below_zero:
+        known = self.series.raw[: asked.values.size]
+        if can_be_negative(s, self.series) or bool((known[np.isfinite(known)] < 0).any()):
             return found
         if float(found.band(s.confidence)[0].min()) >= 0:
             return found

@@ -21,6 +21,8 @@ class StraightLine(ForecastMethod):
     multiplies: ClassVar[bool] = True
 
     def title(self, candidate: Candidate) -> str:
+        if candidate.multiplied:  # a line of the logarithms: so much per cent a step
+            return "steady rate of growth, seasons multiplied"
         return f"straight line, seasons {candidate.seasons}" if candidate.seasonal else "straight line"
 
     def how(self, candidate: Candidate) -> str:

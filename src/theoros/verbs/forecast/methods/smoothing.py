@@ -31,11 +31,11 @@ class Smoothing(ForecastMethod):
     multiplies: ClassVar[bool] = True
 
     def title(self, candidate: Candidate) -> str:
-        parts = candidate.parts.removesuffix(SEASONAL)
+        parts = _on_its_scale(candidate)
         return f"smoothing: {parts}" + (f", seasons {candidate.seasons}" if candidate.seasonal else "")
 
     def how(self, candidate: Candidate) -> str:
-        parts = candidate.parts.removesuffix(SEASONAL)
+        parts = _on_its_scale(candidate)
         return f"smoothing with a {parts}" + (f" and seasons {candidate.seasons}" if candidate.seasonal else "")
 
     def complexity(self, candidate: Candidate) -> int:
@@ -66,8 +66,12 @@ class Smoothing(ForecastMethod):
             "α says how fast the level follows, "
             + ("β the slope, " if form.slope else "")
             + ("γ the seasons, " if form.cycle else "")
-            + ("φ how fast the slope dies away, " if form.damped else "")
-            + "each from 0 (not at all: as at the beginning) to 1 (at once).",
+            + "each from 0 (not at all: as at the beginning) to 1 (at once)."
+            + (
+                " φ says what is left of the slope after each step: at 1 it never dies away, at 0 at once."
+                if form.damped
+                else ""
+            ),
             f"They make the likelihood of the values greatest (log-likelihood "
             f"{number(model.log_likelihood, 2)}), sought from the best of {len(STARTS)} starts.",
         ]
@@ -93,6 +97,12 @@ class Smoothing(ForecastMethod):
             f"Level{slope}{season} after the last value, {h} {series.step if h == 1 else series.step + 's'} ahead:",
             formula(f"{' + '.join(names)} = {' + '.join(terms)} = {shown.total}"),
         ]
+
+
+def _on_its_scale(candidate: Candidate) -> str:
+    """Where seasons multiply the slope does, too: it is a rate of growth."""
+    parts = candidate.parts.removesuffix(SEASONAL)
+    return parts.replace("trend", "rate of growth") if candidate.multiplied else parts
 
 
 def _constant(value: float) -> str:

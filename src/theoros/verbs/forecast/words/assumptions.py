@@ -27,6 +27,10 @@ PLENTY = 4
 """So many values for each season and the trend are needed to see a pattern."""
 
 
+FILLED = 0.1
+"""A share of filled values from which on bands are clearly too narrow."""
+
+
 def assumptions_of(r: ForecastReport) -> tuple[Assumption, ...]:
     """What was held back, the errors, whether it can be below 0, and what must stay the same."""
     made = []
@@ -64,7 +68,13 @@ def _came(r: ForecastReport, came: HoldoutAccuracy) -> Assumption:
         said = f"{of_all} held back fell inside their band; off by {off} on average"
     if math.isfinite(came.mape) and came.mae >= unit / 2:
         said += f", {number(came.mape, 0 if came.mape >= 1 else 1)}\u00a0%"
-    return Assumption("holds" if chance >= UNLIKELY else "fails", said)
+    if chance < UNLIKELY:
+        return Assumption("fails", said)
+    known = series.raw[: series.n - r.holdout]
+    known = known[np.isfinite(known)]
+    if known.size > 2 and came.mae > float(known.std()) and float(known.std()) > 0:
+        return Assumption("judge", f"{said}, which is more than the values before vary among themselves")
+    return Assumption("holds", said)
 
 
 def _pattern(r: ForecastReport) -> Assumption:
@@ -138,6 +148,12 @@ def cautions_of(r: ForecastReport) -> tuple[str, ...]:
             f"No column says when the {plural(series.table.noun)} were, so their order is taken "
             f"for time. A forecast has a meaning only if they came one after the other."
         )
+    gaps = int(series.gaps.size)
+    if series.filled and gaps > FILLED * series.n:
+        made.append(
+            f"{counted(gaps, series.step)} of {series.n} had no value and were filled. They count as if they had been "
+            f"seen, so that bands are narrower than they should be: leave the gaps open in the settings."
+        )
     if series.wanted > 1:
         made.append(
             f"There are too few values for a cycle of {series.wanted} {plural(series.step)}, so "
@@ -155,6 +171,6 @@ def cautions_of(r: ForecastReport) -> tuple[str, ...]:
         )
     if r.forecast is not None:
         grown = r.forecast.result.se
-        if float(grown[-1]) > 1.05 * float(grown[0]):
+        if not r.exact and float(grown[-1]) > 1.05 * float(grown[0]):
             made.append("The band widens: every step farther ahead adds doubt.")
     return tuple(made)

@@ -6,6 +6,7 @@ import math
 
 from theoros.answer.wording import number, percent_text, plural, sentence_case, with_unit
 from theoros.verbs.forecast.report import ForecastReport
+from theoros.verbs.forecast.series.series import Series
 from theoros.verbs.forecast.words.series import about, counts_many, rounded, rounding, value_text
 
 LIKELY = 0.8
@@ -61,11 +62,19 @@ def read_out(r: ForecastReport) -> str:
     return f"{series.short(step)}: {', '.join(said) if said else 'nothing is known of it'}"
 
 
+def _known(series: Series) -> str:
+    """How many values there are, and of how many steps where some have none."""
+    n, gaps = series.n, int(series.gaps.size)
+    if not gaps:
+        return f"{n} {plural(series.step)}"
+    return f"{n - gaps} values of {n} {plural(series.step)}"
+
+
 def method_words(r: ForecastReport) -> str:
     """From what the forecasts were worked out."""
     series = r.series
     assert r.candidate is not None
-    said = f"Forecast by {r.candidate.how}, from all {series.n} {plural(series.step)}"
+    said = f"Forecast by {r.candidate.how}, from all {_known(series)}"
     if r.holdout:
         many = r.holdout
         last = f"{many} {plural(series.step)} are" if many > 1 else f"{series.step} is"

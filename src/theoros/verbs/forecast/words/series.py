@@ -6,7 +6,7 @@ import math
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import counted, listed, number, p_equals, percent, sentence_case, with_unit
+from theoros.answer.wording import counted, listed, number, p_equals, percent, sentence_case, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.distributions.normal import Normal
@@ -32,13 +32,19 @@ def rounding(series: Series, deviation: float) -> float:
     finest = 10.0**-series.decimals
     if not deviation > 0:
         return finest
+    size = float(np.nanmax(np.abs(series.raw)))
+    if finest > deviation > 1e-6 * size:  # values so small that their decimals do not tell them apart
+        finest = 10.0 ** math.floor(math.log10(deviation))
     return max(finest, 10.0 ** math.floor(math.log10(deviation / 2)))
 
 
 def rounded(series: Series, value: float, unit: float) -> str:
     """A value to multiples of a power of ten."""
     places = max(0, -round(math.log10(unit)))
-    return number(round(value / unit) * unit, min(places, series.decimals))
+    made = round(value / unit) * unit
+    if abs(made) >= 1e9 and abs(made) < 1e15:  # in full, as its last digits are what differs
+        return whole(round(made))
+    return number(made, places if unit < 10.0**-series.decimals else min(places, series.decimals))
 
 
 def sized(series: Series, value: float, unit: float) -> str:
@@ -81,6 +87,8 @@ def trend_words(series: Series, parts: Decomposition) -> str:
     there = np.flatnonzero(np.isfinite(parts.trend))
     if there.size < 3:
         return ""
+    if too_few_cycles(parts):
+        return f"{_CYCLES_NEEDED} a trend from seasons: more values would be needed."
     noise, far = trend_noise(parts), trend_reach(parts)
     trend = parts.trend[there]
     slope = float(np.polyfit(there, trend, 1)[0])
@@ -94,12 +102,21 @@ def trend_words(series: Series, parts: Decomposition) -> str:
     change = abs(float(trend[-1] - trend[0]))
     if change < far:
         return f"The trend of {name} hardly changes: it stays near {_level(series, trend, unit)}."
-    per, size = _per(series)
+    per, size = _per(series, there.size)
     way = "rises" if slope > 0 else "falls"
     finer = rounding(series, max(noise * size / max(there.size, 1), 10.0**-series.decimals))
-    amount = sized(series, abs(slope) * size, finer)
+    amount = sized(series, change / max(int(there[-1] - there[0]), 1) * size, finer)
     ends = _ends(series, parts, there, unit)
     return f"The trend of {name} {way} by about {amount} {per}, {ends}."
+
+
+_CYCLES_NEEDED = "Fewer than three cycles are too few to tell"
+
+
+def too_few_cycles(parts: Decomposition) -> bool:
+    """Whether some season was measured only once about the trend, so that nothing is left over of it."""
+    there = np.flatnonzero(np.isfinite(parts.trend))
+    return parts.cycle > 1 and int(np.bincount(there % parts.cycle, minlength=parts.cycle).min()) < 2
 
 
 def trend_noise(parts: Decomposition) -> float:
@@ -119,9 +136,9 @@ def trend_reach(parts: Decomposition) -> float:
     return trend_noise(parts) * 2 * math.sqrt(2 * math.log(many))
 
 
-def _per(series: Series) -> tuple[str, float]:
-    """ "a year", and how many steps that has."""
-    if series.years > 0:
+def _per(series: Series, known: int) -> tuple[str, float]:
+    """ "a year", and how many steps that has; by the step where the trend is known for less than that."""
+    if 0 < series.years <= known:
         return "a year", series.years
     return f"per {series.step}", 1.0
 
@@ -161,7 +178,11 @@ def season_words(series: Series, parts: Decomposition) -> str:
     high, low = int(np.argmax(parts.effects)), int(np.argmin(parts.effects))
     top, bottom = float(parts.effects[high]), float(parts.effects[low])
     first, last = sentence_case(series.season(high)), series.season(low)
+    if too_few_cycles(parts):
+        return ""
     p = season_p(parts.values - parts.trend, parts.cycle)
+    if math.isnan(p):
+        return "There are too few values to tell whether the seasons are more than chance."
     if p >= NO_SEASONS:
         return (
             f"No season can be told from what is left over ({p_equals(p)}): the highest would be "
@@ -186,7 +207,11 @@ def _relative(factor: float) -> str:
 
 def strength_words(parts: Decomposition) -> str:
     """The share of the variation of trend and seasons."""
+    if too_few_cycles(parts):
+        return ""
     trend, season = parts.strengths
+    if parts.cycle > 1 and not season_p(parts.values - parts.trend, parts.cycle) < NO_SEASONS:
+        return ""  # strengths are no nought where chance alone made them
     if parts.cycle < 2:
         if not np.isfinite(trend):
             return ""
@@ -214,7 +239,7 @@ def left_over_words(series: Series, parts: Decomposition, reason: str) -> str:
     """The values that are farthest from what trend and season give, and the student's reason."""
     rest = parts.remainder
     there = np.flatnonzero(np.isfinite(rest) & np.isfinite(series.raw))
-    if there.size < 3:
+    if there.size < 3 or too_few_cycles(parts):
         return ""
     spread = robust_spread(parts)
     order = there[np.argsort(-np.abs(rest[there]), kind="stable")]
