@@ -199,13 +199,17 @@ class FrameLayout(FrameRoom):
 
     def _names(self, axis: Axis, x: AxisScale) -> None:
         """Names of levels in place of ticks, each cut to its room; every second if too many."""
-        text = self.text
-        spots = [x(value) for value, _ in axis.names]
+        text, names = self.text, axis.names
+        most = max(2, int((x.end - x.start) / (text * 1.3)))
+        if len(names) > most:  # more than have room in any case are not looked at one by one
+            names = names[:: math.ceil(len(names) / most)]
+            self.sheet.notes.append("Not every level has room for its name.")
+        spots = [x(value) for value, _ in names]
         edges = [2 * x.start - spots[0], *spots, 2 * x.end - spots[-1]]
         rooms = [min(b - a, c - b) - 4 for a, b, c in zip(edges, edges[1:], edges[2:], strict=False)]
         usual = max(sorted(rooms)[len(rooms) // 2], 1.0)
         every = max(1, math.ceil(text * (1.3 if self.turn else 2.2) / usual))
-        for at, (value, name) in enumerate(axis.names):
+        for at, (value, name) in enumerate(names):
             if at % every == 0 and self.turn:
                 label = fit(name, self.turn.left - self.left - 8, text)
                 tick_x, tick_y = self.turn.left - 8, self.turn.up(x(value)) + text * 0.35
@@ -214,7 +218,7 @@ class FrameLayout(FrameRoom):
                 label = fit(name, max(rooms[at] * every, text * 2), text)
                 below = self.foot + text * 1.5
                 self.sheet.items.append(Words(x(value), below, label, text, "ink", "middle"))
-        if every > 1:
+        if every > 1 and len(names) == len(axis.names):
             self.sheet.notes.append("Not every level has room for its name.")
 
     def _end_handles(self, slots: tuple[str, str], scale: AxisScale, across: float) -> None:

@@ -17,6 +17,8 @@ class Joined:
     left_alone: tuple[str, ...]
     """Keys of the first table that are not in the second."""
     right_alone: tuple[str, ...]
+    keyless: int
+    """Rows of the first table without a key."""
     repeated: tuple[str, ...]
     """Keys that stand in several rows of the second table, so that rows of the first repeat."""
 
@@ -68,6 +70,7 @@ def join(left: Table, right: Table, key: str, right_key: str, *, keep_all: bool 
         table,
         _said(left, key, known_left - known_right),
         _said(right, right_key, known_right - known_left),
+        int(left.frame[key].null_count()),
         tuple(show(k) for k in repeated),
     )
 

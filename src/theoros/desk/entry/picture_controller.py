@@ -15,6 +15,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.study import edits
 from theoros.table.changes import split_unit
+from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.slots import TypeNumber
 
 if TYPE_CHECKING:
@@ -88,7 +89,10 @@ class PictureController(QObject):
         entry = self.page.entry
         if entry is None:
             return
-        changed = entry.statement.with_slots(ends)
+        try:
+            changed = entry.statement.with_slots(ends)
+        except StatementError:  # the picture is of what the entry was before
+            return
         if changed != entry.statement:
             self.page.session.do(edits.ChangeEntry(replace(entry, statement=changed)))
 

@@ -115,8 +115,8 @@ class PictureView(PictureCanvas):
                 rows = np.array([] if row is None else [row], dtype=np.int64)
             else:
                 rows = self.drawing.rows_in(begin.x(), begin.y(), end.x(), end.y())
-            self.swept.emit(rows, add)
             self.update()
+            self.swept.emit(rows, add)  # last of all: what follows may put another picture in this one's place
 
     def _clicked(self, at: QPointF) -> bool:
         """Whether a click set a slot: at an entry of the legend, or at a replicate."""

@@ -92,6 +92,11 @@ class JoinTables(NewTable):
                 has = "has" if len(alone) == 1 else "have"
                 named = _some(alone)
                 notes.append(f"{keys} of {one} {has} no partner in {two}: {named}.")
+        if made.keyless:
+            rows = counted(made.keyless, "row")
+            has, stays = ("has", "stays") if made.keyless == 1 else ("have", "stay")
+            left = f"{stays} without a partner" if self.rows == "all" else "left out"
+            notes.append(f"{rows} of {table.name} {has} no {self.key}: {left}.")
         if made.repeated:
             named = _some(made.repeated)
             notes.append(f"In {other.name} several rows have the key {named}, so rows of {table.name} are repeated.")

@@ -39,7 +39,11 @@ class Pick:
         """Why it cannot hold the value; empty if it can."""
         if any(option.value == value for option in self.options):
             return ""
-        fit = ", ".join(str(o.value) for o in self.options if not isinstance(o.value, tuple))
+        fit = ", ".join(
+            "none" if o.value is None else str(o.value) for o in self.options if not isinstance(o.value, tuple)
+        )
+        if value is None or value == "":
+            return f"Choose one: {fit}." if fit else "There is nothing to choose here yet."
         return f"It cannot be “{shortened(str(value))}” here." + (f" It can be: {fit}." if fit else "")
 
 
@@ -104,8 +108,8 @@ class TypeNumber:
 
     def problem(self, value: object) -> str:
         """Why it cannot hold the value, with the range that it can; empty if it can."""
-        if value is None and self.auto:
-            return ""
+        if value is None:
+            return "" if self.auto else self.range_words
         if isinstance(value, bool) or not isinstance(value, int | float):
             return f"“{shortened(str(value))}” is not a number. {self.range_words}"
         if not math.isfinite(value):

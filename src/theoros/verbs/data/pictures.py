@@ -113,18 +113,20 @@ def lean_words(values: Floats, summary: Summary) -> str:
     }.get(shape.kind, "")
 
 
-def describe_groups(groups: Sequence[Group], what: str, unit: str, decimals: int, shape: str = "dots and boxes") -> str:
-    """Words for a picture of groups: shape, centre, spread and unusual values of each."""
-    parts = [describe_group(group, unit, decimals) for group in groups]
+def describe_groups(
+    groups: Sequence[Group], what: str, unit: str, decimals: int, shape: str = "dots and boxes", rule: str = "halves"
+) -> str:
+    """Words for a picture of groups: shape, centre, spread and unusual values of each, by a rule of quartiles."""
+    parts = [describe_group(group, unit, decimals, rule) for group in groups]
     return f"{sentence_case(shape)} of {what}. {'; '.join(parts)}."
 
 
-def describe_group(group: Group, unit: str, decimals: int) -> str:
+def describe_group(group: Group, unit: str, decimals: int, rule: str = "halves") -> str:
     """The same for one group, after its name where it has one."""
     name = f"{shortened(group.label)}: " if group.label else ""
     if not group.values.size:
         return f"{name}no values"
-    summary = group.summary()
+    summary = group.summary(rule)
     if summary.minimum == summary.maximum:
         all_ = "all " if summary.n > 1 else ""
         value = with_unit(between_data(summary.median, decimals), unit)

@@ -212,7 +212,7 @@ class TwoLevelShares(Data):
 
     @property
     def title(self) -> str:
-        return f"Share of {self.level}: {self.first} and {self.second}" if self.level else ""
+        return f"Share of {self.level}: {self.first or '…'} and {self.second or '…'}" if self.level else ""
 
     def read(self, tables: Tables, table: str) -> Shares:
         own, what, level, by = tables[table], str(self.what), str(self.level), str(self.by)

@@ -118,7 +118,7 @@ class TwoLevels(Data):
 
     @property
     def title(self) -> str:
-        return f"{sentence_case(self.what)}: {self.first} and {self.second}" if self.what else ""
+        return f"{sentence_case(self.what)}: {self.first or '…'} and {self.second or '…'}" if self.what else ""
 
     def read(self, tables: Tables, table: str) -> TwoSamples:
         from theoros.verbs.data.samples import TwoSamples, samples_of
@@ -202,7 +202,7 @@ class LongPairs(Data):
 
     @property
     def title(self) -> str:
-        return f"{sentence_case(self.what)}: {self.first} and {self.second}" if self.what else ""
+        return f"{sentence_case(self.what)}: {self.first or '…'} and {self.second or '…'}" if self.what else ""
 
     def read(self, tables: Tables, table: str) -> Paired:
         from theoros.verbs.data.sample import Sample

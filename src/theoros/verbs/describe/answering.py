@@ -48,7 +48,7 @@ def _described_number(statement: DescribeStatement, table: Table, tables: Tables
     column, places = table.column(statement.what), table.decimals(statement.what)
     summaries = [group.summary(statement.quartiles) for group in cases.groups]
     frame = dots_frame(cases, column.label, rule=statement.quartiles)
-    alt = describe_groups(cases.groups, statement.what, column.unit, places)
+    alt = describe_groups(cases.groups, statement.what, column.unit, places, rule=statement.quartiles)
     pairs = zip(cases.groups, summaries, strict=True)
     figures = figures_table(
         [(group.label, group, s, places) for group, s in pairs],

@@ -335,7 +335,7 @@ class ModelStatement(Statement):
             return "Model"
         what = self.what
         if self.asks(tables) == "outcome":
-            return sentence_case(f"{what} {self.level} from {listed([self.against, *self.also])}")
+            return sentence_case(f"{what} {self.level or '…'} from {listed([self.against, *self.also])}")
         if self.also:
             return sentence_case(f"{what} from {listed([self.against, *self.also])}")
         return sentence_case(f"{what} from {self.against}")

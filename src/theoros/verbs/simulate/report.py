@@ -73,6 +73,8 @@ class AskedOfReplicates:
             return f"is {self.ask} {low}"
         if self.ask == "as far":
             centre = self._text(float(f"{self.around:.6g}"))
+            if self.ready.places == 0 and self.around != round(self.around):  # of counts: between two of them
+                centre = with_unit(number(self.around, 1), self.ready.unit)
             ends = sorted((self.low, self.opposite))
             one, two = (self._text(float(f"{end:.6g}")) for end in ends)
             return f"is as far from {centre} as {low}, either way: {one} or less, or {two} or more"

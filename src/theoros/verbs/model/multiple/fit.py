@@ -153,9 +153,10 @@ class Subset:
 
 
 def best_subsets(f: Several) -> list[Subset]:
-    """Of each number of predictors the set with the least sum of squares, from one on.
+    """Of each number of predictors the set with the lowest AICc, from one on.
 
-    All sets are tried, by the triangle of the design: it has as many rows as there are columns.
+    Of sets of as many terms that is the one with the least sum of squares; a category has more
+    terms than a number. All sets are tried, by the triangle of the design: it has as many rows as there are columns.
     """
     design, n = f.design, f.n
     count = len(design.predictors)
@@ -167,13 +168,11 @@ def best_subsets(f: Several) -> list[Subset]:
     total = sum_of_squares(f.y)
     made = []
     for size in range(1, count + 1):
-        best: tuple[float, tuple[int, ...]] | None = None
-        for chosen in itertools.combinations(range(count), size):
-            rss = rest + _left(r, height, _columns(design, chosen))
-            if best is None or rss < best[0]:
-                best = rss, chosen
-        assert best is not None
-        rss, chosen = best
+        tried = [
+            (rest + _left(r, height, _columns(design, chosen)), chosen)
+            for chosen in itertools.combinations(range(count), size)
+        ]
+        rss, chosen = min(tried, key=lambda one: corrected_aic(one[0], n, len(_columns(design, one[1]))))
         made.append(_subset(design, chosen, rss, n, total))
     return made
 

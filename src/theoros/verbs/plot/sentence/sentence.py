@@ -158,7 +158,7 @@ def _axis_slots(s: PlotFields, here: Place) -> list[Slot]:
     along = s.against if pairs else s.what
     made = []
     if "log" in s.uses:
-        made.append(s.field_slot("what_log", here, label=f"scale of {s.what}"))
+        made.append(s.field_slot("what_log", here, label=f"scale of {s.what or 'the values'}"))
         if pairs and kind_of(here.own, along) is Kind.NUMBER:
             made.append(s.field_slot("against_log", here, label=f"scale of {along}"))
     if "ends" not in s.uses:

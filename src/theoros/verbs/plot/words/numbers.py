@@ -58,10 +58,10 @@ def alt_words(p: Plotted) -> str:
         return f"Means with intervals of {p.column.name}. {_means_alt(p)}."
     if not p.statement.also:
         places = p.table.decimals(p.column.name)
-        return describe_groups(p.cases.groups, p.column.name, p.column.unit, places, shape)
+        return describe_groups(p.cases.groups, p.column.name, p.column.unit, places, shape, p.statement.quartiles)
     names = [group.label for group in p.cases.groups]
     each = [
-        describe_group(group, p.table.column(name).unit, p.table.decimals(name))
+        describe_group(group, p.table.column(name).unit, p.table.decimals(name), p.statement.quartiles)
         for name, group in zip(names, p.cases.groups, strict=True)
     ]
     return f"{sentence_case(shape)} of {listed(names)}. {'; '.join(each)}."
