@@ -8,6 +8,7 @@ by SciPy: every value of a fine grid of the nonlinear coefficients, the best one
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import pairwise
 
 import numpy as np
 from scipy import optimize
@@ -86,7 +87,7 @@ def _joined(x: np.ndarray, y: np.ndarray, joint: float) -> float:
 
 def _joints(x: np.ndarray, y: np.ndarray, levels: np.ndarray) -> list[float]:
     made = list(levels[1:-1])
-    for low, high in zip(levels[1:-2], levels[2:-1], strict=True):
+    for low, high in pairwise(levels[1:-1]):
         made.append(
             float(optimize.minimize_scalar(lambda at: _joined(x, y, at), bounds=(low, high), method="bounded").x)
         )

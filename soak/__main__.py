@@ -17,6 +17,7 @@ TRIALS = (
     "full_disk",
     "engine_kills",
     "window_kills",
+    "monkey",
     "sockets",
     "mutants",
 )
@@ -27,12 +28,13 @@ def main() -> int:
     parser.add_argument("minutes", nargs="?", type=float, default=1.0)
     parser.add_argument("trials", nargs="*", metavar="TRIAL", help=f"of {', '.join(TRIALS)}")
     parser.add_argument("--seed", type=int, default=int(time.time()))
+    parser.add_argument("--but", action="append", default=[], metavar="TRIAL", help="a trial to leave out")
     parser.add_argument("--most", type=int, default=10**9, help="tries of each, at most")
     options = parser.parse_args()
     from soak.tally import MOST_SHOWN, Budget
 
     failed = False
-    for name in options.trials or TRIALS:
+    for name in [one for one in options.trials or TRIALS if one not in options.but]:
         budget = Budget(options.minutes * 60, options.seed, options.most)
         tally = importlib.import_module(f"soak.{name}").run(budget)
         gone = f"{tally.seconds:.0f} s"
