@@ -284,7 +284,7 @@ class ColumnPane(QWidget):
 
     def _choose_kind(self) -> None:
         table = self._table
-        if table is None:
+        if table is None or self.column_name not in table.by_name:  # it went while the pane was open
             return
         options = tuple(Option(str(kind), str(kind), help=KIND_HELP[kind]) for kind in Kind)
         now = str(table.column(self.column_name).kind)
@@ -296,7 +296,7 @@ class ColumnPane(QWidget):
     def set_kind(self, name: str) -> None:
         """Changes the kind, after saying which values would be lost."""
         table = self._table
-        if table is None:
+        if table is None or self.column_name not in table.by_name:
             return
         about, kind = table.column(self.column_name), Kind(name)
         lost = lost_by(table, about.name, kind)

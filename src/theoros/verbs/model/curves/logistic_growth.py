@@ -71,7 +71,7 @@ CURVES = (
         gradient=_gradient,
         starts=_starts,
         put_back=_put_back,
-        runs_away="finds no level: the nearest such curve is an exponential one, or a step",
+        runs_away="finds no level: it comes to an exponential curve, or a step",
         says=_says,
     ),
 )

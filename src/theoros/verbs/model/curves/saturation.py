@@ -36,7 +36,7 @@ def _senseless(b: Floats) -> str:
     return "" if b[1] > 0 else NO_LEVEL
 
 
-NO_LEVEL = "finds no level here: the nearest such curve is a straight line through 0, or a level line"
+NO_LEVEL = "finds no level: it comes to a line through 0, or a level one"
 
 
 def _says(pairs: ModelPairs, f: Fitted) -> str:
