@@ -65,7 +65,7 @@ PROBLEMS = (
     Problem("parts, forecast, one sentence, hold-back", "smoothing, Holt", (
         ("the series", "> visitors"), ("how far", "12"), ("held back", "12"),
     ), "In January 2026 about 790 visitors are to be expected, most likely between 720 and 870. "
-       "The trend of visitors rises by about 38 a year", 4, "visits"),
+       "The trend of visitors rises by about 35 a year", 4, "visits"),
     # What are they to be in June 2026, by whichever way suits best?
     Problem("one month, by the best way", "smoothing, Holt", (
         ("the series", "> visitors"), ("the way", "> the way that suits best"),

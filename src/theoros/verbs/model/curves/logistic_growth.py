@@ -53,7 +53,7 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
     level, shift, rate = (float(c) for c in f.coefficients)
     if rate == 0 or not float(f.x.min()) <= shift / rate <= float(f.x.max()):
         return ""
-    return level_words(pairs, f, level, shift / rate)
+    return level_words(pairs, f.x, level, shift / rate)
 
 
 CURVES = (

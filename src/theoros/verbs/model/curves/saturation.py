@@ -40,7 +40,7 @@ NO_LEVEL = "finds no level: it comes to a line through 0, or a level one"
 
 
 def _says(pairs: ModelPairs, f: Fitted) -> str:
-    return level_words(pairs, f, float(f.coefficients[0]), float(f.coefficients[1]))
+    return level_words(pairs, f.x, float(f.coefficients[0]), float(f.coefficients[1]))
 
 
 CURVES = (

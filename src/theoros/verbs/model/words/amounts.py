@@ -11,7 +11,6 @@ from theoros.verbs.model.data import ModelPairs
 
 if TYPE_CHECKING:
     from theoros.numeric.arrays import Floats
-    from theoros.verbs.model.curves.curve import Fitted
 
 
 def y_text(pairs: ModelPairs, value: float, more: int = 1) -> str:
@@ -66,12 +65,12 @@ def brings(pairs: ModelPairs) -> str:
     return "brings" if causes(pairs) else "goes with"
 
 
-def level_words(pairs: ModelPairs, f: Fitted, level: float, half: float) -> str:
+def level_words(pairs: ModelPairs, x: Floats, level: float, half: float) -> str:
     """A level that a curve comes near, and where half of it is reached."""
     y = pairs.response.name
     return (
         f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, level)}; half "
-        f"of it is reached at about {x_text(pairs, rounded_place(f.x, half))}."
+        f"of it is reached at about {x_text(pairs, rounded_place(x, half))}."
     )
 
 
