@@ -139,6 +139,17 @@ def test_a_method_without_a_power_of_its_own_says_whose_it_is() -> None:
     assert "That of shuffled labels has no formula" in planning(found)
 
 
+def test_a_group_of_one_value_has_no_power_and_an_answer_all_the_same() -> None:
+    data = {"kind": "two levels", "what": "v", "by": "g", "first": "a", "second": "b"}
+    table = {"t": make_table("t", v=[1.0, 2, 3, 4, 5.5, 7], g=["a"] + ["b"] * 5)}
+    found = ask("test", table, data=data, method="shuffled labels", parameter="median", replicates=200, true_value=1)
+    assert found.problem is None
+    found = ask("test", table, data=data, method="shuffled labels", replicates=200, true_value=1)
+    assert found.problem is None
+    said = [section.note for section in found.sections if section.title == "Planning"]
+    assert all("two values at least in each group" in note for note in said)
+
+
 @pytest.mark.parametrize("true", [0.1, 0.3, -0.1])
 def test_a_second_proportion_of_nought_has_a_power(true: float) -> None:
     found = ask(

@@ -87,6 +87,8 @@ def _two_means(words: ComparisonClaim, gap: float, method: Procedure, known: Set
     assert isinstance(data, TwoSamples)
     x, y = data.first.summary, data.second.summary
     sizes, (sigma, other) = f"{x.n} and {y.n}", known.sigmas
+    if min(x.n, y.n) < 2 and method.name != "two-sample z":
+        return "A power needs two values at least in each group, to see how far they spread."
     if method.name == "two-sample z" and sigma is not None and other is not None:
         spreads, df_of, own = (sigma, other), None, ""
     elif method.name == "pooled t":
@@ -135,10 +137,8 @@ def _one_share(words: ComparisonClaim, data: Shares, true: float, method: Proced
             return replace(made, power=binomial_power(n, null, true, words.alpha, words.alternative))
         return made
 
-    own = _stands_in(method, ("exact binomial", "z of a share"), "")
-    if method.name == "drawn share":
-        own = "the exact binomial test"
-    elif not own and (method.name == "z of a share, corrected" or (exactly and n0 > MOST_COUNTED)):
+    own = "the exact binomial test" if method.name == "drawn share" else ""
+    if method.name == "z of a share, corrected" or (exactly and n0 > MOST_COUNTED):
         own = "the z test"
     return PlannedPower(share(n0), share, f"n = {n0}", math.sqrt(null * (1 - null) / n0), own, saw=exactly)
 
