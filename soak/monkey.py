@@ -18,7 +18,9 @@ PATIENCE = 60.0
 
 
 def run(budget: Budget) -> Tally:
-    tally = Tally("a monkey in the window", "20 000 actions: no crash, no exception, no bad words")
+    tally = Tally(
+        "a monkey in the window", "20 000 actions: no crash, no exception, no bad words, nothing cut or left behind"
+    )
     late, round_, held_up = time.monotonic() + budget.seconds, 0, 0
     began = time.monotonic()
     while time.monotonic() < late and tally.tried < budget.most:
@@ -62,10 +64,39 @@ def _round(home: Path, seed: int, actions: int, seconds: float, tally: Tally) ->
         if what == "fault":
             tally.fail(f"seed {seed}: {said}")
     if child.returncode not in (0, -9):
-        tally.fail(f"seed {seed}: crashed ({child.returncode}) after {_last(log)}")
+        tally.fail(f"seed {seed}: crashed ({child.returncode}) after {_last(log)}: {_trail(home / 'crash')}")
+    if child.returncode == 0:
+        for what in _left_behind(home):
+            tally.fail(f"seed {seed}: after leaving there is {what}")
     return sum(line.startswith("done\t") for line in lines), sum(line.startswith("held up\t") for line in lines)
 
 
 def _last(log: Path) -> str:
     lines = log.read_text(errors="replace").splitlines() if log.exists() else []
     return next((line.partition("\t")[2] for line in reversed(lines) if line.startswith("do\t")), "the start")
+
+
+def _trail(crash: Path) -> str:
+    """Where Python was when the window crashed, innermost call first."""
+    lines = crash.read_text(errors="replace").splitlines() if crash.exists() else []
+    return " < ".join(line.strip() for line in lines if line.startswith("  File"))[:1500]
+
+
+def _left_behind(home: Path) -> list[str]:
+    """Files of a session and processes that outlive their window by more than ten seconds."""
+    late = time.monotonic() + 10
+    found = []
+    while time.monotonic() < late:
+        found = [f"the folder {one.name}" for one in home.glob("theoros-*")]
+        found += [f"process {one.parent.name}" for one in Path("/proc").glob("[0-9]*/environ") if _of(one, home)]
+        if not found:
+            break
+        time.sleep(0.2)
+    return found
+
+
+def _of(environ: Path, home: Path) -> bool:
+    try:
+        return f"XDG_RUNTIME_DIR={home}\0".encode() in environ.read_bytes()
+    except OSError:
+        return False

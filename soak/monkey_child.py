@@ -2,11 +2,13 @@
 
 Run as `python -m soak.monkey_child HOME SEED ACTIONS SECONDS`. It notes every action before it is done, and
 every fault: an exception that nobody foresaw, words such as “None” or “nan” where a reader sees them, the
-window held up, a study that undo and redo do not bring back.
+window held up, a study that undo and redo do not bring back, texts that are
+cut or lie on each other.
 """
 
 from __future__ import annotations
 
+import faulthandler
 import os
 import random
 import re
@@ -21,7 +23,9 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QLabel, QLineEdit, QWidget
 
+from soak.places import misplaced
 from theoros.desk.application import make_application, make_window
+from theoros.desk.window.study_files import StudyFiles
 
 BAD_WORDS = re.compile(r"(?<![\w“])(None|nan|NaN|inf)(?![\w”])|“”|\{[a-z_.]+\}")
 KEYS = (
@@ -30,9 +34,10 @@ KEYS = (
 )  # fmt: skip
 WITH_CONTROL = ("Z", "Y", "C", "V", "X", "A", "F", "B", "1", "2", "3", "Plus", "Minus", "Left", "Right")
 TYPED = ("0.5", "3", "-2", "1e9", "netted", "leaf mass", "= 2", "12, 15 17", "", "P(X > 2)", "95 %", "x", "10/3")
+LETTERS = ("small", "normal", "large", "larger")
 SIZES = ((900, 560), (1000, 640), (1280, 800), (1400, 900))
-HELD_UP = 1.5
-"""Seconds of the processor in one action from which on the window was held up."""
+HELD_UP, FROZEN = 0.3, 3.0
+"""Seconds of the processor in one action from which on the window was held up, and from which on it is a fault."""
 SHUT = ("Quit", "Close window", "Close")
 
 
@@ -184,9 +189,12 @@ class Monkey:
 
     def size(self) -> None:
         width, height = self.chance.choice(SIZES)
-        self.last = f"resize {width} × {height}"
+        letters = self.chance.choice(LETTERS) if self.chance.random() < 0.4 else ""
+        self.last = f"resize {width} × {height} {letters}"
         self.note("do", self.last)
         self.window.resize(width, height)
+        if letters:
+            self.window.theme.set_scale(letters)
 
     def undo(self) -> None:
         session = self.window.session
@@ -216,6 +224,33 @@ class Monkey:
             if button.isVisible():
                 self._read(type(button).__name__, button.text())
 
+    def rest_and_measure(self) -> None:
+        """Once nothing is being worked out, what is cut, overlaps or stands outside."""
+        self._settle()
+        if QApplication.activePopupWidget() or QApplication.activeModalWidget() or not self.window.idle:
+            return
+        for how, said in misplaced(self.window):
+            self.fault(f"{how}: {said.partition(':')[0]}", f"{said} in a window of {self.window.size().toTuple()}")
+
+    def _settle(self, seconds: float = 3.0) -> None:
+        late = time.monotonic() + seconds
+        while time.monotonic() < late:
+            QTest.qWait(20)
+            if self.window.idle:
+                QTest.qWait(60)
+                return
+
+    def leave(self) -> None:
+        """The window is shut as it is by a person, changes unsaved; what it ran ends with it."""
+        self.shutter.stop()
+        QApplication.clipboard().clear()
+        while (open_ := QApplication.activePopupWidget() or QApplication.activeModalWidget()) is not None:
+            open_.close()
+            self.app.processEvents()
+        StudyFiles.may_leave = lambda _: True  # type: ignore[method-assign]
+        self.window.close()
+        self.app.processEvents()
+
     def _read(self, kind: str, text: str) -> None:
         plain = re.sub(r"<[^>]*>", "", text)
         found = BAD_WORDS.search(plain)
@@ -233,12 +268,15 @@ class Monkey:
             used = time.process_time() - began
             if used > HELD_UP:
                 self.note("held up", f"{used:.1f} s: {self.last}")
+            if used > FROZEN:
+                self.fault(f"held up after {self.last}", f"{used:.1f} s of the processor")
             if not self.window.isVisible():
                 self.window.show()
             if at % 7 == 0:
                 self.look()
+            if at % 40 == 0:
+                self.rest_and_measure()
             self.note("done", str(at + 1))
-        self.shutter.stop()
 
 
 def _alive(widget: QWidget) -> bool:
@@ -249,7 +287,9 @@ def _alive(widget: QWidget) -> bool:
 
 if __name__ == "__main__":
     home = Path(sys.argv[1])
+    faulthandler.enable((home / "crash").open("w"))
     monkey = Monkey(home, int(sys.argv[2]))
     monkey.play(int(sys.argv[3]), float(sys.argv[4]))
+    monkey.leave()
     monkey.note("end", "")
     os._exit(0)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QWidget
 from theoros.desk.parts.input_fields import PickField
 from theoros.desk.parts.pickers import PickList
 from theoros.desk.parts.picture_view import PictureView
-from theoros.desk.parts.statement_bar import SlotButton
+from theoros.desk.parts.slot_button import SlotButton
 from theoros.desk.window.window import Window
 
 KEY = Qt.Key

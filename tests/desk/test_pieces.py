@@ -19,7 +19,8 @@ from PySide6.QtWidgets import QLabel, QWidget
 
 import theoros.desk
 from theoros.desk.parts.flow import Flow
-from theoros.desk.parts.statement_bar import SlotButton, StatementBar
+from theoros.desk.parts.slot_button import SlotButton
+from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.worker import Worker
 from theoros.desk.window.find_box import Found, rank
@@ -273,7 +274,7 @@ def test_ending_a_worker_does_not_wait_for_long_work(qapp) -> None:
 def test_words_flow_in_as_many_lines_as_they_need(qtbot, wide: int) -> None:
     holder = QWidget()
     qtbot.addWidget(holder)
-    flow = Flow(holder, gap=4)
+    flow = Flow(holder, gap=4, line_gap=3)
     pieces = [QLabel(text) for text in ("each row is one", "bush", "counts", "once", "180 rows")]
     for piece in pieces:
         flow.addWidget(piece)
@@ -290,7 +291,7 @@ def test_words_flow_in_as_many_lines_as_they_need(qtbot, wide: int) -> None:
         assert beside or below
     assert all(box.bottom() < high and box.right() < wide for box in shown)
     lines = len({box.top() for box in shown})
-    assert high == lines * shown[0].height()
+    assert high == lines * shown[0].height() + (lines - 1) * 3
     assert (lines == 1) == (flow.sizeHint().width() <= wide)
 
 

@@ -11,7 +11,7 @@ from scipy import stats
 from tests.desk.hands import Hands
 from theoros.desk.entry.figures_view import FiguresView
 from theoros.desk.parts.input_fields import NumberField
-from theoros.desk.parts.statement_bar import SlotButton
+from theoros.desk.parts.slot_button import SlotButton
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import make
 

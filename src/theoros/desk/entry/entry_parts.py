@@ -16,7 +16,7 @@ from theoros.desk.entry.working_view import WorkingView
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.statement_bar import StatementBar
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import NO_LIMIT, PlainLabel, scrolled
+from theoros.desk.parts.widgets import NO_LIMIT, PlainLabel, Sideways, scrolled
 
 PANEL_HEIGHT = 92
 """The least height of a panel with a scale of its own."""
@@ -46,7 +46,7 @@ class EntryParts(QWidget):
         self.bar = StatementBar(theme)
         layout.addWidget(self.bar)
         self.grid = GridView(theme)
-        layout.addWidget(self.grid)
+        layout.addWidget(Sideways(self.grid))
         self.symbols = QLabel()
         self.symbols.setTextFormat(Qt.TextFormat.RichText)
         self.symbols.setWordWrap(True)

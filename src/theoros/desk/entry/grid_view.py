@@ -11,6 +11,8 @@ from theoros.desk.parts.widgets import clear, mute
 from theoros.verbs.core.slots import Slot, SlotGrid
 
 CELL_WIDTH, NAME_WIDTH = 92, 150
+LEAST_CELL, LEAST_NAME = 52, 90
+"""Where the page is narrow."""
 
 
 class GridView(QWidget):
@@ -28,7 +30,7 @@ class GridView(QWidget):
         self._layout.setContentsMargins(0, 6, 0, 6)
         self._layout.setHorizontalSpacing(6)
         self._layout.setVerticalSpacing(4)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         theme.changed.connect(lambda: self._build(self.grid) if self.grid else None)
         self.hide()
 
@@ -63,7 +65,8 @@ class GridView(QWidget):
                     self._layout.addWidget(self._texts[row, column], row + 1, column, side)
                     continue
                 field = field_of(cell, self.slot_set.emit, self.theme)
-                field.setFixedWidth(self.theme.px(CELL_WIDTH if column else NAME_WIDTH))
+                field.setMaximumWidth(self.theme.px(CELL_WIDTH if column else NAME_WIDTH))
+                field.setMinimumWidth(self.theme.px(LEAST_CELL if column else LEAST_NAME))
                 if isinstance(field, QLineEdit):
                     field.setAlignment(_side(isinstance(field, NumberField)))
                 field.installEventFilter(self)

@@ -8,8 +8,9 @@ from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.sheet.sheet import Sheet
 
-RAISE = "▴  the rows behind this entry    F6 raises the table here"
-LOWER = "▾  the rows behind this entry    F6 lowers them"
+RAISE = "▴  the rows behind this entry", "    F6 raises the table here"
+LOWER = "▾  the rows behind this entry", "    F6 lowers them"
+STRIP_MARGIN = 20
 
 
 class RowsBelow(QWidget):
@@ -18,7 +19,7 @@ class RowsBelow(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        self.strip = QPushButton(RAISE)
+        self.strip = QPushButton()
         self.strip.setObjectName("strip")
         # its words give way where two pages stand side by side
         self.strip.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
@@ -28,11 +29,21 @@ class RowsBelow(QWidget):
         self.rows.hide()
         layout.addWidget(self.rows)
 
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._tell()
+
+    def _tell(self) -> None:
+        """The key is left out where there is no room for it."""
+        words, key = LOWER if self.rows.isVisibleTo(self) else RAISE
+        room = self.width() - 2 * STRIP_MARGIN
+        self.strip.setText(words + key if self.strip.fontMetrics().horizontalAdvance(words + key) <= room else words)
+
     def toggle(self, table: str) -> bool:
         """Raises the rows of a table, or lowers them; tells whether they are up."""
         shown = not self.rows.isVisibleTo(self)
         self.rows.setVisible(shown)
-        self.strip.setText(LOWER if shown else RAISE)
+        self._tell()
         if shown and table:
             self.rows.show_table(table)
         return shown

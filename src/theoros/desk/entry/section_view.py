@@ -6,15 +6,16 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from theoros.answer.parts import Control, Section
 from theoros.answer.wording import to_plain
 from theoros.desk.entry.figures_view import FiguresView
+from theoros.desk.parts.flow import Flow
 from theoros.desk.parts.input_fields import Field, field_of
 from theoros.desk.parts.picture_view import PictureView
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import NO_LIMIT, PlainLabel, button, clear, heading
+from theoros.desk.parts.widgets import NO_LIMIT, NoteLabel, button, clear, heading
 from theoros.verbs.core.slots import Slot
 
 LEAST_HEIGHT = 190
@@ -45,15 +46,13 @@ class SectionView(QWidget):
         layout.setSpacing(4)
         self.title = heading("", theme)
         layout.addWidget(self.title)
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        self._controls = QHBoxLayout()
-        self._controls.setSpacing(6)
-        row.addLayout(self._controls)
-        self.note = PlainLabel()
+        row = Flow(gap=6, line_gap=6)
+        self._of_controls = QWidget()
+        self._controls = Flow(self._of_controls, gap=6, line_gap=6)
+        row.addWidget(self._of_controls)
+        self.note = NoteLabel()
         self.note.setProperty("tone", "mute")
-        self.note.setWordWrap(True)
-        row.addWidget(self.note, 1)
+        row.addWidget(self.note)
         layout.addLayout(row)
         layout.addWidget(picture, 1)
         self._figures = QVBoxLayout()
@@ -82,8 +81,6 @@ class SectionView(QWidget):
         self.picture.setMinimumHeight(self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT))
         high = self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT)
         self.picture.setMaximumHeight(high if slim or self.low else NO_LIMIT)
-        policy = QSizePolicy.Policy.Maximum if slim else QSizePolicy.Policy.Preferred
-        self.setSizePolicy(QSizePolicy.Policy.Preferred, policy)
         self.picture.show_picture(section.picture)
         while len(self.figure_views) < len(section.figures):
             view = FiguresView(self.theme)
@@ -102,6 +99,7 @@ class SectionView(QWidget):
         """Buttons that only do something else now are kept, with the focus that one may have."""
         slots = [slot_of(control.asks) if control.asks else None for control in controls]
         before, self.controls = self.controls, controls
+        self._of_controls.setVisible(bool(controls))
         if [(c.label, c.asks) for c in before] == [(c.label, c.asks) for c in controls]:
             for field, held in zip(self._fields, [s for s in slots if s], strict=True):
                 field.show_slot(held)

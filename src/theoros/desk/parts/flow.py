@@ -7,12 +7,15 @@ from PySide6.QtWidgets import QLayout, QLayoutItem, QWidget
 
 
 class Flow(QLayout):
-    """Widgets beside each other, in the middle of their line; the next line begins at the left."""
+    """Widgets beside each other, in the middle of their line; the next line begins at the left.
 
-    def __init__(self, parent: QWidget, gap: int = 5) -> None:
+    What is wider than a line and can wrap gets a line of its own, as high as it then needs.
+    """
+
+    def __init__(self, parent: QWidget | None = None, gap: int = 5, line_gap: int = 0) -> None:
         super().__init__(parent)
         self.setContentsMargins(0, 0, 0, 0)
-        self._gap = gap
+        self._gap, self._line_gap = gap, line_gap
         self._items: list[QLayoutItem] = []
 
     def addItem(self, item: QLayoutItem) -> None:
@@ -63,6 +66,8 @@ class Flow(QLayout):
         wide = rect.width() + 1
         for item in self._shown():
             size = item.sizeHint()
+            if size.width() > rect.width() and item.hasHeightForWidth():
+                size = QSize(rect.width(), item.heightForWidth(rect.width()))
             if wide + size.width() > rect.width():
                 lines.append([])
                 wide = 0
@@ -77,5 +82,5 @@ class Flow(QLayout):
                     within = min(size.width(), rect.width())
                     item.setGeometry(QRect(x, top, within, size.height()))
                 x += size.width() + self._gap
-            y += high
-        return y - rect.top()
+            y += high + self._line_gap
+        return y - rect.top() - (self._line_gap if lines else 0)

@@ -10,6 +10,9 @@ from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import say_on_hover
 from theoros.verbs.core.slots import Pick, PickSeveral, Slot, TypeNumber, TypeText
 
+PICK_ROOM = 24
+"""Pixels of a button to pick with that are not for text."""
+
 
 class TextField(QLineEdit):
     """A slot for text as a field: Enter or leaving sets it, Esc puts back what was there."""
@@ -104,8 +107,20 @@ class PickField(QPushButton):
     def show_slot(self, slot: Slot) -> None:
         """Shows what the slot holds now."""
         self.slot = slot
-        self.setText(f"{slot.shown} ▾")
         self.setAccessibleName(f"{slot.label}: {slot.shown}")
+        self._fit()
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        """As much of the text as there is room for; the whole of it on pointing, where it is cut."""
+        sign = " ▾"
+        room = self.width() - PICK_ROOM - self.fontMetrics().horizontalAdvance(sign)
+        told = self.fontMetrics().elidedText(self.slot.shown, Qt.TextElideMode.ElideRight, max(room, 0))
+        self.setText(told + sign)
+        say_on_hover(self, self.slot.shown if told != self.slot.shown else "")
 
     def _open(self) -> None:
         slot, holds = self.slot, self.slot.holds

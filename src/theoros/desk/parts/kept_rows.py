@@ -57,6 +57,8 @@ class KeptRows:
             # place in memory by then, which ends the program
             if self._layout.indexOf(widget) != at:
                 self._layout.insertWidget(at, widget)
+            if found[at] is None:
+                widget.show()  # at once: what a layout shows later has no height in the first round of it
             self._shown.append((row, widget))
 
     def clear(self) -> None:

@@ -6,19 +6,18 @@ list to pick from, or the number to be typed in place. Esc puts back what was th
 
 from __future__ import annotations
 
-import math
-import re
 from itertools import pairwise
 from typing import Any
 
 from PySide6.QtCore import QPoint, QRect, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QFontMetrics, QFontMetricsF, QPainter
-from PySide6.QtWidgets import QAbstractButton, QCompleter, QLineEdit, QSizePolicy, QWidget
+from PySide6.QtGui import QFontMetrics, QPainter
+from PySide6.QtWidgets import QCompleter, QLineEdit, QSizePolicy, QWidget
 
 from theoros.desk.parts.formula_edit import FormulaEdit, pointed
 from theoros.desk.parts.pickers import PickList, PickMany
+from theoros.desk.parts.slot_button import SlotButton
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import PlainLabel, say_on_hover, set_tone
+from theoros.desk.parts.widgets import PlainLabel, set_tone
 from theoros.verbs.core.slots import Phrase, Pick, PickSeveral, Slot, TypeFormula, TypeNumber, TypeText, joined
 
 SIZE = 20.0
@@ -26,77 +25,6 @@ LINE = 1.55
 """Height of a line as a multiple of the letter size."""
 TYPING_MS = 250
 """A pause in typing after which what is typed is told."""
-
-
-class SlotButton(QAbstractButton):
-    """One slot of the sentence: its text on a line, marked where it does not fit."""
-
-    def __init__(self, slot: Slot, theme: Theme, size: float, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.theme, self._size = theme, size
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.show_slot(slot)
-
-    def show_slot(self, slot: Slot) -> None:
-        """Holds this slot from now on, as when the sentence it stands in has changed."""
-        self.slot = slot
-        self.setText(slot.shown)
-        self.setAccessibleName(f"{slot.label}: {slot.shown}")
-        self.setAccessibleDescription(slot.problem)
-        say_on_hover(self, slot.problem or slot.label)
-        self.update()
-
-    def sizeHint(self) -> QSize:
-        metrics = QFontMetricsF(self.theme.font(self._size, serif=True))
-        wide = math.ceil(metrics.horizontalAdvance(self.text())) + 4
-        return QSize(wide, math.ceil(metrics.height()) + 3)
-
-    def paintEvent(self, event) -> None:
-        painter = QPainter(self)
-        rect = self.rect()
-        lit = self.hasFocus() or self.underMouse()
-        if lit:
-            painter.fillRect(rect, self.theme.colour("wash"))
-        empty = self.slot.value in (None, "", ()) or bool(self.slot.problem)
-        role = "bad" if self.slot.problem else "mute" if empty else "ink"
-        painter.setFont(self.theme.font(self._size, serif=True))
-        painter.setPen(self.theme.colour(role))
-        text = self.text()
-        if rect.width() < self.sizeHint().width():
-            elide = Qt.TextElideMode.ElideRight
-            text = painter.fontMetrics().elidedText(text, elide, rect.width() - 4)
-        painter.drawText(rect.adjusted(2, 0, -2, -3), Qt.AlignmentFlag.AlignVCenter, text)
-        line = self.theme.colour("bad" if self.slot.problem else "data")
-        painter.fillRect(QRect(0, rect.bottom() - 1, rect.width(), 2), line)
-        if self.hasFocus():
-            painter.setPen(line)
-            painter.drawRect(rect.adjusted(0, 0, -1, -1))
-
-    def keyPressEvent(self, event) -> None:
-        bar = self.parent()
-        key = event.key()
-        control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not control:
-            self.click()
-        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and isinstance(bar, StatementBar):
-            bar.walk(self, 1 if key == Qt.Key.Key_Right else -1)
-        elif isinstance(self.slot.holds, TypeText) and event.text().isprintable() and event.text().strip():
-            self.click()  # typing begins the text anew
-            if isinstance(bar, StatementBar) and bar.editor:
-                bar.editor.setText(event.text())
-        elif isinstance(self.slot.holds, Pick) and isinstance(bar, StatementBar) and event.text().isalnum():
-            bar.open_to_find(self, event.text())
-        elif isinstance(self.slot.holds, TypeNumber) and _BEGINS.match(event.text()):
-            self.click()  # typing a digit begins the number
-            if isinstance(bar, StatementBar) and bar.editor:
-                bar.editor.setText(event.text())
-        else:
-            super().keyPressEvent(event)
-
-
-_BEGINS = re.compile(r"[0-9.,+\-−(a-z√]")
-"""What a number, or a sum of numbers, begins with."""
 
 
 class StatementBar(QWidget):
@@ -156,6 +84,8 @@ class StatementBar(QWidget):
                 if button is None:
                     button = SlotButton(part, self.theme, self._size, self)
                     button.clicked.connect(lambda _=False, b=button: self._open(b))
+                    button.walked.connect(lambda by, b=button: self._walk(b, by))
+                    button.typed.connect(lambda text, b=button: self._begin(b, text))
                 else:
                     button.show_slot(part)
                 self._parts.append((button, glued))
@@ -191,7 +121,7 @@ class StatementBar(QWidget):
         self._arrange()
         self.updateGeometry()
 
-    def walk(self, button: SlotButton, by: int) -> None:
+    def _walk(self, button: SlotButton, by: int) -> None:
         """The focus to the next or the previous slot."""
         buttons = self.slots_shown()
         buttons[(buttons.index(button) + by) % len(buttons)].setFocus(Qt.FocusReason.TabFocusReason)
@@ -282,9 +212,14 @@ class StatementBar(QWidget):
             button.setFocus()
             self._open(button)
 
-    def open_to_find(self, button: SlotButton, typed: str) -> None:
-        """Opens the list of a slot with the option that begins with what was typed."""
-        self._open(button, typed)
+    def _begin(self, button: SlotButton, typed: str) -> None:
+        """Opens the list of a slot with the option that begins with what was typed, or begins its value with it."""
+        if isinstance(button.slot.holds, Pick):
+            self._open(button, typed)
+            return
+        button.click()
+        if self.editor:
+            self.editor.setText(typed)
 
     def _open(self, button: SlotButton, typed: str = "") -> None:
         """Opens a slot; `typed` is what was typed on it, to find an option by."""
@@ -362,7 +297,7 @@ class StatementBar(QWidget):
                 if self.editor is None and back is not None:
                     here = self.button(back.slot.name)
                     if here:
-                        self.walk(here, by)
+                        self._walk(here, by)
                 return True
             if event.type() == event.Type.FocusOut and self.editor is not None:
                 self._typed(leaving=True)

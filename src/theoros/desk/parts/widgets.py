@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Protocol
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import (
     QComboBox,
@@ -35,6 +35,18 @@ class PlainLabel(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+
+class NoteLabel(PlainLabel):
+    """A label of one line, which wraps only where there is no room for it."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWordWrap(True)
+
+    def sizeHint(self) -> QSize:
+        words = self.fontMetrics().size(0, self.text())
+        return QSize(words.width() + 4, super().heightForWidth(words.width() + 4))
 
 
 class HasToolTip(Protocol):
@@ -206,6 +218,41 @@ class Scrolled(QScrollArea):
             wide -= self.verticalScrollBar().sizeHint().width()
             tall = layout.totalHeightForWidth(wide) if layout.hasHeightForWidth() else 0
         content.resize(wide, max(tall, layout.totalMinimumSize().height(), room.height()))
+
+
+class Sideways(QScrollArea):
+    """Holds what may be wider than the page, which then goes along; as high as what it holds, and hidden with it."""
+
+    def __init__(self, content: QWidget) -> None:
+        super().__init__()
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        hidden = content.isHidden()
+        self.setWidget(content)
+        content.setHidden(hidden)
+        self.setHidden(hidden)
+        content.installEventFilter(self)
+
+    def eventFilter(self, watched, event) -> bool:
+        kinds = event.Type.LayoutRequest, event.Type.ShowToParent, event.Type.HideToParent
+        if event.type() in kinds and watched is self.widget():
+            self._fit()
+        return super().eventFilter(watched, event)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        content = self.widget()
+        if content is None or self.parentWidget() is None:
+            return  # shown now, it would be a window of its own
+        self.setHidden(content.isHidden())
+        usual, least = content.sizeHint(), content.minimumSizeHint()
+        content.resize(max(least.width(), min(usual.width(), self.width())), usual.height())
+        along = self.horizontalScrollBar().sizeHint().height() if least.width() > self.width() else 0
+        self.setFixedHeight(usual.height() + along)
 
 
 def scrolled(content: QWidget, name: str) -> Scrolled:

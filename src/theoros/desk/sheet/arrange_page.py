@@ -114,6 +114,7 @@ class ArrangePage(QWidget):
         row.addWidget(button("Leave as it is", self.leave))
         self.told = PlainLabel()
         self.told.setProperty("tone", "mute")
+        self.told.setWordWrap(True)
         row.addWidget(self.told, 1)
         layout.addLayout(row)
         self.model = PreviewModel(theme)

@@ -2,29 +2,67 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import QMenuBar
 
 from theoros.answer.wording import shortened
 from theoros.desk.parts.session import Session
-from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import PlainLabel
+
+NAME_LENGTHS = 40, 25, 12
+"""Letters of a study's name, where there is room."""
+SLACK = 12
+"""Pixels that a label keeps for itself."""
+MENU_ROOM = 24
+"""Pixels between the titles of two menus."""
 
 
 class CornerLabel(PlainLabel):
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, bar: QMenuBar) -> None:
         super().__init__()
-        self._theme = theme
+        self._bar = bar
+        bar.installEventFilter(self)
+        self._told = "", ""
         self.setProperty("tone", "mute")
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setContentsMargins(8, 5, 12, 2)
+
+    def eventFilter(self, watched, event) -> bool:
+        if watched is self._bar and event.type() in (event.Type.Resize, event.Type.FontChange):
+            self._fit()
+        return super().eventFilter(watched, event)
+
+    def changeEvent(self, event) -> None:
+        super().changeEvent(event)
+        if event.type() in (event.Type.FontChange, event.Type.StyleChange):
+            QTimer.singleShot(0, self, self._fit)  # the menus may not have their letters yet
+
+    def _fit(self) -> None:
+        """All that the menus leave is for the label: the bar gives it other room only when it is sized itself."""
+        letters, menus = self._bar.fontMetrics(), 0
+        for one in self._bar.actions():
+            shown = self._bar.actionGeometry(one).width()
+            menus += max(shown, letters.horizontalAdvance(one.text()) + MENU_ROOM)
+        self.setFixedWidth(max(self._bar.width() - menus, 0))
+        self._tell()
+
+    def _tell(self) -> None:
+        """No more than there is room for: whether changes are kept before what the study is called."""
+        name, kept = self._told
+        texts = [f"{shortened(name, most)}  ·  {kept}" for most in NAME_LENGTHS]
+        texts += [kept, kept.partition(", ")[2] or kept]
+        margins = self.contentsMargins()
+        room = self.width() - margins.left() - margins.right() - SLACK
+        fitting = (text for text in texts if self.fontMetrics().horizontalAdvance(text) <= room)
+        self.setText(next(fitting, texts[-1]))
 
     def show_session(self, session: Session, name: str) -> None:
         kept = "all changes kept"
         if session.dirty:
             where = "in memory only" if session.unkept else "in the journal"
             kept = f"changes not saved yet, kept {where}"
-        self.setMinimumWidth(self._theme.px(470))
-        self.setText(f"{shortened(session.study.title or name, 40)}  ·  {kept}")
+        self._told = session.study.title or name, kept
+        self._tell()
         self.setToolTip(session.unkept)
         tone = "bad" if session.dirty and session.unkept else "mute"
         if self.property("tone") != tone:

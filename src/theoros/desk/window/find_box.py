@@ -87,6 +87,9 @@ class FoundList(QListWidget):
             super().startDrag(actions)
 
 
+WIDTH, LEAST_WIDTH = 300, 170
+
+
 class FindBox(QLineEdit):
     def __init__(self, theme: Theme, everything: Callable[[], list[Found]]) -> None:
         super().__init__()
@@ -94,10 +97,14 @@ class FindBox(QLineEdit):
         self.theme, self._everything = theme, everything
         self.setPlaceholderText("Find a verb, a column, a method…  Ctrl+K")
         self.setAccessibleName("find")
-        self.setFixedWidth(theme.px(300))
+        self.setFixedWidth(theme.px(WIDTH))
         self.popup: QFrame | None = None
         self.list = FoundList()
         self.textChanged.connect(self._search)
+
+    def fit(self, room: int) -> None:
+        """As wide as usual, or narrower where there is less room than that."""
+        self.setFixedWidth(min(max(room, self.theme.px(LEAST_WIDTH)), self.theme.px(WIDTH)))
 
     def _build(self) -> QFrame:
         frame = QFrame(self.window())

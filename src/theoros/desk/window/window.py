@@ -100,7 +100,7 @@ class Window(Rooms):
         self.status = StatusLine(theme)
         layout.addWidget(self.status)
         self.setCentralWidget(whole)
-        self.corner_label = CornerLabel(theme)
+        self.corner_label = CornerLabel(self.menuBar())
         self.menuBar().setCornerWidget(self.corner_label)
         self.actions_by_name = menus.build(self)
         self._connect()

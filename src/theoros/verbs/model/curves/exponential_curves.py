@@ -48,13 +48,14 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
 
 
 _TWO = "{0} e^{{{1} x}}", "{0}*exp({1}*x)", ("height at x = 0", "rate")
+EXPONENTIAL = NonlinearCurve(
+    "exponential", "exponential curve", "Each step in x multiplies y by the same.", 2, 24,
+    *_TWO, how="It is fitted by least squares in the scale of y.", article="an",
+    shape=_shape, says=_says, tries_logs=True,
+    gradient=_gradient, starts=_starts, put_back=_put_back,
+)  # fmt: skip
 CURVES = (
-    NonlinearCurve(
-        "exponential", "exponential curve", "Each step in x multiplies y by the same.", 2, 24,
-        *_TWO, how="It is fitted by least squares in the scale of y.", article="an",
-        shape=_shape, says=_says, tries_logs=True,
-        gradient=_gradient, starts=_starts, put_back=_put_back,
-    ),
+    EXPONENTIAL,
     LinearCurve(
         "exponential by logs", "exponential curve by logs",
         "A line through the logarithms of y, turned back.", 2, 25, "e^{{{0} + {1} x}}",

@@ -6,8 +6,9 @@ from typing import Any
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.regression.nonlinear import profiled
+from theoros.numeric.regression.nonlinear import DoesNotSettle, fit_curve, profiled
 from theoros.verbs.model.curves.curve import Fitted
+from theoros.verbs.model.curves.exponential_curves import EXPONENTIAL
 from theoros.verbs.model.curves.nonlinear_curve import NonlinearCurve
 from theoros.verbs.model.curves.working_scale import WorkingScale
 from theoros.verbs.model.data import ModelPairs
@@ -43,6 +44,31 @@ def _starts(x: Floats, y: Floats) -> tuple[list[Floats], bool]:
     return profiled(parts, x, y, np.column_stack([k * m, k]), 6)
 
 
+def _limit(x: Floats, y: Floats) -> float:
+    """The least sum of squares of an exponential curve, which it is far below its level, and of a step."""
+    try:
+        grown = fit_curve(EXPONENTIAL.shape, EXPONENTIAL.gradient, x, y, EXPONENTIAL.starts(x, y)[0]).rss
+    except DoesNotSettle:
+        grown = np.inf
+    return min(grown, _least_step(x, y), _least_step(-x, y))
+
+
+def _least_step(x: Floats, y: Floats) -> float:
+    """The least sum of squares of 0 up to a value of x and a level beyond; between them at that value itself."""
+    order = np.argsort(x, kind="stable")
+    first = np.flatnonzero(np.diff(x[order], prepend=-np.inf))
+    count = np.diff(np.append(first, x.size)).astype(np.float64)
+    total, squares = np.add.reduceat(y[order], first), np.add.reduceat(y[order] ** 2, first)
+    below = np.cumsum(squares) - squares
+    beyond, beyond_total, beyond_squares = (np.cumsum(one[::-1])[::-1] for one in (count, total, squares))
+    plain = below + beyond_squares - beyond_total**2 / beyond
+    level, own = beyond_total[1:] / beyond[1:], total[:-1] / count[:-1]
+    between = own * (own - level) < 0
+    half = below + squares - total**2 / count
+    half = half[:-1] + beyond_squares[1:] - beyond_total[1:] ** 2 / beyond[1:]
+    return float(min(plain.min(), half[between].min(initial=np.inf)))
+
+
 def _put_back(b: np.ndarray[Any, Any], scale: WorkingScale) -> np.ndarray[Any, Any]:
     rate = b[2] / scale.unit
     return np.array([b[0], b[1] + rate * scale.middle, rate])
@@ -70,6 +96,7 @@ CURVES = (
         shape=_shape,
         gradient=_gradient,
         starts=_starts,
+        limit=_limit,
         put_back=_put_back,
         runs_away="finds no level: it comes to an exponential curve, or a step",
         says=_says,

@@ -108,12 +108,19 @@ class NonlinearCurve(Curve):
     scale: Callable[[Floats], WorkingScale] = shifted_scale
     runs_away: str = "does not settle: no such curve is better than all others"
     """What is said where it does not settle: what it comes to."""
+    limit: Callable[[Floats, Floats], float] = field(default=lambda x, y: np.inf)
+    """The least sum of squares of what it comes to, for x on its working scale; infinity where `starts` tell."""
     flat_limit: bool = True
     """Whether a level line is a limit of it, so that it can be no worse than that."""
     positive_x: bool = False
     overall: Overall = "approximate"
     senseless: Callable[[Floats], str] = field(default=lambda b: "")
     """Why coefficients that were found make no such curve, as a clause; empty where they do."""
+
+    def _least(self, u: Floats, y: Floats, starts: Sequence[Floats]) -> float:
+        """The least sum of squares among the starts."""
+        with np.errstate(all="ignore"):
+            return min(float(((self.shape(u, one) - y) ** 2).sum()) for one in starts)
 
     def fit(self, x: Floats, y: Floats) -> Fitted:
         self.needs(x, y)
@@ -125,10 +132,10 @@ class NonlinearCurve(Curve):
         try:
             found = fit_curve(self.shape, self.gradient, u, y, starts)
         except DoesNotSettle:
+            at_end = at_end or self.limit(u, y) <= self._least(u, y, starts) * (1 + 1e-6)
             raise CannotFit(self.runs_away if at_end else "was not found by any of many starts") from None
-        with np.errstate(all="ignore"):
-            least = min(float(((self.shape(u, one) - y) ** 2).sum()) for one in starts)
-        if at_end and found.rss > least * (1 + 1e-6):  # a dip on the way to what it comes to
+        comes_to = min(self.limit(u, y), self._least(u, y, starts) if at_end else np.inf)
+        if found.rss > comes_to * (1 + 1e-6):  # a dip on the way to what it comes to
             raise CannotFit(self.runs_away)
         if self.flat_limit and found.rss > sum_of_squares(y) * (1 + 1e-9):
             raise CannotFit("does no better than a level line")

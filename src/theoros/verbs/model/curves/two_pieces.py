@@ -79,7 +79,12 @@ def _lines(n: Floats, x: Floats, y: Floats, xx: Floats, xy: Floats) -> tuple[Flo
 
 
 def _settled(x: Floats, y: Floats, joint: float, low: float, high: float) -> float:
-    """The joint by a few steps of Gauss and Newton, for the last digits (Muggeo 2003)."""
+    """The joint by a few steps of Gauss and Newton, for the last digits (Muggeo 2003).
+
+    At a case the sum of squares has a corner, which such a step would leave for a worse place.
+    """
+    if (x == joint).any():
+        return joint
     for _ in range(3):
         design = np.column_stack([_basis(x, joint), -(x > joint).astype(np.float64)])
         try:

@@ -1,0 +1,59 @@
+"""Nothing is cut and nothing lies on anything else, in the least window and with the largest letters."""
+
+from __future__ import annotations
+
+import pytest
+from soak.places import misplaced
+
+from theoros.desk.parts.widgets import PlainLabel, button
+from theoros.desk.window.window import Window
+from theoros.verbs.core.registry import verbs
+
+LEAST = 900, 560
+WITH_GRIDS = {"simulate": 4, "test": -1}
+"""Examples with typed figures below the sentence, besides the first of each verb."""
+
+
+@pytest.mark.parametrize("letters", ["normal", "larger"])
+def test_the_least_window_holds_every_verb(window: Window, settle, qtbot, letters: str) -> None:
+    window.resize(*LEAST)
+    window.theme.set_scale(letters)
+    settle(window)
+    found = set(misplaced(window))
+    for name, verb in verbs().items():
+        for at in {0, WITH_GRIDS.get(name, 0)}:
+            window.asking.add_entry(verb.examples[at])
+            settle(window)
+            qtbot.wait(30)
+            found |= {(f"{name} {at}", *one) for one in misplaced(window)}
+    assert not found
+
+
+def test_what_is_looked_for_is_found(window: Window, settle) -> None:
+    """A button made too narrow, a label laid on another, one put outside."""
+    page = window.table_page
+    cut, under, over, out = button("too long for this", page.show), *(PlainLabel(t) for t in ("under", "over", "out"))
+    for one, place in (
+        (cut, (0, 0, 30, 40)),
+        (under, (0, 60, 90, 30)),
+        (over, (40, 60, 90, 30)),
+        (out, (-40, 0, 90, 30)),
+    ):
+        one.setParent(page)
+        one.setGeometry(*place)
+        one.raise_()
+        one.show()
+    told = [f"{how} {said}" for how, said in misplaced(window)]
+    assert any(one.startswith("cut") and "too long for this" in one for one in told)
+    assert any(one.startswith("overlap") and "under" in one and "over" in one for one in told)
+    assert any(one.startswith("outside") and "“out”" in one for one in told)
+
+
+def test_the_answer_is_as_high_as_its_words_from_the_first(window: Window, settle) -> None:
+    """Rows that are new have their height in the first round of the layout, so that no words are painted squeezed."""
+    window.resize(*LEAST)
+    window.asking.add_entry(verbs()["model"].examples[0])
+    settle(window)
+    pane = window.reading
+    layout = pane.layout()
+    assert pane.height() >= layout.totalHeightForWidth(pane.width())
