@@ -11,6 +11,7 @@ import threading
 import time
 from pathlib import Path
 
+import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -25,6 +26,7 @@ from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.worker import Worker
 from theoros.desk.window.find_box import Found, rank
 from theoros.desk.window.finding import everything
+from theoros.desk.window.window import Window
 from theoros.verbs.core.slots import Option, Pick, Slot, TypeNumber
 
 
@@ -293,6 +295,24 @@ def test_words_flow_in_as_many_lines_as_they_need(qtbot, wide: int) -> None:
     lines = len({box.top() for box in shown})
     assert high == lines * shown[0].height() + (lines - 1) * 3
     assert (lines == 1) == (flow.sizeHint().width() <= wide)
+
+
+def test_nothing_nameless_listens_to_what_outlives_it() -> None:
+    """A function without a receiver stays connected when its widget is gone, and reaches for it then."""
+    lasting = r"\b(?:session|theme|engine|worker|answers|writer|reader)\.\w+\.connect\(\s*(?:lambda|partial)"
+    for module in Path(theoros.desk.__file__).parent.rglob("*.py"):
+        assert not re.findall(lasting, module.read_text(encoding="utf-8")), module.name
+
+
+def test_a_pane_that_is_gone_is_not_told_of_a_selection(window: Window, settle, qtbot) -> None:
+    """Another size of letters builds the pane of a column anew; the old one has its picture no more."""
+    window.show_column("bushes", "leaf length")
+    settle(window)
+    window.theme.set_scale("larger")
+    settle(window)
+    qtbot.wait(50)
+    window.session.select("bushes", np.array([1, 2, 3]))
+    assert window.session.selection("bushes").size == 3
 
 
 def test_no_layout_is_asked_for_its_items() -> None:

@@ -86,9 +86,13 @@ class EntryPage(EntryParts):
         self.splitter.setStretchFactor(1, 0)
         engine.stepped.connect(self._stepped)
         engine.failed.connect(self._failed)
-        engine.finished.connect(lambda key: self.progress.end() if key == self.key else None)
+        engine.finished.connect(self._finished)
         session.selection_changed.connect(self._selected)
         theme.changed.connect(self._rethemed)
+
+    def _finished(self, key: str) -> None:
+        if key == self.key:
+            self.progress.end()
 
     def _add_figures_view(self) -> None:
         view = FiguresView(self.theme)

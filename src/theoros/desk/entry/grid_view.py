@@ -31,7 +31,7 @@ class GridView(QWidget):
         self._layout.setHorizontalSpacing(6)
         self._layout.setVerticalSpacing(4)
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
-        theme.changed.connect(lambda: self._build(self.grid) if self.grid else None)
+        theme.changed.connect(self._rethemed)
         self.hide()
 
     def show_grid(self, grid: SlotGrid | None) -> None:
@@ -49,6 +49,10 @@ class GridView(QWidget):
             slot = grid.rows[row][column]
             assert isinstance(slot, Slot)
             field.show_slot(slot)
+
+    def _rethemed(self) -> None:
+        if self.grid:
+            self._build(self.grid)
 
     def _build(self, grid: SlotGrid) -> None:
         at = self._at()

@@ -54,7 +54,7 @@ class StatementBar(QWidget):
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
         self.setAccessibleName("statement")
-        theme.changed.connect(lambda: self.show_phrase(self._phrase))
+        theme.changed.connect(self._rethemed)
 
     def show_phrase(self, phrase: Phrase) -> None:
         """Shows another sentence; the focus stays on the slot it was on."""
@@ -102,6 +102,9 @@ class StatementBar(QWidget):
             left.deleteLater()
         for button in self.slots_shown():
             button.show()
+
+    def _rethemed(self) -> None:
+        self.show_phrase(self._phrase)
 
     def slots_shown(self) -> list[SlotButton]:
         return [part for part, _ in self._parts if isinstance(part, SlotButton)]

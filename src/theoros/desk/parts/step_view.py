@@ -41,10 +41,10 @@ class StepView(QWidget):
         head = QHBoxLayout()
         title = PlainLabel(step.title)
         title.setFont(theme.font(13.5, bold=True))
-        head.addWidget(title)
+        title.setWordWrap(True)
+        head.addWidget(title, 1)
         if step.formulas:
             head.addWidget(_copy_button(step))
-        head.addStretch()
         layout.addLayout(head)
         for line in step.lines:
             if isinstance(line, Formula):

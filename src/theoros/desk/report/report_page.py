@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPlainTextEdit, QToolButton, QVBoxLayout, QWidget
 
@@ -17,7 +17,7 @@ from theoros.desk.parts.paint import picture_image
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.step_view import StepView
 from theoros.desk.parts.theme import Theme
-from theoros.desk.parts.widgets import PlainLabel, button, clear, heading, prose, scrolled
+from theoros.desk.parts.widgets import LinkButton, PlainLabel, Sideways, button, clear, heading, prose, scrolled
 from theoros.engine.tasks.answers import AnswerStatement
 from theoros.study import edits
 from theoros.study.entries import Block, Entry, EntryBlock, TextBlock
@@ -87,7 +87,16 @@ class ReportPage(QWidget):
         self._shown: tuple[object, ...] = ()
         self.answers: dict[str, Answer] = {}
         self._editors: dict[str, TextEditor] = {}
+        self._due: list[tuple[str, Answer]] = []
+        self._next = QTimer(self, singleShot=True, interval=0)
+        self._next.timeout.connect(self._fill_next)
         engine.stepped.connect(self._stepped)
+        theme.changed.connect(self._rethemed)
+
+    def _rethemed(self) -> None:
+        self._shown = ()
+        if self.isVisible():
+            self.show_report()
 
     def show_report(self) -> None:
         """Shows the report as it is now; answers not known yet come from the engine."""
@@ -98,7 +107,7 @@ class ReportPage(QWidget):
         self._shown = now
         focused = next((key for key, e in self._editors.items() if e.hasFocus()), "")
         clear(self._layout)
-        self._entry_boxes, self._editors = {}, {}
+        self._entry_boxes, self._editors, self._due = {}, {}, []
         title = PlainLabel(study.title or "Report")
         title.setFont(self.theme.font(22, serif=True))
         self._layout.addWidget(title)
@@ -112,7 +121,7 @@ class ReportPage(QWidget):
                 entry = study.entry(block.entry)
                 answer_now = self._known(entry)
                 if answer_now:
-                    self._fill(entry.id, answer_now)
+                    self._fill_soon(entry.id, answer_now)
                 elif entry not in wanted:
                     wanted.append(entry)
         row = QHBoxLayout()
@@ -137,10 +146,7 @@ class ReportPage(QWidget):
         if isinstance(block, EntryBlock):
             entry = self.session.study.entry(block.entry)
             what = entry.name(self.session.study.by_name)
-            label = button(what, lambda: self.entry_wanted.emit(block.entry))
-            label.setProperty("link", True)
-            label.setStyleSheet(f"font-size: {self.theme.px(17)}px;")
-            head.addWidget(label)
+            layout.addWidget(LinkButton(what, lambda: self.entry_wanted.emit(block.entry), self.theme))
             head.addWidget(self._parts_button(block, what))
         head.addStretch()
         for sign, name, action, able in (
@@ -187,7 +193,17 @@ class ReportPage(QWidget):
 
     def _stepped(self, key: str, draft: Any, entry: Any) -> None:
         if key == f"{KEY} {entry}" and draft.done >= 1:
-            self._fill(entry, draft.answer)
+            self._fill_soon(entry, draft.answer)
+
+    def _fill_soon(self, entry: str, found: Answer) -> None:
+        """One answer in a turn: their pictures are laid out here, and the window goes on between them."""
+        self._due.append((entry, found))
+        self._next.start()
+
+    def _fill_next(self) -> None:
+        self._fill(*self._due.pop(0))
+        if self._due:
+            self._next.start()
 
     def _fill(self, entry: str, found: Answer) -> None:
         self.answers[entry] = found
@@ -272,13 +288,13 @@ class ReportPage(QWidget):
             image = picture_image(picture, (700, 340), self.devicePixelRatioF())
             label.setPixmap(QPixmap.fromImage(image))
             label.setAccessibleName(to_plain(picture.alt))
-            box.addWidget(label)
+            box.addWidget(Sideways(label))
 
     def _add_figures(self, box: QVBoxLayout, tables: Sequence[ResultTable]) -> None:
         for figures in tables:
             table = QLabel(_for_label(figures_html(figures)))
             table.setTextFormat(Qt.TextFormat.RichText)
-            box.addWidget(table)
+            box.addWidget(Sideways(table))
 
 
 class ReportPane(QWidget):
@@ -290,8 +306,15 @@ class ReportPane(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.setObjectName("reading")
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 10, 14, 10)
+        self.theme = theme
+        self._layout = QVBoxLayout(self)
+        self._layout.setContentsMargins(16, 10, 14, 10)
+        theme.changed.connect(self._build)
+        self._build()
+
+    def _build(self) -> None:
+        layout, theme = self._layout, self.theme
+        clear(layout)
         layout.addWidget(heading("Report", theme))
         for text in (
             "Each placed entry brings its picture, sentence, figures and reading; a test its five "

@@ -130,7 +130,7 @@ class ArrangePage(QWidget):
         layout.addWidget(self.preview, 1)
         engine.stepped.connect(self._previewed)
         engine.failed.connect(self._failed)
-        worker.stepped.connect(lambda key, step: self._applied(*step) if key == APPLY else None)
+        worker.stepped.connect(self._stepped)
         worker.failed.connect(self._failed)
         theme.changed.connect(self._retheme)
         self._retheme()
@@ -263,6 +263,10 @@ class ArrangePage(QWidget):
 
         self.apply_button.setEnabled(False)
         self.worker.run(APPLY, steps)
+
+    def _stepped(self, key: str, step: tuple[Any, ...]) -> None:
+        if key == APPLY:
+            self._applied(*step)
 
     def _applied(self, edit: edits.Arrange, before: Study, after: Study | ValueError, result: Preview | None) -> None:
         if isinstance(after, ValueError):

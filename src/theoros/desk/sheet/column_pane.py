@@ -97,11 +97,13 @@ class ColumnPane(QWidget):
         view.setAccessibleName("picture of the column")
         session = self.session
         view.swept.connect(lambda rows, add: session.select(self.table_name, rows))
-        session.selection_changed.connect(
-            lambda name: view.select(session.selection(name)) if name == self.table_name else None
-        )
+        session.selection_changed.connect(self._selected)
         self.picture_place.addWidget(view)
         return view
+
+    def _selected(self, table: str) -> None:
+        if table == self.table_name:
+            self.picture.select(self.session.selection(table))
 
     @cached_property
     def levels(self) -> LevelsList:

@@ -30,6 +30,10 @@ MOST_NAMED = 100_000
 """Rows of a table whose first one is looked at for names."""
 
 
+WORDS_WIDTH = 260
+"""The least room for what is said of a table beside its name."""
+
+
 class TablePage(QWidget):
     message = Signal(str)
     arrange_wanted = Signal(str)
@@ -56,10 +60,12 @@ class TablePage(QWidget):
         head.addWidget(self.title)
         self.words = TableWords(session, theme, self.message.emit)
         head.addWidget(self.words, 1)
+        head.addStretch()
         self.arrange = QPushButton("Arrange ▾")
         self.arrange.setAccessibleName("Arrange the table")
         head.addWidget(self.arrange)
         layout.addLayout(head)
+        self._head, self._layout, self._beside = head, layout, True
         self.kept = Notice(theme, "rows in use")
         layout.addWidget(self.kept)
         self.doubt = Notice(theme, "a kind that may be wrong")
@@ -92,6 +98,22 @@ class TablePage(QWidget):
     def table(self) -> Table | None:
         return self.sheet.sheet_model.table
 
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._place_words()
+
+    def _place_words(self) -> None:
+        """What is said of the table stands beside its name, and below it where there is little room."""
+        taken = self.title.sizeHint().width() + self.arrange.sizeHint().width()
+        beside = self.width() - taken >= self.theme.px(WORDS_WIDTH)
+        if beside == self._beside:
+            return
+        self._beside = beside
+        if beside:
+            self._head.insertWidget(1, self.words, 1)
+        else:
+            self._layout.insertWidget(1, self.words)
+
     def _retheme(self) -> None:
         self.title.setFont(self.theme.font(22, serif=True))
         ink = self.theme.colours["ink"]
@@ -107,6 +129,7 @@ class TablePage(QWidget):
         self.title.setText(name)
         self.title.setAccessibleName(f"table {name}, rename")
         self.words.show_table(table)
+        self._place_words()
         self._say_kept(table)
         self._say_names(table)
         if another:

@@ -44,6 +44,10 @@ class Banner(QFrame):
         """Shows a sentence; a brief one goes by itself."""
         self.ask(text, [], tone=tone, brief=brief)
 
+    def warn(self, text: str) -> None:
+        """Shows what went wrong."""
+        self.say(text, "bad")
+
     def ask(
         self, text: str, offers: Sequence[tuple[str, Callable[[], object]]], *, tone: str = "mute", brief: bool = False
     ) -> None:

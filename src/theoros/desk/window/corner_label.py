@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QMenuBar
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QApplication, QMenuBar
 
 from theoros.answer.wording import shortened
 from theoros.desk.parts.session import Session
@@ -28,17 +29,21 @@ class CornerLabel(PlainLabel):
         self.setContentsMargins(8, 5, 12, 2)
 
     def eventFilter(self, watched, event) -> bool:
-        if watched is self._bar and event.type() in (event.Type.Resize, event.Type.FontChange):
+        if watched is self._bar and event.type() == event.Type.Resize:
             self._fit()
         return super().eventFilter(watched, event)
 
     def changeEvent(self, event) -> None:
         super().changeEvent(event)
         if event.type() in (event.Type.FontChange, event.Type.StyleChange):
-            QTimer.singleShot(0, self, self._fit)  # the menus may not have their letters yet
+            QTimer.singleShot(0, self, self._refit)  # the menus may not have their letters yet
+
+    def _refit(self) -> None:
+        """The bar places what stands at its end only when it is sized itself."""
+        QApplication.sendEvent(self._bar, QResizeEvent(self._bar.size(), self._bar.size()))
 
     def _fit(self) -> None:
-        """All that the menus leave is for the label: the bar gives it other room only when it is sized itself."""
+        """All that the menus leave is for the label."""
         letters, menus = self._bar.fontMetrics(), 0
         for one in self._bar.actions():
             shown = self._bar.actionGeometry(one).width()

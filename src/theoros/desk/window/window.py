@@ -109,19 +109,19 @@ class Window(Rooms):
 
     def _connect(self) -> None:
         session = self.session
-        session.noted.connect(lambda text: self.banner.say(text, "mute"))
+        session.noted.connect(self.banner.say)
         session.changed.connect(self._changed)
-        session.problem.connect(lambda text: self.banner.say(text, "bad"))
+        session.problem.connect(self.banner.warn)
         session.saved.connect(self._titles)
         session.kept_changed.connect(self._kept_changed)
-        session.selection_changed.connect(lambda _: self._tell_status())
+        session.selection_changed.connect(self._tell_status)
         self.verb_bar.asked.connect(self.asking.ask)
         self.side.chosen.connect(self.show_target)
         self.side.column_wanted.connect(self.asking.use_column)
         self.side.rename_wanted.connect(self.asking.rename)
         self.side.remove_wanted.connect(self.asking.remove)
         self.side.beside_wanted.connect(self.put_beside)
-        self.table_page.message.connect(lambda text: self.banner.say(text, "mute"))
+        self.table_page.message.connect(self.banner.say)
         self.table_page.sheet.column_chosen.connect(self._column_chosen)
         self.table_page.sheet.name_wanted.connect(self._name_column)
         self.table_page.arrange_wanted.connect(self.asking.arrange)
@@ -131,8 +131,8 @@ class Window(Rooms):
         self.table_page.sheet.selectionModel().selectionChanged.connect(self._tell_status)
         for work in (self.side_work, *self.engines):
             work.failed.connect(self._side_failed)
-        self.answers.finished.connect(lambda key: self._tell_status() if key == "profiles" else None)
-        self.side_work.finished.connect(lambda key: self._tell_status() if key == "read" else None)
+        self.answers.finished.connect(self._tell_status)
+        self.side_work.finished.connect(self._tell_status)
         self.theme.changed.connect(self._rethemed)
 
     def _new_column_pane(self) -> ColumnPane:

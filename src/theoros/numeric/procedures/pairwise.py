@@ -16,6 +16,7 @@ from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.distributions.studentized_range import studentized_tail, studentized_value
+from theoros.numeric.levels import at_most
 from theoros.numeric.procedures.analysis_of_variance import moments_of, one_way
 from theoros.numeric.procedures.means import ROUNDING, Moments, NoSpread, Sampled, TooFewValues
 from theoros.numeric.procedures.ranks import average_ranks
@@ -178,7 +179,7 @@ def letters(count: int, pairs: Sequence[Pair], alpha: float) -> list[str]:
     """Letters for groups: two that share one do not differ (Piepho 2004, insert and absorb)."""
     columns = [set(range(count))]
     for pair in pairs:
-        if pair.p > alpha:
+        if not at_most(pair.p, alpha):
             continue
         both = [column for column in columns if {pair.first, pair.second} <= column]
         for column in both:

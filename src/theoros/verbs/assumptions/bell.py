@@ -6,6 +6,7 @@ import math
 
 from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted, p_equals
+from theoros.numeric.levels import below
 from theoros.numeric.procedures.shape_and_order import anderson_darling
 from theoros.verbs.assumptions.assumption import FEW, AssumptionCheck
 from theoros.verbs.data.sample import Sample
@@ -30,7 +31,7 @@ def _bell_of(sample: Sample) -> Assumption:
         p, name_of = anderson_darling(sample.values).p, "Anderson–Darling"
     if n < 3 or p is None or math.isnan(p):
         return Assumption("judge", f"{name}: too few values to see a shape", brief=f"{name} too small")
-    if p < PLAIN:
+    if below(p, PLAIN):
         said = p_equals(p).replace("\u00a0", " ")
         text = f"{name}: not normal ({name_of} {said}), which however many values do not mend"
         return Assumption("fails", text, brief=f"{name} not normal")

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
+
 from theoros.answer.parts import Assumption
 from theoros.answer.wording import p_equals
 from theoros.numeric.correlation import even_spread_p
+from theoros.numeric.levels import below
 from theoros.verbs.assumptions.assumption import AssumptionCheck
 from theoros.verbs.data.number_pairs import Associated, NumberPairs
 from theoros.verbs.parameters.parameter import Parameter
@@ -17,7 +20,9 @@ def _even(data: Associated, parameter: Parameter) -> list[Assumption]:
     if not isinstance(data, NumberPairs) or data.n < LEAST:
         return []
     p = even_spread_p(data.x, data.y)
-    if p >= PLAIN:
+    if math.isnan(p):
+        return [Assumption("judge", "even spread around the line: too few rows to tell")]
+    if not below(p, PLAIN):
         return [Assumption("holds", "nothing speaks against an even spread around the line")]
     along, up = data.names
     text = f"the spread of {up} around the line changes along {along} ({p_equals(p)})"

@@ -9,6 +9,7 @@ from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
 from theoros.answer.wording import counted, number, p_equals, statistic, whole
 from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.levels import below
 from theoros.numeric.normality import SHAPIRO_LEAST, SHAPIRO_MOST, shapiro_wilk_w
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.shape_and_order import anderson_darling, runs_test
@@ -27,7 +28,7 @@ def _from_p(question: Question, p: float, text: str, lines: list[str | Formula])
     n = question.of(OneSided).single.n
     remarks = (
         (f"With {counted(n, 'value')} even a departure that does no harm is found: look at the quantile plot.",)
-        if n > LARGE and p < question.alpha
+        if n > LARGE and below(p, question.alpha)
         else ()
     )
     return Result(

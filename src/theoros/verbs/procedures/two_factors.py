@@ -17,6 +17,7 @@ from theoros.answer.result_tables import named_headings
 from theoros.answer.wording import number, significant, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
+from theoros.numeric.levels import at_most
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.two_way import EmptyCell, TwoWay, two_way
 from theoros.verbs.data.samples import TwoFactorSamples
@@ -65,7 +66,7 @@ def _effect(question: Question, *, of: str) -> Steps:
     ]
     partial_eta = effect.ss / (effect.ss + table.error.ss)
     remarks: tuple[str, ...] = ()
-    if of != "interaction" and table.p(table.interaction) <= question.alpha:
+    if of != "interaction" and at_most(table.p(table.interaction), question.alpha):
         remarks = (
             f"The interaction is found as well: what {name} does depends on the other category, so "
             f"look at the cell means before speaking of it alone.",

@@ -11,6 +11,7 @@ from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section,
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import number, p_value, percent_text
 from theoros.lazy_imports import np
+from theoros.numeric.levels import at_most
 from theoros.numeric.procedures.pairwise import Pair, letters
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.procedures.procedure import Question
@@ -28,7 +29,7 @@ def pairs_sections(question: Question, data: SeveralSamples, method: str, pairs:
     ranked = math.isnan(pairs[0].low)
     rows = []
     for pair in pairs:
-        differs = pair.p <= question.alpha
+        differs = at_most(pair.p, question.alpha)
         ends = () if ranked else (cell(pair.low, number(pair.low, places)), cell(pair.high, number(pair.high, places)))
         label = f"{names[pair.first]} − {names[pair.second]}"
         gap = number(pair.difference, 1 if ranked else places)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
+from theoros.numeric.levels import below
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.series.decomposition import Decomposition, NotPositive, parts_by_means, suggests_multiplicative
 from theoros.numeric.series.forecasts import ForecastResult
@@ -60,7 +61,7 @@ class ForecastFits:
             values, cycle = self.known(known), self.series.cycle
             made = cycle > 1 and values.size >= 2 * cycle and suggests_multiplicative(values, cycle)
             p = season_p(values - moving_average(values, cycle), cycle) if made else math.nan
-            self.products[known] = not math.isnan(p) and p < NO_SEASONS
+            self.products[known] = not math.isnan(p) and below(p, NO_SEASONS)
         return self.products[known]
 
     def known(self, n: int) -> Floats:

@@ -8,6 +8,7 @@ from theoros.answer.parts import Assumption, Choice
 from theoros.answer.wording import counted, number, p_equals, plural, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.binomial import Binomial
+from theoros.numeric.levels import below
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.series.forecasts import HoldoutAccuracy
 from theoros.numeric.series.residual_tests import ljung_box
@@ -82,7 +83,7 @@ def _pattern(r: ForecastReport) -> Assumption:
     p = pattern_of(r.forecast.result.errors, r.series.cycle, r.forecast.result.fitted)
     if math.isnan(p):
         return Assumption("judge", "too few values to see whether the errors have a pattern")
-    if p < CLEAR:
+    if below(p, CLEAR):
         return Assumption("fails", f"the errors still have a pattern ({p_equals(p)}): another way may do better")
     return Assumption("holds", "what is left over by the forecasts shows no pattern")
 
@@ -102,7 +103,7 @@ def _normal(r: ForecastReport) -> list[Assumption]:
     errors = r.forecast.result.errors
     errors = errors[np.isfinite(errors)]
     p = shapiro_wilk(errors[-5000:])
-    if p is None or p >= CLEAR:
+    if p is None or not below(p, CLEAR):
         return []
     if r.s.bands == "simulation":
         return [Assumption("holds", "errors are not normal, and the band does not need it")]

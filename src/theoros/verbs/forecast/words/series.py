@@ -10,6 +10,7 @@ from theoros.answer.wording import counted, listed, number, p_equals, percent, s
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.distributions.normal import Normal
+from theoros.numeric.levels import below
 from theoros.numeric.series.decomposition import Decomposition
 from theoros.numeric.series.residual_tests import season_p, turns
 from theoros.verbs.forecast.methods.fits import NO_SEASONS, trend_width
@@ -183,7 +184,7 @@ def season_words(series: Series, parts: Decomposition) -> str:
     p = season_p(parts.values - parts.trend, parts.cycle)
     if math.isnan(p):
         return "There are too few values to tell whether the seasons are more than chance."
-    if p >= NO_SEASONS:
+    if not below(p, NO_SEASONS):
         return (
             f"No season can be told from what is left over ({p_equals(p)}): the highest would be "
             f"{series.season(high)}, the lowest {last}."
@@ -194,8 +195,8 @@ def season_words(series: Series, parts: Decomposition) -> str:
     spread = float(rest.std()) * math.sqrt(parts.cycle / max(rest.size, 1)) if rest.size else 0.0
     unit = rounding(series, spread)
     above = sized(series, top, unit)
-    below = sized(series, -bottom, unit)
-    return f"{first} stands about {above} above the trend, {last} about {below} below it."
+    under = sized(series, -bottom, unit)
+    return f"{first} stands about {above} above the trend, {last} about {under} below it."
 
 
 def _relative(factor: float) -> str:
@@ -210,7 +211,8 @@ def strength_words(parts: Decomposition) -> str:
     if too_few_cycles(parts):
         return ""
     trend, season = parts.strengths
-    if parts.cycle > 1 and not season_p(parts.values - parts.trend, parts.cycle) < NO_SEASONS:
+    p = season_p(parts.values - parts.trend, parts.cycle) if parts.cycle > 1 else 0.0
+    if math.isnan(p) or not below(p, NO_SEASONS):
         return ""  # strengths are no nought where chance alone made them
     if parts.cycle < 2:
         if not np.isfinite(trend):

@@ -12,6 +12,7 @@ from theoros.answer.parts import Tone
 from theoros.answer.wording import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
+from theoros.numeric.levels import below
 from theoros.numeric.regression.diagnostics import Pattern, corrected_aic, cubic_basis, outlying, pattern
 from theoros.numeric.regression.least_squares import sum_of_squares
 from theoros.verbs.model.curves.curve import CannotFit, Curve, Fitted, curves
@@ -40,6 +41,11 @@ def curve_of(s: ModelStatement, name: str = "") -> Curve:
     return curve.of_degree(s.degree) if curve.of_degree is not None else curve
 
 
+def _shown(p: float) -> bool:
+    """Whether residuals speak against a curve; of too few nothing is known, which is told elsewhere."""
+    return not math.isnan(p) and below(p, CLEAR)
+
+
 @dataclass(frozen=True, eq=False)
 class Diagnosed:
     """A curve that was fitted, with what its residuals show."""
@@ -62,11 +68,11 @@ class Diagnosed:
 
     @property
     def nonlinear(self) -> bool:
-        return not self.fitted.perfect and self.pattern.bend < CLEAR
+        return not self.fitted.perfect and _shown(self.pattern.bend)
 
     @property
     def heteroscedastic(self) -> bool:
-        return not self.fitted.perfect and self.pattern.spread < CLEAR
+        return not self.fitted.perfect and _shown(self.pattern.spread)
 
     def shown(self) -> tuple[str, Tone]:
         """What the residuals show in a few words, and the tone of it."""

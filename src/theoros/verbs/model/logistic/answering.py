@@ -10,6 +10,7 @@ from theoros.answer.parts import Answer, Draft, Link, Reading, Section
 from theoros.answer.wording import listed, number, significant
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
+from theoros.numeric.levels import below
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.regression.logistic import Separated, fit_logistic
 from theoros.verbs.core.slots import Tables
@@ -136,7 +137,7 @@ def _reading(r: LogisticReport) -> Reading:
     s, found = r.s, r.found
     what, level, noun = str(s.what), str(s.level), r.design.noun
     said = saying.ratios(found, level, s.confidence)
-    if len(r.design.terms) == 1 and found.p < 0.05 and not r.design.predictors[0].levels:
+    if len(r.design.terms) == 1 and below(found.p, 0.05) and not r.design.predictors[0].levels:
         ratio, low, high = found.ratio(1, s.confidence)
         unit = r.design.predictors[0].column.unit or "1"
         said = [

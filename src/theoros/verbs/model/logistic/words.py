@@ -14,6 +14,7 @@ from theoros.answer.wording import (
     with_unit,
 )
 from theoros.numeric.arrays import Floats
+from theoros.numeric.levels import below
 from theoros.verbs.model.logistic import words as saying
 from theoros.verbs.model.logistic.fit import Classed, FittedOutcome
 from theoros.verbs.model.logistic.report import LogisticReport
@@ -40,7 +41,7 @@ def headline(found: FittedOutcome, what: str, level: str) -> str:
     """What one predictor does to the odds, or whether several tell anything."""
     design = found.design
     names = [one.name for one in design.predictors]
-    if found.p >= 0.05:
+    if not below(found.p, 0.05):
         are = "is" if len(names) == 1 else "are"
         said = " and ".join(names) if len(names) <= 2 else f"the {len(names)} predictors"
         return sentence_case(f"{said} {are} not shown to tell whether {what} is {level}.")
@@ -163,7 +164,7 @@ def assumptions_of(r: LogisticReport) -> tuple[Assumption, ...]:
         Assumption("holds" if enough else "fails", f"{said}: {'enough' if enough else f'{ENOUGH} for each are wanted'}")
     )
     if found.bend is not None:
-        if found.bend < 0.01:
+        if below(found.bend, 0.01):
             made.append(Assumption("fails", saying.bend_words(found.bend)))
         else:
             made.append(Assumption("holds", f"log odds are straight ({p_equals(found.bend)})"))

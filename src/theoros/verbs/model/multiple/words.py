@@ -6,6 +6,7 @@ from theoros.answer.parts import Assumption
 from theoros.answer.wording import exact, listed, number, p_equals, percent_text, sentence_case, significant, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
+from theoros.numeric.levels import below
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.multiple import words as saying
 from theoros.verbs.model.multiple.data import Design, Predictor, Term
@@ -68,7 +69,7 @@ def headline(pairs: ModelPairs, f: Several, p: float) -> str:
     names = [one.name for one in f.design.predictors]
     both = " and ".join(names) if len(names) == 2 else f"The {len(names)} predictors"
     y = pairs.response.name
-    if p >= 0.05:
+    if not below(p, 0.05):
         return sentence_case(f"{both} are not shown to tell anything of {y}.")
     together = " together" if len(names) > 1 else ""
     verb = "explain" if len(names) > 1 else "explains"
@@ -77,7 +78,7 @@ def headline(pairs: ModelPairs, f: Several, p: float) -> str:
 
 def useless(parts: list[TermPart]) -> str:
     """Which predictors add nothing that is shown."""
-    idle = [one for one in parts if one.p >= 0.05]
+    idle = [one for one in parts if not below(one.p, 0.05)]
     if not idle:
         return ""
     names = [one.label for one in idle]

@@ -22,6 +22,7 @@ from theoros.answer.wording import (
     with_article,
 )
 from theoros.lazy_imports import np
+from theoros.numeric.levels import below
 from theoros.table.formula import quoted
 from theoros.table.kinds import Kind
 from theoros.verbs import follow_ups
@@ -42,8 +43,8 @@ from theoros.verbs.model.simple.words import (
     cautions,
     headline,
     not_shown,
-    p_of_slope,
     prediction,
+    slope_is_not_shown,
     strength,
     without_row,
 )
@@ -227,7 +228,7 @@ def _reading(r: CurveReport) -> Reading:
     assert isinstance(judged, Diagnosed)
     f = judged.fitted
     said = [strength(pairs, f), not_shown(pairs, f), at_zero(pairs, f)]
-    if p_of_slope(f) >= 0.05:
+    if slope_is_not_shown(f):
         said.insert(0, f"{f.curve.told(pairs, f)[:-1]}, as far as it can be seen.")
     said += [prediction(s, pairs, f, at) for at in s.reads()[:4]]
     best, why = suggested(r.found) if r.found else ("", "")
@@ -271,7 +272,7 @@ def _slopes_said(r: CurveReport) -> list[str]:
     said = [f"Slopes{f' ({per})' if per else ''}: {', '.join(slopes)}."]
     found, common = r.alike
     if found is not None:
-        shown = "differ" if found.p < 0.05 else "are not shown to differ"
+        shown = "differ" if below(found.p, 0.05) else "are not shown to differ"
         said.append(
             f"The slopes {shown}: F({found.df1}, {whole(found.df2)}) = "
             f"{number(found.f, 2)}, {p_equals(found.p)}. A slope common to all would be "
@@ -293,7 +294,7 @@ def _group_worries(r: CurveReport) -> list[str]:
         if out:
             where = sentence_case(place_text(r.pairs, at))
             worry.append(f"{where} lies outside the data of {listed(out)}.")
-    if found is not None and alike is not None and alike.p < 0.05 <= found.p:
+    if found is not None and alike is not None and below(alike.p, 0.05) and not below(found.p, 0.05):
         worry.append(
             "The two tests ask different things, and near the limit they can disagree: trust "
             "the picture and the sizes more than either."
@@ -308,13 +309,13 @@ def _group_reading(r: CurveReport) -> Reading:
     found, alike = r.separate, r.alike[0]
     if found is not None:
         better = "do better than one for all together"
-        head = f"Curves of their own {better if found.p < 0.05 else f'are not shown to {better}'}."
+        head = f"Curves of their own {better if below(found.p, 0.05) else f'are not shown to {better}'}."
         one_each = (
             f"One {label} for each group against one for all: F({found.df1}, "
             f"{whole(found.df2)}) = {number(found.f, 2)}, {p_equals(found.p)}."
         )
         said = [one_each, *said]
-    if found is not None and alike is not None and found.p < 0.05 <= alike.p:
+    if found is not None and alike is not None and below(found.p, 0.05) and not below(alike.p, 0.05):
         said.append("So the lines lie apart, and nothing shows that their slopes differ.")
     panels = "Show all in one picture" if s.panels else "Show a panel for each group"
     links = Link("One curve for all together", sets=("by", None)), Link(panels, sets=("panels", not s.panels))

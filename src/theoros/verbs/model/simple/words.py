@@ -9,6 +9,7 @@ from theoros.answer.wording import listed, number, p_equals, percent_text, plura
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.student import StudentT
+from theoros.numeric.levels import below
 from theoros.numeric.regression.least_squares import sum_of_squares
 from theoros.verbs.core.cautions import cause_cautions
 from theoros.verbs.model.curves.curve import CannotFit, Fitted
@@ -29,6 +30,12 @@ def p_of_slope(f: Fitted) -> float:
     return float(2 * StudentT(f.df).sf(abs(float(f.coefficients[1] / f.standard_errors[1]))))
 
 
+def slope_is_not_shown(f: Fitted) -> bool:
+    """Whether the slope of a straight line may be chance; False of what has no such slope."""
+    p = p_of_slope(f)
+    return not math.isnan(p) and not below(p, 0.05)
+
+
 def not_shown(pairs: ModelPairs, f: Fitted) -> str:
     """That a curve may be chance; empty where it is shown, or cannot be tested."""
     if f.standard_errors is None or f.perfect or f.df < 1 or f.curve.overall == "none":
@@ -38,7 +45,7 @@ def not_shown(pairs: ModelPairs, f: Fitted) -> str:
         return ""
     ratio = max(0.0, total - f.rss) / more / (f.rss / f.df)
     p = float(FisherF(more, f.df).sf(ratio))
-    if p < 0.05:
+    if below(p, 0.05):
         return ""
     about = "about " if f.curve.overall == "approximate" else ""
     return (
@@ -49,8 +56,8 @@ def not_shown(pairs: ModelPairs, f: Fitted) -> str:
 
 def headline(pairs: ModelPairs, f: Fitted) -> str:
     """What the curve says, in the units of both; of a line, whether it is shown at all."""
-    p = p_of_slope(f)
-    if p >= 0.05:
+    if slope_is_not_shown(f):
+        p = p_of_slope(f)
         return sentence_case(
             f"{pairs.response.name} is not shown to go with {pairs.predictor.name} along a line ({p_equals(p)})."
         )

@@ -11,6 +11,7 @@ from theoros.answer.parts import Assumption, Choice
 from theoros.answer.wording import number, p_equals, plural, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
+from theoros.numeric.levels import below
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.regression.diagnostics import durbin_watson
 from theoros.numeric.regression.least_squares import lack_of_fit
@@ -80,7 +81,7 @@ def _lack(judged: Diagnosed) -> list[Assumption]:
     ratio, df1, df2 = found
     p = float(FisherF(df1, df2).sf(max(0.0, ratio)))
     said = f"F({whole(df1)}, {whole(df2)}) = {number(ratio, 2)}, {p_equals(p)}"
-    if p < CLEAR:
+    if below(p, CLEAR):
         return [Assumption("fails", f"rows with the same x lie off the curve together: {said}")]
     return [Assumption("holds", f"no lack of fit where x repeats: {said}")]
 
@@ -103,7 +104,7 @@ def _normal(judged: Diagnosed) -> list[Assumption]:
     p = shapiro_wilk(f.residuals)
     if p is None:
         return []
-    if p >= 0.05:
+    if not below(p, 0.05):
         return [Assumption("holds", f"residuals look normal: {p_equals(p)}")]
     if f.n >= LARGE:
         return [
@@ -177,7 +178,7 @@ def _groups(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tab
         if len(each) < len(fits):
             continue
         found = separate_against_one(judged.fitted, each)
-        if found is not None and found.p < 0.01 / len(known) and (best is None or found.p < best[0]):
+        if found is not None and below(found.p, 0.01 / len(known)) and (best is None or found.p < best[0]):
             best = found.p, column.name
     if best is None:
         return []

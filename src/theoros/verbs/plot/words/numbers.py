@@ -27,6 +27,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.correlation import pearson
 from theoros.numeric.density import normal_scores
 from theoros.numeric.lean_and_peaks import shape_of
+from theoros.numeric.levels import below
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import mean_interval
 from theoros.numeric.summaries import Summary
@@ -160,7 +161,7 @@ def _normality(full: Sequence[Summed]) -> list[str]:
             bent = f", bent as where values lean to the {lean.kind}"
         p = shapiro_wilk(group.values)
         said = f" (r = {statistic(r, 1)})"
-        if p is not None and p < 0.05:
+        if p is not None and below(p, 0.05):
             made.append(f"The points{whose} leave the straight line{bent}{said}: not normal.")
         else:
             made.append(f"The points{whose} lie close to a straight line{said}, as those of a normal shape do.")

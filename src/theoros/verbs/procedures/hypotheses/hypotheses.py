@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from theoros.answer.wording import exact, p_equals, p_value, percent_text, significant
 from theoros.numeric.arrays import Alternative
+from theoros.numeric.levels import at_most, below
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Symbol
@@ -47,14 +49,16 @@ class Evidence:
 
     def undecided(self, alpha: float) -> bool:
         """Whether more has to be drawn, or seen, before anything can be said."""
-        return self.out_of_reach(alpha) or self.too_close(alpha)
+        return math.isnan(self.decides) or self.out_of_reach(alpha) or self.too_close(alpha)
 
     def rejects(self, alpha: float) -> bool:
         """Whether H0 is rejected: the rule taught is that p is at most α."""
-        return not self.undecided(alpha) and self.decides <= alpha + SAME
+        return not self.undecided(alpha) and at_most(self.decides, alpha + SAME)
 
     def decision(self, alpha: float) -> str:
         """The p-value beside α, and what follows for H0."""
+        if math.isnan(self.decides):
+            return f"So few {self.too_few} give no p-value: no decision."
         said, level = p_equals(self.decides, apart_from=alpha), exact(alpha)
         if self.exact is not None:
             said += f" by the exact law (simulated: {p_value(self.p)})"
@@ -68,7 +72,7 @@ class Evidence:
             )
         if abs(self.decides - alpha) <= SAME:
             return f"{said} is equal to α = {level}. Reject H_{{0}}."
-        if self.decides < alpha:
+        if below(self.decides, alpha):
             return f"{said} is below α = {level}. Reject H_{{0}}."
         return f"{said} is above α = {level}. Do not reject H_{{0}}."
 
