@@ -821,9 +821,13 @@ class TestChanging:
         s = claim(**LENGTH, null=62, method="one-sample t")
         assert s.with_slot("parameter", "median", tables).statement.null == 62
         spread = s.with_slot("parameter", "standard deviation", tables).statement
-        assert spread.null == 1
+        assert spread.null is None  # no spread is usual: it is asked for
         share = s.with_slot("parameter", "proportion", tables).statement
-        assert share.null == 0.5
+        problem = answer(share, tables).problem
+        assert problem is not None
+        assert (problem.slot, problem.sentence) == ("null", "Type the value under H₀.")
+        assert "is different from …," in share.text(tables)
+        assert share.with_slot("parameter", "mean", tables).statement.null is None
         with pytest.raises(StatementError, match="from 0 to 1"):
             share.with_slot("null", 1.5, tables)
 

@@ -101,7 +101,7 @@ def test_power_of_welch_t_by_drawing(first, second, true: float) -> None:
 def test_power_with_a_known_sigma_has_no_part_of_the_sample_in_it() -> None:
     """Normal: 1 − Φ(z − √12 2/2) + Φ(−z − √12 2/2); 8 cases give 80.7 %."""
     data = {"kind": "typed values", "measure": "m", "values": "1 9 2 8 3 9 1 7 5 12 3 10"}
-    found = ask("test", data=data, method="z", sigma=2, true_value=2)
+    found = ask("test", data=data, method="z", null=0, sigma=2, true_value=2)
     shift, z = math.sqrt(12), stats.norm.ppf(0.975)
     assert f"finds it in {100 * (stats.norm.sf(z - shift) + stats.norm.cdf(-z - shift)):.0f}\u00a0%" in planning(found)
     assert "80\u00a0%, 8 would be needed" in planning(found)

@@ -16,7 +16,7 @@ from theoros.study.file import demo_study
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.data.data import data_kinds
-from theoros.verbs.parameters.parameter import parameters
+from theoros.verbs.parameters.parameter import ONE_SIDED, parameters
 from theoros.verbs.procedures.procedure import compared, default_procedure, procedures, procedures_for
 
 TABLES = {table.name: table for table in demo_study().tables}
@@ -73,7 +73,7 @@ def test_a_way_answers_about_its_own_parameter_or_is_refused_by_slot_and_remedy(
     purpose = "test" if verb == "test" else "interval"
     family, typed = data_kinds()[kind].family, data_kinds()[kind].bare()
     some = {} if verb == "test" else {"replicates": 40, "share": 0.5, "population": 5000}
-    few = {"replicates": 100} if verb == "test" else some
+    few = {"replicates": 100, "null": 0.5 if family in ONE_SIDED else 0} if verb == "test" else some
     for parameter in parameters():
         fits = parameter in compared(family, purpose)
         ways = {name for name in procedures(purpose) if fits} if fits else {"", next(iter(procedures(purpose)))}
@@ -88,6 +88,21 @@ def test_a_way_answers_about_its_own_parameter_or_is_refused_by_slot_and_remedy(
                 assert found.problem is not None, said
                 assert found.problem.slot in ("method", "parameter"), said
                 assert re.search("Choose|It can be", found.problem.sentence), said
+
+
+@pytest.mark.parametrize("kind", [kind for kind in DATA if data_kinds()[kind].family in ("one sample", "one share")])
+@pytest.mark.parametrize("verb", ["test", "simulate"])
+def test_a_value_under_h0_that_nobody_gave_is_asked_for(verb: str, kind: str) -> None:
+    """30 of 50 against nothing was set against one half, a mean against 0."""
+    for parameter in compared(data_kinds()[kind].family, "test"):
+        if not parameters()[parameter].directed:
+            continue
+        model = {"model": {"kind": "claim"}} if verb == "simulate" else {}
+        found = asked(verb, kind, parameter=parameter, **model)
+        assert found.problem is not None
+        where = "model.null" if verb == "simulate" else "null"
+        assert found.problem.slot in (where, "method", "parameter"), found.problem
+        assert not found.numbers
 
 
 @pytest.mark.parametrize(("verb", "kind"), list(product(("test", "estimate"), DATA)))

@@ -18,7 +18,7 @@ from theoros.verbs.estimate.pictures import covering_section, interval_frames, r
 from theoros.verbs.estimate.report import DRAWING, EstimateReport
 from theoros.verbs.estimate.statement import EstimateStatement
 from theoros.verbs.estimate.tables import levels_tables, methods_table
-from theoros.verbs.parameters.parameter import ONE_SIDED
+from theoros.verbs.parameters.parameter import usual_null
 from theoros.verbs.procedures.drafting import WAITING, Results, cannot_answer, in_drafts
 from theoros.verbs.procedures.intervals import kept_possible, level
 from theoros.verbs.procedures.procedure import Procedure, Result, default_procedure
@@ -166,9 +166,8 @@ def _links(r: EstimateReport, chosen: Procedure, remedies: list[Link]) -> tuple[
     links = [*r.row_links(chosen), *remedies]
     method = default_procedure(s.parameter, s.family, typed=s.data.bare())
     if method:
-        null = s.about.usual_null if s.family in ONE_SIDED else 0.0
         test = follow_ups.hypothesis_test(
-            s.data, s.parameter, method, table=s.table, null=null, alpha=round(1 - r.confidence, 10)
+            s.data, s.parameter, method, table=s.table, null=usual_null(s.family), alpha=round(1 - r.confidence, 10)
         )
         links.append(Link("Test a claim about it", statement=test))
     if s.procedure.simulated:

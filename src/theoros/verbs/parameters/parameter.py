@@ -46,11 +46,9 @@ class Parameter:
     order: int = 0
     kin: str = "centre"
     """What it tells of data; parameters of one kin answer much the same question."""
-    usual_null: float = 0.0
-    """The value that one side is set against as long as none is typed."""
     low: float = -math.inf
     high: float = math.inf
-    """What that value lies between."""
+    """What the value under H0 of one side lies between."""
     shift: bool = True
     """Whether two sides can be set against a difference other than 0."""
     in_units: bool = True
@@ -97,6 +95,11 @@ class Parameter:
     def letters(self, data: Observed) -> tuple[str, ...]:
         """Its symbol for each side: "μ_{slow}", "μ_{quick}"."""
         return tuple(f"{self.symbol}_{{{unmarked(label)}}}" if label else self.symbol for label in data.letters)
+
+
+def usual_null(family: Family) -> float | None:
+    """The value under H0 where none is given: no difference, no relation. Of one sample none is usual: it is asked."""
+    return None if family in ("one sample", "one share") else 0.0
 
 
 @cache

@@ -11,7 +11,6 @@ STANDARD_DEVIATION = Parameter(
     from_figures=True,
     order=3,
     kin="spread",
-    usual_null=1.0,
     low=0.0,
     shift=False,
 )
@@ -25,7 +24,6 @@ VARIANCE = Parameter(
     from_figures=True,
     order=3,
     kin="spread",
-    usual_null=1.0,
     low=0.0,
     shift=False,
 )
@@ -38,7 +36,6 @@ RATIO_OF_SPREADS = Parameter(
     from_figures=True,
     order=3,
     kin="spread",
-    usual_null=1.0,
     low=0.0,
     shift=False,
     in_units=False,

@@ -44,7 +44,7 @@ def _answer(r: TestReport, results: Results) -> Answer:
     result = held if isinstance(held, Result) else None
     interval = r._interval(result)
     against = statement.family in ONE_SIDED and statement.about.directed
-    null = statement.null if against else None
+    null = statement.supposed if against else None
     frames, alt = [observed_frame(r.data, null)], observed_alt(r.data)
     working: tuple[Step, ...] = ()
     writeup: tuple[Step, ...] = ()

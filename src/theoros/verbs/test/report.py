@@ -27,7 +27,7 @@ class TestReport(ProcedureReport):
         return Question(
             self.data,
             self.asked_about(method),
-            s.null,
+            s.supposed,
             s.direction,
             s.alpha,
             confidence=self.confidence,
@@ -47,7 +47,7 @@ class TestReport(ProcedureReport):
         s, about = self.statement, self.statement.about
         if own := s.procedure.own_parameter:
             about = replace(about, symbol=own[0], name=own[1])
-        return claim_of(self.data, about, s.direction, s.null, s.alpha, s.bounded)
+        return claim_of(self.data, about, s.direction, s.supposed, s.alpha, s.bounded)
 
     def _interval(self, result: Result | None) -> MatchingInterval | None:
         """What matches a result, where there is such an interval."""

@@ -17,7 +17,7 @@ from theoros.verbs.data.merging import merged
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import TwoFactorSamples
 from theoros.verbs.data.shares import Shares
-from theoros.verbs.parameters.parameter import ONE_SIDED
+from theoros.verbs.parameters.parameter import ONE_SIDED, usual_null
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.hypotheses.comparison_claim import WORDS
 from theoros.verbs.procedures.procedure import Purpose, Settings, compared, kinds_for, procedures
@@ -86,11 +86,12 @@ class TestStatement(Inference):
     alternative: Alternative = choice_field(
         "different", "direction", _CLAIMS, "Which way H₁ points, first against second."
     )
-    null: float = number_field(
-        0.0,
+    null: float | None = number_field(
+        None,
         "value under H₀",
         TypeNumber(),
-        "The value that is claimed of one side, or the difference, first minus second, if H₀ is true.",
+        "The value that is claimed of one side, which has to be given, or the difference, first minus second, if H₀ "
+        "is true; null for no difference.",
     )
     alpha: float = number_field(0.05, "significance level α", ALPHA, "Significance level, between 0 and 1.")
     continuity: bool = choice_field(
@@ -189,7 +190,7 @@ class TestStatement(Inference):
     def prepared(self, data: Observation) -> Observation:
         """Data with what is claimed of them, where that is more than a number."""
         if isinstance(data, Shares):
-            return replace(data, null=self.null)
+            return replace(data, null=self.supposed)
         if isinstance(data, TwoFactorSamples):
             return replace(data, effect=self.method.partition(" ")[0])
         if isinstance(data, TwoWayCounts):
@@ -265,7 +266,7 @@ class TestStatement(Inference):
         same = self.about.kin == before.about.kin and one_sided == (before.family in ONE_SIDED)
         if same:
             return self
-        return replace(self, null=self.about.usual_null if one_sided else 0.0)
+        return replace(self, null=usual_null(self.family))
 
     def fitting(self, slot: str) -> tuple[TestStatement, list[str]]:
         """Without a direction, where what is claimed has none."""
@@ -274,12 +275,10 @@ class TestStatement(Inference):
             made = replace(made, alternative="different")
         return made, notes
 
-    def completed(self, given: frozenset[str]) -> TestStatement:
-        """With the usual value under H0 where none was given."""
-        made = super().completed(given)
-        if "null" in given or made.family not in ONE_SIDED:
-            return made
-        return replace(made, null=made.about.usual_null)
+    @property
+    def supposed(self) -> float:
+        """The value under H0."""
+        return self.null if self.null is not None else 0.0
 
     @property
     def direction(self) -> Alternative:
@@ -296,7 +295,8 @@ class TestStatement(Inference):
         one_sided, holds = self.family in ONE_SIDED, self.null_holds(tables)
         label = "value under H₀" if one_sided else "difference under H₀"
         shown = "" if self.null or one_sided else "0"
-        return self.field_slot("null", self.here(tables), label=label, holds=holds, shown=shown)
+        told = self if self.null is not None else replace(self, null=usual_null(self.family))
+        return told.field_slot("null", self.here(tables), label=label, holds=holds, shown=shown)
 
 
 def plans(s: TestStatement) -> bool:

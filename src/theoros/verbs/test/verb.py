@@ -19,7 +19,7 @@ from theoros.verbs.data.two_columns import PairedColumns, TwoColumns
 from theoros.verbs.data.two_factors import TwoFactors
 from theoros.verbs.data.two_levels import TwoLevels
 from theoros.verbs.data.typed import TypedGroup, TypedSamples
-from theoros.verbs.parameters.parameter import parameters
+from theoros.verbs.parameters.parameter import usual_null
 from theoros.verbs.procedures.procedure import default_procedure, procedures
 from theoros.verbs.test.statement import TestStatement
 
@@ -233,10 +233,10 @@ def statement_of(answers: Answers, tables: Tables, table: str, columns: Sequence
         about = "mean"  # which figures with a mean and a standard deviation tell
     cls = data_kinds()[kind]
     data = _with_columns(cls(), own, columns) if figures == "rows" and own is not None else cls()
-    one_sided = groups == "one" or about == "correlation"
-    null = parameters()[about].usual_null if one_sided else 0.0
     method = default_procedure(about, cls.family, typed=cls.bare())
-    return TestStatement(table=table if figures == "rows" else "", parameter=about, data=data, null=null, method=method)
+    return TestStatement(
+        table=table if figures == "rows" else "", parameter=about, data=data, null=usual_null(cls.family), method=method
+    )
 
 
 def _with_columns(data, own: Table, columns: Sequence[str]):  # type: ignore[no-untyped-def]

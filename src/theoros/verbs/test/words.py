@@ -54,7 +54,7 @@ def _cautions(r: TestReport, method: Procedure, result: Result, remedies: list[L
     if words.parameter.name == "median" and method.name == "rank sum":
         assert isinstance(data, TwoSamples)
         one, two = (sample.summary.median for sample in data.samples)
-        if words.shown(evidence_of(result)) and r.statement.null == 0 and one == two:
+        if words.shown(evidence_of(result)) and r.statement.supposed == 0 and one == two:
             cautions.append(
                 "The sample medians are equal: what the ranks found is a shift of the whole "
                 "group, not of its middle value."
@@ -94,7 +94,7 @@ def _watched(r: TestReport) -> Statement:
 def _links(r: TestReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link, ...]:
     statement = r.statement
     links = r.row_links(chosen)
-    if r.words.against and statement.null == 0 and r.words.compares:
+    if r.words.against and statement.supposed == 0 and r.words.compares:
         label = "Swap the two groups, if they were entered the wrong way round"
         links.append(Link(label, statement=statement.swapped()))
     links += remedies

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, ClassVar
 
 from theoros.verbs.core.fields import number_field, text_field
 from theoros.verbs.core.json_values import StatementError
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot, TypeNumber, TypeText
-from theoros.verbs.parameters.parameter import ONE_SIDED
+from theoros.verbs.parameters.parameter import ONE_SIDED, usual_null
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.procedure import Purpose, compared
 from theoros.verbs.simulate.models.model import ChanceModel
@@ -50,7 +50,9 @@ class ClaimModel(ChanceModel):
     uses: ClassVar[Purpose | None] = "claim by chance"
     at_level: ClassVar[bool] = True
     other_names: ClassVar[tuple[str, ...]] = ("permutation test", "randomization test")
-    null: float = number_field(0.0, "value made true", TypeNumber(), "The value that is made true.")
+    null: float | None = number_field(
+        None, "value made true", TypeNumber(), "The value that is made true; null for no difference."
+    )
     claimed: str = text_field("the claimed shares", TypeText(CLAIMED, longest=400), empty="equal ones")
 
     varies: ClassVar[tuple[str, ...]] = ()
@@ -80,7 +82,8 @@ class ClaimModel(ChanceModel):
         holds = s.null_holds(place.tables)
         one_sided = s.family in ONE_SIDED
         label = "value made true" if one_sided else "difference made true"
-        return self.field_slot("null", place, label=label, holds=holds)
+        told = self if self.null is not None else replace(self, null=usual_null(s.family))
+        return told.field_slot("null", place, label=label, holds=holds)
 
     def _claimed_slot(self, s: ByProcedure, place: Place) -> Slot:
         missing = ""

@@ -263,7 +263,7 @@ def procedure_sampler(s: SimulateStatement, data: Observation) -> ProcedureSampl
     settings = Settings(replicates=s.replicates, seed=s.seed, share=s.share)
     if isinstance(data, Observed) and s.model.uses == "resampling":
         return ResampleSampler(s, data, Question(data, s.about, settings=settings))
-    null = getattr(s.model, "null", 0.0)
+    null = getattr(s.model, "null", None) or 0.0
     question = Question(data, s.about, null, s.alternative, s.alpha, settings=settings, in_full=False)
     return NullSampler(s, data, question)
 
