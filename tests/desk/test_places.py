@@ -8,6 +8,7 @@ from soak.places import misplaced
 from theoros.desk.parts.widgets import PlainLabel, button
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import verbs
+from theoros.verbs.core.slots import TypeNumber
 
 LEAST = 900, 560
 WITH_GRIDS = {"simulate": 4, "test": -1}
@@ -19,6 +20,7 @@ def test_the_least_window_holds_every_verb(window: Window, settle, qtbot, letter
     window.resize(*LEAST)
     window.theme.set_scale(letters)
     settle(window)
+    qtbot.wait(100)  # panes are built anew, and laid out in more than one turn
     found = set(misplaced(window))
     for name, verb in verbs().items():
         for at in {0, WITH_GRIDS.get(name, 0)}:
@@ -57,3 +59,33 @@ def test_the_answer_is_as_high_as_its_words_from_the_first(window: Window, settl
     pane = window.reading
     layout = pane.layout()
     assert pane.height() >= layout.totalHeightForWidth(pane.width())
+
+
+def test_what_stands_in_the_corner_fits_wherever_the_window_was(window: Window, settle, qtbot) -> None:
+    for letters, (wide, high) in (
+        ("larger", (1280, 800)),
+        ("normal", LEAST),
+        ("larger", LEAST),
+        ("small", (1400, 900)),
+    ):
+        window.resize(wide, high)
+        window.theme.set_scale(letters)
+        settle(window)
+        qtbot.wait(20)
+        assert not [one for one in misplaced(window) if "CornerLabel" in one[1]]
+        assert window.corner_label.geometry().right() < window.menuBar().width()
+
+
+def test_what_is_typed_into_goes_with_its_slot(window: Window, settle) -> None:
+    """The window is made narrower while a number is typed: the sentence breaks elsewhere."""
+    window.asking.add_entry(verbs()["probability"].examples[0])
+    settle(window)
+    bar = window.entry_page.bar
+    slot = next(one for one in reversed(bar.slots_shown()) if isinstance(one.slot.holds, TypeNumber))
+    slot.click()
+    assert bar.editor is not None
+    window.resize(*LEAST)
+    settle(window)
+    assert bar.editor is not None
+    assert bar.rect().contains(bar.editor.geometry())
+    assert bar.editor.geometry().intersects(slot.geometry())

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from theoros.answer.drawing import Block, OpenSpot, Words
-from theoros.answer.layers.layer import Layer, Strip
+from theoros.answer.layers.layer import Layer, Strip, side_by_side
 from theoros.numeric.arrays import Bools, Floats
 
 
@@ -29,12 +29,13 @@ class Bars(Layer):
         base = strip.upright(0.0)
         lefts, rights = strip.x.map(self.left), strip.x.map(self.right)
         tops = strip.upright.map(self.heights)
+        size = strip.text * 0.92
+        told = side_by_side(self.labels, (lefts + rights) / 2, size)
         bars = zip(lefts, rights, tops, self.counted, strict=True)
         for at, (left, right, top, hit) in enumerate(bars):
             wide, tall = max(float(right - left) * 0.94, 1.0), base - float(top)
-            if self.labels and self.labels[at]:
+            if told and self.labels[at]:
                 middle = float(left) + wide / 2
-                size = strip.text * 0.92
                 strip.items.append(Words(middle, float(top) - 4, self.labels[at], size, "mute", "middle"))
             if tall <= 0:
                 continue

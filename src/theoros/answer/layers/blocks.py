@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from theoros.answer.drawing import Block, Words
-from theoros.answer.layers.layer import Layer, Strip
+from theoros.answer.layers.layer import Layer, Strip, side_by_side
 from theoros.answer.metrics import text_width
 from theoros.numeric.arrays import Floats, Ints
 
@@ -37,6 +37,7 @@ class Blocks(Layer):
         lefts, rights = strip.x.map(self.left), strip.x.map(self.right)
         lows, highs = y.map(self.low), y.map(self.high)
         gap = 1.0 if self.left.size <= 400 else 0.0
+        told = self.inside or side_by_side(self.labels, (lefts + rights) / 2, strip.text * 0.92)
         for at in range(self.left.size):
             left, right = float(lefts[at]), float(rights[at])
             top, bottom = float(highs[at]), float(lows[at])
@@ -51,7 +52,7 @@ class Blocks(Layer):
                 strip.items.append(
                     Block(left, top, wide, tall - seam, "tail" if hit else role, opacity=opacity, hatched=hit)
                 )
-            if self.labels and self.labels[at]:
+            if told and self.labels and self.labels[at]:
                 self._say(strip, self.labels[at], left, top, wide, tall)
 
     def _say(self, strip: Strip, label: str, left: float, top: float, wide: float, tall: float) -> None:

@@ -8,10 +8,12 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from theoros.answer.axis import Axis, role_of, shape_of
 from theoros.answer.drawing import Handle, Item, Marks, OpenSpot, Stroke, WordSpot
+from theoros.answer.metrics import text_width
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 
@@ -174,3 +176,11 @@ class Layer(ABC):
 def line(x0: float, y0: float, x1: float, y1: float, role: str, width: float = 1.0, dashed: bool = False) -> Stroke:
     """A straight stroke between two points."""
     return Stroke(np.array([[x0, y0], [x1, y1]]), role, width, dashed)
+
+
+def side_by_side(labels: Sequence[str], centres: Floats, size: float) -> bool:
+    """Whether texts above bars stand beside each other without lying on one another."""
+    if not any(labels):
+        return False
+    apart = np.diff(np.unique(np.round(centres[[bool(label) for label in labels]], 1)))
+    return not apart.size or max(text_width(label, size) for label in labels) <= float(apart.min()) + 2

@@ -151,6 +151,8 @@ class StatementBar(QWidget):
 
     def _arrange(self) -> None:
         self._place(self.width(), move=True)
+        if self.editor is not None and self._editing is not None:  # it goes with the slot it stands on
+            self.editor.setGeometry(self._editing.geometry().adjusted(0, -2, 0, 2).intersected(self.rect()))
 
     def _place(self, width: int, *, move: bool) -> int:
         metrics = QFontMetrics(self.theme.font(self._size, serif=True))
@@ -276,7 +278,6 @@ class StatementBar(QWidget):
         self.editor.setAccessibleDescription(_said_of(holds))
         self._arrange()
         self.updateGeometry()
-        self.editor.setGeometry(button.geometry().adjusted(0, -2, 0, 2))
         self.editor.selectAll()
         self.editor.returnPressed.connect(self._typed)
         self.editor.installEventFilter(self)

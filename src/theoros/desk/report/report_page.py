@@ -201,8 +201,8 @@ class ReportPage(QWidget):
         self._next.start()
 
     def _fill_next(self) -> None:
-        self._fill(*self._due.pop(0))
         if self._due:
+            self._fill(*self._due.pop(0))
             self._next.start()
 
     def _fill(self, entry: str, found: Answer) -> None:

@@ -150,6 +150,7 @@ class RowCard(QWidget):
             unit = PlainLabel(about.unit)
             unit.setProperty("tone", "mute")
             unit.setFixedWidth(self.theme.px(48))
+            unit.setWordWrap(True)
             line.addWidget(unit)
             fields.addRow(label, line)
             self.fields.append(field)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QSize, Qt, QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QApplication, QMenuBar
 
@@ -37,6 +37,10 @@ class CornerLabel(PlainLabel):
         super().changeEvent(event)
         if event.type() in (event.Type.FontChange, event.Type.StyleChange):
             QTimer.singleShot(0, self, self._refit)  # the menus may not have their letters yet
+
+    def sizeHint(self) -> QSize:
+        """The width that it was given: a label remembers the one before."""
+        return QSize(self.minimumWidth(), super().sizeHint().height())
 
     def _refit(self) -> None:
         """The bar places what stands at its end only when it is sized itself."""
