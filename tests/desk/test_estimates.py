@@ -161,6 +161,9 @@ def test_it_is_offered_beside_a_column_and_leads_to_a_test(asked: Window, settle
     link = next(one for one in asked.entry_page.answer.reading.next if one.label == "Test a claim about it")
     asked.asking.add_entry(link.statement)
     settle(asked)
+    assert asked.entry_page.answer.problem.slot == "null"  # what is claimed is not known yet: it is asked for
+    asked.entry_page.set_slot("null", 20.0)
+    settle(asked)
     assert asked.entry_page.answer.problem is None
     labels = [one.label for one in asked.entry_page.answer.reading.next]
     assert "Estimate it by an interval" in labels

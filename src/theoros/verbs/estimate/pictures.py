@@ -328,7 +328,7 @@ def planning_section(
     each = " in each group" if plan.each else ""
     n = planned or (plan.size(wanted) if wanted is not None else int(plan.now))
     margin = float(plan.margin(n))
-    places = max(0, 1 - math.floor(math.log10(margin))) if margin > 0 else 2
+    places = max(0, 2 - math.floor(math.log10(margin))) if margin > 0 else 2
     said = with_unit(number(margin, places), words.unit)
     lines: list[str | Formula] = [*formulas(plan.line)]
     if wanted is not None and planned is None:

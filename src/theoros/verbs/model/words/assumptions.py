@@ -83,6 +83,9 @@ def _lack(judged: Diagnosed) -> list[Assumption]:
     said = f"F({whole(df1)}, {whole(df2)}) = {number(ratio, 2)}, {p_equals(p)}"
     if below(p, CLEAR):
         return [Assumption("fails", f"rows with the same x lie off the curve together: {said}")]
+    if judged.nonlinear:
+        text = f"rows with the same x alone do not show a lack of fit ({said}); the bend, of all rows, says more"
+        return [Assumption("judge", text)]
     return [Assumption("holds", f"no lack of fit where x repeats: {said}")]
 
 
