@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import math
 import statistics
+import subprocess
+import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -53,6 +56,17 @@ def judged(measure: Callable[[], list[Figure]]) -> list[Figure]:
     made = measure()
     level = math.sqrt(before * slowness())
     return [replace(figure, slowness=level) for figure in made]
+
+
+@contextmanager
+def busy_core() -> Iterator[None]:
+    """Something else keeps a core busy, as on a machine that is at work."""
+    other = subprocess.Popen([sys.executable, "-c", "while True: pass"])
+    try:
+        yield
+    finally:
+        other.kill()
+        other.wait()
 
 
 def median_seconds(run: Callable[[], object], times: int) -> float:
