@@ -374,3 +374,17 @@ def test_shares_are_in_the_machine_read_answer() -> None:
     )
     assert {"t", "df", "standard_error", "difference", "critical", "p"} <= set(test["numbers"]["welch t"])
     assert {"mean", "sd", "z"} <= set(test["numbers"]["rank sum"])
+
+
+def test_percentiles_by_another_rule_than_quartiles_say_so() -> None:
+    """1 to 7: halves give 2 and 6 (Moore and McCabe), between values it is 2.5 and 5.5 (NumPy's own)."""
+    tables = {"t": make_table("t", "row", v=[1, 2, 3, 4, 5, 6, 7])}
+
+    def cautions(rule: str, percentiles: str) -> str:
+        made = make("describe", table="t", what="v", quartiles=rule, percentiles=percentiles)
+        return " ".join(answer(made, tables).reading.cautions)
+
+    assert "P25 and Q1, P75 and Q3 differ: the quartiles are the medians of the halves" in cautions("halves", "25 75")
+    assert "P25 and Q1 differ" in cautions("halves", "25 40")
+    assert "differ: the quartiles" not in cautions("type 7", "25 75")
+    assert "differ: the quartiles" not in cautions("halves", "40")

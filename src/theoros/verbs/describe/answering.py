@@ -8,6 +8,7 @@ from dataclasses import replace
 from theoros.answer.parts import Answer, Draft, Link, Reading
 from theoros.answer.picture import Picture
 from theoros.answer.wording import listed_briefly
+from theoros.numeric.measures import percentile
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column, Table
 from theoros.verbs import follow_ups
@@ -81,7 +82,23 @@ def _reading(
     if empty:
         paragraphs.append(f"No values of {column.name} for {listed_briefly(empty)}.")
     links = (*row_links(table, words.outlying_rows()), *_next(statement, table, column, full))
-    return Reading(words.headline(), tuple(paragraphs), cautions=tuple(words.cautions()), next=links)
+    cautions = (*words.cautions(), *_two_rules(statement, full))
+    return Reading(words.headline(), tuple(paragraphs), cautions=cautions, next=links)
+
+
+def _two_rules(statement: DescribeStatement, full: Sequence[tuple[Group, Summary]]) -> list[str]:
+    """Where a percentile and the quartile of the same share differ, as they are found by rules of their own."""
+    rule, found = statement.quartiles, []
+    for share, name in ((25, "q1"), (75, "q3")):
+        by_both = ((percentile(group.values, share, rule), getattr(s, name)) for group, s in full)
+        if share in percentile_list(statement.percentiles) and any(a != b for a, b in by_both):
+            found.append(f"P{share} and {name.upper()}")
+    if not found:
+        return []
+    return [
+        f"{', '.join(found)} differ: the quartiles are the medians of the halves, and percentiles are "
+        f"found between values. Choose another rule for the quartiles, and both follow it."
+    ]
 
 
 def _next(
