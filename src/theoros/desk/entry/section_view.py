@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QEvent, QSize, Qt, Signal
+from PySide6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from theoros.answer.parts import Control, Section
 from theoros.answer.wording import to_plain
@@ -67,6 +67,16 @@ class SectionView(QWidget):
         self._begun = 0
         self._reached: int | None = None
 
+    def sizeHint(self) -> QSize:
+        """As high as its controls are in the lines that they take."""
+        hint = super().sizeHint()
+        return QSize(hint.width(), max(hint.height(), self.heightForWidth(self.width())))
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            self.updateGeometry()
+
     def show_section(self, section: Section, slot_of: Callable[[str], Slot | None]) -> None:
         """`slot_of` gives the slots that are typed among the controls."""
         self.title.setText(section.title)
@@ -81,6 +91,8 @@ class SectionView(QWidget):
         self.picture.setMinimumHeight(self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT))
         high = self.theme.px(SLIM_HEIGHT if slim else LEAST_HEIGHT)
         self.picture.setMaximumHeight(high if slim or self.low else NO_LIMIT)
+        policy = QSizePolicy.Policy.Maximum if slim else QSizePolicy.Policy.Preferred
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, policy)
         self.picture.show_picture(section.picture)
         while len(self.figure_views) < len(section.figures):
             view = FiguresView(self.theme)
