@@ -13,6 +13,7 @@ from tests.conftest import make_table
 from theoros.answer.parts import Answer
 from theoros.answer.wording import to_plain
 from theoros.numeric.regression.diagnostics import pattern
+from theoros.study.file import demo_study
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.model.curves.curve import CannotFit, curves
@@ -202,3 +203,15 @@ def test_a_slot_that_is_emptied_says_what_to_do() -> None:
     assert TypeNumber(0, 1).problem(None) == "Type a number from 0 to 1."
     assert Pick((Option("a", "a"), Option(None, "none"))).problem("") == "Choose one: a, none."
     assert "None" not in Pick((Option("a", "a"), Option(None, "none"))).problem("b")
+
+
+def test_no_curve_is_suggested_for_two_columns_of_the_demo_that_do_not_go_together() -> None:
+    """A line of two pieces had the lowest AICc, with R² = 0.05: the best of a dozen looks better than it is."""
+    tables = demo_study().by_name
+    made = statement_from_json({"verb": "model", "table": "bushes", "what": "pluck mass", "against": "elevation"})
+    found = text(answer(made, tables))
+    assert "is not shown to go with elevation" in found
+    assert "Suggested: " not in found
+    rng = np.random.default_rng(3)
+    x = rng.uniform(-3, 3, 60)
+    assert "Suggested: a quadratic" in text(model(x + 4, 5 + x**2 + rng.normal(0, 1, 60)))  # no line, and yet a curve

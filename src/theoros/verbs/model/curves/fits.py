@@ -12,6 +12,7 @@ from theoros.answer.parts import Tone
 from theoros.answer.wording import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
+from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.levels import below
 from theoros.numeric.regression.diagnostics import Pattern, corrected_aic, cubic_basis, outlying, pattern
 from theoros.numeric.regression.least_squares import sum_of_squares
@@ -29,6 +30,9 @@ AS_GOOD = 2.0
 """A simpler curve is as good as another whose AICc is lower by no more than this."""
 FOR_A_LINE, FOR_FEW_ROWS = 4.0, 20.0
 """A curve is suggested for a line if its AICc is lower by more than the first, and the second over n."""
+SHOWN, FOUND = 0.05, 0.001
+"""Where a line is not shown at the first level, a curve is suggested only if it is at the second: of a dozen, with
+joints that were searched for, the best looks better than it is."""
 HANGS = 0.9
 """From this leverage on a curve is drawn to where one row is."""
 MANY = 20_000
@@ -131,6 +135,8 @@ def suggested(found: dict[str, Diagnosed | str]) -> tuple[str, str]:
             for name, one in able.items()
             if one is line or one.fitted.perfect or (one.fitted.aicc < kept and not _hangs(one))
         }
+        if not _shown_at(line, SHOWN):
+            able = {name: one for name, one in able.items() if one is line or _shown_at(one, FOUND)}
         if not _beats_level(able.values()):
             return "", ""
     best = min(one.fitted.aicc for one in able.values())
@@ -141,6 +147,27 @@ def suggested(found: dict[str, Diagnosed | str]) -> tuple[str, str]:
     if low == chosen:
         return chosen, "its AICc is the lowest"
     return chosen, "simpler than others that do no better"
+
+
+def _shown_at(one: Diagnosed, level: float) -> bool:
+    """Whether a curve explains more than chance does, as far as an F test tells; True where there is none."""
+    found = _against_mean(one.fitted)
+    return found is None or below(found[2], level)
+
+
+def overall_test(f: Fitted) -> tuple[int, float, float] | None:
+    """Of a curve that is tested as a whole: its coefficients but one, F against the mean of y, and p."""
+    return None if f.curve.overall == "none" else _against_mean(f)
+
+
+def _against_mean(f: Fitted) -> tuple[int, float, float] | None:
+    if f.standard_errors is None or f.perfect or f.df < 1:
+        return None
+    total, more = sum_of_squares(f.y), f.terms - 1
+    if not f.r_squared < 1 or more < 1:
+        return None
+    ratio = max(0.0, total - f.rss) / more / (f.rss / f.df)
+    return more, ratio, float(FisherF(more, f.df).sf(ratio))
 
 
 def _hangs(one: Diagnosed) -> bool:

@@ -7,12 +7,12 @@ from typing import TYPE_CHECKING
 
 from theoros.answer.wording import listed, number, p_equals, percent_text, plural, sentence_case, significant
 from theoros.lazy_imports import np
-from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.distributions.student import StudentT
 from theoros.numeric.levels import below
 from theoros.numeric.regression.least_squares import sum_of_squares
 from theoros.verbs.core.cautions import cause_cautions
 from theoros.verbs.model.curves.curve import CannotFit, Fitted
+from theoros.verbs.model.curves.fits import overall_test
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.words.amounts import place_text, share_text, x_text, y_text
 
@@ -38,15 +38,10 @@ def slope_is_not_shown(f: Fitted) -> bool:
 
 def not_shown(pairs: ModelPairs, f: Fitted) -> str:
     """That a curve may be chance; empty where it is shown, or cannot be tested."""
-    if f.standard_errors is None or f.perfect or f.df < 1 or f.curve.overall == "none":
+    found = overall_test(f)
+    if found is None or below(found[2], 0.05):
         return ""
-    total, more = sum_of_squares(f.y), f.terms - 1
-    if not f.r_squared < 1 or more < 1:
-        return ""
-    ratio = max(0.0, total - f.rss) / more / (f.rss / f.df)
-    p = float(FisherF(more, f.df).sf(ratio))
-    if below(p, 0.05):
-        return ""
+    more, ratio, p = found
     about = "about " if f.curve.overall == "approximate" else ""
     return (
         f"That it explains more than chance would is not shown: {about}F({more}, {f.df}) = "
