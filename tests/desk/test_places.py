@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from soak.places import misplaced
 
-from theoros.desk.parts.widgets import PlainLabel, button
+from theoros.desk.parts.widgets import PlainLabel, Sideways, button
 from theoros.desk.window.window import Window
 from theoros.verbs.core.registry import verbs
 from theoros.verbs.core.slots import TypeNumber
@@ -89,3 +89,14 @@ def test_what_is_typed_into_goes_with_its_slot(window: Window, settle) -> None:
     assert bar.editor is not None
     assert bar.rect().contains(bar.editor.geometry())
     assert bar.editor.geometry().intersects(slot.geometry())
+
+
+def test_tables_and_pictures_of_the_report_are_in_sight(window: Window, settle, qtbot) -> None:
+    """What stands in a frame that goes along was hidden with it, as it had not been shown yet."""
+    window.show_target(("report", ""))
+    settle(window)
+    qtbot.waitUntil(lambda: window.report_page.findChildren(Sideways) != [], timeout=5000)
+    qtbot.wait(50)
+    frames = window.report_page.findChildren(Sideways)
+    assert {type(one.widget()).__name__ for one in frames} == {"PlainLabel", "QLabel"}  # pictures, tables
+    assert all(one.isVisible() and one.widget().isVisible() and one.height() > 30 for one in frames)

@@ -15,7 +15,7 @@ from theoros.numeric.levels import at_most, below
 
 SOURCES = Path(theoros.__file__).parent
 P_VALUES = {"p", "decides", "shapiro", "bend", "p_value"}
-LEVELS = {"alpha", "CLEAR", "PLAIN", "NO_SEASONS"}
+LEVELS = {"alpha", "CLEAR", "PLAIN", "NO_SEASONS", "SHOWN", "FOUND", "plain", "level"}
 NUMBERS = {0.05, 0.01, 0.001}
 SHARES = {"verbs/laws/binomial.py", "numeric/procedures/exact_power.py"}
 """Where p is the chance of a success, or of each count, which is never missing."""

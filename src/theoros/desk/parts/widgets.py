@@ -185,28 +185,36 @@ def clear(layout: QLayout) -> None:
             clear(item.layout())
 
 
-class Scrolled(QScrollArea):
+class Fitting(QScrollArea):
+    """Gives its content a size of its own, anew whenever either of them asks to be laid out."""
+
+    def setWidget(self, content: QWidget) -> None:
+        super().setWidget(content)
+        content.installEventFilter(self)
+        self.fit()
+
+    def eventFilter(self, watched, event) -> bool:
+        kinds = event.Type.LayoutRequest, event.Type.ShowToParent, event.Type.HideToParent
+        if event.type() in kinds and watched is self.widget():
+            self.fit()
+        return super().eventFilter(watched, event)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self.fit()
+
+    def fit(self) -> None:
+        raise NotImplementedError
+
+
+class Scrolled(Fitting):
     """A pane whose content is as wide as the pane, and scrolls when it is taller.
 
     Text that wraps needs more lines beside a scroll bar than without one: the height is worked
     out for the width that the content really gets.
     """
 
-    def setWidget(self, content: QWidget) -> None:
-        super().setWidget(content)
-        content.installEventFilter(self)
-        self._fit()
-
-    def eventFilter(self, watched, event) -> bool:
-        if event.type() == event.Type.LayoutRequest and watched is self.widget():
-            self._fit()
-        return super().eventFilter(watched, event)
-
-    def resizeEvent(self, event) -> None:
-        super().resizeEvent(event)
-        self._fit()
-
-    def _fit(self) -> None:
+    def fit(self) -> None:
         content = self.widget()
         layout = content.layout() if content is not None else None
         if content is None or layout is None:
@@ -220,7 +228,7 @@ class Scrolled(QScrollArea):
         content.resize(wide, max(tall, layout.totalMinimumSize().height(), room.height()))
 
 
-class Sideways(QScrollArea):
+class Sideways(Fitting):
     """Holds what may be wider than the page, which then goes along; as high as what it holds, and hidden with it."""
 
     def __init__(self, content: QWidget) -> None:
@@ -228,23 +236,14 @@ class Sideways(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        hidden = content.isHidden()
+        # what was never shown counts as hidden, too: only what was hidden on purpose stays so
+        hidden = content.isHidden() and content.testAttribute(Qt.WidgetAttribute.WA_WState_ExplicitShowHide)
         self.setWidget(content)
         content.setHidden(hidden)
-        self.setHidden(hidden)
-        content.installEventFilter(self)
+        if hidden:
+            self.hide()
 
-    def eventFilter(self, watched, event) -> bool:
-        kinds = event.Type.LayoutRequest, event.Type.ShowToParent, event.Type.HideToParent
-        if event.type() in kinds and watched is self.widget():
-            self._fit()
-        return super().eventFilter(watched, event)
-
-    def resizeEvent(self, event) -> None:
-        super().resizeEvent(event)
-        self._fit()
-
-    def _fit(self) -> None:
+    def fit(self) -> None:
         content = self.widget()
         if content is None or self.parentWidget() is None:
             return  # shown now, it would be a window of its own

@@ -11,6 +11,7 @@ import math
 
 from theoros.answer.parts import Assumption
 from theoros.answer.wording import counted, number, p_equals
+from theoros.numeric.levels import below
 from theoros.verbs.assumptions.assumption import FEW, LARGE, AssumptionCheck
 from theoros.verbs.data.sample import Sample
 from theoros.verbs.data.samples import Measured
@@ -21,9 +22,9 @@ PLAIN = 0.04
 SLIGHT, STRONG = 1.0, 1.4
 """Skewness of a middling sample up to which nothing is said, and past which it is too much."""
 SLIGHT_ALONE, STRONG_ALONE = 0.7, 1.0
-"""The same of a sample that is not set against another of its shape, where nothing cancels: exponential values
-give a t test of one mean an error of 0.10 with 10 of them, 0.06 where past this bootstrap t takes its place
-(`benchmarks/advice_beyond.py`)."""
+"""The same of a sample that is not set against another of its shape, where nothing cancels: 10 exponential values
+give a t test of one mean an error of 0.11, and 0.09 where past this bootstrap t takes its place
+(`benchmarks/advice_beyond.txt`)."""
 PER_ROOT = 0.2
 """The skewness that a large sample bears, over √n: n > 25 G₁² (Cochran 1977, "Sampling Techniques",
 section 2.15), with which a 95 % interval misses in at most 6 %."""
@@ -53,20 +54,16 @@ def _normal_one(sample: Sample, plain: float, *, alone: bool) -> Assumption:
         return Assumption("fails", f"{name}: all values are equal, so there is no shape", brief=f"{name} flat")
     if n < FEW:
         return _of_few(sample, plain, alone=alone)
-    side = "right" if sample.skewness > 0 else "left"
     size = abs(sample.skewness)
     slight, strong = (SLIGHT_ALONE, STRONG_ALONE) if alone else (SLIGHT, STRONG)
     if n >= LARGE:
         strong = PER_ROOT * math.sqrt(n)
         slight = 0.8 * strong
     said = f"skewness {number(sample.skewness, 1)}"
-    lean = "lean" if sample.many else "leans"
     if size > strong:
-        bears = f"more than {many} make up for" if n >= LARGE else f"strong for {many}"
-        text = f"{name} {lean} far to the {side}: {said}, {bears}"
-        return Assumption("fails", text, brief=f"{name} skewed")
+        return _far(sample, f"more than {many} make up for" if n >= LARGE else f"strong for {many}")
     if size > slight:
-        text = f"{name} {lean} to the {side} ({said}): about as much as {many} bear"
+        text = f"{_leaning(sample)} ({said}): about as much as {many} bear"
         return Assumption("judge", text, brief=f"{name} somewhat skewed")
     if n >= LARGE:
         return Assumption("holds", f"{name}: with {many} the mean varies nearly normally ({said})")
@@ -76,16 +73,24 @@ def _normal_one(sample: Sample, plain: float, *, alone: bool) -> Assumption:
 def _of_few(sample: Sample, plain: float, *, alone: bool) -> Assumption:
     name, many = sample.said, counted(sample.n, "value")
     said = f"Shapiro–Wilk {p_equals(sample.shapiro)}" if sample.shapiro is not None else ""
-    if sample.shapiro is not None and sample.shapiro < plain:
+    if sample.shapiro is not None and below(sample.shapiro, plain):
         do = "do" if sample.many else "does"
         text = f"{name} {do} not look normal ({said}), which matters with {many}"
         return Assumption("fails", text, brief=f"{name} not normal")
     if alone and abs(sample.skewness) > STRONG_ALONE:
-        side, lean = "right" if sample.skewness > 0 else "left", "lean" if sample.many else "leans"
-        text = f"{name} {lean} far to the {side}: skewness {number(sample.skewness, 1)}, strong for {many}"
-        return Assumption("fails", text, brief=f"{name} skewed")
+        return _far(sample, f"strong for {many}")
     text = f"{name}: {many} are too few to see a shape; nothing speaks plainly against a normal one"
     return Assumption("judge", f"{text} ({said})" if said else text, brief="few values")
+
+
+def _leaning(sample: Sample, how: str = "") -> str:
+    side = "right" if sample.skewness > 0 else "left"
+    return f"{sample.said} {'lean' if sample.many else 'leans'} {how}to the {side}"
+
+
+def _far(sample: Sample, bears: str) -> Assumption:
+    text = f"{_leaning(sample, 'far ')}: skewness {number(sample.skewness, 1)}, {bears}"
+    return Assumption("fails", text, brief=f"{sample.said} skewed")
 
 
 CHECKS = (AssumptionCheck("normal", _normal),)
