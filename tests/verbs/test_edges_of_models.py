@@ -17,6 +17,7 @@ from theoros.study.file import demo_study
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.registry import statement_from_json
 from theoros.verbs.model.curves.curve import CannotFit, curves
+from theoros.verbs.model.curves.logistic_growth import _least_step
 
 SCALES = [(0.0, 1.0), (1990.0, 2.0), (45_000.0, 5.0), (1e6, 10.0)]
 
@@ -215,3 +216,40 @@ def test_no_curve_is_suggested_for_two_columns_of_the_demo_that_do_not_go_togeth
     rng = np.random.default_rng(3)
     x = rng.uniform(-3, 3, 60)
     assert "Suggested: a quadratic" in text(model(x + 4, 5 + x**2 + rng.normal(0, 1, 60)))  # no line, and yet a curve
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_a_joint_at_a_case_is_not_left_for_a_worse_place(seed: int) -> None:
+    """Against least squares at every case and in every gap, by NumPy and SciPy (Hudson 1966)."""
+    rng = np.random.default_rng(seed)
+    x = np.linspace(0.5, 15, 8)
+    y = 1 + 1.2 * x - 1.5 * np.maximum(x - 7, 0) + rng.normal(0, 2, 8)
+
+    def rss(joint: float) -> float:
+        design = np.column_stack([np.ones(8), x, np.maximum(x - joint, 0)])
+        return float(((y - design @ np.linalg.lstsq(design, y, rcond=None)[0]) ** 2).sum())
+
+    gaps = [optimize.minimize_scalar(rss, bounds=gap, method="bounded").fun for gap in itertools.pairwise(x[1:-1])]
+    assert curves()["two pieces"].fit(x, y).rss <= min(*gaps, *(rss(at) for at in x[1:-1])) * (1 + 1e-6)
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_growth_without_a_level_comes_to_the_best_of_all_steps(seed: int) -> None:
+    """0 on one side and the mean on the other, one value of x between them left free: all of them, one by one."""
+    rng = np.random.default_rng(seed)
+    x = np.sort(rng.integers(0, 9, 12)).astype(float)
+    y = rng.normal(1, 2, 12)
+    found = []
+    for at in np.unique(x):
+        zero, level, own = y[x < at], y[x > at], y[x == at]
+        found.append(float((zero**2).sum() + ((y[x >= at] - y[x >= at].mean()) ** 2).sum()))
+        if level.size and own.mean() * (own.mean() - level.mean()) < 0:
+            spread = ((own - own.mean()) ** 2).sum() + ((level - level.mean()) ** 2).sum()
+            found.append(float((zero**2).sum() + spread))
+    assert _least_step(x, y) == pytest.approx(min(found), rel=1e-9)
+
+
+def test_growth_through_a_parabola_says_what_it_comes_to() -> None:
+    x = np.linspace(0.5, 15, 8)
+    with pytest.raises(CannotFit, match="comes to an exponential curve, or a step"):
+        curves()["logistic growth"].fit(x, 1 + (x - 8) ** 2 / 8)
