@@ -47,7 +47,8 @@ def _starts(x: Floats, y: Floats) -> tuple[list[Floats], bool]:
 def _limit(x: Floats, y: Floats) -> float:
     """The least sum of squares of an exponential curve, which it is far below its level, and of a step."""
     try:
-        grown = fit_curve(EXPONENTIAL.shape, EXPONENTIAL.gradient, x, y, EXPONENTIAL.starts(x, y)[0]).rss
+        best = EXPONENTIAL.starts(x, y)[0][:1]  # it has one rate: from the best start alone it comes to the same
+        grown = fit_curve(EXPONENTIAL.shape, EXPONENTIAL.gradient, x, y, best).rss
     except DoesNotSettle:
         grown = np.inf
     return min(grown, _least_step(x, y), _least_step(-x, y))
