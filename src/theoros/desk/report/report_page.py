@@ -195,6 +195,11 @@ class ReportPage(QWidget):
         if key == f"{KEY} {entry}" and draft.done >= 1:
             self._fill_soon(entry, draft.answer)
 
+    @property
+    def waiting(self) -> bool:
+        """Whether an answer is still to be laid out."""
+        return self._next.isActive()
+
     def _fill_soon(self, entry: str, found: Answer) -> None:
         """One answer in a turn: their pictures are laid out here, and the window goes on between them."""
         self._due.append((entry, found))

@@ -381,8 +381,8 @@ class Window(Rooms):
     @property
     def idle(self) -> bool:
         """Whether nothing is being worked out, read or written."""
-        built: EntryPages | None = self.__dict__.get("entry_pages")
-        waiting = built is not None and any(page.waiting for page in built.pages)
+        entries, report = self.__dict__.get("entry_pages"), self.__dict__.get("report_page")
+        waiting = any(page.waiting for page in (*(entries.pages if entries else ()), *((report,) if report else ())))
         idle = self.side_work.idle and all(engine.idle for engine in self.engines)
         return not waiting and not self.words.isActive() and idle
 
