@@ -37,7 +37,6 @@ from theoros.study.study_change import Change, change_between
 
 if TYPE_CHECKING:
     from theoros.answer.parts import Answer
-    from theoros.desk.entry.entry_pages import EntryPages
 
 TELL_THEMSELVES = ("import", "answer", "answer beside", "preview", "apply", OPENING, RECOVERING)
 """Work whose pages say themselves what went wrong."""
