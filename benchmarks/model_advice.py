@@ -2,7 +2,7 @@
 
 Run as `python -m benchmarks.model_advice`; it takes a few minutes, and belongs to no run of the
 other figures. Pairs are drawn from curves that are known. Told are, for each, the share in which
-that very curve is suggested, or one that cannot be told from it (R² of the true curve's values by
+that very curve is suggested, or one that cannot be estimated from it (R² of the true curve's values by
 it at least 0.998), and the shares in which a bend, an uneven spread, or an unusual row is told.
 """
 

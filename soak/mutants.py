@@ -33,6 +33,7 @@ class Mutant:
 
 
 HOLD, TABLES = "verbs/test_sentences_hold.py", "engine/test_tables.py"
+PLAIN = "verbs/test_plain_words.py"
 LINK, JOURNAL, LAYOUT = "engine/test_link.py", "study/test_journal.py", "answer/test_layout.py"
 ANOVA = "numeric/procedures/analysis_of_variance.py"
 MUTANTS = (
@@ -56,9 +57,8 @@ MUTANTS = (
     Mutant("verbs/model/curves/polynomials.py", "\"lowest\" if bend > 0 else \"highest\"", "\"highest\" if bend > 0 else \"lowest\"", HOLD),
     Mutant("verbs/model/curves/two_pieces.py", "slope_only(pairs, slope + change, low, high)", "slope_only(pairs, change, low, high)", HOLD),
     Mutant("verbs/model/curves/logistic_growth.py", "level_words(pairs, f.x, level, shift / rate)", "level_words(pairs, f.x, level, rate / shift)", HOLD),
-    Mutant("verbs/model/words/amounts.py", "{'more' if up else 'less'}", "{'less' if up else 'more'}", HOLD),
-    Mutant("verbs/model/words/amounts.py", "{'higher' if up else 'lower'}", "{'lower' if up else 'higher'}", HOLD),
-    Mutant("verbs/model/words/amounts.py", "'more' if change > 0 else 'less'", "'less' if change > 0 else 'more'", HOLD),
+    Mutant("verbs/model/words/amounts.py", "'higher' if change > 0 else 'lower'", "'lower' if change > 0 else 'higher'", HOLD),
+    Mutant("verbs/model/words/amounts.py", "'higher' if factor > 1 else 'lower'", "'lower' if factor > 1 else 'higher'", HOLD),
     Mutant("verbs/model/simple/answering.py", "side = \"above\" if off > 0 else \"below\"", "side = \"below\" if off > 0 else \"above\"", HOLD),
     Mutant("verbs/model/simple/words.py", "keep = np.arange(f.n) != place", "keep = np.arange(f.n) != place + 1", HOLD),
     Mutant("verbs/model/logistic/tables.py", "now.misses, now.sensitivity)", "now.misses, now.specificity)", HOLD),
@@ -66,7 +66,11 @@ MUTANTS = (
     Mutant("answer/wording.py", "exact(round(100 * float(share), most))", "exact(round(100 * float(share)))", HOLD),
     Mutant("verbs/forecast/words/assumptions.py", "fitted + 3), fitted)", "fitted + 3), 0)", HOLD),
     Mutant("verbs/forecast/report.py", "wide / (2 * normal)", "wide / 3.92", HOLD),
-    Mutant("verbs/forecast/words/forecast.py", "r.s.confidence >= LIKELY", "r.s.confidence > 0", HOLD),
+    Mutant("verbs/core/verdict.py", "\"enough\" if self.rejects(alpha)", "\"enough\" if not self.rejects(alpha)", PLAIN),
+    Mutant("verbs/core/verdict.py", "return at_most(p, alpha + SAME)", "return at_most(p, 2 * alpha)", PLAIN),
+    Mutant("verbs/core/verdict.py", "return \"rare\" if share >= 0.01", "return \"not rare\" if share >= 0.01", PLAIN),
+    Mutant("verbs/test/pictures.py", "'contains' if inside else 'does not contain'", "'does not contain' if inside else 'contains'", PLAIN),
+    Mutant("verbs/model/simple/words.py", "return made if slope_is_not_shown(f)", "return made if not slope_is_not_shown(f)", PLAIN),
     Mutant("verbs/forecast/words/series.py", "way = \"rises\" if slope > 0", "way = \"falls\" if slope > 0", HOLD),
     Mutant("verbs/forecast/words/series.py", "int(np.argmax(parts.effects)), int(np.argmin(parts.effects))", "int(np.argmin(parts.effects)), int(np.argmax(parts.effects))", HOLD),
     Mutant("verbs/forecast/methods/naive.py", "shown.at % cycle", "(shown.at + 1) % cycle", HOLD),

@@ -40,7 +40,7 @@ def test_answering_a_statement(trays: Path, capsys) -> None:
     assert main(["answer", json.dumps(STATEMENT), "--table", str(trays)]) == 0
     made = json.loads(capsys.readouterr().out)
     ref = stats.ttest_ind([35.5, 36.1, 34.9], [31.2, 33, 32.1], equal_var=False, alternative="greater")
-    welch = made["figures"]["ways"][0]
+    welch = made["figures"]["methods"][0]
     assert welch["p"] == pytest.approx(ref.pvalue, rel=1e-12)
     assert made["statement"]["replicates"] == 500
     assert made["statement_text"].startswith("Test whether the mean of loss (%) for slow")

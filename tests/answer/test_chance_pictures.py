@@ -95,4 +95,4 @@ def test_a_value_far_off_is_marked_at_the_edge() -> None:
     frame = chance_frame(StudentT(9), StudentT(9).region("greater", 40.0), 40.0, observed_text="t = 40")
     assert frame.x.high == 9.0
     assert frame.rules[0].x == 9.0
-    assert frame.rules[0].label == "seen: t = 40 →"
+    assert frame.rules[0].label == "observed: t = 40 →"

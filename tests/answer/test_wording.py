@@ -8,25 +8,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from theoros.answer.nouns import counted, group_phrase, pair_phrase, plural, singular, with_article
 from theoros.answer.wording import (
     between_data,
-    counted,
     exact,
-    group_phrase,
     listed,
     listed_briefly,
     number,
     p_equals,
     p_value,
-    pair_phrase,
     percent,
-    plural,
     sentence_case,
     shortened,
     significant,
     to_html,
     to_plain,
-    with_article,
     with_unit,
 )
 
@@ -104,6 +100,70 @@ def test_percentages_never_round_to_what_is_untrue() -> None:
         ("day", "days"),
         ("tea leaf", "tea leaves"),
         ("Child", "Children"),
+        *(
+            pair.rsplit(" ", 1)
+            for pair in [
+                "wolf wolves",
+                "larva larvae",
+                "criterion criteria",
+                "ox oxen",
+                "cactus cacti",
+                "fungus fungi",
+                "index indices",
+                "radius radii",
+                "stimulus stimuli",
+                "phenomenon phenomena",
+                "axis axes",
+                "crisis crises",
+                "hypothesis hypotheses",
+                "diagnosis diagnoses",
+                "basis bases",
+                "bacterium bacteria",
+                "alga algae",
+                "nucleus nuclei",
+                "appendix appendices",
+                "quiz quizzes",
+                "hero heroes",
+                "photo photos",
+                "piano pianos",
+                "echo echoes",
+                "roof roofs",
+                "chief chiefs",
+                "thief thieves",
+                "calf calves",
+                "hoof hooves",
+                "deer deer",
+                "salmon salmon",
+                "aircraft aircraft",
+                "moose moose",
+                "swine swine",
+                "passer-by passers-by",
+                "mother-in-law mothers-in-law",
+                "louse lice",
+                "gentleman gentlemen",
+                "German Germans",
+                "human humans",
+                "toy toys",
+                "cherry cherries",
+                "stomach stomachs",
+                "bus buses",
+                "lens lenses",
+                "virus viruses",
+                "11-year-old 11-year-olds",
+                "staff staff",
+                "species species",
+                "series series",
+                "tomato tomatoes",
+                "half halves",
+                "medium media",
+                "foot feet",
+                "goose geese",
+                "sheep sheep",
+                "die dice",
+                "offspring offspring",
+                "salesperson salespeople",
+            ]
+        ),
     ],
 )
 def test_plurals(one: str, many: str) -> None:
@@ -185,9 +245,20 @@ def test_two_levels_at_once(levels: tuple[str, str], said: str) -> None:
 
 
 @pytest.mark.parametrize(
+    ("many", "one"),
+    [("children", "child"), ("visitors", "visitor"), ("leaves", "leaf"), ("mice", "mouse"), ("people", "person"),
+     ("leaf mass", ""), ("loss", ""), ("moisture", ""), ("bus", ""), ("species", ""), ("is", "")],
+)  # fmt: skip
+def test_what_a_column_counts(many: str, one: str) -> None:
+    assert singular(many) == one
+
+
+@pytest.mark.parametrize(
     "said",
     ["an elevation", "an hour", "an x", "an n of trials", "a unit", "a unimodal shape", "a union",
-     "an unimportant thing", "an uneven row", "a use", "a y", "a leaf mass", "a one-off"],
+     "an unimportant thing", "an uneven row", "a use", "a y", "a leaf mass", "a one-off", "an 11-year-old",
+     "an 8-hour day", "an 18 mm bin", "an 80 % interval", "a 1", "a 12", "an SD", "a URL", "an α of 0.05", "a ewe",
+     "an heir", "a European", "an honest man", "an F value", "a t value", "an r of 0.9"],
 )  # fmt: skip
 def test_articles_follow_the_sound(said: str) -> None:
     assert with_article(said.partition(" ")[2]) == said

@@ -114,7 +114,7 @@ def test_a_formula_is_typed_completed_and_followed(window: Window, settle, qtbot
     assert cells(window, "bushes", "gain")[0] == 61.0
     sheet.setCurrentIndex(sheet.sheet_model.index(0, place + 1))
     type_cell(window, qtbot, "5")
-    assert "worked out by the formula" in window.banner.label.text()
+    assert "calculated by the formula" in window.banner.label.text()
     pane = window.column_pane
     pane.show_column("bushes", "gain")
     pane.formula.setText("leaf mass +")
@@ -471,7 +471,7 @@ def test_levels_are_ordered_named_and_merged(window: Window, settle) -> None:
     pane.levels.item(1).setText("fair")
     settle(window)
     assert window.session.study.table("bushes").levels("grade") == ("fine", "fair")
-    assert "are one level now" in window.banner.label.text()
+    assert "are now one level" in window.banner.label.text()
     window.session.undo()
     settle(window)
     assert pane.levels.levels() == ("fine", "coarse", "fair")

@@ -100,7 +100,7 @@ def test_one_proportion_of_a_claim_of_chance(ask) -> None:
     assert hands.entered == 4
     expected = stats.binomtest(9, 60, 1 / 8, "greater").pvalue
     assert p_value(window) == pytest.approx(expected, rel=1e-9)
-    assert conclusion(window).endswith("that the proportion of successes among cases is greater than 1/8.")
+    assert conclusion(window).endswith("that the proportion of successes among all cases is greater than 1/8.")
 
 
 def test_another_parameter_is_picked_and_its_groups_stay(ask, settle) -> None:

@@ -45,7 +45,7 @@ for entry in ("e1", "e2", "e3", "e4", "e5"):
     settle()
     assert window.entry_page.answer.problem is None
 window.show_target(("entry", "e1"))
-window.entry_page.set_slot("way", "shuffled labels")
+window.entry_page.set_slot("method", "shuffled labels")
 settle()
 window.asking.add_entry(make("plot", table="bushes", what="leaf mass", shape="normal quantiles"))
 settle()

@@ -76,7 +76,7 @@ def test_picking_from_a_slot_with_the_mouse(window: Window, settle, qtbot) -> No
     qtbot.mouseClick(opened.list.viewport(), LEFT, pos=opened.list.visualItemRect(item).center())
     settle(window)
     assert "is less than for quick" in sentence(window)
-    assert "leans against your claim" in window.entry_page.symbols.accessibleName()
+    assert "points against your claim" in window.entry_page.symbols.accessibleName()
     window.session.undo()
     settle(window)
     assert "is greater than for quick" in sentence(window)
@@ -95,7 +95,7 @@ def test_picking_by_keyboard_alone(window: Window, settle, qtbot) -> None:
     qtbot.keyClick(opened.list, Qt.Key.Key_Return)
     settle(window)
     assert sentence(window).startswith("Test whether the mean of")
-    assert "the way became Welch t" in bar.message.text()
+    assert "the method is now Welch t" in bar.message.text()
     assert window.focusWidget() is bar.button("parameter")
 
 

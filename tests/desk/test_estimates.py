@@ -27,7 +27,7 @@ PROBLEMS = (
     # How long are the leaves of all bushes, on average? And is 60 mm a value that goes with that?
     Problem("a value to judge", "t interval: mean of one group", (
         ("the number", "> leaf length"), ("a value to judge", "60"),
-    ), "60 mm lies below the interval", 4, "bushes"),
+    ), "60 mm is below the interval", 4, "bushes"),
     # How much did training raise the scores? Their columns are selected before.
     Problem("pairs", "t interval: mean of pairs", (), "the mean of the differences", 4, "tasters"),
     # The median leaf length, by ranks.
@@ -44,7 +44,7 @@ PROBLEMS = (
     # How many must be asked for a margin of 3 points, as long as nothing is known?
     Problem("a sample size", "wilson", (
         ("number of successes", "30"), ("n", "60"), ("margin wanted", "0.03"),
-    ), "it takes 1068 cases, rounded up", 5),
+    ), "1068 cases are needed (rounded up)", 5),
 )  # fmt: skip
 
 
@@ -125,7 +125,7 @@ def test_an_end_is_dragged_and_the_confidence_follows(asked: Window, settle) -> 
     assert found["low"] == pytest.approx(statement.low)
     assert found["low"] > before["low"]
     assert found["confidence"] < 0.95
-    assert "the confidence is" in page.answer.reading.paragraphs[0]
+    assert "the confidence level is" in page.answer.reading.paragraphs[0]
     asked.session.undo()
     settle(asked)
     assert page.answer.numbers["one-sample t"] == before

@@ -64,27 +64,27 @@ PROBLEMS = (
     # trusted, with the last year held back and its table.
     Problem("parts, forecast, one sentence, hold-back", "smoothing, Holt", (
         ("the series", "> visitors"), ("how far", "12"), ("held back", "12"),
-    ), "In January 2026 about 790 visitors are to be expected, most likely between 720 and 870. "
+    ), "The forecast for January 2026 is 790 visitors, with a 95 % prediction interval from 720 to 870. "
        "The trend of visitors rises by about 35 a year", 4, "visits"),
     # What are they to be in June 2026, by whichever way suits best?
     Problem("one month, by the best way", "smoothing, Holt", (
-        ("the series", "> visitors"), ("the way", "> the way that suits best"),
+        ("the series", "> visitors"), ("method", "> the best method"),
         ("read at", "2026-06-01"),
-    ), "In June 2026 about 1170 visitors are to be expected, most likely between 1100 and 1240.",
+    ), "The forecast for June 2026 is 1170 visitors, with a 95 % prediction interval from 1100 to 1240.",
        4, "visits"),
     # The harvests of two years by quarter, the seasons with their sizes.
     Problem("quarters of two years ahead", "smoothing, Holt", (
         ("the series", "> leaf"), ("how far", "8"),
-    ), "Quarter 2 stands about 6.0 t above the trend, quarter 4 about 8.4 t below it.", 3,
+    ), "Quarter 2 is highest, about 6.0 t above the trend, and quarter 4 is lowest, about 8.4 t below it.", 3,
        "harvests"),
     # Rain by the year: is there a trend, and what is to be expected in the next five years?
     Problem("years along a straight line", "smoothing, Holt", (
-        ("the series", "> rainfall"), ("how far", "5"), ("the way", "> a straight line"),
-    ), "In 2025 rainfall is to be expected at about 740 mm, most likely between", 4, "rain"),
+        ("the series", "> rainfall"), ("how far", "5"), ("method", "> a straight line"),
+    ), "The forecast of rainfall for 2025 is 740 mm, with a 95 % prediction interval from", 4, "rain"),
     # Breakages cannot be below 0: the band must not go there.
     Problem("a count near 0 with a band of 90 %", "smoothing, Holt", (
         ("the series", "> breakages"), ("held back", "12"), ("band of", "90"),
-    ), "can breakages be below 0? They are whole numbers of 0 or more, so the band was worked out "
+    ), "can breakages be below 0? All values are whole numbers of 0 or more, so the interval was calculated "
        "from square roots and ends at 0", 4, "pots"),
 )  # fmt: skip
 
@@ -113,7 +113,7 @@ def test_a_problem_by_keyboard(empty: Window, settle, problem: Problem) -> None:
     if page.entry.statement.holdout:
         rows = figures(window, "forecasts").rows
         assert [row.cells[4].text for row in rows].count("–") == len(rows) - 12
-        assert "held back fell inside their band" in words(window)
+        assert "held back are inside their prediction interval" in words(window)
 
 
 @pytest.fixture
@@ -173,13 +173,13 @@ def test_time_is_drawn_nearer(asked: Window, settle) -> None:
 
 def test_a_way_is_chosen_from_the_table_of_ways(asked: Window, settle) -> None:
     page = asked.entry_page
-    row = next(r for r in figures(asked, "ways").rows if r.cells[0].value == "naive: level")
+    row = next(r for r in figures(asked, "methods").rows if r.cells[0].value == "naive: level")
     page.set_slot(*row.sets)
     settle(asked)
     assert page.entry.statement.text(page.tables).startswith(
         "Forecast visitors for the next 12 months from the last value, by carrying it on"
     )
-    assert next(row for row in figures(asked, "ways").rows if row.chosen).cells[0].value == ("naive: level")
+    assert next(row for row in figures(asked, "methods").rows if row.chosen).cells[0].value == ("naive: level")
 
 
 def test_whether_it_can_be_below_zero_is_asked_once(empty: Window, settle) -> None:

@@ -228,8 +228,10 @@ class TestHeads:
         menus = empty.table_page.head_menus
         menu = menus.column_menu(1)
         assert sheet.chosen_columns() == ["b"]
-        assert {"Name and unit…", "Kind", "Sort from the least", "Delete b", "Plot b"} <= set(self.texts(menu))
-        self.do(menu, "Sort from the greatest")
+        assert {"Name and unit…", "Kind", "Sort from smallest to largest", "Delete b", "Plot b"} <= set(
+            self.texts(menu)
+        )
+        self.do(menu, "Sort from largest to smallest")
         assert sheet.sheet_model.text(0, 1) == "50"
         self.do(menus.column_menu(1), "Insert a column before it")
         assert [c.name for c in empty.table_page.table.columns] == ["a", "column 4", "b", "c"]

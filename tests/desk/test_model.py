@@ -17,33 +17,33 @@ PROBLEMS = (
     # Leaf mass from leaf length by a line: are the residuals normal, and what weighs a leaf of
     # 72 mm, on average and for one bush? And the same for each cultivar.
     Problem("a line with a prediction", "straight line: model", (
-        ("the response", "> leaf mass"), ("what it is predicted from", "> leaf length"),
+        ("the response", "> leaf mass"), ("the predictor", "> leaf length"),
         ("predict at", "72"), ("residuals", "> beside normal"),
-    ), "At 72 mm about 22.32 g is predicted: between 21.86 and 22.78 g for the mean of all such "
-       "bushes, and between 17.32 and 27.33 g for a single bush (95 %).", 6),
+    ), "At 72 mm, the predicted leaf mass is 22.32 g. The 95 % interval for the mean of all such bushes is "
+       "21.86 to 22.78 g. For a single bush it is 17.32 to 27.33 g.", 6),
     Problem("the same by levels", "straight line: model", (
-        ("the response", "> leaf mass"), ("what it is predicted from", "> leaf length"),
+        ("the response", "> leaf mass"), ("the predictor", "> leaf length"),
         ("groups", "> cultivar"), ("predict at", "72"), ("residuals", "> beside normal"),
-    ), "One straight line for each group against one for all: F(4, 172) = 1.41", 10),
+    ), "Test of separate against common: F(4, 172) = 1.41", 10),
     # A line, then a cubic, by one category and by two.
     Problem("a cubic by two categories", "cubic curve: model", (
-        ("the response", "> leaf mass"), ("what it is predicted from", "> leaf length"),
+        ("the response", "> leaf mass"), ("the predictor", "> leaf length"),
         ("groups", "> cultivar"), ("and by", "> netting"),
-    ), "One cubic curve for each group against one for all", 8),
+    ), "Separate cubic curves for the groups do not fit significantly better", 8),
     # Does moisture left fall along a line with the temperature of the oven?
     Problem("a line that is not right", "straight line: model", (
         ("the response", "> moisture left"),
-    ), "straight: a bend is left in the residuals (p < 0.0001)", 4, "ovens"),
+    ), "the relation is not linear: the residuals show a bend (p < 0.0001)", 4, "ovens"),
     # What do length, elevation and cultivar tell together of the leaf mass?
     Problem("several predictors", "straight line: model", (
-        ("the response", "> leaf mass"), ("what it is predicted from", "> leaf length"),
+        ("the response", "> leaf mass"), ("the predictor", "> leaf length"),
         ("and from", "> elevation"), ("predict for", "leaf length 70, elevation 400"),
-    ), "For leaf length 70 mm, elevation 400 m about", 6),
+    ), "For leaf length = 70 mm, elevation = 400 m", 6),
     # How likely is it that a bush with leaves of 70 mm is a Jade?
     Problem("the odds of an outcome", "straight line: model", (
         ("the response", "> cultivar"), ("the level", "> Jade"),
-        ("what it is predicted from", "> leaf length"), ("predict at", "70"),
-    ), "For a bush with leaf length 70 mm the probability of Jade is about 53.7 %", 6),
+        ("the predictor", "> leaf length"), ("predict at", "70"),
+    ), "For a bush with leaf length = 70 mm, the predicted probability of Jade is 53.7 %", 6),
 )  # fmt: skip
 
 
@@ -118,7 +118,7 @@ def test_the_cut_off_is_dragged_and_cases_change_their_class(window: Window, set
 
 def test_a_curve_is_chosen_from_the_table_of_curves(asked: Window, settle) -> None:
     page = asked.entry_page
-    methods = next(one for one in page.answer.figures if one.key == "ways")
+    methods = next(one for one in page.answer.figures if one.key == "methods")
     row = next(row for row in methods.rows if row.cells[0].value == "quadratic")
     page.set_slot(*row.sets)
     settle(asked)
@@ -171,4 +171,4 @@ def test_groups_far_apart_have_panels_of_their_own(asked: Window, settle) -> Non
     assert len(page.picture.drawing.marks("row")) >= 1
     assert page.picture.minimumHeight() >= 3 * 80  # a panel for each cultivar has room
     assert page.answer.picture.scales == 3
-    assert "One straight line for each group" in words(asked)
+    assert "Separate straight lines for the groups" in words(asked)

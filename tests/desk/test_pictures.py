@@ -37,7 +37,7 @@ def test_the_axis_is_drawn_nearer_and_shown_whole_again(asked: Window, settle, q
     assert low is not None
     axis = page.answer.picture.frames[0].x
     assert (axis.low, axis.high) == (low, high)
-    assert any("beyond the axis" in note for note in page.answer.picture.notes)
+    assert any("outside the axis" in note for note in page.answer.picture.notes)
     qtbot.keyClicks(page.picture, "0")
     settle(asked)
     assert (page.entry.statement.low, page.entry.statement.high) == (None, None)

@@ -178,7 +178,7 @@ def test_a_slot_that_does_not_fit_shows_it(theme: Theme, qtbot) -> None:
     bar.resize(600, 60)
     slot = Slot("alpha", "level", "2", 2.0, TypeNumber(0, 1))
     bar.show_phrase(("At ", slot, "."))
-    assert bar.message.text() == "2 is out of range. Type a number from 0 to 1."
+    assert bar.message.text() == "Level: 2 is out of range. Type a number from 0 to 1."
     button = bar.slots_shown()[0]
     assert isinstance(button, SlotButton)
     assert button.accessibleName() == "level: 2"

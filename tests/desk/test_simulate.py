@@ -22,18 +22,18 @@ PROBLEMS = (
     # One jar in eight used to leak. With the new lids 1 of 25 does. Could that be chance?
     Problem("a share, one-sided", "simulate a share", (
         ("chance of a success p", "1/8"), ("sample size n, how many trials", "25"),
-        ("what is asked of the pile", "> at most"), ("what was seen", "1"),
+        ("what is asked", "> at most"), ("the observed value", "1"),
     ), "number of trials that succeed is at most 1", 6),
     # Half of all guests prefer Jade, it is said. Of 40, 27 do. Is that another share?
     Problem("a share, two-sided", "simulate a share", (
         ("chance of a success p", "0.5"), ("sample size n, how many trials", "40"),
-        ("what is asked of the pile", "> as far"), ("what was seen", "27"),
-    ), "either way: 13 or less, or 27 or more", 6),
+        ("what is asked", "> extreme"), ("the observed value", "27"),
+    ), "(13 or less, or 27 or more)", 6),
     # Six trays lost 12.1, 11.4, … %. At most 12 % is allowed on average: do they lose less?
-    Problem("six values against a threshold", "claim made true", (
+    Problem("six values against a threshold", "claim assumed to be true", (
         ("the data", "> typed values"), ("the values", SIX),
-        ("value made true", "12"), ("what is asked of the pile", "> at most"),
-    ), "the mean moisture loss of cases is less than 12", 10),
+        ("value under H₀", "12"), ("what is asked", "> at most"),
+    ), "the mean moisture loss of all cases is less than 12", 10),
     # Do heavier leaves belong to longer ones?
     Problem("a correlation", "", (), "r of shuffled pairs", 6, "bushes",
             ("leaf mass", "leaf length")),
@@ -41,23 +41,23 @@ PROBLEMS = (
     Problem("a sampling distribution", "simulate a population of a shape", (
         ("mean μ", "62"), ("standard deviation σ", "9.5"),
         ("sample size n, how many are drawn", "16"),
-    ), "mean varies around", 6),
+    ), "mean of 1000 samples has a mean of", 6),
     # Two dice are thrown: how often is the sum 10 or more?
     Problem("two dice", "simulate several outcomes", (
         ("sample size n, how many are drawn", "2"), ("the statistic", "> the total"),
-        ("what is asked of the pile", "> at least"), ("what was seen", "10"),
+        ("what is asked", "> at least"), ("the observed value", "10"),
     ), "total is at least 10", 6),
     # Packets hold one of six cards. How often do ten packets do for all?
     Problem("waiting for all kinds", "simulate waiting", (
-        ("what is waited for", "> each kind"), ("what is asked of the pile", "> at most"),
-        ("what was seen", "10"),
+        ("what is waited for", "> each kind"), ("what is asked", "> at most"),
+        ("the observed value", "10"),
     ), "until each kind was seen is at most 10", 6),
     # Between which ends lies the median of resamples of the leaf masses, in the middle 90 %?
-    Problem("the middle of resamples", "drawn again", (
+    Problem("the middle of resamples", "data resampled", (
         ("the data", "> one column"), ("the number", "> leaf mass"),
-        ("what is taken of each", "> median"), ("what is asked of the pile", "> the middle"),
+        ("what is taken of each", "> median"), ("what is asked", "> the middle"),
         ("the middle share", "90"),
-    ), "In the middle 90 % of resamples the median", 8, "bushes"),
+    ), "In the middle 90 % of the resamples, the median leaf mass", 8, "bushes"),
 )  # fmt: skip
 
 
@@ -211,7 +211,7 @@ def test_statistics_become_a_table_that_can_be_renewed(jars: Window, settle, qtb
     page.set_slot("seed", 9)
     settle(jars)
     assert jars.banner.isVisible()
-    (again,) = (b for b in jars.banner.findChildren(QPushButton) if b.text() == "Draw it anew")
+    (again,) = (b for b in jars.banner.findChildren(QPushButton) if b.text() == "Draw again")
     again.click()
     name = "crates by chance"
     qtbot.waitUntil(lambda: jars.session.study.by_name[name].frame.to_series(1).to_list() != first, timeout=10_000)

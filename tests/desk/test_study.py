@@ -213,7 +213,7 @@ def test_pictures_and_tables_go_to_the_clipboard(window: Window, settle) -> None
     assert description.startswith("Dots and boxes of moisture loss (%). slow: 12 values")
     window.outgoing.copy_figures()
     data = QApplication.clipboard().mimeData()
-    assert data.text().splitlines()[0] == "Way\tcompares\tstatistic\tp-value\tconditions"
+    assert data.text().splitlines()[0] == "Method\tcompares\tstatistic\tp-value\tconditions"
     assert data.text().splitlines()[3].startswith("Rank sum\tmedians\tU = ")
     assert "<th" in data.html()
 

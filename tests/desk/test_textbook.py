@@ -37,13 +37,13 @@ PROBLEMS = (
     Problem("one mean", "one-sample t", (
         ("n of the group", "36"), ("mean of the group", "15.8"), ("SD of the group", "1.9"), ("direction", "> greater"),
         ("value under H₀", "15"),
-    ), "There is enough evidence, at the 5 % significance level, that the mean value of the group is "
+    ), "There is enough evidence, at the 5 % significance level, that the mean value in the population is "
        "greater than 15"),
     # With σ = 8 known, 25 brews take 102.4 s on average. Is the mean another than 100 s?
     Problem("one mean, σ known", "z one mean", (
         ("n of the group", "25"), ("mean of the group", "102.4"), ("SD of the group", "7"), ("value under H₀", "100"),
         ("σ, if known", "8"),
-    ), "There is not enough evidence, at the 5 % significance level, that the mean value of the group is "
+    ), "There is not enough evidence, at the 5 % significance level, that the mean value in the population is "
        "different from 100"),
     # Did training raise the scores of the tasters?
     Problem("matched pairs", "paired t", (("direction", "> less"),),
@@ -62,7 +62,7 @@ PROBLEMS = (
     Problem("two spreads", "brown forsythe", (), "that the standard deviation of moisture loss of",
             "trays"),
     # Three ovens, 12 batches each: means 61.0, 64.5 and 63.0; SD 3.1, 2.8 and 3.3.
-    Problem("several means", "several means takes their spreads as equal", (
+    Problem("several means", "analysis of variance several means", (
         ("n of group 1", "12"), ("mean of group 1", "61.0"), ("SD of group 1", "3.1"),
         ("n of group 2", "12"), ("mean of group 2", "64.5"), ("SD of group 2", "2.8"),
         ("n of group 3", "12"), ("mean of group 3", "63.0"), ("SD of group 3", "3.3"),
@@ -84,13 +84,13 @@ PROBLEMS = (
         ("the response", "> leaf length"), ("direction", "> less"),
     ), "that the slope of leaf length on elevation is less than 0", "bushes"),
     # 31 tasters changed from no to yes, 14 from yes to no; 60 and 45 did not change.
-    Problem("a change", "mcnemar exact", (
+    Problem("a change", "exact mcnemar", (
         ("count of row 1 and column 1", "60"), ("count of row 1 and column 2", "14"),
         ("count of row 2 and column 1", "31"), ("count of row 2 and column 2", "45"),
-    ), "There is enough evidence, at the 5 % significance level, that the share of row 1 is "
-       "another one"),
+    ), "There is enough evidence, at the 5 % significance level, that the share of “row 1” "
+       "in"),
     # Of 100 leaves 35, 38, 19 and 8 have 0, 1, 2 and 3 or more spots. Is that Poisson, λ = 1.1?
-    Problem("a distribution", "chi-square counts against those that the claim", (
+    Problem("a distribution", "chi-square observed counts against the counts that the claim", (
         ("name of level 1", "0"), ("count of 0", "35"), ("name of level 2", "1"),
         ("count of 1", "38"), ("name of level 3", "2"), ("count of 2", "19"),
         ("name of level 4", "3 or more"), ("count of 3 or more", "8"),
@@ -98,11 +98,11 @@ PROBLEMS = (
     ), "that the outcome does not have the Poisson distribution with λ = 1.1"),
     # Is leaf length normally distributed?
     Problem("normal shape", "shapiro", (("the number", "> leaf length"),),
-            "that leaf length does not have a normal distribution", "bushes"),
+            "that leaf length departs from a normal distribution", "bushes"),
     # Is the median leaf length another than 62 mm, by the signs alone?
     Problem("one median", "sign test", (
         ("the number", "> leaf length"), ("value under H₀", "62"),
-    ), "that the median leaf length of bushes is different "
+    ), "that the median leaf length of all bushes is different "
             "from 62 mm", "bushes"),
 )  # fmt: skip
 

@@ -267,7 +267,7 @@ def test_a_study_file_keeps_all_that_a_table_is(tmp_path: Path) -> None:
 
 
 def test_a_study_from_before_data_were_nested_values_opens_and_answers_the_same() -> None:
-    """Saved by an earlier version; beside it what that version said of each entry."""
+    """Saved by an earlier version; beside it the sentences of its entries, with the figures of that version."""
     folder = Path(__file__).parent / "data"
     study = open_study(folder / "flat-tests.theoros")
     told = json.loads((folder / "flat-tests.json").read_text(encoding="utf-8"))

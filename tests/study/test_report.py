@@ -87,7 +87,7 @@ class TestDigits:
     def test_a_whole_answer_follows(self, demo: Study) -> None:
         with using(Digits(2, 1)):
             found = answer(demo.entry("e1").statement, demo.by_name)
-        assert found.reading.headline.replace("\u00a0", " ").startswith("p < 0.01 is below α = 0.01")
+        assert found.reading.headline.replace("\u00a0", " ").startswith("p < 0.01, which is below α = 0.01")
         methods = {row.cells[0].text: row.cells for row in found.figures[0].rows}
         assert methods["Welch t"][2].text == "t = 2.5, df 12.3"
         assert methods["Welch t"][3].text == "0.02"
@@ -97,7 +97,7 @@ class TestDigits:
         path = tmp_path / "s.theoros"
         save_study(changed, path)
         assert open_study(path).digits == Digits(3, 3)
-        assert "p\u00a0&lt;\u00a00.001 is below" in report_html(changed)
+        assert "p\u00a0&lt;\u00a00.001, which is below" in report_html(changed)
         assert demo.digits == BY_RULE
 
     @pytest.mark.parametrize("held", [{"p": 99}, {"p": "4"}, {"q": 1}, [1], None, {"p": 4.5}])

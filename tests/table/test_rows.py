@@ -115,7 +115,7 @@ def test_circles_are_refused_with_their_names() -> None:
 
 def test_a_live_column_takes_no_typing_and_keeps_its_kind() -> None:
     table = live(double="x * 2")
-    with pytest.raises(TableError, match=r"worked out by the formula “x \* 2”"):
+    with pytest.raises(TableError, match=r"calculated by the formula “x \* 2”"):
         changes.set_cells(table, 0, 2, [["5"]])
     new = replace(table.column("double"), kind=Kind.TEXT)
     with pytest.raises(TableError, match="decides its kind"):
@@ -135,7 +135,7 @@ def test_formulas_follow_a_new_name_and_freeze_without_their_column() -> None:
 def test_a_change_that_would_break_a_formula_is_refused() -> None:
     table = live(double="x * 2")
     text = changes.change_column(table, "x", Column("x", Kind.TEXT))
-    with pytest.raises(TableError, match=r"double is worked out by “x \* 2”"):
+    with pytest.raises(TableError, match=r"double is calculated by “x \* 2”"):
         settled(text, table)
 
 

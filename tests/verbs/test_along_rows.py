@@ -68,7 +68,7 @@ def test_rows_out_of_the_order_of_time_are_said(demo: Study) -> None:
     visits = demo.table("visits")
     turned = visits.with_(frame=visits.frame[::-1])
     statement = make("along the rows", table="visits", what="visitors")
-    assert "do not stand in the order of month" in arranged(statement, {"visits": turned}).notes[0]
+    assert "are not in the order of month" in arranged(statement, {"visits": turned}).notes[0]
     assert "order" not in " ".join(arranged(statement, {"visits": visits}).notes)
 
 

@@ -116,8 +116,8 @@ def test_conditions_become_a_formula(slots: dict, formula: str, kept: list[int])
     [
         ({"column1": "heat", "value1": "warm"}, "“warm” is not a number"),
         ({"column1": "tea", "value1": "z"}, "tea has no level “z”"),
-        ({"column1": "tea"}, "compared with"),
-        ({"column1": "heat", "relation1": "above", "value1": "9"}, "No row meets that"),
+        ({"column1": "tea"}, "a value to compare with"),
+        ({"column1": "heat", "relation1": "above", "value1": "9"}, "No row meets this condition"),
         ({"by": "a formula", "formula": "heat >"}, "missing at the end"),
         ({"by": "a formula", "formula": "heat"}, "true or false"),
     ],

@@ -39,10 +39,10 @@ def steps(tables, **slots) -> str:
 
 def test_they_are_asked_until_they_are_answered(tables) -> None:
     told = conditions(tables, **LENGTH)
-    question = "Does one of the bushes tell anything about another, beyond what is asked?"
+    question = "Are the bushes independent: does the value of one have no influence on the value of another?"
     assert told[question] == "judge"
-    assert told["How large a part of all bushes is the sample?"] == "judge"
-    assert "? whether the bushes are independent has still to be said" in steps(tables, **LENGTH)
+    assert told["Is the sample at most 5 % of all bushes?"] == "judge"
+    assert "? it has not been said whether the bushes are independent" in steps(tables, **LENGTH)
 
 
 def test_the_reason_stands_in_the_report(tables) -> None:
@@ -59,11 +59,11 @@ def test_the_reason_stands_in_the_report(tables) -> None:
 def test_what_fails_says_what_it_means(tables) -> None:
     told = conditions(tables, **LENGTH, independent="no", part="large")
     assert any(mark == "fails" and "p can be far too small" in text for text, mark in told.items())
-    assert any("p comes out too large" in text for text in told)
+    assert any("p is too large" in text for text in told)
 
 
 def test_what_was_assigned_is_no_part_of_a_population(tables) -> None:
-    assert not any("How large a part" in text for text in conditions(tables, **LOSS))
+    assert not any("at most 5" in text for text in conditions(tables, **LOSS))
 
 
 def test_pairs_are_what_has_to_be_independent(tables) -> None:
@@ -74,7 +74,7 @@ def test_pairs_are_what_has_to_be_independent(tables) -> None:
         method="paired t",
         data={"kind": "pairs", "what": "score after", "other": "score before"},
     )
-    assert any(text.startswith("Does one of the pairs tell anything") for text in told)
+    assert any(text.startswith("Are the pairs independent") for text in told)
 
 
 @pytest.mark.parametrize("slots", [{}, {"also": ("y",)}, {"what": "grade", "level": "fine"}])
@@ -96,4 +96,6 @@ def test_a_model_asks_in_the_same_words_and_says_what_depending_costs(slots: dic
     assert (mark, text) == ("fails", "As you say, the bushes depend on each other: errors and bands are too small.")
     mark, text = stands("not said")
     assert mark == "judge"
-    assert text.startswith("Does one of the bushes tell anything about another, beyond what is asked?")
+    assert text.startswith(
+        "Are the bushes independent: does the value of one have no influence on the value of another?"
+    )

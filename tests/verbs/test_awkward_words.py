@@ -192,7 +192,7 @@ def test_units_that_differ_are_pointed_out() -> None:
     )
     found = answer(make("plot", table="t", what="leaf", also=["bud"], shape="box plot"), {"t": table})
     assert found.reading.headline == "The medians are 14\u00a0mm for leaf and 25\u00a0g for bud."
-    assert found.reading.paragraphs[0].startswith("These numbers are in different units (g and mm)")
+    assert found.reading.paragraphs[0].startswith("These numbers have different units (g and mm)")
     assert "median 14\u00a0mm" in found.picture.alt
     assert "median 25\u00a0g" in found.picture.alt
 
@@ -232,8 +232,8 @@ def test_r_is_told_within_panels_and_colours() -> None:
     ("count", "ending"),
     [
         (4, "All of the rows whose g is “d” have 2 or more."),
-        (5, "The picture tells the same of the other group."),
-        (7, "The picture tells the same of the other 3 groups."),
+        (5, "The picture shows the other group too."),
+        (7, "The picture shows the other 3 groups too."),
     ],
 )
 def test_of_many_groups_only_some_are_told_and_that_is_said(count: int, ending: str) -> None:

@@ -61,7 +61,7 @@ def test_a_power_law_is_straight_on_logarithmic_scales() -> None:
 def test_a_logarithmic_scale_has_no_place_for_nothing(shape) -> None:
     found = plot(what="change", shape=shape, what_log=True)
     assert found.problem.slot == "what_log"
-    assert "in change there are 2 such" in found.problem.sentence
+    assert "in change there are 2 of 0 or less" in found.problem.sentence
     fine = plot(what="area", shape=shape, what_log=True)
     assert fine.problem is None
     assert fine.picture.frames[0].x.log
@@ -88,11 +88,11 @@ def test_extremes_on_a_logarithmic_axis() -> None:
 
 def test_points_beyond_the_axes_are_left_out_and_said() -> None:
     found = plot(what="area", against="length", shape="scatter", low=3.0, top=500.0)
-    assert found.picture.notes == ("3 points lie beyond the axis.",)
+    assert found.picture.notes == ("3 points lie outside the axis.",)
     (marks,) = lay_out(found.picture, 700, 400).marks()
     assert marks.rows.tolist() == [2, 3]
     one = plot(what="area", against="length", shape="scatter", top=500.0)
-    assert one.picture.notes == ("1 point lies beyond the axis.",)
+    assert one.picture.notes == ("1 point lies outside the axis.",)
 
 
 def test_groups_side_by_side_share_one_upright_scale() -> None:
@@ -146,7 +146,7 @@ def test_a_reading_line_says_the_value_of_every_curve() -> None:
     assert "At 3 (read off between the points on either side), area is 30." in found.reading.paragraphs
     assert "30" in said(found)
     beyond = plot(what="area", against="length", shape="line", read=99.0)
-    assert "does not reach so far" in beyond.reading.paragraphs[0]
+    assert "the line ends before it" in beyond.reading.paragraphs[0]
     met = plot(what="area", against="length", shape="line", read=4.0, colour="tree")
     assert met.reading.paragraphs[0] == "At 4, area is 48 for b."
 

@@ -181,9 +181,9 @@ class TestWords:
         assert [s.text for s in found.symbols[:2]] == ["H_{0}: μ = 62", "H_{1}: μ > 62"]
         assert found.reading.paragraphs[0] == (
             "There is enough evidence, at the 5\u00a0% significance level, that the mean leaf "
-            "length of bushes is greater than 62\u00a0mm."
+            "length of all bushes is greater than 62\u00a0mm."
         )
-        assert found.writeup[2].to_lines()[0] == "Seen in the sample: a mean of 64.05 mm."
+        assert found.writeup[2].to_lines()[0] == "In the sample: a mean of 64.05 mm."
         (rule,) = found.picture.frames[0].rules
         assert (rule.x, rule.label) == (62, "H₀: 62\u00a0mm")
 
@@ -321,7 +321,7 @@ class TestCounts:
         ("claimed", "says"),
         [
             ("1:2", "There are 3 levels and 2 numbers: type one for each of kind 1, kind 2, kind 3"),
-            ("50 %, 30 %, 30 %", "The claimed shares sum to 1.1 rather than 1."),
+            ("50 %, 30 %, 30 %", "The claimed shares sum to 1.1 instead of 1."),
             ("1:0:1", "Every claimed share must be above 0."),
             ("a:b:c", "“a” is not a number"),
         ],
@@ -554,7 +554,7 @@ class TestShapeAndOrder:
         assert found.caption.startswith(
             "Test whether the shape of moisture loss (%) is not that of a normal distribution, at"
         )
-        assert found.reading.paragraphs[0].endswith("that moisture loss does not have a normal distribution.")
+        assert found.reading.paragraphs[0].endswith("that moisture loss departs from a normal distribution.")
 
     def test_anderson_darling_against_the_table(self) -> None:
         """A² as SciPy has it; p where SciPy's table has its critical values (Stephens 1974)."""
@@ -580,7 +580,7 @@ class TestShapeAndOrder:
         z = (4 - 6) / math.sqrt(2000 / 900)
         found = answer(claim(**about, method="runs"), {"t": table})
         assert close(found.numbers["runs"]["p"], 2 * stats.norm.sf(abs(z)), rel_tol=1e-10)
-        assert "the values of v do not come in random order" in found.reading.paragraphs[0]
+        assert "the values of v are not in random order" in found.reading.paragraphs[0]
 
 
 class TestIntervalsAndEffects:
@@ -590,8 +590,8 @@ class TestIntervalsAndEffects:
         expected = stats.ttest_1samp(own, 62).confidence_interval(0.95)
         text = found.reading.paragraphs[-1]
         assert text == (
-            f"The 95\u00a0% confidence interval for the mean runs from {expected.low:.3f} to "
-            f"{expected.high:.3f}\u00a0mm: it does not contain 62\u00a0mm, the value under H_{{0}}."
+            f"The 95\u00a0% confidence interval for the mean runs from {expected.low:.1f} to "
+            f"{expected.high:.1f}\u00a0mm: it does not contain 62\u00a0mm, the value under H_{{0}}."
         )
         sided = answer(claim(**LENGTH, null=62, alternative="greater", method="one-sample t"), tables)
         assert sided.sections[0].title == "The 90\u00a0% interval"
@@ -600,7 +600,7 @@ class TestIntervalsAndEffects:
         about = typed_shares((13, 40), kind="typed share")
         low, high = stats.binomtest(13, 40).proportion_ci(0.95, "wilson")
         found = answer(claim(**about, null=0.2, method="z of a share"), {})
-        assert f"runs from {low:.5f} to {high:.5f}" in found.reading.paragraphs[-1]
+        assert f"runs from {low:.3f} to {high:.3f}: it does not contain 0.2" in found.reading.paragraphs[-1]
         spread = answer(
             claim(**LENGTH, parameter="standard deviation", null=10.5, method="chi-square of a variance"), tables
         )
@@ -723,7 +723,7 @@ class TestPlanning:
     def test_no_difference_has_no_power(self) -> None:
         about = typed_shares((9, 60), kind="typed share")
         found = answer(claim(**about, null=0.5, method="exact binomial", true_value=0.5), {})
-        assert "there is nothing to be found" in found.sections[-1].note
+        assert "there is no difference to detect" in found.sections[-1].note
 
 
 class TestTableRows:
@@ -741,7 +741,7 @@ class TestTableRows:
         welch = self.looked_up(tables, **LOSS, method="welch t")
         assert "row df = 12 (12.3 rounded down)" in welch
         share = self.looked_up(tables, **typed_shares((58, 100), kind="typed share"), null=0.5, method="z of a share")
-        assert share.endswith("In a z table: row 1.6, column 0.00 for z = 1.60.")
+        assert share.endswith("The area for z = 1.60 in a z table: row 1.6, column 0.00.")
         groups = {
             "table": "bushes",
             "method": "anova",
@@ -762,7 +762,7 @@ class TestBound:
         x = tables["bushes"].numbers("leaf length")
         ends = stats.ttest_1samp(x, 62, alternative=alternative).confidence_interval(0.95)
         said = " ".join(found.reading.paragraphs)
-        assert f"With 95\u00a0% confidence the mean {words} {ends[end]:.3f} mm".replace(" mm", "\u00a0mm") in said
+        assert f"With 95\u00a0% confidence the mean {words} {ends[end]:.1f} mm".replace(" mm", "\u00a0mm") in said
         assert found.sections[0].title == "The 95\u00a0% bound"
         two = answer(claim(**about), tables)
         assert two.sections[0].title == "The 90\u00a0% interval"
@@ -800,7 +800,7 @@ class TestHowItIsWritten:
         step = found.working[-1]
         assert step.title == "What could be wrong"
         assert step.to_lines()[0].startswith(
-            "An error of type I would be to find that the proportion of “fine” among open bushes is"
+            "A type I error would be to conclude that the proportion of “fine” among open bushes is"
         )
 
 
@@ -858,11 +858,11 @@ class TestChanging:
 
     def test_what_no_way_can_tell_is_said(self) -> None:
         alike = answer(claim(**typed_shares((5, 5), (7, 7)), method="z of two shares"), {})
-        assert alike.reading.headline == "z cannot answer this: all cases are alike."
+        assert alike.reading.headline == "z cannot be used here: all cases are equal. Choose another method."
         sided = answer(
             claim(**typed_shares((13, 40), (7, 45)), alternative="less", method="chi-square of two shares"), {}
         )
-        assert "has no direction" in sided.reading.headline
+        assert "can only ask whether they differ" in sided.reading.headline
 
 
 def test_every_way_is_tested_here_or_beside() -> None:
@@ -904,7 +904,7 @@ class TestChange:
     def test_words(self) -> None:
         found = answer(claim(method="exact mcnemar", **self.MOOD), {})
         assert found.caption.startswith("Test whether there is a change between first tasting and second tasting")
-        assert "the share of liked is another one by second tasting than by first tasting" in (
+        assert "the share of “liked” in second tasting differs from that in first tasting" in (
             " ".join(found.reading.paragraphs)
         )
         assert "expected" not in found.figures[1].title

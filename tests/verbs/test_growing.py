@@ -71,7 +71,7 @@ def test_a_curve_says_works_out_and_copies_itself(name: str) -> None:
     s = ModelStatement(table="t", what="y", against="x", curve=name)
     found = answer(s, RISING)
     _whole(found, name)
-    rows = [row for one in found.figures if one.key == "ways" for row in one.rows]
+    rows = [row for one in found.figures if one.key == "methods" for row in one.rows]
     assert any(row.chosen and curves()[name].label in to_plain(row.cells[0].text) for row in rows)
     if curves()[name].plain:  # as a formula of the table it gives what the curve predicts
         copied = [link.copies for link in found.reading.next if link.copies.startswith("=")]

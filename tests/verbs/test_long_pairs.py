@@ -79,4 +79,4 @@ def test_without_such_a_column_the_advice_stays() -> None:
         }
     )
     made = asked.with_slot("data.design", "matched", {"t": table}).statement
-    assert "nothing says which" in answer(made, {"t": table}).problem.sentence
+    assert "are not known" in answer(made, {"t": table}).problem.sentence

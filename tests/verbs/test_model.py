@@ -14,6 +14,7 @@ from numpy.testing import assert_allclose
 from scipy import stats
 
 from tests.conftest import make_table
+from theoros.answer.glossary import term_of
 from theoros.answer.parts import Answer, answer_json
 from theoros.table.kinds import Kind
 from theoros.verbs.arrange.answering import arranged
@@ -88,20 +89,20 @@ class TestLine:
 
     def test_it_says_what_the_slope_and_the_intercept_mean(self) -> None:
         text = said(ask("long", what="line", against="x"))
-        assert text.startswith("Each step of 1 in x goes with line about 2.0 higher.")
-        assert "r = 1.00" in text or "r = 0.99" in text
-        assert "by the cuts of Cohen (1988)" in text
+        assert text.startswith("For each increase of 1 in x, the predicted line is 2.0 higher, on average.")
+        assert "(r = 0.99" in text
+        assert ", a strong relation)" in text
         assert "does not show that one causes the other" in text
 
     def test_a_prediction_outside_the_data_is_cautioned(self) -> None:
         text = said(ask("long", what="line", against="x", read=50.0, also_at="10; 12"))
         assert "x 50 lies outside the data" in text
-        assert "At x 10 about" in text
-        assert "for a single bush (95 %)" in text
+        assert "At x 10, the predicted line is " in text
+        assert re.search(r"95 % interval for the mean of all such bushes is .* For a single bush it is", text)
 
     def test_r_is_told_of_lines_only(self) -> None:
         assert "r = " not in said(ask("long", what="bent", against="x", curve="quadratic"))
-        assert "says nothing of a curve" in said(ask("long", what="bent", against="x", curve="quadratic"))
+        assert "is explained by the quadratic curve" in said(ask("long", what="bent", against="x", curve="quadratic"))
 
     def test_a_line_by_hand_beside_the_best(self) -> None:
         found = ask(what="y", against="x", by_hand=True, hand_left=2.0, hand_right=20.0)
@@ -115,18 +116,18 @@ class TestLine:
 class TestCurves:
     def test_a_bend_fails_the_line_and_a_curve_is_suggested(self) -> None:
         found = ask("long", what="bent", against="x")
-        assert "a bend is left in the residuals" in said(found)
+        assert "the relation is not linear: the residuals show a bend" in said(found)
         links = [one for one in found.reading.next if one.label.startswith("Use the")]
         assert links
         name = links[0].sets[1]
         better = ask("long", what="bent", against="x", curve=name)
         assert better.numbers[name]["r2"] > found.numbers["line"]["r2"]
-        assert "no bend is left" in said(better)
+        assert "no bend in the residuals" in said(better)
 
     def test_a_line_that_is_right_stays(self) -> None:
         found = ask("long", what="line", against="x")
         assert not [one for one in found.reading.next if one.label.startswith("Use the")]
-        assert "suggested" in table_of(found, "ways").rows[0].cells[-1].text
+        assert "suggested" in table_of(found, "methods").rows[0].cells[-1].text
 
     def test_all_are_compared_in_the_scale_of_y(self) -> None:
         found = ask("long", what="bent", against="x", curve="exponential by logs")
@@ -138,29 +139,29 @@ class TestCurves:
         assert "logarithm" in said(found)
 
     def test_uneven_spread_is_seen(self) -> None:
-        assert "even spread: it grows" in said(ask("long", what="wide", against="x"))
+        assert "the spread is not constant: it grows" in said(ask("long", what="wide", against="x"))
 
     def test_what_does_not_fit_says_why_and_the_others_stand(self) -> None:
         minus = make_table("minus", "tray", x=[-2.0, -1, 0, 1, 2, 3], y=[-4.0, -2, 1, 2, 4, 7])
         found = ask("minus", {"minus": minus}, what="y", against="x")
-        rows = {row.cells[0].value: row.cells[-1].text for row in table_of(found, "ways").rows}
-        assert rows["logarithmic"] == "it takes x above 0 only"
-        assert rows["exponential by logs"] == "it takes the logarithm of y, which must be above 0"
+        rows = {row.cells[0].value: row.cells[-1].text for row in table_of(found, "methods").rows}
+        assert rows["logarithmic"] == "it needs x above 0"
+        assert rows["exponential by logs"] == "it uses the logarithm of y, so y must be above 0"
         alone = ask("minus", {"minus": minus}, what="y", against="x", curve="logarithmic")
         assert alone.problem is None
         assert alone.picture is not None
-        assert alone.reading.headline.startswith("No logarithmic curve can be told here")
+        assert alone.reading.headline.startswith("A logarithmic curve cannot be fitted here")
         assert any(one.sets == ("curve", "line") for one in alone.reading.next)
 
     def test_a_perfect_line(self) -> None:
         text = said(ask("long", what="exact", against="x"))
-        assert "All pairs lie on the curve exactly" in text
+        assert "All pairs lie exactly on the curve" in text
 
     def test_x_all_alike_and_too_few_pairs(self) -> None:
         text = said(ask("long", what="line", against="one"))
-        assert "x is all alike" in text
+        assert "all values of x are equal" in text
         text = said(ask("few", what="y", against="x"))
-        assert "needs 3 pairs at least" in text
+        assert "needs at least 3 pairs" in text
 
     def test_without_the_unusual_row(self) -> None:
         y = [*Y[:-1], 60.0]
@@ -194,7 +195,7 @@ class TestGroups:
             b = found.numbers[side]["coefficients"]
             assert_allclose(b, [known.intercept, known.slope], rtol=1e-8, atol=1e-8)
         assert "The slopes differ" in said(found)
-        assert found.reading.headline.startswith("Curves of their own do better")
+        assert found.reading.headline.startswith("Separate straight lines for the groups fit better")
 
     def test_groups_that_matter_are_found_unasked(self) -> None:
         text = said(ask("long", what="split", against="x"))
@@ -299,7 +300,7 @@ class TestSeveral:
             one = ask(what="y", against=names[0], also=names[1:]) if len(names) > 1 else ask(what="y", against=names[0])
             share = one.numbers["r2"] if "r2" in one.numbers else one.numbers["line"]["r2"]
             assert row.cells[1].value == pytest.approx(share)
-        assert "picked out of many" in said(found)
+        assert "a set chosen by the same data looks better than it is" in table_of(found, "subsets").title
 
     def test_choosing_a_set_sets_the_predictors(self) -> None:
         s = ModelStatement(table="t", what="y", against="x", also=("z", "g"))
@@ -316,7 +317,7 @@ class TestSeveral:
     @pytest.mark.parametrize(
         ("slots", "words"),
         [
-            ({"what": "line", "against": "x", "also": ("twice",)}, "twice follows from x"),
+            ({"what": "line", "against": "x", "also": ("twice",)}, "twice is determined by x"),
             ({"what": "line", "against": "x", "also": ("one",)}, "one is the same in every row"),
             ({"what": "one", "against": "x", "also": ("twice",)}, "one is the same in every row"),
             ({"what": "line", "against": "x", "also": ("bent",), "values": "x 3, 4, 5"}, "“5” is one value too many"),
@@ -334,7 +335,7 @@ class TestSeveral:
 
     def test_more_terms_than_rows(self) -> None:
         found = ask("few", what="y", against="x", also=("g",))
-        assert "3 terms cannot be told from 2 trays" in found.problem.sentence
+        assert "3 terms cannot be estimated from 2 trays" in found.problem.sentence
 
     @settings(max_examples=25, deadline=None)
     @given(st.integers(0, 10_000), st.booleans(), st.booleans())
@@ -395,15 +396,16 @@ class TestOutcomes:
     def test_outcomes_that_are_parted_completely(self) -> None:
         found = ask(what="late", level="yes", against="x")
         assert found.problem is None
-        assert found.reading.headline == "x parts yes from the others completely, or nearly so."
+        assert found.reading.headline == "x separates yes from the others completely, or nearly so."
         assert found.picture is not None
         found = ask(what="won", level="yes", against="x", also=("z",))
-        assert "part yes from the others completely" in found.reading.headline
+        assert "separate yes from the others completely" in found.reading.headline
 
     def test_words(self) -> None:
         text = said(ask(what="won", level="yes", against="x"))
-        assert "not shown to tell" in text
-        assert "do not make yes twice as likely" in text
+        assert "These data do not show that x is related to the probability of yes (p = " in text
+        odds = term_of("odds")
+        assert "not a probability that is twice as large" in odds.meaning
 
     def test_one_outcome_only(self) -> None:
         sure = make_table("sure", "tray", x=X, won=["yes"] * 10)

@@ -86,8 +86,8 @@ def test_outliers_are_ringed_and_named_as_no_error() -> None:
     found = answer(make("plot", table="t", what="v"), {"t": table})
     (dots,) = layers(found, Stacks)
     assert dots.rows[dots.ringed].tolist() == [7]
-    assert "1 value lies beyond the fences (ringed)" in found.reading.cautions[0]
-    assert "not an error until it is shown to be" in found.reading.cautions[0]
+    assert "1 value lies outside the fences (drawn as rings)" in found.reading.cautions[0]
+    assert "an outlier is not always an error" in found.reading.cautions[0]
     assert found.reading.next[0].rows == (7,)
 
 
@@ -144,7 +144,7 @@ def test_the_reading_compares_two_medians() -> None:
         {"t": make_table("t", "cup", v=[1.0, 2, 2, 2, 3, 5, 6, 6, 6, 7], g=["ink"] * 5 + ["red"] * 5)},
     )
     assert other.reading.headline == ("Among red cups the median v is 6; among ink cups it is 2.")
-    assert "stand 4 apart. The boxes together span 5, so the gap is 80\u00a0%" in other.reading.paragraphs[0]
+    assert "differ by 4. Both boxes together span 5, so the difference is 80\u00a0%" in other.reading.paragraphs[0]
 
 
 def test_too_many_groups_or_colours_say_so() -> None:
@@ -152,5 +152,5 @@ def test_too_many_groups_or_colours_say_so() -> None:
     found = answer(make("plot", table="t", what="v", by="g"), many)
     assert "g has 70 levels, more than the 60 groups" in found.problem.sentence
     found = answer(make("plot", table="t", what="v", colour="g"), many)
-    assert "at most 8 colours can be told apart" in found.problem.sentence
+    assert "at most 8 colours can be distinguished" in found.problem.sentence
     assert found.problem.slot == "colour"

@@ -66,7 +66,7 @@ def test_figures_are_those_of_the_rows_in_use() -> None:
     assert (figures["n"], figures["missing"]) == (5, 1)
     assert figures["mean"] == pytest.approx(np.mean([1, 2, 3, 4, 6]))
     test = make("test", table="cups", what="heat", by="tea", first="a", second="b", replicates=200)
-    welch = answer_json(answer(test, AWAY))["figures"]["ways"][0]
+    welch = answer_json(answer(test, AWAY))["figures"]["methods"][0]
     assert welch["p"] == pytest.approx(stats.ttest_ind([1, 3], [2, 4, 6], equal_var=False).pvalue)
     assert profile(AWAY["cups"], "heat").bars != profile(CUPS, "heat").bars
 
@@ -79,7 +79,7 @@ def test_links_set_aside_and_take_back() -> None:
     assert (link.label, link.rows) == ("Try it without row 5", (4,))
     links = answer(test, AWAY).reading.next
     (link,) = [link for link in links if link.aside is False]
-    assert (link.label, link.rows) == ("Take row 5 back", (4,))
+    assert (link.label, link.rows) == ("Use row 5 again", (4,))
 
 
 def test_all_rows_set_aside_is_a_sentence() -> None:

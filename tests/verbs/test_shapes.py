@@ -193,12 +193,12 @@ def test_two_groups_are_compared_by_eye() -> None:
     ("share", "n", "words"),
     [
         (0.4, 30, "more than 1/3 suggests"),
-        (0.3, 30, "it takes more than 1/3"),
+        (0.3, 30, "a gap of more than 1/3"),
         (0.25, 100, "more than 1/5 suggests"),
-        (0.15, 100, "it takes more than 1/5"),
+        (0.15, 100, "a gap of more than 1/5"),
         (0.15, 1000, "more than 1/10 suggests"),
-        (0.05, 1000, "may well be chance"),
-        (0.9, 5, "the eye alone cannot"),
+        (0.05, 1000, "may be chance"),
+        (0.9, 5, "the picture alone cannot"),
     ],
 )
 def test_the_rule_of_thumb(share: float, n: int, words: str) -> None:
@@ -209,7 +209,7 @@ def test_the_rule_of_thumb(share: float, n: int, words: str) -> None:
 def test_the_ends_of_an_axis_can_be_given_and_what_lies_beyond_is_said() -> None:
     found = plot(what="heat", shape="strewn dots", low=0.0, high=5.0)
     assert (found.picture.frames[0].x.low, found.picture.frames[0].x.high) == (0, 5)
-    assert "1 case lies beyond the axis." in found.picture.notes
+    assert "1 case lies outside the axis." in found.picture.notes
     wrong = answer(make("plot", table="cups", what="heat", low=5.0, high=1.0), TABLES)
     assert "before it begins" in wrong.problem.sentence
 

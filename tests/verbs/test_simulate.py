@@ -50,7 +50,7 @@ def answered(statement: SimulateStatement) -> Answer:
 
 
 def method(found: Answer, name: str, key: str) -> object:
-    for row in answer_json(found)["figures"]["ways"]:
+    for row in answer_json(found)["figures"]["methods"]:
         if str(row["method"]).startswith(name):
             return row[key]
     raise AssertionError(f"no way {name}")
@@ -76,8 +76,7 @@ def test_both_tails_are_counted_and_added() -> None:
     values = ready.replicates.first(2000)[:, 0]
     far = np.abs(values - 25 / 8) >= 6 - 25 / 8 - 1e-9
     assert method(found, "Simulated", "chance") == pytest.approx(far.mean(), abs=1e-15)
-    assert "0 or less" not in found.reading.headline
-    assert "either way: 0.25 or less, or 6 or more" in found.reading.headline
+    assert "at least as far from 3.1 as 6 is (0 or less, or 6 or more)" in found.reading.headline
     both = stats.binom(25, 1 / 8).pmf(0) + stats.binom(25, 1 / 8).sf(5)
     assert method(found, "Exact", "chance") == pytest.approx(both, rel=1e-12)
 
@@ -87,7 +86,7 @@ def test_between_has_both_ends_whichever_comes_first() -> None:
         found = answered(simulated(model=JARS, ask="between", value=low, high=high))
         law = stats.binom(25, 1 / 8)
         assert method(found, "Exact", "chance") == pytest.approx(law.cdf(5) - law.cdf(1), rel=1e-12)
-        assert "lies from 2 to 5" in found.reading.headline
+        assert "is from 2 to 5" in found.reading.headline
 
 
 def test_the_middle_lies_between_ranks_of_the_pile() -> None:
@@ -113,7 +112,7 @@ def test_the_middle_lies_between_ranks_of_the_pile() -> None:
         ),
         TABLES,
     )
-    row = next(r for r in answer_json(estimated)["figures"]["ways"] if r["method"] == "percentile")
+    row = next(r for r in answer_json(estimated)["figures"]["methods"] if r["method"] == "percentile")
     assert method(found, "Simulated", "low") == pytest.approx(row["low"], rel=1e-15)
     assert method(found, "Simulated", "high") == pytest.approx(row["high"], rel=1e-15)
 
@@ -335,7 +334,7 @@ def test_several_statistics_have_a_pile_each_and_a_scatter() -> None:
         also=["median", "range"],
     )
     titles = [section.title for section in answered(s).sections]
-    assert titles == ["The same samples: the median", "The same samples: the range", "The two against each other"]
+    assert titles == ["The same samples: the median", "The same samples: the range", "Scatter plot of the two"]
 
 
 def test_outcomes_of_two_stages_are_counted_together() -> None:
@@ -358,7 +357,7 @@ def test_what_was_seen_can_be_in_a_column() -> None:
     s = simulated(table="jars", model=JARS, ask="at most", observed_in="seal", observed_level="leaks")
     found = answer(s, {"jars": table})
     assert method(found, "Exact", "chance") == pytest.approx(stats.binom(25, 1 / 8).cdf(2), rel=1e-12)
-    assert "what was seen in seal" in s.text({"jars": table})
+    assert "the observed value of seal" in s.text({"jars": table})
     numbers = Table("leaves", (Column("mass"),), pl.DataFrame({"mass": [1.0, 2.0, 6.0]}))
     shape = {"kind": "shape", "mean": 2, "sd": 1, "n": 4}
     s = simulated(table="leaves", model=shape, statistic="mean", ask="at least", observed_in="mass")
@@ -397,8 +396,8 @@ def test_what_was_seen_can_be_in_a_column() -> None:
          "above 0"),
         ({"model": {"kind": "waiting", "p": 0}, "statistic": "wait"}, "model.p", "would not end"),
         ({"model": {"kind": "waiting", "until": "all kinds", "listed": "a, b: 0"},
-          "statistic": "wait"}, "model.listed", "never comes"),
-        ({"model": {"kind": "outcomes", "n": 2}, "outcome": "7"}, "outcome", "none of the outcomes"),
+          "statistic": "wait"}, "model.listed", "never occurs"),
+        ({"model": {"kind": "outcomes", "n": 2}, "outcome": "7"}, "outcome", "not one of the outcomes"),
     ],
 )  # fmt: skip
 def test_bad_input_gets_a_sentence_in_place(slots, slot, said) -> None:
@@ -506,7 +505,7 @@ def test_cells_of_outcomes_are_typed_into_the_list() -> None:
     assert two.model.listed.startswith("1: 3, 2: 1")
     gone = two.with_slot("model.grid.0.name", "", TABLES).statement
     assert gone.model.listed == "2 to 7"
-    with pytest.raises(StatementError, match="stands there more than once"):
+    with pytest.raises(StatementError, match="is listed more than once"):
         gone.with_slot("model.listed", "red, blue, red", TABLES)
 
 

@@ -281,7 +281,7 @@ def test_slots_mend_what_depends_on_them() -> None:
     plot = make("plot", table="bushes", what="pluck mass", by="netting", bins=4.0)
     other = plot.with_slot("what", "elevation", TABLES)
     assert other.statement.bins is None
-    assert "bins are chosen anew" in other.notes[0]
+    assert "bins were chosen again" in other.notes[0]
     scatter = plot.with_slot("shape", "scatter", TABLES).statement
     assert scatter.against == "elevation"
     away = plot.with_slot("what", ("trays", "moisture loss"), TABLES)

@@ -52,7 +52,7 @@ def ask(**slots) -> TestStatement:
 
 def way_figures(statement: TestStatement) -> dict[str, dict]:
     made = answer_json(answer(statement, TRAYS))
-    return {row["method"]: row for row in made["figures"]["ways"]}
+    return {row["method"]: row for row in made["figures"]["methods"]}
 
 
 @pytest.mark.parametrize(
@@ -180,15 +180,15 @@ def test_the_lean_warns_of_a_claim_that_points_the_wrong_way() -> None:
     assert with_claim.symbols[2].tone == "good"
     wrong = answer(ask(claim="less"), TRAYS)
     assert wrong.symbols[2].tone == "bad"
-    assert "is the first group first?" in wrong.symbols[2].text
+    assert "are the groups in the right order?" in wrong.symbols[2].text
     swap = next(link for link in wrong.reading.next if link.label.startswith("Swap the two groups, if"))
     assert (swap.statement.data.first, swap.statement.data.second) == ("quick", "slow")
-    assert any("leans against the claim" in text for text in wrong.reading.cautions)
+    assert any("points against the claim" in text for text in wrong.reading.cautions)
     interval = next(text for text in wrong.reading.paragraphs if "interval" in text)
-    assert interval.endswith("it lies above 0, the value under H_{0}, away from the claim.")
+    assert interval.endswith("it lies above 0, the value under H_{0}, on the side opposite to the claim.")
     same = {"t": make_table("t", g=["a", "a", "b", "b"], v=[1.0, 2, 1, 2])}
     level = answer(make("test", table="t", what="v", by="g", first="a", second="b"), same)
-    assert level.symbols[2].text == "the sample leans neither way"
+    assert level.symbols[2].text == "the sample shows no difference in either direction"
 
 
 def test_ways_and_what_they_compare_follow_each_other() -> None:
@@ -197,7 +197,7 @@ def test_ways_and_what_they_compare_follow_each_other() -> None:
     assert to_ranks.notes == ("Rank sum compares medians, so “mean” became “median”.",)
     to_mean = to_ranks.statement.with_slot("parameter", "mean", TRAYS)
     assert to_mean.statement.method == "welch t"
-    assert "the way became Welch t" in to_mean.notes[0]
+    assert "the method is now Welch t" in to_mean.notes[0]
     shuffled = to_ranks.statement.with_slot("method", "shuffled labels", TRAYS)
     assert (shuffled.statement.parameter, shuffled.notes) == ("median", ())
 
@@ -205,7 +205,7 @@ def test_ways_and_what_they_compare_follow_each_other() -> None:
 def test_choosing_the_other_group_swaps_them() -> None:
     swapped = ask().with_slot("data.first", "quick", TRAYS)
     assert (swapped.statement.data.first, swapped.statement.data.second) == ("quick", "slow")
-    assert swapped.notes == ("The two groups have changed places.",)
+    assert swapped.notes == ("The two groups were swapped.",)
     moved = ask().with_slot("data.first", "shelf\x1ftop", TRAYS).statement.data
     assert (moved.by, moved.first, moved.second) == ("shelf", "top", "low")
 
@@ -214,14 +214,14 @@ def test_matched_rows_of_a_long_table_are_explained() -> None:
     found = answer(ask(design="matched"), TRAYS)
     assert found.problem is not None
     assert "Matched values belong together in one row" in found.problem.sentence
-    assert "slow value goes with which quick one" in found.problem.sentence
+    assert "the pairs of slow and quick values are not known" in found.problem.sentence
 
 
 def test_matched_columns_take_paired_ways() -> None:
     separate = ask(table="pairs", groups="columns", what="after", other="before", by=None)
     matched = separate.with_slot("data.design", "matched", TRAYS)
     assert matched.statement.method == "paired t"
-    assert matched.notes == ("The way is paired t now.",)
+    assert matched.notes == ("The method is now paired t.",)
     back = matched.statement.with_slot("data.design", "separate", TRAYS).statement
     assert back.method == "welch t"
 
@@ -248,10 +248,10 @@ def test_conditions_in_words() -> None:
     found = checked(("normal", "outliers", "spreads"), samples, MEAN)
     assert [check.mark for check in found] == ["fails", "judge", "judge", "holds", "fails"]
     assert found[0].text.startswith("slow does not look normal (Shapiro–Wilk p\u00a0")
-    assert found[1].text.startswith("quick: 6 values are too few to see a shape; nothing speaks")
-    assert found[2].text == "slow: row 9 (61.5) lies far above the fence 40.625"
+    assert found[1].text.startswith("quick: 6 values are too few to judge the shape; there is no clear sign")
+    assert found[2].text == "slow: 1 value far outside the fences: row 9 (61.5)"
     assert found[2].rows == (8,)
-    assert "slow spreads more: SD" in found[4].text
+    assert "slow has the larger spread: SD" in found[4].text
     told, mark = summed_up(found)
     assert (told, mark) == ("fail: slow not normal, spreads differ", "fails")
     assert checked(("pull", "alike"), samples, MEAN)[0].text == "1 outlier moves the mean"
@@ -266,15 +266,15 @@ def skewed(n: int, power: float) -> list[float]:
 @pytest.mark.parametrize(
     ("n", "power", "mark", "told"),
     [
-        (10, 0.2, "judge", "10 values are too few to see a shape"),
+        (10, 0.2, "judge", "10 values are too few to judge the shape"),
         (10, 2.0, "fails", "which matters with 10 values"),
         (20, 0.1, "holds", "no strong skewness (skewness 0.2)"),
-        (20, 0.5, "judge", "slow leans to the right (skewness 1.1): about as much as 20 values"),
+        (20, 0.5, "judge", "slow leans to the right (skewness 1.1): about the most that 20 values"),
         (20, 1.0, "fails", "slow leans far to the right: skewness 2.1, strong for 20 values"),
-        (100, 0.4, "holds", "with 100 values the mean varies nearly normally"),
-        (100, 0.6, "judge", "about as much as 100 values bear"),
-        (100, 1.0, "fails", "more than 100 values make up for"),
-        (500, 0.75, "holds", "with 500 values the mean varies nearly normally"),
+        (100, 0.4, "holds", "with 100 values the sample mean is nearly normal"),
+        (100, 0.6, "judge", "about the most that 100 values allow"),
+        (100, 1.0, "fails", "too strong for 100 values"),
+        (500, 0.75, "holds", "with 500 values the sample mean is nearly normal"),
     ],
 )
 def test_the_larger_a_sample_the_more_of_its_shape_is_borne(n, power, mark, told) -> None:
@@ -303,12 +303,12 @@ def test_the_suggestion_keeps_to_the_question_that_was_asked() -> None:
         assert [row.cells[0].value for row in best] == [suggested]
     found = answer(make("test", table="trays", what="v", by="g", first="a", second="b"), odd)
     links = {link.label: link for link in found.reading.next}
-    other = links["Ask about the medians instead, which is another question"]
+    other = links["Ask about the medians instead (another question)"]
     assert other.sets == ("parameter", "median")
     assert "A condition of Welch t fails: see what to do under Next." in found.reading.cautions
     instead = links["Use shuffled labels instead, which is suggested here"]
     assert instead.sets == ("method", "shuffled labels")
-    assert links["See the shape beside a normal one"].statement.shape == "normal quantiles"
+    assert links["Compare the shape with a normal distribution"].statement.shape == "normal quantiles"
 
 
 def test_no_decision_where_no_p_could_reach_alpha() -> None:
@@ -319,8 +319,8 @@ def test_no_decision_where_no_p_could_reach_alpha() -> None:
     assert reading.headline == (
         "p\u00a0=\u00a00.2000. No decision at α = 0.05: with so few values p cannot be below 0.2000."
     )
-    assert reading.paragraphs[0].startswith("It cannot be told yet whether the median v of ")
-    assert reading.paragraphs[0].endswith("More values would be needed.")
+    assert reading.paragraphs[0].startswith("It cannot be decided yet whether the median v of ")
+    assert reading.paragraphs[0].endswith("More values are needed.")
 
 
 def test_few_shuffles_decide_nothing_below_what_they_can_show() -> None:
@@ -404,7 +404,7 @@ def test_a_p_of_nought_is_said_honestly() -> None:
                      method="shuffled labels", replicates=1000)  # fmt: skip
     reading = answer(statement, far).reading
     assert "p = 0.0010 is below" in to_plain(reading.headline)  # 1 in 1001
-    assert any("None of 1000 shuffles went as far" in text for text in reading.cautions)
+    assert any("None of 1000 shuffles was as extreme" in text for text in reading.cautions)
 
 
 def test_the_five_steps() -> None:

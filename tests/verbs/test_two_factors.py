@@ -87,7 +87,7 @@ def test_unbalanced_sums_are_of_the_type_that_is_chosen(teeth, sums: str) -> Non
             {"growth": [1, 1, 2, 2, 3, 3, 4, 4], "tea": list("aaaabbbb"), "dose": list("xxyyxxyy")},
             "all values of each pair of levels are equal",
         ),
-        ({"growth": [1, 2, 3, 4], "tea": list("aabb"), "dose": list("xxxx")}, "needs two levels of dose"),
+        ({"growth": [1, 2, 3, 4], "tea": list("aabb"), "dose": list("xxxx")}, "needs at least two levels of dose"),
     ],
 )
 def test_what_cannot_be_answered_is_said(columns, why: str) -> None:

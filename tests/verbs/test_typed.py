@@ -59,7 +59,7 @@ def test_only_ways_that_need_no_rows_are_offered():
     assert [row.sets[1] for row in found.figures[0].rows] == ["welch t", "pooled t"]
     marks = {condition.mark for condition in found.reading.assumptions}
     assert marks == {"judge"}
-    assert "figures alone cannot show" in found.reading.assumptions[0].text
+    assert "summary figures cannot show" in found.reading.assumptions[0].text
     large = answer(put(SLOW, {"0.n": 60, "1.n": 60}), {})
     assert large.reading.assumptions[0].mark == "holds"
 
@@ -110,7 +110,7 @@ def test_swapping_the_groups_swaps_their_figures():
     assert answer(back, {}).figures[0].rows[0].cells[2].value == pytest.approx(
         -answer(SLOW, {}).figures[0].rows[0].cells[2].value
     )
-    assert "leans against" in answer(back, {}).symbols[2].text
+    assert "points against" in answer(back, {}).symbols[2].text
 
 
 @pytest.mark.parametrize(

@@ -53,7 +53,7 @@ def chance_frame(
     made, ends, at = make(distribution, region, observed)  # type: ignore[arg-type]
     if bell is not None:
         made = _with_curve(made, bell, ends)
-    label = f"seen: {observed_text}" if observed_text else ""
+    label = f"observed: {observed_text}" if observed_text else ""
     if label and at != observed:  # it lies beyond what is drawn
         label = f"{label} →" if observed > at else f"← {label}"
     return Frame(Axis(*ends, axis), (made,), title, (Rule(at, label),))

@@ -57,11 +57,11 @@ def worked_out(text: str) -> float:
     try:
         value = _NumberReader(text).whole_text()
     except (OverflowError, RecursionError):
-        raise NotWorkedOut(f"“{text}” is too large to be worked out.") from None
+        raise NotWorkedOut(f"“{text}” is too large for the calculation.") from None
     except ZeroDivisionError:
         raise NotWorkedOut(f"“{text}” divides by 0.") from None
     if not math.isfinite(value):
-        raise NotWorkedOut(f"“{text}” is too large to be worked out.")
+        raise NotWorkedOut(f"“{text}” is too large for the calculation.")
     return value
 
 

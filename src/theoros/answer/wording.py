@@ -156,6 +156,25 @@ def exact(value: float) -> str:
     return number(value, len(text.partition(".")[2]))
 
 
+def places_of_ends(low: float, high: float, least: int = 0, most: int = 10) -> int:
+    """Decimals that show half the width of an interval with two figures, so that its ends differ.
+
+    Equal ends have `most` decimals; `least` are given in any case.
+    """
+    half = abs(high - low) / 2
+    if not (math.isfinite(half) and half > 0):
+        return most
+    return max(least, min(most, 1 - math.floor(math.log10(half))))
+
+
+def r_text(r: float) -> str:
+    """A correlation with the decimals in force, or with more where it would read as the ±1 that it is not."""
+    places = digits().statistic
+    while places < 6 and abs(r) < 1 - 1e-12 and float(rounded(abs(r), places)) == 1:
+        places += 1
+    return number(r, places)
+
+
 def statistic(value: float, finer: int = 0) -> str:
     """A statistic such as t, z or r with the decimals in force; a working has one more."""
     return number(value, digits().statistic + finer)
@@ -207,46 +226,10 @@ def percent_text(share: float, most: int = 10) -> str:
     return f"{exact(round(100 * float(share), most))}\u00a0%"
 
 
-def counted(n: int, noun: str) -> str:
-    """ "1 row", "2 rows", "10 000 rows"."""
-    return f"{whole(n)} {noun if n == 1 else plural(noun)}"
-
-
 def whole(n: int) -> str:
     """A count with narrow spaces between thousands, from five digits on."""
     text = f"{n:,}".replace(",", NARROW_SPACE) if abs(n) >= 10_000 else str(n)
     return text.replace("-", "−")
-
-
-_IRREGULAR = {
-    "person": "people", "child": "children", "man": "men", "woman": "women", "mouse": "mice",
-    "foot": "feet", "tooth": "teeth", "goose": "geese", "leaf": "leaves", "half": "halves",
-    "loaf": "loaves", "shelf": "shelves", "knife": "knives", "life": "lives", "wife": "wives",
-    "sheep": "sheep", "fish": "fish", "series": "series", "species": "species", "datum": "data",
-    "analysis": "analyses", "die": "dice", "tomato": "tomatoes", "potato": "potatoes",
-    "bus": "buses",
-}  # fmt: skip
-
-
-def plural(noun: str) -> str:
-    """The plural of an English noun or of the last word of a phrase; good for common ones."""
-    head, of, rest = noun.partition(" of ")
-    if of:  # the first word of "kind of order" is the one that is counted
-        return plural(head) + of + rest
-    head, space, last = noun.rpartition(" ")
-    lower = last.lower()
-    if lower in _IRREGULAR:
-        made = _IRREGULAR[lower]
-        made = made.capitalize() if last[:1].isupper() else made
-    elif re.search(r"[^s]sis$", lower):
-        made = last[:-2] + "es"
-    elif re.search(r"(s|x|z|ch|sh)$", lower):
-        made = last + "es"
-    elif re.search(r"[^aeiou]y$", lower):
-        made = last[:-1] + "ies"
-    else:
-        made = last + "s"
-    return head + space + made
 
 
 def listed(parts: Sequence[str], joiner: str = "and") -> str:
@@ -282,63 +265,6 @@ def sentence_case(text: str) -> str:
     if (len(first) == 1 and first != "a") or any(letter.isupper() for letter in first[1:]):
         return text
     return text[:1].upper() + text[1:]
-
-
-_SOUNDS_LIKE_A_CONSONANT = re.compile(r"(?i)(uni([^nm]|m[aeiou])|us[aeiu]|ut[ei]|ur[ai]|eu|one\b|once\b)")
-_SILENT_H = ("hour", "honest", "honour", "heir")
-
-
-def with_article(name: str) -> str:
-    """A name behind the article that its first sound asks for: "an elevation", "a unit", "an x"."""
-    first = re.split(r"[^\w]", name, maxsplit=1)[0]
-    if len(first) == 1 or (first.isupper() and len(first) < 5):  # spelt letter by letter
-        vowel = first[0].lower() in "aefhilmnorsx8"
-    elif _SOUNDS_LIKE_A_CONSONANT.match(name):
-        vowel = False
-    else:
-        vowel = first[:1].lower() in "aeiou" or first.lower() in _SILENT_H
-    return f"{'an' if vowel else 'a'} {name}"
-
-
-_NOT_ADJECTIVES = {
-    "yes", "no", "true", "false", "none", "other", "y", "n", "a", "b", "c", "in", "out", "on",
-    "off", "up", "down", "before", "after", "under", "over", "above", "below", "with", "without",
-    "more", "less", "and", "or", "not", "is", "are", "of", "all", "both", "never", "always",
-    "sometimes", "often", "now", "then", "here", "there", "this", "that",
-}  # fmt: skip
-"""Levels that make no sense before a noun."""
-
-
-def spoken(level: str) -> str:
-    """A level within a sentence: in quotes where it would be read as a word of the sentence."""
-    word = re.fullmatch(r"[^\W\d_]{2,}([ -][^\W\d_]{2,}){0,2}", level) is not None
-    if word and level.lower() not in _NOT_ADJECTIVES:
-        return level
-    return shortened(level) if len(level) > 24 else f"“{shortened(level)}”"
-
-
-def group_phrase(level: str, by: str, noun: str) -> str:
-    """How to speak of the cases of one level: "slow trays", or "trays whose row is “3”".
-
-    Levels that are words stand before the noun; numbers, single letters, yes and no say
-    which column they are a level of.
-    """
-    word = re.fullmatch(r"[^\W\d_]{2,}([ -][^\W\d_]{2,}){0,2}", level) is not None
-    if word and level.lower() not in _NOT_ADJECTIVES:
-        return f"{level} {plural(noun)}"
-    return f"{plural(noun)} whose {by} is “{shortened(level)}”"
-
-
-def pair_phrase(levels: tuple[str, str], by: tuple[str, str], noun: str) -> str:
-    """How to speak of the cases of two levels at once: "open Jade bushes"."""
-    phrases = [group_phrase(level, name, noun) for level, name in zip(levels, by, strict=True)]
-    ending = f" {plural(noun)}"
-    if all(phrase.endswith(ending) for phrase in phrases):
-        return f"{levels[0]} {phrases[1]}"
-    if phrases[0].endswith(ending) or phrases[1].endswith(ending):
-        word, other = phrases if phrases[0].endswith(ending) else reversed(phrases)
-        return word + other.removeprefix(plural(noun))
-    return f"{phrases[0]} and {by[1]} is “{shortened(levels[1])}”"
 
 
 def data_decimals(decimals: int, n: int) -> int:

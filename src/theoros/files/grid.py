@@ -137,7 +137,7 @@ def _read_values(cells: pl.Series, wanted: Kind | None, form: Form, title: str) 
         said.append(f"{title}: {many} beyond the years 1 to 9999, and read as missing.")
     elif infinite:
         many = "1 infinite value is" if infinite == 1 else f"{infinite} infinite values are"
-        said.append(f"{title}: {many} read as missing; nothing can be worked out with it.")
+        said.append(f"{title}: {many} read as missing; nothing can be calculated with it.")
     return _Read(cells, values, kind, said)
 
 

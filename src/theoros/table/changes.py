@@ -101,7 +101,7 @@ def refuse_live(column: Column) -> None:
     """Raises TableError for a column whose values follow a formula."""
     if column.formula:
         raise TableError(
-            f"{column.name} is worked out by the formula “{column.formula}”, so nothing can be "
+            f"{column.name} is calculated by the formula “{column.formula}”, so nothing can be "
             f"typed into it. Change the formula, or keep its values as they are first."
         )
 
@@ -224,7 +224,7 @@ def change_column(table: Table, name: str, new: Column) -> Table:
         clean = check_name(new.name, "column", [c.name for c in table.columns if c is not old])
     if new.kind is not old.kind and new.formula:
         raise TableError(
-            f"{name} is worked out by a formula, which decides its kind. Keep its values as they are first."
+            f"{name} is calculated by a formula, which decides its kind. Keep its values as they are first."
         )
     changed = replace(new, name=clean, unit=new.unit.strip(), meaning=new.meaning.strip())
     columns = (*table.columns[:place], changed, *table.columns[place + 1 :])

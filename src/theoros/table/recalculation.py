@@ -53,7 +53,7 @@ def _followed(table: Table, live: Sequence[Column], before: Table | None) -> Tab
             worked = evaluate(column.formula, table)
         except TableError as problem:
             raise TableError(
-                f"{name} is worked out by “{column.formula}”, and that would no longer work. {problem}"
+                f"{name} is calculated by “{column.formula}”, and that would no longer work. {problem}"
             ) from None
         new.add(name)
         table = _with_values(table, column, worked.values, worked.type)

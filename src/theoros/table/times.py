@@ -132,6 +132,8 @@ class Times:
             return f"quarter {place % 4 + 1}"
         if self.step == "day" and cycle == 7:
             return _DAYS[(place - _MONDAY) % 7]
+        if self.step == "week" and cycle == 52:  # no week of the year has a name that is known
+            return f"the weeks around {_day(_MONDAY + 7 * place).rpartition(' ')[0]}"
         return f"{self.step} {place % cycle + 1} of {cycle}"
 
 

@@ -16,7 +16,7 @@ from theoros.verbs.core.registry import known_statement
 from theoros.verbs.core.statement import Statement
 from theoros.verbs.data.data import Data
 
-Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
+Ask = Literal["distribution", "at most", "at least", "as far", "between", "middle"]
 
 
 @dataclass(frozen=True)

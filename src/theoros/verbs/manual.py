@@ -105,8 +105,8 @@ def _models() -> list[str]:
         "",
         "## Models of chance",
         "",
-        "What Simulate draws is an object with a `kind`. Models that draw what was seen, or make a "
-        "claim true, use `parameter`, `data` and `way` of the statement.",
+        "What Simulate draws is an object with a `kind`. Models that resample the data, or assume that a "
+        "claim is true, use `parameter`, `data` and `method` of the statement.",
         "",
         "| kind | slots | what it is |",
         "| --- | --- | --- |",
@@ -163,11 +163,11 @@ def _formulas() -> list[str]:
         "",
         "## Formulas",
         "",
-        "Operators, from the strongest: `^`, minus sign, `* / mod`, `+ - &` (`&` joins text), "
-        "`= <> < <= > >=`, `is missing`, `is not missing`, `in (…)`, `not`, `and`, `or`, and "
-        "`if … then … else …`. Names of columns are written as they are, with spaces too; where a "
-        "name could be taken for something else, 'single quotes' stand around it. \"Double "
-        'quotes" stand around text. What is worked out from a missing value is missing.',
+        "Operators, from the strongest: `^`, minus sign, `* / mod`, `+ - &` (`&` joins text), `= <> < <= > >=`, "
+        "`is missing`, `is not missing`, `in (…)`, `not`, `and`, `or`, and `if … then … else …`. Names of columns "
+        "are written as they are, with spaces too; where a name could be taken for something else, 'single "
+        "quotes' stand around it. \"Double "
+        'quotes" stand around text. What is calculated from a missing value is missing.',
         "",
         "| function | gives |",
         "| --- | --- |",

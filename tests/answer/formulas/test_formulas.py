@@ -200,3 +200,18 @@ def test_figures_put_in_have_no_digits_that_mean_nothing(value: float, decimals:
 def test_an_empty_formula_is_nothing() -> None:
     assert formula("").row == FormulaRow(())
     assert place(formula(""), 17, 100).items == ()
+
+
+@pytest.mark.parametrize(
+    ("text", "line"),
+    [
+        ("t^{*} = 1.973", "t* = 1.973"),
+        ("A* = A^{2} (1 + 0.75/n)", "A* = A²(1 + 0.75/n)"),
+        ("x_{(77)} = 61", "x₍₇₇₎ = 61"),
+        ("p̃_{men} = 0.5", "p̃_men = 0.5"),
+        ("−0.9779 {to} −0.8984", "−0.9779 to −0.8984"),
+        ("λ^{k} / (k!)", "λ^k/(k!)"),
+    ],
+)
+def test_signs_stay_with_their_letter_on_a_plain_line(text: str, line: str) -> None:
+    assert to_line(formula(text)) == line

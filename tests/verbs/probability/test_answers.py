@@ -176,7 +176,7 @@ def test_the_worksheet_of_the_crates() -> None:
             ask(n=5, p=0.5, parts=("more than 7",), counts="heads", each="game"),
             "None of 1000 such games has more than 7 heads.",
         ),
-        (ask(n=12, p=0.2, parts=("at least 7",), counts="heads", each="game"), "That is unusual"),
+        (ask(n=12, p=0.2, parts=("at least 7",), counts="heads", each="game"), "That is very rare"),
     ],
 )
 def test_what_a_probability_means(statement: Statement, said: str) -> None:
@@ -200,9 +200,9 @@ def test_between_gives_both_answers_and_a_way_to_say_which() -> None:
 class TestConditions:
     def test_they_are_ticked_and_unticked(self) -> None:
         made = CRATE.with_slot("judge", "+independent", {}).statement
-        assert _marks(made)["each trial comes out whatever the others do"] == "holds"
+        assert _marks(made)["the trials are independent of each other"] == "holds"
         made = made.with_slot("judge", "-independent", {}).statement
-        assert _marks(made)["each trial comes out whatever the others do"] == "fails"
+        assert _marks(made)["the trials are independent of each other"] == "fails"
         assert "does not fit" in answer(made, {}).reading.cautions[0]
 
     def test_a_reason_stands_in_the_reading(self) -> None:
@@ -298,7 +298,7 @@ class TestPicture:
         ("binomial", {"n": 12, "p": 1.2}, "1.2 is out of range. Type a number from 0 to 1."),
         ("binomial", {"n": 12}, "Type p, the chance of a success in one trial"),
         ("hypergeometric", {"population": 10, "successes": 12, "drawn": 3}, "K is at most N"),
-        ("hypergeometric", {"population": 10, "successes": 2, "drawn": 30}, "No more than 10"),
+        ("hypergeometric", {"population": 10, "successes": 2, "drawn": 30}, "At most 10"),
         ("uniform", {"low": 3, "high": 3}, "b must lie above a, which is 3."),
         ("discrete uniform", {"low": 3, "high": 2}, "b must be at least a"),
         ("normal", {"mu": 3, "sigma": 0}, "0 is out of range. Type a number above 0."),

@@ -59,7 +59,7 @@ def test_a_sum_that_is_not_1_is_said_and_rescaling_offered() -> None:
     ("pairs", "says"),
     [
         ([], "There is no value with a probability yet."),
-        ([(1, 0.5), (1, 0.5)], "The value 1 stands there more than once."),
+        ([(1, 0.5), (1, 0.5)], "The value 1 is listed more than once."),
         ([(1, 0.0), (2, 0.0)], "All of them are 0"),
         ([(1, 0.5), (None, 0.5)], "Type the value that has this probability."),
         ([(1, 0.5), (2, None)], "Type the probability of 2."),

@@ -265,8 +265,8 @@ class TestAnswers:
         assert math.isclose(found.numbers["parts"]["a"]["probability"], both / open_)
         first, *rest = found.reading.paragraphs
         assert first == f"Of the {open_} bushes that are “open”, {both} are “fine”."
-        assert any("Turned round it is another chance: P(open | fine) = " in line for line in rest)
-        assert rest[-1].startswith("“open” raises the chance of “fine” from ")
+        assert any("The reverse is a different probability: P(open | fine) = " in line for line in rest)
+        assert rest[-1].startswith(f"Given “open”, the probability of “fine” is {both / open_:.4f}, more than ")
         (step,) = found.working
         assert step.to_lines()[1] == f"= {both}/{open_} = 0.4773"
 
@@ -292,7 +292,7 @@ class TestAnswers:
 
     def test_in_data_a_difference_may_be_chance(self, tables) -> None:
         found = answer(ask(TABLE, "fine and open independent", table="bushes"), tables)
-        assert "a question for a test" in " ".join(found.reading.paragraphs)
+        assert "Use a test to see" in " ".join(found.reading.paragraphs)
 
     def test_bayes_as_on_a_board(self) -> None:
         (step,) = answer(ask(TREE, "mite given spotted"), {}).working
@@ -373,9 +373,9 @@ class TestTreeSlots:
     @pytest.mark.parametrize(
         ("change", "says"),
         [
-            ({"first": "mite"}, "Type what the first stage can give"),
+            ({"first": "mite"}, "Type the outcomes of the first stage"),
             ({"first": "mite, Mite"}, "have the same name"),
-            ({"second": "a, b, c, d, e, f, g"}, "A stage can give 6 things at most."),
+            ({"second": "a, b, c, d, e, f, g"}, "A stage can have at most 6 outcomes."),
         ],
     )
     def test_stages_that_cannot_be(self, change: dict, says: str) -> None:
@@ -384,7 +384,7 @@ class TestTreeSlots:
     @pytest.mark.parametrize(
         ("change", "says"),
         [
-            ({"contents": ""}, "Type what there is"),
+            ({"contents": ""}, "Type the contents"),
             ({"contents": "8 red"}, "Name two kinds at least"),
             ({"contents": "1 red, 1 green", "draws": 3}, "There are 2, fewer than the 3"),
             ({"contents": "1 a, 1 b, 1 c, 1 d, 1 e", "draws": 3}, "more than the 40 ends"),

@@ -166,12 +166,12 @@ def _joined(parts: Sequence[Node]) -> str:
     for part in parts:
         text = _line(part)
         kind = part.kind if isinstance(part, Letters) else "factor"
-        first = before in ("", "relation", "sign", "comma") and kind == "sign"
-        tight = not made or kind == "comma" or before == "first sign"
+        first = before in ("", "relation", "sign", "comma", "words") and kind == "sign" and text not in _BEHIND
+        tight = not made or kind == "comma" or before == "first sign" or text[:1] in _BEHIND
         if isinstance(part, Brackets) and before in ("variable", "name"):
             tight = True  # P(…), n₁(n₁ + 1)
         made += text if tight else f" {text}"
-        before = "first sign" if first else kind
+        before = "name" if text in _BEHIND else "first sign" if first else kind
         if isinstance(part, Scripts):
             before = "name"
     return made
@@ -185,17 +185,21 @@ def _one_factor(row: FormulaRow) -> str:
     return f"({text})"
 
 
-_SMALL_LOW = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
+_BEHIND = frozenset("*!\u0303")
+"""What belongs to the letter before it: A*, k!, p̃."""
+_SMALL_LOW = str.maketrans("0123456789()", "₀₁₂₃₄₅₆₇₈₉₍₎")
 _SMALL_HIGH = str.maketrans("0123456789−+", "⁰¹²³⁴⁵⁶⁷⁸⁹⁻⁺")
 
 
 def _low(text: str) -> str:
-    if text.isdigit():
+    if text.strip("()").isdigit():
         return text.translate(_SMALL_LOW)
     return f"_{text}" if text.isalnum() else f"_({text})"
 
 
 def _high(text: str) -> str:
+    if text == "*":
+        return text
     if all(letter in "0123456789−+" for letter in text):
         return text.translate(_SMALL_HIGH)
     return f"^{text}" if text.isalnum() else f"^({text})"

@@ -31,6 +31,8 @@ class Blocks(Layer):
     """Which belong to an event; empty where there is none."""
     faint: tuple[bool, ...] = ()
     """Which are shut out by a condition."""
+    hollow: tuple[bool, ...] = ()
+    """Which are drawn as outlines; empty for none."""
 
     def place(self, strip: Strip) -> None:
         y = strip.upright
@@ -49,9 +51,8 @@ class Blocks(Layer):
             opacity = 0.35 if self.faint and self.faint[at] else 1.0
             if tall > 0 and wide > 0:
                 seam = 1.0 if self.hatched and tall > 3 else 0.0
-                strip.items.append(
-                    Block(left, top, wide, tall - seam, "tail" if hit else role, opacity=opacity, hatched=hit)
-                )
+                fill, line = ("", "mute") if self.hollow and self.hollow[at] else ("tail" if hit else role, "")
+                strip.items.append(Block(left, top, wide, tall - seam, fill, line, opacity, hit))
             if told and self.labels and self.labels[at]:
                 self._say(strip, self.labels[at], left, top, wide, tall)
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from theoros.answer.drawing import Block
 from theoros.answer.layers.layer import Layer, Strip
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 

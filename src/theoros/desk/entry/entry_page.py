@@ -266,15 +266,15 @@ class EntryPage(EntryParts):
         if key == self.key:
             self.progress.end()
             self.bar.say(
-                f"Something went wrong inside Theoros while this was worked out ({message}). Your "
-                f"rows and the statement are kept; change a slot, or ask in another way.",
+                f"Something went wrong inside Theoros during the calculation ({message}). Your rows and the "
+                "statement are kept. Change a slot, or ask again.",
                 "bad",
             )
 
     def stop_working(self) -> None:
         self.engine.cancel(self.key)
         self.progress.end()
-        self.bar.say("Stopped. What is shown rests on what was worked out so far.", "warn")
+        self.bar.say("Stopped. The answer shows what was calculated so far.", "warn")
 
     def _show_picture(self, answer: Answer) -> None:
         self.answer = answer

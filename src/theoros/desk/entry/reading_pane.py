@@ -7,15 +7,26 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QBoxLayout,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from theoros.answer.parts import MARK_WORDS, MARKS, Answer, Assumption, Choice, Link
 from theoros.answer.wording import to_plain
+from theoros.desk.parts.explained import Explained, ExplainedLabel, explained, explained_prose
 from theoros.desk.parts.flow import Flow
 from theoros.desk.parts.input_fields import field_of
 from theoros.desk.parts.kept_rows import KeptRow, KeptRows
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import (
+    NO_LIMIT,
     LinkButton,
     PlainLabel,
     button,
@@ -31,6 +42,8 @@ from theoros.verbs.core.slots import Slot
 
 TONES = {"holds": "good", "fails": "bad", "judge": "warn"}
 LABEL_WIDTH = 94
+FIELD_EDGES = 44
+"""What a field needs beside its text."""
 
 
 class ReadingPane(QWidget):
@@ -82,14 +95,17 @@ class ReadingPane(QWidget):
             if answer.problem.slot:
                 rows.append(self._link("Change it", answer.problem.slot))
             rows += [self._link(label, Link(label, sets=(slot, value))) for label, slot, value in answer.problem.offers]
+        known = set[str]()
         if reading.headline:
-            rows.append(self._prose(reading.headline, 18, serif=True))
-        rows += [self._prose(text) for text in reading.paragraphs]
-        rows += [self._prose(text, 13, tone="mute") for text in reading.cautions]
+            rows.append(self._explained(explained(reading.headline, known), 18, serif=True))
+        rows += [self._explained(explained(text, known)) for text in reading.paragraphs]
+        rows += [self._explained(explained(text, known), 13, tone="mute") for text in reading.cautions]
         if reading.assumptions:
             rows.append(self._heading(reading.assumptions_title))
             rows += [
-                KeptRow("condition", one, self._new_condition, ConditionView.show_condition)
+                KeptRow(
+                    "condition", (one, explained(one.text, known)), self._new_condition, ConditionView.show_condition
+                )
                 for one in reading.assumptions
             ]
         if reading.next:
@@ -141,6 +157,14 @@ class ReadingPane(QWidget):
             set_prose,
         )
 
+    def _explained(self, said: Explained, size: float = 13.5, *, serif: bool = False, tone: str = "") -> KeptRow:
+        return KeptRow(
+            f"explained {size} {serif} {tone}",
+            said,
+            lambda said: explained_prose(said, self.theme, size, serif=serif, tone=tone),
+            ExplainedLabel.show_text,
+        )
+
     def _link(self, label: str, to: Link | str) -> KeptRow:
         """A link to something that is worth doing, or to a slot at fault."""
         row = label, to
@@ -153,9 +177,9 @@ class ReadingPane(QWidget):
 
         return KeptRow("link", row, new, renew)
 
-    def _new_condition(self, condition: Assumption) -> ConditionView:
+    def _new_condition(self, value: tuple[Assumption, Explained]) -> ConditionView:
         made = ConditionView(self.theme, self.slot_set.emit)
-        made.show_condition(condition)
+        made.show_condition(value)
         return made
 
     def _new_setting(self, slot: Slot) -> SettingView:
@@ -194,18 +218,19 @@ class ConditionView(QWidget):
         self._mark = PlainLabel()
         self._mark.setFont(theme.font(13.5, bold=True))
         grid.addWidget(self._mark, 0, 0, Qt.AlignmentFlag.AlignTop)
-        self._text = prose("", theme, 13)
+        self._text = ExplainedLabel(theme, 13)
         grid.addWidget(self._text, 0, 1)
         self._choices = QHBoxLayout()
         self._choices.setSpacing(6)
         grid.addLayout(self._choices, 1, 1)
         self._picks: list[tuple[Choice, QPushButton]] = []
 
-    def show_condition(self, condition: Assumption) -> None:
+    def show_condition(self, value: tuple[Assumption, Explained]) -> None:
+        condition, said = value
         self._mark.setText(MARKS[condition.mark])
         self._mark.setAccessibleName(MARK_WORDS[condition.mark])
         set_tone(self._mark, TONES[condition.mark])
-        set_prose(self._text, condition.text)
+        self._text.show_text(said)
         if [one.label for one, _ in self._picks] != [one.label for one in condition.choices]:
             clear(self._choices)
             self._picks = [(one, self._new_pick(one)) for one in condition.choices]
@@ -254,16 +279,34 @@ class SettingView(QWidget):
 
     def __init__(self, slot: Slot, set_slot: Callable[[str, Any], None], theme: Theme) -> None:
         super().__init__()
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 1, 0, 1)
-        layout.setSpacing(8)
+        self._row = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
+        self._row.setContentsMargins(0, 1, 0, 1)
+        self._row.setSpacing(8)
         self._label = mute(slot.label)
         self._label.setWordWrap(True)
-        self._label.setFixedWidth(LABEL_WIDTH)
-        layout.addWidget(self._label)
+        self._row.addWidget(self._label)
         self.field = field_of(slot, set_slot, theme)
-        layout.addWidget(self.field, 1)
+        self._row.addWidget(self.field, 1)
+        self._shown = slot.shown
+        self._fit()
 
     def show_slot(self, slot: Slot) -> None:
         self._label.setText(slot.label)
         self.field.show_slot(slot)
+        self._shown = slot.shown
+        self._fit()
+
+    def _fit(self) -> None:
+        """The label stands beside its field, or above one whose text would be cut off there."""
+        room = self.width() - LABEL_WIDTH - self._row.spacing()
+        beside = self.field.fontMetrics().horizontalAdvance(self._shown) + FIELD_EDGES <= room
+        self._label.setMinimumWidth(LABEL_WIDTH if beside else 0)
+        self._label.setMaximumWidth(LABEL_WIDTH if beside else NO_LIMIT)
+        way = QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom
+        if self._row.direction() != way:
+            self._row.setDirection(way)
+            self._row.setSpacing(8 if beside else 2)
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        self._fit()

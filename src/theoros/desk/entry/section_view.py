@@ -149,7 +149,7 @@ class SectionView(QWidget):
     def _add_button(self, at: int, control: Control) -> None:
         made = button(to_plain(control.label), partial(self._pressed, at), main=control.main)
         if control.adds:
-            made.setToolTip("Space does it, too; held down, it goes on, faster and faster.")
+            made.setToolTip("Space does the same; held down, it repeats faster and faster.")
         made.installEventFilter(self)
         self.buttons.append(made)
         self._controls.addWidget(made)

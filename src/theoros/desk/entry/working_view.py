@@ -23,8 +23,9 @@ class WorkingView(QFrame):
         clear(self._layout)
         if answer is None:
             return
+        known = set[str]()
         for title, steps in (("Working", answer.working), ("In five steps", answer.writeup)):
             if steps:
                 self._layout.addWidget(heading(title, self._theme))
             for step in steps:
-                self._layout.addWidget(StepView(step, self._theme))
+                self._layout.addWidget(StepView(step, self._theme, known))

@@ -10,8 +10,9 @@ from PySide6.QtWidgets import QMenu, QToolTip
 
 from theoros.answer.axis import role_of
 from theoros.answer.drawing import Handle, WordSpot
+from theoros.answer.nouns import counted
 from theoros.answer.picture import Key
-from theoros.answer.wording import counted, shortened, to_plain
+from theoros.answer.wording import shortened, to_plain
 from theoros.desk.parts.column_mime import COLUMN_MIME, column_of
 from theoros.desk.parts.picture_canvas import PictureCanvas
 from theoros.desk.parts.theme import Theme

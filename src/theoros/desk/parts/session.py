@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, QSettings, QStandardPaths, QTimer, Signal
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.study import edits

@@ -16,12 +16,13 @@ from PySide6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.placing import place
 from theoros.answer.formulas.written import to_latex, to_line, to_words
 from theoros.answer.parts import Step
+from theoros.desk.parts.explained import explained, explained_prose
 from theoros.desk.parts.paint import paint
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import PlainLabel, prose
@@ -31,9 +32,12 @@ INDENT = 14
 
 
 class StepView(QWidget):
-    """The title of a step above its lines; "Copy formula" where it has formulas."""
+    """The title of a step above its lines; "Copy formula" where it has formulas.
 
-    def __init__(self, step: Step, theme: Theme) -> None:
+    Terms are dotted where it is said which are `known` from steps before.
+    """
+
+    def __init__(self, step: Step, theme: Theme, known: set[str] | None = None) -> None:
         super().__init__()
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 2, 0, 4)
@@ -50,7 +54,11 @@ class StepView(QWidget):
             if isinstance(line, Formula):
                 layout.addWidget(FormulaView(line, theme))
             else:
-                label = prose(line, theme, 15, serif=True)
+                label: QLabel
+                if known is None:
+                    label = prose(line, theme, 15, serif=True)
+                else:
+                    label = explained_prose(explained(line, known), theme, 15, serif=True)
                 label.setContentsMargins(INDENT, 0, 0, 2)
                 layout.addWidget(label)
 

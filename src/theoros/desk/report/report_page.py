@@ -171,7 +171,7 @@ class ReportPage(QWidget):
         else:
             inner = QVBoxLayout()
             layout.addLayout(inner)
-            inner.addWidget(prose("Working it out …", self.theme, tone="mute"))
+            inner.addWidget(prose("Calculating …", self.theme, tone="mute"))
             self._entry_boxes.setdefault(block.entry, []).append((block, inner))
         return frame
 
@@ -281,7 +281,7 @@ class ReportPage(QWidget):
                 )
             )
         menu.addSeparator()
-        back = menu.addAction("What suits it", lambda: self._show_parts(block, None))
+        back = menu.addAction("Usual parts", lambda: self._show_parts(block, None))
         back.setEnabled(block.parts is not None)
 
     def _show_parts(self, block: EntryBlock, parts: tuple[str, ...] | None) -> None:
@@ -322,9 +322,8 @@ class ReportPane(QWidget):
         clear(layout)
         layout.addWidget(heading("Report", theme))
         for text in (
-            "Each placed entry brings its picture, sentence, figures and reading; a test its five "
-            "steps instead. “Parts shown” changes that. Change a cell or a slot, and the report "
-            "follows.",
+            "Each placed entry shows its picture, sentence, figures and reading; a test shows its five steps. "
+            "“Parts shown” changes that. The report follows every change of a cell or a slot.",
             "The export is one HTML file with everything in it. It opens in any browser and in word processors.",
         ):
             layout.addWidget(prose(text, theme))

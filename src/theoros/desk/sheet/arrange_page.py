@@ -9,7 +9,7 @@ from typing import Any
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QTableView, QVBoxLayout, QWidget
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.statement_bar import StatementBar
@@ -126,7 +126,7 @@ class ArrangePage(QWidget):
         self.preview.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         self.preview.setWordWrap(False)
         self.preview.setObjectName("sheet")
-        self.preview.setAccessibleName("what the table would become")
+        self.preview.setAccessibleName("the table after it")
         layout.addWidget(self.preview, 1)
         engine.stepped.connect(self._previewed)
         engine.failed.connect(self._failed)

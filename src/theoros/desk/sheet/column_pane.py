@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QMessageBox, QPushButton, QVBoxLayout, QWidget
 
-from theoros.answer.wording import counted, listed_briefly
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed_briefly
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
@@ -213,7 +214,7 @@ class ColumnPane(QWidget):
         if about.name == table.counts:
             said = "Rows count as often as this column says; ask about the other columns."
         elif about.kind is not Kind.NUMBER and not about.kind.is_grouping:
-            said = f"A {about.kind} column is kept with the rows; change its kind to ask about it."
+            said = f"A {about.kind} column is kept with the rows. Change its kind to ask about it."
         if said:
             self.asks.addWidget(prose(said, self.theme, 13, tone="mute"))
             return
@@ -282,7 +283,7 @@ class ColumnPane(QWidget):
         merged = new in table.levels(self.column_name)
         done = self.session.do(edits.RecodeLevels(table.name, self.column_name, ((old, new),)))
         if done and merged:
-            self.session.noted.emit(f"{old} and {new} are one level now, {new}. Ctrl+Z parts them.")
+            self.session.noted.emit(f"{old} and {new} are now one level, {new}. Ctrl+Z separates them.")
 
     def _choose_kind(self) -> None:
         table = self._table

@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from theoros.answer.wording import counted, whole
+from theoros.answer.nouns import counted
+from theoros.answer.wording import whole
 from theoros.desk.parts.widgets import PlainLabel, button, set_tone
 from theoros.desk.sheet.sheet import Sheet
 from theoros.study import edits

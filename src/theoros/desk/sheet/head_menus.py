@@ -9,7 +9,7 @@ from functools import partial
 from PySide6.QtCore import QModelIndex, QPoint, Qt
 from PySide6.QtWidgets import QMenu
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.desk.sheet.sheet import Sheet
 from theoros.study import edits
 from theoros.table.kinds import Kind
@@ -58,7 +58,7 @@ class HeadMenus:
         menu.addAction("Name and unit…", partial(self.sheet.name_wanted.emit, column.name))
         menu.addMenu(self._kinds(menu, table, column))
         menu.addSeparator()
-        for text, way in (("Sort from the least", "up"), ("Sort from the greatest", "down")):
+        for text, way in (("Sort from smallest to largest", "up"), ("Sort from largest to smallest", "down")):
             sort = make("sort", table=table.name, first=column.name, way=way)
             assert isinstance(sort, Arrangement)
             menu.addAction(text, partial(self._do, edits.Arrange(sort)))

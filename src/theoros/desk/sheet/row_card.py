@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QCompleter, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import PlainLabel, button, clear, column, form, heading, mute, say_on_hover
@@ -30,7 +30,7 @@ class RowField(QLineEdit):
         self.textEdited.connect(self._note)
         if about.formula:
             self.setReadOnly(True)
-            say_on_hover(self, f"worked out by {about.formula}")
+            say_on_hover(self, f"calculated by {about.formula}")
 
     def _note(self) -> None:
         # a completion sets the text anew, which Qt no longer counts as modified

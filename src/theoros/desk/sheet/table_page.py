@@ -10,7 +10,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from theoros.answer.wording import counted, listed_briefly
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed_briefly
 from theoros.desk.parts.engine import Engine
 from theoros.desk.parts.notice import Notice
 from theoros.desk.parts.session import Session

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QWidget
 
-from theoros.answer.wording import counted, plural
+from theoros.answer.nouns import counted, plural
 from theoros.desk.parts.flow import Flow
 from theoros.desk.parts.session import Session
 from theoros.desk.parts.theme import Theme
@@ -26,11 +26,11 @@ GOT_WORDS = {
 }
 GOT_SHORT = {**GOT_WORDS, "": "how got not said", "random assignment": "randomly assigned"}
 GOT_HELP = {
-    "": "What may be concluded about others stays open.",
-    "random sample": "Drawn by chance: what is found speaks for the population.",
-    "random assignment": "Who got what was dealt by chance: a difference may be its effect.",
-    "observed": "Neither drawn nor assigned by chance: no cause, and care with the population.",
-    "whole population": "Everyone there is: nothing is left to be inferred.",
+    "": "Not said: conclusions about a population stay open.",
+    "random sample": "Chosen at random: results apply to the population.",
+    "random assignment": "Treatments assigned at random: a difference can be their effect.",
+    "observed": "Neither chosen nor assigned at random: no conclusions about causes, and few about the population.",
+    "whole population": "All cases of the population: no inference is needed.",
 }
 
 
@@ -103,7 +103,7 @@ class TableWords(QWidget):
             Option(
                 column.name,
                 f"as often as {column.name} says",
-                help="A table of counts: each row stands for so many cases.",
+                help="A table of counts: each row is as many cases as its count.",
             )
             for column in table.of_kind(Kind.NUMBER)
         ]

@@ -59,11 +59,11 @@ class DrawnTables(QObject):
         held = self._held(mark)
         if held is not None:
             done = session.do(edits.RenewTable(table.with_(name=held.name, noun=held.noun)))
-            told = f"The table {held.name} holds what is drawn now."
+            told = f"The table {held.name} now has these draws."
         else:
             table = table.with_(name=free_name(table.name, session.study.by_name))
             done = session.do(edits.AddTable(table))
-            told = f"The table {table.name} holds them now."
+            told = f"They are now in the table {table.name}."
         if done:
             name = held.name if held is not None else table.name
             show = ("Show the table", lambda: self.stage.show_target(("table", name)))
@@ -90,7 +90,7 @@ class DrawnTables(QObject):
                 continue
             what = table.provenance[0].removeprefix(start)
             self.stage.banner.ask(
-                f"The table {table.name} holds what this entry drew before.",
-                [("Draw it anew", partial(self._ask, entry, what))],
+                f"The table {table.name} has earlier draws of this entry.",
+                [("Draw again", partial(self._ask, entry, what))],
             )
             return

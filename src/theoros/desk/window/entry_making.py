@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QInputDialog
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.desk.window.side_list import Target
 from theoros.study import edits
 from theoros.study.entries import Entry, EntryBlock
@@ -150,7 +150,7 @@ class Asking:
             chosen = sorted(table.aside)
         if not chosen:
             self.stage.banner.say(
-                "No rows are selected. Select some, by their numbers or by sweeping over their marks in a picture.",
+                "No rows are selected. Select some by their numbers, or by dragging over their marks in a picture.",
                 "warn",
             )
             return
@@ -170,7 +170,7 @@ class Asking:
         made = figures_table(figures, self.stage.session.study.by_name)
         if self.stage.session.do(edits.AddTable(made)):
             self.stage.banner.ask(
-                f"The table {made.name} holds them now.",
+                f"They are now in the table {made.name}.",
                 [("Show the table", lambda: self.stage.show_target(("table", made.name)))],
                 brief=True,
             )

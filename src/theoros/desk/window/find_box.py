@@ -49,7 +49,10 @@ def rank(query: str, found: Found) -> tuple[int, int] | None:
     own = _rank(_plain(query), _plain(found.label), _plain(f"{found.sort} {found.help}"))
     others = [_rank(_plain(query), _plain(name), _plain(found.sort)) for name in found.other]
     ranks = [own, *((place + 1, size) for one in others if one is not None for place, size in [one])]
-    return min((one for one in ranks if one is not None), default=None)
+    best = min((one for one in ranks if one is not None), default=None)
+    if best is not None and found.sort == "glossary":  # what can be done comes before what a word means
+        return best[0] + 3, best[1]
+    return best
 
 
 def _rank(query: str, label: str, rest: str) -> tuple[int, int] | None:
@@ -143,7 +146,7 @@ class FindBox(QLineEdit):
             self.list.addItem(item)
         if not self.list.found:
             item = QListWidgetItem("nothing found")
-            item.setData(OPTION, Option(None, "Nothing is called that.", "", "Try another word."))
+            item.setData(OPTION, Option(None, "Nothing was found.", "", "Try another word."))
             item.setFlags(Qt.ItemFlag.NoItemFlags)
             self.list.addItem(item)
         self.list.setCurrentRow(0 if self.list.found else -1)

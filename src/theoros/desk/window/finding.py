@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
+from theoros.answer.glossary import terms
+from theoros.answer.wording import to_plain
 from theoros.desk.window.find_box import Found
+from theoros.desk.window.glossary_dialog import show_glossary
 from theoros.desk.window.help_topics import topics
 from theoros.verbs.arrange.arrangement import arrangements
 from theoros.verbs.core.registry import verbs
@@ -26,7 +30,7 @@ def other_words(label: str) -> tuple[str, ...]:
 
 
 def everything(window: Window) -> list[Found]:
-    """Verbs, tables, columns, entries, methods, actions and help."""
+    """Verbs, tables, columns, entries, methods, actions, help and the glossary."""
     study, found = window.session.study, []
     for name, verb in verbs().items():
         found.append(Found(verb.label, "verb", verb.help, lambda n=name: window.asking.ask(n), other=verb.other_names))
@@ -66,4 +70,8 @@ def everything(window: Window) -> list[Found]:
             found.append(Found(label, "action", action.toolTip(), action.trigger, other=other_words(label)))
     for topic, text in topics().items():
         found.append(Found(topic, "help", text, lambda t=topic: window.show_help(t)))
+    for term in terms().values():
+        name = to_plain(term.name)
+        show = partial(show_glossary, window, term.name)
+        found.append(Found(name, "glossary", term.meaning, show, other=tuple(map(to_plain, term.forms[1:]))))
     return found

@@ -47,7 +47,7 @@ class GuideDialog(QDialog):
         layout.setContentsMargins(20, 14, 20, 14)
         layout.addWidget(heading(guide.label, theme))
         said = f"Preset from {table}." if self.answers and table else ""
-        layout.addWidget(mute(f"Answer as far as you know; nothing is lost by trying. {said}"))
+        layout.addWidget(mute(f"Answer what you know; you can change every answer. {said}"))
         self._asked = QVBoxLayout()
         layout.addLayout(self._asked)
         self.sentence = PlainLabel()

@@ -20,7 +20,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from theoros.answer.wording import counted, listed_briefly
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed_briefly
 from theoros.desk.parts.engine import SOON_MS, Engine
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import ChoiceBox, PlainLabel, heading, mute
@@ -147,8 +148,8 @@ class ImportDialog(QDialog):
         return grid
 
     def _connect_choices(self) -> None:
-        self.missing.setToolTip("Codes that stand for a missing value, with spaces between")
-        self.cells.setToolTip("Such as B3:F40; empty for all cells that hold something")
+        self.missing.setToolTip("Codes for a missing value, separated by spaces")
+        self.cells.setToolTip("Such as B3:F40; empty for all cells with content")
         for signal in (
             self.delimiter.activated,
             self.quote.activated,

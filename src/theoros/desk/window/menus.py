@@ -161,7 +161,7 @@ class _Menus:
                 *guides,
                 ("question", "The &question as it was set…", window.asking.set_question, ""),
                 ("working", "&Working", lambda: window.entry_page.toggle_working(), "F8"),
-                ("draw anew", "&Draw anew, from another seed", lambda: window.entry_page.draw_anew(), "F9"),
+                ("draw anew", "&Draw again, from another seed", lambda: window.entry_page.draw_anew(), "F9"),
                 ("rename entry", "&Rename the entry…", window.asking.rename, "F2"),
                 ("duplicate", "D&uplicate the entry", window.asking.duplicate, "Ctrl+Shift+D"),
                 ("remove entry", "Re&move the entry", window.asking.remove, ""),
@@ -287,12 +287,14 @@ def _fill_arrange(window: Window, menu: QMenu) -> None:
 
 
 def _fill_help(window: Window, menu: QMenu) -> None:
+    from theoros.desk.window.glossary_dialog import show_glossary
     from theoros.desk.window.help_topics import topics
 
     menu.clear()
     for topic in topics():
         menu.addAction(topic, partial(window.show_help, topic))
     menu.addSeparator()
+    menu.addAction("Glossary…", partial(show_glossary, window))
     menu.addAction("About Theoros", partial(_about, window))
 
 

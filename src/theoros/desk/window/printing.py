@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QDialog
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.placing import place
 from theoros.answer.markup import escaped
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.desk.parts.paint import drawing_image, picture_image
 from theoros.study.entries import EntryBlock, TextBlock
 from theoros.study.report_html import Means, entry_html

@@ -8,7 +8,7 @@ from PySide6.QtCore import QAbstractListModel, QMimeData, QModelIndex, QRect, QS
 from PySide6.QtGui import QDrag, QFontMetrics, QPainter
 from PySide6.QtWidgets import QListView, QMenu, QStyle, QStyledItemDelegate
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.desk.parts.column_mime import COLUMN_MIME, column_mime
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import hover_text

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.desk.parts.theme import Theme
 from theoros.desk.parts.widgets import PlainLabel
 
@@ -68,7 +68,7 @@ def status_texts(stage: Stage) -> list[str]:
     name = key
     made: list[str] = []
     if what == "arrange":
-        return [f"{key} is not changed until it is arranged"]
+        return [f"{key} does not change until you arrange it"]
     if what == "entry":
         answer, entry = stage.entry_page.answer, stage.entry_page.entry
         name = entry.statement.table if entry else ""
@@ -76,7 +76,7 @@ def status_texts(stage: Stage) -> list[str]:
             table = stage.session.study.by_name.get(name)
             one = "case" if table is not None and table.counts else "row"
             if entry and not entry.statement.needs_table:
-                made.append("worked out from typed figures")
+                made.append("calculated from typed figures")
             else:
                 made.append(f"{name}: {counted(answer.used, one)} in use")
                 made += list(answer.left_out) or ["none left out"]

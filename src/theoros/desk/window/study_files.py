@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.desk.parts.engine import SOON_MS, Engine
 from theoros.desk.parts.worker import Worker
 from theoros.study import edits
@@ -155,7 +155,7 @@ class StudyFiles:
             self._open(path)
             return
         self.stage.banner.ask(
-            f"{path.name} is open in another window. What is saved there later would replace what is saved here.",
+            f"{path.name} is open in another window. Saving there later would replace what is saved here.",
             [("Open a copy", lambda: self._open(path, copy=True)), ("Open it here, too", lambda: self._open(path))],
             tone="warn",
         )
@@ -173,7 +173,7 @@ class StudyFiles:
             about = f" to {newest.source.name}" if newest.source else ""
             self.stage.banner.ask(
                 f"Work{about} from {when} was not saved: {counted(newest.edits, 'change')}.",
-                [("Get it back", lambda: self.recover(newest)), ("Throw it away", lambda: self._throw_away(newest))],
+                [("Restore it", lambda: self.recover(newest)), ("Discard it", lambda: self._throw_away(newest))],
             )
 
     def _throw_away(self, left: Unsaved) -> None:
@@ -206,7 +206,7 @@ class StudyFiles:
             self.reader.cancel(key)
             self.stage.banner.hide()
 
-        what = "Getting unsaved work back" if opening.unsaved else f"Opening {opening.path.name}"
+        what = "Restoring unsaved work" if opening.unsaved else f"Opening {opening.path.name}"
         self.stage.banner.ask(f"{what} {how_far}", [("Stop", stop)])
 
     def _read(self, key: str, step: Any, opening: Any) -> None:
@@ -223,7 +223,7 @@ class StudyFiles:
             self._unread(key, str(step))
         elif self.session.study is not opening.left:
             self.stage.banner.say(
-                f"{opening.path.name} was not opened, since this study was changed meanwhile. Open it again.", "warn"
+                f"{opening.path.name} was not opened, because this study was changed meanwhile. Open it again.", "warn"
             )
         else:
             study = step.taken(self.reader.link.folder.path)
@@ -251,7 +251,7 @@ class StudyFiles:
             try:
                 yield opening, left.recover(base)
             except Exception as problem:  # whatever is in it, the journal stays for another day
-                log.exception("while getting work back")
+                log.exception("while restoring work")
                 yield opening, problem
 
         self.worker.run(RECOVERING, steps)
@@ -265,7 +265,7 @@ class StudyFiles:
             except StudyError as problem:
                 found = problem
         if isinstance(found, Recovered):
-            said = "was not got back, since this study was changed meanwhile. Start again for it."
+            said = "was not restored, because this study was changed meanwhile. Start again to restore it."
         else:
             said = f"could not be read: {found}"
         self.stage.banner.say(f"The unsaved work {said}", "bad")

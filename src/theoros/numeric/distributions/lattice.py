@@ -94,7 +94,7 @@ class Pile(Discrete):
 
     def __post_init__(self) -> None:
         if self.replicates.size == 0:
-            raise ValueError("a pile needs a replicate")
+            raise ValueError("a simulated distribution needs a replicate")
         object.__setattr__(self, "_sorted", np.sort(self.replicates))
 
     @property

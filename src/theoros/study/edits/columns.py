@@ -40,8 +40,8 @@ class DeleteColumns(TableEdit):
             return ""
         many = len(frozen) > 1
         return (
-            f"{', '.join(frozen)} {'were' if many else 'was'} worked out from what is gone; "
-            f"{'their' if many else 'its'} values stay, and no longer follow."
+            f"{', '.join(frozen)} {'were' if many else 'was'} calculated from what is gone; "
+            f"{'their' if many else 'its'} values stay, but are no longer updated."
         )
 
     @property

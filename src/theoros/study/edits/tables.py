@@ -125,8 +125,8 @@ class SetCounts(TableEdit):
         if self.column:
             if table.column(self.column).formula:
                 raise TableError(
-                    f"{self.column} is worked out by a formula. Keep its values as they are first; "
-                    f"then rows can count by it."
+                    f"{self.column} is calculated by a formula. Keep its values as they are first, then rows can "
+                    "count by it."
                 )
             check_counts(table, self.column)
         return table.with_(counts=self.column)

@@ -44,17 +44,17 @@ _BACK = TypeNumber(1, 1_000_000, whole=True, help="12 for the same month of the 
 _WAYS: dict[str, _Said] = {
     "average": _Said(
         "the moving average",
-        "The mean of the rows around each; over a whole cycle it shows the trend alone.",
+        "The mean of the rows around each row; over a whole cycle it shows only the trend.",
         " over ", lambda count: f" row{'' if count == 1 else 's'}",
         TypeNumber(2, MOST_MOVING, whole=True, help="12 for a year of months, 4 of quarters."),
         "{what}, moving average", "moving({x}, {k})",
     ),
     "change": _Said(
-        "the change", "Each value less the one before.", " from ", _rows_before, _BACK,
+        "the change", "Each value minus the one before.", " from ", _rows_before, _BACK,
         "{what}, change", "{x} - lag({x}, {k})",
     ),
     "per cent": _Said(
-        "the percentage change", "By how many per cent each value differs from the one before.",
+        "the percentage change", "The difference of each value from the one before, in per cent.",
         " from ", _rows_before, _BACK, "{what}, percentage change",
         "if lag({x}, {k}) > 0 then 100 * ({x} / lag({x}, {k}) - 1) else missing", "%",
     ),
@@ -64,7 +64,7 @@ _WAYS: dict[str, _Said] = {
         "{what}, index", "if at({x}, {k}) > 0 then 100 * {x} / at({x}, {k}) else missing", "",
     ),
     "before": _Said(
-        "the value", "The value of an earlier row, to be compared with or to predict from.",
+        "the value", "The value of an earlier row, to compare or to predict with.",
         " of ", _rows_before, _BACK, "{what}, before", "lag({x}, {k})",
     ),
 }  # fmt: skip
@@ -142,10 +142,7 @@ def _out_of_order(table: Table) -> tuple[str, ...]:
     """What is said where dates show that rows do not stand in the order of time."""
     for column in table.of_kind(Kind.DATE):
         if not table.frame[column.name].drop_nulls().is_sorted():
-            return (
-                f"The rows do not stand in the order of {column.name}. Sort them first, if they "
-                f"are to be followed in time.",
-            )
+            return (f"The rows are not in the order of {column.name}. Sort them first if they are a time series.",)
     return ()
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Answer, Draft, Reading
-from theoros.answer.wording import counted
 from theoros.table.table import TableError
 from theoros.verbs.arrange.arrangement import Arranged, Arrangement
 from theoros.verbs.core.answering import check

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import ClassVar, Literal
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.plugins import listed_in
 from theoros.table.changes import check_name
 from theoros.table.reshape import standing
@@ -76,7 +76,7 @@ class Arrangement(Statement):
 
 _INTO = (
     Option("new", "a new table", help="The table it is made from stays as it is."),
-    Option("same", "the table itself", help="Entries that use its columns may need mending."),
+    Option("same", "the table itself", help="Entries that use its columns may need changes."),
 )
 
 
@@ -119,7 +119,7 @@ class NewTable(Arrangement):
             )
         if self.into == "same":
             if left:
-                notes = (*notes, "Undo brings everything back.")
+                notes = (*notes, "Undo restores everything.")
             return Arranged(made.with_(name=table.name, provenance=(*table.provenance, self.line)), False, notes)
         name = self.name.strip() or self.new_name(tables)
         name = check_name(name, "table", list(tables))

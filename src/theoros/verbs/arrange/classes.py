@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
-from theoros.answer.wording import counted, listed
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
 from theoros.table.changes import check_name
@@ -22,8 +23,8 @@ How = Literal["equal width", "equal count", "given cuts"]
 
 
 _HOW = (
-    Option("equal width", "equal width", help="Every class spans the same."),
-    Option("equal count", "equal count", help="Every class holds as many rows, if ties let it."),
+    Option("equal width", "equal width", help="All classes have the same width."),
+    Option("equal count", "equal count", help="All classes have the same number of rows, if ties allow it."),
     Option("given cuts", "given cuts", help="Classes between the cuts that you type."),
 )
 
@@ -35,15 +36,14 @@ class ClassColumn(InPlace):
     verb: ClassVar[str] = "classes"
     label: ClassVar[str] = "Classes"
     help: ClassVar[str] = (
-        "Parts a number into classes, as an ordered column: classes of equal width, classes that "
-        "hold equally many rows, or classes between cuts that you type. A value on a cut belongs "
-        "to the class above it."
+        "Divides a number into classes, as an ordered column: classes of equal width, classes that hold equally "
+        "many rows, or classes between cuts that you type. A value on a cut belongs to the class above it."
     )
     order: ClassVar[int] = 5
     what: str | None = number_column("the number", elsewhere=False)
     how: How = choice_field("equal width", "how it is parted", _HOW)
     count: int = number_field(4, "number of classes", TypeNumber(2, 50, whole=True))
-    cuts: str = text_field("cuts", TypeText("The cuts, with spaces between: 10 20 30.", may_be_empty=False))
+    cuts: str = text_field("cuts", TypeText("The cuts, separated by spaces: 10 20 30.", may_be_empty=False))
     name: str = name_field()
 
     def phrase(self, tables: Tables) -> Phrase:
@@ -87,7 +87,7 @@ class ClassColumn(InPlace):
         notes = []
         counts = np.bincount(codes[codes >= 0], minlength=len(names))
         if self.how == "equal count" and len(names) < self.count:
-            notes.append(f"Equal values cannot be parted, so there are {counted(len(names), 'class')}.")
+            notes.append(f"Equal values cannot be separated, so there are {counted(len(names), 'class')}.")
         empty = [name for name, n in zip(names, counts, strict=True) if not n]
         if empty:
             notes.append(f"No row lies in {listed(empty, 'or')}.")

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from theoros.answer.wording import counted, listed
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed
 from theoros.table.reshape import count_up
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable

@@ -11,7 +11,7 @@ from theoros.table.reshape import indicators, with_columns
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import InPlace
 from theoros.verbs.core.fields import category_column, levels_field
-from theoros.verbs.core.slots import Mended, Option, Phrase, PickSeveral, Slot, Tables
+from theoros.verbs.core.slots import EMPTY, Mended, Option, Phrase, PickSeveral, Slot, Tables
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ def levels_slot(table: Table | None, by: str | None, chosen: tuple[str, ...]) ->
     if table is not None and by is not None and by in table.by_name:
         levels = table.levels(by) if table.column(by).kind.is_grouping else ()
     holds = PickSeveral(tuple(Option(level, level) for level in levels), what="levels")
-    shown = listed(list(chosen)) if chosen else "choose levels"
+    shown = listed(list(chosen)) if chosen else EMPTY
     if levels and chosen == levels:
         shown = "each level"
     return Slot("levels", "levels", shown, chosen, holds, "" if chosen else "Choose levels.")

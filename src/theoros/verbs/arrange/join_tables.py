@@ -6,14 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
-from theoros.answer.wording import counted, listed_briefly
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed_briefly
 from theoros.table.joining import join
 from theoros.table.kinds import Kind
 from theoros.table.reshape import standing
 from theoros.table.table import Table
 from theoros.verbs.arrange.arrangement import NewTable
 from theoros.verbs.core.fields import choice_field, column_field
-from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, choice_slot, column_slot
+from theoros.verbs.core.slots import EMPTY, Mended, Option, Phrase, Tables, choice_slot, column_slot
 
 KINDS = tuple(Kind)
 
@@ -31,8 +32,8 @@ class JoinTables(NewTable):
     verb: ClassVar[str] = "join"
     label: ClassVar[str] = "Join with a table"
     help: ClassVar[str] = (
-        "Puts the columns of another table beside the rows of this one where a key, such as a name "
-        "or a number, is the same in both. What finds no partner is listed."
+        "Puts the columns of another table beside the rows of this one where a key, such as a name or a number, "
+        "is the same in both. Rows without a partner are listed."
     )
     order: ClassVar[int] = 11
     other_names: ClassVar[tuple[str, ...]] = ("merge", "lookup")
@@ -48,7 +49,7 @@ class JoinTables(NewTable):
         other = choice_slot("other_table", "the other table", self.other_table, others)
         if self.other_table is None:
             why = "Choose the other table." if others else "There is no other table to join with."
-            other = replace(other, shown="choose a table", missing=why)
+            other = replace(other, shown=EMPTY, missing=why)
         other_key = column_slot(
             "other_key", "the key of the other", self.other_key, tables, self.other_table or "", KINDS
         )

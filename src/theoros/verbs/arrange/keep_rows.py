@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.table.formula import quoted, truth
 from theoros.table.kinds import Kind, NotAValue, parse, show
 from theoros.table.recalculation import settled
@@ -14,7 +14,7 @@ from theoros.table.table import Table, TableError
 from theoros.verbs.arrange.arrangement import InPlace
 from theoros.verbs.arrange.new_column import formula_slot
 from theoros.verbs.core.fields import column_field
-from theoros.verbs.core.slots import Mended, Option, Phrase, Slot, Tables, TypeText, choice_slot, text_slot
+from theoros.verbs.core.slots import EMPTY, Mended, Option, Phrase, Slot, Tables, TypeText, choice_slot, text_slot
 
 Relation = Literal["is", "is not", "above", "at least", "below", "at most", "contains", "is missing", "is there"]
 Joiner = Literal["", "and", "or"]
@@ -28,10 +28,9 @@ class KeepRows(InPlace):
     verb: ClassVar[str] = "keep rows"
     label: ClassVar[str] = "Keep rows"
     help: ClassVar[str] = (
-        "Only the rows that meet the conditions stay in use; the others are greyed and out of "
-        "every analysis, and come back with one click. The condition stands above the "
-        "table, and every entry says how many rows it used. For anything more involved, type it as "
-        "a formula."
+        "Only the rows that meet the conditions stay in use; the others are greyed and out of every analysis, and "
+        "come back with one click. The condition stands above the table, and every entry says how many rows it "
+        "used. Type other conditions as a formula."
     )
     order: ClassVar[int] = 8
     other_names: ClassVar[tuple[str, ...]] = ("filter", "subset")
@@ -96,9 +95,7 @@ class KeepRows(InPlace):
             if about.unit:
                 slot = replace(slot, shown=f"{slot.shown}\u00a0{about.unit}")
         elif not slot.value:
-            slot = replace(
-                slot, shown="choose a value" if levels else "type a value", missing="Say what it is compared with."
-            )
+            slot = replace(slot, shown=EMPTY, missing="Choose a value to compare with.")
         return [*made, " ", slot]
 
     def _misfit(self, number: int, table: Table) -> str:
@@ -182,7 +179,7 @@ class KeepRows(InPlace):
         condition = self.condition(table)
         holds = int(truth(condition, table).sum())
         if not holds:
-            raise TableError("No row meets that, so nothing would be left to work with.")
+            raise TableError("No row meets this condition, so no row would be left. Change the condition.")
         made = settled(table.with_(keep=condition), table)
         kept = f"{holds} of {counted(table.rows, 'row')} {'meets' if holds == 1 else 'meet'} it."
         return made, (kept,)
@@ -196,7 +193,7 @@ class KeepRows(InPlace):
 
 
 _BY = (
-    Option("conditions", "conditions", help="Up to three, put together from lists."),
+    Option("conditions", "conditions", help="Up to three conditions, chosen from lists."),
     Option("a formula", "a formula", help='Such as elevation > 400 and grade <> "coarse".'),
 )
 _JOINERS = (

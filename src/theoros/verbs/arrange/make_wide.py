@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import ClassVar
 
-from theoros.answer.wording import counted, listed_briefly
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed_briefly
 from theoros.table.kinds import Kind
 from theoros.table.reshape import make_wide
 from theoros.table.table import Table

@@ -24,7 +24,7 @@ class NewColumn(InPlace):
     verb: ClassVar[str] = "new column"
     label: ClassVar[str] = "New column by a formula"
     help: ClassVar[str] = (
-        "Works a column out from others, such as leaf mass / leaf length, and keeps it up to date "
+        "Calculates a column from others, such as leaf mass / leaf length, and keeps it up to date "
         'when they change. Conditions: if pluck mass >= 50 then "heavy" else "light". A name '
         "with spaces is written as it is."
     )
@@ -67,7 +67,7 @@ class NewColumn(InPlace):
         lost = made.missing(name)
         if lost:
             those = "row" if lost == 1 else "rows"
-            notes = (f"It is missing in {lost} {those}, where it cannot be worked out.",)
+            notes = (f"It is missing in {lost} {those}, because it cannot be calculated there.",)
         return made, notes
 
     @property

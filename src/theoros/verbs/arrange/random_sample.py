@@ -20,8 +20,8 @@ class RandomSample(NewTable):
     verb: ClassVar[str] = "random sample"
     label: ClassVar[str] = "Random sample"
     help: ClassVar[str] = (
-        "Draws rows at random, each at most once and every row with the same chance. The same seed "
-        "draws the same rows, so that others can check it."
+        "Draws rows at random, each at most once and every row with the same chance. The same seed draws the same "
+        "rows, so others can check it."
     )
     order: ClassVar[int] = 9
     suffix: ClassVar[str] = "sample"

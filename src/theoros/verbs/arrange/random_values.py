@@ -32,8 +32,8 @@ class RandomValues(InPlace):
     verb: ClassVar[str] = "random values"
     label: ClassVar[str] = "Random values"
     help: ClassVar[str] = (
-        "Fills a new column with values drawn from a distribution, each on its own. The "
-        "same seed draws the same values."
+        "Fills a new column with values drawn from a distribution, independently of each other. The same seed "
+        "draws the same values."
     )
     order: ClassVar[int] = 10
     law: Law = nested_field(_usual, "The distribution with its parameters.")

@@ -18,7 +18,7 @@ from theoros.verbs.core.slots import Mended, Option, Phrase, Tables, TypeText
 
 _INTO = (
     Option("new", "a new column", help="The old column stays as it is."),
-    Option("same", "the column itself", help="The old names are gone from the table."),
+    Option("same", "the column itself", help="The old names are removed from the table."),
 )
 
 

@@ -21,8 +21,7 @@ class Transpose(NewTable):
     verb: ClassVar[str] = "transpose"
     label: ClassVar[str] = "Transpose"
     help: ClassVar[str] = (
-        "Turns the table over: each row becomes a column, and each column a row. For a table whose "
-        "cases were typed side by side."
+        "Each row becomes a column, and each column a row. For a table whose cases were typed side by side."
     )
     order: ClassVar[int] = 14
     suffix: ClassVar[str] = "transposed"

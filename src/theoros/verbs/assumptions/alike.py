@@ -32,7 +32,7 @@ def _alike(data: Measured, parameter: Parameter) -> list[Assumption]:
     many = len(data.samples) > 2
     groups, one = ("all groups", "a group") if many else ("both groups", "one group")
     if min(sample.n for sample in data.samples) < FEWEST:
-        text = f"it compares medians if {groups} spread alike, which so few values cannot show"
+        text = f"the test compares medians only if {groups} have similar spreads, which so few values cannot show"
         return [Assumption("judge", text, brief="few values")]
     ratios = [
         max(pair) / min(pair)
@@ -44,17 +44,23 @@ def _alike(data: Measured, parameter: Parameter) -> list[Assumption]:
     ratio = min(ratios)  # an outlier makes one of them large, and says nothing of the whole
     other = "another" if many else "the other"
     another = "others" if many else "the other"
-    said = f"{one} spreads {number(ratio, 1)} times as wide as {other}"
+    said = f"{one} has {number(ratio, 1)} times the spread of {other}"
     within = [np.delete(sample.values, sample.outliers) for sample in data.samples]  # one outlier is no shape
     skewed = _unlike_shapes([skewness(values) for values in within], [values.size for values in within])
     if skewed:
-        text = f"{one} is skewed another way than {another}, so that a small p-value may speak of that"
+        text = f"{one} is not skewed in the same direction as {another}, so a small p-value may come from the shapes"
         return [Assumption("fails", text, brief="shapes differ")]
     if ratio <= SOMEWHAT:
-        return [Assumption("holds", f"{groups} spread about equally wide")]
+        return [Assumption("holds", f"{groups} have similar spreads")]
     if ratio <= FAR:
-        return [Assumption("judge", f"{said}: it compares medians if they spread alike", brief="spreads may differ")]
-    text = f"{said}, so that a small p-value may speak of that rather than of the medians"
+        return [
+            Assumption(
+                "judge",
+                f"{said}; the test compares medians only if the spreads are similar",
+                brief="spreads may differ",
+            )
+        ]
+    text = f"{said}, so a small p-value may come from the spreads and not from the medians"
     return [Assumption("fails", text, brief="spreads differ")]
 
 

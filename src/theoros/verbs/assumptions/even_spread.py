@@ -21,9 +21,9 @@ def _even(data: Associated, parameter: Parameter) -> list[Assumption]:
         return []
     p = even_spread_p(data.x, data.y)
     if math.isnan(p):
-        return [Assumption("judge", "even spread around the line: too few rows to tell")]
+        return [Assumption("judge", "constant spread around the line: too few rows to judge")]
     if not below(p, PLAIN):
-        return [Assumption("holds", "nothing speaks against an even spread around the line")]
+        return [Assumption("holds", "no sign against a constant spread around the line")]
     along, up = data.names
     text = f"the spread of {up} around the line changes along {along} ({p_equals(p)})"
     return [Assumption("fails", text, brief="uneven spread")]

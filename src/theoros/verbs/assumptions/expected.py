@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Assumption
-from theoros.answer.wording import counted, listed_briefly, number, percent
+from theoros.answer.wording import listed_briefly, number, percent
 from theoros.lazy_imports import np
 from theoros.numeric.procedures.counts import chi_square_related
 from theoros.numeric.procedures.means import NoSpread
@@ -36,7 +37,7 @@ def _expected(data: CountsOfLevels | TwoWayCounts, parameter: Parameter) -> list
             f"of the cells and none below {LEAST}: {said}"
         )
         return [Assumption("holds", text)]
-    text = f"expected counts below {ENOUGH}: {said}. Merge levels, or take a way that counts exactly or simulates"
+    text = f"expected counts below {ENOUGH}: {said}. Merge levels, or use an exact or simulated method"
     remedy = "merge" if flat.size > (4 if isinstance(data, TwoWayCounts) else 2) else ""
     return [Assumption("fails", text, brief="low expected counts", remedy=remedy)]
 

@@ -22,6 +22,6 @@ def independence(said: Independent, cases: str, costs: str, because: str = "") -
     if said == "no":
         line = f"the {cases} depend on each other{costs}"
         return Assumption("fails", f"As you say, {line}.", choices, line=line)
-    text = f"Does one of the {cases} tell anything about another, beyond what is asked?"
-    line = f"whether the {cases} are independent has still to be said"
+    text = f"Are the {cases} independent: does the value of one have no influence on the value of another?"
+    line = f"it has not been said whether the {cases} are independent"
     return Assumption("judge", text, choices, line=line)

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import math
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Assumption
-from theoros.answer.wording import counted, number, p_equals
+from theoros.answer.wording import number, p_equals
 from theoros.numeric.levels import below
 from theoros.verbs.assumptions.assumption import FEW, LARGE, AssumptionCheck
 from theoros.verbs.data.sample import Sample
@@ -44,12 +45,12 @@ def _normal_one(sample: Sample, plain: float, *, alone: bool) -> Assumption:
     many = counted(n, "value")
     if sample.given:
         if n >= LARGE:
-            return Assumption("holds", f"{name}: with {many} the mean varies nearly normally")
-        text = f"{name}: figures alone cannot show whether its {many} look normal"
+            return Assumption("holds", f"{name}: with {many} the sample mean is nearly normal")
+        text = f"{name}: summary figures cannot show whether the {many} look normal"
         return Assumption("judge", text, brief="shapes not seen")
     if n < 3:
-        text = f"{name}: {many}, too few to see a shape"
-        return Assumption("judge", text, brief=f"{name} too small to see a shape")
+        text = f"{name}: {many} {'is' if n == 1 else 'are'} too few to judge the shape"
+        return Assumption("judge", text, brief=f"{name} too small to judge the shape")
     if math.isnan(sample.skewness):
         return Assumption("fails", f"{name}: all values are equal, so there is no shape", brief=f"{name} flat")
     if n < FEW:
@@ -61,12 +62,12 @@ def _normal_one(sample: Sample, plain: float, *, alone: bool) -> Assumption:
         slight = 0.8 * strong
     said = f"skewness {number(sample.skewness, 1)}"
     if size > strong:
-        return _far(sample, f"more than {many} make up for" if n >= LARGE else f"strong for {many}")
+        return _far(sample, f"too strong for {many}" if n >= LARGE else f"strong for {many}")
     if size > slight:
-        text = f"{_leaning(sample)} ({said}): about as much as {many} bear"
+        text = f"{_skewed(sample)} ({said}): about the most that {many} allow"
         return Assumption("judge", text, brief=f"{name} somewhat skewed")
     if n >= LARGE:
-        return Assumption("holds", f"{name}: with {many} the mean varies nearly normally ({said})")
+        return Assumption("holds", f"{name}: with {many} the sample mean is nearly normal ({said})")
     return Assumption("holds", f"{name}: no strong skewness ({said})")
 
 
@@ -79,17 +80,17 @@ def _of_few(sample: Sample, plain: float, *, alone: bool) -> Assumption:
         return Assumption("fails", text, brief=f"{name} not normal")
     if alone and abs(sample.skewness) > STRONG_ALONE:
         return _far(sample, f"strong for {many}")
-    text = f"{name}: {many} are too few to see a shape; nothing speaks plainly against a normal one"
+    text = f"{name}: {many} are too few to judge the shape; there is no clear sign against a normal one"
     return Assumption("judge", f"{text} ({said})" if said else text, brief="few values")
 
 
-def _leaning(sample: Sample, how: str = "") -> str:
+def _skewed(sample: Sample, how: str = "") -> str:
     side = "right" if sample.skewness > 0 else "left"
-    return f"{sample.said} {'lean' if sample.many else 'leans'} {how}to the {side}"
+    return f"{sample.said} {'are' if sample.many else 'is'} {how}skewed to the {side}"
 
 
 def _far(sample: Sample, bears: str) -> Assumption:
-    text = f"{_leaning(sample, 'far ')}: skewness {number(sample.skewness, 1)}, {bears}"
+    text = f"{_skewed(sample, 'strongly ')}: skewness {number(sample.skewness, 1)}, {bears}"
     return Assumption("fails", text, brief=f"{sample.said} skewed")
 
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Assumption
-from theoros.answer.wording import between_data, counted, listed_briefly, number
+from theoros.answer.wording import listed_briefly, number
 from theoros.verbs.assumptions.assumption import FEW, LARGE, AssumptionCheck
 from theoros.verbs.data.sample import Sample
 from theoros.verbs.data.samples import Measured
@@ -20,16 +21,16 @@ def _outliers_one(sample: Sample, decimals: int) -> Assumption:
     Few values have fences that chance alone often moves: then they are for judgement.
     """
     if sample.given:
-        return Assumption("judge", f"{sample.said}: figures alone cannot show outliers")
+        return Assumption("judge", f"{sample.said}: summary figures cannot show outliers")
     if not sample.outliers:
         return Assumption("holds", f"{sample.said}: no outliers")
     far = [at for at in sample.outliers if sample.is_far(at)]
     told = far or list(sample.outliers)
     named = [_named(sample, at, decimals) for at in told[:3]]  # of thousands no more are said
     rows = tuple(int(sample.rows[at]) for at in sample.outliers)
-    text = f"{sample.said}: {listed_briefly(named, 3, len(told))}"
+    text = f"{sample.said}: {counted(len(told), 'value')} {'far ' if far else ''}outside the fences: "
+    text += listed_briefly(named, 3, len(told))
     if not far:
-        text += ", none far beyond" if len(rows) > 1 else ", not far"
         return Assumption("holds", text, rows=rows)
     brief = counted(len(far), "far outlier")
     middling = FEW <= sample.n < LARGE
@@ -37,14 +38,7 @@ def _outliers_one(sample: Sample, decimals: int) -> Assumption:
 
 
 def _named(sample: Sample, at: int, decimals: int) -> str:
-    value, s = float(sample.values[at]), sample.summary
-    above = value > s.upper_fence
-    side, fence = ("above", s.upper_fence) if above else ("below", s.lower_fence)
-    far = "far " if sample.is_far(at) else ""
-    return (
-        f"row {int(sample.rows[at]) + 1} ({number(value, decimals)}) lies {far}{side} the fence "
-        f"{between_data(fence, decimals, 2)}"
-    )
+    return f"row {int(sample.rows[at]) + 1} ({number(float(sample.values[at]), decimals)})"
 
 
 CHECKS = (AssumptionCheck("outliers", _outliers),)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Assumption
-from theoros.answer.wording import counted
 from theoros.verbs.assumptions.assumption import AssumptionCheck, checked
 from theoros.verbs.data.number_pairs import Associated
 from theoros.verbs.data.samples import Measured
@@ -18,11 +18,8 @@ def _plenty(data: Measured | Associated, parameter: Parameter) -> list[Assumptio
     few = data.n if isinstance(data, Associated) else min(sample.n for sample in data.samples)
     said = counted(few, "pair" if pairs else "value")
     if few >= LEAST:
-        return [Assumption("holds", f"{said}: enough to stand for the population")]
-    text = (
-        f"{said} to draw from: fewer than {LEAST} vary less than their population, so that chance "
-        f"is taken for somewhat smaller than it is"
-    )
+        return [Assumption("holds", f"{said}: enough to represent the population")]
+    text = f"only {said}: resamples of fewer than {LEAST} vary too little, so the result looks more certain than it is"
     return [Assumption("judge", text, brief=f"only {said}")]
 
 
@@ -34,7 +31,7 @@ def _borne(data: Measured | Associated, parameter: Parameter) -> list[Assumption
         return [one for one in checked(("normal",), data, parameter) if one.mark == "fails"]
     if min(sample.n for sample in data.samples) >= LEAST_OF_SPREADS:
         return []
-    text = f"resamples of fewer than {LEAST_OF_SPREADS} values spread less than their population does"
+    text = f"resamples of fewer than {LEAST_OF_SPREADS} values vary too little"
     return [Assumption("fails", text, brief=f"fewer than {LEAST_OF_SPREADS} values")]
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Assumption
-from theoros.answer.wording import counted
 from theoros.verbs.assumptions.assumption import AssumptionCheck
 from theoros.verbs.data.samples import Measured
 from theoros.verbs.parameters.parameter import Parameter

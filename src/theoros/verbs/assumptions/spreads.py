@@ -26,11 +26,11 @@ def _spreads(data: Measured, parameter: Parameter) -> list[Assumption]:
     sizes = [sample.n for sample in data.samples]
     limit = SPREAD_RATIO if max(sizes) <= LIKE_SIZES * min(sizes) else UNLIKE_RATIO
     if ratio <= limit:
-        return [Assumption("holds", f"spreads alike: SD {sds}, ratio {number(ratio, 2)}")]
+        return [Assumption("holds", f"similar spreads: SD {sds}, ratio {number(ratio, 2)}")]
     return [
         Assumption(
             "fails",
-            f"{larger.said} spreads more: SD {sds}, ratio {number(ratio, 2)}, more than {exact(limit)}"
+            f"{larger.said} has the larger spread: SD {sds}, ratio {number(ratio, 2)}, more than {exact(limit)}"
             + (", as the groups differ in size" if limit < SPREAD_RATIO else ""),
             brief="spreads differ",
         )

@@ -17,13 +17,17 @@ APART = 0.12
 def _straight(data: Associated, parameter: Parameter) -> list[Assumption]:
     if not isinstance(data, NumberPairs):
         return [
-            Assumption("judge", "figures alone cannot show whether the pairs lie along a line", brief="shape not seen")
+            Assumption("judge", "summary figures cannot show whether the relation is linear", brief="shape not seen")
         ]
     ranks = pearson(average_ranks(data.x), average_ranks(data.y))
-    said = f"r is {number(data.r, 2)}, and {number(ranks, 2)} of the ranks"
+    said = f"r = {number(data.r, 2)}, rank correlation {number(ranks, 2)}"
     if abs(data.r - ranks) <= APART:
-        return [Assumption("holds", f"nothing speaks against a straight line: {said}")]
-    return [Assumption("judge", f"a bend or an outlier may be there: {said}; see the scatter", brief="bend or outlier")]
+        return [Assumption("holds", f"no sign against a linear relation: {said}")]
+    return [
+        Assumption(
+            "judge", f"a bend or an outlier is possible: {said}; look at the scatter plot", brief="bend or outlier"
+        )
+    ]
 
 
 CHECKS = (AssumptionCheck("straight", _straight),)

@@ -20,12 +20,12 @@ def _symmetry(data: OneSample | Paired, parameter: Parameter) -> list[Assumption
     pairs = data.single
     what = "differences" if isinstance(data, Paired) else "values"
     if pairs.n < 5 or not pairs.summary.sd > 0:
-        return [Assumption("judge", f"the {what} should be about symmetric; too few to see")]
+        return [Assumption("judge", f"the {what} should be about symmetric; there are too few to judge")]
     s = pairs.summary
     lean = abs(s.mean - s.median) / s.sd
     if lean <= FAR and lean * math.sqrt(pairs.n) <= FAR_OF_ROOT and abs(pairs.skewness) <= STRONG_ALONE:
         return [Assumption("holds", f"the {what} look about symmetric")]
-    text = f"the {what} lean to one side of their median, which has no part in the claim but makes p too small"
+    text = f"the {what} are skewed to one side of their median, which makes p too small"
     return [Assumption("fails", text, brief=f"{what} skewed")]
 
 

@@ -15,8 +15,8 @@ from theoros.verbs.core.slots import Tables
 from theoros.verbs.core.statement import Said, Statement
 
 TOO_FAR = (
-    "The numbers in this question are too large, too small or too far apart to be worked with. "
-    "Check them, or give them in another unit."
+    "The numbers in this question are too large, too small or too far apart for the calculation. Check them, or "
+    "use another unit."
 )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from theoros.table.table import Table
 
-NOT_A_CAUSE = "That they go together does not show that one causes the other."
+NOT_A_CAUSE = "Association does not show that one causes the other."
 
 
 def assigned(table: Table) -> bool:

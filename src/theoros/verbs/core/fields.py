@@ -20,6 +20,7 @@ from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import (
+    EMPTY,
     MOST_SEED,
     Option,
     PickSeveral,
@@ -150,7 +151,11 @@ class NamesLevel(DeclaredSlot[str | None]):
         own, home = place.own, place.column(getattr(holder, self.of))
         levels = own.levels(home.name) if own is not None and home is not None and home.kind.is_grouping else ()
         made = choice_slot(name, self.label, value, [Option(level, level) for level in levels])
-        return made if value in levels else replace(made, missing=f"Choose a level of {getattr(holder, self.of)}.")
+        if value in levels:
+            return made
+        category = getattr(holder, self.of)
+        missing = f"Choose a level of {category}." if category else f"Choose {self.label}."
+        return replace(made, shown=made.shown if value else EMPTY, missing=missing)
 
 
 @dataclass(frozen=True, kw_only=True)

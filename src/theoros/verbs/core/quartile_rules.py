@@ -15,7 +15,7 @@ _WORDS = {
         "halves with the middle value",
         "The medians of the lower and the upper half; an odd middle value is in both.",
     ),
-    "type 1": ("type 1, inverse of the steps", "The first value that a quarter reach."),
+    "type 1": ("type 1, inverse of the steps", "The first value that at least a quarter of the values do not exceed."),
     "type 2": ("type 2, steps averaged", "As type 1, averaged where a step is level."),
     "type 3": ("type 3, nearest even place", "The value at the place nearest to n/4."),
     "type 4": ("type 4, interpolated at np", "Between the values on either side of place np."),

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Link
-from theoros.answer.wording import counted, listed_briefly
+from theoros.answer.wording import listed_briefly
 from theoros.table.table import Table
 
 MOST_NAMED = 4
@@ -20,7 +21,7 @@ def row_links(table: Table, outlying: Sequence[int]) -> list[Link]:
         links.append(Link(f"Try it without {_named(rows)}", rows=rows, aside=True))
     if table.aside:
         rows = tuple(sorted(table.aside))
-        links.append(Link(f"Take {_named(rows)} back", rows=rows, aside=False))
+        links.append(Link(f"Use {_named(rows)} again", rows=rows, aside=False))
     return links
 
 

@@ -11,7 +11,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, listed, shortened, whole, with_unit
+from theoros.answer.wording import exact, listed, sentence_case, shortened, whole, with_unit
 from theoros.table.kinds import Kind, NotAValue, parse_date, parse_number
 from theoros.table.table import Column, Table
 
@@ -119,7 +119,7 @@ class TypeNumber:
         low = value <= self.low if self.low_open else value < self.low
         high = value >= self.high if self.high_open else value > self.high
         if high and self.percent and value > 1:
-            return f"{exact(value)} is more than all, which is 1. {self.range_words}"
+            return f"{exact(value)} is more than 1. {self.range_words}"
         if low or high:
             return f"{exact(value)} is out of range. {self.range_words}"
         if self.whole and value != int(value):
@@ -236,10 +236,15 @@ class Slot:
     @property
     def problem(self) -> str:
         """Why the statement cannot be answered with what this slot holds."""
-        return self.missing or self.holds.problem(self.value)
+        if self.missing:
+            return self.missing
+        problem = self.holds.problem(self.value)
+        return f"{sentence_case(self.label)}: {problem}" if problem else ""
 
 
 Phrase = tuple[str | Slot, ...]
+EMPTY = "…"
+"""What a sentence shows where nothing is chosen yet; the page says what is missing."""
 
 
 @dataclass(frozen=True)
@@ -319,7 +324,7 @@ def column_slot(
         elif value in shut:
             missing = f"{value} is used elsewhere in this statement. Choose another column."
     elif not none:
-        shown = f"choose {label}"
+        shown = EMPTY
         kinds_text = listed(list(dict.fromkeys(kind.value for kind in wanted)), "or")
         missing = (
             f"Choose {label}: a {kinds_text} column."
@@ -372,13 +377,13 @@ def columns_slot(
     if not value and not none:
         words = f"{least} or more " if least > 1 else ""
         missing = f"Choose {label}: {words}{listed([k.value for k in wanted], 'or')} columns."
-    shown = listed(list(value)) if value else none or f"choose {label}"
+    shown = listed(list(value)) if value else none or EMPTY
     return Slot(name, label, shown, value, holds, missing)
 
 
 def text_slot(name: str, label: str, value: str, holds: TypeText, *, empty: str = "", quotes: bool = False) -> Slot:
     """A slot for typed text; `empty` is shown where there is none."""
-    shown = (f"“{value}”" if quotes else value) if value else empty or f"type {label}"
+    shown = (f"“{value}”" if quotes else value) if value else empty or EMPTY
     return Slot(name, label, shown, value, holds)
 
 

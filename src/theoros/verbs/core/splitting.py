@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Self
 
-from theoros.answer.wording import plural
+from theoros.answer.nouns import plural
 from theoros.verbs.core.fields import GROUPING, column_field
 from theoros.verbs.core.slots import Phrase, Slot, Tables
 from theoros.verbs.core.statement import Statement

@@ -5,14 +5,15 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, shortened
+from theoros.answer.nouns import counted
+from theoros.answer.wording import shortened
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
 from theoros.table.table import Table
 from theoros.verbs.core.fields import GROUPING
 from theoros.verbs.core.place import Place
-from theoros.verbs.core.slots import Option, Pick, Slot
+from theoros.verbs.core.slots import EMPTY, Option, Pick, Slot
 from theoros.verbs.data.data import LARGEST
 from theoros.verbs.data.groups import group_labels, unit_of_count
 
@@ -42,7 +43,7 @@ def level_slot(
     offered too, and bring their category along. `several` says whether two levels are needed.
     """
     table, options = place.own, []
-    missing, shown = "", value if value is not None else f"choose {label}"
+    missing, shown = "", value if value is not None else EMPTY
     if table is not None:
         grouping = table.of_kind(*GROUPING)
         own = [c for c in grouping if c.name == by]
@@ -62,8 +63,8 @@ def _why_no_level(
     """What is wrong with the level that a slot holds; empty for nothing."""
     if not table.of_kind(*GROUPING):
         return (
-            f"There is no category column in {table.name} to make two groups of. Compare two "
-            f"columns instead, or change a column’s kind to category."
+            f"There is no category column in {table.name} for two groups. Compare two columns instead, or change a "
+            "column’s kind to category."
         )
     if by is None:
         return f"Choose {label}."
@@ -71,7 +72,9 @@ def _why_no_level(
     if home is None:
         return f"There is no column “{shortened(by)}” in {table.name}. Choose a group."
     if not home.kind.is_grouping:
-        return f"{by} is a {home.kind} column, which has no groups. Choose another, or change its kind to category."
+        return (
+            f"{by} is a {home.kind} column, which has no groups. Choose another column, or change its kind to category."
+        )
     have = group_labels(table, by, and_by)
     if value is None:
         if len(have) >= (2 if several else 1):
@@ -130,7 +133,6 @@ def squarable(values: Floats, name: str, field: str) -> None:
     """Raises CannotAnswer for values (at least one) whose squares cannot be reckoned with."""
     if float(np.abs(values).max()) > LARGEST:
         raise CannotAnswer(
-            f"{name} holds values too large to square. Put the column in a larger unit, so that "
-            f"its numbers become smaller.",
+            f"{name} holds values too large to square. Put the column in a larger unit, so its numbers become smaller.",
             field,
         )

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from theoros.answer.nouns import counted, group_phrase
 from theoros.answer.parts import Reading
-from theoros.answer.wording import counted, group_phrase, listed_briefly, percent, sentence_case, shortened, whole
+from theoros.answer.wording import listed_briefly, percent, sentence_case, shortened, whole
 from theoros.lazy_imports import np
 from theoros.verbs.data.counted import Counted
 
@@ -64,8 +65,8 @@ def count_reading(p: Counted) -> Reading:
                 f"{names[high]} and {said(low)} of {names[low]}."
             )
             if float(spread.max()) < 0.05:
-                paragraphs.append("The shares of all levels are nearly alike in the groups.")
-            paragraphs.append("That shares differ here does not show that they differ elsewhere.")
+                paragraphs.append("The shares of all levels are similar in all groups.")
+            paragraphs.append("Shares that differ in this sample may be equal in the population.")
         elif len(full) > 1:
             headline = f"The shares of every {what} are the same in all groups."
     return Reading(headline, tuple(paragraphs))

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.table import Column, Table

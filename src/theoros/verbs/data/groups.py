@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, group_phrase, pair_phrase, plural
+from theoros.answer.nouns import counted, group_phrase, pair_phrase, plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.summaries import Summary, summarize
@@ -141,13 +141,13 @@ def workable(table: Table, what: str) -> Floats:
     if smallest < SMALLEST:
         raise CannotAnswer(
             f"{what} holds values closer to 0 than 10⁻³⁰⁰, too small to work with. Put the column "
-            f"in a smaller unit, so that its numbers become larger.",
+            f"in a smaller unit, so its numbers become larger.",
             "what",
         )
     if largest > LARGEST:
         raise CannotAnswer(
             f"{what} holds values beyond 10³⁰⁰, too large to work with. Put the column in a larger "
-            f"unit, so that its numbers become smaller.",
+            f"unit, so its numbers become smaller.",
             "what",
         )
     return values

@@ -11,10 +11,11 @@ from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Ticks
 from theoros.answer.layers.points import Points
 from theoros.answer.layers.spots import Spots
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.picture import Frame, Lane, Panel, Rule
 from theoros.answer.result_tables import named_headings
-from theoros.answer.wording import counted, exact, listed_briefly, number, significant, whole, with_unit
+from theoros.answer.wording import exact, listed_briefly, number, significant, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.procedures.counts import ChiSquareTest, chi_square_related
@@ -30,6 +31,9 @@ from theoros.verbs.data.tables import samples_table
 PLACES = 4
 MOST_DRAWN, MOST_TOLD = 10, 6
 """So many levels of two categories have room above each other, and so many with their n."""
+
+MOST_BOXES = 100
+"""Of more cases than this a box for each would be too narrow to be counted."""
 
 
 def observed_frame(data: Observation, null: float | None = None) -> Frame:
@@ -63,28 +67,34 @@ def _scatter_frame(data: Associated) -> Frame:
     if not isinstance(data, NumberPairs):
         mark = Spots(((data.r, "triangle", "data"),))
         axis = Axis(-1.0, 1.0, f"r of {data.names_[1]} and {data.names_[0]}")
-        return Frame(axis, (Panel((Lane((mark,)),), "r", f"n = {whole(data.n)}"),), "What was seen")
+        return Frame(axis, (Panel((Lane((mark,)),), "r", f"n = {whole(data.n)}"),), "Observed")
     labels = [f"{name} ({unit})" if unit else name for name, unit in zip(data.names_, data.units, strict=True)]
     points = Points(data.x, data.y, data.rows, np.zeros(data.n, dtype=np.int64))
     lane = Lane((points,), y=Axis(*span(data.y), labels[1]))
-    return Frame(Axis(*span(data.x), labels[0]), (Panel((lane,)),), "What was seen", show_y=True)
+    return Frame(Axis(*span(data.x), labels[0]), (Panel((lane,)),), "Observed", show_y=True)
 
 
 def _shares_frame(data: Shares) -> Frame:
+    """A box for each case, those that have it filled; of many cases the share as one bar."""
     panels = []
     for share in data.of:
+        many = share.n > MOST_BOXES
+        ends = np.array([0.0, share.value]) if many else np.arange(share.n + 1) / share.n
+        boxes = ends.size - 1
         bar = Blocks(
-            np.array([0.0]),
-            np.array([share.value]),
-            np.array([0.2]),
-            np.array([0.8]),
-            np.zeros(1, dtype=np.int64),
-            (f"{whole(share.x)} of {whole(share.n)}",),
+            ends[:-1],
+            ends[1:],
+            np.full(boxes, 0.25),
+            np.full(boxes, 0.75),
+            np.zeros(boxes, dtype=np.int64),
+            hollow=() if many else tuple(at >= share.x for at in range(share.n)),
         )
         lane = Lane((bar,), y=Axis(0.0, 1.0, bare=True))
-        panels.append(Panel((lane,), share.label))
+        panels.append(Panel((lane,), share.label, f"{whole(share.x)} of {whole(share.n)}"))
     axis = Axis(0.0, 1.0, f"proportion of {data.said}")
-    return Frame(axis, tuple(panels), "What was seen")
+    one = data.of[0]
+    title = "Observed" if len(data.of) > 1 else f"Observed: {whole(one.x)} of {whole(one.n)}"
+    return Frame(axis, tuple(panels), title)
 
 
 def _bars(counts: Ints, expected: Floats | None) -> tuple[Layer, ...]:
@@ -109,7 +119,7 @@ def _counts_frame(data: CountsOfLevels) -> Frame:
     lane = Lane(_bars(data.counts, expected), y=Axis(0.0, top, "cases"))
     names = tuple((float(at), level) for at, level in enumerate(data.levels))
     axis = Axis(-0.6, data.counts.size - 0.4, data.name, names=names)
-    return Frame(axis, (Panel((lane,)),), "What was seen; lines: expected under H₀", show_y=True)
+    return Frame(axis, (Panel((lane,)),), "Observed; lines: expected under H₀", show_y=True)
 
 
 def _independent(data: TwoWayCounts) -> ChiSquareTest | None:
@@ -135,7 +145,7 @@ def _two_way_frame(data: TwoWayCounts) -> Frame:
     )
     names = tuple((float(at), level) for at, level in enumerate(data.columns))
     axis = Axis(-0.6, len(data.columns) - 0.4, data.names[1], names=names)
-    title = "What was seen" if expected is None else "What was seen; lines: expected under H₀"
+    title = "Observed" if expected is None else "Observed; lines: expected under H₀"
     return Frame(axis, panels, which or title)
 
 
@@ -147,7 +157,7 @@ def _drawn_rows(data: TwoWayCounts, found: ChiSquareTest | None) -> tuple[list[i
     if found is None:
         return list(range(MOST_DRAWN)), f"The first {of}"
     most = np.argsort(-found.parts.sum(axis=1), kind="stable")[:MOST_DRAWN]
-    return sorted(most.tolist()), f"The {of} that give most to χ²; lines: expected"
+    return sorted(most.tolist()), f"The {of} with the largest parts of χ²; lines: expected"
 
 
 def observed_alt(data: Observation) -> str:
@@ -212,7 +222,7 @@ def _counts_table(data: CountsOfLevels) -> ResultTable:
         Heading("share", "share"),
         Heading("claimed", "claimed share"),
         Heading("expected", "expected E"),
-        Heading("part", "(O\u00a0−\u00a0E)²/E", help="What the level gives to chi-square"),
+        Heading("part", "(O\u00a0−\u00a0E)²/E", help="The part of chi-square from this level"),
     )
     return ResultTable("counts", headings, tuple(rows))
 

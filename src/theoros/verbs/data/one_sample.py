@@ -45,7 +45,7 @@ class Levels(Data):
 
     kind: ClassVar[str] = "levels"
     label: ClassVar[str] = "the levels of a category"
-    help: ClassVar[str] = "One row a case; a column says which group."
+    help: ClassVar[str] = "Each row is a case; a column says which of several groups it is in."
     family: ClassVar[Family] = "several samples"
     order: ClassVar[int] = 20
     what: str | None = number_column("the number to compare")

@@ -8,8 +8,9 @@ from theoros.answer.axis import Axis, span
 from theoros.answer.layers.boxes import Box
 from theoros.answer.layers.spots import Interval
 from theoros.answer.layers.stacks import CountedColumns, Stacks
+from theoros.answer.nouns import counted
 from theoros.answer.picture import Frame, Lane, Panel
-from theoros.answer.wording import between_data, counted, exact, sentence_case, shortened, whole, with_unit
+from theoros.answer.wording import between_data, exact, sentence_case, shortened, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import bin_indices, bin_start, default_width, order_within, round_step
@@ -104,9 +105,9 @@ def lean_words(values: Floats, summary: Summary) -> str:
     shape = shape_of(values, summary)
     if shape is None:
         return ""
-    tail = "a longer tail to the" if shape.clear else "leaning to the"
+    tail = "skewed to the" if shape.clear else "slightly skewed to the"
     return {
-        "symmetric": "about as many on either side of the middle, ",
+        "symmetric": "roughly symmetric, ",
         "right": f"{tail} right, ",
         "left": f"{tail} left, ",
         "peaks": "more than one peak, ",
@@ -135,7 +136,7 @@ def describe_group(group: Group, unit: str, decimals: int, rule: str = "halves")
     upper = with_unit(between_data(summary.q3, decimals), unit)
     ends = f"{between_data(summary.q1, decimals)} to {upper}"
     n = int(group.beyond(summary).sum())
-    odd = f", {n} beyond the fences" if n else ""
+    odd = f", {n} outside the fences" if n else ""
     return (
         f"{name}{counted(group.values.size, 'value')}, {lean_words(group.values, summary)}"
         f"median {middle}, middle half {ends}{odd}"
@@ -146,7 +147,7 @@ def measured_frame(data: Measured) -> Frame:
     """What was seen: dots and boxes of the samples, or the means of those that were typed."""
     if data.cases is None:
         return _typed_frame(data)
-    return dots_frame(data.cases, data.axis, title="What was seen", column=data.column)
+    return dots_frame(data.cases, data.axis, title="Observed", column=data.column)
 
 
 def measured_alt(data: Measured) -> str:
@@ -167,7 +168,7 @@ def _typed_frame(data: Measured) -> Frame:
         bar = Interval(s.mean - s.sd, s.mean, s.mean + s.sd, line_role="data")
         panels.append(Panel((Lane((bar,)),), sample.label, f"n = {whole(sample.n)}"))
     axis = Axis(low - room, high + room, data.axis)
-    return Frame(axis, tuple(panels), "Mean, and one SD each way")
+    return Frame(axis, tuple(panels), "Mean ± one SD")
 
 
 def typed_words(data: Measured) -> str:

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.answer.wording import spoken
+from theoros.answer.nouns import spoken
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.measures import skewness
@@ -84,7 +84,7 @@ def _of_all(sample: Sample) -> str:
     """What a sample stands for: "of all slow trays"; of a name that is no word for cases, its
     population."""
     if sample.given and not sample.phrase.lower().endswith("s"):
-        return f"in the population that {sample.phrase} stands for"
+        return "in the population" if sample.phrase.startswith("the ") else f"in the population of {sample.phrase}"
     return f"of all {sample.phrase}"
 
 

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar, Self
 
-from theoros.answer.wording import plural
+from theoros.answer.nouns import plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.table import Table
@@ -228,7 +228,7 @@ class OneSample(OneSided):
         return self.sample
 
     def clauses(self, parameter: str) -> tuple[str, ...]:
-        return (f"the {self.measured(parameter)} of {self.sample.phrase}",)
+        return self.meanings(parameter)
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
         return (f"the {self.measured(parameter)} {_of_all(self.sample)}",)
@@ -311,9 +311,7 @@ class Paired(OneSided):
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
         one, two = self.first.phrase, self.second.phrase
-        return (
-            f"the {parameter} of the differences {one} minus {two}, over all {plural(self.noun)} these were drawn from",
-        )
+        return (f"the {parameter} of the differences {one} minus {two}in the population of {plural(self.noun)}",)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

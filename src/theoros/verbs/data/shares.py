@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import plural, sentence_case, spoken
+from theoros.answer.nouns import plural, spoken
+from theoros.answer.wording import sentence_case
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.table.table import Table
@@ -41,11 +42,19 @@ class Share:
         return self.x / self.n
 
 
-def _all_of(share: Share) -> str:
-    """What a sample stands for; of a name that is no word for cases, its population."""
-    if share.phrase.lower().endswith("s") or " " not in share.phrase:
-        return f"all {share.phrase}"
-    return f"all that {share.phrase} stands for"
+def _among(share: Share) -> str:
+    """ "among netted bushes", "in the “drug” group"."""
+    return f"in {share.phrase}" if share.phrase.startswith("the ") else f"among {share.phrase}"
+
+
+def _among_all(share: Share) -> str:
+    """What a sample stands for: "among all jars"; of a name that is no word for cases, its population."""
+    phrase = share.phrase
+    if phrase.startswith("the "):
+        return f"in the population of {phrase}"
+    if phrase.lower().endswith("s") or " " not in phrase:
+        return f"among all {phrase}"
+    return f"in the population of {phrase}"
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -107,13 +116,12 @@ class Shares(Observed):
 
     def clauses(self, parameter: str) -> tuple[str, ...]:
         first, *rest = self.of
-        return (
-            f"the {parameter} of {self.said} among {first.phrase}",
-            *(f"that among {share.phrase}" for share in rest),
-        )
+        if not rest:
+            return self.meanings(parameter)
+        return (f"the {parameter} of {self.said} {_among(first)}", *(f"that {_among(share)}" for share in rest))
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
-        return tuple(f"the {parameter} of {self.said} among {_all_of(s)}" for s in self.of)
+        return tuple(f"the {parameter} of {self.said} {_among_all(s)}" for s in self.of)
 
 
 @dataclass(frozen=True)
@@ -168,7 +176,7 @@ class TwoLevelShares(Data):
 
     kind: ClassVar[str] = "level in two groups"
     label: ClassVar[str] = "a level, in two groups"
-    help: ClassVar[str] = "One row a case; one column says what it has, another its group."
+    help: ClassVar[str] = "Each row is a case; one column has its level, another its group."
     family: ClassVar[Family] = "two shares"
     order: ClassVar[int] = 52
     what: str | None = column_field("the category", GROUPING, elsewhere=True, levels=1)
@@ -194,7 +202,7 @@ class TwoLevelShares(Data):
             return (data.filled(place.own) if place.own is not None else data), notes
         others = {"first": self.second, "second": self.first}
         if field in others and value is not None and value == others[field]:
-            return self.swapped(), ["The two groups have changed places."]
+            return self.swapped(), ["The two groups were swapped."]
         return None
 
     def filled(self, table: Table) -> TwoLevelShares:
@@ -296,7 +304,7 @@ class TypedShare(Data):
 
     kind: ClassVar[str] = "typed share"
     label: ClassVar[str] = "typed figures: x of n"
-    help: ClassVar[str] = "No rows: how many of how many is typed."
+    help: ClassVar[str] = "No rows: x of n is typed."
     family: ClassVar[Family] = "one share"
     typed: ClassVar[bool] = True
     order: ClassVar[int] = 51
@@ -334,7 +342,7 @@ class TypedShares(Data):
 
     kind: ClassVar[str] = "typed shares"
     label: ClassVar[str] = "typed figures: x of n, twice"
-    help: ClassVar[str] = "No rows: how many of how many is typed for both groups."
+    help: ClassVar[str] = "No rows: x of n is typed for both groups."
     family: ClassVar[Family] = "two shares"
     typed: ClassVar[bool] = True
     order: ClassVar[int] = 53
@@ -373,7 +381,7 @@ class TypedShares(Data):
         for name, group in zip(names, self.groups, strict=True):
             assert group.x is not None
             assert group.n is not None
-            phrase = name if " " in name or name.lower().endswith("s") else f"“{name}”"
+            phrase = name if " " in name or name.lower().endswith("s") else f"the “{name}” group"
             of.append(Share(name, phrase, group.x, group.n))
         return Shares(success=self.success.strip() or SUCCESSES, of=tuple(of), noun="case")
 

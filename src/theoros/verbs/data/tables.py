@@ -40,7 +40,7 @@ def _from_rows(data: Measured) -> ResultTable:
         Heading("sd", "SD"),
         Heading("median", "median"),
         Heading("iqr", "IQR"),
-        Heading("outliers", "outliers", help="Values beyond a fence"),
+        Heading("outliers", "outliers", help="Values outside a fence"),
     )
     return ResultTable("samples", headings, tuple(rows))
 

@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import plural, sentence_case
+from theoros.answer.nouns import plural
+from theoros.answer.wording import sentence_case
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import subtract
 from theoros.table.table import Table
@@ -156,7 +157,7 @@ def changed_places(data: Data, field: str, value: object, other: str) -> tuple[D
     """Data with their two columns in each other's place, where the first becomes the second."""
     if field != "what" or value is None or value != getattr(data, other):
         return None
-    return data.swapped(), ["The two columns have changed places."]
+    return data.swapped(), ["The two columns were swapped."]
 
 
 def one_unit(table: Table, what: str, other: str) -> tuple[str, int]:

@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, plural, sentence_case
+from theoros.answer.nouns import counted, plural
+from theoros.answer.wording import sentence_case
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints, subtract
 from theoros.table.kinds import Kind
@@ -34,7 +35,7 @@ class TwoLevels(Data):
 
     kind: ClassVar[str] = "two levels"
     label: ClassVar[str] = "two levels of a category"
-    help: ClassVar[str] = "One row a case; a column says which group."
+    help: ClassVar[str] = "Each row is a case; a column says which of two groups it is in."
     family: ClassVar[Family] = "two samples"
     order: ClassVar[int] = 10
     what: str | None = number_column("the number to compare")
@@ -73,7 +74,7 @@ class TwoLevels(Data):
             moved = replace(self, by=by, and_by=None, first=level, second=None)
             return moved.filled(place.own) if place.own is not None else moved, [f"The groups are levels of {by} now."]
         if value == getattr(self, "second" if field == "first" else "first"):
-            return self.swapped(), ["The two groups have changed places."]
+            return self.swapped(), ["The two groups were swapped."]
         return None
 
     def mended(self, field: str, place: Place) -> tuple[Nested, list[str]]:
@@ -143,8 +144,8 @@ class TwoLevels(Data):
         )
         return (
             f"Matched values belong together in one row, and here each {table.noun} has a row of "
-            f"its own, so nothing says which {self.first} value goes with which {self.second} one. "
-            f"{advice}; or answer that the samples were picked separately."
+            f"its own, so the pairs of {self.first} and {self.second} values are not known. "
+            f"{advice}, or answer that the samples were picked separately."
         )
 
 

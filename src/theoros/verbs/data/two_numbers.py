@@ -31,7 +31,8 @@ class TwoNumbers(Data):
 
     def sides(self, parameter: Phrase, place: Place) -> Sides:
         what, against = self.slots(place)
-        return Sides((*parameter, " of ", what, " and ", against))
+        joiner = " on " if any(isinstance(one, Slot) and one.value == "slope" for one in parameter) else " and "
+        return Sides((*parameter, " of ", what, joiner, against))
 
     def put(self, field: str, value: object, place: Place) -> tuple[Data, list[str]] | None:
         return changed_places(self, field, value, "against")

@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.nouns import counted
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import counted, decimals_needed, sentence_case, shortened
+from theoros.answer.wording import decimals_needed, sentence_case, shortened
 from theoros.lazy_imports import np
 from theoros.verbs.core.fields import text_field
 from theoros.verbs.core.json_values import StatementError
@@ -64,7 +65,7 @@ class TypedValues(Data):
     order: ClassVar[int] = 7
     measure: str = text_field("what was measured", MEASURED, empty=ANY_VALUE)
     unit: str = text_field("unit", TypeText("The unit of the values, such as g or %.", longest=40), empty="none")
-    values: str = text_field("the values", LISTED, empty="type the values")
+    values: str = text_field("the values", LISTED, empty="…")
 
     def slots(self, place: Place) -> tuple[Slot, ...]:
         values = self.field_slot("values", place)

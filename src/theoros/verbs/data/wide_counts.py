@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, listed_briefly, sentence_case
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed_briefly, sentence_case
 from theoros.lazy_imports import np
 from theoros.table.kinds import Kind
 from theoros.table.table import Table

@@ -96,8 +96,8 @@ def _two_rules(statement: DescribeStatement, full: Sequence[tuple[Group, Summary
     if not found:
         return []
     return [
-        f"{', '.join(found)} differ: the quartiles are the medians of the halves, and percentiles are "
-        f"found between values. Choose another rule for the quartiles, and both follow it."
+        f"{', '.join(found)} differ, because quartiles and percentiles use different rules here. Choose another "
+        "rule for the quartiles to have one rule for both."
     ]
 
 

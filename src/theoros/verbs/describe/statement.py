@@ -22,14 +22,14 @@ USUAL = (
 
 _LIMITS = (
     Option("halfway", "halfway to the next", help="For numbers that were rounded."),
-    Option("next", "up to the next", help="For ages in full years, and what else was cut off."),
+    Option("next", "up to the next", help="For ages in full years, and other numbers that were rounded down."),
 )
 
 
 _SHARES = (
     Option("counts", "counts alone"),
-    Option("row percent", "percent of each row", help="Of the cases of each level down."),
-    Option("column percent", "percent of each column", help="Of the cases of each level across."),
+    Option("row percent", "percent of each row", help="Of the cases in each row of the table."),
+    Option("column percent", "percent of each column", help="Of the cases in each column of the table."),
     Option("total percent", "percent of all"),
 )
 _ORDERS = (
@@ -37,7 +37,7 @@ _ORDERS = (
     Option("by count", "by count", help="The most frequent first."),
     Option("as they come", "as they come", help="In the order of the rows."),
 )
-PERCENTILES = TypeText("Percentiles from 0 to 100, with spaces between: 10 90.")
+PERCENTILES = TypeText("Percentiles from 0 to 100, separated by spaces: 10 90.")
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,7 @@ class DescribeStatement(SplitStatement):
     by: str | None = split_by("A category column: figures for each level. None for all rows together.")
     and_by: str | None = split_by_more("A second category: figures for each combination of levels.")
     also: tuple[str, ...] = columns_field(
-        "further numbers", (Kind.NUMBER,), "Further numbers: figures for each, and their correlations.",
+        "more numbers", (Kind.NUMBER,), "More numbers: figures for each, and their correlations.",
         none="no other number", other_than=("what",),
     )  # fmt: skip
     quartiles: str = quartile_rule("The quartile rule; textbooks differ.")
@@ -68,7 +68,7 @@ class DescribeStatement(SplitStatement):
         "levels", "order of levels", _ORDERS, "Of a category: the order of its levels."
     )
     limits: Literal["halfway", "next"] = choice_field(
-        "halfway", "class limits", _LIMITS, "Of levels that name classes, such as 10–19: how far each reaches."
+        "halfway", "class limits", _LIMITS, "For levels that are classes, such as 10–19: where each class ends."
     )
 
     def subject(self, table: Table | None) -> str:

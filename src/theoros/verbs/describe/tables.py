@@ -57,7 +57,7 @@ _add(
     lambda s, g: measures.standard_error(g.values),
     "standard error of the mean",
     more=2,
-    help="SD / √n: how far the mean of such a sample varies",
+    help="SD / √n: how much the mean of such a sample varies",
 )
 _add(
     "cv",
@@ -82,26 +82,26 @@ _add(
     lambda s, g: float(g.beyond(s).sum()),
     "values outside the fences",
     whole=True,
-    help="Values beyond a fence. Choose it to select the rows.",
+    help="Values outside a fence. Choose it to select the rows.",
 )
 _add(
     "mode",
     "mode",
     lambda s, g: measures.mode(g.values),
     more=0,
-    help="The most frequent value; none where several are or every value stands once",
+    help="The most frequent value; none if several are equally frequent",
 )
 _add(
     "trimmed",
     "trimmed mean",
     lambda s, g: measures.trimmed_mean(g.values, TRIMMED),
-    help="The mean without the lowest and the highest tenth",
+    help="The mean without the lowest and the highest 10 %",
 )
 _add(
     "geometric",
     "geometric mean",
     lambda s, g: measures.geometric_mean(g.values),
-    help="For values above 0 that multiply",
+    help="For values above 0, such as growth factors",
 )
 _add(
     "skewness",
@@ -115,7 +115,7 @@ _add(
     "kurtosis",
     lambda s, g: measures.kurtosis(g.values),
     more=None,
-    help="Excess over a normal curve, which has 0: heavy tails above",
+    help="0 for a normal curve, above 0 for heavy tails",
 )
 
 

@@ -44,7 +44,7 @@ def offers(table: Table, column: Column) -> list[Offer]:
 VERB = Verb(
     DescribeStatement,
     "Describe",
-    "Sum up numbers and categories: centre, spread, quartiles, outliers, counts and shares.",
+    "Summarize numbers and categories: centre, spread, quartiles, outliers, counts and shares.",
     suggest,
     order=20,
     offers=offers,

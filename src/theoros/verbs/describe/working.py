@@ -5,17 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from theoros.answer.formulas.notation import formulas
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import (
-    bracketed,
-    counted,
-    decimals_needed,
-    exact,
-    listed_briefly,
-    number,
-    sentence_case,
-    significant,
-)
+from theoros.answer.wording import bracketed, decimals_needed, exact, listed_briefly, number, sentence_case, significant
 from theoros.numeric.quartiles import QuartilePlace, half_sizes, quartile_places
 from theoros.numeric.summaries import Summary
 from theoros.table.table import Column
@@ -62,7 +54,7 @@ def _quartile_line(rule: str, n: int) -> str:
     """Which places in the sorted values the quartiles were taken from."""
     words = sentence_case(rule_words(rule))
     if n == 1:
-        return f"{words}, n = 1: the one value is its own quartiles."
+        return f"{words}, n = 1: both quartiles are the one value."
     if rule in ("halves", "halves with middle"):
         k = half_sizes(n, middle_in_both=rule != "halves")
         place = _placed(quartile_places(rule, n)[0])
@@ -88,9 +80,9 @@ def _placed(place: QuartilePlace) -> str:
 def _outside_line(group: Group, s: Summary, column: Column) -> str:
     outside = group.beyond(s)
     if not outside.any():
-        return "No value lies beyond a fence."
+        return "No value lies outside a fence."
     named = [
         f"{exact(float(value))} in row {row + 1}, z = {number((value - s.mean) / s.sd, 1)}"
         for row, value in zip(group.rows[outside][:MOST_SHOWN], group.values[outside][:MOST_SHOWN], strict=True)
     ]
-    return f"Beyond a fence: {listed_briefly(named, MOST_SHOWN, int(outside.sum()))}."
+    return f"Outside a fence: {listed_briefly(named, MOST_SHOWN, int(outside.sum()))}."

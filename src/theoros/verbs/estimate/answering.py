@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from functools import partial
 
+from theoros.answer.nouns import with_article
 from theoros.answer.parts import Answer, Draft, Link, Reading, Section, Step
 from theoros.answer.picture import Picture
 from theoros.answer.wording import exact, percent_text, with_unit
@@ -125,13 +126,12 @@ def _reading(r: EstimateReport, method: Procedure, results: Results) -> Reading:
             headline = cannot_answer(method, str(result))
         return Reading(headline, assumptions=assumptions, next=_links(r, method, remedies))
     if r.known:
-        paragraph = "An interval says how far a sample may lie from its population. Here nothing was left to chance."
+        paragraph = "An interval is about random samples. Here all of the population is known."
         headline = words.in_population(result.estimate)
         return Reading(headline, (paragraph,), assumptions=assumptions, next=_links(r, method, remedies))
     paragraphs = []
     if s.given is not None:
         paragraphs.append(_followed(r))
-    paragraphs += words.not_meant(r.confidence, bound=s.bound != "both")
     if s.value is not None:
         paragraphs.append(words.judged(s.value, result.interval))
     paragraphs += r.scope(shown=_shown(r, result))
@@ -158,7 +158,10 @@ def _followed(r: EstimateReport) -> str:
     assert s.given is not None
     value = with_unit(exact(getattr(s, s.given)), r.words.unit)
     what = {"low": "lower end", "high": "upper end", "margin": "margin"}[s.given]
-    return f"With a {what} of {value} the confidence is {percent_text(r.confidence, 2)}."
+    return (
+        f"With {with_article(what)} of {value} the confidence level is {percent_text(r.confidence, 2)}. An end "
+        "that is chosen after a look at the data does not keep this confidence."
+    )
 
 
 def _links(r: EstimateReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link, ...]:
@@ -181,5 +184,5 @@ def _links(r: EstimateReport, chosen: Procedure, remedies: list[Link]) -> tuple[
             middle=r.confidence,
             drawn=follow_ups.ChanceSettings(s.replicates, s.seed),
         )
-        links.append(Link("Watch it happen, resample by resample", statement=watched))
+        links.append(Link("Watch the resamples one by one", statement=watched))
     return (*links, *r.about_links())

@@ -13,9 +13,10 @@ from theoros.answer.formulas.notation import formulas
 from theoros.answer.layers.ladders import Ladder
 from theoros.answer.layers.lines import Line
 from theoros.answer.layers.spots import Interval
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Control, Section
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import counted, number, put_in, whole, with_unit
+from theoros.answer.wording import number, put_in, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Region
@@ -154,7 +155,7 @@ def resample_section(words: Estimated, question: Question, result: Result, opene
     star = drawn_of(told).estimate if _varies(told) else math.nan
     observed = number(result.estimate, places)
     frames = (
-        replace(first, title=f"What was seen: {observed}"),
+        replace(first, title=f"Observed: {observed}"),
         replace(second, x=first.x, title=f"Resample number {whole(at)}: {number(star, places)}"),
     )
     alt = f"The sample, and resample number {whole(at)}, whose {one} is {number(star, places)}."
@@ -210,8 +211,8 @@ def covering_section(words: Estimated, sure: str, result: Result, samples: int, 
     title = f"What {sure} means"
     if not len(found):
         note = (
-            f"Draw samples from a population like this one, whose value is known, and see how many "
-            f"of their intervals hold it: in the long run about {sure}, if the way keeps its word."
+            "Draw samples from a population like this one, whose value is known, and see how many of their "
+            f"intervals contain it. In the long run about {sure} should."
         )
         return Section(title, controls=controls, note="Drawing samples …" if samples else note)
     ends = found[~np.isnan(found).any(axis=1)]
@@ -335,12 +336,12 @@ def planning_section(
         asked = with_unit(number(wanted, places), words.unit)
         bare = plan.scale * (plan.reach / wanted) ** 2
         many = counted(n, words.data.noun)
-        note = f"For a margin of {asked} it takes {many}{each}, rounded up."
+        note = f"For a margin of {asked}, {many}{each} are needed (rounded up)."
         if unguessed is not None:
             most = unguessed.size(wanted)
             note += (
-                f" That is with the proportion{'s' if plan.each else ''} seen as a guess; without "
-                f"one, at 0.5, it takes {whole(most)}{each}."
+                f" That is with the proportion{'s' if plan.each else ''} of the sample as a guess. Without a "
+                f"guess, at 0.5, {whole(most)}{each} are needed."
             )
         lines += [
             *formulas(f"n = {plan.put.replace('{E}', number(wanted, places))} = {number(bare, 2)}"),
@@ -361,7 +362,7 @@ def planning_section(
                 f"√({number(plan.scale, 4)} / {n}) = {number(margin, places)}"
             )
         ]
-    note += " Drag the handle to try another size. By the normal curve, as textbooks do."
+    note += " Drag the handle to try another size. The normal curve is used, as in textbooks."
     top = max(2.5 * n, 2.0 * plan.now, 20.0)
     grid = np.geomspace(2.0, top, CURVE)
     heights = plan.margin(grid)

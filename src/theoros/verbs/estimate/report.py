@@ -33,7 +33,7 @@ class EstimateReport(ProcedureReport):
     confidence: float = 0.95
     found: list[Floats] = field(default_factory=list)
     """Of the samples that are drawn to see how often intervals hold."""
-    weakened = "the confidence is less than it seems to be"
+    weakened = "the true confidence is lower than it looks"
 
     def covered(self, results: Results, write: Callable[[Results], Answer]) -> Iterator[Draft]:
         """Draws those samples, once all else is there; the picture fills as they come in."""
@@ -150,11 +150,15 @@ def confidence_for(ask: Ask, given: str, value: float, said: str) -> float:
     least, most = gap(LEAST), gap(MOST)
     if least > 0:
         raise CannotAnswer(
-            f"No confidence gives {said}: even the narrowest interval of this way goes beyond it. Type another value.",
+            (
+                f"No confidence level gives {said}: even the narrowest interval of this method is wider. Type "
+                "another value."
+            ),
             given,
         )
     widest = CannotAnswer(
-        f"No confidence gives {said}: even the widest interval of this way ends before it. Type another value.", given
+        (f"No confidence level gives {said}: even the widest interval of this method is narrower. Type another value."),
+        given,
     )
     if most < 0:
         raise widest

@@ -20,24 +20,20 @@ GIVEN: tuple[Given, ...] = ("low", "high", "margin")
 CONFIDENCE = percent_inside("Often 95 %, also 90 or 99 %.")
 FOLLOWS = "The confidence follows from it; empty to go by the confidence again."
 BELOW = TypeNumber(
-    0,
-    1,
-    percent=True,
-    auto=True,
-    help="The share of resamples left out below; the rest of what is left out lies above.",
+    0, 1, percent=True, auto=True, help="The share of resamples left out below; the rest is left out above."
 )
-SHARE = percent_inside("The share of all that lies below it.")
+SHARE = percent_inside("The share of all values below it.")
 CASES = TypeNumber(1, 1e12, whole=True, help="The size of the population.")
-JUDGED = TypeNumber(auto=True, help="A value to be told what the interval says of.")
-RESAMPLES = TypeNumber(1, 1_000_000, whole=True, help="More give steadier ends.")
-OPENED = TypeNumber(1, 1_000_000, whole=True, auto=True, help="The number of a resample to be looked at.")
+JUDGED = TypeNumber(auto=True, help="A value to compare with the interval.")
+RESAMPLES = TypeNumber(1, 1_000_000, whole=True, help="With more, the ends depend less on chance.")
+OPENED = TypeNumber(1, 1_000_000, whole=True, auto=True, help="The number of the resample to look at.")
 COVERING = TypeNumber(0, 1_000_000, whole=True)
 MARGIN = TypeNumber(0, low_open=True, auto=True, help="How many cases it takes.")
 PLANNED = TypeNumber(2, 1e9, whole=True, auto=True, help="What margin so many cases give.")
 BOUND = (
     Option("both", "with two ends"),
-    Option("lower", "a lower bound", help="At least so much, with that confidence."),
-    Option("upper", "an upper bound", help="At most so much, with that confidence."),
+    Option("lower", "a lower bound", help="A lower limit with this confidence."),
+    Option("upper", "an upper bound", help="An upper limit with this confidence."),
 )
 
 
@@ -50,8 +46,8 @@ class EstimateStatement(Inference):
     purpose: ClassVar[Purpose] = "interval"
     before: ClassVar[Mapping[str, str]] = {"way": "method", "resamples": "replicates"}
     said_of_methods: ClassVar[str] = "is for"
-    data: Data = nested_field(OneColumn, "How the data are had; see “Data” below.")
-    method: str = bare_field("one-sample t", "How the ends are found; the other ways are worked out too.")
+    data: Data = nested_field(OneColumn, "The kind of data; see “Data” below.")
+    method: str = bare_field("one-sample t", "How the ends are calculated; the other methods are calculated too.")
     confidence: float = number_field(0.95, "confidence", CONFIDENCE, "Level of the interval, between 0 and 1.")
     bound: Literal["both", "lower", "upper"] = choice_field(
         "both", "interval", BOUND, "Whether there are two ends, or one: a lower or an upper bound."
@@ -84,7 +80,7 @@ class EstimateStatement(Inference):
         None, "cases in all", CASES, "How many cases there are in all, where a total is asked about."
     )
     value: float | None = number_field(
-        None, "a value to judge", JUDGED, "A value to be told what the interval says of; null for none.", empty="none"
+        None, "a value to judge", JUDGED, "A value to compare with the interval; null for none.", empty="none"
     )
     replicates: int = number_field(10_000, "resamples", RESAMPLES, "How many resamples are drawn, 1 to 1 000 000.")
     seed: int = seed_field("resamples", "Seed of the resamples.")
@@ -97,13 +93,20 @@ class EstimateStatement(Inference):
         reset_by=("replicates", "seed", "data."),
     )
     covering: int = number_field(
-        0, "samples drawn", COVERING, "How many samples are drawn to see how often such intervals cover."
+        0,
+        "samples drawn",
+        COVERING,
+        "How many samples are drawn to see how often such intervals contain the true value.",
     )
     wanted_margin: float | None = number_field(
-        None, "margin wanted", MARGIN, "A margin for which the sample size is told; null for none.", empty="none"
+        None, "margin wanted", MARGIN, "A margin for which the sample size is calculated; null for none.", empty="none"
     )
     planned: int | None = number_field(
-        None, "or a sample size", PLANNED, "A sample size for which the margin is told; null for none.", empty="none"
+        None,
+        "or a sample size",
+        PLANNED,
+        "A sample size for which the margin is calculated; null for none.",
+        empty="none",
     )
 
     @classmethod
@@ -139,7 +142,7 @@ class EstimateStatement(Inference):
         sides = self.data.sides(("the ", parameter), self.place(tables))
         joined = " over " if self.about.ratio else " minus "
         second = (joined, *sides.second) if sides.second else ()
-        side = {"both": "", "lower": ", from below", "upper": ", from above"}[self.bound]
+        side = {"both": "", "lower": ", as a lower bound", "upper": ", as an upper bound"}[self.bound]
         return ("Estimate ", *sides.first, *second, side, *self._level(tables), ", by ", self.method_slot(), ".")
 
     def _level(self, tables: Tables) -> Phrase:
@@ -173,7 +176,7 @@ class EstimateStatement(Inference):
         if self.about.asks == "share":
             made.append(self.field_slot("share", here))
         if self.about.asks == "population":
-            missing = "" if self.population is not None else "Type how many cases there are in all."
+            missing = "" if self.population is not None else "Type the size of the population."
             made.append(self.field_slot("population", here, missing=missing))
         made += self.data.settings(self.place(tables))
         if self.given is not None:

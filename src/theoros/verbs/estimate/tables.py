@@ -38,8 +38,8 @@ def methods_table(r: EstimateReport, results: Results) -> ResultTable:
         figure_of("width", "width", _width),
     )
     rows = [_compared(r, method, results[method.name], best) for method in r.methods]
-    name = Heading("method", "Way", numeric=False)
-    return comparison("ways", rows, name, columns, Heading("conditions", "conditions", numeric=False))
+    name = Heading("method", "Method", numeric=False)
+    return comparison("methods", rows, name, columns, Heading("conditions", "conditions", numeric=False))
 
 
 NOWHERE = (math.nan, math.nan)
@@ -98,7 +98,7 @@ def levels_tables(r: EstimateReport, method: Procedure, result: Result | None) -
         "levels",
         columns,
         rows,
-        title="more confidence, a wider interval",
+        title="a higher confidence level, a wider interval",
         sets=lambda one: ("confidence", one[0]),
         chosen=lambda one: math.isclose(one[0], r.confidence),
     )

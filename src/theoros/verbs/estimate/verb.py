@@ -73,7 +73,7 @@ def _of(method: Procedure) -> str:
 VERB = Verb(
     EstimateStatement,
     "Estimate",
-    "Tell how large something is, and how sure that is.",
+    "Estimate how large something is, with a confidence interval.",
     suggest,
     order=50,
     offers=offers,

@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.answer.wording import difference_unit, exact, listed_briefly, number, plural, with_unit
-from theoros.verbs.data.samples import Measured, Observed, Paired, SeveralSamples
+from theoros.answer.wording import difference_unit, exact, listed_briefly, number, with_unit
+from theoros.verbs.data.samples import Observed, Paired, SeveralSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.parameters.parameter import Parameter
 from theoros.verbs.procedures.intervals import level
@@ -81,6 +81,8 @@ class Estimated:
         if not width:
             return min(6, int(self.data.decimals) + 1)
         needed = 1 - math.floor(math.log10(min(width)))
+        if isinstance(self.data, Shares) and not self.parameter.ratio:
+            needed = max(needed, 3)
         if self.parameter.in_units:  # as fine as the data at least
             needed = max(needed, min(needed + 1, int(self.data.decimals)))
         places = max(0, min(needed, 10))
@@ -110,50 +112,18 @@ class Estimated:
             f"population, so there is nothing to estimate."
         )
 
-    def not_meant(self, confidence: float, *, bound: bool) -> tuple[str, ...]:
-        """What the confidence is, and the three usual misreadings."""
-        sure = level(confidence)
-        within = "beyond this bound" if bound else "between these ends"
-        made = "bounds" if bound else "intervals"
-        lines = [
-            f"that {sure} of further samples would give an estimate {within}",
-            f"that {'this very bound is' if bound else 'these very ends are'} right with a "
-            f"probability of {sure}, now that {'it is' if bound else 'they are'} worked out",
-        ]
-        if self.parameter.kin == "centre" and not self.compares:
-            lines.insert(0, f"that {sure} of {self._cases} {within}")
-        *first, last = lines
-        return (
-            f"The confidence is that of the way: of the {made} that it gives for many samples, {sure} would be right.",
-            f"It does not mean {', '.join(first)}, or {last}.",
-        )
-
-    @property
-    def _cases(self) -> str:
-        """What single cases have, to tell them from their centre."""
-        many = plural(self.data.noun)
-        if isinstance(self.data, Paired):
-            return f"the {many} have a difference"
-        if many == "values":
-            return "the values lie"
-        assert isinstance(self.data, Measured)
-        measure = self.data.measure
-        many_ = measure.endswith("s") and not measure.endswith("ss")
-        article = "" if many_ else "an " if measure[:1] in "aeiou" else "a "
-        return f"the {many} have {article}{measure}"
-
     def judged(self, value: float, ends: Ends) -> str:
         """What the interval says of a value that somebody names."""
         low, high = ends
         said = with_unit(exact(value), self.unit)
         if low <= value <= high:
             return (
-                f"{said} lies within: it is one of the values that go with these data. So are the "
-                f"others there, so that this does not show that it is right."
+                f"{said} is in the interval, so it is a plausible value. All values in the interval are plausible, "
+                "so this does not show that it is the true value."
             )
         side = "below" if value < low else "above"
         what = "interval" if math.isfinite(low) and math.isfinite(high) else "bound"
-        return f"{said} lies {side} the {what}: at this confidence the data speak against it."
+        return f"{said} is {side} the {what}, so it is not a plausible value at this confidence level."
 
 
 def _ordinal(n: int) -> str:

@@ -6,8 +6,8 @@ import math
 from collections.abc import Iterator
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.nouns import plural
 from theoros.answer.parts import Answer, Draft, Link, Reading, Section
-from theoros.answer.wording import plural
 from theoros.lazy_imports import np
 from theoros.table.formula import quoted
 from theoros.table.table import free_name
@@ -25,7 +25,7 @@ from theoros.verbs.forecast.working import working_of
 
 __all__ = ["drafts", "drawn_table"]
 
-TAKING, FITTING = "Taking the series apart", "Fitting ways of forecasting"
+TAKING, FITTING = "Decomposing the series", "Fitting forecasting methods"
 
 
 def drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
@@ -54,8 +54,8 @@ def drafts(s: ForecastStatement, tables: Tables) -> Iterator[Draft]:
         best = suggested(report.found)
         if best is None:
             raise CannotAnswer(
-                f"There are too few values for any smoothing: {fits.series.n - holdout} are left. "
-                + ("Hold fewer back, or carry" if report.holdout else "Carry")
+                f"There are too few values for smoothing: only {fits.series.n - holdout} are left. "
+                + ("Hold back fewer values, or carry" if report.holdout else "Carry")
                 + " the last value on.",
                 "method",
                 (("Carry it on", "method", "naive"), ("Hold nothing back", "holdout", 0)),
@@ -93,7 +93,7 @@ def _sections(r: ForecastReport) -> tuple[Section, ...]:
         made.append(Section("Seasonal effects", effects_picture(series, r.parts), note=note))
     if "cycles" in s.shown and series.cycle > 1:
         note = "the last one is drawn strongest"
-        made.append(Section("Cycles laid over each other", cycles_picture(series), note=note))
+        made.append(Section("Cycles on top of each other", cycles_picture(series), note=note))
     return tuple(made)
 
 
@@ -158,13 +158,13 @@ def links_of(r: ForecastReport) -> tuple[Link, ...]:
         if suggests != s.seasons:
             made.append(Link(f"The data suggest seasons {suggests}", sets=("seasons", suggests)))
     if "cycles" not in s.shown and series.cycle > 1:
-        made.append(Link("Lay the cycles over each other", sets=("shown", (*s.shown, "cycles"))))
+        made.append(Link("Show the cycles on top of each other", sets=("shown", (*s.shown, "cycles"))))
     if r.forecast is not None:
         made.append(Link("Send the forecasts to a table", figures="forecasts"))
     if r.parts is not None:
         if series.cycle > 1:
             made.append(Link("Send the seasonal effects to a table", figures="effects"))
-        made.append(Link("Send trend, season and what is left over to a table", draws="parts"))
+        made.append(Link("Send trend, season and remainder to a table", draws="parts"))
     made += _live(r)
     return tuple(made)
 

@@ -7,8 +7,9 @@ from theoros.answer.layers.blocks import Blocks
 from theoros.answer.layers.layer import Layer
 from theoros.answer.layers.lines import Band, Level, Line
 from theoros.answer.layers.points import Points
+from theoros.answer.nouns import plural
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import decimals_needed, number, plural
+from theoros.answer.wording import decimals_needed, number
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats, Ints
 from theoros.numeric.bins import round_step
@@ -53,7 +54,7 @@ def _time_axis(r: ForecastReport) -> Axis:
         from theoros.answer.cannot import CannotAnswer
 
         raise CannotAnswer(
-            "The axis of time would end before it begins. Choose other ends, or leave them automatic.",
+            "The time axis would end before it begins. Choose other ends, or leave them automatic.",
             "low",
             (("Show all of it", "axis", None),),
         )
@@ -196,9 +197,9 @@ def _notes(r: ForecastReport) -> tuple[str, ...]:
     if r.parts is not None and "season" in r.s.shown and r.parts.cycle > 1:
         made.append("Thin: the trend with its season.")
     if r.holdout:
-        made.append("Rings: what came.")
+        made.append("Rings: observed values.")
     if r.parts is not None and "remainder" in r.s.shown:
-        made.append("Below: what is left over, in the same units.")
+        made.append("Below: the remainder, in the same units.")
     return tuple(made)
 
 
@@ -208,7 +209,7 @@ def _alt(r: ForecastReport) -> str:
     if r.parts is not None:
         said += ", with its trend"
     if r.stretches:
-        said += f", and what is to be expected to {series.named(r.until)}"
+        said += f", and the forecast to {series.named(r.until)}"
     if r.holdout:
         said += f"; held back from {series.named(series.n - r.holdout)}"
     return f"{said}. {headline_of(r)}"
@@ -283,5 +284,5 @@ def cycles_picture(series: Series) -> Picture:
     lane = Lane(tuple(layers), y=Axis(*span(values, 0.05), series.column.label))
     axis = Axis(-0.5, cycle - 0.5, "" if names else f"{series.step} of the cycle", names=names)
     many = plural(series.step)
-    alt = f"{series.column.name} over the {many} of each cycle, laid over each other."
+    alt = f"{series.column.name} over the {many} of each cycle, on top of each other."
     return Picture((Frame(axis, (Panel((lane,)),), show_y=True),), alt=alt)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import plural
+from theoros.answer.nouns import plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.normal import Normal
@@ -82,16 +82,15 @@ class ForecastReport:
         there = series.raw[np.isfinite(series.raw)]
         if float(np.ptp(there)) == 0:
             raise CannotAnswer(
-                f"All values of {series.column.name} are alike, so there is neither a trend nor a "
-                f"season to tell, and nothing to say how far off a forecast may be. Choose another "
-                f"column.",
+                f"All values of {series.column.name} are equal, so there is no trend, no season and no error to "
+                "estimate. Choose another column.",
                 "what",
             )
         left = series.n - self.holdout
         if left < LEAST_FITTED:
             raise CannotAnswer(
-                f"Of {series.n} {plural(series.step)} {self.holdout} are held back, which leaves too "
-                f"few to forecast from. Hold fewer back.",
+                f"Of {series.n} {plural(series.step)} {self.holdout} are held back, which leaves too few values "
+                "for a forecast. Hold back fewer.",
                 "holdout",
                 (("Hold nothing back", "holdout", 0),),
             )
@@ -101,7 +100,7 @@ class ForecastReport:
                 f"Seasons that multiply need values above 0, and {series.column.name} goes down to "
                 f"{low:g}: a share of nothing is nothing. Let the seasons be added.",
                 "seasons",
-                (("Seasons are added", "seasons", "added"),),
+                (("Use added seasons", "seasons", "added"),),
             )
         if self.s.method != BEST:
             method = forecast_methods()[self.s.method]
@@ -117,8 +116,12 @@ class ForecastReport:
         for one in (part, whole):
             if isinstance(one, str):
                 raise CannotAnswer(
-                    f"By {candidate.how} nothing can be forecast here: {one}. "
-                    + ("Hold fewer back, or choose another way." if self.holdout else "Choose another way."),
+                    f"There is no forecast by {candidate.how}: {one}. "
+                    + (
+                        ("Hold back fewer values, or choose another method.")
+                        if self.holdout
+                        else "Choose another method."
+                    ),
                     "method",
                     (
                         ("Carry the last value on", "candidate", "naive: level"),

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, listed, plural, sentence_case
+from theoros.answer.nouns import counted, plural
+from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Column
 from theoros.table.times import COARSER
@@ -50,15 +51,21 @@ SHOWN = (
     Option("trend", "the trend"),
     Option("season", "the trend with its season"),
     Option("effects", "the seasonal effects"),
-    Option("remainder", "what is left over"),
-    Option("cycles", "the cycles laid over each other"),
+    Option("remainder", "the remainder"),
+    Option("cycles", "the cycles on top of each other"),
 )
-CONFIDENCE = percent_inside("How much of what comes the band should hold.")
+CONFIDENCE = percent_inside("The level of the prediction interval.")
 TIMED = (Kind.DATE, Kind.NUMBER, Kind.TEXT, Kind.CATEGORY, Kind.ORDERED)
 MOST_HELD_OUT = 1_000_000
 AHEAD = TypeNumber(1, 10_000, whole=True, auto=True, help="How far ahead.")
 CYCLE = TypeNumber(1, 1000, whole=True, auto=True, help="How long a cycle of seasons is; 1 for no seasons.")
-BACK = TypeNumber(0, MOST_HELD_OUT, whole=True, auto=True, help="Forecast as if they had not come yet; 0 for none.")
+BACK = TypeNumber(
+    0,
+    MOST_HELD_OUT,
+    whole=True,
+    auto=True,
+    help=("The last values are forecast as if they were not known; 0 for none."),
+)
 SEASONS = (
     Option("suggested", "as suggested"),
     Option("added", "added to the trend"),
@@ -70,7 +77,7 @@ GAPS = (Option("filled", "filled by interpolation"), Option("left", "left as gap
 BANDS = (Option("formula", "by formula"), Option("simulation", "by simulation"))
 BELOW_ZERO = (Option("", "not said"), Option("no", "no, never"), Option("yes", "yes, at times"))
 ORDERS = TypeText("Orders p d q, then those of the seasons: 0 1 1, 0 1 1.", longest=40)
-REASON = TypeText("What you know about the largest left-overs.", longest=400)
+REASON = TypeText("What you know about the largest remainders.", longest=400)
 AFRESH = ("what", "when", "step")
 """Slots after which other times are looked at."""
 
@@ -96,14 +103,13 @@ class ForecastStatement(Statement):
         reset_by=("when", "step"),
     )
     parts: Parts = bare_field(
-        "trend with seasons",
-        "The parts the series is taken to have: level, trend or damped trend, each alone or “with seasons”.",
+        "trend with seasons", "The parts of the series: level, trend or damped trend, each alone or “with seasons”."
     )
     cycle: int | None = number_field(
         None,
         "the cycle",
         CYCLE,
-        "How many steps a cycle of seasons has; 1 for no seasons, null for what is usual.",
+        "How many steps a cycle of seasons has; 1 for no seasons, null for the usual number.",
         reset_by=("when", "step"),
     )
     method: str = bare_field("smoothing", lambda: f"{', '.join(forecast_methods())}, or {BEST} (the lowest AICc).")
@@ -130,30 +136,30 @@ class ForecastStatement(Statement):
         "found",
         "step",
         (),
-        "A longer step that rows are joined into (week, month, quarter, year), row for the order of the rows, "
-        "or found.",
+        "A longer step into which rows are joined (week, month, quarter, year), row for the order of the rows, or "
+        "found.",
     )
     joined: Literal["", "mean", "sum"] = choice_field(
-        "", "a step is", JOINED, "What a step with several rows stands for: mean or sum of them."
+        "", "a step is", JOINED, "How several rows in one step are joined: by their mean or their sum."
     )
     gaps: Literal["filled", "left"] = choice_field(
         "filled", "gaps", GAPS, "Steps without a value: filled by interpolation, or left."
     )
     confidence: float = number_field(
-        0.95, "band of", CONFIDENCE, "How much of what comes the band should hold, between 0 and 1."
+        0.95, "band of", CONFIDENCE, "The level of the prediction interval, between 0 and 1."
     )
     bands: Literal["formula", "simulation"] = choice_field(
-        "formula", "bands", BANDS, "Bands by formula, or by simulation of what was left over."
+        "formula", "bands", BANDS, "Prediction intervals by formula, or by simulation from the errors."
     )
     seed: int = seed_field("band", "Of the simulation.", most=LARGEST_SEED)
     below_zero: Literal["", "no", "yes"] = choice_field(
-        "", "below 0", BELOW_ZERO, "Whether values below 0 can come: no, yes, or what the column says (empty)."
+        "", "below 0", BELOW_ZERO, "Whether values below 0 are possible: no, yes, or as set in the column (empty)."
     )
     orders: str = text_field("orders", ORDERS, "Of ARIMA: p d q, then those of the seasons.", default="0 1 1, 0 1 1")
     read: float | None = number_field(
         None,
         "read at",
-        TypeNumber(auto=True, help="What the series, its trend and the forecast are then."),
+        TypeNumber(auto=True, help="A time at which the series, its trend and the forecast are read."),
         "A time that is read, as its days since 1970-01-01, a year, or a row; null for none.",
         empty="not read",
         reset_by=AFRESH,
@@ -177,7 +183,7 @@ class ForecastStatement(Statement):
         what="parts",
     )
     reason: str = text_field(
-        "your reason", REASON, "The student’s reason for the largest left-overs.", empty="none given"
+        "your reason", REASON, "The student’s reason for the largest remainders.", empty="none given"
     )
 
     @property
@@ -245,7 +251,7 @@ class ForecastStatement(Statement):
                 made += (" of ", self._cycle_slot(series, here, noun))
         elif cycled and (self.method == BEST or forecast_methods()[self.method].own_seasons):
             made += (", with seasons of ", self._cycle_slot(series, here, noun))
-        made += (", by ", choice_slot("method", "the way", self.method, _method_options()))
+        made += (", by ", choice_slot("method", "method", self.method, _method_options()))
         if self.method != BEST and "orders" in forecast_methods()[self.method].uses:
             made += (" of orders ", self.field_slot("orders", here))
         held = self.holdout if series is None else self.holdout_of(series)
@@ -339,7 +345,7 @@ class ForecastStatement(Statement):
             made = replace(made, joined="")
         if slot == "step" and made.step not in ("found", "row") and not made.joined:
             made = replace(made, joined="mean")
-            notes.append("Each step stands for the mean of its rows.")
+            notes.append("The value of each step is the mean of its rows.")
         if slot == "step" and made.step in ("found", "row"):
             made = replace(made, joined="")
         if slot == "method" and made.able and made.parts not in made.able:
@@ -375,5 +381,5 @@ def _method_options() -> list[Option]:
     usual = ForecastStatement.method
     methods = sorted(forecast_methods().values(), key=lambda one: one.name != usual)
     made = [Option(one.name, one.label, one.help) for one in methods]
-    best = Option(BEST, "the way that suits best", "The way and the parts whose AICc is the lowest.")
+    best = Option(BEST, "the best method", "The method and the parts with the lowest AICc.")
     return [made[0], best, *made[1:]]

@@ -53,8 +53,8 @@ def forecasts_table(r: ForecastReport) -> ResultTable:
     ]
     if r.holdout:
         headings += [
-            Heading("came", "came"),
-            Heading("off", "off by", help="What came less the forecast."),
+            Heading("came", "observed"),
+            Heading("off", "error", help="Observed value minus forecast."),
             Heading("inside", "", numeric=False),
         ]
     return ResultTable("forecasts", tuple(headings), tuple(rows), title="Forecasts")
@@ -82,11 +82,11 @@ def methods_table(r: ForecastReport) -> ResultTable:
     unit = f" ({series.column.unit})" if series.column.unit else ""
     columns: list[TableColumn[tuple[Forecast, HoldoutAccuracy | None]]] = [aicc(lambda one: one[0].result.aicc)]
     if r.holdout:
-        off, inside = "On average: the mean absolute error.", "How many fell inside their band."
+        off, inside = "The mean absolute error.", "How many are inside their prediction interval."
         columns += [
             figure(
                 "absolute",
-                f"off by{unit}",
+                f"mean error{unit}",
                 lambda one: one[1].mae if one[1] else None,
                 lambda v: number(v, places),
                 help=off,
@@ -96,7 +96,7 @@ def methods_table(r: ForecastReport) -> ResultTable:
                 "in\u00a0%",
                 lambda one: one[1].mape if one[1] else None,
                 lambda v: number(v, 1),
-                help="On average, of what came.",
+                help="The mean absolute percentage error.",
             ),
             TableColumn(Heading("inside", "inside", help=inside), lambda one: _inside(one[1])),
         ]
@@ -117,8 +117,8 @@ def methods_table(r: ForecastReport) -> ResultTable:
                 candidate.label, candidate.key, (one, came), said, "good" if said else "", sets=sets, chosen=chosen
             )
         )
-    name = Heading("method", "way", numeric=False)
-    return comparison("ways", rows, name, columns, Heading("note", "", numeric=False), title="Ways compared")
+    name = Heading("method", "method", numeric=False)
+    return comparison("methods", rows, name, columns, Heading("note", "", numeric=False), title="Methods compared")
 
 
 def _inside(came: HoldoutAccuracy | None) -> Cell:
@@ -175,7 +175,7 @@ def drawn_table(s: ForecastStatement, what: str, tables: Tables) -> tuple[Table,
         r = r.by(candidate)
     series, parts = r.series, r.parts
     if parts is None:
-        raise CannotAnswer("The series cannot be taken apart.", "seasons")
+        raise CannotAnswer("The series cannot be decomposed.", "seasons")
     unit = series.column.unit
     columns: list[Column] = []
     held: list[pl.Series] = []
@@ -203,6 +203,6 @@ def drawn_table(s: ForecastStatement, what: str, tables: Tables) -> tuple[Table,
         scale = r.forecast.result.scale
         add("smoothed", scale.back(scale.forward(series.values) - errors))
     name = f"parts of {series.column.name}"
-    line = f"taken apart from {series.column.name} of {s.table}"
+    line = f"decomposition of {series.column.name} in {s.table}"
     made = Table(name, tuple(columns), pl.DataFrame(held), noun=series.step, provenance=(line,))
     return made, ""

@@ -43,7 +43,7 @@ def offers(table: Table, column: Column) -> list[Offer]:
 VERB = Verb(
     ForecastStatement,
     "Forecast",
-    "Take a series in time apart, and say what comes next and how far that can be trusted.",
+    "Decompose a time series, forecast it, and check the forecast.",
     suggest,
     order=80,
     offers=offers,
@@ -64,7 +64,7 @@ VERB = Verb(
         ),
     ),
     methods=lambda: [
-        Findable("seasonal decomposition, time series", "Trend, seasons, what is left over."),
+        Findable("seasonal decomposition, time series", "Trend, seasons and remainder."),
         Findable("moving average, trend of a series", "A mean over a cycle.", "decomposition", "means"),
         *(
             Findable(names, text, "method", method.name)

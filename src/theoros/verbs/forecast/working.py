@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, counted, number, percent_text, significant
+from theoros.answer.wording import bracketed, number, percent_text, significant
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.distributions.student import StudentT
@@ -49,9 +50,9 @@ def working_of(r: ForecastReport) -> tuple[Step, ...]:
             Step(
                 "The trend by local regression",
                 (
-                    "At each value a straight line goes through its neighbours, near ones counting most; "
-                    "values far off get less weight, and all is done again until they no longer matter. A "
-                    "season is the weighted mean of what is left of its values.",
+                    "At each value a straight line is fitted to its neighbours; near ones have more weight. "
+                    "Unusual values get less weight, and the fit is repeated. A season is the weighted mean of "
+                    "what remains of its values.",
                 ),
             )
         )
@@ -79,7 +80,7 @@ def _trend(r: ForecastReport) -> Step:
         texts = [*texts[:3], "…", *texts[-2:]]
     found = number(float(parts.trend[at]), series.decimals + 2)
     how = f"The mean of {counted(cycle, series.step)} around {series.named(at)}" + (
-        ", the two at the ends counting half, so that it is centred." if even else "."
+        ", with half weight for the two at the ends, to centre it." if even else "."
     )
     return Step("The trend by a moving average", (how, formula(f"T = ({' + '.join(texts)}) / {cycle} = {found}")))
 
@@ -103,17 +104,17 @@ def _effect(r: ForecastReport) -> list[Step]:
     name = series.season(season)
     final = number(float(parts.effects[season]), digits + 1)
     first = float(off[0])
-    shown = series.named(int(places[0]))
     value = bracketed(number(float(parts.values[places[0]]), series.decimals))
     trend = bracketed(number(float(parts.trend[places[0]]), series.decimals + 2))
     sign = "/" if times else "−"
     lines: list[str | Formula] = [
-        f"What each {name} is {'relative to' if times else 'off'} the trend; in {shown}:",
+        f"{f'Each {name} divided by' if times else f'The difference of each {name} from'} the trend; "
+        f"{series.when_in(int(places[0]))}:",
         formula(f"{value} {sign} {trend} = {number(first, digits + 1)}"),
         "Their mean:",
         formula(f"({' + '.join(texts)}) / {off.size} = {mean}"),
-        f"All effects are moved so that they {'average 1' if times else 'add up to 0'}; then that "
-        f"of {name} is {final}.",
+        f"All effects are shifted so that they {'average 1' if times else 'add up to 0'}. The effect of {name} is "
+        f"then {final}.",
     ]
     return [Step("A seasonal effect", tuple(lines))]
 
@@ -136,7 +137,7 @@ def _forecast(r: ForecastReport) -> Step:
 
     total = number(float(result.expected[at]), digits)
     shown = Shown(series, forecast.candidate, result, at, put, total)
-    lines: list[str | Formula] = [f"Worked out with {words.what}."] if words.what else []
+    lines: list[str | Formula] = [f"Calculated with {words.what}."] if words.what else []
     lines += forecast.candidate.of.worked_out(shown)
     if words.undone:
         back = number(float(result.median[at]), series.decimals + words.finer)
@@ -154,10 +155,10 @@ def _band(r: ForecastReport) -> Step:
     ends = f"{number(low, series.decimals)} to {number(high, series.decimals)}"
     if r.s.bands == "simulation":
         return Step(
-            f"The band of {sure} by simulation",
+            f"The {sure} prediction interval by simulation",
             (
-                f"What was left over comes again in any order, in many futures drawn from seed "
-                f"{r.s.seed}; {sure} of them lie between the ends: {ends}.",
+                f"Many futures are simulated by drawing from the errors (seed {r.s.seed}). The middle {sure} of "
+                f"them are between {ends}.",
             ),
         )
     deviation = float(ahead.se[at])
@@ -167,10 +168,9 @@ def _band(r: ForecastReport) -> Step:
     expected = bracketed(number(float(ahead.expected[at]), digits))
     name = f"t with {number(ahead.df, 0)} df" if math.isfinite(ahead.df) else "the normal curve"
     lines: list[str | Formula] = [
-        f"The errors have a standard deviation of {significant(ahead.sigma, 4)}; "
-        f"{counted(at + 1, series.step)} ahead, what was fitted not being known exactly, it is "
-        f"{significant(deviation, 4)}. By {name}:",
+        f"The errors have a standard deviation of {significant(ahead.sigma, 4)}; {counted(at + 1, series.step)} "
+        f"ahead it is {significant(deviation, 4)}, because the fitted parts are not known exactly. With {name}:",
         *formulas(f"{expected} ± {factor} × {significant(deviation, 4)}"),
     ]
     lines.append(f"That is {ends}{SCALES[ahead.scale.name].back}.")
-    return Step(f"The band of {sure}", tuple(lines))
+    return Step(f"The {sure} prediction interval", tuple(lines))

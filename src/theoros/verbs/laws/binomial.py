@@ -40,7 +40,7 @@ class BinomialCount(Law):
         return (
             Assumption("holds", f"a fixed number of trials: {n}"),
             Assumption("holds", "two outcomes of each trial: a success or not"),
-            asked("independent", "each trial comes out whatever the others do"),
+            asked("independent", "the trials are independent of each other"),
             asked("same", f"the same chance, {p}, in every trial"),
         )
 

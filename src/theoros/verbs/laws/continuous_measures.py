@@ -20,7 +20,7 @@ from theoros.verbs.laws.law import ANY, Law, above_zero, asked, parameter
 class UniformMeasure(Law):
     kind: ClassVar[str] = "uniform"
     label: ClassVar[str] = "uniform"
-    help: ClassVar[str] = "Any value from a to b alike."
+    help: ClassVar[str] = "Any value from a to b is equally likely."
     order: ClassVar[int] = 30
     usual: ClassVar[tuple[float, ...]] = (0.0, 1.0)
     low: float | None = parameter("a", "the least value", ANY)
@@ -36,14 +36,14 @@ class UniformMeasure(Law):
         return None
 
     def assumptions(self) -> tuple[Assumption, ...]:
-        return (asked("alike", "stretches of the same length are as likely as each other"),)
+        return (asked("alike", "intervals of the same length are equally likely"),)
 
 
 @dataclass(frozen=True)
 class ExponentialMeasure(Law):
     kind: ClassVar[str] = "exponential"
     label: ClassVar[str] = "exponential"
-    help: ClassVar[str] = "The wait for the next of events that come at a steady rate."
+    help: ClassVar[str] = "The waiting time until the next event, if events occur at a constant rate."
     order: ClassVar[int] = 31
     usual: ClassVar[tuple[float, ...]] = (1.0,)
     least: ClassVar[float] = 0.0
@@ -59,8 +59,8 @@ class ExponentialMeasure(Law):
 
     def assumptions(self) -> tuple[Assumption, ...]:
         return (
-            asked("steady", "events come at a steady rate"),
-            asked("memory", "how long one has waited does not change what is still to come"),
+            asked("steady", "events occur at a constant rate"),
+            asked("memory", "the time already waited does not change the waiting time that is left"),
         )
 
 

@@ -29,7 +29,7 @@ class _Waiting(Law):
         ending = "" if self.failures else " the first success"
         return (
             Assumption("holds", f"X counts the {counted}{ending}"),
-            asked("independent", "each trial comes out whatever the others do"),
+            asked("independent", "the trials are independent of each other"),
             asked("same", f"the same chance, {exact(self.p or 0.0)}, in every trial"),
         )
 

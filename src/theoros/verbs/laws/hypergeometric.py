@@ -35,14 +35,14 @@ class HypergeometricCount(Law):
                 f"There cannot be {exact(self.successes or 0)} successes among {exact(size)}: K is at most N."
             )
         if (self.drawn or 0) > size:
-            return "drawn", (f"No more than {exact(size)} can be drawn from {exact(size)} without replacement.")
+            return "drawn", (f"At most {exact(size)} can be drawn from {exact(size)} without replacement.")
         return None
 
     def assumptions(self) -> tuple[Assumption, ...]:
         return (
             Assumption("holds", f"a fixed number drawn, {exact(self.drawn or 0)}, from {exact(self.population or 0)}"),
-            asked("without", "nothing drawn is put back"),
-            asked("random", "every one left is as likely to be drawn as any other"),
+            asked("without", "the draws are without replacement"),
+            asked("random", "each one that is left is equally likely to be drawn"),
         )
 
     @property

@@ -196,9 +196,7 @@ class Law(Situation):
         """The distribution itself. Raises CannotAnswer where there is none."""
         one = self.ready
         if one is None or not math.isfinite(one.centre):
-            raise CannotAnswer(
-                "With parameters of this size the numbers grow beyond what can be worked out.", "situation"
-            )
+            raise CannotAnswer("These parameters are too large for the calculation. Type smaller ones.", "situation")
         return one
 
     @property

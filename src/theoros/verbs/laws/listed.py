@@ -39,14 +39,14 @@ def lattice_of(values: Sequence[float], weights: Sequence[float], held: Weights)
     once, places, times = np.unique(at, return_index=True, return_counts=True)
     if once.size < at.size:
         twice = exact(float(once[times > 1][0]))
-        raise CannotAnswer(f"The value {twice} stands there more than once. Each can stand once.")
+        raise CannotAnswer(f"The value {twice} is listed more than once. List it once.")
     if (given < 0).any():
         wrong = exact(float(given[given < 0][0]))
         what = "A probability" if held == "probabilities" else "A count"
         raise CannotAnswer(f"{what} cannot be negative, and {wrong} is.")
     total = math.fsum(given.tolist())
     if not total > 0:
-        raise CannotAnswer("All of them are 0, so that no value can come.")
+        raise CannotAnswer("All of them are 0, so no value can occur. Type at least one above 0.")
     if held == "probabilities" and abs(total - 1) > SAME:
         off = exact(float(f"{abs(total - 1):.6g}"))
         side = f"{off} more than" if total > 1 else f"{off} short of"

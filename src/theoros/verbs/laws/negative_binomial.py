@@ -30,7 +30,7 @@ class _WaitingForR(Law):
             counted = f"trials up to and with success number {r}"
         return (
             Assumption("holds", f"X counts the {counted}"),
-            asked("independent", "each trial comes out whatever the others do"),
+            asked("independent", "the trials are independent of each other"),
             asked("same", f"the same chance, {exact(self.p or 0.0)}, in every trial"),
         )
 

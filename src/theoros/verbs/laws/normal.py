@@ -29,7 +29,7 @@ class NormalMeasure(Law):
         return Normal(*self.given)
 
     def assumptions(self) -> tuple[Assumption, ...]:
-        return (asked("bell", "values lie symmetrically around the mean, most of them near it"),)
+        return (asked("bell", "the distribution is symmetric, with most values near the mean"),)
 
 
 @dataclass(frozen=True)

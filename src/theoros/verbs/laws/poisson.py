@@ -35,9 +35,9 @@ class PoissonCount(Law):
 
     def assumptions(self) -> tuple[Assumption, ...]:
         return (
-            asked("single", "events come one at a time"),
-            asked("independent", "whether one comes does not depend on the others"),
-            asked("steady", f"they come at a steady rate, {exact(self.rate or 0.0)} on average"),
+            asked("single", "events occur one at a time"),
+            asked("independent", "the events are independent of each other"),
+            asked("steady", f"they occur at a constant rate, {exact(self.rate or 0.0)} on average"),
         )
 
     @property

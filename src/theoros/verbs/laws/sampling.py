@@ -30,13 +30,11 @@ class _OfSample(Law):
     def assumptions(self) -> tuple[Assumption, ...]:
         n = self.n or 0
         enough = (
-            Assumption(
-                "holds", f"n = {exact(n)} is at least {ENOUGH}, so that the shape of the population hardly matters"
-            )
+            Assumption("holds", f"n = {exact(n)} is at least {ENOUGH}, so the shape of the population hardly matters")
             if n >= ENOUGH
             else asked("shape", f"the population is nearly normal, since n = {exact(n)} is below {ENOUGH}")
         )
-        return (asked("random", "the values are drawn at random, each whatever the others are"), enough)
+        return (asked("random", "the values are drawn at random, independently of each other"), enough)
 
     def _said(self) -> tuple[str, str, str]:
         return exact(self.mu or 0.0), exact(self.sigma or 0.0), exact(self.n or 0)
@@ -99,7 +97,7 @@ class ProportionOfSample(Law):
 
     def clash(self) -> tuple[str, str] | None:
         if self.p in (0, 1):
-            return "p", "With p = 0 or p = 1 every sample has that share; type a p between them."
+            return "p", "With p = 0 or p = 1 every sample has that proportion. Type a p between 0 and 1."
         return None
 
     def made(self) -> Normal:
@@ -113,7 +111,7 @@ class ProportionOfSample(Law):
         least = min(n * p, n * (1 - p))
         said = exact(round(least, 4))
         return (
-            asked("random", "the cases are drawn at random, each whatever the others are"),
+            asked("random", "the cases are drawn at random, independently of each other"),
             Assumption("holds" if least >= 10 else "fails", f"np and n(1 − p) are at least 10: the smaller is {said}"),
         )
 

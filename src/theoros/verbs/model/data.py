@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted
+from theoros.answer.nouns import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind, NotAValue, parse_number

@@ -31,10 +31,10 @@ STRIPS = ("fitted", "along", "order")
 NOTES = {
     "fitted": "The smooth line through them should run near 0.",
     "along": "The smooth line through them should run near 0.",
-    "normal": "Normal residuals lie along the line.",
-    "histogram": "The curve is the normal one with the same spread.",
-    "order": "Runs above or below 0 say that neighbours go together.",
-    "leverage": "Rows beyond the dashed lines pull the curve towards them.",
+    "normal": "Normal residuals lie close to the line.",
+    "histogram": "The curve is a normal distribution with the same spread.",
+    "order": "Long runs above or below 0 show that neighbouring residuals are similar (autocorrelation).",
+    "leverage": "Rows outside the dashed lines have a large influence on the curve.",
 }
 
 

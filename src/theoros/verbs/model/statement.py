@@ -6,8 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, ClassVar, Literal, Self
 
+from theoros.answer.nouns import plural
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import listed, plural, sentence_case
+from theoros.answer.wording import listed, sentence_case
 from theoros.table.kinds import Kind
 from theoros.table.table import Column, Table
 from theoros.verbs.core.fields import (
@@ -69,8 +70,8 @@ AS_NUMBERS = (Option(False, "as levels"), Option(True, "as numbers"))
 PRODUCTS = (Option(False, "no interactions"), Option(True, "products of two"))
 SQUARES = (Option(False, "no squares"), Option(True, "of the numbers"))
 READ = TypeNumber(auto=True, help="Where a prediction is read.")
-ALSO_AT = TypeText("Further values of x, with commas between them: 50, 60, 75.", longest=200)
-CUT = percent_inside("From this probability on a case is classed so.")
+ALSO_AT = TypeText("More values of x, separated by commas: 50, 60, 75.", longest=200)
+CUT = percent_inside("A case with at least this probability is classified so.")
 DRAWN = (Option("none", "not drawn"), Option("segments", "as segments"), Option("squares", "as squares"))
 
 
@@ -83,18 +84,16 @@ class ModelStatement(Statement):
     what: str | None = column_field(
         "the response",
         RESPONSE,
-        "What is modelled (the response, y): a number, or a category, of which it is the probability of a level.",
+        "The response y: a number, or a category; then the probability of a level is modelled.",
         elsewhere=True,
     )
-    against: str | None = column_field(
-        "what it is predicted from", RESPONSE, "What it is predicted from (x).", other_than=("what",)
-    )
+    against: str | None = column_field("the predictor", RESPONSE, "The predictor x.", other_than=("what",))
     curve: str = bare_field("line", lambda: f"The curve: {', '.join(curves())}.")
     degree: int = number_field(4, "degree", TypeNumber(1, 10, whole=True), "Degree of a polynomial, 1 to 10.")
     by: str | None = column_field(
         "groups",
         GROUPING,
-        "A category for each level of which there is a curve of its own.",
+        "A category; each of its levels has its own curve.",
         none="all cases together",
         other_than=("against",),
     )
@@ -128,7 +127,7 @@ class ModelStatement(Statement):
     drawn: Literal["none", "segments", "squares"] = choice_field(
         "none", "in the scatter", DRAWN, "How residuals are drawn in the scatter: none, segments or squares."
     )
-    by_hand: bool = choice_field(False, "a line by hand", BY_HAND, "Whether there is a line to be dragged by hand.")
+    by_hand: bool = choice_field(False, "a line by hand", BY_HAND, "Whether there is a line that can be dragged.")
     hand_left: float | None = bare_field(
         None, "Its height at the least x; null for the mean of y.", reset_by=("what", "against", "curve")
     )
@@ -139,7 +138,7 @@ class ModelStatement(Statement):
     also: tuple[str, ...] = columns_field(
         "and from",
         RESPONSE,
-        "Further columns that it is predicted from; a category by marks of its levels.",
+        "More predictors; a category is used by its levels.",
         none="no other column",
         other_than=("what", "against"),
     )
@@ -148,12 +147,7 @@ class ModelStatement(Statement):
     )
     squares: bool = choice_field(False, "squares", SQUARES, "Whether squares of the numbers are in it.")
     references: tuple[str, ...] = choices_field(
-        (),
-        "compared with",
-        (),
-        "Levels that others are compared with, as “column: level”.",
-        what="levels",
-        none="the first of each",
+        (), "compared with", (), "The reference levels, as “column: level”.", what="levels", none="the first of each"
     )
     values: str = text_field(
         "predict for",
@@ -163,11 +157,11 @@ class ModelStatement(Statement):
         reset_by=("what", "against", "also"),
     )
     level: str | None = level_field(
-        "what", "the level", "Where what is modelled is a category: the level whose probability it is."
+        "what", "the level", "If the response is a category: the level whose probability is modelled."
     )
-    cut: float = number_field(0.5, "classed from", CUT, "From this probability on a case is classed as that level.")
+    cut: float = number_field(0.5, "cut-off", CUT, "From this probability on a case is classified as that level.")
     independent: Literal["not said", "yes", "no"] = bare_field(
-        "not said", "Whether cases tell nothing of each other: not said, yes or no."
+        "not said", "Whether the cases are independent: not said, yes or no."
     )
 
     @property
@@ -269,9 +263,9 @@ class ModelStatement(Statement):
                 try:
                     made.append(float(TypedNumber(piece.strip())))
                 except NotWorkedOut as problem:
-                    raise StatementError(f"{problem}. Type values with commas between them.") from None
+                    raise StatementError(f"{problem}. Type values, separated by commas.") from None
         if len(made) > MOST_READ:
-            raise StatementError(f"Predictions are read at {MOST_READ} values at the most.")
+            raise StatementError(f"At most {MOST_READ} values can be predicted at once.")
         return tuple(dict.fromkeys(made))
 
     def put(self, name: str, value: object, slot: Slot | None, tables: Tables) -> Mended:
@@ -292,7 +286,7 @@ class ModelStatement(Statement):
         if slot in ("what", "against") and made.what is not None and made.what == made.against:
             other = "against" if slot == "what" else "what"
             made = replace(made, **{other: _other_number(table, made.what)})  # type: ignore[arg-type]
-            notes.append("The two have changed so that they are not the same column.")
+            notes.append("The other one was changed, because both cannot be the same column.")
         known = table.by_name
         if made.what not in known or known[str(made.what)].kind not in RESPONSE:
             made = replace(made, what=_other_number(table, made.against))
@@ -351,7 +345,7 @@ def band_options(noun: str) -> tuple[Option, ...]:
     many = plural(noun)
     return (
         Option("both", f"bands for the mean and single {many}"),
-        Option("mean", "a band for the mean", help="Where the curve itself is likely to run."),
-        Option("single", f"a band for single {many}", help="Where one more case is likely to lie."),
+        Option("mean", "a band for the mean", help="Where the true curve is likely to be."),
+        Option("single", f"a band for single {many}", help="Where a new case is likely to be."),
         Option("none", "no bands"),
     )

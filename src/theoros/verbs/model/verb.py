@@ -55,7 +55,7 @@ def offers(table: Table, column: Column) -> list[Offer]:
 VERB = Verb(
     ModelStatement,
     "Model",
-    "Find what goes with what: a line, a curve, several predictors, the odds of an outcome.",
+    "Fit a line, a curve, several predictors, or the odds of an outcome.",
     suggest,
     order=70,
     offers=offers,
@@ -72,10 +72,10 @@ VERB = Verb(
     other_names=("regression", "trend line", "line of best fit"),
     methods=lambda: [
         *(
-            Findable(f"{one.listed}: model", "A curve from one number to another.", "curve", name)
+            Findable(f"{one.listed}: model", "One number predicted from another.", "curve", name)
             for name, one in curves().items()
         ),
-        Findable("multiple regression, several predictors", "A number by several columns."),
+        Findable("multiple regression, several predictors", "A number predicted from several columns."),
         Findable("logistic regression, odds ratios, ROC curve", "The probability of a level."),
     ],
 )

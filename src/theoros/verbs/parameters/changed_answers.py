@@ -7,7 +7,7 @@ from theoros.verbs.parameters.parameter import Parameter
 CHANGE = Parameter(
     "change",
     "",
-    "Whether the share of a level is another one the second time, for the same cases.",
+    "Whether the share of a level changes from the first to the second time, for the same cases.",
     ("two-way counts",),
     lambda _: math.nan,
     from_figures=True,

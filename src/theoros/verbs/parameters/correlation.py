@@ -15,7 +15,7 @@ def _slope(pairs: NumberPairs) -> float:
 CORRELATION = Parameter(
     "correlation",
     "ρ",
-    "How closely two numbers lie along a line, from −1 to 1.",
+    "How close two numbers are to a linear relation, from −1 to 1.",
     ("two numbers",),
     lambda pairs: pairs.r,
     from_figures=True,

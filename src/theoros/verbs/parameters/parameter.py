@@ -69,7 +69,7 @@ class Parameter:
     @property
     def clause(self) -> str:
         """Before the name of what was measured: "mean loss", "standard deviation of loss"."""
-        return f"{self.name} of" if " " in self.name else self.name
+        return f"{self.name} of" if " " in self.name or self.squared else self.name
 
     @property
     def plural(self) -> str:

@@ -7,7 +7,7 @@ from theoros.verbs.parameters.parameter import Parameter
 RELATION = Parameter(
     "relation",
     "",
-    "Whether one category says anything about another.",
+    "Whether two categories are related.",
     ("two-way counts",),
     lambda _: math.nan,
     from_figures=True,

@@ -18,7 +18,7 @@ SHAPE = Parameter(
 ORDER = Parameter(
     "order",
     "",
-    "Whether the values come in random order, or hang together in time.",
+    "Whether the values are in random order, or depend on their order in time.",
     ("one sample",),
     lambda _: math.nan,
     order=10,

@@ -7,7 +7,7 @@ from theoros.verbs.parameters.parameter import Parameter
 SHARES = Parameter(
     "shares",
     "p",
-    "How the cases divide among the levels of a category, beside what is claimed.",
+    "How the cases divide among the levels of a category, compared with a claim.",
     ("counts",),
     lambda _: math.nan,
     from_figures=True,

@@ -5,7 +5,7 @@ from theoros.verbs.parameters.parameter import Parameter
 STANDARD_DEVIATION = Parameter(
     "standard deviation",
     "σ",
-    "How far values lie from their mean, as a rule.",
+    "The typical distance of values from their mean.",
     ("one sample", "two samples"),
     lambda sample: sample.summary.sd,
     from_figures=True,
@@ -30,7 +30,7 @@ VARIANCE = Parameter(
 RATIO_OF_SPREADS = Parameter(
     "ratio of standard deviations",
     "σ",
-    "How many times as far one varies as the other.",
+    "How many times the spread of the other.",
     ("two samples",),
     lambda sample: sample.summary.sd,
     from_figures=True,

@@ -55,7 +55,7 @@ class PlotStatement(PlotFields):
             return Mended(self)
         made, notes = self.without_lost_groups(tables)
         if made.colour is not None and made.colour not in table.by_name:
-            notes.append(f"{table.name} has no column “{made.colour}”, so the colours were taken out.")
+            notes.append(f"{table.name} has no column “{made.colour}”, so the colours were removed.")
             made = replace(made, colour=None)
         if made.also:
             made, said = made._beside_numbers(table, slot)
@@ -80,7 +80,7 @@ class PlotStatement(PlotFields):
             other = next((c.name for c in table.of_kind(Kind.NUMBER) if c.name != made.what), None)
             made = replace(made, against=other)
             if other and slot != "shape":
-                notes.append(f"It is plotted against {other} now.")
+                notes.append(f"It is now plotted against {other}.")
         if made.shape == "line" and slot == "shape":
             day = next((c.name for c in table.of_kind(Kind.DATE)), None)
             if day is not None:
@@ -99,14 +99,14 @@ class PlotStatement(PlotFields):
             return replace(made, also=()), []
         if kept and (made.by or made.colour):
             made = replace(made, by=None, and_by=None, colour=None, hidden=())
-            return made, ["The numbers are set apart instead of groups and colours."]
+            return made, ["The numbers are shown separately instead of groups and colours."]
         return made, []
 
     def _for_another_column(self) -> tuple[PlotStatement, list[str]]:
         """Without numbers that suited the column there was, and not another."""
         notes = []
         if self.bins is not None or self.start is not None:
-            notes.append("The bins are chosen anew for this column.")
+            notes.append("The bins were chosen again for this column.")
         bare = replace(self, bins=None, start=None, cut=None, cut2=None, read=None)
         return bare._whole_axes(), notes
 
@@ -121,7 +121,7 @@ class PlotStatement(PlotFields):
         made = replace(self, shape=shapes_for(subject)[0].name)
         if made.scale == "density":
             made = replace(made, scale="count")
-        return made, [f"The shape is {made.shape} now, which suits {self.what}."]
+        return made, [f"The shape is now {made.shape}, which suits {self.what}."]
 
     def title(self, tables: Tables) -> str:
         if self.heading:

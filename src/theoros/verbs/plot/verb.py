@@ -58,7 +58,7 @@ def offers(table: Table, column: Column) -> list[Offer]:
 VERB = Verb(
     PlotStatement,
     "Plot",
-    "Look at the rows themselves: dots, bins, boxes, bars, one number against another.",
+    "Draw graphs: dots, bins, boxes, bars, one number against another.",
     suggest,
     order=10,
     offers=offers,

@@ -30,16 +30,16 @@ class NotUnderstood(ValueError):
 
 
 COUNTS = TypeText(longest=80)
-PER = TypeNumber(1, 10**9, whole=True, help="Of how many it is said how many there are.")
+PER = TypeNumber(1, 10**9, whole=True, help="Results are given as “about so many of this number”.")
 REASON = TypeText("Why the conditions hold; it stands in the report.", longest=500)
-_LAID = (Option(False, "the chosen one"), Option(True, "all", help="All parts in one picture, laid over each other."))
+_LAID = (Option(False, "the chosen one"), Option(True, "all", help="All parts in one picture, on top of each other."))
 _VALUES = (Option(False, "not shown"), Option(True, "shown", help="Every value with P(X = x), P(X ≤ x) and P(X ≥ x)."))
 SIZES = (0, 100, 1_000, 10_000, 100_000)
 _SIZES = tuple(
     Option(
         size,
         f"draw {whole(size)}" if size else "none",
-        help="Repetitions are drawn, and those counted in which a part comes true.",
+        help=f"In {whole(size)} simulated repetitions, those in which a part comes true are counted." if size else "",
     )
     for size in SIZES
 )
@@ -60,19 +60,17 @@ class ChanceQuestion(Statement):
         "What is asked, each as it is said or written: “at least 10”, “P(X < 10)”, “top 10 %”, "
         "“at least 4 given at least 2”; of events “netted and fine”, “fine given open”.",
     )
-    chosen: int = bare_field(0, "Which part is drawn and read, from 0.")
-    per: int = number_field(1000, "said of", PER, "Of how many repetitions it is said how many there are.")
-    agreed: tuple[str, ...] = bare_field(
-        (), "Conditions that were judged to hold, by their names.", reset_by=("situation",)
-    )
-    denied: tuple[str, ...] = bare_field((), "Conditions that were judged not to hold.", reset_by=("situation",))
+    chosen: int = bare_field(0, "Which part is shown, from 0.")
+    per: int = number_field(1000, "said of", PER, "Results are given as “about so many of this number of repetitions”.")
+    agreed: tuple[str, ...] = bare_field((), "Conditions that hold, by their names.", reset_by=("situation",))
+    denied: tuple[str, ...] = bare_field((), "Conditions that do not hold.", reset_by=("situation",))
     reason: str = text_field(
         "why it fits", REASON, "Why the conditions hold, in the student’s words.", empty="not said"
     )
     values: bool = choice_field(
         False, "table of values", _VALUES, "Whether every value is listed with its probabilities."
     )
-    laid: bool = choice_field(False, "parts drawn", _LAID, "Whether all parts are drawn, laid over each other.")
+    laid: bool = choice_field(False, "parts drawn", _LAID, "Whether all parts are drawn on top of each other.")
     replicates: int = choice_field(
         0, "simulated check", _SIZES, "How many repetitions are drawn as a check: 0, 100, 1000, 10000 or 100000."
     )

@@ -73,7 +73,10 @@ def parts_table(
 
 def check_heading(s: ProbabilityStatement) -> Heading:
     return Heading(
-        "drawn", f"of {whole(s.replicates)} drawn", numeric=False, help="In so many simulated repetitions it came true."
+        "drawn",
+        f"of {whole(s.replicates)} drawn",
+        numeric=False,
+        help="The number of simulated repetitions in which it came true.",
     )
 
 

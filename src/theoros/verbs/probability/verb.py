@@ -25,7 +25,7 @@ def suggest(tables: Tables, table: str, columns: Sequence[str]) -> Statement:
 VERB = Verb(
     ProbabilityStatement,
     "Probability",
-    "From a distribution to the probability of an event, or to the value that cuts one off.",
+    "Find the probability of an event, or the value that belongs to a probability.",
     suggest,
     order=30,
     examples=(

@@ -75,8 +75,8 @@ def why_it_fits(s: ChanceQuestion) -> tuple[str, ...]:
 def check_words(s: ChanceQuestion, p: float, some: int, of: int, each: str) -> str:
     """What the draws say of the chosen part."""
     if of == 0:
-        return "In none of the draws did what it is under come true."
-    drawn = f"{whole(of)} {each} drawn by chance (seed {exact(s.seed)})"
+        return "The condition came true in none of the draws."
+    drawn = f"{whole(of)} simulated {each} (seed {exact(s.seed)})"
     came = "it came true in none" if some == 0 else f"it came true in {whole(some)}"
     text = f"In {drawn}, {came}: a share of {rounded(some / of, 4)}"
     spread = 1.96 * math.sqrt(max(p * (1 - p), 0.0) / of)
@@ -84,7 +84,7 @@ def check_words(s: ChanceQuestion, p: float, some: int, of: int, each: str) -> s
         return f"{text}."
     places = max(2, min(6, 1 - math.floor(math.log10(spread)))) if spread > 0 else 4
     return (
-        f"{text}, beside the exact {number(p, 4)}. In 95 of 100 such sets of draws it lies within "
+        f"{text}, beside the exact {number(p, 4)}. About 95 % of such simulations are within "
         f"{number(spread, places)} of the exact value."
     )
 

@@ -10,8 +10,9 @@ from weakref import WeakKeyDictionary
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, counted, number, put_in, significant, whole
+from theoros.answer.wording import bracketed, number, put_in, significant, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.lattice import Pile
@@ -153,7 +154,7 @@ def _reaches(question: Question, n: int) -> None:
     tail = max(low, high) * (1 + 1e-9)
     if (1 - share) ** n > tail or share**n > tail:
         reached = highest_level(n, share)
-        raise ProcedureFails(f"reaches {level(round(reached, 4))} at the most with {whole(n)} values")
+        raise ProcedureFails(f"reaches {level(round(reached, 4))} confidence at most with {whole(n)} values")
 
 
 def check_plenty(n: int, what: str) -> None:
@@ -166,7 +167,7 @@ def _shares(question: Question, data: Shares) -> Drawn:
     shares = data.of
     check_plenty(min(one.n for one in shares), "cases" if len(shares) == 1 else "cases in each group")
     if all(one.x in (0, one.n) for one in shares):
-        raise ProcedureFails("all cases are alike, so that every resample is the same")
+        raise ProcedureFails("all cases are equal, so every resample is the same")
     n = sum(one.n for one in shares)
     laid = n <= MOST_LEFT_OUT  # only what leaves out one case at a time looks at cases
     values = tuple(np.repeat(np.array([1.0, 0.0]), [one.x, one.n - one.x]) for one in shares) if laid else ()
@@ -236,8 +237,8 @@ def _result(question: Question, drawn: Drawn, made: Floats, cuts: Cuts) -> Resul
         Step(
             "Resamples",
             (
-                f"{counted(n, 'resample')} of the same size are drawn with replacement from the sample "
-                f"(seed {question.settings.seed}), and the estimate is worked out of each.",
+                f"{counted(n, 'resample')} of the same size are drawn with replacement from the sample (seed "
+                f"{question.settings.seed}), and the estimate is calculated for each.",
                 f"Their mean is {number(float(ordered.mean()), places)}; their standard deviation, "
                 f"{significant(pile.sd, 4)}, is the standard error.",
             ),
@@ -323,7 +324,7 @@ def _basic(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[n
 def _bca(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-untyped-def]
     """Bias-corrected and accelerated (Efron 1987)."""
     if drawn.size > MOST_LEFT_OUT:
-        raise ProcedureFails(f"is worked out up to {whole(MOST_LEFT_OUT)} values")
+        raise ProcedureFails(f"can be calculated for up to {whole(MOST_LEFT_OUT)} values")
     low, high = tails_of(question)
     kept = left_out(drawn.samples, drawn.statistic, together=drawn.together)
     found = corrected(ordered, drawn.estimate, kept, low or 0.5, high or 0.5)
@@ -334,8 +335,7 @@ def _bca(question: Question, drawn: Drawn, ordered: Floats):  # type: ignore[no-
     first = (
         formula(f"z_{{0}} = {number(found.bias, 4)}"),
         formula(f"a = {number(found.acceleration, 4)}"),
-        "So much the pile is off the estimate, and so much its spread changes with it. The tails "
-        "become "
+        "z_{0} corrects for bias, and a for a spread that changes with the estimate. The tails become "
         + " and ".join(
             [f"{number(100 * t, 2)}\u00a0%" for t in (found.low * bool(low), (1 - found.high) * bool(high)) if t]
         )
@@ -352,8 +352,8 @@ _SHARES: tuple[Family, ...] = ("one share", "two shares")
 CHANCE = ("replicates", "seed", "tails")
 _KINDS = (
     ("percentile", "Bootstrap percentile", "The middle part of the estimates of resamples.", _percentile),
-    ("basic", "Bootstrap basic", "The pile of estimates, turned over at the estimate.", _basic),
-    ("bca", "BCa bootstrap", "With bias and change of spread corrected.", _bca),
+    ("basic", "Bootstrap basic", "The estimates of resamples, mirrored at the estimate.", _basic),
+    ("bca", "BCa bootstrap", "Corrects for bias and for a spread that changes.", _bca),
 )
 PROCEDURES = (
     *(Procedure(name, label, help_, _ROWS, _ALL, ("plenty", "borne"), order=11 + at, simulated=True, settings=CHANCE,

@@ -6,8 +6,9 @@ import math
 from functools import partial
 
 from theoros.answer.formulas.notation import formula
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, counted, exact, number, put_in, statistic, whole
+from theoros.answer.wording import bracketed, exact, number, put_in, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.resampling.bootstrap import drawn_places, resamples, row_means, row_variances
@@ -39,8 +40,8 @@ def _studentized(question: Question) -> Steps:
     ends = drawn.estimate - below * error, drawn.estimate - above * error
     say = partial(put_in, decimals=data.decimals)
     lines = [
-        f"Of each of {counted(ordered.size, 'resample')} t* is worked out: how far its mean lies "
-        f"from {say(drawn.estimate)}, over its own standard error."
+        f"Of each of {counted(ordered.size, 'resample')} t* is the distance of its mean from "
+        f"{say(drawn.estimate)}, divided by its own standard error."
     ]
     for word, t, rank, end in (("lower", below, low_rank, ends[0]), ("upper", above, high_rank, ends[1])):
         if rank:
@@ -81,13 +82,13 @@ def _studentized_claim(question: Question) -> Simulated:
         resamples([values], partial(_told_t, mean=mean)),
         n,
         t,
-        f"{whole(n)} values are drawn with replacement from the sample, and t* says how far their mean lies from "
-        f"{say(mean)}, over their own standard error",
+        f"{whole(n)} values are drawn with replacement from the sample, and t* is the distance of their mean from "
+        f"{say(mean)}, divided by their own standard error",
         axis="t* of a resample",
         said=f"t = {statistic(t)}",
         lines=(
             formula(f"t = ({say(mean)} − {bracketed(exact(question.null))}) / {say(error)} = {statistic(t, 1)}"),
-            "No shape is taken for granted: how such a t varies is seen from resamples of the sample itself.",
+            "No shape is assumed: resamples of the sample itself show how t varies.",
         ),
         noun="resample",
         estimate=mean,
@@ -116,7 +117,7 @@ FARTHEST = 50.0
 
 PROCEDURES = (
     Procedure(
-        "bootstrap t", "Bootstrap t", "One mean, by how t varies in resamples; bears skewed values.",
+        "bootstrap t", "Bootstrap t", "One mean, by how t varies in resamples; suits skewed values.",
         ("one sample", "pairs"), ("mean",), ("plenty",), ByChance(_studentized_claim),
         interval=AsInterval(_studentized, help="x̄ − t* × SE, with t* from resamples."), order=14, simulated=True,
         settings=CHANCE,

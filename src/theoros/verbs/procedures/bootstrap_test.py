@@ -31,8 +31,8 @@ def _shifted(question: Question) -> Simulated:
     by = number(abs(null - observed), places)
     lines = (
         f"The sample {name}: {number(observed, places)}.",
-        f"Moved {'up' if null > observed else 'down'} by {by}, so that its {name} is "
-        f"{exact(question.null)}, the sample stands for a population in which H_{{0}} is true.",
+        f"Shifted {'up' if null > observed else 'down'} by {by}, so that its {name} is {exact(question.null)}, the "
+        f"sample represents a population in which H_{{0}} is true.",
     )
 
     def again(rng: np.random.Generator, size: int, at: int) -> Observation:
@@ -43,8 +43,8 @@ def _shifted(question: Question) -> Simulated:
         resampled(moved, centre),
         values.size,
         observed,
-        f"{values.size} values are drawn with replacement from the moved sample",
-        axis=f"{name} of a sample from the moved one",
+        f"{values.size} values are drawn with replacement from the shifted sample",
+        axis=f"{name} of a sample from the shifted one",
         said=said,
         lines=lines,
         places=places,
@@ -59,8 +59,8 @@ def _shifted(question: Question) -> Simulated:
 PROCEDURES = (
     Procedure(
         "shifted bootstrap",
-        "Bootstrap moved to H₀",
-        "Samples drawn from the sample, once it is moved to the claimed value.",
+        "Shifted bootstrap",
+        "Resamples of the sample, shifted to the claimed value.",
         ("one sample",),
         ("mean", "median"),
         ("pull", "plenty", "normal"),

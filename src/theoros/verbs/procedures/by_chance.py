@@ -8,8 +8,9 @@ from dataclasses import dataclass, field
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import bracketed, counted, number, p_equals, p_value, put_in, significant, statistic, whole
+from theoros.answer.wording import bracketed, number, p_equals, p_value, put_in, significant, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Alternative, Floats
 from theoros.numeric.distributions.distribution import Distribution, Region
@@ -128,8 +129,8 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_arrangement
     if all_arrangements:
         title = f"What chance alone gives: all {counted(n, 'arrangement')}"
         lines: Lines = (
-            f"There are {whole(n)} {one.ways_words}, each as likely under H_{{0}} as what was seen.",
-            f"Of these {_tails(pile, region, one, 0)}; what was seen is among them.",
+            f"There are {whole(n)} {one.ways_words}, all equally likely under H_{{0}}.",
+            f"Of these {_tails(pile, region, one, 0)}; the observed one is among them.",
             formula(f"p = {whole(hits)}/{whole(n)} = {p_value(p)}"),
         )
     else:
@@ -137,13 +138,16 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_arrangement
         title = f"What chance alone gives: {counted(n - 1, one.noun)}"
         lines = (
             f"In each of {counted(n - 1, one.noun)} {one.how} (seed {question.settings.seed}).",
-            f"Of these {_tails(pile, region, one, 1)}; what was seen counts as one more.",
+            f"Of these {_tails(pile, region, one, 1)}; the observed one counts as one more.",
             formula(f"p = ({whole(hits - 1)} + 1)/({whole(n - 1)} + 1) = {p_value(p)}"),
-            f"Give or take {significant(error, 2)}: one standard error of the simulation.",
+            f"The standard error of this simulated p-value is {significant(error, 2)}.",
         )
         remarks += (
             (
-                (f"None of {counted(n - 1, one.noun)} went as far, so that p is as low as it can be with so many.")
+                (
+                    f"None of {counted(n - 1, one.noun)} was as extreme, so p has the smallest value that so many "
+                    "can give."
+                )
                 if hits == 1
                 else f"Simulated: another seed gives a slightly different p-value, by about {significant(error, 2)}.",
             )
@@ -182,7 +186,7 @@ def _tails(pile: Pile, region: Region, one: Simulated, extra: int) -> str:
         hits = pile.counted(part) - (extra if part.holds(np.array([one.observed])).any() else 0)
         total += hits
         if math.isinf(low) and math.isinf(high):
-            return f"all {whole(hits)} went at least as far"
+            return f"all {whole(hits)} were at least as extreme"
         far = f"{number(high, one.places)} or less" if math.isinf(low) else f"{number(low, one.places)} or more"
         said.append(f"{whole(hits)} gave {far}")
     together = f", both tails together {whole(total)}" if len(said) > 1 else ""
@@ -208,7 +212,7 @@ def _by_the_bell(
         f"The standard deviation of the {one.noun}s is the simulated standard error: {significant(pile.sd, 4)}.",
         formula(f"z = ({observed} − {null}) / {significant(pile.sd, 5)} = {at}"),
         formula(p_equals(tail, symbol).replace("\u00a0", " ")),
-        "This tail is good where the pile has the shape of the curve drawn over it.",
+        "Use this tail only if the simulated distribution has the shape of the normal curve.",
     )
     bell = Normal(one.around, pile.sd)
     return bell, (Step("By the normal curve", lines),), {"z": z, "normal_p": tail}

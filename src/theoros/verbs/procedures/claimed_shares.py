@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 import re
 
+from theoros.answer.nouns import counted
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import counted, exact
+from theoros.answer.wording import exact
 from theoros.verbs.core.json_values import StatementError
 
 CLAIMED = "Empty for equal shares; else a number for each level, in their order: 9:3:3:1, or 50 %, 30 %, 20 %."
@@ -31,12 +32,12 @@ def claimed_shares(text: str, levels: tuple[str, ...]) -> tuple[float, ...]:
             f"order."
         )
     if min(values) <= 0:
-        raise StatementError("Every claimed share must be above 0. Leave out what cannot come.")
+        raise StatementError("Every claimed share must be above 0. Leave out what cannot occur.")
     total = math.fsum(values)
     shares = "%" in text or all(value < 1 for value in values)
     if shares and abs(total - 1) > ROUNDING:
         raise StatementError(
-            f"The claimed shares sum to {exact(float(f'{total:.6g}'))} rather than 1. Type them "
-            f"anew, or as a ratio such as 9:3:3:1."
+            f"The claimed shares sum to {exact(float(f'{total:.6g}'))} instead of 1. Correct them, or type a ratio "
+            "such as 9:3:3:1."
         )
     return tuple(value / total for value in values)

@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
 from theoros.answer.wording import number, p_equals, statistic, trimmed, whole
 from theoros.lazy_imports import np
@@ -37,7 +38,7 @@ FEW_CELLS = 12
 def _fit(question: Question) -> ChiSquareTest:
     data = question.of(CountsOfLevels)
     if data.counts.size < 2:
-        raise ProcedureFails("needs two levels at least")
+        raise ProcedureFails("needs at least two levels")
     if data.total == 0:
         raise ProcedureFails("all counts are 0")
     try:
@@ -45,7 +46,7 @@ def _fit(question: Question) -> ChiSquareTest:
     except NoSpread:
         why = "an expected count is 0"
         if data.counts.size - 1 - data.estimated < 1:
-            why = "so few levels leave no degree of freedom once the parameters are estimated"
+            why = "so few levels leave no degrees of freedom after the parameters are estimated"
         raise ProcedureFails(why) from None
 
 
@@ -53,11 +54,11 @@ def _related(question: Question) -> ChiSquareTest:
     data = question.of(TwoWayCounts)
     counts = data.counts
     if min(counts.shape) < 2:
-        raise ProcedureFails("needs two rows and two columns at least")
+        raise ProcedureFails("needs at least two rows and two columns")
     empty = [name for name, n in zip(data.rows, counts.sum(axis=1), strict=True) if n == 0]
     empty += [name for name, n in zip(data.columns, counts.sum(axis=0), strict=True) if n == 0]
     if empty:
-        raise ProcedureFails(f"“{empty[0]}” has no case: leave it out, or merge it with another")
+        raise ProcedureFails(f"“{empty[0]}” has no cases: leave it out, or merge it with another level")
     return chi_square_related(counts)
 
 
@@ -127,7 +128,7 @@ def _g(question: Question) -> Steps:
     found = likelihood_ratio(data.counts, base.expected, base.df)
     lines: list[str | Formula] = [
         *formulas("G = 2 Σ O × {ln}(O / E)", f"G = {statistic(found.statistic, 1)}"),
-        "E is worked out as for chi-square.",
+        "E is calculated as for chi-square.",
     ]
     yield _with_df(question, found, "G", lines, {"G": found.statistic}), 1.0
 
@@ -138,15 +139,15 @@ def _exact_fit(question: Question) -> Steps:
     _given(data)
     p = exact_fit(data.counts, np.array(data.claimed))
     if p is None:
-        raise ProcedureFails("there are too many ways to count")
+        raise ProcedureFails("there are too many results to count")
     n, k = data.total, data.counts.size
     ways = math.comb(n + k - 1, k - 1)
     lines = (
-        f"There are {whole(ways)} ways to share {whole(n)} cases out over {k} levels.",
-        "The chances of all that are no likelier under H_{0} than what was seen are added.",
+        f"There are {whole(ways)} ways to divide {counted(n, 'case')} among {k} levels.",
+        "The probabilities of all results that are at most as likely under H_{0} as the observed one are added.",
         formula(p_equals(p)),
     )
-    yield _beside_chi_square(found, p, f"{whole(ways)} ways counted", float(ways), lines), 1.0
+    yield _beside_chi_square(found, p, f"{whole(ways)} results counted", float(ways), lines), 1.0
 
 
 def _fisher(question: Question) -> Steps:
@@ -159,8 +160,8 @@ def _fisher(question: Question) -> Steps:
     found = fisher_exact(a, a + b, c, c + d, "different")
     p = found.p
     law = (
-        "With the sums of rows and columns as they are, the first count is hypergeometric under "
-        "H_{0}; the chances of all tables that are no likelier than this one are added."
+        "With these row and column totals, the first count is hypergeometric under H_{0}. The probabilities of "
+        "all tables that are at most as likely as this one are added."
     )
     observed = f"X = {whole(a)}"
     yield (
@@ -188,8 +189,8 @@ def _larger_fisher(question: Question, found: ChiSquareTest) -> Result:
         raise ProcedureFails("there are too many tables to count")
     tables = f"{number(exact.tables, 0)} tables"
     lines = (
-        f"There are {tables} with the sums of rows and columns as they are.",
-        "The chances of all that are no likelier under H_{0} than this one are added.",
+        f"There are {tables} with these row and column totals.",
+        "The probabilities of all tables that are at most as likely under H_{0} as this one are added.",
         formula(p_equals(exact.p)),
     )
     return _beside_chi_square(found, exact.p, f"{tables} counted", exact.tables, lines)
@@ -218,7 +219,7 @@ def _beside_chi_square(
 
 def _given(data: CountsOfLevels) -> None:
     if data.estimated:
-        raise ProcedureFails("takes shares that are given, not estimated from the counts")
+        raise ProcedureFails("needs claimed shares that are given, not estimated from the counts")
 
 
 def _drawn_fit(question: Question) -> Simulated:
@@ -232,7 +233,7 @@ def _drawn_fit(question: Question) -> Simulated:
         drawn = rng.multinomial(data.total, shares, size=size)
         return np.asarray(((drawn - expected) ** 2 / expected).sum(axis=1))
 
-    how = f"{whole(data.total)} cases are drawn with the claimed shares"
+    how = f"{counted(data.total, 'case')} are drawn with the claimed shares"
 
     def again(rng: np.random.Generator, size: int, at: int) -> Observation:
         return replace(data, counts=rng.multinomial(data.total, shares, size=size)[at])
@@ -265,7 +266,7 @@ def _shuffled(question: Question) -> Simulated:
         return replace(data, counts=np.array([row[at] for row in dealt(rng, size)]))
 
     one, two = data.names
-    how = f"the levels of {two} are dealt out anew to {one}"
+    how = f"the levels of {two} are shuffled among those of {one}"
     return _simulated(question, found, make, how, again)
 
 
@@ -305,25 +306,25 @@ def _simulated(question: Question, found: ChiSquareTest, make: MakeBlock, how: s
 
 PROCEDURES = (
     Procedure(
-        "chi-square of fit", "Chi-square", "Counts against those that the claim expects.",
+        "chi-square of fit", "Chi-square", "Observed counts against the counts that the claim expects.",
         ("counts",), ("shares",), ("expected",), _chi_square_fit, order=1, from_figures=True,
         other_names=("chi square", "goodness of fit")
     ),
     Procedure(
-        "G of fit", "G test", "Counts against those that the claim expects, by likelihoods.",
+        "G of fit", "G test", "Observed and expected counts, by likelihoods.",
         ("counts",), ("shares",), ("expected",), _g, order=2, from_figures=True,
     ),
     Procedure(
-        "exact multinomial", "Exact multinomial", "All ways to share the cases out are counted.",
+        "exact multinomial", "Exact multinomial", "All ways to divide the cases among the levels are counted.",
         ("counts",), ("shares",), (), _exact_fit, order=3, from_figures=True,
     ),
     Procedure(
-        "drawn counts", "Draws from the claim", "Cases drawn by chance with the claimed shares.",
+        "drawn counts", "Simulated draws", "Cases drawn at random with the claimed shares.",
         ("counts",), ("shares",), (), ByChance(_drawn_fit),
         order=4, from_figures=True, simulated=True, settings=CHANCE,
     ),
     Procedure(
-        "chi-square", "Chi-square", "Two categories: counts against those of independence.",
+        "chi-square", "Chi-square", "Two categories: observed counts against those expected if they are independent.",
         ("two-way counts",), ("relation",), ("expected",), _chi_square_related, order=1,
         from_figures=True, other_names=("chi square", "independence", "homogeneity", "contingency table")
     ),
@@ -332,11 +333,11 @@ PROCEDURES = (
         ("two-way counts",), ("relation",), ("expected",), _g, order=2, from_figures=True,
     ),
     Procedure(
-        "Fisher exact of a table", "Fisher exact", "Every table with the same sums is counted.",
+        "Fisher exact of a table", "Fisher exact", "Every table with the same totals is counted.",
         ("two-way counts",), ("relation",), (), _fisher, order=3, from_figures=True,
     ),
     Procedure(
-        "shuffled table", "Shuffled levels", "Levels of one category dealt out by chance.",
+        "shuffled table", "Shuffled levels", "Levels of one category shuffled.",
         ("two-way counts",), ("relation",), (), ByChance(_shuffled), order=4, from_figures=True,
         simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),

@@ -45,7 +45,7 @@ BLOCK = 500
 def _checked(question: Question) -> Associated:
     data = question.of(Associated)
     if data.n < 3:
-        raise ProcedureFails("needs three pairs at least")
+        raise ProcedureFails("needs at least three pairs")
     if math.isnan(data.r):
         raise ProcedureFails("one of the numbers does not vary")
     return data
@@ -53,7 +53,7 @@ def _checked(question: Question) -> Associated:
 
 def _against_none(question: Question) -> None:
     if question.null:
-        raise ProcedureFails("tests a correlation against 0 alone")
+        raise ProcedureFails("can only test a correlation against 0")
 
 
 def _t_result(
@@ -66,7 +66,7 @@ def _t_result(
 ) -> Result:
     """t = r √((n − 2)/(1 − r²)), with n − 2 degrees of freedom."""
     if abs(r) >= 1 - 1e-15:
-        raise ProcedureFails("the pairs lie on a line exactly, so that there is nothing to test")
+        raise ProcedureFails("the pairs lie exactly on a line, so there is nothing to test")
     t = r * math.sqrt((n - 2) / (1 - r * r))
     df = n - 2
     lines += formulas(
@@ -110,7 +110,7 @@ def _fisher(question: Question, data: Associated, interval: tuple[float, float] 
     if not -1 < null < 1:
         raise ProcedureFails("needs a claimed correlation between −1 and 1")
     if n < 4 or abs(data.r) >= 1:
-        raise ProcedureFails("needs four pairs at least, not all on a line")
+        raise ProcedureFails("needs at least four pairs, not all on a line")
     z = (math.atanh(data.r) - math.atanh(null)) * math.sqrt(n - 3)
     lines = formulas(
         "z = ({artanh} r − {artanh} ρ_{0}) √(n − 3)",
@@ -136,9 +136,9 @@ def _spearman(question: Question) -> Steps:
     _against_none(question)
     assert isinstance(data, NumberPairs)
     rho = pearson(average_ranks(data.x), average_ranks(data.y))
-    first = "Rank each of the two numbers, ties sharing the average rank; r is that of the ranks."
+    first = "Rank each of the two numbers; ties share the average rank. r is calculated from the ranks."
     if abs(rho) >= 1 - 1e-15:
-        raise ProcedureFails("the ranks lie on a line exactly, so that t has no value")
+        raise ProcedureFails("the ranks lie exactly on a line, so t has no value")
     yield _t_result(question, rho, data.n, [first], "r_{s}"), 1.0
 
 
@@ -147,10 +147,10 @@ def _kendall(question: Question) -> Steps:
     _against_none(question)
     assert isinstance(data, NumberPairs)
     if data.n > MOST_PAIRS:
-        raise ProcedureFails(f"is worked out up to {whole(MOST_PAIRS)} pairs")
+        raise ProcedureFails(f"can be calculated for up to {whole(MOST_PAIRS)} pairs")
     tau, z = kendall(data.x, data.y)
     lines: list[str | Formula] = [
-        "Count the pairs of cases that are in the same order in both, less those in opposite order.",
+        "Count the pairs of cases that are in the same order in both, minus those in opposite order.",
         formula(f"τ = {number(tau, 4)}"),
     ]
     tied = min(np.unique(data.x).size, np.unique(data.y).size) < data.n
@@ -198,7 +198,7 @@ def _counted(question: Question, n: int, tau: float, lines: list[str | Formula])
         p=p,
         figures={"tau": tau, "S": s} | ({"p": p} if p is not None else {}),
         working=tuple(working),
-        axis="S, pairs in the same order less those in opposite order",
+        axis="S, pairs in the same order minus those in opposite order",
         effects=(EffectSize("Kendall’s τ", tau),),
         least_p=law.least_tail(question.alternative) if question.alternative else 0.0,
         too_few="values",
@@ -216,7 +216,7 @@ def _slope(question: Question) -> Pivot:
     left = float(rest @ rest)
     error = math.sqrt(left / df / sxx)
     if error <= 1e-14 * abs(slope) or error == 0:
-        raise ProcedureFails("the pairs lie on a line exactly, so that nothing is left to chance")
+        raise ProcedureFails("the pairs lie exactly on a line, so there is no random variation")
     null = float(question.null)
     t = (slope - null) / error
     off = f" − {bracketed(exact(question.null))}" if null else ""
@@ -265,7 +265,7 @@ def _shuffled(question: Question) -> Simulated:
         make,
         data.n,
         observed,
-        "the values of one number are given to the cases anew, by chance",
+        "the values of one number are shuffled among the cases",
         axis=f"{name} of shuffled pairs",
         said=said,
         observed_text=said,
@@ -289,7 +289,7 @@ def _fisher_interval(question: Question) -> Steps:
     if math.isnan(data.r):
         raise ProcedureFails("one of the numbers does not vary")
     if data.n < 4 or abs(data.r) >= 1 - 1e-15:
-        raise ProcedureFails("needs four pairs at least, not all on a line")
+        raise ProcedureFails("needs at least four pairs, not all on a line")
     z, error = math.atanh(data.r), 1 / math.sqrt(data.n - 3)
     on_scale = by_curve(question, Normal(), "z", z, error, how=HowWorked(), decimals=3)
     assert on_scale.interval is not None
@@ -321,7 +321,7 @@ def _fisher_interval(question: Question) -> Steps:
 
 PROCEDURES = (
     Procedure(
-        "pearson", "Pearson", "Whether two numbers lie along a line (Pearson).",
+        "pearson", "Pearson", "Whether two numbers have a linear relation (Pearson).",
         ("two numbers",), ("correlation",), ("straight", "even spread"), _pearson, order=1, from_figures=True,
     ),
     Procedure(
@@ -330,7 +330,7 @@ PROCEDURES = (
         interval=AsInterval(interval_of(_slope), "t", "b ± t* × SE."),
     ),
     Procedure(
-        "spearman", "Spearman", "Whether one goes up with the other, by ranks.",
+        "spearman", "Spearman", "Whether one number rises with the other, by ranks.",
         ("two numbers",), ("correlation",), (), _spearman, order=3, own_parameter=("ρ_{s}", "rank correlation"),
     ),
     Procedure(
@@ -338,14 +338,14 @@ PROCEDURES = (
         ("two numbers",), ("correlation",), (), _kendall, order=4, own_parameter=("τ", "rank correlation τ"),
     ),
     Procedure(
-        "shuffled pairs", "Shuffled pairs", "r of values dealt out to other cases by chance.",
+        "shuffled pairs", "Shuffled pairs", "r of values shuffled among the cases.",
         ("two numbers",), ("correlation", "slope"), ("straight", "even spread"), ByChance(_shuffled), order=5,
         simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
     Procedure(
         "fisher z",
         "Fisher z",
-        "The correlation, by a scale on which it varies nearly normally.",
+        "The correlation, on a scale where it is nearly normal.",
         ("two numbers",),
         ("correlation",),
         ("straight", "margins"),

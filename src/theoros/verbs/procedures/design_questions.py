@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import TYPE_CHECKING
 
+from theoros.answer.nouns import plural
 from theoros.answer.parts import Assumption, Choice
-from theoros.answer.wording import plural
 from theoros.verbs.assumptions.independence import independence
 from theoros.verbs.data.observed_counts import Observation
 from theoros.verbs.data.samples import Paired
@@ -36,14 +36,14 @@ def _is_designed(statement: Inference) -> bool:
 def _design(statement: Inference, data: Observation) -> Assumption:
     design, one = statement.data.design, data.noun
     text = f"Were the {plural(one)} picked separately for each group, or matched one to one?"
-    line = "whether the samples were picked separately has still to be said"
+    line = "it has not been said whether the samples were picked separately"
     if design == "separate":
         text = "As you say, the two groups were picked separately."
         line = "the two samples were picked separately"
     elif design == "matched" and isinstance(data, Paired):
         text, line = f"As you say, {data.belonging}.", data.belonging
     elif getattr(data, "columns", False):
-        text = f"Do both values of a row belong to one {one} or matched pair, or not?"
+        text = f"Do both values of a row belong to one {one} or matched pair?"
     choices = (
         Choice("separately", "data.design", "separate", design == "separate"),
         Choice("matched", "data.design", "matched", design == "matched"),
@@ -53,7 +53,7 @@ def _design(statement: Inference, data: Observation) -> Assumption:
 
 def _independence(statement: Inference, data: Observation) -> Assumption:
     cases = "pairs" if statement.family == "pairs" else plural(data.noun)
-    costs = ", which no way here allows for: p can be far too small"
+    costs = ", and no method here allows for that: p can be far too small"
     return independence(statement.independent, cases, costs, statement.because)
 
 
@@ -68,10 +68,9 @@ def _part(statement: Inference, data: Observation) -> Assumption:
         return Assumption("holds", f"As you say, {line}.", choices, line=line)
     if said == "large":
         line = (
-            f"the sample is more than 5\u00a0% of all {many}, so that they vary less from sample "
-            f"to sample than is reckoned here: p comes out too large"
+            f"the sample is more than 5\u00a0% of all {many}, so samples vary less than is assumed here: p is too large"
         )
         return Assumption("judge", f"As you say, {line}.", choices, line=line)
-    text = f"How large a part of all {many} is the sample?"
-    line = f"whether the sample is at most 5\u00a0% of all {many} has still to be said"
+    text = f"Is the sample at most 5 % of all {many}?"
+    line = f"it has not been said whether the sample is at most 5\u00a0% of all {many}"
     return Assumption("judge", text, choices, line=line)

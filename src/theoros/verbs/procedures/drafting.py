@@ -65,11 +65,11 @@ def in_drafts(
     return results
 
 
-_VERBS = ("compares", "has", "is", "leaves", "needs", "reaches", "takes", "tests")
-"""With which a reason begins that says what a way does or needs."""
+_VERBS = ("can", "compares", "has", "is", "leaves", "needs", "reaches", "tests")
+"""With which a reason begins that says what a procedure does or needs."""
 
 
 def cannot_answer(method: Procedure, why: str) -> str:
-    """Why a way has no result, as a sentence."""
+    """Why a procedure has no result, as a sentence."""
     said = f"it {why}" if why.split()[0] in _VERBS else why
-    return f"{method.label} cannot answer this: {said}."
+    return f"{method.label} cannot be used here: {said}. Choose another method."

@@ -15,7 +15,7 @@ from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.location_scale import Moved
 from theoros.verbs.data.samples import Measured, Paired
-from theoros.verbs.procedures.p_values import table_row
+from theoros.verbs.procedures.p_values import table_rows
 from theoros.verbs.procedures.procedure import Question, Result
 
 Lines = Sequence[str | Formula]
@@ -75,7 +75,7 @@ def by_curve(
     equal = math.isclose(low_tail, high_tail)
     tail = exact(round(low_tail or high_tail, 10))
     out = round(2 * low_tail if equal else low_tail or high_tail, 10)
-    row = table_row(curve, out, "different" if equal else "greater", reach, skew=False)
+    rows = table_rows(curve, out, "different" if equal else "greater", reach, skew=False)
     steps = [
         Step("Point estimate", tuple(how.point)),
         Step("Standard error", tuple(how.spread)),
@@ -84,7 +84,8 @@ def by_curve(
             (
                 *how.df,
                 formula(f"{symbol}^{{*}} = {statistic(reach, 1)}"),
-                f"It leaves {tail} out on {'either' if equal else 'that'} side. {row}".strip(),
+                f"It leaves {tail} out on {'either' if equal else 'that'} side.",
+                *rows,
             ),
         ),
     ]

@@ -22,7 +22,7 @@ FEW_CHANGED = 25
 def changed(data: TwoWayCounts) -> tuple[int, int]:
     """How many changed from the first level to the second, and back."""
     if data.counts.shape != (2, 2):
-        raise ProcedureFails("is worked out for two levels: leave out or merge the others")
+        raise ProcedureFails("needs exactly two levels: leave out or merge the others")
     same = set(data.rows) == set(data.columns)
     if not same and data.named:
         raise ProcedureFails(f"needs the same two levels in {data.names[0]} and {data.names[1]}, for the same cases")
@@ -48,7 +48,7 @@ def _mcnemar(question: Question) -> Steps:
         _said(b, c),
         *formulas(f"χ^{{2}} = {letters} / (b + c)", f"χ^{{2}} = {top} / ({b} + {c}) = {statistic(found.statistic, 1)}"),
     )
-    few = f"Only {b + c} cases changed; with fewer than {FEW_CHANGED} the exact way is the surer."
+    few = f"Only {b + c} cases changed; with fewer than {FEW_CHANGED} the exact test is more reliable."
     yield result_of(
         question, ChiSquare(1), found.statistic, "χ²", lines, upper=True, estimate=math.nan,
         axis="χ², 1 degree of freedom", text=f"χ² = {statistic(found.statistic)}, df 1",
@@ -90,7 +90,7 @@ def _exact(question: Question) -> Steps:
 
 PROCEDURES = (
     Procedure(
-        "exact mcnemar", "McNemar, exact", "The cases that changed, counted exactly.",
+        "exact mcnemar", "Exact McNemar", "The cases that changed, counted exactly.",
         ("two-way counts",), ("change",), (), _exact, order=1, from_figures=True,
     ),
     Procedure(

@@ -71,7 +71,7 @@ def _total(question: Question) -> Pivot:
     data = question.of(OneSample)
     size = question.settings.population
     if size is None:
-        raise ProcedureFails("needs how many cases there are in all, under Settings")
+        raise ProcedureFails("needs the size of the population: type it under Settings")
     mean = _one(question)
     s, say = data.sample.summary, partial(put_in, decimals=data.decimals)
     total, error = size * s.mean, size * mean.standard_error
@@ -144,7 +144,7 @@ def _one_z(question: Question) -> Pivot:
     data = question.of(OneSample)
     sigma = question.settings.sigmas[0]
     if sigma is None:
-        raise ProcedureFails("needs the standard deviation σ of the population, under Settings")
+        raise ProcedureFails("needs the standard deviation σ of the population: type it under Settings")
     try:
         found = z_mean(data.sample.data, sigma, question.null)
     except TooFewValues:
@@ -166,7 +166,7 @@ def _two_z(question: Question) -> Pivot:
     data = question.of(TwoSamples)
     first, second = question.settings.sigmas
     if first is None or second is None:
-        raise ProcedureFails("needs the standard deviations of both populations, under Settings")
+        raise ProcedureFails("needs the standard deviations of both populations: type them under Settings")
     try:
         found = z_means(data.first.data, data.second.data, first, second, question.null)
     except TooFewValues:
@@ -204,8 +204,9 @@ USUAL = ("normal", "outliers")
 PROCEDURES = (
     _mean("welch t", "Welch t", "Two means; the spreads of the groups may differ.", "two samples", USUAL,
           partial(_two, pooled=False), 1, ("", "The difference of two means, each with its own spread.")),
-    _mean("pooled t", "Pooled t", "Two means; takes the spreads of the two populations as equal.", "two samples",
-          (*USUAL, "spreads"), partial(_two, pooled=True), 2, ("", "The difference of two means that vary alike.")),
+    _mean("pooled t", "Pooled t", "Two means; assumes that the two populations have equal spreads.", "two samples",
+          (*USUAL, "spreads"), partial(_two, pooled=True), 2,
+          ("", "The difference of two means; assumes equal spreads.")),
     _mean("paired t", "Paired t", "The mean of the differences in matched pairs.", "pairs", USUAL, _one, 1,
           ("t", "x̄ ± t* × s/√n.")),
     _mean("one-sample t", "One-sample t", "One mean against a claimed value.", "one sample", USUAL, _one, 1,

@@ -96,7 +96,7 @@ def result_of(
         p=p,
         figures=made,
         working=tuple(working),
-        lookup=table_row(curve, question.alpha, claim, observed, skew=skew) if claim else "",
+        lookup=table_rows(curve, question.alpha, claim, observed, skew=skew) if claim else (),
         critical=critical,
         rejection=rejection,
         **told,  # type: ignore[misc]
@@ -115,30 +115,32 @@ def _tail(claim: Alternative, symbol: str, observed: float, p: float, skew: bool
     return p_equals(p, tail).replace("\u00a0", " ")
 
 
-def table_row(curve: Distribution, alpha: float, claim: Alternative, observed: float, *, skew: bool) -> str:
-    """Where a printed table has the critical value; empty for a curve without one."""
+def table_rows(
+    curve: Distribution, alpha: float, claim: Alternative, observed: float, *, skew: bool
+) -> tuple[str, ...]:
+    """Where printed tables have the critical value, and the area of a z; empty for a curve without one."""
     two = claim == "different"
     tail = exact(round(alpha / 2 if two else alpha, 10))
     both = f", {exact(alpha)} in both" if two else ""
     if isinstance(curve, StudentT):
         part = f" ({number(curve.df, 1)} rounded down)" if curve.df != int(curve.df) else ""
         row = f"row df = {math.floor(curve.df)}{part}"
-        return f"In a t table: {row}, column {tail} in one tail{both}."
+        return (f"In a t table: {row}, column {tail} in one tail{both}.",)
     if isinstance(curve, Normal):
-        limit = f"In a t table: the last row, df = ∞, column {tail} in one tail{both}."
+        limit = f"The critical value in a t table: last row (df = ∞), column {tail} in one tail{both}."
         hundredths = round(100 * abs(observed))
         if hundredths >= 400:
-            return f"{limit} A z table ends before so large a z."
+            return limit, f"A z table ends before z = {number(hundredths / 100, 2)}."
         row, column = number(hundredths // 10 / 10, 1), number(hundredths % 10 / 100, 2)
-        return f"{limit} In a z table: row {row}, column {column} for z = {number(hundredths / 100, 2)}."
+        return limit, f"The area for z = {number(hundredths / 100, 2)} in a z table: row {row}, column {column}."
     if isinstance(curve, FisherF):
-        return f"In the F table for {tail}: column df = {degrees(curve.df1)}, row df = {math.floor(curve.df2)}."
+        return (f"In the F table for {tail}: column df = {degrees(curve.df1)}, row df = {math.floor(curve.df2)}.",)
     if isinstance(curve, ChiSquare):
         columns = f"column {tail}"
         if skew and two:
             columns = f"columns {exact(round(1 - alpha / 2, 10))} and {tail}"
-        return f"In a chi-square table: row df = {degrees(curve.df)}, {columns}."
-    return ""
+        return (f"In a chi-square table: row df = {degrees(curve.df)}, {columns}.",)
+    return ()
 
 
 def _critical(

@@ -19,10 +19,10 @@ from theoros.verbs.data.samples import Measured, OneSample, OneSided, Paired, Tw
 from theoros.verbs.procedures.by_chance import CHANCE, Again, ByChance, Simulated
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question
 
-_LABELS = "the group labels are given to the values anew, by chance"
-_DISTANCES = "the group labels are given to the distances anew, by chance"
-_LABELS_WAYS = "ways to give out the labels"
-_SIGNS = "each difference gets its sign by the toss of a coin"
+_LABELS = "the group labels are shuffled among the values"
+_DISTANCES = "the group labels are shuffled among the distances"
+_LABELS_WAYS = "ways to assign the labels"
+_SIGNS = "the sign of each difference is decided by a coin toss"
 _SIGNS_WAYS = "ways to put the signs"
 
 
@@ -49,10 +49,10 @@ def _distances(question: Question) -> Simulated:
     data = question.of(TwoSamples)
     x, y = data.first.values, data.second.values
     if min(x.size, y.size) < 2:
-        raise ProcedureFails("needs two values in a group at least")
+        raise ProcedureFails("needs at least two values in a group")
     far_x, far_y = np.abs(x - np.median(x)), np.abs(y - np.median(y))
     if np.ptp(np.concatenate([far_x, far_y])) == 0:
-        raise ProcedureFails("all values lie as far from their median")
+        raise ProcedureFails("all values have the same distance from their median")
     shuffle = shuffled_labels(far_x, far_y, "mean")
     one, two = data.first.label, data.second.label
     what = f"difference of the mean distances from the median, {one} {MINUS} {two}"
@@ -102,7 +102,7 @@ def _run(
 ) -> Simulated:
     data, observed = question.of(Measured), shuffle.observed
     one = isinstance(data, OneSample)
-    shift = f", after taking off {exact(question.null)}" if question.null and not one else ""
+    shift = f", after subtracting {exact(question.null)}" if question.null and not one else ""
     places = digits().statistic + 1 if shuffle.studentized else min(6, data.decimals + 2)
     said = question.parameter.name if one else "difference"
     text = f"{said} {number(gap + question.null, min(6, data.decimals + 1))}"
@@ -122,19 +122,19 @@ def _run(
 PROCEDURES = (
     Procedure(
         "shuffled labels", "Shuffled labels",
-        "The differences that come up when labels are dealt out by chance.",
+        "The differences that occur when the labels are shuffled.",
         ("two samples",), ("mean", "median"), ("pull", "alike"), ByChance(_labels), order=4,
         simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
     Procedure(
         "shuffled distances", "Shuffled distances",
-        "Two spreads: distances from the medians, with labels dealt out by chance.",
+        "Two spreads: distances from the medians, with shuffled labels.",
         ("two samples",), ("standard deviation",), (), ByChance(_distances), order=6,
         simulated=True, settings=CHANCE,
     ),
     Procedure(
         "shuffled signs", "Shuffled signs",
-        "What comes up when the sign of each difference is tossed.",
+        "The means that occur when the signs of the differences are decided by coin tosses.",
         ("pairs", "one sample"), ("mean", "median"), ("pull", "symmetry"), ByChance(_signs),
         order=3, simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),

@@ -114,7 +114,7 @@ class Result:
     working: tuple[Step, ...] = ()
     critical: str = ""
     """The critical value in symbols, where there is one."""
-    lookup: str = ""
+    lookup: tuple[str, ...] = ()
     """Where a printed table has it, as a sentence."""
     rejection: Region | None = None
     """The part of the axis in which H0 is rejected, where there is a critical value."""
@@ -213,7 +213,7 @@ class Procedure:
     def inline(self) -> str:
         """Its name within a sentence: only names of people keep their capital."""
         first = self.label.split()[0].rstrip(",")
-        return self.label if first in CAPITALS else self.label.lower().replace("h₀", "H₀")
+        return self.label if first in CAPITALS else self.label[:1].lower() + self.label[1:]
 
     def about(self, wanted: str) -> str:
         """The parameter it compares where another was asked for: its own usual one."""

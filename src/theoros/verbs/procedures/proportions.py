@@ -8,6 +8,7 @@ from dataclasses import replace
 from functools import partial
 
 from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
 from theoros.answer.wording import exact, number, p_equals, put_in, statistic, whole
 from theoros.lazy_imports import np
@@ -29,7 +30,7 @@ from theoros.verbs.procedures.intervals import Ends, ends_of, interval_result, t
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import AsInterval, Procedure, ProcedureFails, Question, Result, Steps
 
-ALIKE = "all cases are alike"
+ALIKE = "all cases are equal"
 
 
 def counted_exactly(question: Question, found: ExactShare, symbol: str, law: str, axis: str) -> Result:
@@ -42,7 +43,7 @@ def counted_exactly(question: Question, found: ExactShare, symbol: str, law: str
     both = (
         ()
         if claim != "different"
-        else ("Two-sided: the chances of all counts that are no likelier than what was seen, added.",)
+        else ("Two-sided: the probabilities of all counts that are at most as likely as the observed one, added.",)
     )
     return Result(
         estimate=question.parameter.estimate(question.of(Observed)),
@@ -54,7 +55,10 @@ def counted_exactly(question: Question, found: ExactShare, symbol: str, law: str
         region=found.region,
         p=p,
         figures={"x": float(found.x), "n": float(found.n), "p": p},
-        working=(Step("Statistic", (formula(observed),)), Step("p-value", (law, *both, formula(p_equals(p))))),
+        working=(
+            Step("Statistic", ((f"{axis.replace(', ', ' is the ', 1)}: {whole(found.x)}."),)),
+            Step("p-value", (law, *both, formula(p_equals(p)))),
+        ),
         least_p=least,
         too_few="cases",
         axis=axis,
@@ -138,7 +142,7 @@ def _drawn(question: Question) -> Simulated:
         question,
         lambda rng, size: rng.binomial(n, null, size=size).astype(np.float64),
         law,
-        f"{whole(n)} cases are drawn with chance {exact(question.null)} each",
+        f"{counted(n, 'case')}: each a success with probability {exact(question.null)}",
         f"{successes(question)} among {whole(n)}",
         "sample",
         lambda rng, size, at: question.of(Shares).with_counts([int(rng.binomial(n, null, size=size)[at])]),
@@ -211,7 +215,10 @@ def kept_within(
         if kept[0] != ends[0] and kept[1] != ends[1]:
             which = "lower and the upper"
         remarks = (
-            f"The formula goes beyond what is possible: the {which} end is kept to it. Another way fits better here.",
+            (
+                f"The formula gives an impossible value, so the {which} end is set to the limit. Another method "
+                "fits better here."
+            ),
         )
     figures = {"critical": critical_value(question)} | ({} if error is None else {"standard_error": error})
     return interval_result(
@@ -239,8 +246,8 @@ def _wilson_lines(x: int, n: int, z: float) -> list[str]:
 
 def _exact_lines(x: int, n: int, z: float) -> list[str]:
     return [
-        f"From the binomial law of n = {whole(n)}: with the lower end as p, {whole(x)} or more "
-        f"would be as rare as the tail that is left out; with the upper end, {whole(x)} or fewer."
+        f"From the binomial law of n = {whole(n)}: with the lower end as p, {whole(x)} or more has the probability "
+        f"of the tail that is left out; with the upper end as p, {whole(x)} or fewer."
     ]
 
 
@@ -278,7 +285,7 @@ def _normal_lines(x: int, n: int, z: float) -> list[str]:
 def _normal(question: Question) -> Steps:
     (share,) = question.of(Shares).of
     if share.x in (0, share.n):
-        raise ProcedureFails("all cases are alike, so that its standard error is 0")
+        raise ProcedureFails("all cases are equal, so its standard error is 0")
     yield from _one(question, normal_interval, _normal_lines)
 
 
@@ -289,7 +296,7 @@ PROCEDURES = (
     ),
     Procedure(
         "z of a share, corrected", "z with continuity correction",
-        "The same with half a case taken off the gap.",
+        "The same with a continuity correction of half a case.",
         ("one share",), ("proportion",), ("enough",), _z_corrected, order=2, from_figures=True,
     ),
     Procedure(
@@ -297,7 +304,7 @@ PROCEDURES = (
         ("one share",), ("proportion",), (), _exact, order=3, from_figures=True,
     ),
     Procedure(
-        "drawn share", "Draws from the claim", "Samples drawn by chance from the claimed share.",
+        "drawn share", "Simulated draws", "Samples drawn at random with the claimed proportion.",
         ("one share",), ("proportion",), (), ByChance(_drawn),
         order=4, from_figures=True, simulated=True, settings=CHANCE,
     ),
@@ -314,13 +321,13 @@ PROCEDURES = (
         order=2, from_figures=True, other_names=("exact interval",)
     ),
     Procedure(
-        "agresti–coull", "Agresti–Coull", "The normal way with z²/2 successes and failures added.",
+        "agresti–coull", "Agresti–Coull", "The normal method with z²/2 successes and failures added.",
         ("one share",), ("proportion",), (),
         interval=AsInterval(partial(_one, interval=agresti_coull_interval, how=_coull_lines)), order=3,
         from_figures=True,
     ),
     Procedure(
-        "plus four", "Plus four", "The normal way with two successes and two failures added.",
+        "plus four", "Plus four", "The normal method with two successes and two failures added.",
         ("one share",), ("proportion",), (),
         interval=AsInterval(partial(_one, interval=plus_four_interval, how=_four_lines)),
         order=4, from_figures=True,

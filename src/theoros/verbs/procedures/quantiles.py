@@ -29,7 +29,7 @@ def _ordered(question: Question) -> Steps:
         found = quantile_interval(values, share, 1 - 2 * max(low_tail, high_tail))
     except TooFewValues:
         reached = highest_level(n, share)
-        raise ProcedureFails(f"reaches {level(round(reached, 4))} at the most with {whole(n)} values") from None
+        raise ProcedureFails(f"reaches {level(round(reached, 4))} confidence at most with {whole(n)} values") from None
     bounded = not (low_tail and high_tail)
     law = f"B is binomial with n = {whole(n)} and p = {exact(share)}"
     exactly = found.level
@@ -50,7 +50,7 @@ def _ordered(question: Question) -> Steps:
         Step(
             "Ends",
             (
-                f"As many of {whole(n)} values as B lie below it, where {law}.",
+                f"Let B be the number of the {whole(n)} values below the population value: {law}.",
                 *formulas(*ranks, f"P({_chance(found.low_rank, found.high_rank, low_tail, high_tail)}) = {chance}"),
             ),
         ),
@@ -62,7 +62,12 @@ def _ordered(question: Question) -> Steps:
             steps=steps,
             figures={"level": exactly, "low_rank": float(found.low_rank), "high_rank": float(found.high_rank)},
             text=f"ranks {found.low_rank} and {found.high_rank}",
-            remarks=(f"Its exact level is {level(round(exactly, 4))}: between two of the values there is no other.",),
+            remarks=(
+                (
+                    f"Its exact confidence is {level(round(exactly, 4))}: only certain levels can be reached, "
+                    "because the ends are data values."
+                ),
+            ),
         ),
         1.0,
     )

@@ -6,8 +6,9 @@ from dataclasses import replace
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import counted, exact, number, p_equals, statistic, taken_off, unmarked
+from theoros.answer.wording import exact, number, p_equals, statistic, taken_off, unmarked
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.ranks import RankTest, hodges_lehmann, rank_sum, signed_rank, walsh_median
@@ -33,14 +34,14 @@ def _rank_sum(question: Question) -> Steps:
     one, two = unmarked(data.first.label), unmarked(data.second.label)
     n1, n2 = found.n
     w = found.statistic + n1 * (n1 + 1) / 2
-    shift = f" after taking {exact(question.null)} off each value of it" if question.null else ""
+    shift = f" after subtracting {exact(question.null)} from each of its values" if question.null else ""
     lines = (
-        f"Rank all {n1 + n2} values together{shift}, ties sharing the average rank.",
+        f"Rank all {n1 + n2} values together{shift}; ties share the average rank.",
         formula(f"W = {{sum of the ranks of {one}}} = {_half(w)}"),
         formula(
             f"U = W − (n_{{{one}}} (n_{{{one}}} + 1)) / 2 = {_half(w)} − ({n1} × {n1 + 1})/2 = {_half(found.statistic)}"
         ),
-        f"U counts the pairs in which {one} is the larger, of {n1} × {n2} = {n1 * n2}.",
+        f"U counts the pairs in which {one} has the larger value, of {n1} × {n2} = {n1 * n2}.",
     )
     effects = rank_biserial(found.statistic, n1 * n2)
     if question.in_full:
@@ -67,7 +68,7 @@ def _signed_rank(question: Question) -> Steps:
     sizes = "the differences" if pairs else f"the differences from {exact(question.null)}"
     lines = (
         *(left if found.dropped else ()),
-        f"Rank the sizes of {sizes}{_from_null(question) if pairs else ''}, ties sharing the average rank.",
+        f"Rank the sizes of {sizes}{_from_null(question) if pairs else ''}; ties share the average rank.",
         formula(f"W⁺ = {{sum of the ranks of the positive differences}} = {_half(found.statistic)}"),
     )
     made = _result(question, found, "W⁺", lines, "W⁺, ranks of the positive differences")
@@ -86,10 +87,10 @@ def _result(question: Question, found: RankTest, symbol: str, lines: tuple[str |
     observed = f"{symbol} = {_half(found.statistic)}"
     remarks, working = [], [Step("Statistic", lines)]
     continuity, p = question.settings.continuity, found.p
-    dealt = "give the ranks to the groups" if symbol == "U" else "put signs to the ranks"
+    dealt = "assign the ranks to the groups" if symbol == "U" else "put signs to the ranks"
     if found.exact:
         ties = ", ties included" if found.tied else ""
-        how = f"Exact: every way to {dealt} is counted{ties}, each as likely under H_{{0}}."
+        how = f"Exact: every way to {dealt} is counted{ties}. All are equally likely under H_{{0}}."
         if p is not None:
             working.append(Step("p-value", (how, formula(p_equals(p)))))
     else:

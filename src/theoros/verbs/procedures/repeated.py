@@ -26,12 +26,12 @@ def _analysis(question: Question) -> Steps:
     try:
         found = repeated_measures(data.matrix)
     except TooFewValues:
-        raise ProcedureFails("needs two cases and two columns at least") from None
+        raise ProcedureFails("needs at least two cases and two columns") from None
     except NoSpread:
-        raise ProcedureFails("all cases change alike, so that nothing is left to chance") from None
+        raise ProcedureFails("all cases change by the same amount, so there is no random variation") from None
     n, k = data.matrix.shape
     lines: list[str | Formula] = [
-        "What differs between cases is taken out, since every case is in every condition.",
+        "Differences between cases are removed, because every case is in every condition.",
         *formulas(
             f"F = (SS_{{conditions}} / ({k} − 1)) / (SS_{{error}} / (({n} − 1)({k} − 1))) = "
             f"({significant(found.conditions / found.df_conditions, 5)}) / "
@@ -47,9 +47,8 @@ def _analysis(question: Question) -> Steps:
         figures={"F": found.f, "df1": found.df_conditions, "df2": found.df_error,
                  "epsilon": found.epsilon, "corrected_p": found.corrected_p},
         effects=(EffectSize("partial η²", partial, word(partial, CUTS)),), tables=(_table(found),),
-        remarks=(f"Where the differences between columns do not vary alike, p is "
-                 f"{p_value(found.corrected_p)} by Greenhouse and Geisser "
-                 f"(ε = {number(found.epsilon, 2)}).",),
+        remarks=(f"If the differences between columns have unequal spreads, p is {p_value(found.corrected_p)} by "
+                 f"Greenhouse and Geisser (ε = {number(found.epsilon, 2)}).",),
         sections=_pairs(question, data),
     ), 1.0  # fmt: skip
 
@@ -81,7 +80,7 @@ def _friedman(question: Question) -> Steps:
     try:
         found = friedman(data.matrix)
     except TooFewValues:
-        raise ProcedureFails("needs two cases and two columns at least") from None
+        raise ProcedureFails("needs at least two cases and two columns") from None
     except NoSpread:
         raise ProcedureFails("every case has the same value throughout") from None
     n, k = data.matrix.shape

@@ -93,10 +93,10 @@ class ProcedureReport:
         """The caution where an assumption fails: what to do, or that there is nothing."""
         if not self.fails(method):
             return []
-        then = ": see what to do under Next" if remedies else f", and no way here does without it: {self.weakened}"
+        then = ": see what to do under Next" if remedies else f", and every method here needs it: {self.weakened}"
         return [f"A condition of {method.inline} fails{then}."]
 
-    weakened = "the result tells less than it seems to"
+    weakened = "the result is less certain than it looks"
     """What follows where an assumption fails and nothing can be done."""
 
     def another(self, method: Procedure, results: Results) -> list[Link]:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from theoros.answer.nouns import plural
 from theoros.answer.parts import Assumption
-from theoros.answer.wording import plural
 from theoros.verbs.data.number_pairs import Associated
 from theoros.verbs.data.observed_counts import Observation, TwoWayCounts
 from theoros.verbs.data.samples import Paired
@@ -20,13 +20,13 @@ def how_they_were_got(sampling: str, noun: str, *, grouped: bool, verb: str) -> 
     many = plural(noun)
     if sampling == "random assignment" and not grouped:
         return Assumption(
-            "judge", f"the {many} were assigned to groups at random: are they a random sample of others, too?"
+            "judge", f"the {many} were assigned to groups at random: are they also a random sample of a population?"
         )
     said = {
         "random sample": Assumption("holds", f"the {many} are a random sample"),
         "random assignment": Assumption("holds", f"the {many} were assigned to their groups at random"),
         "observed": Assumption(
-            "judge", f"the {many} were taken as they came: would others like them have been as likely to be among them?"
+            "judge", f"the {many} were not chosen at random: could other {many} have been included just as easily?"
         ),
         "whole population": Assumption(
             "fails",
@@ -46,13 +46,13 @@ def scope_of(sampling: str, data: Observation, *, grouped: bool, shown: bool) ->
     what = "a relation" if isinstance(data, Associated | TwoWayCounts) else "a difference"
     alone = len(data.sides) == 1 and not isinstance(data, Paired) and what == "a difference"
     told = {
-        "random sample": f"As a random sample, the {many} speak for all that they were drawn from"
-        + ("." if alone else f"; what causes {what} cannot be told from a sample alone."),
-        "random assignment": f"Since the {many} were assigned at random, {what} that chance "
-        f"does not explain is due to what was done to them."
+        "random sample": f"The {many} are a random sample, so the result applies to the population they were drawn from"
+        + (f". A sample alone does not show what causes {what}." if shown and not alone else "."),
+        "random assignment": f"Because the {many} were assigned at random, the groups differ because of what was done "
+        "to them."
         if grouped and shown
         else "",
-        "observed": f"The {many} were observed as they came, so that "
-        + ("they may not stand for others." if alone else f"another cause may stand behind {what}."),
+        "observed": f"The {many} were only observed, so "
+        + (f"{what} may have another cause." if shown and not alone else f"they may not represent other {many}."),
     }.get(sampling, "")
     return (told,) if told else ()

@@ -47,7 +47,7 @@ from theoros.verbs.procedures.which_pairs import MOST_GROUPS, pairs_sections
 def _checked(question: Question) -> SeveralSamples:
     data = question.of(SeveralSamples)
     if len(data.groups) < 2:
-        raise ProcedureFails("needs two groups at least")
+        raise ProcedureFails("needs at least two groups")
     empty = [group.said for group in data.groups if group.n == 0]
     if empty:
         raise ProcedureFails(f"needs a value in each group, and {empty[0]} has none")
@@ -58,7 +58,7 @@ def _one_way(data: SeveralSamples) -> OneWay:
     try:
         return one_way([group.data for group in data.groups])
     except TooFewValues:
-        raise ProcedureFails("needs two values in a group at least") from None
+        raise ProcedureFails("needs at least two values in a group") from None
     except NoSpread:
         raise ProcedureFails("all values within each group are equal") from None
 
@@ -117,7 +117,7 @@ def _welch(question: Question) -> Steps:
     try:
         found = welch_anova(groups)
     except TooFewValues:
-        raise ProcedureFails("needs two values in each group at least") from None
+        raise ProcedureFails("needs at least two values in each group") from None
     except NoSpread:
         raise ProcedureFails("all values of a group are equal") from None
     pairs = []
@@ -157,7 +157,7 @@ def _kruskal(question: Question) -> Steps:
     n = sum(group.size for group in groups)
     ties = " H is corrected for ties." if found.tied else ""
     lines: list[str | Formula] = [
-        f"Rank all {whole(n)} values together, ties sharing the average rank.{ties}",
+        f"Rank all {whole(n)} values together; ties share the average rank.{ties}",
         formula("H = (12 / (N (N + 1))) Σ n_{i} R̄_{i}^{2} − 3 (N + 1)"),
         formula(f"H = {statistic(found.h, 1)}"),
     ]
@@ -200,7 +200,7 @@ def _shuffled(question: Question) -> Simulated:
         make,
         values.size,
         observed,
-        "the group labels are given to the values anew, by chance",
+        "the group labels are shuffled among the values",
         axis="F",
         said=said,
         lines=(formula(f"F = {statistic(observed, 1)}"),),
@@ -250,7 +250,7 @@ def _why_not_together(data: SeveralSamples) -> str:
     alike = [group.label for group in data.groups if not group.summary.sd > 0]
     if alike:
         return f"all values of {alike[0]} are equal"
-    return "" if len(data.groups) > 1 else "needs two groups at least"
+    return "" if len(data.groups) > 1 else "needs at least two groups"
 
 
 def _intervals_table(made: Sequence[_OwnInterval], places: int) -> ResultTable:
@@ -283,8 +283,8 @@ def _together(question: Question) -> Steps:
     table = _intervals_table(made, min(6, data.decimals + 1))
     told = {f"{word} of {one.label}": end for one in made for word, end in zip(("low", "high"), one.ends, strict=True)}
     remark = (
-        f"We are {sure} confident that every one of the {k} means lies in its interval. "
-        f"Each alone is worked out with {level(each)}, so that all hold together."
+        f"We are {sure} confident that all {k} means lie in their intervals. Each interval alone has {level(each)} "
+        "confidence."
     )
     result = Result(
         estimate=math.nan,
@@ -303,7 +303,7 @@ def _together(question: Question) -> Steps:
 
 PROCEDURES = (
     Procedure(
-        "anova", "Analysis of variance", "Several means; takes their spreads as equal.",
+        "anova", "Analysis of variance", "Several means; assumes equal spreads.",
         ("several samples",), ("mean",), ("normal", "outliers", "spreads"), _anova, order=1,
         from_figures=True, settings=("pairs",), other_names=("ANOVA, one-way", "F test of means")
     ),
@@ -317,14 +317,14 @@ PROCEDURES = (
         ("several samples",), ("median",), ("alike",), _kruskal, order=3,
     ),
     Procedure(
-        "shuffled groups F", "Shuffled labels", "F of the values with labels dealt out by chance.",
+        "shuffled groups F", "Shuffled labels", "F of the values with shuffled labels.",
         ("several samples",), ("mean",), ("pull", "spreads"), ByChance(_shuffled), order=4,
         simulated=True, settings=CHANCE, other_names=("permutation test", "randomization test")
     ),
     Procedure(
         "bonferroni t",
-        "t, together",
-        "For each mean its own, wide enough to hold together.",
+        "Bonferroni t",
+        "One for each mean, wide enough to be right for all of them together.",
         ("several samples",),
         ("mean",),
         ("normal", "outliers"),

@@ -6,13 +6,15 @@ import math
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import counted, number, p_equals, statistic, whole
+from theoros.answer.wording import number, p_equals, statistic, whole
 from theoros.numeric.distributions.normal import Normal
 from theoros.numeric.levels import below
 from theoros.numeric.normality import SHAPIRO_LEAST, SHAPIRO_MOST, shapiro_wilk_w
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.shape_and_order import anderson_darling, runs_test
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.data.samples import OneSample, OneSided
 from theoros.verbs.procedures.p_values import result_of
 from theoros.verbs.procedures.procedure import Procedure, ProcedureFails, Question, Result, Steps
@@ -27,7 +29,7 @@ def _from_p(question: Question, p: float, text: str, lines: list[str | Formula])
     z = curve.upper_quantile(p) if 0 < p < 1 else math.copysign(8.0, 0.5 - p)
     n = question.of(OneSided).single.n
     remarks = (
-        (f"With {counted(n, 'value')} even a departure that does no harm is found: look at the quantile plot.",)
+        (f"With {counted(n, 'value')} the test finds even small, harmless departures: look at the quantile plot.",)
         if n > LARGE and below(p, question.alpha)
         else ()
     )
@@ -51,14 +53,14 @@ def _shapiro(question: Question) -> Steps:
     data = question.of(OneSample)
     values = data.sample.values
     if not SHAPIRO_LEAST <= values.size <= SHAPIRO_MOST:
-        raise ProcedureFails(f"is worked out for {SHAPIRO_LEAST} to {whole(SHAPIRO_MOST)} values")
+        raise ProcedureFails(f"can be calculated for {SHAPIRO_LEAST} to {whole(SHAPIRO_MOST)} values")
     found = shapiro_wilk_w(values)
     if found is None:
         raise ProcedureFails("all values are equal")
     w, p = found
     lines: list[str | Formula] = [
-        "W sets the spread that the ordered values have beside normal quantiles against their own "
-        "spread; 1 is a perfect fit.",
+        "W compares the spread that ordered normal values would have with the spread of these values; 1 is a "
+        "perfect fit.",
         formula(f"W = {number(w, 4)}"),
     ]
     yield _from_p(question, p, f"W = {number(w, 4)}", lines), 1.0
@@ -101,6 +103,8 @@ def _runs(question: Question) -> Steps:
         ),
     ]
     side = "fewer" if found.z < 0 else "more"
+    expected = f"There are {side} runs than expected by chance ({number(found.mean, 1)})."
+    remarks = (expected,) if shown(2 * float(Normal().sf(abs(found.z))), question.alpha) else ()
     yield (
         result_of(
             question,
@@ -112,7 +116,7 @@ def _runs(question: Question) -> Steps:
             axis="z",
             text=f"{counted(found.runs, 'run')}, z = {statistic(found.z)}",
             figures={"runs": float(found.runs), "z": found.z},
-            remarks=(f"There are {side} runs than chance gives on average, {number(found.mean, 1)}.",),
+            remarks=remarks,
         ),
         1.0,
     )
@@ -124,11 +128,11 @@ PROCEDURES = (
         ("one sample",), ("shape",), (), _shapiro, order=1,
     ),
     Procedure(
-        "anderson–darling", "Anderson–Darling", "Whether values could be normal; minds the tails.",
+        "anderson–darling", "Anderson–Darling", "Whether values could be normal; sensitive to the tails.",
         ("one sample",), ("shape",), (), _anderson, order=2,
     ),
     Procedure(
-        "runs", "Runs", "Whether values stay on one side of the median longer than by chance.",
+        "runs", "Runs test", "Whether values stay on one side of the median longer than random values do.",
         ("one sample",), ("order",), (), _runs, order=1,
     ),
 )  # fmt: skip

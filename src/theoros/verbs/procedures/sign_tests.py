@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import counted, exact, number, p_equals, whole
+from theoros.answer.wording import exact, number, p_equals, whole
 from theoros.numeric.arrays import Alternative
 from theoros.numeric.distributions.distribution import Discrete, Region
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
@@ -67,7 +68,7 @@ def _medians(question: Question) -> Steps:
     data = question.of(TwoSamples)
     claim = question.alternative or "different"
     if question.null:
-        raise ProcedureFails("compares medians with each other, not with a difference")
+        raise ProcedureFails("compares the medians with each other, so the difference under H₀ must be 0")
     try:
         test = median_counts([data.first.values, data.second.values])
     except TooFewValues:

@@ -115,7 +115,7 @@ PROCEDURES = (
     Procedure(
         "Bonett",
         "Bonett",
-        "One standard deviation or variance; bears long tails and skewness.",
+        "One standard deviation or variance; suits long tails and skewed values.",
         ("one sample",),
         ("standard deviation",),
         (),

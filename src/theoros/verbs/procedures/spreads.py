@@ -90,18 +90,18 @@ def _ratio(question: Question) -> Steps:
 def _from_medians(question: Question) -> Steps:
     data = question.of(TwoSamples)
     if question.alternative not in (None, "different"):
-        raise ProcedureFails("has no direction: it asks whether they are different")
+        raise ProcedureFails("can only ask whether they differ: choose “different from”")
     if min(data.first.n, data.second.n) < 2:
-        raise ProcedureFails("needs two values in each group at least")
+        raise ProcedureFails("needs at least two values in each group")
     try:
         found = brown_forsythe([data.first.values, data.second.values])
     except TooFewValues:
-        raise ProcedureFails("needs two values in a group at least") from None
+        raise ProcedureFails("needs at least two values in a group") from None
     except NoSpread:
-        raise ProcedureFails("all values lie as far from their median") from None
+        raise ProcedureFails("all values have the same distance from their median") from None
     n = data.first.n + data.second.n
     lines: tuple[str | Formula, ...] = (
-        "Take how far each value lies from the median of its group, and compare the means of these distances.",
+        "Take the distance of each value from the median of its group, and compare the means of these distances.",
         *formulas(
             f"F = {{between}} / {{within}} = {significant(found.between, 5)} / "
             f"({significant(found.within, 5)} / {n - 2}) = {statistic(found.f, 1)}"
@@ -153,9 +153,7 @@ def _one_interval(question: Question) -> Steps:
             "Point estimate",
             formulas(f"s = {say(s.sd)}" if root else f"s^{{2}} = {squared(say(s.sd))} = {say(estimate)}"),
         ),
-        Step(
-            "Critical values", (f"Of chi-square with df = {df}, whose tails are what is left out:", *formulas(*limits))
-        ),
+        Step("Critical values", (f"From chi-square with df = {df}, with the tails left out:", *formulas(*limits))),
         Step("Ends", formulas(f"{{ends}} = {'√((n − 1) s^{2} / χ^{2})' if root else '(n − 1) s^{2} / χ^{2}'}", *told)),
     )
     yield (

@@ -42,9 +42,9 @@ class ByProcedure(Statement):
     purpose: ClassVar[Purpose]
     """What its ways are for."""
     parameter: str = bare_field("mean", "What is asked about.")
-    data: Data = nested_field(TwoLevels, "How the data are had; see “Data” below.")
-    method: str = bare_field("", "How it is worked out; the other ways are worked out too.")
-    seed: int = seed_field("samples", "Seed of what is drawn by chance.")
+    data: Data = nested_field(TwoLevels, "The kind of data; see “Data” below.")
+    method: str = bare_field("", "The method; the others are calculated too.")
+    seed: int = seed_field("samples", "Seed of the random draws.")
     said_of_methods: ClassVar[str] = "compares"
 
     @property
@@ -222,7 +222,7 @@ class ByProcedure(Statement):
         if made.method not in methods:
             made = replace(made, method=default)
             which = ", which needs no rows" if typed else ""
-            notes.append(f"The way is {made.procedure.inline} now{which}.")
+            notes.append(f"The method is now {made.procedure.inline}{which}.")
             return made, notes
         own = made.procedure
         if made.parameter in own.compares:
@@ -235,7 +235,8 @@ class ByProcedure(Statement):
             return replace(made, parameter=own.compares[0]), notes
         made = replace(made, method=default)
         notes.append(
-            f"{own.label} {self.said_of_methods} {plural(own.compares[0])}, so the way became {made.procedure.inline}."
+            f"{own.label} {self.said_of_methods} {plural(own.compares[0])}, so the method is now "
+            f"{made.procedure.inline}."
         )
         return made, notes
 
@@ -253,8 +254,8 @@ class ByProcedure(Statement):
         kinds = [data_kinds()[kind].label for kind in kinds_for(self.about, self.purpose)]
         asked = f"{listed(there, 'or')}, or " if there else ""
         return (
-            f"The {self.parameter} is not asked of such data ({self.data.label}). Choose {asked}other "
-            f"data: {listed(kinds, 'or')}."
+            f"The {self.parameter} does not fit such data ({self.data.label}). Choose {asked}other data: "
+            f"{listed(kinds, 'or')}."
         )
 
     def method_slot(self) -> Slot:
@@ -265,7 +266,7 @@ class ByProcedure(Statement):
         if own is not None and self.family in own.families and suits and self.parameter not in own.compares:
             missing = (
                 f"{own.label} {self.said_of_methods} {listed(list(map(plural, own.compares)), 'or')}, and the "
-                f"statement asks about the {self.parameter}. Choose another way, such as “{suits}”."
+                f"statement asks about the {self.parameter}. Choose another method, such as “{suits}”."
             )
         options = tuple(
             Option(
@@ -276,7 +277,7 @@ class ByProcedure(Statement):
             )
             for method in self.methods(kin=self.about.kin)
         )
-        return replace(choice_slot("method", "way", self.method, options), missing=missing)
+        return replace(choice_slot("method", "method", self.method, options), missing=missing)
 
     def swapped(self) -> Self:
         """The same with the two groups in each other's place."""
@@ -298,7 +299,7 @@ class Inference(ByProcedure):
         None, "σ of the second, if known", SIGMA, "The same of the second population.", empty="unknown"
     )
     independent: Literal["not said", "yes", "no"] = bare_field(
-        "not said", "Whether cases tell nothing about each other."
+        "not said", "Whether the cases are independent of each other."
     )
     because: str = text_field("why independent", BECAUSE, "Why they do not, for the report.", empty="…")
     part: Literal["not said", "small", "large"] = bare_field(

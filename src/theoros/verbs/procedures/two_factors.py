@@ -17,9 +17,9 @@ from theoros.answer.result_tables import named_headings
 from theoros.answer.wording import number, significant, statistic, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
-from theoros.numeric.levels import at_most
 from theoros.numeric.procedures.means import NoSpread, TooFewValues
 from theoros.numeric.procedures.two_way import EmptyCell, TwoWay, two_way
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.data.samples import TwoFactorSamples
 from theoros.verbs.procedures.anova_table import CUTS, Source, anova_table
 from theoros.verbs.procedures.effects import word
@@ -34,7 +34,7 @@ def _worked_out(question: Question) -> TwoWay:
     data = question.of(TwoFactorSamples)
     for name, levels in zip(data.factors, data.levels, strict=True):
         if len(levels) < 2:
-            raise ProcedureFails(f"needs two levels of {name} with values at least")
+            raise ProcedureFails(f"needs at least two levels of {name} with values")
     shape = len(data.levels[0]), len(data.levels[1])
     try:
         return two_way(data.values, *data.codes, shape, question.settings.sums)
@@ -66,10 +66,10 @@ def _effect(question: Question, *, of: str) -> Steps:
     ]
     partial_eta = effect.ss / (effect.ss + table.error.ss)
     remarks: tuple[str, ...] = ()
-    if of != "interaction" and at_most(table.p(table.interaction), question.alpha):
+    if of != "interaction" and shown(table.p(table.interaction), question.alpha):
         remarks = (
-            f"The interaction is found as well: what {name} does depends on the other category, so "
-            f"look at the cell means before speaking of it alone.",
+            f"There is evidence of an interaction too: the effect of {name} depends on the other category, so look "
+            "at the cell means.",
         )
     yield (
         result_of(
@@ -101,7 +101,7 @@ def _how(sums: str, of: str, one: str, two: str, *, balanced: bool) -> str:
     return {
         "II": f"SS is what {name} adds to a model with {other} (type II).",
         "III": f"SS is what {name} adds to a model with {other} and the interaction (type III).",
-        "I": f"SS is what {one} takes by itself (type I)."
+        "I": f"SS is what {one} explains alone (type I)."
         if of == "first"
         else f"SS is what {two} adds once {one} is in the model (type I).",
     }[sums]
@@ -139,7 +139,7 @@ def _cell_means(data: TwoFactorSamples, table: TwoWay) -> Section:
     )
     headings = (Heading("level", one, numeric=False), *named_headings(data.levels[1], ("level",)))
     figures = (ResultTable("cells", headings, rows, f"means of {data.measure}"),)
-    note = "Lines that are not parallel are what an interaction looks like."
+    note = "Lines that are not parallel suggest an interaction."
     if len(data.levels[1]) > MOST_LINES:
         return Section("Cell means", figures=figures)
     at = np.arange(len(data.levels[0]), dtype=np.float64)
@@ -168,19 +168,19 @@ def _cell_means(data: TwoFactorSamples, table: TwoWay) -> Section:
 _NEEDS = ("normal", "outliers", "spreads")
 PROCEDURES = (
     Procedure(
-        "interaction", "Interaction", "Whether what one category does depends on the other.",
+        "interaction", "F test of the interaction", "Whether the effect of one category depends on the other.",
         ("two factors",), ("mean",), _NEEDS, partial(_effect, of="interaction"), order=1,
         settings=("sums",), other_names=("ANOVA, two-way",)
     ),
     Procedure(
-        "first factor", "Effect of the first category",
-        "Whether means differ by the first category, beside the second.",
+        "first factor", "F test of the first category",
+        "Whether means differ between levels of the first category, allowing for the second.",
         ("two factors",), ("mean",), _NEEDS, partial(_effect, of="first"), order=2,
         settings=("sums",),
     ),
     Procedure(
-        "second factor", "Effect of the second category",
-        "Whether means differ by the second category, beside the first.",
+        "second factor", "F test of the second category",
+        "Whether means differ between levels of the second category, allowing for the first.",
         ("two factors",), ("mean",), _NEEDS, partial(_effect, of="second"), order=3,
         settings=("sums",),
     ),

@@ -7,7 +7,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
-from theoros.answer.formulas.notation import formulas
+from theoros.answer.formulas.formula import Formula
+from theoros.answer.formulas.notation import formula, formulas
 from theoros.answer.parts import Step
 from theoros.answer.wording import number, statistic, taken_off, trimmed, unmarked, whole
 from theoros.lazy_imports import np
@@ -22,6 +23,7 @@ from theoros.numeric.procedures.proportion_intervals import (
     log_odds_error,
     log_risk_error,
     newcombe_interval,
+    wilson_interval,
 )
 from theoros.numeric.procedures.proportions import fisher_exact, z_shares
 from theoros.verbs.data.observed_counts import Observation
@@ -57,7 +59,7 @@ def _dealt(question: Question) -> Simulated:
     """Labels dealt out again: how many successes fall to the first group."""
     one, two = question.of(Shares).of
     if question.null:
-        raise ProcedureFails("compares shares with each other, not with a difference")
+        raise ProcedureFails("compares the proportions with each other, so the difference under H₀ must be 0")
     good, n = one.x + two.x, one.n + two.n
     _not_alike(good, n)
     law = fisher_exact(one.x, one.n, two.x, two.n, question.alternative or "different")
@@ -70,7 +72,7 @@ def _dealt(question: Question) -> Simulated:
         question,
         lambda rng, size: rng.hypergeometric(good, n - good, one.n, size=size).astype(np.float64),
         law,
-        "the group labels are given to the cases anew, by chance",
+        "the group labels are shuffled among the cases",
         f"{successes(question)} for {one.label}",
         "shuffle",
         again,
@@ -131,7 +133,7 @@ def _z_of_two(question: Question) -> Steps:
 def _fisher(question: Question) -> Steps:
     one, two = question.of(Shares).of
     if question.null:
-        raise ProcedureFails("compares shares with each other, not with a difference")
+        raise ProcedureFails("compares the proportions with each other, so the difference under H₀ must be 0")
     _not_alike(one.x + two.x, one.n + two.n)
     found = fisher_exact(one.x, one.n, two.x, two.n, question.alternative or "different")
     law = f"With {whole(one.x + two.x)} of {whole(one.n + two.n)} in all, X is hypergeometric under H_{{0}}."
@@ -143,9 +145,9 @@ def _fisher(question: Question) -> Steps:
 def _chi_square(question: Question) -> Steps:
     one, two = question.of(Shares).of
     if question.alternative not in (None, "different"):
-        raise ProcedureFails("has no direction: it asks whether they are different")
+        raise ProcedureFails("can only ask whether they differ: choose “different from”")
     if question.null:
-        raise ProcedureFails("compares shares with each other, not with a difference")
+        raise ProcedureFails("compares the proportions with each other, so the difference under H₀ must be 0")
     counts = np.array([_row(one), _row(two)])
     try:
         found = chi_square_related(counts)
@@ -181,7 +183,11 @@ def _row(share: Share) -> list[int]:
     return [share.x, share.n - share.x]
 
 
-def _gap(question: Question, interval: Callable[[int, int, int, int, float], Ends], how: list[str]) -> Steps:
+Shown = Callable[[Question, Share, Share], list[str | Formula]]
+"""The lines of a working between the estimate and the ends."""
+
+
+def _gap(question: Question, interval: Callable[[int, int, int, int, float], Ends], shown: Shown) -> Steps:
     data = question.of(Shares)
     one, two = data.of
     ends = ends_of(question, lambda c: interval(one.x, one.n, two.x, two.n, c), (-1.0, 1.0))
@@ -193,25 +199,66 @@ def _gap(question: Question, interval: Callable[[int, int, int, int, float], End
         f"p̂_{{{b}}} = {two.x}/{two.n} = {number(two.value, 4)}",
         f"p̂_{{{a}}} − p̂_{{{b}}} = {number(gap, 4)}",
     )
-    lines = [line.replace("{a}", f"{{{a}}}").replace("{b}", f"{{{b}}}") for line in how]
+    critical = formula(f"z^{{*}} = {number(critical_value(question), 4)}")
     steps = (
         Step("Point estimate", point),
-        Step("Ends", ends_lines([f"z^{{*}} = {number(critical_value(question), 4)}", *lines], ends, question)),
+        Step("Ends", (critical, *shown(question, one, two), *ends_lines([], ends, question))),
     )
     plain = interval is difference_interval and error
     curve = Moved(Normal(), gap, error) if plain else None
     yield kept_within(question, gap, ends, steps, error, (-1.0, 1.0), curve), 1.0
 
 
+def _in_normal(question: Question, one: Share, two: Share) -> list[str | Formula]:
+    a, b = unmarked(one.label), unmarked(two.label)
+    roots = f"p̂_{{{a}}} (1 − p̂_{{{a}}})/n_{{{a}}} + p̂_{{{b}}} (1 − p̂_{{{b}}})/n_{{{b}}}"
+    return [formula(f"{{ends}} = p̂_{{{a}}} − p̂_{{{b}}} ± z^{{*}} √({roots})")]
+
+
+def _in_newcombe(question: Question, one: Share, two: Share) -> list[str | Formula]:
+    """The Wilson interval of each group, and how the distances to its ends are put together (Newcombe 1998)."""
+    assert question.confidence is not None
+    a, b = unmarked(one.label), unmarked(two.label)
+    (l1, u1), (l2, u2) = (wilson_interval(share.x, share.n, question.confidence) for share in (one, two))
+    p1, p2 = number(one.value, 4), number(two.value, 4)
+    gap = number(one.value - two.value, 4)
+    return [
+        f"The Wilson interval of each group: {one.label} {number(l1, 4)} to {number(u1, 4)}, {two.label} "
+        f"{number(l2, 4)} to {number(u2, 4)}.",
+        formula(
+            f"{{lower end}} = p̂_{{{a}}} − p̂_{{{b}}} − √((p̂_{{{a}}} − l_{{{a}}})^{{2}} + (u_{{{b}}} − p̂_{{{b}}})^{{2}})"
+        ),
+        formula(f"= {gap} − √(({p1} − {number(l1, 4)})^{{2}} + ({number(u2, 4)} − {p2})^{{2}})"),
+        formula(
+            f"{{upper end}} = p̂_{{{a}}} − p̂_{{{b}}} + √((u_{{{a}}} − p̂_{{{a}}})^{{2}} + (p̂_{{{b}}} − l_{{{b}}})^{{2}})"
+        ),
+        formula(f"= {gap} + √(({number(u1, 4)} − {p1})^{{2}} + ({p2} − {number(l2, 4)})^{{2}})"),
+    ]
+
+
+def _in_agresti_caffo(question: Question, one: Share, two: Share) -> list[str | Formula]:
+    """The normal formula with a success and a failure more in each group (Agresti and Caffo 2000)."""
+    made, terms = list[str | Formula](), []
+    for share in (one, two):
+        p, n = (share.x + 1) / (share.n + 2), share.n + 2
+        name = unmarked(share.label)
+        made.append(formula(f"p̃_{{{name}}} = ({share.x} + 1)/({share.n} + 2) = {number(p, 4)}"))
+        terms.append((p, n))
+    (p, n), (q, m) = terms
+    error = math.sqrt(p * (1 - p) / n + q * (1 - q) / m)
+    roots = f"{number(p, 4)} × {number(1 - p, 4)}/{n} + {number(q, 4)} × {number(1 - q, 4)}/{m}"
+    made.append(formula(f"{{SE}} = √({roots}) = {number(error, 4)}"))
+    margin = critical_value(question) * error
+    made.append(formula(f"{{margin}} = z^{{*}} × {{SE}} = {number(margin, 4)}"))
+    made.append(formula(f"{{ends}} = {number(p - q, 4)} ± {number(margin, 4)}"))
+    return made
+
+
 def _normal_gap(question: Question) -> Steps:
     one, two = question.of(Shares).of
     if all(share.x in (0, share.n) for share in (one, two)):
-        raise ProcedureFails("all cases of each group are alike, so that its standard error is 0")
-    yield from _gap(
-        question,
-        difference_interval,
-        ["{ends} = p̂_{a} − p̂_{b} ± z^{*} √(p̂_{a} (1 − p̂_{a})/n_{a} + p̂_{b} (1 − p̂_{b})/n_{b})"],
-    )
+        raise ProcedureFails("all cases of each group are equal, so its standard error is 0")
+    yield from _gap(question, difference_interval, _in_normal)
 
 
 def _ratio(question: Question) -> Steps:
@@ -227,7 +274,7 @@ def _ratio(question: Question) -> Steps:
     ratio = question.parameter.estimate(question.of(Observed))
     log = math.log(ratio)
     if error == 0:
-        raise ProcedureFails("all cases are alike")
+        raise ProcedureFails("all cases are equal")
     logs = by_curve(question, Normal(), "z", log, error, how=HowWorked(), decimals=3)
     assert logs.interval is not None
     ends = math.exp(logs.interval[0]), math.exp(logs.interval[1])
@@ -268,7 +315,7 @@ PROCEDURES = (
         ("two shares",), ("proportion",), ("enough",), _z_of_two, order=1, from_figures=True,
     ),
     Procedure(
-        "chi-square of two shares", "Chi-square", "The same as z squared; without a direction.",
+        "chi-square of two shares", "Chi-square", "The same as z squared; it has no direction.",
         ("two shares",), ("proportion",), ("enough",), _chi_square, order=2, from_figures=True,
         other_names=("chi square",)
     ),
@@ -277,7 +324,7 @@ PROCEDURES = (
         ("two shares",), ("proportion",), (), _fisher, order=3, from_figures=True,
     ),
     Procedure(
-        "shuffled groups", "Shuffled labels", "Group labels dealt out by chance.",
+        "shuffled groups", "Shuffled labels", "Group labels shuffled.",
         ("two shares",), ("proportion",), (), ByChance(_dealt),
         order=4, from_figures=True, simulated=True, settings=CHANCE,
         other_names=("permutation test", "randomization test")
@@ -285,16 +332,13 @@ PROCEDURES = (
     Procedure(
         "newcombe", "Newcombe", "From the Wilson intervals of both; good for any n.",
         ("two shares",), ("proportion",), (),
-        interval=AsInterval(partial(_gap, interval=newcombe_interval,
-                how=["From the Wilson intervals of both groups: what each end lies off its "
-                     "proportion is squared, added and rooted (Newcombe 1998)."])),
+        interval=AsInterval(partial(_gap, interval=newcombe_interval, shown=_in_newcombe)),
         order=1, from_figures=True,
     ),
     Procedure(
-        "agresti–caffo", "Agresti–Caffo", "The normal way with one success and failure more each.",
+        "agresti–caffo", "Agresti–Caffo", "The normal method with one success and one failure added in each group.",
         ("two shares",), ("proportion",), (),
-        interval=AsInterval(partial(_gap, interval=agresti_caffo_interval,
-                how=["From the normal formula with p̃ = (x + 1)/(n + 2) in each group."])),
+        interval=AsInterval(partial(_gap, interval=agresti_caffo_interval, shown=_in_agresti_caffo)),
         order=2, from_figures=True,
     ),
     Procedure(
@@ -302,7 +346,7 @@ PROCEDURES = (
         ("two shares",), ("proportion",), ("enough",), interval=AsInterval(_normal_gap), order=3, from_figures=True,
     ),
     Procedure(
-        "log ratio", "Logarithm", "By the logarithm of the ratio, which varies nearly normally.",
+        "log ratio", "Logarithm", "By the logarithm of the ratio, which is nearly normal.",
         ("two shares",), ("odds ratio", "risk ratio"), (), interval=AsInterval(_ratio), order=4, from_figures=True,
     ),
 )  # fmt: skip

@@ -11,8 +11,8 @@ from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section,
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
 from theoros.answer.wording import number, p_value, percent_text
 from theoros.lazy_imports import np
-from theoros.numeric.levels import at_most
 from theoros.numeric.procedures.pairwise import Pair, letters
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.data.samples import SeveralSamples
 from theoros.verbs.procedures.procedure import Question
 
@@ -29,7 +29,7 @@ def pairs_sections(question: Question, data: SeveralSamples, method: str, pairs:
     ranked = math.isnan(pairs[0].low)
     rows = []
     for pair in pairs:
-        differs = at_most(pair.p, question.alpha)
+        differs = shown(pair.p, question.alpha)
         ends = () if ranked else (cell(pair.low, number(pair.low, places)), cell(pair.high, number(pair.high, places)))
         label = f"{names[pair.first]} − {names[pair.second]}"
         gap = number(pair.difference, 1 if ranked else places)
@@ -90,9 +90,9 @@ def _letters_table(question: Question, data: SeveralSamples, pairs: Sequence[Pai
     headings = (
         Heading("group", "group", numeric=False),
         Heading("value", question.parameter.name),
-        Heading("letters", "letters", numeric=False, help="Groups that share a letter are not shown to differ."),
+        Heading("letters", "letters", numeric=False, help="Groups that share a letter do not differ significantly."),
     )
-    return ResultTable("letters", headings, rows, "letters: who shares one is not told apart")
+    return ResultTable("letters", headings, rows, "letters: groups that share one do not differ significantly")
 
 
 def _pairs_picture(data: SeveralSamples, names: list[str], pairs: Sequence[Pair]) -> Picture:

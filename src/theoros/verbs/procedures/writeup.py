@@ -8,7 +8,8 @@ from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.written import to_line
 from theoros.answer.parts import Assumption, Step
 from theoros.answer.wording import exact, p_equals
-from theoros.verbs.procedures.hypotheses.hypotheses import Claim, Evidence
+from theoros.verbs.core.verdict import Evidence
+from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 from theoros.verbs.procedures.procedure import Procedure, Result
 
 
@@ -29,10 +30,10 @@ def writeup_of(
     return (
         Step("1. Hypotheses", (words.meaning(), signs[0].text, signs[1].text)),
         Step(
-            "2. Level, way and conditions",
+            "2. Significance level, method and conditions",
             (f"α = {exact(words.alpha)}, by {method.inline}.", *(one.told() for one in assumptions)),
         ),
-        Step("3. Statistic", (f"Seen in the sample: {words.observed()}.", *_statistic(result))),
+        Step("3. Statistic", (f"In the sample: {words.observed()}.", *_statistic(result))),
         Step("4. p-value and decision", (*_probability(result), words.decision(found))),
         Step("5. Conclusion", (words.conclusion(found), *scope)),
     )

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Answer, Draft, Reading
 from theoros.answer.picture import Picture
-from theoros.answer.wording import counted
 from theoros.lazy_imports import np
 from theoros.numeric.chance.samples import Samples
 from theoros.numeric.chance.statistics import longest_run
@@ -61,8 +61,8 @@ def _beforehand(seconds: float, s: SimulateStatement) -> str:
         about = counted(max(2, round(seconds / 60)), "minute")
     space = max(1, round(s.replicates * 8 * (1 + len(s.also)) / 1e6))
     return (
-        f"This takes about {about} on a usual computer, and {space} MB: only the statistics are "
-        f"kept, and a sample that is opened is drawn again from its seed. It can be stopped."
+        f"This takes about {about} on a usual computer, and {space} MB: only the statistics are kept, and a sample "
+        "that you open is drawn again from its seed. You can stop it."
     )
 
 

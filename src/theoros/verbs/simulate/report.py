@@ -6,10 +6,11 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import exact, number, rounded, whole, with_unit
+from theoros.answer.wording import exact, number, rounded, telling_apart, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
+from theoros.numeric.procedures.proportion_intervals import wilson_interval
 from theoros.numeric.resampling.bootstrap import cut_off
 from theoros.verbs.simulate.pictures.replicate_piles import Marked
 
@@ -75,19 +76,26 @@ class AskedOfReplicates:
             centre = self._text(float(f"{self.around:.6g}"))
             if self.ready.places == 0 and self.around != round(self.around):  # of counts: between two of them
                 centre = with_unit(number(self.around, 1), self.ready.unit)
-            ends = sorted((self.low, self.opposite))
-            one, two = (self._text(float(f"{end:.6g}")) for end in ends)
-            return f"is as far from {centre} as {low}, either way: {one} or less, or {two} or more"
+            first, last = sorted((float(f"{self.low:.6g}"), float(f"{self.opposite:.6g}")))
+            if self.ready.places == 0:  # counts: whole numbers, and none below 0
+                first, last = float(math.floor(first)), float(math.ceil(last))
+            above = f"{self._text(last)} or more"
+            ends = f"{self._text(first)} or less, or {above}" if self._reaches(first) else above
+            return f"is at least as far from {centre} as {low} is ({ends})"
         assert self.high is not None
         first, last = sorted((self.low, self.high))
-        return f"lies from {self._text(first)} to {self._text(last)}"
+        return f"is from {self._text(first)} to {self._text(last)}"
+
+    def _reaches(self, value: float) -> bool:
+        """Whether the statistic can be so small: no count is below 0."""
+        return value >= 0 or self.ready.places > 0 or self.ready.s.model.kind == "walk"
 
     def short(self) -> str:
         """In the head of a column: "at most 1"."""
         if self.low is None:
             return ""
         if self.ask == "as far":
-            return f"as far as {self._text(self.low)}"
+            return f"as extreme as {self._text(self.low)}"
         if self.ask == "between" and self.high is not None:
             first, last = sorted((self.low, self.high))
             return f"from {self._text(first)} to {self._text(last)}"
@@ -106,7 +114,7 @@ class AskedOfReplicates:
                 Marked(ends[0][0], self._text(ends[0][0]), ends[0][1], -1),
                 Marked(ends[1][0], f"{self._text(ends[1][0])} · {of} {each}s between", ends[1][1], 1),
             )
-        observed = f"seen: {self._text(self.low)}"
+        observed = f"observed: {self._text(self.low)}"
         if self.ask == "at most":
             return (Marked(self.low, f"{observed} · {of} at most that", slot, 1),)
         if self.ask == "at least":
@@ -115,8 +123,8 @@ class AskedOfReplicates:
             side = -1 if self.low >= self.around else 1
             other = Marked(self.opposite, "as far", "", -side)
             if abs(self.low - self.around) < 1e-12:
-                return (Marked(self.low, f"{observed} · all are as far", slot, 0),)
-            return (Marked(self.low, f"{observed} · {of} as far, both tails", slot, side), other)
+                return (Marked(self.low, f"{observed} · all are as extreme", slot, 0),)
+            return (Marked(self.low, f"{observed} · {of} at least as extreme", slot, side), other)
         return (Marked(self.low, observed, slot, 0),)
 
 
@@ -156,13 +164,14 @@ def margin(hits: int, n: int) -> float:
 
 
 def margin_text(hits: int, n: int) -> str:
-    gap = margin(hits, n)
-    places = max(2, min(6, 1 - math.floor(math.log10(gap)))) if gap > 0 else 2
-    if hits == 0:
-        return f"below {rounded(gap, places)} with 95\u00a0% confidence"
-    if hits == n:
-        return f"above {rounded(1 - gap, places)} with 95\u00a0% confidence"
-    return f"±\u00a0{rounded(gap, places)} with another seed"
+    """Between which ends the share comes to lie in the long run, by Wilson's interval."""
+    if hits in (0, n):
+        gap = margin(hits, n)
+        places = max(2, min(6, 1 - math.floor(math.log10(gap))))
+        end = f"below {rounded(gap, places)}" if hits == 0 else f"above {rounded(1 - gap, places)}"
+        return f"{end} with 95\u00a0% confidence"
+    low, high = telling_apart(wilson_interval(hits, n, 0.95), places_of(n))
+    return f"95\u00a0% interval of the simulation {low} to {high}"
 
 
 def often(hits: int, n: int, each: str, many: str) -> str:
@@ -182,15 +191,6 @@ def often(hits: int, n: int, each: str, many: str) -> str:
     if int(about) >= per:
         return f"{whole(hits)} of {whole(n)} {many}"
     return f"about {about} of {whole(per)} {many}"
-
-
-def rarity(share: float) -> str:
-    """How rare it is, in a word: the rule is said in the help."""
-    if share >= 0.1:
-        return "not rare"
-    if share >= 0.05:
-        return "not common, but not rare either"
-    return "rare" if share >= 0.01 else "very rare"
 
 
 def fine_decimals(error: float, otherwise: int = 2) -> int:

@@ -49,16 +49,16 @@ from theoros.verbs.simulate.sampling.compared_values import compared_values
 from theoros.verbs.simulate.statistics.statistic import ASKS, TAILS, Ask, Statistic, fitting, statistics
 from theoros.verbs.simulate.words.nouns import plural_verb
 
-REPEATS = TypeNumber(1, 1_000_000, whole=True, help="More give a steadier pile.")
+REPEATS = TypeNumber(1, 1_000_000, whole=True, help="With more, the simulated distribution depends less on chance.")
 OPENED = TypeNumber(1, 1_000_000, whole=True, auto=True, help="The number of a sample.")
 OUTCOME = TypeText("An outcome, or several of different stages: “Jade and leaks”.", longest=200)
 FORMULA = TypeFormula(
     "One number for each sample, whose values are x: (max(x) − min(x)) / sd(x).", columns=("x",), longest=300
 )
-VALUES = TypeText("Values with commas between them, such as 5, 20, 80.", longest=200)
+VALUES = TypeText("Values, separated by commas, such as 5, 20, 80.", longest=200)
 VALUE = TypeNumber(auto=True, help="Empty for none yet.")
 MIDDLE = percent_inside()
-SHARE = percent_inside("The share of the values that lies below it.")
+SHARE = percent_inside("The share of the values below it.")
 YES_NO = (Option(False, "not shown"), Option(True, "shown"))
 AFRESH = ("model", "statistic", "data", "data.", "parameter", "method")
 """Slots after which another value is asked about."""
@@ -78,15 +78,16 @@ class SimulateStatement(ByProcedure):
     answered_by: ClassVar[str] = "theoros.verbs.simulate.answering"
     said_of_methods: ClassVar[str] = "is for"
     data: Data = nested_field(
-        TwoLevels, "How the data are had, of models that draw what was seen or make a claim true; see “Data” below."
+        TwoLevels,
+        ("The kind of data, for models that resample the data or assume that a claim is true; see “Data” below."),
     )
     parameter: str = bare_field("mean", "What such models are about.")
-    method: str = bare_field("", "How chance is let in, of a claim made true.")
+    method: str = bare_field("", "How the data are shuffled or drawn, for a claim that is assumed to be true.")
     model: ChanceModel = nested_field(
         ShareModel,
         'The model of chance, as {"kind": "share", "p": 0.125, "n": 25}. Kinds: see “Models of chance” below.',
     )
-    statistic: str = bare_field("number", "The number that is taken of each sample.")
+    statistic: str = bare_field("number", "The statistic that is calculated from each sample.")
     outcome: str = text_field(
         "the outcome that is counted",
         OUTCOME,
@@ -94,26 +95,23 @@ class SimulateStatement(ByProcedure):
     )
     share: float = number_field(0.9, "lies above", SHARE, "The share below a quantile.")
     formula: str = text_field(
-        "the formula",
-        FORMULA,
-        "A formula over x, the values of a sample, that gives one number.",
-        empty="type a formula",
+        "the formula", FORMULA, "A formula over x, the values of a sample, that gives one number.", empty="…"
     )
     also: tuple[str, ...] = choices_field(
         (), "besides", (), "Further statistics of the same samples.", what="statistics"
     )
     replicates: int = number_field(1000, "how many samples", REPEATS, "How many samples are drawn, 1 to 1 000 000.")
     ask: Ask = choice_field(
-        "pile",
-        "what is asked of the pile",
+        "distribution",
+        "what is asked",
         ASKS,
-        "What is asked of the pile: pile, at most, at least, as far, between or middle.",
+        "What is asked of the simulated distribution: distribution, at most, at least, as far, between or middle.",
     )
     value: float | None = number_field(
         None,
-        "what was seen",
+        "observed value",
         VALUE,
-        "What was seen, or the lower end; null for none, or for what the data show.",
+        "The observed value, or the lower end; null for none, or for the value in the data.",
         reset_by=AFRESH,
     )
     high: float | None = number_field(None, "the upper end", VALUE, "The upper end.", reset_by=AFRESH)
@@ -124,23 +122,23 @@ class SimulateStatement(ByProcedure):
         None,
         "sample shown",
         OPENED,
-        "The sample that is looked at; null for the latest.",
+        "The sample that is shown; null for the latest.",
         empty="the latest",
         reset_by=("model.", "data.", "outcome", "seed", "formula", *AFRESH),
     )
     alpha: float = number_field(0.05, "level α", ALPHA, "Significance level of a claim.")
     observed_in: str | None = column_field(
-        "what was seen",
+        "observed value",
         (Kind.NUMBER, *GROUPING),
-        "The column in which was seen what is asked about; null for none.",
+        "The column that gives the observed value; null for none.",
         none="typed",
         reset_by=("model",),
     )
     observed_level: str | None = level_field("observed_in", "counted there", "The level that is counted there.")
     varies: Literal["nothing", "n", "p"] = choice_field(
-        "nothing", "compared", (), "What several values are compared of: n or p."
+        "nothing", "compared", (), "What is compared for several values: n or p."
     )
-    values: str = text_field("values", VALUES, "These values, as text: “5, 20, 80”.", empty="type them")
+    values: str = text_field("values", VALUES, "These values, as text: “5, 20, 80”.", empty="…")
     running: bool = choice_field(False, "as cases come in", YES_NO, "Whether the statistic is shown as cases come in.")
     intervals: bool = choice_field(False, "intervals of samples", YES_NO, "Whether the intervals of samples are shown.")
 
@@ -148,7 +146,10 @@ class SimulateStatement(ByProcedure):
     def upgraded(cls, data: Json) -> Json:
         """It had fields of other verbs once, which it never used."""
         never = ("sigma", "other_sigma", "independent", "because", "part")
-        return super().upgraded({name: value for name, value in data.items() if name not in never})
+        made = {name: value for name, value in data.items() if name not in never}
+        if made.get("ask") == "pile":  # what the simulated distribution was called once
+            made["ask"] = "distribution"
+        return super().upgraded(made)
 
     @property
     def purpose(self) -> Purpose:  # type: ignore[override]
@@ -232,7 +233,7 @@ class SimulateStatement(ByProcedure):
         wrong = next((one for one in pieces if one not in known), None)
         missing = ""
         if wrong is not None:
-            missing = f"“{wrong}” is none of the outcomes. They are: {', '.join(known[:20])}."
+            missing = f"“{wrong}” is not one of the outcomes. They are: {', '.join(known[:20])}."
         slot = self.field_slot("outcome", here, holds=replace(OUTCOME, suggestions=known), missing=missing)
         return replace(slot, shown=shown or slot.shown, value=shown)
 
@@ -243,7 +244,7 @@ class SimulateStatement(ByProcedure):
     def _asked(self, tables: Tables) -> Phrase:
         here = self.here(tables)
         ask = self.field_slot("ask", here, options=self._asks)
-        if self.ask == "pile":
+        if self.ask == "distribution":
             return ("look at ", ask)
         if self.ask == "middle":
             return ("find ", ask, " ", self.field_slot("middle", here))
@@ -251,7 +252,7 @@ class SimulateStatement(ByProcedure):
         if self.ask == "between":
             return (often, ask, " ", value, " and ", self.value_slot("high", tables))
         if self.by_procedure and self.value is None:
-            return (often, ask, " ", replace(value, shown="what was seen"))
+            return (often, ask, " ", replace(value, shown="the observed value"))
         return (often, ask, " ", value)
 
     @property
@@ -261,22 +262,22 @@ class SimulateStatement(ByProcedure):
             return tuple(one for one in ASKS if one.value != "as far")
         if self.model.uses != "claim by chance" or self.about.points(self.family):
             return ASKS
-        return tuple(one for one in ASKS if one.value in ("pile", "at least", "between"))
+        return tuple(one for one in ASKS if one.value in ("distribution", "at least", "between"))
 
     def value_slot(self, name: str, tables: Tables) -> Slot:
         """What was seen, or an end."""
-        label = "what was seen" if name == "value" else "the upper end"
+        label = "the observed value" if name == "value" else "the upper end"
         if self.ask == "between" and name == "value":
             label = "the lower end"
         empty = "…"
         if name == "value" and self.observed_in and self.ask in TAILS:
-            empty = f"what was seen in {self.observed_in}"
+            empty = f"the observed value of {self.observed_in}"
         holds = replace(VALUE, unit=self.unit(tables))
         if not self.by_procedure and self.varies == "nothing":
             holds = self.taken.possible(holds, self.model)
         missing = ""
         if name == "value" and self.value is None and self.model.uses == "resampling" and self.ask in TAILS:
-            missing = "Type a value: that of the sample itself lies in the middle of its resamples."
+            missing = "Type a value. The estimate of the sample itself is in the middle of its resamples."
         return self.field_slot(name, self.here(tables), label=label, holds=holds, empty=empty, missing=missing)
 
     def unit(self, tables: Tables) -> str:
@@ -361,7 +362,7 @@ class SimulateStatement(ByProcedure):
     def mend(self, slot: str, tables: Tables) -> Mended:
         made = self
         if slot == "model":
-            ask = "pile" if made.ask == "between" else made.ask
+            ask = "distribution" if made.ask == "between" else made.ask
             made = replace(made, observed_level=None, also=(), varies="nothing", outcome="", ask=ask)
             own = tables.get(made.table)
             if made.by_procedure and own is not None:

@@ -8,9 +8,10 @@ from functools import partial
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula, formulas
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Cell, Heading, ResultTable, Step, Tone, cell
 from theoros.answer.result_tables import TableColumn, figure, table_of, words
-from theoros.answer.wording import bracketed, counted, number, p_value, put_in, significant, statistic, whole
+from theoros.answer.wording import bracketed, number, p_value, put_in, significant, statistic, whole
 from theoros.lazy_imports import np, pl
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.normal import Normal
@@ -45,7 +46,7 @@ def methods_table(f: ReplicateSummary) -> ResultTable:
     """The simulation beside what is known exactly and what the normal curve gives."""
     s, places = f.ready.s, f.fine
     columns: list[TableColumn[_Way]] = [
-        words("method", "Way", lambda one: one.name),
+        words("method", "Method", lambda one: one.name),
         figure("mean", "mean", lambda one: one.mean, partial(number, decimals=places)),
         figure("se", "standard error", lambda one: one.error, partial(number, decimals=places)),
     ]
@@ -57,10 +58,10 @@ def methods_table(f: ReplicateSummary) -> ResultTable:
         write = partial(number, decimals=f.ready.places)
         columns.append(figure("low", "from", lambda one: one.ends[0], write))
         columns.append(figure("high", "to", lambda one: one.ends[1], write))
-    columns.append(words("sure", "how sure", lambda one: one.sure, tone=lambda one: one.tone))
+    columns.append(words("sure", "simulation error", lambda one: one.sure, tone=lambda one: one.tone))
     found = [*_simulated(f), _by_theory(f), _by_curve(f)]
     ways = [one for one in found if one is not None]
-    return table_of("ways", columns, ways, chosen=lambda one: one.chosen)
+    return table_of("methods", columns, ways, chosen=lambda one: one.chosen)
 
 
 def _simulated(f: ReplicateSummary) -> list[_Way]:
@@ -74,7 +75,7 @@ def _simulated(f: ReplicateSummary) -> list[_Way]:
     made = [_Way(name, f.mean, f.error, sure, f.hits / n, share_text(f.hits, n), ends, chosen=True)]
     if asks and f.is_claim:
         sure = f"({whole(f.hits)} + 1) / ({whole(n)} + 1)"
-        made.append(_Way("The same, what was seen counted, too", f.mean, f.error, sure, f.p, p_value(f.p)))
+        made.append(_Way("The same, with the observed result counted", f.mean, f.error, sure, f.p, p_value(f.p)))
     return made
 
 
@@ -104,7 +105,7 @@ def _by_curve(f: ReplicateSummary) -> _Way | None:
     s, bell, theory = f.ready.s, f.bell, f.ready.theory
     if bell is None or (theory is not None and isinstance(theory.law, Normal)):
         return None
-    said, fits = "with the standard error of the pile", True
+    said, fits = "with the standard error of the simulation", True
     if theory is not None and theory.fits is not None:
         said, fits = theory.fits[1], theory.fits[0]
     elif theory is not None:
@@ -129,9 +130,12 @@ def working_of(f: ReplicateSummary) -> tuple[Step, ...]:
     ready, n = f.ready, f.n
     steps = []
     if isinstance(ready, NullSampler):
-        steps.append(Step("What was seen", ready.drawn.lines))
+        steps.append(Step("Observed", ready.drawn.lines))
     lines: list[str | Formula] = [
-        f"{counted(f.count, ready.each)} drawn from seed {f.ready.s.seed}; in each, {ready.labels[0]} is worked out."
+        (
+            f"{counted(f.count, ready.each)} drawn from seed {f.ready.s.seed}; from each, the "
+            f"{ready.labels[0]} is calculated."
+        )
     ]
     if f.region is not None and f.asked.low is not None:
         lines += formulas(f"{{share}} = {whole(f.hits)}/{whole(n)} = {share_text(f.hits, n)}")
@@ -144,7 +148,7 @@ def working_of(f: ReplicateSummary) -> tuple[Step, ...]:
             )
         if f.is_claim:
             lines += formulas(f"p = ({whole(f.hits)} + 1)/({whole(n)} + 1) = {p_value(f.p)}")
-    steps.append(Step("The pile", tuple(lines)))
+    steps.append(Step("The simulated distribution", tuple(lines)))
     theory = ready.theory
     if theory is not None and theory.lines:
         steps.append(Step("Theory", theory.lines))
@@ -165,8 +169,7 @@ def working_of(f: ReplicateSummary) -> tuple[Step, ...]:
                 "Standardized",
                 (
                     formula(f"z = {observed} / {significant(bell.sigma, 5)} = {statistic(z, 1)}"),
-                    "The tail of the normal curve at z is good where the pile has the shape of the "
-                    "curve drawn over it.",
+                    "Use the tail of the normal curve only if the simulated distribution has the shape of that curve.",
                 ),
             )
         )

@@ -109,7 +109,7 @@ def _examples() -> Sequence[Statement]:
 VERB = Verb(
     SimulateStatement,
     "Simulate",
-    "Draw samples of a model of chance, and see how often it does as well as what was seen.",
+    "Draw samples from a model of chance, and see how often they give a result like the observed one.",
     suggest,
     order=60,
     offers=offers,

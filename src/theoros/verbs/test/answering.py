@@ -50,12 +50,11 @@ def _answer(r: TestReport, results: Results) -> Answer:
     writeup: tuple[Step, ...] = ()
     if result:
         frames.append(_null_frame(result, rejection=statement.rejection))
-        alt += f" What chance gives under H0, with {result.statistic_text} marked."
+        alt += f" Distribution of the statistic if H0 is true, with {result.statistic_text} marked."
         working = result.working
         if result.critical:
             line = f"at α = {exact(statement.alpha)}, {result.critical}"
-            lookup = (result.lookup,) if result.lookup else ()
-            working += (Step("By the critical value", (sentence_case(line), *lookup)),)
+            working += (Step("By the critical value", (sentence_case(line), *result.lookup)),)
         working += (Step("What could be wrong", words.errors()),)
         if not r.known:
             scope = r.scope(shown=words.shown(evidence_of(result)))

@@ -8,8 +8,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from theoros.answer.nouns import with_article
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, listed, significant, with_article
+from theoros.answer.wording import exact, listed, significant
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.procedures.fitting import best_fit, class_chances
@@ -55,8 +56,8 @@ def law_named(text: str) -> tuple[type[Law], tuple[float, ...]] | None:
     law = next((one for one in known if found[1].lower() in (one.kind, called(one).lower())), None)
     if law is None:
         raise StatementError(
-            f"“{found[1]}” is no distribution that can be claimed here: "
-            f"{', '.join(map(called, known))}. Or type a number for each level."
+            f"“{found[1]}” cannot be claimed as a distribution here: {', '.join(map(called, known))}. Or type a "
+            "number for each level."
         )
     pieces = [p for p in re.split(r"\s*[;,]\s+|\s*;\s*|,", found[2] or found[3] or "") if p.strip()]
     try:
@@ -117,7 +118,9 @@ def fitted_law(text: str, levels: Sequence[str], counts: Ints | None) -> FittedL
     shares = class_chances(curve, spans)
     if shares.min() <= 0:
         at = int(shares.argmin())
-        raise StatementError(f"“{levels[at]}” cannot come of it: leave the level out, or merge it.")
+        raise StatementError(
+            f"“{levels[at]}” is not possible under this distribution: leave the level out, or merge it."
+        )
     return _told(law, given, made, estimated, shares, how)
 
 
@@ -143,7 +146,7 @@ def _estimated(
         over = f", over {exact(given[0])}" if law.fixed else ""
         return (*given, *start), f"by the mean of the counted values{over}"
     rest = best_fit(lambda *x: law.of(*given, *x).made(), start, spans, weights)
-    return (*given, *rest), "so that counts in these levels are the likeliest"
+    return (*given, *rest), "by maximum likelihood"
 
 
 def _told(
@@ -196,7 +199,7 @@ def span_of(level: str, *, whole: bool) -> Span:
         if kind == "value" and not whole:
             break
         if whole and any(end != int(end) for end in ends):
-            raise StatementError(f"“{level}” is no whole number, which this distribution counts.")
+            raise StatementError(f"“{level}” is not a whole number, and this distribution has whole numbers only.")
         step = 1.0 if whole else 0.0
         last = ends[-1] - (step if "to under" in text else 0.0)
         return {
@@ -208,7 +211,7 @@ def span_of(level: str, *, whole: bool) -> Span:
             "over": (ends[0] + step, INF),
         }[kind]
     like = "0, 1, 2 and 3 or more" if whole else "under 50, 50 to 60 and 60 or more"
-    raise StatementError(f"“{level}” tells no values: for this the levels have to be such as {like}.")
+    raise StatementError(f"“{level}” is not a range of values. The levels must be such as {like}.")
 
 
 def _check_neighbours(spans: Sequence[Span], levels: Sequence[str], *, whole: bool) -> None:

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.chance_pictures import chance_frame
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Section
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import exact, number, percent_text, statistic, with_unit
+from theoros.answer.wording import exact, number, percent_text, places_of_ends, statistic, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
+from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
 from theoros.verbs.procedures.procedure import Result
 
@@ -45,8 +47,24 @@ class MatchingInterval:
             return f"the difference of the {words.parameter.plural}"
         return f"the {name} difference" if isinstance(words.data, Paired) else f"the {name}"
 
+    @cached_property
+    def _places(self) -> int:
+        """Decimals that show the margin with two figures, and keep both ends apart from the value under H0.
+
+        A proportion has three at least.
+        """
+        words = self.words
+        ends = [end for end in self.ends if math.isfinite(end)]
+        span = ends if len(ends) == 2 else [*ends, words.parameter.estimate(words.data)]
+        places = places_of_ends(min(span), max(span), 3 if isinstance(words.data, Shares) else 0, 8)
+        while places < 8 and any(
+            end != words.null and number(end, places) == number(words.null, places) for end in ends
+        ):
+            places += 1
+        return places
+
     def _written(self, end: float) -> str:
-        return number(end, min(6, self.words.data.decimals + 2))
+        return number(end, self._places)
 
     def said(self, *, rejected: bool) -> str:
         """Where it lies, and whether the value under H0 is in it."""
@@ -66,13 +84,18 @@ class MatchingInterval:
         outside_claimed = not inside and (words.alternative == "different" or above == (words.alternative == "greater"))
         where = f"{'contains' if inside else 'does not contain'} {null}, the value under H_{{0}}"
         if not inside and not outside_claimed:
-            where = f"lies {'above' if above else 'below'} {null}, the value under H_{{0}}, away from the claim"
+            where = (
+                f"lies {'above' if above else 'below'} {null}, the value under H_{{0}}, on the side opposite to "
+                "the claim"
+            )
         text = (
             f"The {self.level} confidence interval for {self.about} runs from "
             f"{self._written(low)} to {with_unit(self._written(high), words.gap_unit)}: it {where}."
         )
         if rejected != outside_claimed and (rejected or not words.against):
-            text += " It is worked out in another way than p, and parts from it in so close a case."
+            text += (
+                " The interval and the p-value use different methods, so they can disagree when the result is close."
+            )
         return text
 
     def section(self) -> Section:
@@ -81,7 +104,7 @@ class MatchingInterval:
         low, high = span(np.array([first, last, words.null]), 0.08)
         name = "interval"
         alpha = exact(round(1 - self.confidence, 10))
-        note = f"It holds the values that a two-sided test at α = {alpha} would not reject."
+        note = f"It contains the values that a two-sided test at α = {alpha} would not reject."
         if self.is_bound:  # drawn to the edge on its open side
             name = "bound"
             first, last = (first, high) if words.alternative == "greater" else (low, last)

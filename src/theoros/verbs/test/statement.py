@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
-from theoros.answer.wording import with_article
+from theoros.answer.nouns import with_article
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.core.fields import bare_field, choice_field, number_field, seed_field, text_field
 from theoros.verbs.core.json_values import Json, StatementError
@@ -17,6 +17,7 @@ from theoros.verbs.data.merging import merged
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import TwoFactorSamples
 from theoros.verbs.data.shares import Shares
+from theoros.verbs.data.two_factors import TwoFactors
 from theoros.verbs.parameters.parameter import ONE_SIDED, usual_null
 from theoros.verbs.procedures.claimed_shares import CLAIMED, claimed_shares
 from theoros.verbs.procedures.hypotheses.comparison_claim import WORDS
@@ -28,30 +29,30 @@ _CLAIMS = tuple(
     Option(claim, words, help=help_)
     for (claim, words), help_ in zip(
         WORDS.items(),
-        ("One tail: the low end.", "One tail: the high end.", "Two tails: either way counts."),
+        ("One tail: small values count.", "One tail: large values count.", "Two tails: both directions count."),
         strict=True,
     )
 )
 _SHADED = (
-    Option(False, "p", help="What chance gives as far out as what was seen."),
+    Option(False, "p", help="Results at least as extreme as the observed one."),
     Option(True, "where H₀ is rejected", help="Beyond the critical value; for curves."),
 )
 _SUMS = (
-    Option("II", "type II", help="Each category beside the other."),
-    Option("III", "type III", help="Each category beside the other and the interaction."),
-    Option("I", "type I", help="The first category alone, then the second beside it."),
+    Option("II", "type II", help="Each category, allowing for the other."),
+    Option("III", "type III", help="Each category, allowing for the other and for the interaction."),
+    Option("I", "type I", help="The first category alone, then the second, allowing for the first."),
 )
 _MERGED = (
     Option(False, "as they are", help="Every level for itself."),
     Option(
         True,
         "merged where few are expected",
-        help="Ordered levels with a neighbour, others the rarest, until 5 are expected.",
+        help="Neighbouring levels are merged if they have an order, otherwise the rarest, until 5 are expected.",
     ),
 )
 _BOUNDED = (
-    Option(False, "=", help="The value that the p-value is worked out for."),
-    Option(True, "≤ or ≥", help="As courses do that let H₀ hold all that H₁ leaves."),
+    Option(False, "=", help="The value for which the p-value is calculated."),
+    Option(True, "≤ or ≥", help="H₀ covers all values that H₁ does not."),
 )
 _BOUND = (
     Option(False, "with two ends", help="At 1 − 2α, whose ends are those of the one-sided test."),
@@ -63,7 +64,7 @@ _PAIRS = (
     Option("Holm", "Holm", help="The smallest p times the number of pairs, the next times less."),
 )
 _CONTINUITY = (
-    Option(True, "with", help="Half a unit towards the mean, when the normal curve stands in."),
+    Option(True, "with", help="Half a unit towards the mean, when the normal curve is used as an approximation."),
     Option(False, "without", help="The statistic as it is."),
 )
 
@@ -82,7 +83,7 @@ class TestStatement(Inference):
     answered_by: ClassVar[str] = "theoros.verbs.test.answering"
     purpose: ClassVar[Purpose] = "test"
     before: ClassVar[Mapping[str, str]] = {"way": "method", "shuffles": "replicates"}
-    method: str = bare_field("welch t", "How the p-value is found; the other ways are worked out too.")
+    method: str = bare_field("welch t", "How the p-value is calculated; the other methods are calculated too.")
     alternative: Alternative = choice_field(
         "different", "direction", _CLAIMS, "Which way H₁ points, first against second."
     )
@@ -98,7 +99,7 @@ class TestStatement(Inference):
         True, "continuity correction", _CONTINUITY, "Continuity correction, where ranks are read off the normal curve."
     )
     replicates: int = number_field(
-        10_000, "shuffles", SHUFFLES, "How often labels or signs are dealt out again, 100 to 1 000 000."
+        10_000, "shuffles", SHUFFLES, "How often labels or signs are shuffled, 100 to 1 000 000."
     )
     seed: int = seed_field("shuffles", "Seed of the simulation.")
     claimed: str = text_field(
@@ -112,7 +113,7 @@ class TestStatement(Inference):
         None,
         "true value",
         TypeNumber(auto=True),
-        "The true value that is supposed, to plan with; null for none.",
+        "The true value that is assumed for planning; null for none.",
         empty="none",
     )
     power: float = number_field(0.8, "power wanted", POWER, "The power that is wanted, between 0 and 1.")
@@ -164,6 +165,12 @@ class TestStatement(Inference):
         if self.family == "two-way counts":
             both = self.data.sides((), self.place(tables)).first
             return ("there is a ", parameter, " between ", *both)
+        if isinstance(self.data, TwoFactors) and self.method in EFFECTS:
+            what, one, two = self.data.slots(self.place(tables))
+            if self.method == "interaction":
+                return ("the difference in the ", parameter, " ", what, " between levels of ", one, " depends on ", two)
+            by, other = (one, two) if self.method == "first factor" else (two, one)
+            return ("the ", parameter, " ", what, " differs between levels of ", by, ", allowing for ", other)
         if self.family == "counts":
             return (*side, " differ from ", self._claimed_slot(tables))
         ends = {"shape": " is not that of a normal distribution", "order": " is not random"}
@@ -307,6 +314,8 @@ def plans(s: TestStatement) -> bool:
     return centre and s.family in ("one sample", "two samples", "pairs", "several samples")
 
 
+EFFECTS = ("interaction", "first factor", "second factor")
+"""What a two-way analysis can ask about: whether it depends, or one category beside the other."""
 _SAME = ("verb", "table", "null", "alpha", "way", "continuity", "shuffles", "seed")
 
 

@@ -41,14 +41,14 @@ def methods_table(r: TestReport, results: Results) -> ResultTable:
         return Cell(told, told, tone=tone)
 
     columns: tuple[TableColumn[Procedure], ...] = (
-        TableColumn(Heading("method", "Way", numeric=False), label),
+        TableColumn(Heading("method", "Method", numeric=False), label),
         words("compares", "compares", compares),
         TableColumn(Heading("statistic", "statistic"), statistic_cell),
         TableColumn(Heading("p", "p-value"), p_cell),
         TableColumn(Heading("conditions", "conditions", numeric=False), conditions),
     )
     return table_of(
-        "ways",
+        "methods",
         columns,
         r.methods,
         methods=True,
@@ -65,9 +65,9 @@ def effects_table(r: TestReport, result: Result | None) -> tuple[ResultTable, ..
 
 
 EFFECTS: tuple[TableColumn[EffectSize], ...] = (
-    words("effect", "how large", lambda one: one.name),
+    words("effect", "effect size", lambda one: one.name),
     figure("value", "value", lambda one: one.value, lambda v: number(v, 3)),
     words("word", "size", lambda one: one.word or "–"),
-    words("source", "by the rule of", lambda one: one.source if one.word else ""),
+    words("source", "rule", lambda one: one.source if one.word else ""),
 )
 """How large something is, with a word for that and whose word it is."""

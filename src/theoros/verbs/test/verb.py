@@ -59,25 +59,25 @@ def offers(table: Table, column: Column) -> list[Offer]:
 
 
 ABOUT = (
-    Option("mean", "a mean", help="The balance point of a number: how much on average."),
+    Option("mean", "a mean", help="The average of a number."),
     Option("median", "a median", help="The middle value of a number; outliers hardly move it."),
-    Option("proportion", "a proportion", help="How many of all have something."),
+    Option("proportion", "a proportion", help="The proportion of cases that have something."),
     Option("standard deviation", "a spread", help="How much a number varies."),
     Option("shares", "the shares of one category", help="Whether they are as claimed, or equal."),
     Option("relation", "two categories", help="Whether they are related."),
-    Option("correlation", "two numbers", help="Whether one goes along with the other."),
+    Option("correlation", "two numbers", help="Whether one number changes with the other."),
     Option(
         "two factors",
         "a number by two categories",
-        help="Whether what one category does to its mean depends on the other.",
+        help="Whether the effect of one category on the mean depends on the other.",
     ),
     Option("shape", "the shape of a number", help="Whether it is normally distributed."),
-    Option("order", "the order of the values", help="Whether high and low follow by chance."),
+    Option("order", "the order of the values", help="Whether high and low values follow at random."),
 )
 
 
 GROUPS = (
-    Option("one", "one group", help="It is set against a value that is claimed."),
+    Option("one", "one group", help="It is compared with a claimed value."),
     Option("two", "two groups"),
     Option("several", "three or more"),
 )
@@ -195,8 +195,8 @@ def _to_go_by(about: str, groups: str, matched: str, *, rows: bool) -> tuple[Opt
 
 def _about_matching(table: Table | None) -> str:
     """What matched means, by the rows of the table where it has two groups."""
-    start = "Matched: both values come from one case, or from two that were paired beforehand."
-    end = "That both groups have the same size proves nothing."
+    start = "Matched: both values come from one case, or from two cases that were paired before measuring."
+    end = "Equal group sizes do not show that the groups are matched."
     if table is None:
         return f"{start} {end}"
     category = next((c for c in table.of_kind(Kind.CATEGORY) if len(table.levels(c.name)) == 2), None)

@@ -21,7 +21,7 @@ def reading_of(r: TestReport, method: Procedure, results: Results) -> Reading:
         headline = f"{SHUFFLING} …" if result == WAITING else cannot_answer(method, result)
         return Reading(headline, assumptions=assumptions, next=links)
     if r.known:
-        paragraph = "A p-value says what chance gives from sample to sample. Here nothing was left to chance."
+        paragraph = "A p-value is about random samples. Here all of the population is known."
         return Reading(claim.in_population(), (paragraph,), assumptions=assumptions, next=links)
     found = evidence_of(result)
     rejected = claim.shown(found)
@@ -44,11 +44,10 @@ def _cautions(r: TestReport, method: Procedure, result: Result, remedies: list[L
     words, data = r.words, r.data
     cautions = r.failed(method, remedies)
     if words.against:
-        first = " and that the right group comes first" if words.compares else ""
+        first = " and the order of the groups" if words.compares else ""
         cautions.append(
-            f"The sample leans against the claim, so p is large. Check that the claim points "
-            f"the way it was meant{first}. A claim that is turned round after a look at the "
-            f"data cannot be tested with them."
+            f"The sample points against the claim, so p is large. Check the direction of the claim{first}. A claim "
+            "that is reversed after a look at the data needs new data."
         )
     cautions += result.remarks
     if words.parameter.name == "median" and method.name == "rank sum":
@@ -56,8 +55,7 @@ def _cautions(r: TestReport, method: Procedure, result: Result, remedies: list[L
         one, two = (sample.summary.median for sample in data.samples)
         if words.shown(evidence_of(result)) and r.statement.supposed == 0 and one == two:
             cautions.append(
-                "The sample medians are equal: what the ranks found is a shift of the whole "
-                "group, not of its middle value."
+                "The sample medians are equal, so the ranks show a shift of the whole group and not of its median."
             )
     return cautions
 
@@ -70,7 +68,7 @@ def _remedies(r: TestReport, method: Procedure, results: Results) -> list[Link]:
     others = dict.fromkeys(name for method in r.methods for name in method.compares)
     other = next((one for one in others if one != statement.parameter), "")
     if other and r.fails(method):
-        links.append(Link(f"Ask about the {other}s instead, which is another question", sets=("parameter", other)))
+        links.append(Link(f"Ask about the {other}s instead (another question)", sets=("parameter", other)))
     return links
 
 
@@ -95,7 +93,7 @@ def _links(r: TestReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link
     statement = r.statement
     links = r.row_links(chosen)
     if r.words.against and statement.supposed == 0 and r.words.compares:
-        label = "Swap the two groups, if they were entered the wrong way round"
+        label = "Swap the two groups, if their order is wrong"
         links.append(Link(label, statement=statement.swapped()))
     links += remedies
     method = default_procedure(statement.parameter, statement.family, typed=statement.data.bare(), purpose="interval")
@@ -107,7 +105,7 @@ def _links(r: TestReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link
         )
         links.append(Link(f"Estimate {what} by an interval", statement=interval))
     if chosen.simulated and not isinstance(r.data, TwoFactorSamples):
-        links.append(Link("Watch it happen, shuffle by shuffle", statement=_watched(r)))
+        links.append(Link("Watch the shuffles one by one", statement=_watched(r)))
     typed = typed_from(r.data)
     if typed is not None:
         label = "Carry these figures into a test of typed figures"
@@ -115,5 +113,5 @@ def _links(r: TestReport, chosen: Procedure, remedies: list[Link]) -> tuple[Link
     about = statement.data.about
     if about and len(about) < 3 and "normal" in chosen.needs:
         shape = follow_ups.plot(statement.table, about["what"], by=about.get("by"), shape="normal quantiles")
-        links.append(Link("See the shape beside a normal one", statement=shape))
+        links.append(Link("Compare the shape with a normal distribution", statement=shape))
     return (*links, *r.about_links())

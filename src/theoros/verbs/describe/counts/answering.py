@@ -6,9 +6,10 @@ from dataclasses import replace
 
 from theoros.answer.axis import Axis
 from theoros.answer.layers.blocks import Blocks
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable, Step, cell
 from theoros.answer.picture import Frame, Key, Lane, Panel, Picture
-from theoros.answer.wording import counted, number, percent, shortened, with_unit
+from theoros.answer.wording import number, percent, shortened, with_unit
 from theoros.lazy_imports import np
 from theoros.table.table import Table
 from theoros.verbs import follow_ups
@@ -190,7 +191,7 @@ def _read_classes(p: Counted, classes: NumberClassLimits, reading: Reading, limi
     mean = with_unit(number(made.mean, 1), p.column.unit)
     median = with_unit(number(made.median, 1), p.column.unit)
     return Reading(
-        f"Taken from the classes, the mean is about {mean} and the median about {median}.",
+        f"Estimated from the classes, the mean is {mean} and the median is {median}.",
         (
             *reading.paragraphs,
             f"The single values of the {counted(int(made.n), p.table.noun)} are "

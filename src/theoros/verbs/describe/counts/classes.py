@@ -109,12 +109,11 @@ def limits_said(classes: NumberClassLimits, limits: Limits) -> list[str]:
         first = f"{exact(float(classes.low[0]))} to {exact(float(classes.high[0]))}"
         how = "halfway to the next" if limits == "halfway" else "up to where the next begins"
         said.append(
-            f"Each class is taken to reach {how}, the first from {first}. For ages in full years, "
-            f"and other numbers that were cut off, classes reach up to the next; for rounded ones, "
-            f"halfway: set it under “class limits”."
+            f"Each class is assumed to go {how}, the first from {first}. Ages in full years go up to the next "
+            "class, rounded numbers go halfway. Choose this under “class limits”."
         )
     if classes.opened:
-        said.append("A class with only one limit is taken to be as wide as its neighbour.")
+        said.append("A class with only one limit is assumed to be as wide as its neighbour.")
     return said
 
 
@@ -135,7 +134,7 @@ def working(classes: NumberClassLimits, column: Column) -> Step:
     width = float(classes.high[at] - classes.low[at])
     unit = column.unit
     return Step(
-        "From classes, each value taken to stand at its middle",
+        "From classes, with each value at the middle of its class",
         formulas(
             f"x̄ = (Σ f m) / n = ({products}{more}) / {say(made.n)} = {number(made.mean, 2)} {words(unit)}",
             f"s = √((Σ f (m − x̄)^{{2}}) / (n − 1)) = √(({squares}{more}) / {say(made.n - 1)}) "

@@ -6,10 +6,11 @@ from theoros.answer.axis import Axis, span
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.layers.points import Points, Shades
 from theoros.answer.layers.stacks import Stacks
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable
 from theoros.answer.parts import cell as figure_cell
 from theoros.answer.picture import Frame, Lane, Panel, Picture
-from theoros.answer.wording import counted, sentence_case, statistic
+from theoros.answer.wording import r_text, sentence_case, statistic
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.numeric.correlation import pearson
@@ -30,7 +31,7 @@ def described_several(statement: DescribeStatement, table: Table) -> Answer:
     """Figures for each number, and their correlations over the rows that have all of them."""
     names = [str(statement.what), *statement.also]
     if len(names) > MOST:
-        raise CannotAnswer(f"{MOST} numbers at once are the most that can be read.", "also")
+        raise CannotAnswer(f"At most {MOST} numbers can be shown at once. Choose fewer.", "also")
     values = {name: workable(table, name) for name in names}
     cases = table.cases
     full = cases[np.all([np.isfinite(values[name]) for name in names], axis=0)[cases]]
@@ -45,7 +46,7 @@ def described_several(statement: DescribeStatement, table: Table) -> Answer:
     left = [f"{lost_words} left out of the correlations: a value is missing"]
     left_out = (left if lost else []) + said_unused(table)
     figures: tuple[ResultTable, ...] = (summary,)
-    reading = Reading("There are too few rows with all values to speak of correlation.")
+    reading = Reading("There are too few complete rows for correlations.")
     if full.size >= 3:
         matrix = _matrix(names, values, full)
         figures = (summary, matrix)
@@ -119,18 +120,18 @@ def _reading(table: Table, names: list[str], values: dict[str, Floats], rows: In
             if r is not None:
                 found.append((abs(r), r, one, two))
     if not found:
-        return Reading("No two of these numbers vary together: at least one is always the same.")
+        return Reading("There is no correlation, because at least one of these numbers does not vary.")
     found.sort(reverse=True)
     _, r, one, two = found[0]
     if abs(r) < 0.1:
-        headline = "No two of these numbers follow a straight line together."
+        headline = "No two of these numbers have a clear linear relation."
     else:
         side = "higher" if r > 0 else "lower"
         headline = (
-            f"{sentence_case(one)} and {two} go together most closely, "
-            f"r\u00a0=\u00a0{statistic(r)}: where one is higher, the other tends to be {side}."
+            f"{sentence_case(one)} and {two} have the strongest linear relation (r\u00a0=\u00a0{r_text(r)}): "
+            f"where one is higher, the other tends to be {side}."
         )
-    caution = "r tells of straight lines only, and one outlier can make or hide it: look at the pictures."
+    caution = "Look at the scatter plots: r describes linear relations only, and one outlier can change it."
     plot = follow_ups.plot(table.name, two, against=one, shape="scatter")
     link = Link(f"Plot {two} against {one}", statement=plot)
     return Reading(headline, (caution, *cause_cautions(table)), next=(link,))

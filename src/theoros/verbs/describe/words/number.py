@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 
+from theoros.answer.nouns import counted
 from theoros.answer.wording import (
     between_data,
-    counted,
     difference_unit,
     listed,
     listed_briefly,
@@ -79,14 +79,14 @@ class NumberWords:
 
     def _spread(self, s: Summary) -> list[str]:
         if s.minimum == s.maximum:
-            return [f"Every value of {self.column.name} is {self.amount(s.mean)}: there is no spread at all."]
+            return [f"Every value of {self.column.name} is {self.amount(s.mean)}, so there is no spread."]
         ends, sd = f"{self.amount(s.q1)} and {self.amount(s.q3)}", self.amount(s.sd, 1)
         words = [f"The middle half lies between {ends}; the standard deviation is {sd}."]
         pull = (s.mean - s.median) / s.sd if s.sd > 0 else 0.0
         if abs(pull) > 0.2 and s.n < LEAST:
             side = "above" if pull > 0 else "below"
             tail = "high" if pull > 0 else "low"
-            words.append(f"The mean lies well {side} the median: {tail} values move it that way.")
+            words.append(f"The mean is clearly {side} the median, because {tail} values pull it.")
         return words
 
     # several
@@ -115,8 +115,8 @@ class NumberWords:
         if most[1].iqr > 1.2 * least[1].iqr:
             widest = f"{most[0].phrase} ({self.width(most[1].iqr)})"
             narrowest = f"{least[0].phrase} ({self.width(least[1].iqr)})"
-            return [f"The middle half spreads widest for {widest} and least for {narrowest}."]
-        return ["The middle halves of the groups are about equally wide."]
+            return [f"The interquartile range is largest for {widest} and smallest for {narrowest}."]
+        return ["The interquartile ranges of the groups are similar."]
 
     def _shapes(self) -> list[str]:
         if len(self.full) > MOST_SHAPES:
@@ -156,6 +156,6 @@ class NumberWords:
                 named.append(f"row {row + 1} ({self.amount(values[row])}{times}, {where})")
         verb, them = ("lies", "it") if len(rows) == 1 else ("lie", "them")
         return [
-            f"{sentence_case(listed_briefly(named, MOST_SHOWN, len(rows)))} {verb} beyond the fences. "
-            f"Look at {them}; an outlier is not an error until it is shown to be."
+            f"{sentence_case(listed_briefly(named, MOST_SHOWN, len(rows)))} {verb} outside the fences. Check "
+            f"{them}: an outlier is not always an error."
         ]

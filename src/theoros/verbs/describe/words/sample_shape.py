@@ -18,11 +18,11 @@ def shape_words(name: str, values: Floats, summary: Summary) -> str:
         return ""
     if shape.kind == "flat":
         distinct = np.unique(values).size
-        return f"Only {distinct} different values of {name} occur, so there is no shape to speak of."
+        return f"There are only {distinct} different values of {name}, so the shape is not described."
     if shape.kind == "peaks":
         return (
-            f"A smooth curve of {name} has {_peaks(shape)}: there may be different groups among "
-            f"the cases. Try it for each level of a category."
+            f"A smooth curve of {name} has {_peaks(shape)}, so there may be different groups. Compare the levels "
+            "of a category."
         )
     if shape.kind == "symmetric":
         inside = int((np.abs(values - summary.mean) <= summary.sd).sum())
@@ -32,13 +32,13 @@ def shape_words(name: str, values: Floats, summary: Summary) -> str:
             f"together, and {share} of the values lie within one standard deviation of the mean."
         )
     if shape.kind == "unclear":
-        return f"The shape of {name} leans neither way clearly."
+        return f"The shape of {name} is not clearly skewed."
     side = "above" if shape.kind == "right" else "below"
-    box = f", and the {shape.wider} part of the box is the wider" if shape.wider else ""
+    box = f", and the {shape.wider} part of the box is wider" if shape.wider else ""
     if not shape.clear:
         return (
-            f"In this sample {name} leans to the {shape.kind}: the mean lies {side} the median{box}."
-            f" Samples of this size from a symmetric shape often lean as much."
+            f"In this sample {name} is slightly skewed to the {shape.kind}: the mean lies {side} the median{box}. "
+            "Small samples from a symmetric population often look like this."
         )
     return f"The shape of {name} is skewed to the {shape.kind}: the mean lies {side} the median{box}."
 
@@ -50,11 +50,11 @@ def shapes_of_groups(name: str, groups: Sequence[tuple[str, Floats, Summary]]) -
         shape = shape_of(values, summary)
         if shape is None or shape.kind == "flat":
             continue
-        lean = "is skewed" if shape.clear else "leans somewhat"
+        lean = "is skewed" if shape.clear else "is slightly skewed"
         words = {
             "peaks": f"has {_peaks(shape)}",
             "symmetric": "is roughly symmetric with one peak",
-            "unclear": "leans neither way clearly",
+            "unclear": "is not clearly skewed",
             "right": f"{lean} to the right (mean above median)",
             "left": f"{lean} to the left (mean below median)",
         }[shape.kind]

@@ -9,8 +9,9 @@ from typing import ClassVar
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Step
-from theoros.answer.wording import counted, number
+from theoros.answer.wording import number
 from theoros.numeric.series.arima import Arima, Orders
 from theoros.numeric.series.forecasts import ForecastResult, by_arima
 from theoros.verbs.forecast.methods.method import Candidate, FitRequest, ForecastMethod, Shown, TooLong
@@ -24,9 +25,11 @@ MOST_STEPS = 2000
 class SeasonalArima(ForecastMethod):
     name: ClassVar[str] = "arima"
     label: ClassVar[str] = "seasonal ARIMA"
-    help: ClassVar[str] = "For the advanced, with orders of your own."
+    help: ClassVar[str] = "With orders that you choose."
     order: ClassVar[int] = 40
-    other_names: ClassVar[tuple[tuple[str, str], ...]] = (("seasonal ARIMA, Box-Jenkins", "With orders of your own."),)
+    other_names: ClassVar[tuple[tuple[str, str], ...]] = (
+        ("seasonal ARIMA, Box-Jenkins", ("With orders that you choose.")),
+    )
     own_seasons: ClassVar[bool] = True
     uses: ClassVar[tuple[str, ...]] = ("orders",)
 
@@ -65,8 +68,8 @@ class SeasonalArima(ForecastMethod):
 
     def worked_out(self, shown: Shown) -> list[str | Formula]:
         return [
-            f"What is expected of the next {counted(shown.at + 1, shown.series.step)} given all values, by "
-            f"the differences and coefficients above: {shown.total}."
+            f"The forecast {counted(shown.at + 1, shown.series.step)} ahead, from all values and the coefficients "
+            f"above: {shown.total}."
         ]
 
 
@@ -78,9 +81,8 @@ def orders_of(text: str, cycle: int) -> Orders:
         found += [0, 0, 0]
     if not good or max(found) > MOST_ORDER or found[1] > 2 or found[4] > 1:
         raise CannotAnswer(
-            f"Orders of ARIMA are three whole numbers, p, d and q, and three more for the seasons, "
-            f"such as 0 1 1, 0 1 1: none above {MOST_ORDER}, at most two differences and one of "
-            f"seasons.",
+            "Type three whole numbers p, d and q, and three more for the seasons, such as 0 1 1, 0 1 1. None can "
+            f"be above {MOST_ORDER}; at most two differences and one seasonal difference are allowed.",
             "orders",
             (("Use 0 1 1, 0 1 1", "orders", "0 1 1, 0 1 1"),),
         )

@@ -123,7 +123,7 @@ class ForecastFits:
             except TooLong:
                 self.fitted[key] = "the cycle is too long for so many values, or it is too far"
             except NotPositive:
-                self.fitted[key] = "values of 0 or less have no share that multiplies"
+                self.fitted[key] = "multiplied seasons need values above 0"
             except Negative:
                 self.fitted[key] = "there are values below 0"
         return self.fitted[key]

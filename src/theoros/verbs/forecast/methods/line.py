@@ -15,7 +15,7 @@ from theoros.verbs.forecast.methods.method import Candidate, FitRequest, Forecas
 class StraightLine(ForecastMethod):
     name: ClassVar[str] = "line"
     label: ClassVar[str] = "a straight line"
-    help: ClassVar[str] = "A trend that goes on as it was, by least squares."
+    help: ClassVar[str] = "A trend that continues unchanged, by least squares."
     order: ClassVar[int] = 20
     parts: ClassVar[tuple[Parts, ...]] = ("trend", "trend with seasons")
     multiplies: ClassVar[bool] = True

@@ -14,7 +14,7 @@ from theoros.verbs.forecast.methods.method import Candidate, FitRequest, Forecas
 class Mean(ForecastMethod):
     name: ClassVar[str] = "mean"
     label: ClassVar[str] = "the mean"
-    help: ClassVar[str] = "All values count the same; for a series without trend and seasons."
+    help: ClassVar[str] = "All values have the same weight; for a series without trend and seasons."
     order: ClassVar[int] = 15
     other_names: ClassVar[tuple[tuple[str, str], ...]] = (("average", "The mean of all values."),)
     simple: ClassVar[bool] = True

@@ -20,10 +20,10 @@ MOST_WORK = 200_000_000
 class Smoothing(ForecastMethod):
     name: ClassVar[str] = "smoothing"
     label: ClassVar[str] = "smoothing"
-    help: ClassVar[str] = "Exponential smoothing: what was last counts most."
+    help: ClassVar[str] = "Exponential smoothing: the latest values have the most weight."
     order: ClassVar[int] = 30
     other_names: ClassVar[tuple[tuple[str, str], ...]] = (
-        ("exponential smoothing, Holt-Winters", "What was last counts most."),
+        ("exponential smoothing, Holt-Winters", "The latest values have the most weight."),
     )
     parts: ClassVar[tuple[Parts, ...]] = (
         "level", "trend", "damped trend", "level with seasons", "trend with seasons", "damped trend with seasons",
@@ -63,17 +63,20 @@ class Smoothing(ForecastMethod):
             said.append(f"φ = {_constant(c.phi)}")
         lines: list[str | Formula] = [
             formula(", ".join(said)),
-            "α says how fast the level follows, "
+            "α sets how fast the level changes, "
             + ("β the slope, " if form.slope else "")
             + ("γ the seasons, " if form.cycle else "")
-            + "each from 0 (not at all: as at the beginning) to 1 (at once)."
+            + "each from 0 (never) to 1 (immediately)."
             + (
-                " φ says what is left of the slope after each step: at 1 it never dies away, at 0 at once."
+                (
+                    " φ is the part of the slope that remains after each step: with 1 the slope stays, with 0 it "
+                    "disappears immediately."
+                )
                 if form.damped
                 else ""
             ),
-            f"They make the likelihood of the values greatest (log-likelihood "
-            f"{number(model.log_likelihood, 2)}), sought from the best of {len(STARTS)} starts.",
+            f"They have the highest likelihood (log-likelihood {number(model.log_likelihood, 2)}), found from the "
+            f"best of {len(STARTS)} starts.",
         ]
         return [Step("Smoothing constants", tuple(lines))]
 

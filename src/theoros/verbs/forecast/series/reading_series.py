@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, listed, listed_briefly, plural, sentence_case, shortened, whole
+from theoros.answer.nouns import counted, plural
+from theoros.answer.wording import listed, listed_briefly, sentence_case, shortened, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
@@ -90,7 +91,7 @@ def _read(s: SeriesChoice, table: Table) -> Series:
     what = str(s.what)
     column = table.column(what)
     if column.kind is not Kind.NUMBER:
-        raise CannotAnswer(f"{what} is no number.", "what")
+        raise CannotAnswer(f"{what} is not a number column. Choose a number column.", "what")
     values = np.asarray(table.numbers(what), dtype=np.float64)
     times, when = _times(s, table)
     notes: list[str] = []
@@ -105,13 +106,13 @@ def _read(s: SeriesChoice, table: Table) -> Series:
     rows, places = cases[known], places[known]
     if rows.size < LEAST:
         raise CannotAnswer(
-            f"A series needs at least {LEAST} values in the order of time, and {what} has "
+            f"A series needs at least {LEAST} values in time order, and {what} has "
             f"{counted(int(rows.size), 'value')} in use. Choose another column, or add rows.",
             "what",
         )
     order = np.argsort(places, kind="stable")
     if not (order == np.arange(order.size)).all():
-        notes.append(f"The rows were put in the order of {listed(list(when))}.")
+        notes.append(f"The rows were sorted by {listed(list(when))}.")
     rows, places = rows[order], places[order]
     if places[-1] - places[0] >= MOST_STEPS:
         raise _irregular(s, times, when, int(places[-1] - places[0]), int(rows.size))
@@ -174,7 +175,7 @@ def _times(s: SeriesChoice, table: Table) -> tuple[Times, tuple[str, ...]]:
         when = tuple(one for one in (name, also) if one)
     elif s.when not in table.by_name:
         raise CannotAnswer(
-            f"There is no column “{shortened(s.when)}” in {table.name}. Choose another for the times.",
+            f"There is no column “{shortened(s.when)}” in {table.name}. Choose another column for the times.",
             "when",
             (("Find the times", "when", None),),
         )
@@ -196,8 +197,8 @@ def _times(s: SeriesChoice, table: Table) -> tuple[Times, tuple[str, ...]]:
     if s.step != "found" and s.step != found.step:
         if s.step not in COARSER.get(found.step, ()):
             raise CannotAnswer(
-                f"The times of {listed(list(when)) or 'the rows'} go by {found.step}, which cannot "
-                f"be told by {s.step}. Choose another step.",
+                f"The times of {listed(list(when)) or 'the rows'} have the step {found.step}, which cannot be "
+                f"changed to {s.step}. Choose another step.",
                 "step",
                 ((f"By {found.step}", "step", "found"),),
             )
@@ -218,12 +219,12 @@ def _joined(
         named = listed_briefly([times.named(int(one)) for one in doubled[:NAMED]], NAMED, int(doubled.size))
         if s.step == "found":
             has = "has" if doubled.size == 1 else "have"
-            said = f"{named} {has} more than one {table.noun}."
+            said = f"{named} {has} more than one row."
         else:
-            said = f"Several {plural(table.noun)} fall into one {times.step}."
+            said = f"Some {plural(times.step)} have more than one row."
         raise CannotAnswer(
-            f"{said} A series has one value for each {times.step}: say whether to take the mean or "
-            f"the sum of them, or keep only the rows of one series.",
+            f"{said} A series has one value for each {times.step}. Choose their mean or their sum, or keep only "
+            "the rows of one series.",
             "joined",
             (("Take their mean", "joined", "mean"), ("Take their sum", "joined", "sum")),
         )
@@ -231,11 +232,11 @@ def _joined(
     made = sums if s.joined == "sum" else sums / counts
     how, notes = "sum" if s.joined == "sum" else "mean", []
     if doubled.size > HALF * found.size:
-        notes.append(f"Each {times.step} stands for the {how} of its {plural(table.noun)}.")
+        notes.append(f"The value of each {times.step} is the {how} of its rows.")
     else:
         many, have = counted(int(doubled.size), times.step), "has" if doubled.size == 1 else "have"
         its = "its" if doubled.size == 1 else "their"
-        notes.append(f"{many} {have} more than one {table.noun}, of which {its} {how} is taken.")
+        notes.append(f"{many} {have} more than one row; {its} {how} is used.")
     kept, usual = slice(0, found.size), float(np.median(counts))
     if s.joined == "sum" and found.size > LEAST:
         for end in (0, -1):
@@ -256,8 +257,8 @@ def _irregular(s: SeriesChoice, times: Times, when: tuple[str, ...], n: int, the
             longer.append((f"By {one}, the mean of each", "step", one))
     said = listed(list(when)) or "the times"
     return CannotAnswer(
-        f"The steps of {said} are irregular: {there} of {n} {plural(times.step)} from the first to "
-        f"the last have a value. Choose a longer step, or go by the order of the rows.",
+        f"The steps of {said} are irregular: only {there} of {n} {plural(times.step)} from the first to the last "
+        "have a value. Choose a longer step, or use the order of the rows.",
         "step",
         (*longer, ("By the order of the rows", "step", "row")),
     )

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 
+from theoros.answer.nouns import counted, plural
 from theoros.answer.parts import Assumption, Choice
-from theoros.answer.wording import counted, number, p_equals, plural, with_unit
+from theoros.answer.wording import number, p_equals, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.binomial import Binomial
 from theoros.numeric.levels import below
@@ -21,6 +22,8 @@ CLEAR = 0.01
 """Errors are told to have a pattern, or not to be normal, where chance alone gives so much in fewer
 than this share of series."""
 UNLIKELY = 0.05
+USELESS = 50.0
+"""A mean absolute error of so many per cent is no good forecast, however wide its interval is."""
 MOST_LAGS = 8
 """Below most cycles: effects of seasons that were fitted make errors a cycle apart go against each
 other."""
@@ -39,13 +42,13 @@ def assumptions_of(r: ForecastReport) -> tuple[Assumption, ...]:
         made.append(_came(r, r.accuracy))
     if r.forecast is not None:
         if r.exact:
-            made.append(Assumption("holds", "all values follow it exactly: no errors to judge"))
+            made.append(Assumption("holds", "all values follow it exactly, so there are no errors to judge"))
         else:
             made.append(_pattern(r))
             made += _normal(r)
         made += _below_zero(r)
         name = r.series.column.name
-        made.append(Assumption("judge", f"what lies behind {name} stays as it was: say why you think so"))
+        made.append(Assumption("judge", f"the causes behind {name} stay the same in the future: give a reason"))
     return tuple(made)
 
 
@@ -58,23 +61,25 @@ def _came(r: ForecastReport, came: HoldoutAccuracy) -> Assumption:
     if counts_many(series):
         off = f"{off} {series.column.name}"
     if not float(came.mae) >= unit / 2:
-        off = "hardly anything"
+        off = "almost 0"
     many = counted(came.n, series.step)
     if came.n == 1:
         where = "inside" if came.n_covered else "outside"
-        said = f"the {series.step} held back fell {where} its band; off by {off}"
+        said = f"the {series.step} held back is {where} its prediction interval; the error is {off}"
     else:
         number_in = {0: "none", came.n: "all"}.get(came.n_covered, str(came.n_covered))
         of_all = f"all {many}" if number_in == "all" else f"{number_in} of the {many}"
-        said = f"{of_all} held back fell inside their band; off by {off} on average"
+        said = f"{of_all} held back are inside their prediction interval; the mean error is {off}"
     if math.isfinite(came.mape) and came.mae >= unit / 2:
-        said += f", {number(came.mape, 0 if came.mape >= 1 else 1)}\u00a0%"
+        said += f" ({number(came.mape, 0 if came.mape >= 1 else 1)}\u00a0%)"
     if chance < UNLIKELY:
         return Assumption("fails", said)
     known = series.raw[: series.n - r.holdout]
     known = known[np.isfinite(known)]
     if known.size > 2 and came.mae > float(known.std()) and float(known.std()) > 0:
-        return Assumption("judge", f"{said}, which is more than the values before vary among themselves")
+        return Assumption("judge", f"{said}, more than the standard deviation of the earlier values")
+    if came.mape >= USELESS:
+        return Assumption("judge", f"{said}, which is large")
     return Assumption("holds", said)
 
 
@@ -84,8 +89,8 @@ def _pattern(r: ForecastReport) -> Assumption:
     if math.isnan(p):
         return Assumption("judge", "too few values to see whether the errors have a pattern")
     if below(p, CLEAR):
-        return Assumption("fails", f"the errors still have a pattern ({p_equals(p)}): another way may do better")
-    return Assumption("holds", "what is left over by the forecasts shows no pattern")
+        return Assumption("fails", f"the errors still have a pattern ({p_equals(p)}): another method may be better")
+    return Assumption("holds", "the errors show no pattern")
 
 
 def pattern_of(errors: object, cycle: int, fitted: int) -> float:
@@ -106,10 +111,12 @@ def _normal(r: ForecastReport) -> list[Assumption]:
     if p is None or not below(p, CLEAR):
         return []
     if r.s.bands == "simulation":
-        return [Assumption("holds", "errors are not normal, and the band does not need it")]
-    choice = Choice("Take the band by simulation", "bands", "simulation")
+        return [Assumption("holds", "the errors are not normal, and an interval by simulation does not need that")]
+    choice = Choice("Use an interval by simulation", "bands", "simulation")
     return [
-        Assumption("fails", f"errors are not normal ({p_equals(p)}), and the band by formula takes them so", (choice,))
+        Assumption(
+            "fails", (f"the errors are not normal ({p_equals(p)}), but the interval by formula needs that"), (choice,)
+        )
     ]
 
 
@@ -127,17 +134,17 @@ def _below_zero(r: ForecastReport) -> list[Assumption]:
         if said:
             return [
                 Assumption(
-                    "holds", f"{name} cannot be below 0: the band was worked out from square roots and ends there"
+                    "holds", f"{name} cannot be below 0, so the interval was calculated from square roots and ends at 0"
                 )
             ]
         text = (
-            f"can {name} be below 0? They are whole numbers of 0 or more, so the band was worked "
-            f"out from square roots and ends at 0"
+            f"can {name} be below 0? All values are whole numbers of 0 or more, so the interval was calculated "
+            "from square roots and ends at 0"
         )
         return [Assumption("judge", text, choices)]
     reaches = any(float(band[0].min()) < 0 for _, _, band in r.stretches)
     if negative and not said and reaches:
-        return [Assumption("judge", f"can {name} be below 0? The band reaches there", choices)]
+        return [Assumption("judge", f"can {name} be below 0? The prediction interval reaches below 0", choices)]
     return []
 
 
@@ -146,32 +153,28 @@ def cautions_of(r: ForecastReport) -> tuple[str, ...]:
     series, made = r.series, []
     if not series.when and r.s.step != "row":
         made.append(
-            f"No column says when the {plural(series.table.noun)} were, so their order is taken "
-            f"for time. A forecast has a meaning only if they came one after the other."
+            f"No column has times, so the order of the {plural(series.table.noun)} is used as time. A forecast "
+            "makes sense only if they follow each other in time."
         )
     gaps = int(series.gaps.size)
     if series.filled and gaps > FILLED * series.n:
         made.append(
-            f"{counted(gaps, series.step)} of {series.n} had no value and were filled. They count as if they had been "
-            f"seen, so that bands are narrower than they should be: leave the gaps open in the settings."
+            f"{counted(gaps, series.step)} of {series.n} have no value and were filled. They are used as if they "
+            "were observed, so prediction intervals are too narrow. Leave the gaps open in the settings."
         )
     if series.wanted > 1:
         made.append(
-            f"There are too few values for a cycle of {series.wanted} {plural(series.step)}, so "
-            f"no seasons can be told: what looks like a trend may be a season."
+            f"There are too few values for a cycle of {series.wanted} {plural(series.step)}, so seasons cannot be "
+            "estimated. What looks like a trend may be a season."
         )
     if r.steps > max(2 * series.cycle, series.n // 2) and r.forecast is not None:
         made.append(
-            f"That is far ahead for {counted(series.n, 'value')}: the band tells only what chance "
-            f"adds if the same parts go on."
+            f"This is far ahead for {counted(series.n, 'value')}: the prediction interval assumes that the same "
+            "parts continue."
         )
     if r.simple_that_was_closer:
         made.append(
-            f"Over what was held back, {r.simple_that_was_closer} came closer. Such a simple way is hard to "
-            f"beat: say what the chosen one adds."
+            f"For the values held back, {r.simple_that_was_closer} had a smaller error. Check whether the more "
+            "complicated method is worth it."
         )
-    if r.forecast is not None:
-        grown = r.forecast.result.se
-        if not r.exact and float(grown[-1]) > 1.05 * float(grown[0]):
-            made.append("The band widens: every step farther ahead adds doubt.")
     return tuple(made)

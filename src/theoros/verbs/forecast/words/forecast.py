@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import math
 
-from theoros.answer.wording import number, percent_text, plural, sentence_case, with_unit
+from theoros.answer.nouns import plural
+from theoros.answer.wording import number, percent_text, sentence_case, with_unit
 from theoros.verbs.forecast.report import ForecastReport
 from theoros.verbs.forecast.series.series import Series
 from theoros.verbs.forecast.words.series import about, counts_many, rounded, rounding, value_text
-
-LIKELY = 0.8
-"""A band that holds at least this share is said to hold what is to come most likely."""
 
 
 def headline_of(r: ForecastReport) -> str:
@@ -18,23 +16,19 @@ def headline_of(r: ForecastReport) -> str:
     found = r.at(r.read_step if r.reads_ahead else None)
     series = r.series
     if found is None:
-        return f"{sentence_case(series.column.name)} was taken apart."
+        return f"{sentence_case(series.column.name)} was decomposed."
     step, middle, low, high, deviation = found
     unit = rounding(series, deviation)
-    when = sentence_case(series.when_in(step))
+    when = series.named(step)
+    subject = "The forecast" if counts_many(series) else f"The forecast of {series.column.name}"
     if r.exact:
         said = about(series, middle, 10.0**-series.decimals).removeprefix("about ")
-        what = f"{said} are" if counts_many(series) else f"{series.column.name} of {said} is"
-        return f"{when} {what} to be expected: all values so far follow trend and season exactly."
-    ends = [rounded(series, end, unit) for end in (low, high)]
-    if not counts_many(series):
-        ends[1] = with_unit(ends[1], series.column.unit)
+        return f"{subject} for {when} is {said}. All values so far follow trend and season exactly."
+    low_text, high_text = (rounded(series, end, unit) for end in (low, high))
+    high_text = with_unit(high_text, "" if counts_many(series) else series.column.unit)
+    said = about(series, middle, unit).removeprefix("about ")
     sure = percent_text(r.s.confidence)
-    chance = "most likely" if r.s.confidence >= LIKELY else f"with a chance of {sure}"
-    reach = f"{chance} between {ends[0]} and {ends[1]}"
-    if counts_many(series):
-        return f"{when} {about(series, middle, unit)} are to be expected, {reach}."
-    return f"{when} {series.column.name} is to be expected at {about(series, middle, unit)}, {reach}."
+    return f"{subject} for {when} is {said}, with a {sure} prediction interval from {low_text} to {high_text}."
 
 
 def read_out(r: ForecastReport) -> str:
@@ -59,7 +53,7 @@ def read_out(r: ForecastReport) -> str:
         _, middle, low, high, _ = found
         ends = f"{number(low, series.decimals)} to {number(high, series.decimals)}"
         said.append(f"forecast {value_text(series, middle)} ({ends})")
-    return f"{series.short(step)}: {', '.join(said) if said else 'nothing is known of it'}"
+    return f"{series.short(step)}: {', '.join(said) if said else 'no value'}"
 
 
 def _known(series: Series) -> str:
@@ -78,5 +72,5 @@ def method_words(r: ForecastReport) -> str:
     if r.holdout:
         many = r.holdout
         last = f"{many} {plural(series.step)} are" if many > 1 else f"{series.step} is"
-        said += f"; for the check, the last {last} forecast from the {series.n - many} before"
+        said += f". For the check, the last {last} forecast from the {series.n - many} before"
     return f"{said}."

@@ -6,7 +6,8 @@ import math
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import counted, listed, number, p_equals, percent, sentence_case, whole, with_unit
+from theoros.answer.nouns import counted
+from theoros.answer.wording import listed, number, p_equals, sentence_case, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.distributions.normal import Normal
@@ -89,7 +90,7 @@ def trend_words(series: Series, parts: Decomposition) -> str:
     if there.size < 3:
         return ""
     if too_few_cycles(parts):
-        return f"{_CYCLES_NEEDED} a trend from seasons: more values would be needed."
+        return f"{_CYCLES_NEEDED} a trend from seasons. More values are needed."
     noise, far = trend_noise(parts), trend_reach(parts)
     trend = parts.trend[there]
     slope = float(np.polyfit(there, trend, 1)[0])
@@ -97,7 +98,7 @@ def trend_words(series: Series, parts: Decomposition) -> str:
     unit = rounding(series, max(noise, 1e-300))
     name = series.column.name
     if turned.size > MOST_TURNS:
-        return f"The trend of {name} goes up and down: it turns {turned.size} times, and no one direction describes it."
+        return f"The trend of {name} goes up and down, with {turned.size} turns and no single direction."
     if turned.size:
         return _turning(series, parts, there, turned, unit)
     change = abs(float(trend[-1] - trend[0]))
@@ -106,12 +107,15 @@ def trend_words(series: Series, parts: Decomposition) -> str:
     per, size = _per(series, there.size)
     way = "rises" if slope > 0 else "falls"
     finer = rounding(series, max(noise * size / max(there.size, 1), 10.0**-series.decimals))
-    amount = sized(series, change / max(int(there[-1] - there[0]), 1) * size, finer)
+    rate = change / max(int(there[-1] - there[0]), 1) * size
+    if round(rate / finer) == 0:
+        return f"The trend of {name} hardly changes: it stays near {_level(series, trend, unit)}."
+    amount = sized(series, rate, finer)
     ends = _ends(series, parts, there, unit)
     return f"The trend of {name} {way} by about {amount} {per}, {ends}."
 
 
-_CYCLES_NEEDED = "Fewer than three cycles are too few to tell"
+_CYCLES_NEEDED = "Fewer than three cycles are too few to separate"
 
 
 def too_few_cycles(parts: Decomposition) -> bool:
@@ -183,20 +187,17 @@ def season_words(series: Series, parts: Decomposition) -> str:
         return ""
     p = season_p(parts.values - parts.trend, parts.cycle)
     if math.isnan(p):
-        return "There are too few values to tell whether the seasons are more than chance."
+        return "There are too few values to test whether there are seasons."
     if not below(p, NO_SEASONS):
-        return (
-            f"No season can be told from what is left over ({p_equals(p)}): the highest would be "
-            f"{series.season(high)}, the lowest {last}."
-        )
+        return f"These data do not show seasons ({p_equals(p)})."
     if parts.multiplicative:
-        return f"{first} is highest, {_relative(top)} the trend, and {last} lowest, {_relative(bottom)} it."
+        return f"{first} is highest, {_relative(top)} the trend, and {last} is lowest, {_relative(bottom)} it."
     rest = parts.remainder[np.isfinite(parts.remainder)]
     spread = float(rest.std()) * math.sqrt(parts.cycle / max(rest.size, 1)) if rest.size else 0.0
     unit = rounding(series, spread)
     above = sized(series, top, unit)
     under = sized(series, -bottom, unit)
-    return f"{first} stands about {above} above the trend, {last} about {under} below it."
+    return f"{first} is highest, about {above} above the trend, and {last} is lowest, about {under} below it."
 
 
 def _relative(factor: float) -> str:
@@ -217,24 +218,8 @@ def strength_words(parts: Decomposition) -> str:
     if parts.cycle < 2:
         if not np.isfinite(trend):
             return ""
-        return f"The trend accounts for {_amount(trend)} of the variation."
-    return (
-        f"Of the variation about the trend, seasons account for {_amount(season)}; of that without "
-        f"seasons, the trend accounts for {_amount(trend)}."
-    )
-
-
-def _amount(share: float) -> str:
-    """A share with a word for its size."""
-    words = (
-        (0.05, "hardly anything"),
-        (0.35, "a small part"),
-        (0.65, "about half"),
-        (0.9, "most"),
-        (1.01, "nearly all"),
-    )
-    word = next(word for limit, word in words if share < limit)
-    return f"{word} ({percent(share, 1.0)})"
+        return f"The strength of the trend is {number(trend, 2)}."
+    return f"The strength of the trend is {number(trend, 2)} and that of the seasons is {number(season, 2)}."
 
 
 def left_over_words(series: Series, parts: Decomposition, reason: str) -> str:
@@ -249,12 +234,13 @@ def left_over_words(series: Series, parts: Decomposition, reason: str) -> str:
     unit = rounding(series, spread)
     why = f" Your reason: {reason.strip().rstrip('.')}." if reason.strip() else ""
     model = "trend and season" if parts.cycle > 1 else "the trend"
-    give = "give" if parts.cycle > 1 else "gives"
     if not far:
         at = int(order[0])
         size = sized(series, abs(float(rest[at])), unit)
         side = "above" if rest[at] > 0 else "below"
-        return f"No {series.step} stands out: the largest left-over is {size} {side} ({series.named(at)}).{why}"
+        if round(abs(float(rest[at])) / unit) == 0:
+            return f"No {series.step} is unusual.{why}"
+        return f"No {series.step} is unusual: the largest remainder is {size} {side} {model} ({series.named(at)}).{why}"
     named = [
         f"{series.named(at)} ({sized(series, abs(float(rest[at])), unit)} {'above' if rest[at] > 0 else 'below'})"
         for at in far[:MOST_NAMED]
@@ -262,9 +248,9 @@ def left_over_words(series: Series, parts: Decomposition, reason: str) -> str:
     more = len(far) - len(named)
     if more:
         named.append(f"{more} more")
-    verb = "stands" if len(far) == 1 else "stand"
+    verb = "differs" if len(far) == 1 else "differ"
     ask = why or " What happened then? Type your reason in the settings."
-    return f"{sentence_case(listed(named))} {verb} out from what {model} {give}.{ask}"
+    return f"{sentence_case(listed(named))} {verb} strongly from {model}.{ask}"
 
 
 def robust_spread(parts: Decomposition) -> float:
@@ -298,10 +284,10 @@ def gap_words(series: Series) -> str:
         named = f"{first} and {counted(int(gaps.size) - MOST_NAMED, 'more ' + series.step)}"
     has = "has" if gaps.size == 1 else "have"
     if series.filled:
-        seasons = ", season and all" if series.cycle > 1 else ""
-        done = f"filled on the straight line between the neighbours{seasons}"
+        seasons = ", with the season put back" if series.cycle > 1 else ""
+        done = f"interpolated between the neighbours{seasons}"
     else:
-        done = "left open; taking apart fills them on the straight line between the neighbours"
+        done = "left open (in the decomposition they are interpolated between the neighbours)"
     it = "it was" if gaps.size == 1 else "they were"
     return f"{named} {has} no value: {it} {done}."
 

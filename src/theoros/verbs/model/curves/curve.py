@@ -15,8 +15,9 @@ from typing import Literal
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formula
+from theoros.answer.nouns import with_article
 from theoros.answer.parts import Step
-from theoros.answer.wording import significant, with_article
+from theoros.answer.wording import significant
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.student import StudentT
@@ -273,7 +274,7 @@ class Curve(ABC):
         """Raises CannotFit where there are too few pairs, or they lie where it cannot be."""
         least = max(2, self.terms + 1)
         if x.size < least:
-            raise CannotFit(f"needs {least} pairs at least")
+            raise CannotFit(f"needs at least {least} pairs")
         levels = max(2, self.terms)
         if np.ptp(x) == 0 or (levels > 2 and np.unique(x).size < levels):
             raise CannotFit("needs more different values of x")
@@ -300,11 +301,11 @@ class LinearCurve(Curve):
     def fit(self, x: Floats, y: Floats) -> Fitted:
         self.needs(x, y)
         if self.positive_x and not (x > 0).all():
-            raise CannotFit("takes x above 0 only")
+            raise CannotFit("needs x above 0")
         if self.not_zero and (x == 0).any():
-            raise CannotFit("takes no x of 0")
+            raise CannotFit("cannot use x = 0")
         if self.logs and not (y > 0).all():
-            raise CannotFit("takes the logarithm of y, which must be above 0")
+            raise CannotFit("uses the logarithm of y, so y must be above 0")
         if self.degree > 1:
             return self._about_the_middle(x, y)
         try:

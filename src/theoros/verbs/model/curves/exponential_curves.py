@@ -13,7 +13,7 @@ from theoros.verbs.model.curves.curve import Fitted, LinearCurve
 from theoros.verbs.model.curves.nonlinear_curve import NonlinearCurve
 from theoros.verbs.model.curves.working_scale import WorkingScale
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.words.amounts import brings, each_step, step_of, times_text
+from theoros.verbs.model.words.amounts import caused, each_step, step_of, times_text
 
 
 def _shape(x: Floats, b: Floats) -> Floats:
@@ -44,13 +44,13 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
     step = step_of(pairs, float(f.x.min()), float(f.x.max()))
     amount = with_unit(exact(float(f"{step:.3g}")), pairs.predictor.unit)
     factor = math.exp(min(700.0, rate * step))
-    return f"{each_step(pairs, step, amount)} {brings(pairs)} {times_text(pairs, factor)}."
+    return f"{each_step(pairs, step, amount)}, {caused(pairs, times_text(factor))}."
 
 
 _TWO = "{0} e^{{{1} x}}", "{0}*exp({1}*x)", ("height at x = 0", "rate")
 EXPONENTIAL = NonlinearCurve(
-    "exponential", "exponential curve", "Each step in x multiplies y by the same.", 2, 24,
-    *_TWO, how="It is fitted by least squares in the scale of y.", article="an",
+    "exponential", "exponential curve", "Each step in x multiplies y by the same factor.", 2, 24,
+    *_TWO, how="It is fitted by least squares in the units of y.", article="an",
     shape=_shape, says=_says, tries_logs=True,
     gradient=_gradient, starts=_starts, put_back=_put_back,
 )  # fmt: skip
@@ -58,10 +58,10 @@ CURVES = (
     EXPONENTIAL,
     LinearCurve(
         "exponential by logs", "exponential curve by logs",
-        "A line through the logarithms of y, turned back.", 2, 25, "e^{{{0} + {1} x}}",
+        "A line through the logarithms of y, changed back to y.", 2, 25, "e^{{{0} + {1} x}}",
         "exp({0} + {1}*x)", ("ln of the height at x = 0", "rate"),
-        how="A line is fitted to the logarithm of y, so that relative errors count; what it "
-        "predicts is turned back into the units of y, and is a median there rather than a mean.",
+        how="A line is fitted to the logarithm of y. Predictions are changed back to the units of y, so they are "
+            "medians and not means.",
         article="an", logs=True, says=_says, overall="approximate",
         live=("{x}",),
         basis=lambda x: np.column_stack([np.ones(x.size), x]),

@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Tone
-from theoros.answer.wording import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.fisher_f import FisherF
@@ -81,7 +81,7 @@ class Diagnosed:
     def shown(self) -> tuple[str, Tone]:
         """What the residuals show in a few words, and the tone of it."""
         if self.fitted.perfect:
-            return "none: all pairs lie on it", ""
+            return "no residuals: all pairs lie on it", ""
         said = []
         if self.nonlinear:
             said.append("a bend is left")
@@ -91,7 +91,7 @@ class Diagnosed:
         if n:
             said.append(f"{counted(n, 'unusual row')}")
         if not said and math.isnan(self.pattern.bend):
-            return "too few rows to tell", ""
+            return "too few rows to judge", ""
         if not said:
             return "no pattern", "good"
         return ", ".join(said), "bad" if self.nonlinear or self.heteroscedastic else "warn"
@@ -102,9 +102,9 @@ def fit_group(curve: Curve, group: PairsGroup) -> Fitted | str:
     if group.x.size < 2:
         return "there is one pair only" if group.x.size else "there are no pairs"
     if np.ptp(group.x) == 0:
-        return "x is all alike, so that nothing can be told of what goes with it"
+        return "all values of x are equal, so no slope can be fitted"
     if np.ptp(group.y) == 0:
-        return "y is all alike, so that there is nothing to tell"
+        return "all values of y are equal, so there is nothing to explain"
     try:
         return curve.fit(group.x, group.y)
     except CannotFit as why:
@@ -145,8 +145,8 @@ def suggested(found: dict[str, Diagnosed | str]) -> tuple[str, str]:
     chosen = min(straight, key=lambda name: (curves()[name].terms, curves()[name].order))
     low = min(able, key=lambda name: able[name].fitted.aicc)
     if low == chosen:
-        return chosen, "its AICc is the lowest"
-    return chosen, "simpler than others that do no better"
+        return chosen, "because its AICc is lowest"
+    return chosen, "because it is simpler and no other curve fits clearly better"
 
 
 def _shown_at(one: Diagnosed, level: float) -> bool:

@@ -7,21 +7,20 @@ import math
 from theoros.lazy_imports import np
 from theoros.verbs.model.curves.curve import Fitted, LinearCurve
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.words.amounts import brings, change_text, more_text
+from theoros.verbs.model.words.amounts import caused, higher
 
 
 def _says(pairs: ModelPairs, f: Fitted) -> str:
     """What each doubling of x adds."""
     change = float(f.coefficients[1]) * math.log(2)
-    more = more_text(pairs, f"about {change_text(pairs, abs(change))}", change > 0)
-    return f"Each doubling of {pairs.predictor.name} {brings(pairs)} {more}."
+    return f"For each doubling of {pairs.predictor.name}, {caused(pairs, higher(pairs, change))}."
 
 
 CURVES = (
     LinearCurve(
         "logarithmic",
         "logarithmic curve",
-        "Each doubling of x adds the same to y.",
+        "Each doubling of x adds the same amount to y.",
         2,
         21,
         "{0} + {1} ln x",

@@ -106,7 +106,7 @@ class NonlinearCurve(Curve):
     """Where descents begin, and whether the best of a search lies at its end, as a curve that runs away does."""
     put_back: PutBack = field(default=lambda b, scale: b)
     scale: Callable[[Floats], WorkingScale] = shifted_scale
-    runs_away: str = "does not settle: no such curve is better than all others"
+    runs_away: str = "does not settle on one curve"
     """What is said where it does not settle: what it comes to."""
     limit: Callable[[Floats, Floats], float] = field(default=lambda x, y: np.inf)
     """The least sum of squares of what it comes to, for x on its working scale; infinity where `starts` tell."""
@@ -125,7 +125,7 @@ class NonlinearCurve(Curve):
     def fit(self, x: Floats, y: Floats) -> Fitted:
         self.needs(x, y)
         if self.positive_x and not (x > 0).all():
-            raise CannotFit("takes x above 0 only")
+            raise CannotFit("needs x above 0")
         scale = self.scale(x)
         u = scale.of(x)
         starts, at_end = self.starts(u, y)
@@ -138,7 +138,7 @@ class NonlinearCurve(Curve):
         if found.rss > comes_to * (1 + 1e-6):  # a dip on the way to what it comes to
             raise CannotFit(self.runs_away)
         if self.flat_limit and found.rss > sum_of_squares(y) * (1 + 1e-9):
-            raise CannotFit("does no better than a level line")
+            raise CannotFit("fits no better than a level line")
         with np.errstate(all="ignore"):
             coefficients, counted_from = self.put_back(found.coefficients, scale), None
         if why := self.senseless(coefficients):

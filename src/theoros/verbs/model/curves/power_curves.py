@@ -13,7 +13,7 @@ from theoros.verbs.model.curves.curve import Fitted, LinearCurve
 from theoros.verbs.model.curves.nonlinear_curve import NonlinearCurve
 from theoros.verbs.model.curves.working_scale import WorkingScale, ratio_scale
 from theoros.verbs.model.data import ModelPairs
-from theoros.verbs.model.words.amounts import brings, times_text
+from theoros.verbs.model.words.amounts import caused, times_text
 
 
 def _shape(x: Floats, b: Floats) -> Floats:
@@ -41,28 +41,28 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
     if not (f.curve.predicts_median or f.coefficients[0] > 0):
         return ""
     more = float(f.x.max()) / float(f.x.min()) - 1
-    step, said = 2.0, "Each doubling of"
+    step, said = 2.0, "For each doubling of"
     if more < 1:  # a round percentage of which some fit into the data
         percent = 10.0 ** math.floor(math.log10(50 * more))
-        step, said = 1 + percent / 100, f"Each {exact(percent)}\u00a0% more of"
+        step, said = 1 + percent / 100, f"For each {exact(percent)}\u00a0% more of"
     factor = step ** min(float(f.coefficients[1]), 900.0)
-    return f"{said} {pairs.predictor.name} {brings(pairs)} {times_text(pairs, factor)}."
+    return f"{said} {pairs.predictor.name}, {caused(pairs, times_text(factor))}."
 
 
 CURVES = (
     NonlinearCurve(
-        "power", "power curve", "Each doubling of x multiplies y by the same.", 2, 26,
+        "power", "power curve", "Each doubling of x multiplies y by the same factor.", 2, 26,
         "{0} x^{{{1}}}", "{0}*x^({1})", ("height at x = 1", "exponent"),
-        how="It is fitted by least squares in the scale of y.", positive_x=True,
+        how="It is fitted by least squares in the units of y.", positive_x=True,
         shape=_shape, says=_says, tries_logs=True,
         gradient=_gradient, starts=_starts, put_back=_put_back, scale=ratio_scale,
     ),
     LinearCurve(
         "power by logs", "power curve by logs",
-        "A line through the logarithms of both, turned back.", 2, 27, "e^{{{0}}} x^{{{1}}}",
+        "A line through the logarithms of both, changed back to y.", 2, 27, "e^{{{0}}} x^{{{1}}}",
         "exp({0})*x^({1})", ("ln of the height at x = 1", "exponent"),
-        how="A line is fitted to the logarithms of both, so that relative errors count; what it "
-        "predicts is turned back into the units of y, and is a median there rather than a mean.",
+        how="A line is fitted to the logarithms of x and y. Predictions are changed back to the units of y, so "
+            "they are medians and not means.",
         positive_x=True, logs=True, says=_says, overall="approximate",
         live=("ln({x})",),
         basis=lambda x: np.column_stack([np.ones(x.size), np.log(x)]),

@@ -16,7 +16,7 @@ CURVES = (
     LinearCurve(
         "reciprocal",
         "reciprocal curve",
-        "Towards a level that large x come near.",
+        "Approaches a level for large x.",
         2,
         23,
         "{0} + {1} / x",

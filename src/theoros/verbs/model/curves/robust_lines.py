@@ -19,7 +19,7 @@ class TheilSen(Curve):
     def fit(self, x: Floats, y: Floats) -> Fitted:
         self.needs(x, y)
         if x.size > MOST_PAIRS:
-            raise CannotFit(f"is worked out up to {MOST_PAIRS} pairs")
+            raise CannotFit(f"can be calculated for up to {MOST_PAIRS} pairs")
         slope, intercept = theil_sen(x, y)
         return _Straight(self, x, y, np.array([intercept, slope]))
 
@@ -57,16 +57,16 @@ class _Followed(Fitted):
 
 CURVES = (
     TheilSen(
-        "robust", "robust line", "The median slope of all pairs, which rows far off cannot pull.",
+        "robust", "robust line", "The median slope of all pairs of rows; unusual rows have little influence.",
         2, 70, "{0} + {1} x", "{0} + {1}*x", ("intercept", "slope"), suggests=False,
         says=slope_says, overall="none", least_squares=False,
-        how="It is Theil and Sen’s line, which is not fitted by least squares: rows that are far "
-        "off cannot pull it. It has no bands here.",
+        how="It is the line of Theil and Sen, not a least-squares line, so unusual rows have little influence. It "
+            "has no bands here.",
     ),
     Smooth(
-        "smooth", "smooth line", "Follows the data, for looking; it has no equation.", 0, 80, "",
+        "smooth", "smooth line", "Follows the data to show their shape; it has no equation.", 0, 80, "",
         "", suggests=False, overall="none", least_squares=False,
-        how="It is a local line (lowess, with two thirds of the cases at each place). It is for "
-        "looking: it has no equation and predicts nothing beyond the data.",
+        how="It is a local line (lowess, with two thirds of the cases at each place). It shows the shape only: it "
+            "has no equation and no predictions outside the data.",
     ),
 )  # fmt: skip

@@ -36,7 +36,7 @@ def _senseless(b: Floats) -> str:
     return "" if b[1] > 0 else NO_LEVEL
 
 
-NO_LEVEL = "finds no level: it comes to a line through 0, or a level one"
+NO_LEVEL = "finds no upper level: the data look like a line through 0, or a level line"
 
 
 def _says(pairs: ModelPairs, f: Fitted) -> str:
@@ -52,9 +52,9 @@ CURVES = (
         28,
         "{0} x / ({1} + x)",
         "{0}*x/({1} + x)",
-        ("level", "x half-way there"),
+        ("level", "x at half the level"),
         positive_x=True,
-        how="It is fitted by least squares in the scale of y.",
+        how="It is fitted by least squares in the units of y.",
         shape=_shape,
         gradient=_gradient,
         starts=_starts,

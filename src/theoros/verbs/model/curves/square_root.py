@@ -11,7 +11,7 @@ class SquareRoot(LinearCurve):
     def needs(self, x: Floats, y: Floats) -> None:
         super().needs(x, y)
         if not (x >= 0).all():
-            raise CannotFit("takes x of 0 or more only")
+            raise CannotFit("needs x of 0 or more")
 
 
 CURVES = (

@@ -22,7 +22,7 @@ def slope_says(pairs: ModelPairs, f: Fitted) -> str:
 
 
 def _from_zero_says(pairs: ModelPairs, f: Fitted) -> str:
-    return f"{slope_says(pairs, f)[:-1]}, from 0 on."
+    return slope_says(pairs, f)
 
 
 @dataclass(frozen=True)
@@ -82,7 +82,7 @@ class RegressionLine(LinearCurve):
 
 CURVES = (
     RegressionLine(
-        "line", "straight line", "Each step in x goes with the same step in y.", 2, 10,
+        "line", "straight line", "Each step in x changes y by the same amount.", 2, 10,
         "{0} + {1} x", "{0} + {1}*x", ("intercept", "slope"), live=("{x}",), says=slope_says,
         overall="none", tries_logs=True, basis=lambda x: np.column_stack([np.ones(x.size), x]),
     ),

@@ -107,7 +107,7 @@ class TwoPieces(Curve):
         self.needs(x, y)
         levels = np.unique(x)
         if levels.size < 5:
-            raise CannotFit("needs five different values of x at least")
+            raise CannotFit("needs at least five different values of x")
         low, high = float(levels[1]), float(levels[-2])
         gain = _gains(x, y)
         tried = np.concatenate([levels[1:-1], _crossings(x, y, levels)])
@@ -134,7 +134,8 @@ def _says(pairs: ModelPairs, f: Fitted) -> str:
     _, slope, change, joint = (float(c) for c in f.coefficients)
     first = slope_words(pairs, slope, low, high)
     after = slope_only(pairs, slope + change, low, high)
-    return f"Up to about {x_text(pairs, rounded_place(f.x, joint))}: {first[:1].lower()}{first[1:]}; beyond it {after}."
+    place = x_text(pairs, rounded_place(f.x, joint))
+    return f"Up to about {place}, {first[:1].lower()}{first[1:]}. Above {place}, it is {after}."
 
 
 CURVES = (
@@ -149,6 +150,6 @@ CURVES = (
         ("intercept", "slope before", "change of slope", "where they meet"),
         says=_says,
         overall="approximate",
-        how="The place where the pieces meet is the one that fits best; bands take it as known.",
+        how="The place where the pieces meet is the one that fits best. The bands treat it as known.",
     ),
 )

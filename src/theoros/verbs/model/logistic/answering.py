@@ -10,10 +10,10 @@ from theoros.answer.parts import Answer, Draft, Link, Reading, Section
 from theoros.answer.wording import listed, number, significant
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.levels import below
 from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.numeric.regression.logistic import Separated, fit_logistic
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.model.logistic import words as saying
 from theoros.verbs.model.logistic.fit import FittedOutcome
 from theoros.verbs.model.logistic.pictures import curve_picture, cut_picture, roc_picture
@@ -23,6 +23,7 @@ from theoros.verbs.model.logistic.words import assumptions_of
 from theoros.verbs.model.logistic.working import working_of
 from theoros.verbs.model.multiple.data import Design, dependent_words, read_design
 from theoros.verbs.model.tables import _keep, design_terms
+from theoros.verbs.model.words.amounts import for_each
 
 if TYPE_CHECKING:
     from theoros.verbs.model.statement import ModelStatement
@@ -40,10 +41,10 @@ def drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
     outcome = codes[design.rows] == list(table.levels(what)).index(level)
     count = int(outcome.sum())
     if count in (0, outcome.size):
-        all_or_none = "Every one" if count else "None"
+        all_or_none = "All" if count else "None"
         raise CannotAnswer(
-            f"{all_or_none} of the rows has {level} for {what}: both outcomes are needed. Choose "
-            f"another level or column.",
+            f"{all_or_none} of the rows have {level} for {what}, but both outcomes are needed. Choose another "
+            "level or column.",
             "level",
         )
     alone = len(design.predictors) == 1 and not design.predictors[0].levels
@@ -52,7 +53,7 @@ def drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
     except Dependent as problem:
         raise CannotAnswer(f"{dependent_words(design, problem.which)}. Leave one of them out.", "also") from None
     except TooFewCases:
-        raise CannotAnswer("There are no more rows than terms. Take fewer predictors.", "also") from None
+        raise CannotAnswer("There must be more rows than terms. Use fewer predictors.", "also") from None
     except Separated:
         names = listed([one.name for one in design.predictors])
         picture = curve_picture(s, None, design, outcome) if alone else None
@@ -62,11 +63,11 @@ def drafts(s: ModelStatement, tables: Tables) -> Iterator[Draft]:
                 used=int(outcome.size),
                 left_out=design.left_out,
                 reading=Reading(
-                    f"{names} {'parts' if len(design.predictors) == 1 else 'part'} {level} from the "
+                    f"{names} {'separates' if len(design.predictors) == 1 else 'separate'} {level} from the "
                     f"others completely, or nearly so.",
                     (
-                        "The curve would be infinitely steep, so that no odds ratios can be told.",
-                        "Take a predictor out, merge levels with few rows, or collect cases between.",
+                        "The curve would be infinitely steep, so no odds ratios can be given.",
+                        "Remove a predictor, merge levels with few rows, or collect more cases between them.",
                     ),
                 ),
             )
@@ -101,7 +102,7 @@ def _answer_of(r: LogisticReport) -> Answer:
     s, found = r.s, r.found
     cut = cut_picture(s, found)
     picture = curve_picture(s, found, found.design, found.outcome) if r.alone else cut
-    sections = [Section("Which cases are classed rightly", cut)] if r.alone else []
+    sections = [Section("Which cases are classified correctly", cut)] if r.alone else []
     note = f"Area under the curve {number(found.roc.area, 3)}; the mark is this cut-off."
     sections.append(Section("Every cut-off (ROC curve)", roc_picture(s, found), note=note))
     return Answer(
@@ -137,12 +138,12 @@ def _reading(r: LogisticReport) -> Reading:
     s, found = r.s, r.found
     what, level, noun = str(s.what), str(s.level), r.design.noun
     said = saying.ratios(found, level, s.confidence)
-    if len(r.design.terms) == 1 and below(found.p, 0.05) and not r.design.predictors[0].levels:
+    if len(r.design.terms) == 1 and shown(found.p) and not r.design.predictors[0].levels:
         ratio, low, high = found.ratio(1, s.confidence)
-        unit = r.design.predictors[0].column.unit or "1"
+        one = r.design.predictors[0]
         said = [
-            f"For each extra {unit} the odds ratio is {significant(ratio, 4)} ({r.sure}:"
-            f" {significant(low, 4)} to {significant(high, 4)})."
+            f"{for_each(one.name, one.column.unit, 1.0, one.column.unit)}, the odds ratio is {significant(ratio, 4)} "
+            f"({r.sure} interval {significant(low, 4)} to {significant(high, 4)})."
         ]
     worry = []
     if r.predicted is not None:
@@ -154,14 +155,12 @@ def _reading(r: LogisticReport) -> Reading:
             if not one.levels and not one.values.min() <= v <= one.values.max()
         ]
         if out:
-            worry.append(f"The value of {listed(out)} lies outside the data.")
+            worry.append(f"The value of {listed(out)} is outside the data.")
     said.append(saying.area_words(found, level, noun))
     now = found.classed(float(s.cut))
     said.append(saying.classed_words(now, float(s.cut), level, noun, found.events / found.n))
-    worry.append(saying.odds_words(level))
     if len(r.others) > 1:
         worry.append(f"The other levels of {what} are taken together: {listed(r.others)}.")
-    worry.append("The same cases that made the model are classed by it, so that it looks better than it is for others.")
     return Reading(
         saying.headline(found, what, level),
         tuple(said),
@@ -175,9 +174,9 @@ def _links(r: LogisticReport) -> tuple[Link, ...]:
     s, made = r.s, list[Link]()
     if r.alone and s.read is None:
         middle = float(f"{float(np.median(r.design.predictors[0].values)):.3g}")
-        made.append(Link("Read a probability", sets=("read", middle)))
+        made.append(Link("Predict a probability", sets=("read", middle)))
     if s.also:
-        made.append(Link("Leave the further predictors out", sets=("also", ())))
+        made.append(Link("Remove the other predictors", sets=("also", ())))
     share = r.found.events / r.found.n
     if abs(share - float(s.cut)) > 0.05:
         made.append(

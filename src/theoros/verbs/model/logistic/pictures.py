@@ -81,9 +81,11 @@ def cut_picture(s: ModelStatement, found: FittedOutcome) -> Picture:
             )
         )
     cut = float(s.cut)
-    rule = Rule(cut, f"classed as {s.level} from {100 * cut:.3g}\u00a0%", "seen", slot="cut", step=0.005)
+    rule = Rule(cut, f"classified as {s.level} from {100 * cut:.3g}\u00a0%", "seen", slot="cut", step=0.005)
     frame = Frame(Axis(0.0, 1.0, f"probability of {s.level}"), tuple(panels), rules=(rule,))
-    return Picture((frame,), _keys(str(s.what), str(s.level)), alt="The probabilities of the cases of each outcome.")
+    return Picture(
+        (frame,), _keys(str(s.what), str(s.level)), alt="The predicted probabilities of the cases of each outcome."
+    )
 
 
 def _spread(values: Floats, rows: Ints, first: bool) -> Layer:
@@ -114,7 +116,7 @@ def roc_picture(s: ModelStatement, found: FittedOutcome) -> Picture:
         mark,
     )
     up = Axis(0.0, 1.03, f"share of {s.level} found (sensitivity)")
-    across = Axis(0.0, 1.0, "share of the others found, too (1 − specificity)")
+    across = Axis(0.0, 1.0, "share of the others found (1 − specificity)")
     return Picture(
         (Frame(across, (Panel((Lane(layers, y=up),)),), show_y=True),), alt=f"ROC curve with an area of {roc.area:.3f}."
     )

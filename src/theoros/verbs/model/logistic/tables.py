@@ -67,9 +67,9 @@ def _classes(r: LogisticReport) -> ResultTable:
     now, level = r.found.classed(float(r.s.cut)), str(r.s.level)
     columns: tuple[TableColumn[_Class], ...] = (
         words("is", "is", lambda one: one.name),
-        figure("so", f"classed as {level}", lambda one: one.so, lambda v: whole(round(v))),
-        figure("not", f"classed as not {level}", lambda one: one.not_so, lambda v: whole(round(v))),
-        figure("right", "rightly", lambda one: one.right, percent),
+        figure("so", f"classified as {level}", lambda one: one.so, lambda v: whole(round(v))),
+        figure("not", f"classified as not {level}", lambda one: one.not_so, lambda v: whole(round(v))),
+        figure("right", "correctly", lambda one: one.right, percent),
     )
     rows = (
         _Class(level, now.hits, now.misses, now.sensitivity),

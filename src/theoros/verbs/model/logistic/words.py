@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
+from theoros.answer.nouns import counted, plural, with_article
 from theoros.answer.parts import Assumption
-from theoros.answer.wording import (
-    counted,
-    number,
-    p_equals,
-    percent_text,
-    plural,
-    sentence_case,
-    significant,
-    with_unit,
-)
+from theoros.answer.wording import number, p_equals, percent_text, sentence_case, significant, with_unit
 from theoros.numeric.arrays import Floats
 from theoros.numeric.levels import below
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.model.logistic import words as saying
 from theoros.verbs.model.logistic.fit import Classed, FittedOutcome
 from theoros.verbs.model.logistic.report import LogisticReport
 from theoros.verbs.model.multiple.data import Term
 from theoros.verbs.model.multiple.words import each_step, held_text, step_text
+from theoros.verbs.model.words.amounts import HELD
 from theoros.verbs.model.words.assumptions import independence_of
 
 AREAS = ((0.9, "outstanding"), (0.8, "excellent"), (0.7, "acceptable"))
@@ -41,17 +35,17 @@ def headline(found: FittedOutcome, what: str, level: str) -> str:
     """What one predictor does to the odds, or whether several tell anything."""
     design = found.design
     names = [one.name for one in design.predictors]
-    if not below(found.p, 0.05):
+    if not shown(found.p):
         are = "is" if len(names) == 1 else "are"
         said = " and ".join(names) if len(names) <= 2 else f"the {len(names)} predictors"
-        return sentence_case(f"{said} {are} not shown to tell whether {what} is {level}.")
+        return f"These data do not show that {said} {are} related to the probability of {level} ({p_equals(found.p)})."
     if len(design.terms) == 1 and not design.predictors[0].levels:
         step, amount = step_text(design.predictors[0])
         ratio = found.ratio(1, 0.95, step)[0]
-        return f"{each_step(design.predictors[0], amount)} goes with odds of {level} that are {times(ratio)}."
+        return f"{each_step(design.predictors[0], amount)}, the odds of {level} are {times(ratio)}."
     both = " and ".join(names) if len(names) <= 2 else f"the {len(names)} predictors"
-    tell = "tells" if len(names) == 1 else "together tell"
-    return sentence_case(f"{both} {tell} something of whether {what} is {level}.")
+    are = "is" if len(names) == 1 else "together are"
+    return sentence_case(f"{both} {are} related to the probability of {level}.")
 
 
 def times(ratio: float) -> str:
@@ -69,7 +63,7 @@ def ratios(found: FittedOutcome, level: str, confidence: float) -> list[str]:
     design, made = found.design, list[str]()
     busy = {at for term in design.terms if len(term.parts) > 1 for at in term.parts}
     sure = percent_text(confidence)
-    others = ", the others held" if len(design.predictors) > 1 else ""
+    others = HELD if len(design.predictors) > 1 else ""
     for at, one in enumerate(design.predictors):
         if at in busy:
             continue
@@ -79,7 +73,7 @@ def ratios(found: FittedOutcome, level: str, confidence: float) -> list[str]:
                 ratio, low, high = found.ratio(column, confidence)
                 made.append(
                     f"For {name} the odds of {level} are {times(ratio)} than for {one.levels[0]}"
-                    f"{others} (odds ratio {significant(ratio, 3)}, {sure}: {significant(low, 3)} "
+                    f"{others} (odds ratio {significant(ratio, 3)}, {sure} interval {significant(low, 3)} "
                     f"to {significant(high, 3)}).".replace("as large than", "as large as").replace(
                         "the same than", "the same as"
                     )
@@ -88,38 +82,27 @@ def ratios(found: FittedOutcome, level: str, confidence: float) -> list[str]:
         step, amount = step_text(one)
         ratio, low, high = found.ratio(columns[0], confidence, step)
         made.append(
-            f"{each_step(one, amount)} goes with odds of {level} that are {times(ratio)}"
-            f"{others} (odds ratio {significant(ratio, 3)}, {sure}: {significant(low, 3)} to "
+            f"{each_step(one, amount)}, the odds of {level} are {times(ratio)}"
+            f"{others} (odds ratio {significant(ratio, 3)}, {sure} interval {significant(low, 3)} to "
             f"{significant(high, 3)})."
         )
     return made
-
-
-def odds_words(level: str) -> str:
-    return (
-        f"Odds are a probability over what is left to 1: a probability of 75\u00a0% is odds of "
-        f"3. Odds of {level} twice as large do not make {level} twice as likely."
-    )
 
 
 def area_words(found: FittedOutcome, level: str, noun: str) -> str:
     """What the area under the ROC curve says."""
     area = found.roc.area
     word = next((word for cut, word in AREAS if area >= cut), "poor")
-    return (
-        f"Of two {plural(noun)}, one {level} and one not, the first has the higher probability in "
-        f"{percent(area, 0)} of all pairs: the area under the ROC curve is {number(area, 3)}, which"
-        f" is {word} by Hosmer and Lemeshow (2000)."
-    )
+    return f"The area under the ROC curve is {number(area, 3)}, which is {word} (Hosmer and Lemeshow 2000)."
 
 
 def classed_words(classed: Classed, cut: float, level: str, noun: str, share: float) -> str:
     """How cases are classed at the cut-off, beside calling all the more frequent."""
     base = max(share, 1 - share)
     return (
-        f"Classed as {level} from a probability of {percent_text(cut)} on, "
-        f"{percent(classed.right)} of the {plural(noun)} are classed rightly; to call all of them "
-        f"{level if share >= 0.5 else f'not {level}'} would be right for {percent(base)}."
+        f"With a cut-off of {percent_text(cut)}, {percent(classed.right)} of the {plural(noun)} are classified "
+        f"correctly. To call all of them {level if share >= 0.5 else f'not {level}'} would be correct for "
+        f"{percent(base)}."
     )
 
 
@@ -134,12 +117,16 @@ def prediction(
 ) -> str:
     """The probability for values that were typed."""
     said, rest = held_text(found.design, row, unsaid)
-    begin = f"For a {noun} with {said}{rest}" if said else f"For a {noun} in the middle of all"
+    begin = (
+        f"For {with_article(noun)} with {said}{rest}"
+        if said
+        else f"For {with_article(noun)} at the means and reference levels of the predictors"
+    )
     middle, low, high = ends
     sure = percent_text(confidence)
     return (
-        f"{begin} the probability of {level} is about {percent(middle)}, between "
-        f"{percent(low)} and {percent(high)} ({sure})."
+        f"{begin}, the predicted probability of {level} is {percent(middle)} ({sure} interval {percent(low)} to "
+        f"{percent(high)})."
     )
 
 
@@ -151,7 +138,7 @@ def few(found: FittedOutcome, level: str) -> str:
 
 
 def bend_words(p: float) -> str:
-    return f"log odds are not straight: a bend is left ({p_equals(p)})"
+    return f"the log odds are not linear: there is a bend ({p_equals(p)})"
 
 
 def assumptions_of(r: LogisticReport) -> tuple[Assumption, ...]:
@@ -159,15 +146,13 @@ def assumptions_of(r: LogisticReport) -> tuple[Assumption, ...]:
     made = []
     rare = min(found.events, found.n - found.events)
     enough = rare >= ENOUGH * (found.terms - 1)
-    said = saying.few(found, level)
-    made.append(
-        Assumption("holds" if enough else "fails", f"{said}: {'enough' if enough else f'{ENOUGH} for each are wanted'}")
-    )
+    said = f"{saying.few(found, level)}: {'enough' if enough else f'a rule of thumb asks for {ENOUGH} per term'}"
+    made.append(Assumption("holds" if enough else "fails", said))
     if found.bend is not None:
         if below(found.bend, 0.01):
             made.append(Assumption("fails", saying.bend_words(found.bend)))
         else:
-            made.append(Assumption("holds", f"log odds are straight ({p_equals(found.bend)})"))
+            made.append(Assumption("holds", f"the log odds are linear ({p_equals(found.bend)})"))
     made.append(independence_of(r.s, r.design.noun))
     return tuple(made)
 

@@ -16,6 +16,7 @@ from theoros.numeric.regression.least_squares import Dependent, TooFewCases
 from theoros.table.formula import quoted
 from theoros.verbs.core.cautions import cause_cautions
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.data.columns import is_number, known_in, squarable
 from theoros.verbs.data.groups import workable
 from theoros.verbs.model.data import ModelPairs, PairsGroup, read_pairs
@@ -67,14 +68,16 @@ def _answer(s: ModelStatement, tables: Tables) -> Answer:
     values = y[design.rows]
     squarable(values, what, "what")
     if np.ptp(values) == 0:
-        raise CannotAnswer(f"{what} is the same in every row: there is nothing to tell. Choose another.", "what")
+        raise CannotAnswer(
+            f"{what} is the same in every row, so there is nothing to explain. Choose another column.", "what"
+        )
     try:
         found = fit_several(design, values)
     except Dependent as problem:
         said = f"{dependent_words(design, problem.which)}. Leave one of them out."
         raise CannotAnswer(said, "also", leave_out(s, design, problem.which[0])) from None
     except TooFewCases:
-        raise CannotAnswer("There are no more rows than terms. Take fewer predictors.", "also") from None
+        raise CannotAnswer("There must be more rows than terms. Use fewer predictors.", "also") from None
     return _answer_of(MultipleReport(s, tables, found, _pairs(s, tables, design, values)))
 
 
@@ -154,9 +157,8 @@ def _reading(r: MultipleReport) -> Reading:
     s, f, pairs = r.s, r.fit, r.pairs
     ratio, df, p = r.overall
     said = [
-        f"R² is {number(f.r_squared, 3)}, adjusted for the number of terms {number(f.adjusted, 3)};"
-        f" AICc is {number(f.aicc, 1)}. All together: F({df}, {whole(f.df)}) = "
-        f"{number(ratio, 2)}, {p_equals(p)}."
+        f"Test of all predictors together: F({df}, {whole(f.df)}) = {number(ratio, 2)}, {p_equals(p)}. "
+        f"Adjusted R² = {number(f.adjusted, 3)}."
     ]
     said += saying.slopes_of(pairs, f)
     idle = saying.useless(parts_of(f))
@@ -172,24 +174,21 @@ def _reading(r: MultipleReport) -> Reading:
             if not one.levels and not one.values.min() <= v <= one.values.max()
         ]
         if out:
-            worry.append(f"The value of {listed(out)} lies outside the data.")
+            worry.append(f"The value of {listed(out)} is outside the data.")
     if not r.plain:
         worry.append(
-            "A predictor that is in a product or a square is not judged by itself: what it "
-            "adds depends on where the other one is."
+            "A predictor that is part of a product or a square is not tested alone, because its effect depends on "
+            "the other one."
         )
     worry += thin_levels(r)
     if f.perfect:
-        worry.append("All rows lie on the model exactly, so that no errors can be told.")
-    worry.append(
-        "A set that is picked out of many by these data looks better than it is: its p-values "
-        "are too small and its intervals too narrow. Check it on other data."
-    )
-    worry += cause_cautions(r.pairs.table)
+        worry.append("All rows lie exactly on the model, so no standard errors can be calculated.")
+    if shown(p):
+        worry += cause_cautions(r.pairs.table)
     links = (
-        Link("Leave the further predictors out", sets=("also", ())),
+        Link("Remove the other predictors", sets=("also", ())),
         Link(
-            "Leave the products out" if s.products else "Try products of two (interactions)",
+            "Remove the products" if s.products else "Try products of two (interactions)",
             sets=("products", not s.products),
         ),
         *kept_of_several(s, f.design),

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, exact, listed, shortened
+from theoros.answer.nouns import counted
+from theoros.answer.wording import exact, listed, shortened
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind, NotAValue, parse_number
@@ -150,15 +151,14 @@ def read_design(s: ModelStatement, tables: Tables, there: Ints) -> Design:
         owners += [at] * len(own)
     if len(labels) > MOST_COLUMNS:
         raise CannotAnswer(
-            f"That makes {len(labels)} terms, more than the {MOST_COLUMNS} that can be reckoned "
-            f"with. Take fewer predictors, or leave out products.",
+            f"That makes {len(labels)} terms, more than the {MOST_COLUMNS} that can be used. Use fewer predictors, "
+            "or remove products.",
             "also",
         )
     matrix = build(predictors, terms, [one.values for one in predictors])
     if matrix.shape[0] <= matrix.shape[1]:
         raise CannotAnswer(
-            f"{counted(matrix.shape[1], 'term')} cannot be told from "
-            f"{counted(matrix.shape[0], table.noun)}: "
+            f"{counted(matrix.shape[1], 'term')} cannot be estimated from {counted(matrix.shape[0], table.noun)}: "
             + ("take fewer predictors." if len(names) > 1 else "more are needed."),
             "also",
         )
@@ -179,19 +179,17 @@ def _predictor(table: Table, column: Column, values: Floats, reference: str | No
         squarable(values, column.name, "also")
         if np.ptp(values) == 0:
             raise CannotAnswer(
-                f"{column.name} is the same in every row, so that nothing can be told of what goes "
-                f"with it. Leave it out.",
-                "also",
+                f"{column.name} is the same in every row, so it cannot explain anything. Remove it.", "also"
             )
         return Predictor(column, values, middle=float(values.mean()))
     levels = tuple(table.levels(column.name))
     here = np.unique(values).astype(np.int64)
     if here.size < 2:
-        raise CannotAnswer(f"{column.name} has one level only in these rows. Leave it out.", "also")
+        raise CannotAnswer(f"{column.name} has only one level in these rows. Remove it.", "also")
     if here.size > MOST_LEVELS:
         raise CannotAnswer(
-            f"{column.name} has {here.size} levels, more than the {MOST_LEVELS} that a model takes."
-            f" Merge levels, or leave it out.",
+            f"{column.name} has {here.size} levels, more than the {MOST_LEVELS} that a model can use. Merge "
+            "levels, or remove it.",
             "also",
         )
     order = sorted(here.tolist(), key=lambda code: levels[code] != reference)
@@ -213,8 +211,8 @@ def dependent_words(design: Design, which: tuple[int, ...]) -> str:
     if not others:
         return f"{name} is the same in every row"
     if len(others) == 1:
-        return f"{name} follows from {others[0]}: they say the same"
-    return f"{name} follows from {listed(others)} taken together"
+        return f"{name} is determined by {others[0]}"
+    return f"{name} is determined by {listed(others)} together"
 
 
 def leave_out(s: ModelStatement, design: Design, column: int) -> tuple[tuple[str, str, object], ...]:
@@ -270,6 +268,6 @@ def _whose(design: Design, piece: str, place: int) -> tuple[int, str]:
                 return at, rest.lstrip(" =:").strip()
     if place >= len(design.predictors):
         raise CannotAnswer(
-            f"“{piece}” is one value too many: there are {counted(len(design.predictors), 'predictor')}.", "values"
+            f"“{piece}” is one value too many. There are {counted(len(design.predictors), 'predictor')}.", "values"
         )
     return place, piece

@@ -40,7 +40,7 @@ def _frame(f: Several, at: int, own: Floats, ends: tuple[float, float], response
     """One scale for all frames, so that what the predictors do can be compared."""
     one = f.design.predictors[at]
     left = own + f.residuals
-    up = Axis(*ends, f"{response}, the others held" if at == 0 else "")
+    up = Axis(*ends, f"{response}, with the other predictors held constant" if at == 0 else "")
     layers: list[Layer] = [Level(0.0)]
     x = _places(one)
     layers.append(

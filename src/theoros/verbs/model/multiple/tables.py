@@ -25,7 +25,7 @@ from theoros.verbs.model.multiple.report import MultipleReport
 from theoros.verbs.model.multiple.words import HIGH
 from theoros.verbs.procedures.anova_table import Source, anova_table
 
-INFLATION = "1 where the others tell nothing of it; from 10 on it is hardly its own."
+INFLATION = "1 if it is unrelated to the other predictors; 10 or more if it is strongly related to them."
 
 
 def tables_of(r: MultipleReport) -> tuple[ResultTable, ...]:
@@ -76,7 +76,7 @@ _PARTS: tuple[TableColumn[TermPart], ...] = (
 
 
 def _parts(r: MultipleReport) -> ResultTable:
-    return table_of("parts", _PARTS, parts_of(r.fit), title="What each adds to all the others")
+    return table_of("parts", _PARTS, parts_of(r.fit), title="What each adds to the others")
 
 
 def _variance(r: MultipleReport) -> ResultTable:
@@ -118,7 +118,7 @@ def _subsets(r: MultipleReport) -> ResultTable | None:
         "subsets",
         columns,
         found,
-        title="Fewer predictors",
+        title="Fewer predictors (a set chosen by the same data looks better than it is)",
         methods=True,
         sets=lambda one: ("subset", one.names),
         chosen=lambda one: set(one.names) == every,

@@ -3,16 +3,26 @@
 from __future__ import annotations
 
 from theoros.answer.parts import Assumption
-from theoros.answer.wording import exact, listed, number, p_equals, percent_text, sentence_case, significant, with_unit
+from theoros.answer.wording import (
+    exact,
+    listed,
+    number,
+    p_equals,
+    percent_text,
+    places_of_ends,
+    sentence_case,
+    significant,
+    with_unit,
+)
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
-from theoros.numeric.levels import below
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.model.data import ModelPairs
 from theoros.verbs.model.multiple import words as saying
 from theoros.verbs.model.multiple.data import Design, Predictor, Term
 from theoros.verbs.model.multiple.fit import Several, TermPart
 from theoros.verbs.model.multiple.report import MultipleReport
-from theoros.verbs.model.words.amounts import change_text, more_text, points, round_step, share_text
+from theoros.verbs.model.words.amounts import HELD, for_each, higher, round_step, share_text
 from theoros.verbs.model.words.assumptions import checks_of
 
 HIGH = 10.0
@@ -26,11 +36,8 @@ def step_text(one: Predictor) -> tuple[float, str]:
 
 
 def each_step(one: Predictor, amount: str) -> str:
-    """ "Each extra 10 mm of leaf length", "Each step of 2 in age"."""
-    if one.column.unit:
-        step = step_of_values(one)
-        return f"Each extra {points(step, amount, one.column.unit)} of {one.name}"
-    return f"Each step of {amount} in {one.name}"
+    """ "For each extra 10 mm of leaf length", "For each increase of 2 in age"."""
+    return for_each(one.name, one.column.unit, step_of_values(one), amount)
 
 
 def step_of_values(one: Predictor) -> float:
@@ -42,56 +49,55 @@ def step_of_values(one: Predictor) -> float:
 
 
 def slopes_of(pairs: ModelPairs, f: Several) -> list[str]:
-    """What each predictor goes with, the others held; none for those in products or squares."""
+    """What a step of each predictor changes, with the others held constant; none for those in products or squares."""
     design, made = f.design, list[str]()
     busy = {at for term in design.terms if len(term.parts) > 1 for at in term.parts}
     y = pairs.response.name
+    constant = HELD if len(design.predictors) > 1 else ""
     for at, one in enumerate(design.predictors):
         if at in busy:
             continue
         columns = (design.owners == design.terms.index(Term((at,)))).nonzero()[0]
         if one.levels:
             parts = [
-                f"about {change_text(pairs, abs(float(b)))} {'more' if b > 0 else 'less'} for {level}"
+                f"{higher(pairs, float(b))} for {level}"
                 for level, b in zip(one.levels[1:], f.coefficients[columns], strict=True)
             ]
-            made.append(f"Compared with {one.levels[0]} ({one.name}), the others held, {y} is {listed(parts)}.")
+            made.append(f"Compared with {one.levels[0]} ({one.name}), the predicted {y} is {listed(parts)}{constant}.")
             continue
         step, amount = step_text(one)
         change = float(f.coefficients[columns[0]]) * step
-        said = more_text(pairs, f"about {change_text(pairs, abs(change))}", change > 0)
-        made.append(f"{each_step(one, amount)} goes with {said}, the others held.")
+        made.append(f"{each_step(one, amount)}, the predicted {y} is {higher(pairs, change)}{constant}.")
     return made
 
 
 def headline(pairs: ModelPairs, f: Several, p: float) -> str:
     """How much is explained, or that nothing is shown."""
     names = [one.name for one in f.design.predictors]
-    both = " and ".join(names) if len(names) == 2 else f"The {len(names)} predictors"
+    both = names[0] if len(names) == 1 else " and ".join(names) if len(names) == 2 else f"the {len(names)} predictors"
     y = pairs.response.name
-    if not below(p, 0.05):
-        return sentence_case(f"{both} are not shown to tell anything of {y}.")
+    if not shown(p):
+        help_ = "helps" if len(names) == 1 else "help"
+        return f"These data do not show that {both} {help_} to predict {y} ({p_equals(p)})."
     together = " together" if len(names) > 1 else ""
-    verb = "explain" if len(names) > 1 else "explains"
-    return sentence_case(f"{both}{together} {verb} {share_text(f.r_squared)} of the variation of {y}.")
+    return sentence_case(f"{share_text(f.r_squared)} of the variation in {y} is explained by {both}{together}.")
 
 
 def useless(parts: list[TermPart]) -> str:
     """Which predictors add nothing that is shown."""
-    idle = [one for one in parts if not below(one.p, 0.05)]
+    idle = [one for one in parts if not shown(one.p)]
     if not idle:
         return ""
     names = [one.label for one in idle]
     if len(names) == 1:
-        return f"{sentence_case(names[0])} is not shown to add anything to the others ({p_equals(idle[0].p)})."
+        return f"{sentence_case(names[0])} does not add significantly to the other predictors ({p_equals(idle[0].p)})."
     if len(names) == 2:
         return (
-            f"Neither {names[0]} nor {names[1]} is shown to add anything to all the others; "
-            f"that does not say that both can go."
+            f"Neither {names[0]} nor {names[1]} adds significantly once the others are in the model. Both together "
+            "may still matter."
         )
     return (
-        f"None of {listed(names)} is shown to add anything to all the others; that does not "
-        f"say that all of them can go."
+        f"None of {listed(names)} adds significantly once the others are in the model. Together they may still matter."
     )
 
 
@@ -101,10 +107,10 @@ def held_text(design: Design, row: Floats, unsaid: tuple[str, ...]) -> tuple[str
     for one, v in zip(design.predictors, row.tolist(), strict=True):
         if one.name not in unsaid:
             number_ = with_unit(exact(float(f"{v:.8g}")), one.column.unit)
-            said.append(f"{one.name} {one.levels[int(v)] if one.levels else number_}")
+            said.append(f"{one.name} = {one.levels[int(v)] if one.levels else number_}")
     if not unsaid or not said:
         return ", ".join(said), ""
-    return ", ".join(said), f" (and {', '.join(unsaid)} at the mean or the level compared with)"
+    return ", ".join(said), f" (and {', '.join(unsaid)} at the mean or the reference level)"
 
 
 def prediction(
@@ -120,15 +126,15 @@ def prediction(
     places = min(8, pairs.decimals[1] + 1)
     unit = pairs.response.unit
     said, rest = held_text(f.design, row, unsaid)
-    begin = f"For {said}{rest}" if said else "For the middle of all"
+    begin = f"For {said}{rest}" if said else "At the means and reference levels of the predictors"
     low, high = ends["mean"]
     first, last = ends["single"]
     sure = percent_text(confidence)
+    places = places_of_ends(low, high, most=places)
     return (
-        f"{begin} about {with_unit(number(value, places), unit)} is predicted: between "
-        f"{number(low, places)} and {with_unit(number(high, places), unit)} for the mean, and "
-        f"between {number(first, places)} and {with_unit(number(last, places), unit)} for a single "
-        f"{pairs.noun} ({sure})."
+        f"{begin}, the predicted {pairs.response.name} is {with_unit(number(value, places), unit)}. "
+        f"The {sure} interval for the mean is {number(low, places)} to {with_unit(number(high, places), unit)}. "
+        f"For a single {pairs.noun} it is {number(first, places)} to {with_unit(number(last, places), unit)}."
     )
 
 
@@ -147,7 +153,7 @@ def thin_levels(r: MultipleReport) -> list[str]:
     for one in r.fit.design.predictors:
         for code, level in enumerate(one.levels):
             if int((one.values == code).sum()) == 1:
-                made.append(f"{level} of {one.name} has one row only, which the model fits exactly.")
+                made.append(f"{level} of {one.name} has only one row, which the model fits exactly.")
     return made
 
 
@@ -163,10 +169,10 @@ def assumptions_of(r: MultipleReport) -> tuple[Assumption, ...]:
         made.append(
             Assumption(
                 "judge",
-                f"{listed(high)} can hardly be told from the others: variance inflation "
+                f"{listed(high)}: strongly related to the other predictors (multicollinearity), variance inflation "
                 f"up to {number(float(f.inflations.max()), 1)}",
             )
         )
     else:
-        made.append(Assumption("holds", "each predictor can be told from the others"))
+        made.append(Assumption("holds", "no strong relation among the predictors (multicollinearity)"))
     return tuple(made)

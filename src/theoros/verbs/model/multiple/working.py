@@ -14,8 +14,7 @@ def working_of(r: MultipleReport) -> tuple[Step, ...]:
     f, s = r.fit, r.s
     rss, total = f.rss, sum_of_squares(f.y)
     lines = [
-        "With X for the matrix of the terms, a 1 first, the normal equations are "
-        "X′X b = X′y; they are solved by an orthogonal decomposition of X.",
+        "The coefficients make the sum of the squared residuals as small as possible (least squares).",
         saying.equation(f, str(s.what)),
     ]
     made = [Step("The coefficients", tuple(lines))]

@@ -8,27 +8,18 @@ from typing import TYPE_CHECKING
 from theoros.answer.cannot import CannotAnswer
 from theoros.answer.formulas.notation import formula
 from theoros.answer.formulas.written import to_latex
+from theoros.answer.nouns import counted, plural, with_article
 from theoros.answer.parts import Answer, Draft, Link, Reading, Section
 from theoros.answer.picture import Picture
-from theoros.answer.wording import (
-    counted,
-    listed,
-    number,
-    p_equals,
-    plural,
-    sentence_case,
-    significant,
-    whole,
-    with_article,
-)
+from theoros.answer.wording import listed, number, p_equals, sentence_case, significant, whole
 from theoros.lazy_imports import np
-from theoros.numeric.levels import below
 from theoros.table.formula import quoted
 from theoros.table.kinds import Kind
 from theoros.verbs import follow_ups
 from theoros.verbs.core.answering import answer
 from theoros.verbs.core.row_links import row_links
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.data.one_sample import Levels
 from theoros.verbs.data.two_numbers import TwoNumbers
 from theoros.verbs.model.curves.curve import Fitted, LinearCurve, equation, plain_equation
@@ -90,17 +81,15 @@ def _of_levels(s: ModelStatement, table: Table, tables: Tables) -> Answer:
     numeric = is_numeric(levels)
     links = []
     said = [
-        f"A curve goes along numbers, and {against} has levels: {', '.join(levels[:6])}"
-        f"{' …' if len(levels) > 6 else ''}."
+        f"A curve needs numbers, and {against} has levels: {', '.join(levels[:6])}{' …' if len(levels) > 6 else ''}."
     ]
     if numeric:
         links.append(Link(f"Read the levels of {against} as numbers", sets=("as_numbers", True)))
-        said.append("Its levels are numbers: they can be read as such here, as the table stands.")
+        said.append("Its levels are numbers, so they can be used as numbers here. The table does not change.")
     elif ordered and len(levels) > 2:
         links.append(Link(f"Read {against} by its order, as 1 to {len(levels)}", sets=("as_numbers", True)))
         said.append(
-            "Means by level use no order: any exchange of the levels gives the same answer. Read "
-            "as 1, 2, 3, … each level counts as far from the next as from the one before."
+            "Means by level do not use the order of the levels. Read as 1, 2, 3, …, the levels have equal distances."
         )
     analysis = follow_ups.hypothesis_test(Levels(what, against), "mean", "anova", table=s.table)
     links.append(Link(f"Compare the means of {what} by {against} (one-way analysis)", statement=analysis))
@@ -124,7 +113,7 @@ def _without_curve(r: CurveReport, why: str) -> Answer:
     return Answer(
         picture=picture,
         reading=Reading(
-            f"No {curve.label} can be told here: {why}.",
+            f"{sentence_case(with_article(curve.label))} cannot be fitted here: {why}.",
             () if _other_curves(r) else ("Choose another column, or collect more rows.",),
             next=_other_curves(r),
         ),
@@ -143,7 +132,7 @@ def _answer(r: CurveReport) -> Answer:
     s, pairs = r.s, r.pairs
     if not r.fits:
         raise CannotAnswer(
-            f"In none of the groups can a curve be told: {r.drawn[0].fitted}. Choose other groups, or none.",
+            f"No curve can be fitted in any group: {r.drawn[0].fitted}. Choose other groups, or none.",
             "by",
             ((f"All {plural(pairs.noun)} together", "by", None),),
         )
@@ -229,13 +218,14 @@ def _reading(r: CurveReport) -> Reading:
     f = judged.fitted
     said = [strength(pairs, f), not_shown(pairs, f), at_zero(pairs, f)]
     if slope_is_not_shown(f):
-        said.insert(0, f"{f.curve.told(pairs, f)[:-1]}, as far as it can be seen.")
+        told = f.curve.told(pairs, f)
+        said.insert(0, f"In the fitted line: {told[:1].lower()}{told[1:]}")
     said += [prediction(s, pairs, f, at) for at in s.reads()[:4]]
     best, why = suggested(r.found) if r.found else ("", "")
     if best and best != s.curve and curve_of(s).suggests:
         said.append(f"Suggested: {with_article(curve_of(s, best).label)}, {why}.")
     elif r.found and not best and not curve_of(s).is_line:
-        said.append("No curve is shown to do better than a level line here.")
+        said.append("No curve fits significantly better than a level line here.")
     worry = cautions(s, pairs, f)
     if judged.outliers.size:
         place = int(judged.outliers[np.argmax(np.abs(f.residuals[judged.outliers]))])
@@ -249,7 +239,7 @@ def _reading(r: CurveReport) -> Reading:
             ).strip(),
         )
     if f.perfect:
-        worry.insert(0, "All pairs lie on the curve exactly, so that no errors can be told.")
+        worry.insert(0, "All pairs lie exactly on the curve, so no standard errors can be calculated.")
     return Reading(
         headline(pairs, f),
         tuple(text for text in said if text),
@@ -272,11 +262,12 @@ def _slopes_said(r: CurveReport) -> list[str]:
     said = [f"Slopes{f' ({per})' if per else ''}: {', '.join(slopes)}."]
     found, common = r.alike
     if found is not None:
-        shown = "differ" if below(found.p, 0.05) else "are not shown to differ"
+        differ = shown(found.p)
+        verdict = "differ" if differ else "do not differ significantly"
+        one_slope = "" if differ else f" A common slope would be {significant(common, 3)}."
         said.append(
-            f"The slopes {shown}: F({found.df1}, {whole(found.df2)}) = "
-            f"{number(found.f, 2)}, {p_equals(found.p)}. A slope common to all would be "
-            f"{significant(common, 3)}."
+            f"The slopes {verdict}: F({found.df1}, {whole(found.df2)}) = "
+            f"{number(found.f, 2)}, {p_equals(found.p)}.{one_slope}"
         )
     return said
 
@@ -293,11 +284,11 @@ def _group_worries(r: CurveReport) -> list[str]:
         ]
         if out:
             where = sentence_case(place_text(r.pairs, at))
-            worry.append(f"{where} lies outside the data of {listed(out)}.")
-    if found is not None and alike is not None and below(alike.p, 0.05) and not below(found.p, 0.05):
+            worry.append(f"{where} is outside the data of {listed(out)}.")
+    if found is not None and alike is not None and shown(alike.p) and not shown(found.p):
         worry.append(
-            "The two tests ask different things, and near the limit they can disagree: trust "
-            "the picture and the sizes more than either."
+            "The two tests ask different questions, so they can disagree when the result is close. Look at the "
+            "picture and the slopes."
         )
     return worry
 
@@ -308,17 +299,17 @@ def _group_reading(r: CurveReport) -> Reading:
     head = f"{label[:1].upper()}{label[1:]}s were fitted to {counted(len(r.fits), 'group')}."
     found, alike = r.separate, r.alike[0]
     if found is not None:
-        better = "do better than one for all together"
-        head = f"Curves of their own {better if below(found.p, 0.05) else f'are not shown to {better}'}."
+        fit_better = "fit better" if shown(found.p) else "do not fit significantly better"
+        head = f"Separate {label}s for the groups {fit_better} than one common {label}."
         one_each = (
-            f"One {label} for each group against one for all: F({found.df1}, "
+            f"Test of separate against common: F({found.df1}, "
             f"{whole(found.df2)}) = {number(found.f, 2)}, {p_equals(found.p)}."
         )
         said = [one_each, *said]
-    if found is not None and alike is not None and below(found.p, 0.05) and not below(alike.p, 0.05):
-        said.append("So the lines lie apart, and nothing shows that their slopes differ.")
+    if found is not None and alike is not None and shown(found.p) and not shown(alike.p):
+        said.append("So the lines differ in height, but not significantly in slope.")
     panels = "Show all in one picture" if s.panels else "Show a panel for each group"
-    links = Link("One curve for all together", sets=("by", None)), Link(panels, sets=("panels", not s.panels))
+    links = Link("One curve for all groups", sets=("by", None)), Link(panels, sets=("panels", not s.panels))
     return Reading(head, tuple(said), cautions=tuple(_group_worries(r)), next=links)
 
 
@@ -349,10 +340,12 @@ def links_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, best: str)
     f, made = judged.fitted, list[Link]()
     rows = sorted({int(pairs.all.rows[at]) for at in judged.outliers.tolist()})
     if best and best != s.curve and curve_of(s).suggests:
-        made.append(Link(f"Use the {curve_of(s, best).label}, which is suggested", sets=("curve", best)))
+        made.append(Link(f"Use the {curve_of(s, best).label} (suggested)", sets=("curve", best)))
     if judged.heteroscedastic and curve_of(s).tries_logs and (f.y > 0).all():
         other = "power by logs" if (f.x > 0).all() else "exponential by logs"
-        made.append(Link(f"Try the {curve_of(s, other).label}, as the spread is uneven", sets=("curve", other)))
+        made.append(
+            Link(f"Try the {curve_of(s, other).label}, because the spread is not constant", sets=("curve", other))
+        )
     made += row_links(pairs.table, rows)
     known = [
         c.name
@@ -362,7 +355,7 @@ def links_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, best: str)
     made += [Link(f"One curve for each {name}", sets=("by", name)) for name in known[:2]]
     if s.read is None:
         middle = float(f"{float(np.median(f.x)):.3g}")
-        made.append(Link("Read a prediction", sets=("read", middle)))
+        made.append(Link("Predict a value", sets=("read", middle)))
     if curve_of(s).regression_line and pairs.predictor.kind is Kind.NUMBER:
         data = TwoNumbers(s.what, s.against)
         slope_test = follow_ups.hypothesis_test(data, "slope", "t of a slope", table=s.table)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from theoros.answer.formulas.notation import formula
 from theoros.answer.formulas.written import to_line
+from theoros.answer.nouns import plural
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, cell
 from theoros.answer.result_tables import (
     Coefficient,
@@ -21,7 +22,7 @@ from theoros.answer.result_tables import (
     table_of,
     words,
 )
-from theoros.answer.wording import number, plural, significant, whole
+from theoros.answer.wording import number, significant, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.student import StudentT
 from theoros.verbs.model.curves.curve import Fitted, equation
@@ -72,8 +73,8 @@ def curves_table(r: CurveReport) -> ResultTable:
         label = f"{label}: {to_line(formula(eq))}" if eq else label
         said = f"{said} · suggested" if name == best else said
         rows.append(ComparedRow(label, name, one.fitted, said, tone, sets=sets, chosen=chosen))
-    name_, shows = Heading("curve", "Curve", numeric=False), Heading("shows", "what the residuals show", numeric=False)
-    return comparison("ways", rows, name_, columns, shows)
+    name_, shows = Heading("curve", "Curve", numeric=False), Heading("shows", "residuals", numeric=False)
+    return comparison("methods", rows, name_, columns, shows)
 
 
 def _coefficients(r: CurveReport) -> ResultTable:
@@ -114,7 +115,7 @@ def groups_table(r: CurveReport) -> ResultTable:
         *(Heading(f"b{at}", name) for at, name in enumerate(meanings)),
         Heading("r2", "R²"),
         Heading("sd", "residual SD"),
-        Heading("shows", "what the residuals show", numeric=False),
+        Heading("shows", "residuals", numeric=False),
     )
     return ResultTable("groups", headings, tuple(rows))
 

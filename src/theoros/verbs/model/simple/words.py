@@ -5,12 +5,23 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import listed, number, p_equals, percent_text, plural, sentence_case, significant
+from theoros.answer.nouns import plural
+from theoros.answer.wording import (
+    listed,
+    number,
+    p_equals,
+    percent_text,
+    places_of_ends,
+    r_text,
+    sentence_case,
+    significant,
+    with_unit,
+)
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.student import StudentT
-from theoros.numeric.levels import below
 from theoros.numeric.regression.least_squares import sum_of_squares
 from theoros.verbs.core.cautions import cause_cautions
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.model.curves.curve import CannotFit, Fitted
 from theoros.verbs.model.curves.fits import overall_test
 from theoros.verbs.model.data import ModelPairs
@@ -21,6 +32,8 @@ if TYPE_CHECKING:
 
 STRONG = ((0.5, "strong"), (0.3, "medium"), (0.1, "weak"))
 """Words for the size of r by the cuts of Cohen 1988."""
+FEW_FOR_A_WORD = 10
+"""With fewer pairs r varies too much for a word about its size."""
 
 
 def p_of_slope(f: Fitted) -> float:
@@ -33,19 +46,19 @@ def p_of_slope(f: Fitted) -> float:
 def slope_is_not_shown(f: Fitted) -> bool:
     """Whether the slope of a straight line may be chance; False of what has no such slope."""
     p = p_of_slope(f)
-    return not math.isnan(p) and not below(p, 0.05)
+    return not math.isnan(p) and not shown(p)
 
 
 def not_shown(pairs: ModelPairs, f: Fitted) -> str:
     """That a curve may be chance; empty where it is shown, or cannot be tested."""
     found = overall_test(f)
-    if found is None or below(found[2], 0.05):
+    if found is None or shown(found[2]):
         return ""
     more, ratio, p = found
     about = "about " if f.curve.overall == "approximate" else ""
     return (
-        f"That it explains more than chance would is not shown: {about}F({more}, {f.df}) = "
-        f"{number(ratio, 2)}, {p_equals(p)}."
+        f"There is not enough evidence that the {f.curve.label} explains any of the variation: {about}F({more}, "
+        f"{f.df}) = {number(ratio, 2)}, {p_equals(p)}."
     )
 
 
@@ -53,8 +66,9 @@ def headline(pairs: ModelPairs, f: Fitted) -> str:
     """What the curve says, in the units of both; of a line, whether it is shown at all."""
     if slope_is_not_shown(f):
         p = p_of_slope(f)
-        return sentence_case(
-            f"{pairs.response.name} is not shown to go with {pairs.predictor.name} along a line ({p_equals(p)})."
+        return (
+            f"These data do not show a linear relation between {pairs.response.name} and {pairs.predictor.name} "
+            f"({p_equals(p)})."
         )
     return f.curve.told(pairs, f)
 
@@ -65,17 +79,14 @@ def strength(pairs: ModelPairs, f: Fitted) -> str:
     if math.isnan(share):
         return ""
     if share <= 0:
-        return f"The {f.curve.label} explains nothing of the variation of {y}."
-    said = f"The {f.curve.label} explains {share_text(share)} of the variation of {y}"
+        return f"The {f.curve.label} explains none of the variation in {y}."
+    said = f"{sentence_case(share_text(share))} of the variation in {y} is explained by the"
     if not f.curve.regression_line:
-        said += " (R² in the scale of y)"
-        if f.curve.is_line or not f.curve.least_squares:
-            return f"{said}."
-        return f"{said}. r is told of straight lines only: it says nothing of a curve."
-    slope = float(f.coefficients[1])
-    r = math.copysign(math.sqrt(share), slope)
+        return f"{said} {f.curve.label}."
+    r = math.copysign(math.sqrt(share), float(f.coefficients[1]))
     word = next((w for cut, w in STRONG if abs(r) >= cut), "very weak")
-    return f"{said}: r = {number(r, 2)}, which is {word} by the cuts of Cohen (1988)."
+    strong = f", a {word} relation" if f.n >= FEW_FOR_A_WORD else ""
+    return f"{said} linear relation with {pairs.predictor.name} (r = {r_text(r)}{strong})."
 
 
 def at_zero(pairs: ModelPairs, f: Fitted) -> str:
@@ -86,9 +97,9 @@ def at_zero(pairs: ModelPairs, f: Fitted) -> str:
     x = pairs.predictor.name
     reach = high - low
     if low - 0.1 * reach <= 0 <= high + 0.1 * reach:
-        return f"Where {x} is 0, the line is at {y_text(pairs, float(f.coefficients[0]))}."
+        return f"Where {x} is 0, the predicted {pairs.response.name} is {y_text(pairs, float(f.coefficients[0]))}."
     where = f"begin at {x_text(pairs, low)}" if low > 0 else f"end at {x_text(pairs, high)}"
-    return f"At a {x} of 0 the line has no meaning: the data {where}."
+    return f"The intercept ({x} 0) has no meaning here, because the data {where}."
 
 
 def middle_of(f: Fitted) -> str:
@@ -102,7 +113,7 @@ def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, sh
     value = float(f.predict(place)[0])
     said_x = place_text(pairs, at)
     if not math.isfinite(value):
-        return f"at {said_x}: no prediction" if short else f"At {said_x} there is no prediction."
+        return f"at {said_x}: no prediction" if short else f"There is no prediction at {said_x}."
     ends = {}
     for name, single in (("mean", False), ("single", True)):
         band = f.band(place, s.confidence, single=single)
@@ -120,17 +131,22 @@ def prediction(s: ModelStatement, pairs: ModelPairs, f: Fitted, at: float, *, sh
             text += f", one {noun} {number(low, places)} to {number(high, places)}"
         return text
     sure = percent_text(s.confidence)
-    text = f"At {said_x} about {y_text(pairs, value)} is predicted"
+    unit = pairs.response.unit
+    if ends:
+        places = places_of_ends(*ends.get("mean", ends.get("single", (value, value))), most=places)
+    text = f"At {said_x}, the predicted {pairs.response.name} is {with_unit(number(value, places), unit)}."
+    said = []
     if "mean" in ends:
         low, high = ends["mean"]
-        text += (
-            f": between {number(low, places)} and {y_text(pairs, high)} for the "
-            f"{middle_of(f)} of all such {plural(noun)}"
-        )
+        span = f"{number(low, places)} to {with_unit(number(high, places), unit)}"
+        said.append(f"The {sure} interval for the {middle_of(f)} of all such {plural(noun)} is {span}.")
     if "single" in ends:
         low, high = ends["single"]
-        text += f", and between {number(low, places)} and {y_text(pairs, high)} for a single {noun}"
-    return f"{text} ({sure})." if ends else f"{text}."
+        span = f"{number(low, places)} to {with_unit(number(high, places), unit)}"
+        said.append(
+            f"For a single {noun} it is {span}." if said else (f"The {sure} interval for a single {noun} is {span}.")
+        )
+    return " ".join((text, *said))
 
 
 def cautions(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> list[str]:
@@ -142,12 +158,12 @@ def cautions(s: ModelStatement, pairs: ModelPairs, f: Fitted) -> list[str]:
         said = sentence_case(listed([place_text(pairs, at) for at in out]))
         lies = "lies" if len(out) == 1 else "lie"
         made.append(
-            f"{said} {lies} outside the data ({x_text(pairs, low)} to {x_text(pairs, high)}): "
-            f"nothing shows that the curve goes on there."
+            f"{said} {lies} outside the data ({x_text(pairs, low)} to {x_text(pairs, high)}), and the curve may "
+            "not continue there."
         )
     if f.curve.how:
         made.append(f.curve.how)
-    return [*made, *cause_cautions(pairs.table)]
+    return made if slope_is_not_shown(f) else [*made, *cause_cautions(pairs.table)]
 
 
 def without_row(pairs: ModelPairs, f: Fitted, place: int) -> str:

@@ -49,7 +49,7 @@ def _lack(lack: tuple[float, int, int]) -> Step:
     return Step(
         "Lack of fit, where x repeats",
         (
-            "Rows with the same x differ by pure error alone; what the curve misses beyond that is lack of fit.",
+            "Rows with the same x differ only by pure error. The rest of the residuals is lack of fit.",
             formula(f"F = {statistic(f, 1)} {{with}} {df1} {{and}} {df2} {{degrees of freedom}}"),
             formula(p_equals(p)),
         ),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
+from theoros.answer.nouns import singular
 from theoros.answer.wording import exact, number, sentence_case, significant, whole, with_unit
 from theoros.verbs.core.cautions import assigned
 from theoros.verbs.model.data import ModelPairs
@@ -60,17 +61,18 @@ def causes(pairs: ModelPairs) -> bool:
     return assigned(pairs.table)
 
 
-def brings(pairs: ModelPairs) -> str:
-    """The verb between x and y: only where x was assigned by chance is it one of causes."""
-    return "brings" if causes(pairs) else "goes with"
+def caused(pairs: ModelPairs, change: str) -> str:
+    """The change of y behind "for each …": only where x was assigned by chance is it one of causes."""
+    y = pairs.response.name
+    return f"{y} becomes {change}" if causes(pairs) else f"the predicted {y} is {change}"
 
 
 def level_words(pairs: ModelPairs, x: Floats, level: float, half: float) -> str:
     """A level that a curve comes near, and where half of it is reached."""
     y = pairs.response.name
     return (
-        f"{y[:1].upper()}{y[1:]} comes near a level of about {y_text(pairs, level)}; half "
-        f"of it is reached at about {x_text(pairs, rounded_place(x, half))}."
+        f"{y[:1].upper()}{y[1:]} approaches a level of about {y_text(pairs, level)}. Half of that level is reached "
+        f"at about {x_text(pairs, rounded_place(x, half))}."
     )
 
 
@@ -90,53 +92,54 @@ def points(step: float, amount: str, unit: str) -> str:
 
 
 def each_step(pairs: ModelPairs, step: float, amount: str) -> str:
-    """ "Each extra 10 mm of leaf length", "Each step of 2 in age"."""
-    if pairs.predictor.unit:
-        return f"Each extra {points(step, amount, pairs.predictor.unit)} of {pairs.predictor.name}"
-    return f"Each step of {exact(float(f'{step:.3g}'))} in {pairs.predictor.name}"
+    """ "For each extra 10 mm of leaf length", "For each extra child", "For each increase of 2 in age"."""
+    return for_each(pairs.predictor.name, pairs.predictor.unit, step, amount)
+
+
+HELD = ", with the other predictors held constant"
+TIMES = ("year", "month", "week", "day", "hour", "minute", "second", "quarter")
+
+
+def for_each(name: str, unit: str, step: float, amount: str) -> str:
+    """How to begin a sentence on a step of a column: in its unit, by the thing that it counts, or as a number."""
+    if unit:
+        amount = with_unit("1", unit).partition("\u00a0")[2] if step == 1 else amount
+        return f"For each extra {points(step, amount, unit)} of {name}"
+    if step == 1 and (one := name if name in TIMES else singular(name)):
+        return f"For each extra {one}"
+    return f"For each increase of {exact(float(f'{step:.3g}'))} in {name}"
 
 
 def slope_words(pairs: ModelPairs, slope: float, low: float, high: float) -> str:
-    """ "Each extra mm of leaf length goes with about 0.42 g more leaf mass"."""
+    """ "For each extra mm of leaf length, the predicted leaf mass is 0.42 g higher, on average"."""
     step = step_of(pairs, low, high)
     change = slope * step
-    said = change_text(pairs, abs(change))
     x, y = pairs.predictor.name, pairs.response.name
     amount = with_unit(exact(float(f"{step:.3g}")), pairs.predictor.unit)
     if step == 1 and pairs.predictor.unit and len(pairs.predictor.unit) < 16:
         amount = pairs.predictor.unit
-    verb = brings(pairs)
     if change == 0:
         return f"{sentence_case(y)} does not change with {x}"
-    goes = more_text(pairs, f"about {said}", change > 0)
-    if pairs.names:
-        return f"Each level of {x} {verb} {goes} than the one before"
-    return f"{each_step(pairs, step, amount)} {verb} {goes}"
+    begin = f"From one level of {x} to the next" if pairs.names else each_step(pairs, step, amount)
+    return f"{begin}, {caused(pairs, higher(pairs, change))}, on average"
 
 
-def times_text(pairs: ModelPairs, factor: float) -> str:
-    """ "about 5 % more leaf mass", "about 3.2 times as much leaf mass", "visitors 5 % higher"."""
-    y = pairs.response.name
+def times_text(factor: float) -> str:
+    """ "about 5 % higher", "about 3.2 times as high"."""
     if factor >= 2:
-        said = f"about {significant(factor, 2)} times as"
-        return f"{said} much {y}" if pairs.response.unit else f"{y} {said} high"
+        return f"about {significant(factor, 2)} times as high"
     if abs(factor - 1) < 1e-6:
-        return f"the same {y}"
-    change = f"about {with_unit(significant(abs(factor - 1) * 100, 2), '%')}"
-    return more_text(pairs, change, factor > 1)
+        return "the same"
+    return f"about {with_unit(significant(abs(factor - 1) * 100, 2), '%')} {'higher' if factor > 1 else 'lower'}"
 
 
-def more_text(pairs: ModelPairs, said: str, up: bool) -> str:
-    """ "about 4.1 g more leaf mass"; of what has no unit, "visitors about 0.6 higher"."""
-    if pairs.response.unit:
-        return f"{said} {'more' if up else 'less'} {pairs.response.name}"
-    return f"{pairs.response.name} {said} {'higher' if up else 'lower'}"
+def higher(pairs: ModelPairs, change: float) -> str:
+    """ "4.1 g higher"."""
+    return f"{change_text(pairs, abs(change))} {'higher' if change > 0 else 'lower'}"
 
 
 def slope_only(pairs: ModelPairs, slope: float, low: float, high: float) -> str:
-    change = slope * step_of(pairs, low, high)
-    said = change_text(pairs, abs(change))
-    return f"about {said} {'more' if change > 0 else 'less'}"
+    return higher(pairs, slope * step_of(pairs, low, high))
 
 
 def share_text(share: float) -> str:

@@ -7,8 +7,9 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.nouns import plural
 from theoros.answer.parts import Assumption, Choice
-from theoros.answer.wording import number, p_equals, plural, whole
+from theoros.answer.wording import number, p_equals, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.fisher_f import FisherF
 from theoros.numeric.levels import below
@@ -18,6 +19,7 @@ from theoros.numeric.regression.least_squares import lack_of_fit
 from theoros.table.kinds import Kind
 from theoros.verbs.assumptions.independence import independence
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.model.curves.curve import LinearFitted
 from theoros.verbs.model.curves.fits import CLEAR, Diagnosed, curve_of, fit_group
 from theoros.verbs.model.curves.nested_models import separate_against_one
@@ -53,14 +55,15 @@ def checks_of(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> tuple[
     """Those conditions that any model by least squares has."""
     made = []
     line = curve_of(s).is_line and not s.also
-    straight = "straight" if line else "the right shape"
+    shape = "the relation is linear" if line else "the curve has the right shape"
+    wrong = "the relation is not linear" if line else "the curve does not have the right shape"
     p = p_equals(judged.pattern.bend)
     if math.isnan(judged.pattern.bend):
-        made.append(Assumption("judge", f"{straight}: too few rows to tell whether a bend is left"))
+        made.append(Assumption("judge", f"{shape}: too few rows to judge"))
     elif judged.nonlinear:
-        made.append(Assumption("fails", f"{straight}: a bend is left in the residuals ({p})"))
+        made.append(Assumption("fails", f"{wrong}: the residuals show a bend ({p})"))
     else:
-        made.append(Assumption("holds", f"{straight}: no bend is left in the residuals"))
+        made.append(Assumption("holds", f"{shape}: no bend in the residuals"))
     made += _lack(judged)
     if s.also or curve_of(s).least_squares:
         made += _spread(judged)
@@ -82,42 +85,42 @@ def _lack(judged: Diagnosed) -> list[Assumption]:
     p = float(FisherF(df1, df2).sf(max(0.0, ratio)))
     said = f"F({whole(df1)}, {whole(df2)}) = {number(ratio, 2)}, {p_equals(p)}"
     if below(p, CLEAR):
-        return [Assumption("fails", f"rows with the same x lie off the curve together: {said}")]
+        return [Assumption("fails", f"lack of fit: the means at equal x differ from the curve ({said})")]
     if judged.nonlinear:
-        text = f"rows with the same x alone do not show a lack of fit ({said}); the bend, of all rows, says more"
+        text = f"rows with equal x alone do not show a lack of fit ({said}), but all rows together show a bend"
         return [Assumption("judge", text)]
-    return [Assumption("holds", f"no lack of fit where x repeats: {said}")]
+    return [Assumption("holds", f"no lack of fit at repeated x: {said}")]
 
 
 def _spread(judged: Diagnosed) -> list[Assumption]:
     if math.isnan(judged.pattern.spread):
-        return [Assumption("judge", "even spread: too few rows to tell")]
+        return [Assumption("judge", "constant spread: too few rows to judge")]
     if judged.heteroscedastic:
         way = "grows" if judged.pattern.grows else "shrinks"
         p = p_equals(judged.pattern.spread)
-        return [Assumption("fails", f"even spread: it {way} with what is fitted ({p})")]
-    return [Assumption("holds", "even spread along the curve")]
+        return [Assumption("fails", f"the spread is not constant: it {way} with the predicted values ({p})")]
+    return [Assumption("holds", "constant spread of the residuals")]
 
 
 def _normal(judged: Diagnosed) -> list[Assumption]:
     """Matters for the mean and the slope in small samples, for single cases always."""
     f = judged.fitted
     if f.df < LEAST_LEFT:  # so few residuals hang together so much that their shape is that of the design
-        return [Assumption("judge", "residuals look normal or not: too few rows to tell")]
+        return [Assumption("judge", "normal residuals: too few rows to judge")]
     p = shapiro_wilk(f.residuals)
     if p is None:
         return []
-    if not below(p, 0.05):
-        return [Assumption("holds", f"residuals look normal: {p_equals(p)}")]
+    if not shown(p):
+        return [Assumption("holds", f"residuals look normal ({p_equals(p)})")]
     if f.n >= LARGE:
         return [
             Assumption(
                 "judge",
-                f"residuals are not normal ({p_equals(p)}): with {f.n} cases that matters "
-                f"for single cases, hardly for the mean",
+                f"residuals are not normal ({p_equals(p)}); with {f.n} cases this matters for predictions of "
+                "single cases only",
             )
         ]
-    return [Assumption("fails", f"residuals do not look normal: {p_equals(p)}")]
+    return [Assumption("fails", f"residuals do not look normal ({p_equals(p)})")]
 
 
 def _rows(pairs: ModelPairs, judged: Diagnosed) -> list[Assumption]:
@@ -125,15 +128,19 @@ def _rows(pairs: ModelPairs, judged: Diagnosed) -> list[Assumption]:
     rows = tuple(int(pairs.all.rows[at]) for at in judged.outliers.tolist())
     made = []
     if rows:
-        what = "a row is" if len(rows) == 1 else f"{len(rows)} rows are"
-        made.append(Assumption("judge", f"{what} farther off than chance allows", rows=rows))
+        what = "one residual is" if len(rows) == 1 else f"{len(rows)} residuals are"
+        made.append(Assumption("judge", f"{what} unusually large", rows=rows))
     at, distance = largest_cook(f)
     if distance > 1:
         row = int(pairs.all.rows[at])
         made.append(
-            Assumption("judge", f"row {row + 1} pulls the curve: Cook’s distance {number(distance, 2)}", rows=(row,))
+            Assumption(
+                "judge",
+                f"row {row + 1} has a large influence on the curve: Cook’s distance {number(distance, 2)}",
+                rows=(row,),
+            )
         )
-    return made or [Assumption("holds", "no row is unusual")]
+    return made or [Assumption("holds", "no unusual rows")]
 
 
 def _independent(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> Assumption:
@@ -149,7 +156,7 @@ def _independent(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed) -> Ass
         if abs(found - 2) <= 2.58 * 2 / math.sqrt(x.size):
             text += ", which is near 2"
         else:
-            text += ", so that neighbours seem to go together"
+            text += ", so neighbouring residuals are similar (autocorrelation)"
         text += "."
     return replace(made, text=text)
 
@@ -189,7 +196,7 @@ def _groups(s: ModelStatement, pairs: ModelPairs, judged: Diagnosed, tables: Tab
     return [
         Assumption(
             "judge",
-            f"levels of {name} may differ ({p_equals(p)}): fit each on its own",
+            f"levels of {name} may differ ({p_equals(p)}): fit a curve for each",
             (Choice(f"fit each {name}", "by", name),),
         )
     ]

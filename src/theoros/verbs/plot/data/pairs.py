@@ -7,8 +7,9 @@ from functools import cached_property
 
 from theoros.answer.axis import Axis
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.nouns import counted
 from theoros.answer.picture import Key, Picture
-from theoros.answer.wording import between_data, counted, exact, listed, with_unit
+from theoros.answer.wording import between_data, exact, listed, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats, Ints
 from theoros.table.kinds import Kind
@@ -166,7 +167,9 @@ def pairs(statement: PlotStatement, table: Table) -> PlottedPairs:
     assert statement.what is not None
     what, against = statement.what, statement.against
     if table.column(what).kind is not Kind.NUMBER:
-        raise CannotAnswer(f"{what} is no number column, so it has no place along a scale.", "what")
+        raise CannotAnswer(
+            (f"{what} is not a number column, so it cannot be on this scale. Choose a number column."), "what"
+        )
     days = against is not None and table.column(against).kind is Kind.DATE
     if against is None:
         x = np.arange(1, table.rows + 1, dtype=np.float64)
@@ -215,7 +218,7 @@ def _several(statement: PlotStatement, table: Table, x: Floats) -> tuple[PairGro
     """Several numbers against one: a colour for each."""
     names = [str(statement.what), *statement.also]
     if len(names) > MOST_COLOURS:
-        raise CannotAnswer(f"{MOST_COLOURS} numbers are the most that colours tell apart.", "also")
+        raise CannotAnswer(f"At most {MOST_COLOURS} numbers can have colours of their own. Choose fewer.", "also")
     cases = table.cases
     parts, left_out = [], []
     present = np.zeros(table.rows, dtype=np.bool_)

@@ -28,10 +28,10 @@ def axis_for(
     """
     if log and values.size and float(values.min()) <= 0:
         count = int((values <= 0).sum())
-        have = "is one such" if count == 1 else f"are {whole(count)} such"
+        have = "is one such" if count == 1 else f"are {whole(count)}"
         raise CannotAnswer(
-            f"A logarithmic scale has no place for 0 or less, and in {label} there {have}. Choose "
-            f"the even scale, or keep only the rows where it is above 0.",
+            f"A logarithmic scale needs values above 0, and in {label} there {have} of 0 or less. Choose the "
+            "linear scale, or keep only the rows where it is above 0.",
             slots[0],
         )
     reach = around or (log_span(values) if log else span(values))
@@ -39,8 +39,8 @@ def axis_for(
     last = reach[1] if ends[1] is None else ends[1]
     if log and first <= 0:
         raise CannotAnswer(
-            f"A logarithmic scale cannot begin at {exact(first)}: it has no place for 0 or less. "
-            f"Choose a beginning above 0, or leave it automatic.",
+            f"A logarithmic scale cannot begin at {exact(first)}: it needs values above 0. Choose a start above 0, "
+            "or leave it automatic.",
             slots[1],
         )
     if not first < last:

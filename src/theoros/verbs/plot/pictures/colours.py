@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.nouns import counted
 from theoros.answer.palette import CATEGORY_NAMES
 from theoros.answer.picture import Key, Tints
-from theoros.answer.wording import counted
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.table.table import Table
@@ -67,8 +67,8 @@ def colours(statement: PlotStatement, table: Table) -> tuple[Ints | None, tuple[
     levels = table.levels(colour)
     if len(levels) > MOST_COLOURS:
         raise CannotAnswer(
-            f"{colour} has {len(levels)} levels, and at most {MOST_COLOURS} colours can be told "
-            f"apart. Choose another column to colour by, or merge levels.",
+            f"{colour} has {len(levels)} levels, and at most {MOST_COLOURS} colours can be distinguished. Choose "
+            "another column to colour by, or merge levels.",
             "colour",
         )
     codes = table.codes(colour)

@@ -92,7 +92,7 @@ def _gap(p: Plotted, summaries: list[Summary]) -> tuple[Panel, list[str]]:
 def rule_of_thumb(share: float, n: int) -> str:
     """What a gap of this share of the spread suggests for groups of at least `n`."""
     if n < LEAST:
-        return f"With groups as small as {n}, the eye alone cannot make the call."
+        return f"With groups as small as {n}, the picture alone cannot decide."
     if n < SMALL:
         words, needed, about = "1/3", 1 / 3, "30"
     elif n < MIDDLING:
@@ -101,10 +101,10 @@ def rule_of_thumb(share: float, n: int) -> str:
         words, needed, about = "1/10", 1 / 10, "1000"
     if share > needed:
         return (
-            f"For random samples of about {about}, more than {words} suggests that the medians "
-            f"differ where the samples come from, the same way round. A test says how sure that is."
+            f"For random samples of about {about}, more than {words} suggests that the medians of the populations "
+            "differ in the same direction. Use a test to check it."
         )
     return (
-        f"For random samples of about {about}, it takes more than {words} to make the call by eye: "
-        f"this gap may well be chance. It does not show that the medians are equal."
+        f"For random samples of about {about}, a gap of more than {words} is needed: this gap may be chance. It "
+        "does not show that the medians are equal."
     )

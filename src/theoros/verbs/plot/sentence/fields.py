@@ -40,11 +40,11 @@ MARKS = {
     "plain boxes": "Boxes with whiskers to the ends.",
     "mean": "A triangle at the mean.",
     "median": "A stroke at the median.",
-    "counts": "How many stand in each bin.",
-    "percent": "What share stands in each bin.",
+    "counts": "How many values are in each bin.",
+    "percent": "The share of the values in each bin.",
 }
 ORDERS = (
-    Option("levels", "in their order", help="The order that the column gives them."),
+    Option("levels", "in their order", help="The order of the column."),
     Option("by count", "by count", help="The most frequent first."),
     Option("as they come", "as they come", help="In the order of the rows."),
 )
@@ -54,8 +54,8 @@ SCALES = (
     Option("density", "density", help="Share per unit, so that areas are shares."),
 )
 STEPS = (
-    Option(False, "even", help="Equal differences are equally long."),
-    Option(True, "logarithmic", help="Equal ratios are equally long; only for values above 0."),
+    Option(False, "even", help="Equal differences have equal lengths."),
+    Option(True, "logarithmic", help="Equal ratios have equal lengths; only for values above 0."),
 )
 SIDES = (
     Option(False, "one above another", help="Over one level scale."),
@@ -75,13 +75,13 @@ GAPS = (
 
 
 MARK_OPTIONS = tuple(Option(name, name, help=help_) for name, help_ in MARKS.items())
-BINS = TypeNumber(low=0, low_open=True, auto=True, help="The width of a bin. Leave it empty to have one chosen.")
+BINS = TypeNumber(low=0, low_open=True, auto=True, help="The width of a bin. Leave it empty for an automatic width.")
 START = TypeNumber(
     auto=True, help="Where a bin begins; the others follow on both sides. Leave it empty for a multiple of the width."
 )
 CUT = TypeNumber(auto=True, help="Cases on each side are counted. Leave it empty for none.")
 END = TypeNumber(auto=True, help="Leave it empty to show every case.")
-READ = TypeNumber(auto=True, help="Says the value of every curve there. Leave it empty for none.")
+READ = TypeNumber(auto=True, help="Shows the value of every curve there. Leave it empty for none.")
 
 
 def end(label: str, told: str) -> float | None:
@@ -99,7 +99,7 @@ class PlotFields(SplitStatement):
         "what to plot", (Kind.NUMBER, *GROUPING), "The column to plot: a number or a category.", elsewhere=True
     )
     also: tuple[str, ...] = columns_field(
-        "further numbers",
+        "more numbers",
         (Kind.NUMBER,),
         "Further number columns, each with a panel or a colour of its own.",
         none="no other number",
@@ -121,7 +121,7 @@ class PlotFields(SplitStatement):
     )
     shape: str = bare_field("stacked dots", "How rows are shown; which fit depends on the kinds of the columns.")
     bins: float | None = number_field(
-        None, "bin width", BINS, "Width of a bin, above 0. None has one chosen.", empty="automatic width"
+        None, "bin width", BINS, "Width of a bin, above 0. None for an automatic width.", empty="automatic width"
     )
     start: float | None = number_field(
         None,
@@ -130,7 +130,7 @@ class PlotFields(SplitStatement):
         "Where a bin begins; the others follow. None for a multiple of the width.",
         empty="automatic",
     )
-    scale: Scale = choice_field("count", "height", SCALES, "What the height of bars and bins says.")
+    scale: Scale = choice_field("count", "height", SCALES, "What the height of bars and bins shows.")
     order: Order = choice_field(
         "levels", "order of levels", ORDERS, "The order of levels; of row bars “levels” is that of the table."
     )
@@ -144,7 +144,7 @@ class PlotFields(SplitStatement):
     )
     quartiles: str = quartile_rule("The quartile rule of the boxes.")
     cut: float | None = number_field(
-        None, "split line", CUT, "A split line: how many cases lie on each side is said. None for none.", empty="none"
+        None, "split line", CUT, "A split line: the cases on each side are counted. None for none.", empty="none"
     )
     cut2: float | None = number_field(None, "second split line", CUT, "A second one, for a range.", empty="none")
     low: float | None = end("axis from", "Where the axis begins. None shows every case.")
@@ -159,7 +159,7 @@ class PlotFields(SplitStatement):
         None,
         "reading line",
         READ,
-        "A reading line: the value of every curve there is said. None for none.",
+        "A reading line: it shows the value of every curve there. None for none.",
         empty="none",
     )
     side_by_side: bool = choice_field(

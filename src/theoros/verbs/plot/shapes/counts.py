@@ -143,7 +143,7 @@ SHAPES = (
           frozenset({"order"}), 27, keyed=True, other_names=("pie chart",)),
     Shape("bars side by side", "For each level of the second, a bar for each of the first.",
           (TWO_CATEGORIES,), side_by_side, _ONE, 22, keyed=True, other_names=("bar chart", "clustered bars")),
-    Shape("stacked bars", "The levels of the first on each other.", (TWO_CATEGORIES,), stacked,
+    Shape("stacked bars", "The levels of the first stacked.", (TWO_CATEGORIES,), stacked,
           _ONE, 23, keyed=True),
     Shape("bars stacked to 100 %", "Every bar stretched to 100 %, to compare shares.",
           (TWO_CATEGORIES,), to_hundred, frozenset({"order"}), 24, keyed=True,

@@ -166,5 +166,5 @@ SHAPES = (
         _USUAL | {"log"},
         3,
     ),
-    Shape("gathered dots", "Rows gathered in bins, in no order within one.", (NUMBER,), gathered, _USUAL | {"bins"}, 4),
+    Shape("gathered dots", "Rows gathered in bins, without order in a bin.", (NUMBER,), gathered, _USUAL | {"bins"}, 4),
 )

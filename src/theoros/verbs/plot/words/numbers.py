@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from theoros.answer.nouns import counted, with_article
 from theoros.answer.parts import Link, Reading
 from theoros.answer.wording import (
     between_data,
-    counted,
     data_decimals,
     difference_unit,
     exact,
@@ -20,19 +20,18 @@ from theoros.answer.wording import (
     statistic,
     telling_apart,
     whole,
-    with_article,
     with_unit,
 )
 from theoros.lazy_imports import np
 from theoros.numeric.correlation import pearson
 from theoros.numeric.density import normal_scores
 from theoros.numeric.lean_and_peaks import shape_of
-from theoros.numeric.levels import below
 from theoros.numeric.normality import shapiro_wilk
 from theoros.numeric.procedures.means import mean_interval
 from theoros.numeric.summaries import Summary
 from theoros.verbs import follow_ups
 from theoros.verbs.core.row_links import row_links
+from theoros.verbs.core.verdict import shown
 from theoros.verbs.data.groups import Group
 from theoros.verbs.data.pictures import describe_group, describe_groups
 from theoros.verbs.data.two_columns import TwoColumns
@@ -113,17 +112,14 @@ def _means(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
         for (group, _), text in zip(full, means, strict=True)
     ]
     headline = f"The mean {name} is {listed_briefly(said)}."
-    paragraphs = [
-        "Each bar is a 95\u00a0% confidence interval, made by a way that catches the mean of the "
-        "whole population in 95 of 100 samples. It does not tell where single values lie."
-    ]
+    paragraphs = ["Each bar is a 95\u00a0% confidence interval for the mean. It does not show where single values lie."]
     if len(full) == 2 and min(s.n for _, s in full) > 1:
         ends = [mean_interval(group.values, 0.95) for group, _ in full]
         apart = ends[0][2] < ends[1][0] or ends[1][2] < ends[0][0]
         paragraphs.append(
-            "The two intervals do not overlap, which speaks for a difference of the means; a test says how strongly."
+            "The two intervals do not overlap, so the means probably differ. Use a test to check it."
             if apart
-            else "The two intervals overlap, which does not settle whether the means differ: ask with a test."
+            else "The two intervals overlap, which does not show whether the means differ. Use a test."
         )
     if any(s.n == 1 for _, s in full):
         paragraphs.append("A single value has no interval.")
@@ -151,20 +147,22 @@ def _normality(full: Sequence[Summed]) -> list[str]:
     for group, s in full[:MOST_SAID]:
         whose = f" of {group.phrase}" if group.label else ""
         if s.n < LEAST_STRAIGHT or not s.sd > 0:
-            made.append(f"The points{whose} are too few to show whether they follow a line.")
+            made.append(f"The points{whose} are too few to judge whether they follow a line.")
             continue
         order = np.sort(group.values)
         r = pearson(order, normal_scores(s.n))
         lean = shape_of(group.values, s)
         bent = ""
         if lean is not None and lean.kind in ("right", "left") and lean.clear:
-            bent = f", bent as where values lean to the {lean.kind}"
+            bent = f", as for values that are skewed to the {lean.kind}"
         p = shapiro_wilk(group.values)
         said = f" (r = {statistic(r, 1)})"
-        if p is not None and below(p, 0.05):
-            made.append(f"The points{whose} leave the straight line{bent}{said}: not normal.")
+        if p is not None and shown(p):
+            made.append(
+                f"The points{whose} do not follow the straight line{bent}{said}, so the values do not look normal."
+            )
         else:
-            made.append(f"The points{whose} lie close to a straight line{said}, as those of a normal shape do.")
+            made.append(f"The points{whose} lie close to a straight line{said}, so the values look normal.")
     return made
 
 
@@ -190,8 +188,8 @@ def _groups(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
     if len(full) != 2 or p.statement.gap or reach <= 0 or few:
         return headline, []
     return headline, [
-        f"The two medians stand {_apart(p, gap)} apart. The boxes together span "
-        f"{_apart(p, reach)}, so the gap is {percent(gap, reach)} of that span."
+        f"The medians differ by {_apart(p, gap)}. Both boxes together span {_apart(p, reach)}, so the difference "
+        f"is {percent(gap, reach)} of that span."
     ]
 
 
@@ -221,8 +219,8 @@ def _several(p: Plotted, full: Sequence[Summed]) -> tuple[str, list[str]]:
     if len(units) == 1:
         return headline, []
     return headline, [
-        f"These numbers are in different units ({listed(sorted(units))}): on one scale, where "
-        f"they lie cannot be compared, only their shapes."
+        f"These numbers have different units ({listed(sorted(units))}), so only their shapes can be compared on "
+        "one scale."
     ]
 
 
@@ -247,11 +245,10 @@ def _cautions(p: Plotted, full: Sequence[Summed]) -> tuple[list[str], list[int]]
     names = [group.label if p.statement.also else group.phrase for group, _ in beyond]
     parts = [f"{rows.size} {among} {name}" for name, (_, rows) in zip(names, beyond, strict=True)]
     where = f": {listed(parts)}" if several else ""
-    ringed = " (ringed)" if p.statement.shape in RINGED else ""
+    ringed = " (drawn as rings)" if p.statement.shape in RINGED else ""
     cautions.append(
-        f"{total} {'values lie' if total > 1 else 'value lies'} beyond the fences{ringed}{where}. "
-        f"Look at {'them' if total > 1 else 'it'}; an outlier is not an error until it is shown "
-        f"to be."
+        f"{total} {'values lie' if total > 1 else 'value lies'} outside the fences{ringed}{where}. Check "
+        f"{'them' if total > 1 else 'it'}: an outlier is not always an error."
     )
     return cautions, np.unique(np.concatenate([rows for _, rows in beyond])).tolist()
 
@@ -294,7 +291,7 @@ def _others(p: Plotted) -> list[str]:
     if more <= 0:
         return []
     others = counted(more, "group") if more > 1 else "group"
-    return [f"The picture tells the same of the other {others}."]
+    return [f"The picture shows the other {others} too."]
 
 
 def _below_words(p: Plotted) -> list[str]:

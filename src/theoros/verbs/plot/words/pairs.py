@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Answer, Reading
 from theoros.answer.picture import Picture
-from theoros.answer.wording import between_data, counted, listed, sentence_case, shortened, statistic, with_unit
+from theoros.answer.wording import between_data, listed, r_text, sentence_case, shortened, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.correlation import pearson
@@ -36,7 +37,7 @@ def answer_pairs(statement: PlotStatement, table: Table) -> Answer:
         told = [(f" for {name}", r) for name, r in found if r is not None]
         several = len(p.responses) > 1
         if told:
-            each = listed([f"{statistic(r)}{name if several else ''}" for name, r in told])
+            each = listed([f"{r_text(r)}{name if several else ''}" for name, r in told])
             alt += f" r = {each}."
     else:
         reading = _read_line(p)
@@ -65,7 +66,7 @@ def said_beyond(count: int, noun: str) -> tuple[str, ...]:
     """What is said of cases or points that lie beyond the ends of an axis."""
     if not count:
         return ()
-    return (f"{counted(count, noun)} {'lies' if count == 1 else 'lie'} beyond the axis.",)
+    return (f"{counted(count, noun)} {'lies' if count == 1 else 'lie'} outside the axis.",)
 
 
 def _read_off(p: PlottedPairs) -> list[str]:
@@ -86,7 +87,7 @@ def _read_off(p: PlottedPairs) -> list[str]:
         elif said:
             made.append(f"{where}{whose}{how}, {p.statement.what} is {listed(said)}.")
         else:
-            made.append(f"{where}{whose}, there is no value: the line does not reach so far.")
+            made.append(f"{where}{whose}, there is no value, because the line ends before it.")
     return made
 
 
@@ -143,12 +144,12 @@ def _read_scatter(p: PlottedPairs) -> Reading:
     what, against, n = str(p.statement.what), p.against, p.count
     points = [f"Each point is one {p.table.noun}, {counted(n, 'point')} in all."]
     if n < 3:
-        few = f"{sentence_case(counted(n, 'point'))}: too few to speak of a pattern."
+        few = f"{sentence_case(counted(n, 'point'))}: too few to describe a pattern."
         return Reading(few, tuple(points))
     r = _straightness(p, p.x, p.y)
     if r is None:
         flat = what if np.ptp(p.y) == 0 else against
-        same = f"{sentence_case(flat)} is the same in every row: nothing can vary with it."
+        same = f"{sentence_case(flat)} is the same in every row, so there is no relation."
         return Reading(same, tuple(points))
     within = _within(p)
     # on logarithmic scales the pattern that is seen is that of the logarithms
@@ -158,9 +159,9 @@ def _read_scatter(p: PlottedPairs) -> Reading:
     scales = " on these scales" if logs else ""
     closely = f"The points follow a straight line {_closely(r)}{scales}"
     no_cause = "".join(f" {said}" for said in cause_cautions(p.table))
-    line = f"{closely}: r{scaled}\u00a0=\u00a0{statistic(r)}.{no_cause}"
+    line = f"{closely}: r{scaled}\u00a0=\u00a0{r_text(r)}.{no_cause}"
     if abs(r) < WEAK:
-        line = f"Along a straight line{scales}, r{scaled}\u00a0=\u00a0{statistic(r)}."
+        line = f"Along a straight line{scales}, r{scaled}\u00a0=\u00a0{r_text(r)}."
     return Reading(_trend(what, against, r), (*points, line, *within))
 
 
@@ -173,8 +174,8 @@ def _read_responses(p: PlottedPairs) -> Reading:
         f"is known, {counted(p.count, 'point')} in all."
     )
     if not told:
-        return Reading("There is too little to speak of a pattern.", (points,))
-    lines = [f"{statistic(r)} for {name}" for name, r in told]
+        return Reading("There is too little to describe a pattern.", (points,))
+    lines = [f"{r_text(r)} for {name}" for name, r in told]
     scales = " on these scales" if p.across.log or p.up.log else ""
     no_cause = "".join(f" {said}" for said in cause_cautions(p.table))
     line = f"Along a straight line{scales}, r\u00a0=\u00a0{listed(lines)}.{no_cause}"
@@ -191,7 +192,7 @@ def _straightness(p: PlottedPairs, x: Floats, y: Floats) -> float | None:
 
 def _trend(what: str, against: str, r: float) -> str:
     if abs(r) < WEAK:
-        return f"{sentence_case(what)} shows almost no straight-line trend with {against}."
+        return f"{sentence_case(what)} shows almost no linear relation with {against}."
     way = "higher" if r > 0 else "lower"
     return f"{sentence_case(what)} tends to be {way} where {against} is higher."
 
@@ -209,7 +210,7 @@ def _within(p: PlottedPairs) -> list[str]:
         shown = [(code, key.label) for code, key in enumerate(p.keys) if not key.hidden]
         parts = [(name, one.x[one.codes == code], one.y[one.codes == code]) for code, name in shown]
     found = [(name, _straightness(p, x, y)) for name, x, y in parts]
-    told = [f"{statistic(r)} for {shortened(name)}" for name, r in found if r is not None]
+    told = [f"{r_text(r)} for {shortened(name)}" for name, r in found if r is not None]
     if not 2 <= len(told) <= MOST_TOLD:
         return []
     return [f"Within the {where}, r\u00a0=\u00a0{listed(told)}."]

@@ -6,10 +6,11 @@ import math
 from functools import partial
 from typing import TYPE_CHECKING
 
+from theoros.answer.nouns import counted, plural
 from theoros.answer.parts import Answer, FigureRow, Heading, Link, Reading, ResultTable, Step, cell
 from theoros.answer.parts import Cell as FigureCell
 from theoros.answer.result_tables import named_headings
-from theoros.answer.wording import counted, plural, whole
+from theoros.answer.wording import whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Ints
 from theoros.verbs.core.place import Place
@@ -167,7 +168,7 @@ class _View:
         asked_of = assumptions(self.s)
         cautions = list(self.situation.cautions(self.tables, self.s.table))
         if self.s.denied:
-            cautions.append("A condition does not hold: the chances do not follow.")
+            cautions.append("A condition does not hold, so these probabilities are not right.")
         if part is None:
             say = example(self.space.stages)
             return Reading(
@@ -195,7 +196,7 @@ class _View:
         if math.isnan(p):
             assert part.given is not None
             return f"{part.symbols} is not defined.", (
-                f"“{part.given.words}” cannot happen, so that nothing can be said given that.",
+                f"“{part.given.words}” cannot happen, so there is no probability given it.",
             )
         equals = "≈" if 0 < p < 0.00005 else "="
         headline = f"{part.symbols} {equals} {chance_text(p)}"
@@ -205,13 +206,10 @@ class _View:
             lines.append(self._counted(part))
         many = plural(self.each) if self.s.per != 1 else self.each
         if part.given is not None:
-            lines.append(
-                f"Of {per} {many} that come out as “{part.given.words}”, {roughly(p, self.s.per)} "
-                f"come out as “{claim}” too."
-            )
+            lines.append(f"Of {per} {many} with “{part.given.words}”, {roughly(p, self.s.per)} have “{claim}” too.")
             lines += self._turned(part)
         else:
-            lines.append(f"Of {per} such {many}, {roughly(p, self.s.per)} come out as “{claim}”.")
+            lines.append(f"Of {per} such {many}, {roughly(p, self.s.per)} have “{claim}”.")
         lines += self._hanging_together(part)
         if self.drawn is not None:
             lines.append(check_words(self.s, p, *self.came(part), plural(self.each)))
@@ -234,7 +232,7 @@ class _View:
         if math.isnan(back) or same(back, self.chance(part)):
             return []
         turned = AskedEvent(part.given, part.claim).symbols
-        return [f"Turned round it is another chance: {turned} = {chance_text(back)}."]
+        return [f"The reverse is a different probability: {turned} = {chance_text(back)}."]
 
     def _hanging_together(self, part: AskedEvent) -> list[str]:
         """Whether one of two events says anything about the other."""
@@ -245,20 +243,21 @@ class _View:
         p, a, b = self._three(one, two)
         if isinstance(part.claim, AnyOf):
             if p == 0:
-                return ["They exclude each other, so that their chances simply add."]
-            return [f"What has both, {chance_text(p)}, is counted once."]
+                return ["They exclude each other, so their probabilities are added."]
+            return [f"The probability of both, {chance_text(p)}, is counted only once."]
         if min(a, b) == 0:
             return []
         if p == 0:
             return [f"“{one.words}” and “{two.words}” exclude each other."]
         if same(p, a * b):
             return [
-                f"“{two.words}” leaves the chance of “{one.words}” as it is, at {chance_text(a)}: they are independent."
+                f"The probability of “{one.words}” is {chance_text(a)} with and without “{two.words}”, so they are "
+                "independent."
             ]
-        side = "raises" if p / b > a else "lowers"
+        side = "more" if p / b > a else "less"
         return [
-            f"“{two.words}” {side} the chance of “{one.words}” from {chance_text(a)} to "
-            f"{chance_text(p / b)}: they are not independent."
+            f"Given “{two.words}”, the probability of “{one.words}” is {chance_text(p / b)}, {side} than "
+            f"{chance_text(a)} without this condition. They are not independent."
         ]
 
     def _relation(self, part: AskedEvent) -> tuple[str, tuple[str, ...]]:
@@ -269,18 +268,19 @@ class _View:
         word = "independent" if part.relation == "independent" else "mutually exclusive"
         headline = f"“{one.words}” and “{two.words}” are {'' if so else 'not '}{word}."
         if part.relation == "exclusive":
-            text = "They never come together." if so else f"They can come together: P({both}) = {chance_text(p)}."
+            text = "They never occur together." if so else f"They can occur together: P({both}) = {chance_text(p)}."
             return headline, (text,)
         sign = "=" if so else "≠"
         lines = [f"P({both}) = {chance_text(p)} {sign} {chance_text(a * b)} = P({one.symbols}) × P({two.symbols})."]
         if b > 0 and not so:
             lines.append(
-                f"“{two.words}” changes the chance of “{one.words}” from {chance_text(a)} to {chance_text(p / b)}."
+                f"Given “{two.words}”, the probability of “{one.words}” is {chance_text(p / b)} instead of "
+                f"{chance_text(a)}."
             )
         if self.space.counts is not None and not so:
             lines.append(
-                "Shares in data are seldom equal to the last digit, even where nothing is behind "
-                "the difference; whether it is more than chance is a question for a test."
+                "Observed proportions are almost never exactly equal. Use a test to see whether the difference "
+                "may be due to chance."
             )
         return headline, tuple(lines)
 
@@ -291,7 +291,7 @@ class _View:
         if part.given is not None and not part.relation:
             back = f"{part.given.words} given {part.claim.words}"
             if back not in s.parts:
-                links.append(Link(f"Ask it turned round: “{back}”", sets=(slot, back)))
+                links.append(Link(f"Ask the reverse: “{back}”", sets=(slot, back)))
         pair = part.pair
         if pair and not part.relation and all(isinstance(one, Label) for one in pair):
             asks = f"{pair[0].words} and {pair[1].words} independent"

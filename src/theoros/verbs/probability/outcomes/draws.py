@@ -23,8 +23,8 @@ if TYPE_CHECKING:
 
 MOST_KINDS, MOST_DRAWS, MOST_ENDS = 6, 4, 40
 _BACK = (
-    Option(False, "without replacement", help="What is drawn stays out."),
-    Option(True, "with replacement", help="What is drawn is put back before the next draw."),
+    Option(False, "without replacement", help="Without replacement."),
+    Option(True, "with replacement", help="With replacement."),
 )
 CONTENTS = TypeText("How many of each kind: “8 red, 12 green”.", longest=200)
 _PIECE = re.compile(r"(\d+)\s*(?:×\s*)?([^\d,;:=]+)|([^\d,;:=]+?)\s*[:=]?\s*(\d+)")
@@ -50,7 +50,7 @@ class DrawsFromMixture(Eventful):
     order: ClassVar[int] = 63
     usually: ClassVar[Drawn] = "tree"
     case: ClassVar[str] = "set of draws"
-    contents: str = text_field("what there is", CONTENTS, empty="(what there is)")
+    contents: str = text_field("what there is", CONTENTS, empty="…")
     draws: int = number_field(2, "how many are drawn", TypeNumber(2, MOST_DRAWS, whole=True), "How many are drawn.")
     back: bool = choice_field(False, "replacement", _BACK)
     drawn: Drawn | None = DRAWN
@@ -59,7 +59,7 @@ class DrawsFromMixture(Eventful):
     def _problem(self) -> str:
         found = mixture(self.contents)
         if not found:
-            return "Type what there is, such as “8 red, 12 green”."
+            return "Type the contents, such as “8 red, 12 green”."
         names = [name.lower() for name, _ in found]
         if len(set(names)) < len(names):
             return "Two kinds have the same name."
@@ -78,7 +78,7 @@ class DrawsFromMixture(Eventful):
         return ("From ", contents, ", ", draws, " are ", kind, ", ", back, ".")
 
     def assumptions(self) -> tuple[Assumption, ...]:
-        return (asked("alike", "at every draw, each one that is there has the same chance"),)
+        return (asked("alike", "at every draw, each one that is left has the same chance"),)
 
     def title(self, s: ChanceQuestion) -> str:
         names = [name for name, _ in mixture(self.contents)]

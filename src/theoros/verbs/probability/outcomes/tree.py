@@ -26,7 +26,7 @@ if TYPE_CHECKING:
 Path = tuple[int, ...]
 MOST_LABELS = 6
 MOST_BRANCHES = 40
-GIVES = TypeText("What it can give, with commas between: “sick, healthy”.", longest=200)
+GIVES = TypeText("Its outcomes, separated by commas: “sick, healthy”.", longest=200)
 STAGES = ("first", "second", "third")
 
 
@@ -44,12 +44,12 @@ class TreeOfStages(Eventful):
 
     kind: ClassVar[str] = "tree"
     label: ClassVar[str] = "a tree of stages"
-    help: ClassVar[str] = "Chances of what comes first, and then of what follows it: Bayes’ rule."
+    help: ClassVar[str] = "Probabilities of a first stage, and then of the stages that follow it: Bayes’ rule."
     order: ClassVar[int] = 62
     usually: ClassVar[Drawn] = "tree"
-    first: str = text_field("what the first stage can give", GIVES, empty="(what it can give)")
-    second: str = text_field("what the second stage can give", GIVES, empty="(what it can give)")
-    third: str = text_field("what the third stage can give", GIVES, empty="(what it can give)")
+    first: str = text_field("outcomes of the first stage", GIVES, empty="…")
+    second: str = text_field("outcomes of the second stage", GIVES, empty="…")
+    third: str = text_field("outcomes of the third stage", GIVES, empty="…")
     chances: tuple[float | None, ...] = bare_field((), "The chances of the branches, in the order of the tree.")
     drawn: Drawn | None = DRAWN
 
@@ -62,11 +62,11 @@ class TreeOfStages(Eventful):
         """Why what a stage can give does not do; empty if it does."""
         labels, name = labels_of((self.first, self.second, self.third)[at]), STAGES[at]
         if len(labels) < 2:
-            return f"Type what the {name} stage can give, such as “sick, healthy”."
+            return f"Type the outcomes of the {name} stage, such as “sick, healthy”."
         if len({one.lower() for one in labels}) < len(labels):
-            return f"Two of what the {name} stage can give have the same name."
+            return f"Two outcomes of the {name} stage have the same name. Give each one its own."
         if len(labels) > MOST_LABELS:
-            return f"A stage can give {MOST_LABELS} things at most."
+            return f"A stage can have at most {MOST_LABELS} outcomes."
         if at == len(self._labels) - 1 and np.prod([len(x) for x in self._labels]) > MOST_BRANCHES:
             return f"A tree can have {MOST_BRANCHES} ends at most."
         return ""
@@ -122,7 +122,7 @@ class TreeOfStages(Eventful):
         return self.field_slot(name, place, shown=shown, missing=self._problem(at))
 
     def own_settings(self, place: Place) -> tuple[Slot, ...]:
-        holds = TypeText("What it can give, with commas between; empty for none.", longest=200)
+        holds = TypeText("Its outcomes, separated by commas; empty for none.", longest=200)
         third = self.field_slot("third", place, label="third stage", holds=holds, empty="none")
         return () if self.third.strip() else (third,)
 
@@ -158,7 +158,7 @@ class TreeOfStages(Eventful):
         name = f"situation.chances.{list(known).index(path)}"
         others = [v for p, v in known.items() if p[:-1] == fork and p != path and v is not None]
         high = float(f"{max(0.0, 1 - sum(map(float, others))):.12g}")
-        why = "What the branches of a fork have together is 1." if others else ""
+        why = "The probabilities of the branches of a fork sum to 1." if others else ""
         shown = exact(value) if value is not None else "…"
         holds = TypeNumber(0, high, auto=True, help=why)
         return number_slot(name, f"chance of {said}", value, holds, shown)

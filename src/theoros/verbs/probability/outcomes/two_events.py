@@ -22,12 +22,12 @@ if TYPE_CHECKING:
 
 Joined = Literal["both", "either", "B given A", "A given B", "independent", "exclusive"]
 _JOINED = (
-    Option("both", "P(A and B)", help="The chance that both come."),
-    Option("either", "P(A or B)", help="The chance that at least one of them comes."),
+    Option("both", "P(A and B)", help="The probability that both occur."),
+    Option("either", "P(A or B)", help="The probability that at least one of them occurs."),
     Option("B given A", "P(B given A)"),
     Option("A given B", "P(A given B)"),
-    Option("independent", "A and B are independent", help="One changes nothing of the other."),
-    Option("exclusive", "A and B exclude each other", help="They cannot both come."),
+    Option("independent", "A and B are independent", help="One does not change the probability of the other."),
+    Option("exclusive", "A and B exclude each other", help="They cannot both occur."),
 )
 ROUNDING = 1e-12
 NAME = TypeText("What happens, such as “rain”.", longest=60)
@@ -39,8 +39,8 @@ class TwoEvents(Eventful):
     label: ClassVar[str] = "two events"
     help: ClassVar[str] = "From P(A), P(B) and what joins them: both, either, given, not."
     order: ClassVar[int] = 61
-    one: str = text_field("event A", NAME, empty="(its name)")
-    two: str = text_field("event B", NAME, empty="(its name)")
+    one: str = text_field("event A", NAME, empty="…")
+    two: str = text_field("event B", NAME, empty="…")
     p_one: float | None = number_field(None, "P(A)", CHANCE, "P(A).")
     p_two: float | None = number_field(None, "P(B)", CHANCE, "P(B).")
     joined: Joined = choice_field("both", "what joins them", _JOINED)
@@ -100,7 +100,7 @@ class TwoEvents(Eventful):
             return slot
         given = {"B given A": ("A", self.p_one), "A given B": ("B", self.p_two)}.get(self.joined)
         if given and not given[1]:
-            return replace(slot, missing=f"P({given[0]}) is 0, so that nothing is given {given[0]}.")
+            return replace(slot, missing=f"P({given[0]}) is 0, so there is no probability given {given[0]}.")
         low, high = self._range()
         if not low - ROUNDING <= self.value <= high + ROUNDING:
             fits = f"be {exact(low)}" if low == high else f"lie from {exact(low)} to {exact(high)}"

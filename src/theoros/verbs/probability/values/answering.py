@@ -5,13 +5,15 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
+from theoros.answer.nouns import plural, with_article
 from theoros.answer.parts import Answer, Cell, FigureRow, Heading, Link, Reading, ResultTable, cell
-from theoros.answer.wording import exact, number, plural, trimmed, whole, with_article, with_unit
+from theoros.answer.wording import exact, number, trimmed, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Discrete, Distribution, Region
 from theoros.numeric.distributions.lattice import Lattice
 from theoros.verbs.core.slots import Tables
+from theoros.verbs.core.verdict import rarity
 from theoros.verbs.laws.law import Approximation, Law
 from theoros.verbs.probability.answering import assumptions
 from theoros.verbs.probability.data import NotUnderstood
@@ -217,7 +219,7 @@ def _near_table(situation: Law, part: AnsweredPart) -> ResultTable | None:
             )
         )
     headings = (
-        Heading("method", "way", numeric=False),
+        Heading("method", "method", numeric=False),
         Heading("gives", "gives"),
         Heading("error", "error"),
         Heading("rule", "rule of thumb", numeric=False),
@@ -343,8 +345,7 @@ def _said(s: ProbabilityStatement, words: _Words, part: AnsweredPart) -> tuple[s
     p, per = part.probability, whole(s.per)
     if math.isnan(p):
         return f"{asked.symbols()} is not defined.", (
-            "What it is under cannot happen, or is rarer than can be told (below 10⁻³⁰⁸), so that nothing can be said "
-            "given that.",
+            "The condition cannot happen, or its probability is below 10⁻³⁰⁸, so there is no probability given it.",
         )
     equals = "≈" if 0 < p < 0.00005 else "="
     headline = f"{asked.symbols()} {equals} {chance_text(p)}"
@@ -368,7 +369,7 @@ def _said(s: ProbabilityStatement, words: _Words, part: AnsweredPart) -> tuple[s
         math.isinf(end) for span in asked.event.spans for end in (span.low, span.high)
     )
     if rare and p < UNUSUAL:
-        lines.append("That is unusual: it happens less often than 5 times in 100.")
+        lines.append(f"That is {rarity(p)}: it happens less often than 5 times in 100.")
     return headline, tuple(lines)
 
 

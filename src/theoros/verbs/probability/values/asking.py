@@ -173,8 +173,8 @@ def _event(text: str, whole: str) -> Event:
                 made = both(made, one)
             return made
     raise NotUnderstood(
-        f"“{whole.strip()}” is not understood. Say it as “exactly 3”, “fewer than 10”, “at least "
-        f"10”, “from 9 to 11”, “outside 40 to 60”, “P(X < 10)” or “top 10 %”."
+        f"“{whole.strip()}” is not understood. Type it as “exactly 3”, “fewer than 10”, “at least 10”, “from 9 to "
+        "11”, “outside 40 to 60”, “P(X < 10)” or “top 10 %”."
     )
 
 
@@ -272,5 +272,7 @@ def _cut_off(text: str) -> CutOff | None:
 def _share(text: str, whole: str) -> float:
     value = float(_number(text, whole))
     if not 0 < value < 1:
-        raise NotUnderstood(f"“{text.strip()}” is no share: it must lie between 0 and 1, or 0 % and 100 %.")
+        raise NotUnderstood(
+            f"“{text.strip()}” is not a proportion. Type one between 0 and 1, or between 0 % and 100 %."
+        )
     return value

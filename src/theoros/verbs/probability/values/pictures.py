@@ -57,7 +57,7 @@ def part_picture(
     region = event.region(distribution) if event and not laid else Region(())
     low, high = _ends(distribution, event)
     if not math.isfinite(high - low) or (high - low) / STEPS <= math.ulp(max(abs(low), abs(high))):
-        raise OverflowError("what would be drawn cannot be told apart as numbers")
+        raise OverflowError("the values are too close together to be drawn")
     if isinstance(distribution, Discrete):
         layers, top, low, high = _masses(distribution, region, low, high)
     else:

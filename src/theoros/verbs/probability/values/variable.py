@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from theoros.answer.wording import sentence_case, with_article
+from theoros.answer.nouns import with_article
+from theoros.answer.wording import sentence_case
 from theoros.verbs.core.place import Place
 from theoros.verbs.core.slots import Phrase, Slot, TypeText
 from theoros.verbs.laws.law import Law

@@ -120,7 +120,7 @@ def _terms(
     situation: Law, distribution: Discrete, said: str, values: list[float], total: str
 ) -> tuple[str | Formula, ...]:
     if not values:
-        return ("No value of X is in it.",)
+        return ("It contains no value of X.",)
     masses = [float(distribution.height(value)) for value in values]
     lines: list[str | Formula] = []
     if len(values) > 1:
@@ -139,7 +139,7 @@ def _terms(
 def _curve_lines(situation: Law, distribution: Distribution, event: Event, p: float) -> tuple[str | Formula, ...]:
     said, total = event_symbols(event), chance_text(p)
     if event.spans and all(span.is_point for span in event.spans):
-        return (formula(f"P({said}) = 0"), "A single value of a measure has no area above it.")
+        return (formula(f"P({said}) = 0"), "For a continuous variable, a single value has probability 0.")
     if isinstance(distribution, Normal) and event.spans:
         return _normal_lines(distribution, event, said, total, scored=not situation.curve)
     if len(event.spans) == 1:

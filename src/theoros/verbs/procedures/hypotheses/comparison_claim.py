@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from theoros.answer.wording import difference_unit, exact, number, with_unit
 from theoros.numeric.arrays import Alternative
+from theoros.verbs.data.number_pairs import Associated
 from theoros.verbs.data.samples import Observed, Paired
 from theoros.verbs.procedures.hypotheses.hypotheses import Claim
 
@@ -51,11 +52,14 @@ class ComparisonClaim(Claim):
         """H0, H1, which way the sample leans, and what the letter stands for."""
         from theoros.answer.parts import Symbol
 
+        of = " of the differences in the population" if isinstance(self.data, Paired) else " of the population"
+        if isinstance(self.data, Associated):
+            of = " in the population"
         return (
             Symbol(f"H_{{0}}: {self.hypothesis(self._null_sign)}"),
             Symbol(f"H_{{1}}: {self.hypothesis(SIGNS[self.alternative])}"),
             self.lean(),
-            Symbol(f"{self.parameter.symbol}: {self.parameter.name} of a population", "mute"),
+            Symbol(f"{self.parameter.symbol}: {self.parameter.name}{of}", "mute"),
         )
 
     @property
@@ -70,7 +74,7 @@ class ComparisonClaim(Claim):
 
         gap = self.parameter.estimate(self.data) - self.null
         if abs(gap) <= 1e-12 * max(abs(self.null), self.data.largest, 1e-300):
-            return Symbol("the sample leans neither way", "warn")
+            return Symbol("the sample shows no difference in either direction", "warn")
         if self.alternative == "different":
             side = "above" if gap > 0 else "below"
             if not self.compares and not isinstance(self.data, Paired):
@@ -78,9 +82,9 @@ class ComparisonClaim(Claim):
                 return Symbol(said, "mute")
             return Symbol(f"in the sample the difference lies {side} {exact(self.null)}", "mute")
         if (gap > 0) == (self.alternative == "greater"):
-            return Symbol("the sample leans the way you claim ▸", "good")
-        ask = ": is the first group first?" if self.compares else ""
-        return Symbol(f"◂ the sample leans against your claim{ask}", "bad")
+            return Symbol("the sample points in the direction you claim ▸", "good")
+        ask = ": are the groups in the right order?" if self.compares else ""
+        return Symbol(f"◂ the sample points against your claim{ask}", "bad")
 
     @property
     def against(self) -> bool:

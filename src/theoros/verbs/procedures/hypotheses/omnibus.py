@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from theoros.answer.wording import counted, exact, listed_briefly, number, plural, unmarked, whole, with_unit
+from theoros.answer.nouns import counted, plural
+from theoros.answer.wording import exact, listed_briefly, number, unmarked, whole, with_unit
 from theoros.numeric.arrays import Alternative
 from theoros.verbs.data.observed_counts import CountsOfLevels, Observation, TwoWayCounts
 from theoros.verbs.data.samples import OneSample, RepeatedSamples, SeveralSamples, TwoFactorSamples
@@ -56,7 +57,7 @@ class SeveralEqual(Claim):
         return (
             Symbol(f"H_{{0}}: {' = '.join(letters)}"),
             Symbol(f"H_{{1}}: not all {self.parameter.plural} are equal"),
-            Symbol(f"{self.parameter.symbol}: {self.parameter.name} of a population", "mute"),
+            Symbol(f"{self.parameter.symbol}: {self.parameter.name} of the population", "mute"),
         )
 
     def meaning(self) -> str:
@@ -107,9 +108,12 @@ class ByTwo(Claim):
         if self._mixed:
             return (
                 Symbol(f"H_{{0}}: {unmarked(name)} and {unmarked(other)} do not interact"),
-                Symbol("H_{1}: they do"),
+                Symbol(f"H_{{1}}: {unmarked(name)} and {unmarked(other)} interact"),
             )
-        return (Symbol(f"H_{{0}}: the mean is the same for all levels of {unmarked(name)}"), Symbol("H_{1}: it is not"))
+        return (
+            Symbol(f"H_{{0}}: the means of all levels of {unmarked(name)} are equal"),
+            Symbol(f"H_{{1}}: not all means of the levels of {unmarked(name)} are equal"),
+        )
 
     def meaning(self) -> str:
         name, other = self._names
@@ -133,10 +137,17 @@ class ByTwo(Claim):
 
     def not_shown(self) -> str:
         if self._mixed:
-            return (
-                "This does not show that they do not interact: an interaction may be there that these data cannot show."
-            )
+            return "This does not show that there is no interaction: there may be one that these data cannot show."
         return "This does not show that the means are equal: differences may be there that these data cannot show."
+
+
+def _share_of(level: str) -> str:
+    """The letter for the share of a level: p with the level below it, or in brackets where it is a number.
+
+    p₀ is the claimed proportion elsewhere.
+    """
+    name = unmarked(level)
+    return f"p({name})" if name[:1].isdigit() else f"p_{{{name}}}"
 
 
 @dataclass(frozen=True)
@@ -152,38 +163,39 @@ class SharesAsClaimed(Claim):
             estimated = f"estimated: {data.law_values}"
             return (
                 Symbol(f"H_{{0}}: {unmarked(data.name)} has {unmarked(data.law)}"),
-                Symbol("H_{1}: it has another one"),
+                Symbol(f"H_{{1}}: {unmarked(data.name)} has another distribution"),
                 *([Symbol(estimated, "mute")] if data.law_values else []),
             )
         if not data.claimed_text:
-            letters = [f"p_{{{unmarked(level)}}}" for level in data.levels]
+            letters = [_share_of(level) for level in data.levels]
             shown = letters if k <= MOST_LETTERS else [*letters[:2], "…", letters[-1]]
             null = f"{' = '.join(shown)} = 1/{k}"
         else:
             pairs = zip(data.levels, data.claimed, strict=True)
-            said = [f"p_{{{unmarked(level)}}} = {exact(round(p, 4))}" for level, p in pairs]
+            said = [f"{_share_of(level)} = {exact(round(p, 4))}" for level, p in pairs]
             null = ", ".join(said if k <= MOST_LETTERS else [*said[:2], "…", said[-1]])
         return (
             Symbol(f"H_{{0}}: {null}"),
             Symbol("H_{1}: not all shares are as claimed"),
-            Symbol("p: share of a population", "mute"),
+            Symbol("p: share in the population", "mute"),
         )
 
     def meaning(self) -> str:
         many = plural(self.data.noun)
         if self.data.law:
             return f"H_{{0}} is about {self.data.name} of all {many} that these were drawn from."
-        return f"Each p is the share of all {many} that have a level of {self.data.name}."
+        return f"Each p is the share of one level of {self.data.name} among all {many}."
 
     def sentence(self) -> str:
         if self.data.law:
             return f"{self.data.name} does not have {self.data.law}"
-        how = f"in the ratio {self.data.claimed_text}" if self.data.claimed_text else "all equal"
+        claimed = self.data.claimed_text
+        how = "all equal" if not claimed else f"in the ratio {claimed}" if ":" in claimed else claimed
         return f"the shares of {self.data.name} are not {how}"
 
     def observed(self) -> str:
         pairs = zip(self.data.levels, self.data.counts.tolist(), strict=True)
-        return f"counts of {listed_briefly([f'{level} {count}' for level, count in pairs], 6)}"
+        return f"{listed_briefly([f'{level}: {count}' for level, count in pairs], 6)}"
 
     def not_shown(self) -> str:
         if self.data.law:
@@ -203,7 +215,7 @@ class Related(Claim):
 
     def meaning(self) -> str:
         one, two = self.data.names
-        return f"Independent means that the shares of {two} are the same whatever {one} is, in the population."
+        return f"Independent: in the population, the shares of {two} are the same for every level of {one}."
 
     def sentence(self) -> str:
         one, two = self.data.names
@@ -216,8 +228,8 @@ class Related(Claim):
     def not_shown(self) -> str:
         one, two = self.data.names
         return (
-            f"This does not show that {one} and {two} have nothing to do with each other: a "
-            f"relation may be there that these counts cannot show."
+            f"This does not show that {one} and {two} are unrelated: a relation may be there that these counts "
+            "cannot show."
         )
 
 
@@ -236,19 +248,19 @@ class Changed(Claim):
         return (
             Symbol(f"H_{{0}}: {one} = {two}"),
             Symbol(f"H_{{1}}: {one} ≠ {two}"),
-            Symbol(f"p: share of {unmarked(self._level)} in a population", "mute"),
+            Symbol(f"p: share of “{unmarked(self._level)}” in the population", "mute"),
         )
 
     def meaning(self) -> str:
         one, two = self.data.names
         return (
-            f"Each p is the share of {self._level} in the population, by {one} and by {two} of the "
+            f"Each p is the share of “{self._level}” in the population, once for {one} and once for {two} of the "
             f"same {plural(self.data.noun)}."
         )
 
     def sentence(self) -> str:
         one, two = self.data.names
-        return f"the share of {self._level} is another one by {two} than by {one}"
+        return f"the share of “{self._level}” in {two} differs from that in {one}"
 
     def observed(self) -> str:
         counts, level = self.data.counts, self._level
@@ -256,13 +268,11 @@ class Changed(Claim):
         first, second = int(counts[0].sum()), int(counts[:, at].sum())
         one, two = self.data.names
         return (
-            f"{level}: {whole(first)} of {counted(self.data.total, self.data.noun)} by {one}, {whole(second)} by {two}"
+            f"{one}: {whole(first)} of {counted(self.data.total, self.data.noun)} are “{level}”; {two}: {whole(second)}"
         )
 
     def not_shown(self) -> str:
-        return (
-            "This does not show that the share stayed as it was: a change may be there that these counts cannot show."
-        )
+        return "This does not show that the share is unchanged: a change may be there that these counts cannot show."
 
 
 @dataclass(frozen=True)
@@ -272,13 +282,16 @@ class ShapeClaim(Claim):
     def symbols(self) -> tuple[Symbol, ...]:
         from theoros.answer.parts import Symbol
 
-        return (Symbol(f"H_{{0}}: {unmarked(self.data.measure)} is normal"), Symbol("H_{1}: it is not"))
+        return (
+            Symbol(f"H_{{0}}: {unmarked(self.data.measure)} is normal"),
+            Symbol(f"H_{{1}}: {unmarked(self.data.measure)} is not normal"),
+        )
 
     def meaning(self) -> str:
-        return f"Normal means that {self.data.measure} has a normal distribution in the population."
+        return f"Normal: {self.data.measure} has a normal distribution in the population."
 
     def sentence(self) -> str:
-        return f"{self.data.measure} does not have a normal distribution"
+        return f"{self.data.measure} departs from a normal distribution"
 
     def observed(self) -> str:
         return f"{counted(self.data.sample.n, 'value')}"
@@ -296,13 +309,16 @@ class OrderClaim(Claim):
     def symbols(self) -> tuple[Symbol, ...]:
         from theoros.answer.parts import Symbol
 
-        return (Symbol(f"H_{{0}}: the order of {unmarked(self.data.measure)} is random"), Symbol("H_{1}: it is not"))
+        return (
+            Symbol(f"H_{{0}}: the order of {unmarked(self.data.measure)} is random"),
+            Symbol(f"H_{{1}}: the order of {unmarked(self.data.measure)} is not random"),
+        )
 
     def meaning(self) -> str:
-        return "Random means that every order of the values was as likely as any other."
+        return "Random: every order of the values was equally likely."
 
     def sentence(self) -> str:
-        return f"the values of {self.data.measure} do not come in random order"
+        return f"the values of {self.data.measure} are not in random order"
 
     def observed(self) -> str:
         return f"{counted(self.data.sample.n, 'value')} in the order of the rows"

@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, ClassVar
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, exact, shortened
+from theoros.answer.nouns import counted
+from theoros.answer.wording import exact, shortened
 from theoros.lazy_imports import np
 from theoros.numeric.chance.draws import MOST_IN_BAG, Bag
 from theoros.verbs.core.fields import choice_field, text_field, word_field
@@ -31,8 +32,8 @@ REPLACED = (
 
 def listed_outcomes() -> str:
     """A field for outcomes with their weights, as one text."""
-    holds = TypeText("Outcomes with commas between them: “1 to 6”, “heads, tails”, “red: 3, blue: 2”.", longest=600)
-    return text_field("the outcomes", holds, "The outcomes.", empty="type the outcomes", default="1 to 6")
+    holds = TypeText("Outcomes, separated by commas: “1 to 6”, “heads, tails”, “red: 3, blue: 2”.", longest=600)
+    return text_field("the outcomes", holds, "The outcomes.", empty="…", default="1 to 6")
 
 
 def listed_slot(model: ChanceModel, place: Place) -> Slot:
@@ -64,7 +65,7 @@ def listed_grid(place: Place, listed: str) -> SlotGrid | None:
         if at < len(found):
             name, weight = found[at].name, found[at].weight
         named = text_slot(f"grid.{at}.name", f"outcome {at + 1}", name, TypeText(longest=60), empty="one more")
-        holds = TypeNumber(0, 1e9, auto=True, help="How often it comes beside the others.")
+        holds = TypeNumber(0, 1e9, auto=True, help="Its weight compared with the other outcomes.")
         weighed = number_slot(
             f"grid.{at}.weight",
             f"weight of {name or 'one more'}",
@@ -154,9 +155,8 @@ class BagModel(DrawnModel):
             finite = int(sum(weights))
             if finite > MOST_IN_BAG:
                 raise CannotAnswer(
-                    f"There are {counted(finite, case)}, more than the {MOST_IN_BAG} from which "
-                    f"can be drawn without replacement. Put each back: with so many it makes no "
-                    f"difference.",
+                    f"There are {counted(finite, case)}, more than the {MOST_IN_BAG} that can be used without "
+                    "replacement. Draw with replacement: with so many cases it makes almost no difference.",
                     "model.replace",
                 )
         shares = np.array(weights) / sum(weights)

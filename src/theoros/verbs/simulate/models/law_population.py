@@ -35,7 +35,7 @@ class LawModel(DrawnModel):
     takes: ClassVar[tuple[Takes, ...]] = ("numbers",)
     statistic: ClassVar[str] = "mean"
     measure: str = word_field("what is counted or measured", "Such as “mites on a leaf”.", empty="values")
-    unit: str = word_field("unit", "Of what is measured.", empty="none")
+    unit: str = word_field("unit", "The unit of the measurement.", empty="none")
     law: Law = nested_field(_usual, "The distribution with its parameters.")
     n: int | None = size()
     varies: ClassVar[tuple[str, ...]] = ("n",)

@@ -11,7 +11,7 @@ from dataclasses import replace
 from functools import cache
 from typing import TYPE_CHECKING, ClassVar
 
-from theoros.answer.wording import plural
+from theoros.answer.nouns import plural
 from theoros.plugins import listed_in
 from theoros.verbs.core.fields import number_field
 from theoros.verbs.core.json_values import family

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, ClassVar, Literal
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import counted, decimals_needed, sentence_case
+from theoros.answer.nouns import counted
+from theoros.answer.wording import decimals_needed, sentence_case
 from theoros.lazy_imports import np
 from theoros.numeric.chance.populations import SHAPES, Population, ShapedPopulation
 from theoros.table.kinds import Kind
@@ -40,9 +41,9 @@ KINDS = (Kind.NUMBER, *GROUPING)
 class ColumnModel(DrawnModel):
     kind: ClassVar[str] = "column"
     label: ClassVar[str] = "a column as the population"
-    help: ClassVar[str] = "The rows of a table stand for all there are; samples are drawn of them."
+    help: ClassVar[str] = "The rows of a table are the population; samples are drawn from them."
     order: ClassVar[int] = 40
-    what: str | None = column_field("the population", KINDS, "The column that stands for all there are.")
+    what: str | None = column_field("the population", KINDS, "The column that is the population.")
     n: int | None = size()
     replace: bool = choice_field(False, "replacement", REPLACED)
 
@@ -89,8 +90,8 @@ class ColumnModel(DrawnModel):
         lost = int(cases.size - values.size)
         if not self.replace and self.n > values.size:
             raise CannotAnswer(
-                f"There are {counted(values.size, 'value')} of {what}, so {self.n} cannot be drawn "
-                f"without replacement. Draw fewer, or put each back.",
+                f"There are {counted(values.size, 'value')} of {what}, so {self.n} cannot be drawn without "
+                "replacement. Draw fewer, or draw with replacement.",
                 "model.n",
             )
         values = np.ascontiguousarray(values)
@@ -126,9 +127,9 @@ _SHAPES = tuple(
     Option(name, name, help=help_)
     for name, help_ in (
         ("normal", "Symmetric, most values near the mean."),
-        ("uniform", "All values between two ends as likely."),
+        ("uniform", "All values between two ends are equally likely."),
         ("skewed right", "Many small values and a long tail of large ones: exponential."),
-        ("skewed left", "The same, turned round."),
+        ("skewed left", "The mirror image: a long tail of small values."),
         ("two-peaked", "Two groups of values, one on either side of the mean."),
     )
 )
@@ -143,7 +144,7 @@ class ShapeModel(DrawnModel):
     takes: ClassVar[tuple[Takes, ...]] = ("numbers",)
     statistic: ClassVar[str] = "mean"
     measure: str = word_field("what is measured", "What is measured, such as “leaf length”.", empty="values")
-    unit: str = word_field("unit", "Of what is measured.", empty="none")
+    unit: str = word_field("unit", "The unit of the measurement.", empty="none")
     shape: ShapeName = choice_field("normal", "shape of the population", _SHAPES)
     mean: float | None = number_field(None, "mean μ", TypeNumber(-LARGEST, LARGEST))
     sd: float | None = number_field(None, "standard deviation σ", TypeNumber(0, low_open=True))
@@ -172,7 +173,7 @@ class ShapeModel(DrawnModel):
         assert self.n is not None
         mean, sd = float(self.mean), float(self.sd)
         if sd > LARGEST:
-            raise CannotAnswer("This σ is too large to work with. Type a smaller one.", "model.sd")
+            raise CannotAnswer("This σ is too large for the calculation. Type a smaller one.", "model.sd")
         measure, unit = self.measure.strip() or "value", self.unit.strip()
         label = f"{measure} ({unit})" if unit else measure
         decimals = max(decimals_needed(self.mean, 6), decimals_needed(self.sd, 6))

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 @dataclass(frozen=True)
 class ResampleModel(ChanceModel):
     kind: ClassVar[str] = "resample"
-    label: ClassVar[str] = "what was seen, drawn again"
+    label: ClassVar[str] = "the data, resampled"
     help: ClassVar[str] = "Resampling with replacement (bootstrap): how an estimate varies."
     order: ClassVar[int] = 80
     uses: ClassVar[Purpose | None] = "resampling"
@@ -35,23 +35,23 @@ class ResampleModel(ChanceModel):
         sides = s.data.sides(("the ", parameter), s.place(place.tables))
         joined = " over " if s.about.ratio else " minus "
         second = (joined, *sides.second) if sides.second else ()
-        return ("Draw what was seen again, with replacement, and take ", *sides.first, *second)
+        return ("Resample the data with replacement and take ", *sides.first, *second)
 
     def title(self) -> str:
-        return "What was seen, drawn again"
+        return "The data, resampled"
 
 
 @dataclass(frozen=True)
 class ClaimModel(ChanceModel):
     kind: ClassVar[str] = "claim"
-    label: ClassVar[str] = "a claim made true"
-    help: ClassVar[str] = "Labels dealt out, signs tossed, pairs broken: what chance alone gives."
+    label: ClassVar[str] = "a claim assumed to be true"
+    help: ClassVar[str] = "Shuffled labels, signs or pairs: the results that occur by chance if H₀ is true."
     order: ClassVar[int] = 90
     uses: ClassVar[Purpose | None] = "claim by chance"
     at_level: ClassVar[bool] = True
     other_names: ClassVar[tuple[str, ...]] = ("permutation test", "randomization test")
     null: float | None = number_field(
-        None, "value made true", TypeNumber(), "The value that is made true; null for no difference."
+        None, "value under H₀", TypeNumber(), "The value that is assumed to be true; null for no difference."
     )
     claimed: str = text_field("the claimed shares", TypeText(CLAIMED, longest=400), empty="equal ones")
 
@@ -81,7 +81,7 @@ class ClaimModel(ChanceModel):
         """The value that is made true."""
         holds = s.null_holds(place.tables)
         one_sided = s.family in ONE_SIDED
-        label = "value made true" if one_sided else "difference made true"
+        label = "value under H₀" if one_sided else "difference under H₀"
         told = self if self.null is not None else replace(self, null=usual_null(s.family))
         return told.field_slot("null", place, label=label, holds=holds)
 
@@ -95,7 +95,7 @@ class ClaimModel(ChanceModel):
         return self.field_slot("claimed", place, missing=missing)
 
     def title(self) -> str:
-        return "A claim made true"
+        return "A claim assumed to be true"
 
 
 MODELS = (ResampleModel, ClaimModel)

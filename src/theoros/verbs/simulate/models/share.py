@@ -73,7 +73,7 @@ class ShareModel(DrawnModel):
 
     def title(self) -> str:
         if not self.success.strip():
-            return "A share by chance"
+            return "A proportion by chance"
         return sentence_case(f"{self.case.strip() or TRIAL} {self.success.strip()} by chance")
 
 

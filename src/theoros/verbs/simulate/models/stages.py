@@ -36,7 +36,7 @@ USUAL = (
 class StagesModel(DrawnModel):
     kind: ClassVar[str] = "stages"
     label: ClassVar[str] = "several stages"
-    help: ClassVar[str] = "Draw after draw for each case, where one may depend on another before."
+    help: ClassVar[str] = "Several draws for each case; a draw may depend on an earlier one."
     order: ClassVar[int] = 30
     statistic: ClassVar[str] = "number"
     case: str = word_field("one case", "What one case is, such as “jar”.", empty=CASE)
@@ -84,7 +84,7 @@ class StagesModel(DrawnModel):
                 f"rows.{at}.weight",
                 f"weight of row {at + 1}",
                 row.weight,
-                TypeNumber(0, 1e9, auto=True, help="A chance, or how often beside the others."),
+                TypeNumber(0, 1e9, auto=True, help="A chance, or a weight compared with the other outcomes."),
                 exact(row.weight) if row.weight is not None else "1" if not waits else "…",
             )
             if at == 0:

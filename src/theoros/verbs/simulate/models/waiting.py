@@ -25,10 +25,10 @@ Awaited = Literal["the first success", "several successes", "a run of successes"
 _UNTIL = (
     Option("the first success", "the first success"),
     Option("several successes", "so many successes"),
-    Option("a run of successes", "so many successes running"),
+    Option("a run of successes", "so many successes in a row"),
     Option("all kinds", "each kind was seen"),
 )
-_MOST = TypeNumber(1, 100_000, whole=True, help="Where waiting has to end.")
+_MOST = TypeNumber(1, 100_000, whole=True, help="When the waiting has to stop.")
 
 
 @dataclass(frozen=True)
@@ -47,7 +47,7 @@ class WaitModel(DrawnModel):
     until: Awaited = choice_field("the first success", "what is waited for", _UNTIL)
     k: int = number_field(2, "how many", TypeNumber(1, 1000, whole=True), "How many successes.")
     listed: str = listed_outcomes()
-    most: int = number_field(10_000, "draws at the most", _MOST, "Where waiting has to end.")
+    most: int = number_field(10_000, "draws at the most", _MOST, "When the waiting has to stop.")
 
     @property
     def _kinds(self) -> bool:
@@ -64,7 +64,7 @@ class WaitModel(DrawnModel):
         return {
             "the first success": f"one {success}",
             "several successes": f"success number {self.k}",
-            "a run of successes": f"{self.k} successes running",
+            "a run of successes": f"{self.k} successes in a row",
             "all kinds": "each kind was seen",
         }[self.until]
 
@@ -103,8 +103,8 @@ class WaitModel(DrawnModel):
             never = next((one.name for one in found if one.weight == 0), None)
             if never is not None:
                 raise CannotAnswer(
-                    f"“{never}” has the weight 0 and never comes, so that waiting for all kinds "
-                    f"would not end. Take it out, or give it a weight.",
+                    f"“{never}” has the weight 0 and never occurs, so waiting for all kinds would not end. Remove "
+                    "it, or give it a weight.",
                     "model.listed",
                 )
             weights = tuple(one.weight for one in found)
@@ -116,7 +116,7 @@ class WaitModel(DrawnModel):
             p = float(self.p)
             if p == 0:
                 raise CannotAnswer(
-                    "With a chance of 0 a success never comes, so that waiting would not end. Type a chance above 0.",
+                    "With a chance of 0 a success never occurs, so the waiting would not end. Type a chance above 0.",
                     "model.p",
                 )
             k = 1 if self.until == "the first success" else self.k
@@ -145,7 +145,7 @@ class WaitModel(DrawnModel):
 class WalkModel(DrawnModel):
     kind: ClassVar[str] = "walk"
     label: ClassVar[str] = "a random walk"
-    help: ClassVar[str] = "Steps up or down by chance, and where they lead."
+    help: ClassVar[str] = "Random steps up or down, and where they lead."
     order: ClassVar[int] = 70
     takes: ClassVar[tuple[Takes, ...]] = ("walks",)
     statistic: ClassVar[str] = "end"

@@ -9,9 +9,10 @@ from typing import TYPE_CHECKING
 
 from theoros.answer.axis import Axis, span
 from theoros.answer.layers.ladders import Ladder
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Cell, FigureRow, Heading, ResultTable, Section, cell
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import counted, exact, number, rounded, significant, whole
+from theoros.answer.wording import exact, number, rounded, significant, whole
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.lattice import Pile
@@ -96,7 +97,7 @@ class ComparedModels:
             return Section("Compared", note="No sample has a value to compare.")
         title = f"The same for several {letter}"
         frame = panels_frame(piles, first.axis)
-        alt = f"Piles of {first.labels[0]} for several {letter}, above each other on one scale."
+        alt = f"Simulated distributions of {first.labels[0]} for several {letter}, one above the other on one scale."
         headings = (
             Heading("value", letter, numeric=False),
             Heading("mean", "mean"),
@@ -106,7 +107,7 @@ class ComparedModels:
         )
         table = ResultTable("compared", headings, tuple(rows))
         note = (
-            "The piles grow narrower as n grows: the standard error goes with 1/√n."
+            "The distributions become narrower as n grows: the standard error is proportional to 1/√n."
             if letter == "n" and self.s.taken.name in ("mean", "share")
             else f"{counted(self.wanted, first.each)} for each."
         )
@@ -133,8 +134,8 @@ def running_section(ready: ModelSampler, number_: int) -> Section | None:
     last = number(float(running[-1]), 4)
     side = f" settles near {number(true, 4)}" if true is not None else " settles"
     note = (
-        f"After {counted(values.size, 'case')} it is {last}. The more cases, the less one more can "
-        f"move it: it{side} (law of large numbers)."
+        f"After {counted(values.size, 'case')} it is {last}. With more cases, one more case changes it less: "
+        f"it{side} (law of large numbers)."
     )
     frame = running_frame(running, true, label, f"{ready.each.capitalize()} {whole(number_)}")
     alt = f"The {label} as cases come in; {note}"

@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from theoros.answer.nouns import counted
 from theoros.answer.parts import Control, Section
 from theoros.answer.picture import Frame, Picture
-from theoros.answer.wording import counted, number, whole
+from theoros.answer.wording import number, whole
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.lattice import Pile
 from theoros.verbs.data.observed import observed_frame
@@ -25,7 +26,7 @@ def sample_section(f: ReplicateSummary) -> Section:
     ready, at = f.ready, f.opened
     frames: list[Frame] = []
     if isinstance(ready, ProcedureSampler):
-        frames.append(replace(observed_frame(ready.data), title=f"What was seen: {ready.said(ready.observed or 0.0)}"))
+        frames.append(replace(observed_frame(ready.data), title=f"Observed: {ready.said(ready.observed or 0.0)}"))
     elif isinstance(ready, ModelSampler):
         before = _seen_share(f) or ready.population()
         frames += [before] if before is not None else []
@@ -63,7 +64,7 @@ def _seen_share(f: ReplicateSummary) -> Frame | None:
     if not 0 <= hits <= facts.n or abs(hits - round(hits)) > 1e-6:
         return None
     counts = np.arange(facts.n) < round(hits)
-    return tiles_frame(counts, (), f"What was seen: {ready.told(value)}")
+    return tiles_frame(counts, (), f"Observed: {ready.told(value)}")
 
 
 def note_of(f: ReplicateSummary) -> str:
@@ -78,7 +79,7 @@ def note_of(f: ReplicateSummary) -> str:
 
 def alt_of(f: ReplicateSummary) -> str:
     ready = f.ready
-    said = f"A pile of {counted(f.n, ready.each)} by their {ready.labels[0]}: {note_of(f)}."
+    said = f"Simulated distribution of {ready.labels[0]} in {counted(f.n, ready.each)}: {note_of(f)}."
     if f.region is not None and f.asked.low is not None:
         said += f" {whole(f.hits)} count: {f.asked.short()}."
     return said
@@ -116,7 +117,7 @@ def _others(f: ReplicateSummary, ready: ModelSampler) -> list[Section | None]:
         sd = float(values.std(ddof=1)) if values.size > 1 else math.nan
         places = fine_decimals(sd)
         note = f"mean {number(float(values.mean()), places)} · SD {number(sd, places)}"
-        picture = Picture((pile_frame(heap),), alt=f"A pile of {label}; {note}.", opens="opened")
+        picture = Picture((pile_frame(heap),), alt=f"Simulated distribution of {label}; {note}.", opens="opened")
         made.append(Section(f"The same samples: {one.label}", picture, note=note))
     pair = f.rows[:, :2]
     pair = pair[np.isfinite(pair).all(axis=1)]
@@ -125,7 +126,7 @@ def _others(f: ReplicateSummary, ready: ModelSampler) -> list[Section | None]:
         labels = ready.labels[0], ready.labels[1]
         frame = scatter_frame(x, y, labels, f.opened)
         alt = f"{labels[1]} against {labels[0]}, a mark for each {ready.each}."
-        made.append(Section("The two against each other", Picture((frame,), alt=alt, opens="opened")))
+        made.append(Section("Scatter plot of the two", Picture((frame,), alt=alt, opens="opened")))
     return made
 
 

@@ -20,9 +20,9 @@ def compared_values(text: str, varies: str) -> tuple[float, ...]:
         try:
             made.append(TypedNumber(piece.strip()))
         except NotWorkedOut as problem:
-            raise StatementError(f"{problem}. Type values with commas between them.") from None
+            raise StatementError(f"{problem}. Type values, separated by commas.") from None
     if not 2 <= len(made) <= MOST_COMPARED:
-        raise StatementError(f"Type two to {MOST_COMPARED} values with commas between them.")
+        raise StatementError(f"Type two to {MOST_COMPARED} values, separated by commas.")
     for value in made:
         if varies == "p" and not 0 < value < 1:
             raise StatementError(f"A chance lies between 0 and 1, and {exact(value)} does not.")

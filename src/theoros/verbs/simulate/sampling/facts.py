@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Literal
 
 from theoros.answer.cannot import CannotAnswer
-from theoros.answer.wording import plural
+from theoros.answer.nouns import plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Bools, Floats
 from theoros.numeric.chance.samples import Model, Samples
@@ -84,7 +84,7 @@ class Facts:
             at = next(((stage, names.index(piece)) for stage, names in enumerate(self.names) if piece in names), None)
             if at is None:
                 have = ", ".join(dict.fromkeys(itertools.chain(*self.names)))
-                raise CannotAnswer(f"“{piece}” is none of the outcomes. They are: {have}.", "outcome")
+                raise CannotAnswer(f"“{piece}” is not one of the outcomes. They are: {have}.", "outcome")
             found.append(at)
         if not found:
             raise CannotAnswer("Choose the outcome that is counted.", "outcome")

@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from theoros.answer.nouns import plural
 from theoros.answer.typed_number import NotWorkedOut, TypedNumber
-from theoros.answer.wording import exact, plural
+from theoros.answer.wording import exact
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.table.kinds import NotAValue, parse_number
@@ -35,14 +36,17 @@ def outcomes_of(text: str) -> tuple[Outcome, ...]:
         if span:
             low, high = int(span[1]), int(span[2])
             if high < low or high - low >= MOST_OUTCOMES:
-                raise StatementError(f"“{name.strip()}” goes over more than {MOST_OUTCOMES} numbers, or backwards.")
+                raise StatementError(
+                    f"“{name.strip()}” has more than {MOST_OUTCOMES} numbers, or counts down. Type a shorter range "
+                    "that counts up."
+                )
             made += [Outcome(str(at), number) for at in range(low, high + 1)]
         else:
             made.append(Outcome(" ".join(name.split())[:60], number))
     names = [one.name for one in made]
     twice = next((name for name in names if names.count(name) > 1), None)
     if twice is not None:
-        raise StatementError(f"“{twice}” stands there more than once. Give it one weight.")
+        raise StatementError(f"“{twice}” is listed more than once. List it once, with one weight.")
     if not made:
         raise StatementError("Type the outcomes, such as “heads, tails” or “1 to 6”.")
     if len(made) > MOST_OUTCOMES:
@@ -50,7 +54,7 @@ def outcomes_of(text: str) -> tuple[Outcome, ...]:
     if any(not name for name in names):
         raise StatementError("An outcome has no name. Type it before its weight: “red: 3”.")
     if not sum(one.weight for one in made) > 0:
-        raise StatementError("All weights are 0, so that nothing can come up. Type one above 0.")
+        raise StatementError("All weights are 0, so no outcome can occur. Type a weight above 0.")
     return tuple(made)
 
 
@@ -58,7 +62,9 @@ def _weight(text: str, name: str) -> float:
     try:
         made = float(TypedNumber(text.strip()))
     except NotWorkedOut as problem:
-        raise StatementError(f"The weight of “{name}” cannot be read. {problem}. Type “{name}: 3”, for one.") from None
+        raise StatementError(
+            f"The weight of “{name}” cannot be read. {problem}. Type for example “{name}: 3”."
+        ) from None
     if not 0 <= made < 1e9:
         raise StatementError(f"The weight of “{name}” must be 0 or more, and below 10⁹.")
     return made
@@ -91,6 +97,6 @@ def whole_weights(outcomes: tuple[Outcome, ...], n: int, thing: str) -> None:
     total = int(sum(one.weight for one in outcomes))
     if n > total:
         raise StatementError(
-            f"There are {total} {plural(thing)} in all, so {n} cannot be drawn without "
-            f"replacement. Draw fewer, or put each back."
+            f"There are {total} {plural(thing)} in all, so {n} cannot be drawn without replacement. Draw fewer, or "
+            "draw with replacement."
         )

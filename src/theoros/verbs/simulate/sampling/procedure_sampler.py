@@ -11,8 +11,9 @@ from functools import cached_property
 from typing import ClassVar
 
 from theoros.answer.cannot import CannotAnswer
+from theoros.answer.nouns import counted
 from theoros.answer.picture import Frame
-from theoros.answer.wording import counted, number, whole
+from theoros.answer.wording import number, whole
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.lattice import Pile
@@ -63,17 +64,6 @@ class ProcedureSampler(Sampler):
     @property
     def unit(self) -> str:
         return ""
-
-    @property
-    def one_case(self) -> str:
-        data = self.data
-        what = getattr(data, "measure", "") or "what it has"
-        return f"one {data.noun}, with its {what}" if what != "value" else f"one {data.noun}"
-
-    @property
-    def one_sample(self) -> str:
-        data = self.data
-        return f"{counted(data.size, data.noun)}: the {self.labels[0]}"
 
     @property
     def notes(self) -> tuple[str, ...]:
@@ -140,6 +130,8 @@ class ResampleSampler(ProcedureSampler):
     def labels(self) -> tuple[str, ...]:
         name = self.question.parameter.name
         if self.question.parameter.ratio or len(self.data.letters) < 2:
+            if isinstance(self.data, Measured) and not self.question.parameter.ratio:
+                name = self.data.measured(self.question.parameter.clause)
             return (f"{name} of a resample",)
         one, two = self.data.names or self.data.letters
         return (f"difference of the {self.question.parameter.plural}, {one} − {two}",)
@@ -170,8 +162,8 @@ class ResampleSampler(ProcedureSampler):
         spread = float(sample.values.std())  # that of what is drawn from
         error = spread / math.sqrt(sample.n)
         line = (
-            f"The mean of what was seen, {self.said(self.drawn.estimate)}, and its standard "
-            f"deviation (divisor n) over √n: {number(error, self.places + 1)}."
+            f"The mean of the data, {self.said(self.drawn.estimate)}, and their standard deviation (divisor n) "
+            f"divided by √n: {number(error, self.places + 1)}."
         )
         return Theory(self.drawn.estimate, error, (line,))
 
@@ -246,7 +238,7 @@ class NullSampler(ProcedureSampler):
             return Theory(
                 mean,
                 error,
-                (f"All {whole(one.arrangements)} {one.ways_words} were worked out.",),
+                (f"All {whole(one.arrangements)} {one.ways_words} were counted.",),
                 pile,
                 f"All {counted(one.arrangements, 'arrangement')}",
             )
@@ -286,7 +278,7 @@ def sampler_for(s: SimulateStatement, tables: Tables) -> Sampler:
         return model_sampler(s, s.model.facts(s, s.model_place(tables)))
     if s.family not in s.about.families or not s.method:
         raise CannotAnswer(
-            f"A {s.parameter} of {s.data.label} cannot be watched here. Choose other data, or another parameter.",
+            f"A {s.parameter} of {s.data.label} cannot be simulated here. Choose other data, or another parameter.",
             "parameter",
         )
     return procedure_sampler(s, prepared(s, s.data.read(tables, s.table)))

@@ -6,13 +6,13 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.answer.wording import counted, plural
+from theoros.answer.nouns import counted, plural
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.distributions.distribution import Distribution, Region
 from theoros.numeric.distributions.lattice import Pile
 from theoros.numeric.distributions.normal import Normal
-from theoros.verbs.procedures.hypotheses.hypotheses import Evidence
+from theoros.verbs.core.verdict import Evidence
 from theoros.verbs.simulate.pictures.replicate_piles import MOST_DOTS, Heap, Marked
 from theoros.verbs.simulate.report import SURE, AskedOfReplicates, fine_decimals, middle_of
 from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ProcedureSampler
@@ -124,7 +124,7 @@ class ReplicateSummary:
 
     def region_of(self, law: Distribution) -> Region | None:
         """The part of a law that counts."""
-        if self.ready.s.ask in ("pile", "middle"):
+        if self.ready.s.ask in ("distribution", "middle"):
             return None
         ready = self.ready
         if isinstance(ready, NullSampler) and self.by_data and ready.drawn.region is not None:

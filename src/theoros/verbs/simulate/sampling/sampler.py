@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from theoros.answer.axis import Axis
 from theoros.answer.picture import Frame
-from theoros.answer.wording import counted, number, whole, with_unit
+from theoros.answer.wording import number, whole, with_unit
 from theoros.lazy_imports import np, pl
 from theoros.numeric.arrays import Floats
 from theoros.numeric.chance.samples import Samples
@@ -85,16 +85,6 @@ class Sampler(ABC):
     @abstractmethod
     def each(self) -> str:
         """What one replicate is called: "sample", "shuffle"."""
-
-    @property
-    @abstractmethod
-    def one_case(self) -> str:
-        """What one case is, for the three levels."""
-
-    @property
-    @abstractmethod
-    def one_sample(self) -> str:
-        """What one sample is, and its number: "25 jars: the number of jars that leak"."""
 
     @abstractmethod
     def frame(self, number_: int, value: float) -> Frame:
@@ -193,26 +183,6 @@ class ModelSampler(Sampler):
     @property
     def each(self) -> str:
         return self.s.each.strip() or ("walk" if "walks" in self.facts.takes else "sample")
-
-    @property
-    def one_case(self) -> str:
-        facts = self.facts
-        if facts.success:
-            return f"one {facts.case}: {facts.success}, or not"
-        if "walks" in facts.takes:
-            return "one step: up or down"
-        if facts.names:
-            return f"one {facts.case}, with what it gives"
-        return f"one value of {facts.measure}" if facts.measure != "value" else "one value"
-
-    @property
-    def one_sample(self) -> str:
-        facts = self.facts
-        if "waits" in facts.takes:
-            ending = self.s.model.ending  # type: ignore[attr-defined]
-            return f"{facts.cases} drawn until {ending}: how many there were"
-        case = "value" if facts.numbers and not facts.names else facts.case
-        return f"{counted(facts.n, case)}: the {self.labels[0]}"
 
     @property
     def notes(self) -> tuple[str, ...]:

@@ -68,7 +68,7 @@ def plan_of(rows: tuple[StageRow, ...]) -> StagePlan:
             if given and not total > 0:
                 where = f" after {head}" if head else ""
                 raise StatementError(
-                    f"All weights of {stage}{where} are 0, so that nothing can come up. Type one above 0."
+                    f"All weights of {stage}{where} are 0, so no outcome can occur. Type a weight above 0."
                 )
             for name, weight in given.items():
                 shares[k, outcomes.index(name)] = weight / total

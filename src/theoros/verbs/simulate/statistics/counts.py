@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from theoros.answer.formulas.formula import Formula
 from theoros.answer.formulas.notation import formulas
-from theoros.answer.wording import counted, exact, number, significant
+from theoros.answer.nouns import counted
+from theoros.answer.wording import exact, number, significant
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Floats
 from theoros.numeric.chance import statistics as of
@@ -37,7 +38,7 @@ def _which(facts: Facts, s: AsksStatistic) -> str:
     """ "jars that leak", "cases with Jade"."""
     if facts.success:
         return f"{facts.cases} that {plural_verb(facts.success)}"
-    return f"{facts.cases} with {s.outcome or facts.names[0][0]}"
+    return f"“{s.outcome or facts.names[0][0]}” among the {facts.cases}"
 
 
 def _count_theory(facts: Facts, s: AsksStatistic) -> Theory:

@@ -22,14 +22,18 @@ if TYPE_CHECKING:
 
 TAILS: dict[str, Alternative] = {"at most": "less", "at least": "greater", "as far": "different"}
 """What asks about a tail, or both, and the claim that this goes with."""
-Ask = Literal["pile", "at most", "at least", "as far", "between", "middle"]
+Ask = Literal["distribution", "at most", "at least", "as far", "between", "middle"]
 ASKS = (
-    Option("pile", "the pile", help="How the statistic varies."),
-    Option("at most", "at most", help="How often it is so small: the lower tail."),
-    Option("at least", "at least", help="How often it is so large: the upper tail."),
-    Option("as far", "as far either way as", help="How often it is so far off: both tails, added."),
-    Option("between", "between", help="How often it lies between two ends, both included."),
-    Option("middle", "the middle", help="The two ends between which so many lie."),
+    Option("distribution", "the distribution", help="How the statistic varies."),
+    Option("at most", "at most", help="How often it is at most this small: the lower tail."),
+    Option("at least", "at least", help="How often it is at least this large: the upper tail."),
+    Option(
+        "as far",
+        "at least as extreme as",
+        help="How often it is at least this far from the expected value: both tails, added.",
+    ),
+    Option("between", "between", help="How often it is between two ends, both included."),
+    Option("middle", "the middle", help="The two ends of the middle part."),
 )
 
 

@@ -97,7 +97,7 @@ def _walk_theory(facts: Facts, s: AsksStatistic) -> Theory:
         ups, chances = Binomial(n, p).masses(0.0, float(n))
         there = chances > 0
         law = Lattice(2 * ups[there] - n, chances[there] / chances.sum())
-    fits = min(n * p, n * (1 - p)) >= ENOUGH, f"{few_words(n, p)} steps the rarer way"
+    fits = min(n * p, n * (1 - p)) >= ENOUGH, f"{few_words(n, p)} steps in the rarer direction"
     return Theory(mean, error, lines, law, "Exact binomial" if law else "", fits)
 
 

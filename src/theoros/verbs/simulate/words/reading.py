@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from theoros.answer.nouns import counted, plural
 from theoros.answer.parts import Link, Reading, Step, Symbol
-from theoros.answer.wording import counted, exact, p_value, percent_text, plural, whole
+from theoros.answer.wording import exact, p_value, percent_text, places_of_ends, whole
 from theoros.verbs import follow_ups
 from theoros.verbs.core.slots import Tables, next_seed
 from theoros.verbs.core.statement import Statement
+from theoros.verbs.core.verdict import rarity
 from theoros.verbs.simulate.models.share import ShareModel
-from theoros.verbs.simulate.report import AskedOfReplicates, margin, margin_text, often, rarity, share_text
+from theoros.verbs.simulate.report import AskedOfReplicates, margin, margin_text, often, share_text
 from theoros.verbs.simulate.sampling.procedure_sampler import NullSampler, ResampleSampler
 from theoros.verbs.simulate.sampling.replicate_summary import ReplicateSummary
 from theoros.verbs.simulate.sampling.sampler import ModelSampler, Sampler
@@ -31,7 +33,10 @@ def reading_of(f: ReplicateSummary, tables: Tables, beforehand: str = "") -> Rea
         if observed:
             paragraphs += [*_how_rare(f), *conclusion_of(f)]
         paragraphs.append(
-            f"{whole(f.hits)} of {counted(n, each)}: a share of {share_text(f.hits, n)}, {margin_text(f.hits, n)}."
+            (
+                f"{whole(f.hits)} of {counted(n, each)}: a proportion of {share_text(f.hits, n)} "
+                f"({margin_text(f.hits, n)})."
+            )
             + (f" {_counted_too(f)}" if f.is_claim else "")
         )
     elif s.ask == "middle":
@@ -39,19 +44,20 @@ def reading_of(f: ReplicateSummary, tables: Tables, beforehand: str = "") -> Rea
         paragraphs += more
     else:
         mean = ready.said(f.mean, f.fine)
-        headline = f"The {label} varies around {mean} from {each} to {each}."
+        headline = f"The {label} of {counted(n, each)} has a mean of {mean}."
         if f.beyond:
-            headline = f"The {label} varies widely from {each} to {each}; some are longer than could be counted."
+            headline = (
+                f"The {label} varies widely from {each} to {each}; some {many} are longer than the draws allowed."
+            )
         elif _is_all(ready):
-            headline = f"Each {each} is the whole population, so that the {label} is always {ready.said(f.mean)}."
+            headline = f"Each {each} is the whole population, so the {label} is always {ready.said(f.mean)}."
         elif n > 1:
             error = ready.said(f.error, f.fine)
             paragraphs.append(
-                f"Its standard deviation over {many}, {error}, is the standard error: how far "
-                f"one {each} usually lies off."
+                f"Its standard deviation is {error}. This is the standard error: the typical distance of one "
+                f"{each} from the mean."
             )
         paragraphs += _waiting(f)
-    paragraphs += levels(ready, n)
     cautions = [beforehand] if beforehand else []
     cautions += _cautions(f, tables)
     return Reading(headline, tuple(paragraphs), cautions=tuple(cautions), next=links_of(ready, f.asked))
@@ -64,24 +70,24 @@ def _is_all(ready: Sampler) -> bool:
 
 def _how_rare(f: ReplicateSummary) -> list[str]:
     """A word for how rare it is, where the pile is large enough to tell, or the law is known."""
-    if isinstance(f.ready, NullSampler | ResampleSampler):
-        return []
+    if isinstance(f.ready, NullSampler | ResampleSampler) or f.is_claim or f.hits == f.n:
+        return []  # a conclusion follows, or the headline says it
     gap = margin(f.hits, f.n)
     ends = (f.exact,) * 2 if f.exact is not None else (f.hits / f.n - gap, f.hits / f.n + gap)
     one, two = (rarity(end) for end in ends)
-    return [f"That is {one}, if the model holds."] if one == two else []
+    return [f"Such a result is {one} under this model."] if one == two else []
 
 
 def _counted_too(f: ReplicateSummary) -> str:
     """How p comes from the share."""
-    return f"What was seen counts as one more: p = ({whole(f.hits)} + 1) / ({whole(f.n)} + 1) = {p_value(f.p)}."
+    return f"The observed result counts as one more: p = ({whole(f.hits)} + 1) / ({whole(f.n)} + 1) = {p_value(f.p)}."
 
 
 def _waiting(f: ReplicateSummary) -> list[str]:
     """What could be asked, where the value is still missing."""
-    if f.ready.s.ask == "pile":
+    if f.ready.s.ask == "distribution":
         return []
-    return ["Type the value that was seen, to be told how often chance gives as much."]
+    return ["Type the observed value to see how often chance gives such a result."]
 
 
 def _middle_words(f: ReplicateSummary) -> tuple[str, list[str]]:
@@ -91,16 +97,16 @@ def _middle_words(f: ReplicateSummary) -> tuple[str, list[str]]:
     many = plural(ready.each)
     if ends is None:
         if f.beyond:
-            return f"The middle {percent} cannot be told: the longest are longer than could be counted.", []
+            return (
+                f"The middle {percent} cannot be found, because the longest {many} are longer than the draws allowed."
+            ), []
         few = "is" if f.n == 1 else "are"
         return (f"{counted(f.n, ready.each)} {few} too few to find the middle {percent}.", [])
-    low, high = ready.said(ends[0]), ready.said(ends[1])
-    said = f"In the middle {percent} of {many} the {ready.labels[0]} lies from {low} to {high}."
+    places = places_of_ends(*ends, most=ready.places)
+    low, high = ready.said(ends[0], places), ready.said(ends[1], places)
+    said = f"In the middle {percent} of the {many}, the {ready.labels[0]} is between {low} and {high}."
     if s.model.uses == "resampling":
-        return said, [
-            f"Read as an interval, these are the ends of a {percent} bootstrap interval "
-            f"(percentile) for {_estimated(f)}."
-        ]
+        return said, [f"This is the {percent} bootstrap percentile interval for {_estimated(f)}."]
     return said, []
 
 
@@ -120,7 +126,7 @@ def _cautions(f: ReplicateSummary, tables: Tables) -> list[str]:
         most = whole(getattr(s.model, "most", 0))
         made.append(
             f"{counted(f.beyond, ready.each)} of {whole(f.count)} did not come to an end within {most} draws. They "
-            f"count as longer than that, so that their mean and standard deviation cannot be told. Let more be drawn."
+            "count as longer than that, so no mean and no standard deviation can be given. Allow more draws."
         )
     if f.lost:
         made.append(
@@ -129,7 +135,6 @@ def _cautions(f: ReplicateSummary, tables: Tables) -> list[str]:
         )
     if s.ask in TAILS and s.observed_in and isinstance(ready, ModelSampler):
         made += rests_on(ready, tables)
-    made += larger(ready)
     return made
 
 
@@ -139,17 +144,11 @@ def without_values(f: ReplicateSummary) -> str:
     if isinstance(f.ready, ModelSampler) and "waits" in f.ready.facts.takes:
         most = whole(getattr(f.ready.s.model, "most", 0))
         return f"In none of {counted(f.count, each)} did the waiting end within {most} draws."
+    if isinstance(f.ready, ModelSampler) and f.ready.facts.n == 1:
+        return (
+            f"The {f.ready.labels[0]} has no value, because each {each} has only one value. Increase the sample size n."
+        )
     return f"The statistic has no value in any of {counted(f.count, each)}."
-
-
-def levels(ready: Sampler, n: int) -> list[str]:
-    """The three levels, in the words of the situation."""
-    each = ready.each
-    return [
-        f"Three levels, not to be mixed up: {ready.one_case}; one {each} with its number "
-        f"({ready.one_sample}); the pile of {counted(n, 'such number')}. One dot, or one case in a "
-        f"bar, is one {each}."
-    ]
 
 
 def symbols_of(ready: Sampler) -> tuple[Symbol, ...]:
@@ -185,20 +184,17 @@ def conclusion_of(f: ReplicateSummary) -> list[str]:
         return made
     if isinstance(ready, ResampleSampler):
         return [
-            "Resamples vary around the sample, not around a claim: a value that few of them reach does not go "
-            "well with the data."
+            "Resamples vary around the estimate of the sample, not around a claim. A value that few resamples "
+            "reach is not plausible for the population."
         ]
     if not f.is_claim:
-        return [
-            "That is what this model of chance does. What is rare under a model speaks against it; "
-            "what is not rare does not show that it is right."
-        ]
+        return []
     found, claim = f.evidence, _claim(ready)
     made = [found.decision(s.alpha), found.conclusion(s.alpha, claim)]
     if not found.rejects(s.alpha) and not found.undecided(s.alpha):
         made.append(
-            f"This does not show that the chance is {exact(getattr(s.model, 'p', None) or 0)}: other chances go with "
-            f"what was seen, too."
+            f"This does not show that the chance is {exact(getattr(s.model, 'p', None) or 0)}: other values fit "
+            "the data too."
         )
     return made
 
@@ -211,21 +207,21 @@ def steps_of(f: ReplicateSummary) -> tuple[Step, ...]:
         return ()
     if isinstance(ready, NullSampler):
         meaning = ready.words.meaning()
-        observed = f"Seen in the sample: {ready.words.observed()}."
+        observed = f"In the sample: {ready.words.observed()}."
         chance = f"In each {ready.each} {ready.drawn.how} (seed {s.seed})."
     else:
         model = s.model
         assert isinstance(model, ShareModel)
         case, success = model.case.strip() or "trial", model.success.strip() or "succeeds"
         meaning = f"p is the chance that a {case} {success}."
-        observed = f"Seen: {ready.told(asked.low)}." if isinstance(ready, ModelSampler) else ""
+        observed = f"Observed: {ready.told(asked.low)}." if isinstance(ready, ModelSampler) else ""
         chance = f"If H₀ is true, each {case} {success} with chance {exact(model.p or 0)}."
     return (
         Step("1. Hypotheses", (meaning, signs[0].text, signs[1].text)),
-        Step("2. Level and model of chance", (f"α = {exact(s.alpha)}.", chance)),
+        Step("2. Significance level and model of chance", (f"α = {exact(s.alpha)}.", chance)),
         Step("3. Statistic", (observed,)),
         Step(
-            "4. What chance gives",
+            "4. Simulated distribution",
             (
                 f"In {whole(f.hits)} of {counted(f.n, ready.each)} the {ready.labels[0]} {asked.words()}.",
                 _counted_too(f),
@@ -233,19 +229,6 @@ def steps_of(f: ReplicateSummary) -> tuple[Step, ...]:
         ),
         Step("5. Conclusion", tuple(conclusion_of(f))),
     )
-
-
-def larger(ready: Sampler) -> list[str]:
-    """What would change with more cases, or more replicates."""
-    each = plural(ready.each)
-    made = f"More {each} make the pile steadier, and no narrower."
-    if isinstance(ready, ModelSampler) and ready.facts.finite is not None:
-        return [made]  # the nearer a sample comes to all there are, the less is left to chance
-    if isinstance(ready, ModelSampler) and ready.first.name in ("share", "mean"):
-        made += " Four times as many cases in each would halve the standard error."
-    elif isinstance(ready, ModelSampler) and ready.first.name in ("number", "total"):
-        made += " With four times as many cases in each it would be twice as wide."
-    return [made]
 
 
 def rests_on(ready: ModelSampler, tables: Tables) -> list[str]:
@@ -258,8 +241,8 @@ def rests_on(ready: ModelSampler, tables: Tables) -> list[str]:
     if there == ready.facts.n or "waits" in ready.facts.takes:
         return []
     return [
-        f"{s.observed_in} has {counted(there, 'value')}, and samples here have {whole(ready.facts.n)}: "
-        f"let both have the same size to compare them."
+        f"{s.observed_in} has {counted(there, 'value')}, and samples here have {whole(ready.facts.n)}. Use the "
+        "same sample size to compare them."
     ]
 
 
@@ -286,7 +269,7 @@ def links_of(ready: Sampler, asked: AskedOfReplicates) -> tuple[Link, ...]:
         if asked.low is not None and s.ask in ("at most", "at least"):
             part = f"{s.ask} {exact(asked.low)}"
         exactly = follow_ups.binomial(model.n, model.p, counts=many, each=s.each, parts=(part,) if part else ())
-        made.append(Link("Work it out exactly", statement=exactly))
+        made.append(Link("Calculate it exactly", statement=exactly))
     made.append(Link("Draw from another seed (F9)", sets=("seed", next_seed(s.seed))))
     made.append(Link("Put the statistics into a table", draws="statistics"))
     made.append(Link("Put all samples into a table", draws="samples"))

@@ -15,10 +15,7 @@ from theoros.verbs.test.planning.power_of_method import power_of
 
 SLOT = "true_value"
 """What a handle in the picture sets."""
-_SHADED = (
-    "Shaded: where H₀ is rejected although it holds (hatched), and where it is not rejected "
-    "although the true value holds."
-)
+_SHADED = "Hatched: H₀ is rejected although it is true. Shaded: H₀ is not rejected although it is false."
 
 
 def planning_section(
@@ -27,15 +24,23 @@ def planning_section(
     """Two curves with the critical value: where H0 holds, and where the true value does."""
     gap = true - words.null
     if gap == 0:
-        return (Section("Planning", note="The true value is the value under H₀: there is nothing to be found."),)
+        return (
+            Section(
+                "Planning",
+                note=(
+                    "The true value equals the value under H₀, so there is no difference to detect. Type another "
+                    "true value."
+                ),
+            ),
+        )
     found = power_of(words, true, method, known)
     if isinstance(found, str):
         return (Section("Planning", note=found),)
     now, true_text = found.now, with_unit(exact(true), words.gap_unit)
     if words.alternative != "different" and (gap > 0) != (words.alternative == "greater"):
         note = (
-            f"The claim points the other way: {true_text} lies on the side of H₀, so that this test "
-            f"should not find it. Type a true value on the side that H₁ claims, or turn the claim round."
+            f"{true_text} is on the side of H₀, so this test should not detect it. Type a true value on the side "
+            "of H₁, or reverse the claim."
         )
         return (Section("Planning", picture_of_one(words, now, true, found.step, SLOT), note=note),)
     n = found.needed(wanted)
