@@ -19,6 +19,7 @@ from benchmarks.readings import conditions, example_answers, told
 from wordfreq import zipf_frequency
 
 import theoros
+from tests.conftest import make_table
 from tests.verbs.test_copy_editor import CASES, each_part
 from theoros.answer.glossary import term_of, terms, terms_in
 from theoros.answer.parts import Answer
@@ -314,3 +315,20 @@ class TestGlossary:
 
 def test_every_verb_is_among_the_examples() -> None:
     assert {verb for verb, _, _ in corpus()} == set(verbs())
+
+
+def test_values_that_differ_far_behind_the_comma_are_told_apart() -> None:
+    """1e9 + 1 among its neighbours, 1e-9 in a column, and ends of an interval."""
+    values = [1e9 + 1.0, 1e9 + 2, 1e9 + 1, 1e9 + 3]
+    tables = {"t": make_table("t", "month", x=values)}
+    headline = answer(make("describe", table="t", what="x"), tables).reading.headline
+    assert (
+        "the mean of x is 1\u202f000\u202f000\u202f001.8 and the median is 1\u202f000\u202f000\u202f001.5" in headline
+    )
+    data = {"kind": "one column", "what": "x"}
+    found = answer(make("estimate", table="t", data=data, method="one-sample t"), tables).reading.headline
+    low, high = (float(end.replace("\u202f", "")) for end in re.findall(r"1[\u202f\d.]+\d", found.partition("lies")[2]))
+    assert 1e9 < low < 1e9 + 1.75 < high
+    months = [f"{2015 + k // 12}M{k % 12 + 1:02}" for k in range(48)]
+    tiny = {"t": make_table("t", "month", when=months, mass=[1e-9 * (5 + k % 12) for k in range(48)])}
+    assert "is 5.00 × 10⁻⁹." in answer(make("forecast", table="t", what="mass"), tiny).reading.headline

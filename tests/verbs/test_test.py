@@ -332,7 +332,7 @@ def test_few_shuffles_decide_nothing_below_what_they_can_show() -> None:
                      replicates=100, seed=seed)  # fmt: skip
         assert "Reject" not in answer(asked, table).reading.headline
     every = answer(asked, table)
-    assert every.picture.frames[1].title == "What chance alone gives: all 126 arrangements"
+    assert every.picture.frames[1].title == "If H₀ is true: all 126 arrangements"
     p = next(row for row in every.figures[0].rows if row.chosen).cells[3].value
     x, y = np.array([1.0, 2, 3, 5]), np.array([4.0, 6, 7, 8, 9])
     by_scipy = stats.permutation_test(

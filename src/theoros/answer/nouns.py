@@ -42,10 +42,9 @@ def _english() -> inflect.engine:
     return made
 
 
-OWN = frozenset(
-    ("row", "column", "value", "case", "cell", "level", "group", "pair", "change", "table", "point", "outlier",
-     "shuffle", "sample", "resample", "line", "day", "week", "month", "quarter", "year", "predictor", "term")
-)  # fmt: skip
+_COUNTED = "row column value case cell level group pair change table point outlier shuffle sample resample line"
+_COUNTED += " day week month quarter year predictor term"
+OWN = {noun: f"{noun}s" for noun in _COUNTED.split()} | {"entry": "entries"}
 """What the program itself counts: known without the library, which a window at its start would wait for."""
 
 
@@ -53,7 +52,7 @@ OWN = frozenset(
 def plural(noun: str) -> str:
     """The plural of an English noun, or of the noun that is counted in a phrase: "kinds of order"."""
     if noun in OWN:
-        return f"{noun}s"
+        return OWN[noun]
     head, of, rest = noun.partition(" of ")
     if of:
         return plural(head) + of + rest

@@ -43,6 +43,18 @@ def number(value: float, decimals: int = 2) -> str:
     return sign + head.replace(",", NARROW_SPACE) + ("." + tail if tail else "")
 
 
+def located(value: float, decimals: int, spread: float) -> str:
+    """A place among values that spread so much: in full where a power of ten would hide what differs.
+
+    1 000 000 001.5 among values from 1 000 000 001 to 1 000 000 003; 4.50 × 10¹¹ among others as large.
+    """
+    size = abs(value)
+    if not (1e9 <= size < 1e15 and spread < 1e-3 * size):
+        return number(value, decimals)
+    head, _, tail = rounded(size, decimals).partition(".")
+    return ("−" if value < 0 else "") + head.replace(",", NARROW_SPACE) + (f".{tail}" if tail else "")
+
+
 def trimmed(value: float, decimals: int = 4) -> str:
     """The same without the noughts at its end: what is worked out beside what was typed."""
     text = number(value, decimals)

@@ -53,7 +53,7 @@ class FiguresModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             if not heading.numeric:
                 return to_plain(heading.label)
-            return "\n".join(map(to_plain, heading.label.split(" ")))  # no break at a hard space
+            return _in_two_lines(heading.label)
         if role == Qt.ItemDataRole.ToolTipRole:
             return hover_text(heading.help) or None
         if role == Qt.ItemDataRole.TextAlignmentRole:
@@ -129,6 +129,13 @@ class FiguresDelegate(QStyledItemDelegate):
         if view.hasFocus() and view.currentIndex().row() == index.row():
             painter.setPen(self.theme.colour("data"))
             painter.drawLine(option.rect.bottomLeft(), option.rect.bottomRight())
+
+
+def _in_two_lines(label: str) -> str:
+    """A head over figures, broken where its halves are about as long; never at a hard space."""
+    words = [to_plain(word) for word in label.split(" ")]
+    halves = [(" ".join(words[:at]), " ".join(words[at:])) for at in range(1, len(words))]
+    return "\n".join(min(halves, key=lambda half: max(map(len, half)))) if halves else words[0]
 
 
 class FiguresView(QTableView):

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-from theoros.answer.wording import difference_unit, exact, listed_briefly, number, with_unit
+from theoros.answer.wording import difference_unit, exact, listed_briefly, located, number, with_unit
 from theoros.verbs.data.samples import Observed, Paired, SeveralSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.parameters.parameter import Parameter
@@ -101,7 +101,8 @@ class Estimated:
             return f"{sure} {self.subject} is at most {self.amount(high, places)}."
         if bound == "lower":
             return f"{sure} {self.subject} is at least {self.amount(low, places)}."
-        return f"{sure} {self.subject} lies between {number(low, places)} and {self.amount(high, places)}."
+        first, last = (located(end, places, high - low) for end in (low, high))
+        return f"{sure} {self.subject} lies between {first} and {with_unit(last, self.unit)}."
 
     def in_population(self, estimate: float) -> str:
         """What is so where the rows are all there are."""

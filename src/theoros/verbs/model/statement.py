@@ -56,7 +56,7 @@ Residuals = Literal["none", "fitted", "along", "normal", "histogram", "order", "
 MOST_READ = 20
 CONFIDENCE = percent_inside("Of the bands and intervals.")
 RESIDUALS = (
-    Option("fitted", "against what is fitted"),
+    Option("fitted", "against predicted values"),
     Option("along", "against x"),
     Option("normal", "beside normal quantiles"),
     Option("histogram", "as a histogram"),

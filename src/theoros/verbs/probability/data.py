@@ -61,7 +61,9 @@ class ChanceQuestion(Statement):
         "“at least 4 given at least 2”; of events “netted and fine”, “fine given open”.",
     )
     chosen: int = bare_field(0, "Which part is shown, from 0.")
-    per: int = number_field(1000, "said of", PER, "Results are given as “about so many of this number of repetitions”.")
+    per: int = number_field(
+        1000, "results per", PER, ("Results are given as “about so many of this number of repetitions”.")
+    )
     agreed: tuple[str, ...] = bare_field((), "Conditions that hold, by their names.", reset_by=("situation",))
     denied: tuple[str, ...] = bare_field((), "Conditions that do not hold.", reset_by=("situation",))
     reason: str = text_field(

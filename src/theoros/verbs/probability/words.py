@@ -59,6 +59,8 @@ def about(p: float, per: int) -> str:
 
 def roughly(p: float, per: int) -> str:
     """ "about 766", "nearly all"."""
+    if p == 1:
+        return f"all {whole(per)}"
     count = about(p, per)
     return f"about {count}" if count[0].isdigit() else count
 

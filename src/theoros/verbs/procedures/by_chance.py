@@ -127,7 +127,7 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_arrangement
     bell, bell_step, bell_figures = _by_the_bell(question, one, pile)
     remarks: tuple[str, ...] = one.tells
     if all_arrangements:
-        title = f"What chance alone gives: all {counted(n, 'arrangement')}"
+        title = f"If H₀ is true: all {counted(n, 'arrangement')}"
         lines: Lines = (
             f"There are {whole(n)} {one.ways_words}, all equally likely under H_{{0}}.",
             f"Of these {_tails(pile, region, one, 0)}; the observed one is among them.",
@@ -135,7 +135,7 @@ def _result(question: Question, one: Simulated, made: Floats, *, all_arrangement
         )
     else:
         error = math.sqrt(p * (1 - p) / n)
-        title = f"What chance alone gives: {counted(n - 1, one.noun)}"
+        title = f"If H₀ is true: {counted(n - 1, one.noun)}"
         lines = (
             f"In each of {counted(n - 1, one.noun)} {one.how} (seed {question.settings.seed}).",
             f"Of these {_tails(pile, region, one, 1)}; the observed one counts as one more.",

@@ -137,7 +137,7 @@ class Result:
     """A curve to compare a pile of replicates with, drawn over it."""
     axis: str = ""
     """What the axis of the distribution is called."""
-    title: str = "What chance alone gives, if H₀ is true"
+    title: str = "Distribution of the statistic, if H₀ is true"
     """Above its picture."""
 
 

@@ -11,7 +11,7 @@ from theoros.answer.chance_pictures import chance_frame
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Section
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import exact, number, percent_text, places_of_ends, statistic, with_unit
+from theoros.answer.wording import exact, located, number, percent_text, places_of_ends, statistic, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
 from theoros.verbs.data.shares import Shares
@@ -64,7 +64,8 @@ class MatchingInterval:
         return places
 
     def _written(self, end: float) -> str:
-        return number(end, self._places)
+        low, high = self.ends
+        return located(end, self._places, high - low)
 
     def said(self, *, rejected: bool) -> str:
         """Where it lies, and whether the value under H0 is in it."""

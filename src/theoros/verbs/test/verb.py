@@ -180,7 +180,7 @@ def questions(answers: Answers, table: Table | None) -> tuple[GuideQuestion, ...
     figures = answers.get("figures", "rows")
     if all(one.value != figures for one in fitting):
         figures = str(fitting[0].value)
-    made.append(GuideQuestion("figures", "What is there to go by?", fitting, figures))
+    made.append(GuideQuestion("figures", "What data do you have?", fitting, figures))
     return tuple(made)
 
 

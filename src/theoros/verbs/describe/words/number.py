@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass
+from functools import cached_property
 
 from theoros.answer.nouns import counted
 from theoros.answer.wording import (
@@ -11,6 +12,7 @@ from theoros.answer.wording import (
     difference_unit,
     listed,
     listed_briefly,
+    located,
     number,
     sentence_case,
     telling_apart,
@@ -45,8 +47,16 @@ class NumberWords:
 
     def amount(self, value: float, more: int = 0) -> str:
         """Figures on the data as they are; means and spreads rounded to so many decimals more."""
+        spread = self._spread_of_all
+        if 1e9 <= abs(value) < 1e15 and spread < 1e-3 * abs(value):
+            return with_unit(located(value, max(more, 0 if float(value).is_integer() else 1), spread), self.column.unit)
         text = number(value, min(6, self.places + more)) if more else between_data(value, self.places)
         return with_unit(text, self.column.unit)
+
+    @cached_property
+    def _spread_of_all(self) -> float:
+        """From the least value of all groups to the greatest."""
+        return max(s.maximum for _, s in self.full) - min(s.minimum for _, s in self.full)
 
     def width(self, value: float) -> str:
         return with_unit(between_data(value, self.places), difference_unit(self.column.unit))

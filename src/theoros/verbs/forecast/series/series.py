@@ -41,6 +41,11 @@ class Series:
     def n(self) -> int:
         return int(self.raw.size)
 
+    @cached_property
+    def largest(self) -> float:
+        """The size of the value farthest from 0."""
+        return float(np.nanmax(np.abs(self.raw))) if self.n else 0.0
+
     @property
     def step(self) -> str:
         """What a step is, as a noun: "month"; of the order of rows, what a row is."""

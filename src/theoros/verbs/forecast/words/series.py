@@ -7,7 +7,7 @@ from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from theoros.answer.nouns import counted
-from theoros.answer.wording import listed, number, p_equals, sentence_case, whole, with_unit
+from theoros.answer.wording import listed, number, p_equals, sentence_case, significant, whole, with_unit
 from theoros.lazy_imports import np
 from theoros.numeric.arrays import Ints
 from theoros.numeric.distributions.normal import Normal
@@ -46,7 +46,10 @@ def rounded(series: Series, value: float, unit: float) -> str:
     made = round(value / unit) * unit
     if abs(made) >= 1e9 and abs(made) < 1e15:  # in full, as its last digits are what differs
         return whole(round(made))
-    return number(made, places if unit < 10.0**-series.decimals else min(places, series.decimals))
+    text = number(made, places if unit < 10.0**-series.decimals else min(places, series.decimals))
+    if value and abs(value) < 0.5 * 10.0**-series.decimals and abs(value) > 1e-3 * series.largest:
+        return significant(value)  # no decimals of the column show it
+    return text
 
 
 def sized(series: Series, value: float, unit: float) -> str:
@@ -56,7 +59,7 @@ def sized(series: Series, value: float, unit: float) -> str:
 
 def value_text(series: Series, value: float) -> str:
     """A value as exact as the data, with its unit."""
-    return with_unit(number(value, series.decimals), series.column.unit)
+    return with_unit(rounded(series, value, 10.0**-series.decimals), series.column.unit)
 
 
 def signed_value(series: Series, value: float) -> str:

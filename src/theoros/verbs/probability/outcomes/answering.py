@@ -257,7 +257,7 @@ class _View:
         side = "more" if p / b > a else "less"
         return [
             f"Given “{two.words}”, the probability of “{one.words}” is {chance_text(p / b)}, {side} than "
-            f"{chance_text(a)} without this condition. They are not independent."
+            f"its probability among all, {chance_text(a)}. They are not independent."
         ]
 
     def _relation(self, part: AskedEvent) -> tuple[str, tuple[str, ...]]:

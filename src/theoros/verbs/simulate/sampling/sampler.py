@@ -177,7 +177,8 @@ class ModelSampler(Sampler):
     def claims(self) -> bool:
         """A chance is claimed, and a count or a share of cases speaks of it; a run speaks of more than that."""
         model, first = self.s.model, self.first.name
-        claimed = model.at_level and getattr(model, "p", None) is not None
+        p = getattr(model, "p", None)
+        claimed = model.at_level and p is not None and 0 < p < 1  # nothing is beyond a chance of 0 or 1
         return claimed and first in ("number", "share") and self.s.ask in TAILS
 
     @property
