@@ -48,10 +48,13 @@ def example_answers() -> Iterator[tuple[str, str, Answer]]:
 
 
 def uncommon(words: Counter[str], least: float = 3.4) -> list[str]:
-    """Words rarer than in about one of 400 000 words of English (Zipf's scale, the wordfreq package)."""
+    """Words rarer than one in about 400 000 (Zipf’s scale, the wordfreq package), and not in the glossary."""
     from wordfreq import zipf_frequency
 
-    return sorted(word for word in words if zipf_frequency(word, "en") < least)
+    from theoros.answer.glossary import terms
+
+    known = {word for term in terms().values() for form in term.forms for word in re.findall(r"[a-z]+", form.lower())}
+    return sorted(word for word in words if zipf_frequency(word, "en") < least and word not in known)
 
 
 def main() -> None:

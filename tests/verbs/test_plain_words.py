@@ -332,3 +332,17 @@ def test_values_that_differ_far_behind_the_comma_are_told_apart() -> None:
     months = [f"{2015 + k // 12}M{k % 12 + 1:02}" for k in range(48)]
     tiny = {"t": make_table("t", "month", when=months, mass=[1e-9 * (5 + k % 12) for k in range(48)])}
     assert "is 5.00 × 10⁻⁹." in answer(make("forecast", table="t", what="mass"), tiny).reading.headline
+
+
+@pytest.mark.parametrize(("x", "n", "boxes"), [(24, 40, 40), (0, 1, 1), (50, 50, 50), (130, 300, 1)])
+def test_a_share_of_few_cases_is_drawn_case_by_case(x: int, n: int, boxes: int) -> None:
+    data = {"kind": "typed share", "groups": [{"x": x, "n": n}]}
+    found = answer(make("test", parameter="proportion", method="exact binomial", null=0.5, data=data), {})
+    frame = found.picture.frames[0]
+    assert frame.title == f"Observed: {x} of {n}"
+    (bar,) = frame.panels[0].lanes[0].layers
+    assert bar.left.size == boxes
+    if boxes > 1:
+        assert bar.hollow.count(False) == x
+        assert bar.right[-1] == 1.0
+        assert bar.right[max(0, x - 1)] == pytest.approx(max(x, 1) / n)

@@ -32,7 +32,7 @@ PLACES = 4
 MOST_DRAWN, MOST_TOLD = 10, 6
 """So many levels of two categories have room above each other, and so many with their n."""
 
-MOST_BOXES = 100
+MOST_BOXES = 50
 """Of more cases than this a box for each would be too narrow to be counted."""
 
 

@@ -48,7 +48,7 @@ def scope_of(sampling: str, data: Observation, *, grouped: bool, shown: bool) ->
     told = {
         "random sample": f"The {many} are a random sample, so the result applies to the population they were drawn from"
         + (f". A sample alone does not show what causes {what}." if shown and not alone else "."),
-        "random assignment": f"Because the {many} were assigned at random, the groups differ because of what was done "
+        "random assignment": f"The {many} were assigned at random, so the groups differ because of what was done "
         "to them."
         if grouped and shown
         else "",

@@ -121,7 +121,7 @@ class AskedOfReplicates:
             return (Marked(self.low, f"{observed} · {of} at least that", slot, -1),)
         if self.ask == "as far":
             side = -1 if self.low >= self.around else 1
-            other = Marked(self.opposite, "as far", "", -side)
+            other = Marked(self.opposite, "equally far", "", -side)
             if abs(self.low - self.around) < 1e-12:
                 return (Marked(self.low, f"{observed} · all are as extreme", slot, 0),)
             return (Marked(self.low, f"{observed} · {of} at least as extreme", slot, side), other)

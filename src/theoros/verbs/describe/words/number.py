@@ -25,7 +25,7 @@ from theoros.table.table import Column
 from theoros.verbs.data.groups import Group
 from theoros.verbs.describe.words.sample_shape import shape_words, shapes_of_groups
 
-MOST_SHOWN = 8
+MOST_SHOWN = 4
 """Outlying rows named in a sentence; the rest are counted."""
 MOST_SHAPES = 6
 """Groups whose shapes are told; more would be a list that nobody reads."""
