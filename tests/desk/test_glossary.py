@@ -7,6 +7,7 @@ from PySide6.QtGui import QTextCharFormat, QTextCursor, QTextDocument
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLineEdit, QListWidget
 
+from tests.desk.hands import Hands
 from theoros.answer.glossary import terms
 from theoros.desk.parts.explained import LINK, Explained, ExplainedLabel, TermCard, explained
 from theoros.desk.window.finding import everything
@@ -44,11 +45,19 @@ def test_space_opens_what_a_word_means_and_escape_closes_it(window: Window, sett
     window.show_target(("entry", "e1"))
     settle(window)
     label = next(one for one in labels(window) if "enough evidence" in one.accessibleDescription())
-    assert label.accessibleDescription().startswith("Explained with Space: ")
-    assert label.focusPolicy() & Qt.FocusPolicy.TabFocus
-    label.setFocus()
-    QTest.keyClick(label, Qt.Key.Key_Tab)
+    assert label.accessibleDescription() == "Explained with Space, left and right: enough evidence, median"
+    hands = Hands(window, settle)
+    hands.tab_to(ExplainedLabel, label.accessibleName(), exactly=True)
+    assert hands.at() is label
     assert label.selectedText() == "enough evidence"
+    for key, word in ((Qt.Key.Key_Right, "median"), (Qt.Key.Key_Right, "enough evidence")):
+        QTest.keyClick(label, key)
+        assert label.selectedText() == word
+    hands.press(Qt.Key.Key_Tab)  # one label is one stop, whatever it explains
+    assert hands.at() is not label
+    assert not label.selectedText()
+    hands.press(Qt.Key.Key_Backtab)
+    assert hands.at() is label
     QTest.keyClick(label, Qt.Key.Key_Space)
     card = TermCard.of(label)
     assert card.isVisible()

@@ -40,7 +40,7 @@ def test_a_binomial_question_of_four_parts_takes_eight_things(hands: Hands) -> N
     assert [line[3] for line in table(window)[:4]] == ["0.3012", "0.0922", "0.9078", "0.7656"]
     assert window.entry_page.answer.reading.headline == "P(9 ≤ X ≤ 11) = 0.7656"
     hands.press(KEY.Key_Escape)
-    for name in ("whatever the others do yes", "in every trial yes"):
+    for name in ("independent of each other yes", "in every trial yes"):
         hands.tab_to(QPushButton, name)
         hands.press(KEY.Key_Space)
         hands.entered += 1
@@ -210,7 +210,7 @@ def test_six_parts_over_a_two_way_table_and_a_tree_by_keyboard(hands: Hands, set
     settle(window)
     hands.tab_to(SlotButton, "the situation")
     hands.pick("a tree of stages")
-    hands.tab_to(SlotButton, "what the first stage")
+    hands.tab_to(SlotButton, "outcomes of the first stage")
     hands.type("mite, no mite", KEY.Key_Tab)
     hands.type("spotted, clean")
     hands.tab_to(NumberField, "chance of mite")

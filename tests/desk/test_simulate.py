@@ -27,7 +27,7 @@ PROBLEMS = (
     # Half of all guests prefer Jade, it is said. Of 40, 27 do. Is that another share?
     Problem("a share, two-sided", "simulate a share", (
         ("chance of a success p", "0.5"), ("sample size n, how many trials", "40"),
-        ("what is asked", "> extreme"), ("the observed value", "27"),
+        ("what is asked", "> at least as"), ("the observed value", "27"),
     ), "(13 or less, or 27 or more)", 6),
     # Six trays lost 12.1, 11.4, … %. At most 12 % is allowed on average: do they lose less?
     Problem("six values against a threshold", "claim assumed to be true", (

@@ -607,7 +607,7 @@ class TestIntervalsAndEffects:
         x = tables["bushes"].numbers("leaf length")
         law, ss = stats.chi2(x.size - 1), (x.size - 1) * x.var(ddof=1)
         ends = [math.sqrt(ss / law.ppf(q)) for q in (0.975, 0.025)]
-        assert f"runs from {ends[0]:.3f} to {ends[1]:.3f}" in spread.reading.paragraphs[-1]
+        assert f"runs from {ends[0]:.1f} to {ends[1]:.1f}" in spread.reading.paragraphs[-1]
 
     def test_how_large_it_is(self, tables) -> None:
         """d = (x̄ − 62)/s; ratios by their definition; r of ranks from the share of pairs."""

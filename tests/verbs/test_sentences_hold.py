@@ -317,6 +317,9 @@ def test_a_statistic_with_its_numbers_put_in_comes_to_what_is_said(method: str) 
     )
     ends = expected.confidence_interval(0.95)
     assert (numbers(low)[0], numbers(high)[0]) == pytest.approx(tuple(ends), abs=0.01)
+    estimated = ask("estimate", tables, data=data, method=method).reading.headline
+    assert low.split()[-1] in estimated  # with the same digits
+    assert high.split(":")[0].replace("runs from", "").strip() in estimated
 
 
 # Probability and Simulate

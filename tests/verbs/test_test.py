@@ -269,8 +269,8 @@ def skewed(n: int, power: float) -> list[float]:
         (10, 0.2, "judge", "10 values are too few to judge the shape"),
         (10, 2.0, "fails", "which matters with 10 values"),
         (20, 0.1, "holds", "no strong skewness (skewness 0.2)"),
-        (20, 0.5, "judge", "slow leans to the right (skewness 1.1): about the most that 20 values"),
-        (20, 1.0, "fails", "slow leans far to the right: skewness 2.1, strong for 20 values"),
+        (20, 0.5, "judge", "slow is skewed to the right (skewness 1.1): about the most that 20 values"),
+        (20, 1.0, "fails", "slow is strongly skewed to the right: skewness 2.1, strong for 20 values"),
         (100, 0.4, "holds", "with 100 values the sample mean is nearly normal"),
         (100, 0.6, "judge", "about the most that 100 values allow"),
         (100, 1.0, "fails", "too strong for 100 values"),
@@ -353,9 +353,9 @@ def test_how_the_rows_were_got_says_how_far_a_conclusion_reaches(sampling: str) 
     last = " ".join(found.writeup[-1].to_lines())  # the suggested test rejects
     told = {
         "": ("", ""),
-        "random sample": ("the trays are a random sample", "speak for all that they were drawn"),
-        "random assignment": ("assigned to their groups at random", "due to what was done to them"),
-        "observed": ("taken as they came", "another cause may stand behind"),
+        "random sample": ("the trays are a random sample", "applies to the population they were drawn from"),
+        "random assignment": ("assigned to their groups at random", "differ because of what was done to them"),
+        "observed": ("not chosen at random", "so the difference may have another cause"),
     }[sampling]
     assert told[0] in text
     assert told[1] in last

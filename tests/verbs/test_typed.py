@@ -79,7 +79,7 @@ def test_names_need_not_be_typed_before_anything_is_shown():
     assert "the mean value of group 1 is greater than that of group 2" in found.reading.paragraphs[0]
     assert "the mean value of group 1 (n = " in bare.text({})
     first = to_plain(found.writeup[0].lines[0])
-    assert first.startswith("μ group 1 is the mean value in the population that group 1 stands for;")
+    assert first.startswith("μ group 1 is the mean value in the population of group 1;")
     red = answer(SLOW.with_slots({"data.groups.0.name": "red"}), {})
     assert "of “red” is" in red.reading.paragraphs[0]
 

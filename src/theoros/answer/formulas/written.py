@@ -166,7 +166,8 @@ def _joined(parts: Sequence[Node]) -> str:
     for part in parts:
         text = _line(part)
         kind = part.kind if isinstance(part, Letters) else "factor"
-        first = before in ("", "relation", "sign", "comma", "words") and kind == "sign" and text not in _BEHIND
+        alone = before in ("", "relation", "sign", "comma") or (before == "words" and text in ("−", "+"))
+        first = alone and kind == "sign" and text not in _BEHIND
         tight = not made or kind == "comma" or before == "first sign" or text[:1] in _BEHIND
         if isinstance(part, Brackets) and before in ("variable", "name"):
             tight = True  # P(…), n₁(n₁ + 1)

@@ -87,12 +87,17 @@ class TermCard(QFrame):
 
 
 class ExplainedLabel(QLabel):
-    """Marked-up text that wraps and can be selected; its dotted words open what they mean."""
+    """Marked-up text that wraps and can be selected; its dotted words open what they mean.
+
+    It is one stop of the Tab key, however many words are dotted; left and right go from one to the next.
+    """
 
     def __init__(self, theme: Theme, size: float, *, serif: bool = False, tone: str = "") -> None:
         super().__init__()
         self._theme = theme
         self._tone, self._pointed = tone, ""
+        self._spans: list[tuple[int, int]] = []
+        self._at = -1
         self._rest = QTimer(self, singleShot=True, interval=POINTED_MS)
         self._rest.timeout.connect(self._rested)
         self.setTextFormat(Qt.TextFormat.RichText)
@@ -118,7 +123,9 @@ class ExplainedLabel(QLabel):
         self.setText("".join(pieces) + to_html(said.text[at:]))
         self.setAccessibleName(to_plain(said.text))
         names = ", ".join(to_plain(place.term.name) for place in said.places)
-        self.setAccessibleDescription(f"Explained with Space: {names}" if names else "")
+        keys = "Space" if len(said.places) < 2 else "Space, left and right"
+        self.setAccessibleDescription(f"Explained with {keys}: {names}" if names else "")
+        self._at = -1
         self._dot()
 
     def _document(self) -> QTextDocument | None:
@@ -129,22 +136,23 @@ class ExplainedLabel(QLabel):
 
     def _dot(self) -> None:
         """Dots below links: no style sheet of rich text knows them."""
+        self._spans = []
         document = self._document()
         if document is None:
             return
         dotted = QTextCharFormat()
         dotted.setUnderlineStyle(QTextCharFormat.UnderlineStyle.DotLine)
-        spans, block = list[tuple[int, int]](), document.begin()
+        block = document.begin()
         while block.isValid():
             pieces = block.begin()
             while not pieces.atEnd():
                 piece = pieces.fragment()
                 if piece.charFormat().isAnchor():
-                    spans.append((piece.position(), piece.position() + piece.length()))
+                    self._spans.append((piece.position(), piece.position() + piece.length()))
                 pieces += 1
             block = block.next()
         cursor = QTextCursor(document)
-        for start, end in spans:
+        for start, end in self._spans:
             cursor.setPosition(start)
             cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
             cursor.mergeCharFormat(dotted)
@@ -176,17 +184,36 @@ class ExplainedLabel(QLabel):
         self._open(link, QCursor.pos() if self.underMouse() else self.mapToGlobal(self.rect().bottomLeft()))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Space and self._focused_link():
-            self._open(self._focused_link(), self.mapToGlobal(self.rect().bottomLeft()))
+        key, link = event.key(), self._focused_link()
+        if link and key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._open(link, self.mapToGlobal(self.rect().bottomLeft()))
             return
-        if event.key() == Qt.Key.Key_Escape and TermCard.of(self).isVisible():
+        if key == Qt.Key.Key_Escape and TermCard.of(self).isVisible():
             self._close()
             return
         self._close()
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and not event.modifiers() and self._at >= 0:
+            self._choose((self._at + (1 if key == Qt.Key.Key_Right else -1)) % len(self._words()))
+            return
         super().keyPressEvent(event)
 
+    def _words(self) -> list[tuple[int, int]]:
+        """From where to where each dotted word stands; pieces of one term in other letters are one."""
+        words = list[tuple[int, int]]()
+        for start, end in self._spans:
+            if words and words[-1][1] == start:
+                words[-1] = (words[-1][0], end)
+            else:
+                words.append((start, end))
+        return words
+
+    def _choose(self, at: int) -> None:
+        start, end = self._words()[at]
+        self._at = at
+        self.setSelection(start, end - start)
+
     def _focused_link(self) -> str:
-        """The link that Tab has come to: Qt selects it."""
+        """The link that the keys have come to: it is selected."""
         document = self._document()
         if document is None or self.selectionStart() < 0:
             return ""
@@ -194,9 +221,20 @@ class ExplainedLabel(QLabel):
         cursor.setPosition(self.selectionStart() + 1)
         return cursor.charFormat().anchorHref()
 
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        return QWidget.focusNextPrevChild(self, forward)  # a label's own would stop at every link
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        if self._spans and event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason):
+            self._choose(0)
+
     def focusOutEvent(self, event: QFocusEvent) -> None:
         self._close()
         super().focusOutEvent(event)
+        if self._at >= 0:
+            self._at = -1
+            self.setSelection(0, 0)
 
 
 def explained_prose(

@@ -51,7 +51,7 @@ def rank(query: str, found: Found) -> tuple[int, int] | None:
     ranks = [own, *((place + 1, size) for one in others if one is not None for place, size in [one])]
     best = min((one for one in ranks if one is not None), default=None)
     if best is not None and found.sort == "glossary":  # what can be done comes before what a word means
-        return best[0] + 3, best[1]
+        return best[0] + 5, best[1]
     return best
 
 

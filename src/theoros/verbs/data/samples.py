@@ -311,7 +311,7 @@ class Paired(OneSided):
 
     def meanings(self, parameter: str) -> tuple[str, ...]:
         one, two = self.first.phrase, self.second.phrase
-        return (f"the {parameter} of the differences {one} minus {two}in the population of {plural(self.noun)}",)
+        return (f"the {parameter} of the differences ({one} minus {two}) in the population of {plural(self.noun)}",)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

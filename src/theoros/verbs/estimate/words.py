@@ -10,7 +10,7 @@ from theoros.answer.wording import difference_unit, exact, listed_briefly, locat
 from theoros.verbs.data.samples import Observed, Paired, SeveralSamples
 from theoros.verbs.data.shares import Shares
 from theoros.verbs.parameters.parameter import Parameter
-from theoros.verbs.procedures.intervals import level
+from theoros.verbs.procedures.intervals import level, places_of_interval
 
 Ends = tuple[float, float]
 
@@ -76,19 +76,8 @@ class Estimated:
         return f"{what} ({self.unit})" if self.unit else what
 
     def places(self, ends: Ends, estimate: float) -> int:
-        """Decimals that show the margin with two figures, as far as that makes sense."""
-        width = [abs(end - estimate) for end in ends if math.isfinite(end) and end != estimate]
-        if not width:
-            return min(6, int(self.data.decimals) + 1)
-        needed = 1 - math.floor(math.log10(min(width)))
-        if isinstance(self.data, Shares) and not self.parameter.ratio:
-            needed = max(needed, 3)
-        if self.parameter.in_units:  # as fine as the data at least
-            needed = max(needed, min(needed + 1, int(self.data.decimals)))
-        places = max(0, min(needed, 10))
-        if any(end and float(f"{end:.{places}f}") == 0 for end in ends):
-            places += 1  # or an end would read as the 0 that it is not
-        return places
+        """Decimals of the ends."""
+        return places_of_interval(self.data, self.parameter, ends, estimate)
 
     def amount(self, value: float, places: int) -> str:
         return with_unit(number(value, places), self.unit)

@@ -14,7 +14,9 @@ from theoros.answer.wording import bracketed, exact, percent_text, put_in, stati
 from theoros.lazy_imports import np
 from theoros.numeric.distributions.distribution import Distribution
 from theoros.numeric.distributions.location_scale import Moved
-from theoros.verbs.data.samples import Measured, Paired
+from theoros.verbs.data.samples import Measured, Observed, Paired
+from theoros.verbs.data.shares import Shares
+from theoros.verbs.parameters.parameter import Parameter
 from theoros.verbs.procedures.p_values import table_rows
 from theoros.verbs.procedures.procedure import Question, Result
 
@@ -26,6 +28,25 @@ EVERYWHERE = (-math.inf, math.inf)
 def level(share: float) -> str:
     """A confidence in words, to two decimals at the most: "95 %", "78.07 %"."""
     return percent_text(share, 2)
+
+
+def places_of_interval(data: Observed, parameter: Parameter, ends: Ends, estimate: float) -> int:
+    """Decimals of an interval's ends: they show the smaller margin with two figures, in Test as in Estimate.
+
+    A proportion has three at least; in the units of the data one more is given where the data have it.
+    """
+    width = [abs(end - estimate) for end in ends if math.isfinite(end) and end != estimate]
+    if not width:
+        return min(6, int(data.decimals) + 1)
+    needed = 1 - math.floor(math.log10(min(width)))
+    if isinstance(data, Shares) and not parameter.ratio:
+        needed = max(needed, 3)
+    if parameter.in_units:
+        needed = max(needed, min(needed + 1, int(data.decimals)))
+    places = max(0, min(needed, 10))
+    if any(end and float(f"{end:.{places}f}") == 0 for end in ends):
+        places += 1  # or an end would read as the 0 that it is not
+    return places
 
 
 def tails_of(question: Question) -> Ends:

@@ -53,6 +53,6 @@ def scope_of(sampling: str, data: Observation, *, grouped: bool, shown: bool) ->
         if grouped and shown
         else "",
         "observed": f"The {many} were only observed, so "
-        + (f"{what} may have another cause." if shown and not alone else f"they may not represent other {many}."),
+        + (f"the {what[2:]} may have another cause." if shown and not alone else f"they may not represent other {many}."),
     }.get(sampling, "")
     return (told,) if told else ()

@@ -11,11 +11,11 @@ from theoros.answer.chance_pictures import chance_frame
 from theoros.answer.layers.spots import Interval
 from theoros.answer.parts import Section
 from theoros.answer.picture import Frame, Lane, Panel, Picture, Rule
-from theoros.answer.wording import exact, located, number, percent_text, places_of_ends, statistic, with_unit
+from theoros.answer.wording import exact, located, number, percent_text, statistic, with_unit
 from theoros.lazy_imports import np
 from theoros.verbs.data.samples import Paired
-from theoros.verbs.data.shares import Shares
 from theoros.verbs.procedures.hypotheses.comparison_claim import ComparisonClaim
+from theoros.verbs.procedures.intervals import places_of_interval
 from theoros.verbs.procedures.procedure import Result
 
 
@@ -49,14 +49,10 @@ class MatchingInterval:
 
     @cached_property
     def _places(self) -> int:
-        """Decimals that show the margin with two figures, and keep both ends apart from the value under H0.
-
-        A proportion has three at least.
-        """
+        """Decimals as in Estimate, and enough to keep both ends apart from the value under H0."""
         words = self.words
         ends = [end for end in self.ends if math.isfinite(end)]
-        span = ends if len(ends) == 2 else [*ends, words.parameter.estimate(words.data)]
-        places = places_of_ends(min(span), max(span), 3 if isinstance(words.data, Shares) else 0, 8)
+        places = places_of_interval(words.data, words.parameter, self.ends, words.parameter.estimate(words.data))
         while places < 8 and any(
             end != words.null and number(end, places) == number(words.null, places) for end in ends
         ):
