@@ -45,6 +45,9 @@ def scope_of(sampling: str, data: Observation, *, grouped: bool, shown: bool) ->
     many = plural(data.noun)
     what = "a relation" if isinstance(data, Associated | TwoWayCounts) else "a difference"
     alone = len(data.sides) == 1 and not isinstance(data, Paired) and what == "a difference"
+    elsewhere = (
+        f"the {what[2:]} may have another cause" if shown and not alone else f"they may not represent other {many}"
+    )
     told = {
         "random sample": f"The {many} are a random sample, so the result applies to the population they were drawn from"
         + (f". A sample alone does not show what causes {what}." if shown and not alone else "."),
@@ -52,7 +55,6 @@ def scope_of(sampling: str, data: Observation, *, grouped: bool, shown: bool) ->
         "to them."
         if grouped and shown
         else "",
-        "observed": f"The {many} were only observed, so "
-        + (f"the {what[2:]} may have another cause." if shown and not alone else f"they may not represent other {many}."),
+        "observed": f"The {many} were only observed, so {elsewhere}.",
     }.get(sampling, "")
     return (told,) if told else ()
